@@ -1,0 +1,92 @@
+/**
+ * How much a finding weighs: `block` prevents a submission, `risk` is likely to be declined or filtered,
+ * `advice` would make it better.
+ */
+export type Severity = 'block' | 'risk' | 'advice';
+
+/** The characters a finding speaks of, as UTF-16 offsets into the field's text, end exclusive. */
+export interface Span {
+  start: number;
+  end: number;
+}
+
+/** One thing wrong or risky in something about to be submitted: what, where, why and how to mend it. */
+export interface Finding {
+  code: FindingCode;
+  severity: Severity;
+  /** Path of the field, such as `samples.1` or `taxNumber`. */
+  field: string;
+  span?: Span;
+  message: string;
+  fix: string;
+}
+
+/** Every code has one severity, here and nowhere else. */
+export const FINDING_SEVERITY = {
+  // identity and brand
+  'name-missing': 'block',
+  'tax-number-missing': 'block',
+  'tax-number-malformed': 'block',
+  'tax-number-prefix': 'block',
+  'tax-number-not-for-sole-proprietor': 'block',
+  'address-incomplete': 'block',
+  'address-post-box': 'block',
+  'website-missing': 'block',
+  'website-malformed': 'block',
+  'email-malformed': 'block',
+  'email-off-domain': 'block',
+  'mobile-missing': 'block',
+  'listing-missing': 'block',
+  // campaign
+  'description-short': 'block',
+  'description-long': 'block',
+  'description-vague': 'risk',
+  'agreement-short': 'block',
+  'agreement-long': 'block',
+  'agreement-no-place': 'block',
+  'agreement-condition': 'block',
+  'agreement-bought-list': 'block',
+  'samples-too-few': 'block',
+  'samples-too-many': 'block',
+  'sample-short': 'block',
+  'sample-long': 'block',
+  'sample-no-name': 'risk',
+  'sample-no-stop': 'block',
+  'sample-shared-shortener': 'block',
+  'sample-bare-ip': 'block',
+  'sample-only-placeholders': 'block',
+  'link-declared-but-absent': 'block',
+  'link-undeclared': 'block',
+  'phone-declared-but-absent': 'risk',
+  'phone-undeclared': 'block',
+  'forbidden-subject': 'block',
+  'age-gate-undeclared': 'block',
+  'privacy-page-missing': 'block',
+  'terms-page-missing': 'risk',
+  'optin-message-incomplete': 'block',
+  'optout-reply-no-name': 'block',
+  'optout-reply-no-end': 'block',
+  'help-reply-no-contact': 'block',
+  'reply-length': 'block',
+  'sub-uses-count': 'block',
+  // text of a dispatch
+  'text-empty': 'block',
+  'merge-no-fallback': 'block',
+  'merge-unknown-field': 'block',
+  'purpose-contradicted': 'risk',
+  'forces-ucs2': 'advice',
+  'many-segments': 'advice',
+  'link-undeclared-by-campaign': 'block',
+} as const satisfies Record<string, Severity>;
+
+export type FindingCode = keyof typeof FINDING_SEVERITY;
+
+/** Makes a finding with the severity its code has in the table. */
+export function finding(code: FindingCode, field: string, message: string, fix: string, span?: Span): Finding {
+  return { code, severity: FINDING_SEVERITY[code], field, message, fix, ...(span ? { span } : {}) };
+}
+
+/** True when at least one finding prevents the submission. */
+export function blocks(findings: readonly Finding[]): boolean {
+  return findings.some((f) => f.severity === 'block');
+}

@@ -1,0 +1,112 @@
+import fc from 'fast-check';
+import { parsePhoneNumberFromString } from 'libphonenumber-js/max';
+import { allAreaCodes, areaCode, neighboursOf } from './area-codes.js';
+import { parsePhone } from './parse-phone.js';
+
+const US = { defaultRegion: 'US' };
+const DEMO = { defaultRegion: 'US', allowFictional: true };
+
+function e164(raw: string, options: Parameters<typeof parsePhone>[1] = DEMO): string {
+  const p = parsePhone(raw, options);
+  return p.ok ? p.e164 : p.reason;
+}
+
+describe('parsePhone', () => {
+  it('accepts the ways people write a number', () => {
+    for (const raw of [
+      '2015550142', '201-555-0142', '(201) 555-0142', '201.555.0142', '1 201 555 0142', '+1 (201) 555-0142', '0012015550142', 'tel:+1-201-555-0142',
+      '\u202D201-555-0142\u202C', '２０１５５５０１４２', "'2015550142", '  201 555 0142 ', '+12015550142', '2.015550142E+9',
+    ]) {
+      expect(e164(raw)).withContext(raw).toBe('+12015550142');
+    }
+  });
+
+  it('keeps an extension apart and flags it', () => {
+    const p = parsePhone('201-555-0142 ext. 77', DEMO);
+    expect(p.ok && p.extension).toBe('77');
+    expect(p.ok && p.notes).toContain('extension');
+  });
+
+  it('reads the first of two numbers in a cell and flags it', () => {
+    const p = parsePhone('201-555-0142; 201-555-0143', DEMO);
+    expect(p).toEqual(jasmine.objectContaining({ ok: true, e164: '+12015550142', notes: ['two-numbers'] }));
+  });
+
+  it('refuses with the reason', () => {
+    expect(e164('')).toBe('empty');
+    expect(e164('Phone Number')).toBe('header');
+    expect(e164('n/a')).toBe('no-digits');
+    expect(e164('12345')).toBe('too-short');
+    expect(e164('201-555-01421234567')).toBe('too-long');
+    expect(e164('(211) 444-1234')).toBe('no-such-area-code');
+    expect(e164('201-155-1234')).toBe('bad-exchange');
+    expect(e164('201-911-1234')).toBe('service-code');
+    expect(e164('900-444-1234')).toBe('premium-rate');
+    expect(e164('201-555-0142', US)).toBe('fictional');
+    expect(e164('2.0155E+9')).toBe('exponent-inexact');
+  });
+
+  it('reads numbers abroad by their country code', () => {
+    expect(e164('+44 20 7946 0958')).toMatch(/^\+44/);
+    expect(e164('+47 22 22 55 55')).toBe('+4722225555');
+  });
+
+  it('agrees with the library on NANP numbers, save where it is stricter on purpose', () => {
+    const digits = fc.integer({ min: 2_000_000_000, max: 9_999_999_999 }).map(String);
+    const shape = fc.constantFrom(
+      (d: string) => d,
+      (d: string) => `+1${d}`,
+      (d: string) => `1-${d.slice(0, 3)}-${d.slice(3, 6)}-${d.slice(6)}`,
+      (d: string) => `(${d.slice(0, 3)}) ${d.slice(3, 6)}-${d.slice(6)}`,
+      (d: string) => `${d.slice(0, 3)}.${d.slice(3, 6)}.${d.slice(6)}`,
+    );
+    const stricter = ['bad-exchange', 'service-code', 'premium-rate', 'fictional'];
+    fc.assert(
+      fc.property(digits, shape, (d, write) => {
+        const raw = write(d);
+        const ours = parsePhone(raw, US);
+        const theirs = parsePhoneNumberFromString(raw, { defaultCountry: 'US', extract: false });
+        if (ours.ok) expect(theirs?.isValid() && theirs.number).withContext(raw).toBe(ours.e164);
+        else if (!stricter.includes(ours.reason)) expect(theirs?.isValid() ?? false).withContext(`${raw}: ${ours.reason}`).toBe(false);
+      }),
+      { numRuns: 4000 },
+    );
+  });
+
+  it('never throws and never answers ok with something that is not E.164', () => {
+    fc.assert(
+      fc.property(fc.oneof(fc.string(), fc.string({ unit: fc.constantFrom(...'0123456789+-() .xE,;') })), (raw) => {
+        const p = parsePhone(raw, US);
+        if (p.ok) expect(p.e164).toMatch(/^\+[1-9]\d{6,14}$/);
+      }),
+      { numRuns: 3000 },
+    );
+  });
+});
+
+describe('area codes', () => {
+  it('are those the common library knows', () => {
+    const mine = new Set(allAreaCodes().map((a) => a.code));
+    const wrong: string[] = [];
+    for (let n = 200; n <= 989; n++) {
+      const code = String(n);
+      const theirs = parsePhoneNumberFromString(`+1${code}2345678`);
+      const geographic = (theirs?.isValid() ?? false) && ['FIXED_LINE_OR_MOBILE', 'MOBILE', 'FIXED_LINE'].includes(String(theirs?.getType()));
+      const mainland = !mine.has(code) || ['US', 'CA'].includes(areaCode(code)?.region ?? '');
+      if (mainland && geographic !== mine.has(code)) wrong.push(code);
+      else if (geographic && theirs?.country !== areaCode(code)?.region) wrong.push(`${code} is in ${String(theirs?.country)}`);
+    }
+    expect(wrong).toEqual([]);
+  });
+
+  it('offers overlays first, then the nearest', () => {
+    const near = neighboursOf('201').map((n) => n.code);
+    expect(near[0]).toBe('551');
+    expect(near).toContain('212');
+    expect(neighboursOf('999')).toEqual([]);
+  });
+
+  it('gives every zone of a code that lies in two', () => {
+    expect(areaCode('850')?.zones).toEqual(['America/New_York', 'America/Chicago']);
+  });
+});

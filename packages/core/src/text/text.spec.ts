@@ -1,0 +1,106 @@
+import fc from 'fast-check';
+import { composeText, promotionalWords, reviewText, showsStop } from './compose.js';
+import { mergeText, reviewMerge } from './merge.js';
+import { readReply } from './read-reply.js';
+import { segmentText, swapToGsm } from './segments.js';
+
+describe('segmentText', () => {
+  it('counts the limits of one and several segments', () => {
+    expect(segmentText('a'.repeat(160)).parts.length).toBe(1);
+    expect(segmentText('a'.repeat(161)).parts.map((p) => p.units)).toEqual([153, 8]);
+    expect(segmentText('ж'.repeat(70)).parts.length).toBe(1);
+    expect(segmentText('ж'.repeat(71)).parts.map((p) => p.units)).toEqual([67, 4]);
+    expect(segmentText('').parts).toEqual([]);
+    expect(segmentText('a'.repeat(161), { wideReference: true }).parts[0]?.units).toBe(152);
+  });
+
+  it('charges two septets for extension characters and never splits their pair', () => {
+    expect(segmentText('€').units).toBe(2);
+    const s = segmentText('a'.repeat(152) + '€' + 'a'.repeat(20));
+    expect(s.parts[0]?.units).toBe(152);
+    expect(s.parts[1]?.text.startsWith('€')).toBe(true);
+  });
+
+  it('never separates a surrogate pair', () => {
+    const s = segmentText('ж'.repeat(66) + '😀' + 'ж'.repeat(10));
+    expect(s.parts[0]?.units).toBe(66);
+    expect(s.parts[1]?.text.startsWith('😀')).toBe(true);
+  });
+
+  it('names the characters that force UCS-2 and what swapping saves', () => {
+    const s = segmentText('Don’t miss it…');
+    expect(s.encoding).toBe('UCS-2');
+    expect(s.culprits.map((c) => c.char)).toEqual(['’', '…']);
+    expect(swapToGsm('Don’t miss it…')).toBe("Don't miss it...");
+  });
+
+  it('gives the text back when joined, and keeps every part within its limit', () => {
+    fc.assert(
+      fc.property(fc.oneof(fc.string({ unit: 'binary', maxLength: 400 }), fc.string({ unit: fc.constantFrom(...'ab€[é '), maxLength: 500 })), (text) => {
+        const s = segmentText(text);
+        expect(s.parts.map((p) => p.text).join('')).toBe(text);
+        const limit = s.encoding === 'GSM-7' ? (s.parts.length > 1 ? 153 : 160) : s.parts.length > 1 ? 67 : 70;
+        for (const p of s.parts) expect(p.units).toBeLessThanOrEqual(limit);
+        expect(s.parts.reduce((n, p) => n + p.units, 0)).toBe(s.units);
+      }),
+    );
+  });
+});
+
+describe('merge fields', () => {
+  it('uses the value, else the fallback', () => {
+    expect(mergeText('Hello [firstName|traveller]!', { firstName: 'Ada' })).toBe('Hello Ada!');
+    expect(mergeText('Hello [firstName|traveller]!', { firstName: ' ' })).toBe('Hello traveller!');
+  });
+  it('finds a missing fallback and an unknown field at the very words', () => {
+    const f = reviewMerge('Hi [firstName], [shoe|x]');
+    expect(f.map((x) => x.code)).toEqual(['merge-no-fallback', 'merge-unknown-field']);
+    expect(f[0]?.span).toEqual({ start: 3, end: 14 });
+  });
+});
+
+describe('the text as it is sent', () => {
+  it('opens with the name line and ends with the stop line, each once', () => {
+    const e = { nameLine: 'Saltmarsh Ferries', stopLine: true };
+    expect(composeText('The 9:10 is late.', e, {})).toBe('Saltmarsh Ferries: The 9:10 is late. Reply STOP to end.');
+    expect(composeText('Saltmarsh Ferries: late. Reply STOP to end.', e, {})).toBe('Saltmarsh Ferries: late. Reply STOP to end.');
+    expect(showsStop('The next stop is Aldersund')).toBe(false);
+  });
+  it('contradicts a purpose its words deny', () => {
+    const f = reviewText('20% off all crossings', 'informational', { nameLine: 'Saltmarsh Ferries', stopLine: true });
+    expect(f.map((x) => x.code)).toContain('purpose-contradicted');
+    expect(promotionalWords('The 9:10 sails at 9:40')).toBeNull();
+  });
+});
+
+describe('readReply', () => {
+  const intent = (t: string, lastSent?: string): string => readReply(t, { lastSent }).intent;
+  it('knows every opt-out word however it is written', () => {
+    for (const t of ['STOP', 'stop', ' Stop. ', 'STOP!!!', 'ＳＴＯＰ', 'stop 🛑', 'Stopall', 'unsubscribe', 'Cancel', 'END', 'quit', 'REVOKE', 'opt out', 'OPT-OUT', 'optout', 'STOP\n--\nSent from my phone', 'stop help', 'START STOP', 'please stop']) {
+      expect(intent(t)).withContext(t).toBe('stop');
+      expect(readReply(t).confidence).withContext(t).toBe(1);
+    }
+  });
+  it('hears a clear wish in the person’s own words, in Spanish too, and shows it', () => {
+    for (const t of ["Please don't text me again", 'Take me off your list', 'no more messages please', 'No me manden más mensajes', 'Quiero darme de baja', 'STOP texting me, I mean it', 'remove me', 'stop sending these']) {
+      const r = readReply(t);
+      expect(r.intent).withContext(t).toBe('stop');
+      expect(r.confidence).withContext(t).toBeGreaterThanOrEqual(0.75);
+      expect(r.review).toBe(true);
+    }
+  });
+  it('limits a wish to promotional texts when only offers are meant', () => {
+    expect(readReply('stop sending me offers')).toEqual(jasmine.objectContaining({ purposes: ['promotional'], review: true }));
+  });
+  it('takes small talk, questions and quoting reactions for what they are', () => {
+    for (const t of ['Does the ferry stop at Aldersund?', "can't stop laughing", 'see you at the bus stop', 'Thanks, at the end of the day then', 'ok']) expect(intent(t)).withContext(t).toBe('other');
+    expect(intent('Liked “Saltmarsh Ferries: late. Reply STOP to end.”', 'Saltmarsh Ferries: late. Reply STOP to end.')).toBe('other');
+  });
+  it('knows START, HELP, YES and joining words', () => {
+    expect(intent('start')).toBe('start');
+    expect(intent('UNSTOP')).toBe('start');
+    expect(intent('Help?')).toBe('help');
+    expect(intent('yes!')).toBe('yes');
+    expect(readReply('Ferry', { keywords: ['FERRY'] }).intent).toBe('join');
+  });
+});

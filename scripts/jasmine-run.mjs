@@ -1,0 +1,26 @@
+// Runs the compiled specs of one package and prints a last line `LONGGATE {"passed":…,"failed":…}` for scripts/test.mjs.
+import Jasmine from 'jasmine';
+import path from 'node:path';
+
+const pkg = path.resolve(process.argv[2] ?? '.');
+const filter = process.argv[3];
+const runner = new Jasmine({ projectBaseDir: pkg });
+runner.clearReporters();
+runner.loadConfig({ spec_dir: 'dist', spec_files: ['**/*.spec.js'], random: false, jsLoader: 'import' });
+runner.exitOnCompletion = false;
+runner.jasmine.DEFAULT_TIMEOUT_INTERVAL = 120_000;
+let passed = 0;
+let failed = 0;
+runner.addReporter({
+  specDone(result) {
+    if (result.status === 'passed') passed++;
+    else if (result.status === 'failed') {
+      failed++;
+      console.log(`FAILED ${result.fullName}`);
+      for (const f of result.failedExpectations.slice(0, 3)) console.log(`  ${f.message}\n  ${(f.stack ?? '').split('\n').slice(0, 4).join('\n  ')}`);
+    }
+  },
+});
+const result = await runner.execute(undefined, filter);
+console.log(`LONGGATE ${JSON.stringify({ passed, failed: failed + (result.overallStatus === 'passed' || failed > 0 ? 0 : 1) })}`);
+process.exit(result.overallStatus === 'passed' ? 0 : 1);
