@@ -68,3 +68,16 @@ export function neighboursOf(code: string, limit = 8): { code: string; state: st
     .sort((a, b) => a.km - b.km || (a.state === here.state ? -1 : 0) - (b.state === here.state ? -1 : 0) || a.code.localeCompare(b.code))
     .slice(0, limit);
 }
+
+/** Every IANA zone a US state or Canadian province lies in, by its area codes; empty where there is no such state. */
+export function zonesOfState(state: string): string[] {
+  return [...new Set([...TABLE.values()].filter((a) => a.state === state).flatMap((a) => a.zones))];
+}
+
+/** Where someone with this number may be: by their own state if known, else all of the area code's (rules.md, hours). */
+export function placeOf(e164: string, ownState: string): { country: string; zones: string[]; states: string[] } {
+  const area = areaCodeOf(e164);
+  const own = zonesOfState(ownState);
+  if (own.length > 0) return { country: area?.region ?? 'US', zones: own, states: [ownState] };
+  return { country: area?.region ?? (isTollFree(e164) ? 'US' : ''), zones: [...(area?.zones ?? [])], states: area?.state ? [area.state] : [] };
+}

@@ -1,0 +1,82 @@
+import type { BrandFiling, CampaignFiling, ClockAnswer, LineAnswer, Offer, OutgoingText, OutsideEvent, SimulatedPast } from './shapes.js';
+
+/** Sells numbers. Orders are answered later by `order.filled` or `order.failed`. */
+export interface NumberExchange {
+  /** Free local numbers of an area code, at most `limit`. */
+  search(areaCode: string, limit: number): Promise<Offer[]>;
+  /** How many free numbers each of these area codes has. */
+  stock(areaCodes: readonly string[]): Promise<Record<string, number>>;
+  /** Idempotent by key. */
+  order(key: string, e164: string): Promise<void>;
+}
+
+/** Reviews accounts, brands and campaigns; answers later. All idempotent by key. */
+export interface Registrar {
+  openAccount(key: string, legalName: string): Promise<void>;
+  submitBrand(key: string, filing: BrandFiling): Promise<void>;
+  submitCampaign(key: string, filing: CampaignFiling): Promise<void>;
+  assignNumber(key: string, e164: string, campaignKey: string): Promise<void>;
+}
+
+/** Tells what a line is. Costs, and allows a permitted pace. */
+export interface LineInformation {
+  /** @throws GatewayBusy above the permitted pace. */
+  lookup(e164: string): Promise<LineAnswer>;
+}
+
+/** Carries texts; receipts come later by the feed. Idempotent by key. */
+export interface MessageNetwork {
+  /** @throws GatewayBusy when its queue is full; GatewayRefused for a fault of number or configuration. */
+  send(text: OutgoingText): Promise<void>;
+}
+
+/** What the outside tells us, in order; reading does not take away. */
+export interface OutsideFeed {
+  after(seq: number, limit: number): Promise<{ events: OutsideEvent[]; more: boolean }>;
+}
+
+/** Only a simulated outside has this: its scenario clock follows ours, and a demo's past can be told to it. */
+export interface Simulation {
+  setClock(now: number): Promise<ClockAnswer>;
+  /** Tells what the outside shall remember of a past that was generated. Adding the same again changes nothing. */
+  remember(past: SimulatedPast): Promise<void>;
+}
+
+export interface Gateways {
+  exchange: NumberExchange;
+  registrar: Registrar;
+  lines: LineInformation;
+  network: MessageNetwork;
+  feed: OutsideFeed;
+  simulation: Simulation | null;
+}
+
+/** The service asks us to slow down; try again later. */
+export class GatewayBusy extends Error {
+  constructor(
+    message: string,
+    readonly retryAfterMs: number,
+  ) {
+    super(message);
+    this.name = 'GatewayBusy';
+  }
+}
+
+/** The service understood and said no; trying the same again is useless. */
+export class GatewayRefused extends Error {
+  constructor(
+    message: string,
+    readonly code: string,
+  ) {
+    super(message);
+    this.name = 'GatewayRefused';
+  }
+}
+
+/** The service did not answer. Whether it took the request is unknown, so the same key must be tried again. */
+export class GatewayDown extends Error {
+  constructor(message: string) {
+    super(message);
+    this.name = 'GatewayDown';
+  }
+}

@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { GatewayBusy, GatewayDown, GatewayRefused, type Gateways } from './gateways.js';
+import { ClockAnswer, Feed, LineAnswer, Offer } from './shapes.js';
+
+/** Where each outside service answers; every one may live elsewhere. */
+export interface GatewayAddresses {
+  exchange: string;
+  registrar: string;
+  lines: string;
+  network: string;
+  feed: string;
+  /** Only for a simulated outside. */
+  simulation: string | null;
+}
+
+/** All services at one address, as the stand-ins are. */
+export function allAt(base: string, simulated = true): GatewayAddresses {
+  return { exchange: base, registrar: base, lines: base, network: base, feed: base, simulation: simulated ? base : null };
+}
+
+const TIMEOUT_MS = 15_000;
+
+async function call<T>(schema: z.ZodType<T>, method: string, url: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(url, {
+      method,
+      signal: AbortSignal.timeout(TIMEOUT_MS),
+      ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+    });
+  } catch {
+    throw new GatewayDown(`${new URL(url).pathname} did not answer`);
+  }
+  const answer: unknown = await response.json().catch(() => ({}));
+  if (response.ok) return schema.parse(answer);
+  const problem = z.object({ detail: z.string().default('no reason given'), code: z.string().default('refused') }).parse(answer ?? {});
+  if (response.status === 429 || response.status === 503) throw new GatewayBusy(problem.detail, Number(response.headers.get('retry-after') ?? 1) * 1000);
+  if (response.status >= 500) throw new GatewayDown(problem.detail);
+  throw new GatewayRefused(problem.detail, problem.code);
+}
+
+const Accepted = z.object({ accepted: z.literal(true) });
+
+/** The gateways over HTTP, as the stand-ins and any adapter of a real service speak it. */
+export function httpGateways(at: GatewayAddresses): Gateways {
+  const done = async (p: Promise<unknown>): Promise<void> => {
+    await p;
+  };
+  const simulation = at.simulation;
+  return {
+    exchange: {
+      search: (areaCode, limit) => call(z.array(Offer), 'GET', `${at.exchange}/exchange/numbers?areaCode=${encodeURIComponent(areaCode)}&limit=${limit}`),
+      stock: (areaCodes) => call(z.record(z.string(), z.number()), 'GET', `${at.exchange}/exchange/stock?areaCodes=${areaCodes.join(',')}`),
+      order: (key, e164) => done(call(Accepted, 'POST', `${at.exchange}/exchange/orders`, { key, e164 })),
+    },
+    registrar: {
+      openAccount: (key, legalName) => done(call(Accepted, 'POST', `${at.registrar}/registrar/accounts`, { key, legalName })),
+      submitBrand: (key, filing) => done(call(Accepted, 'POST', `${at.registrar}/registrar/brands`, { key, filing })),
+      submitCampaign: (key, filing) => done(call(Accepted, 'POST', `${at.registrar}/registrar/campaigns`, { key, filing })),
+      assignNumber: (key, e164, campaignKey) => done(call(Accepted, 'POST', `${at.registrar}/registrar/assignments`, { key, e164, campaignKey })),
+    },
+    lines: { lookup: (e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { e164 }) },
+    network: { send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)) },
+    feed: { after: (seq, limit) => call(Feed, 'GET', `${at.feed}/events?after=${seq}&limit=${limit}`) },
+    simulation:
+      simulation === null
+        ? null
+        : {
+            setClock: (now) => call(ClockAnswer, 'PUT', `${simulation}/clock`, { now }),
+            remember: (past) => done(call(Accepted, 'PUT', `${simulation}/past`, past)),
+          },
+  };
+}

@@ -1,0 +1,3 @@
+export * from './shapes.js';
+export * from './gateways.js';
+export * from './http-gateways.js';

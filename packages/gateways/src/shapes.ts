@@ -1,0 +1,94 @@
+import { z } from 'zod';
+
+/** Shapes of what we ask of the outside world and what it answers. Moments are milliseconds since the epoch. */
+export const Offer = z.object({ e164: z.string(), areaCode: z.string(), setup: z.number().int(), monthly: z.number().int(), capabilities: z.array(z.string()) });
+export type Offer = z.infer<typeof Offer>;
+
+export const Reason = z.object({ field: z.string(), code: z.string(), message: z.string() });
+export type Reason = z.infer<typeof Reason>;
+
+export const LineAnswer = z.object({
+  e164: z.string(),
+  lineType: z.enum(['mobile', 'landline', 'voip', 'toll-free', 'none', 'unknown']),
+  carrier: z.string(),
+  reachable: z.boolean(),
+  askedAt: z.number(),
+});
+export type LineAnswer = z.infer<typeof LineAnswer>;
+
+export const BrandFiling = z.object({
+  form: z.enum(['sole proprietor', 'private company', 'listed company', 'non-profit', 'public body']),
+  legalName: z.string(),
+  nameLine: z.string(),
+  taxNumber: z.string(),
+  street: z.string(),
+  city: z.string(),
+  state: z.string(),
+  postalCode: z.string(),
+  website: z.string(),
+  email: z.string(),
+  mobile: z.string(),
+  exchange: z.string(),
+  ticker: z.string(),
+});
+export type BrandFiling = z.infer<typeof BrandFiling>;
+
+export const CampaignFiling = z.object({
+  brandKey: z.string(),
+  nameLine: z.string(),
+  legalName: z.string(),
+  useCase: z.string(),
+  description: z.string(),
+  agreement: z.string(),
+  samples: z.array(z.string()),
+  subUses: z.array(z.string()),
+  hasLinks: z.boolean(),
+  hasPhones: z.boolean(),
+  ageRestricted: z.boolean(),
+  lending: z.boolean(),
+  optInMessage: z.string(),
+  optOutMessage: z.string(),
+  helpMessage: z.string(),
+  privacyUrl: z.string(),
+  termsUrl: z.string(),
+});
+export type CampaignFiling = z.infer<typeof CampaignFiling>;
+
+export const OutgoingText = z.object({ key: z.string(), from: z.string(), to: z.string(), text: z.string(), segments: z.number().int() });
+export type OutgoingText = z.infer<typeof OutgoingText>;
+
+/** How a failed text failed; decides what the number learns from it (rules.md, reputation). */
+export const FailureClass = z.enum(['not-textable', 'out-of-service', 'refused-by-owner', 'passing-fault', 'filtered', 'configuration']);
+export type FailureClass = z.infer<typeof FailureClass>;
+
+/** Everything the outside tells us later, in one ordered feed. `key` is the idempotency key of what it answers. */
+export const OutsideEvent = z.discriminatedUnion('kind', [
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('order.filled'), key: z.string(), e164: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('order.failed'), key: z.string(), e164: z.string(), reason: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('account.opened'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('brand.registered'), key: z.string(), score: z.number().nullable() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('brand.declined'), key: z.string(), reasons: z.array(Reason) }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('campaign.registered'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('campaign.declined'), key: z.string(), reasons: z.array(Reason) }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('assignment.confirmed'), key: z.string(), e164: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('text.delivered'), key: z.string(), carrier: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('text.failed'), key: z.string(), carrier: z.string(), failure: FailureClass, code: z.string(), reason: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('text.inbound'), key: z.string(), from: z.string(), to: z.string(), text: z.string() }),
+]);
+export type OutsideEvent = z.infer<typeof OutsideEvent>;
+type WithoutSeq<T> = T extends unknown ? Omit<T, 'seq'> : never;
+/** An outside event before it has its place in the feed. */
+export type NewOutsideEvent = WithoutSeq<OutsideEvent>;
+
+export const Feed = z.object({ events: z.array(OutsideEvent), more: z.boolean() });
+export const ClockAnswer = z.object({ now: z.number(), nextDue: z.number().nullable() });
+export type ClockAnswer = z.infer<typeof ClockAnswer>;
+
+/** A generated past, told to the simulated outside. */
+export const SimulatedPast = z.object({
+  sold: z.array(z.object({ e164: z.string(), key: z.string() })),
+  assigned: z.array(z.object({ e164: z.string(), campaignKey: z.string() })),
+  lines: z.array(z.object({ e164: z.string(), lineType: z.string(), carrier: z.string(), reachable: z.boolean() })),
+  handset: z.array(z.object({ phone: z.string(), peer: z.string(), direction: z.enum(['in', 'out']), text: z.string(), at: z.number() })),
+});
+export type SimulatedPast = z.infer<typeof SimulatedPast>;

@@ -1,0 +1,89 @@
+import { mkdir, access, constants } from 'node:fs/promises';
+import path from 'node:path';
+import { allAt, httpGateways } from '@long-gate/gateways';
+import { pino } from 'pino';
+import { Contacts, contactsRoutes, Intakes, Lookups } from './areas/contacts/index.js';
+import { confirmOptIns, consentRoutes, Ledger, Pages, Replies } from './areas/consent/index.js';
+import { Dispatches, dispatchRoutes, Texts } from './areas/dispatch/index.js';
+import { Inbox, inboxRoutes } from './areas/inbox/index.js';
+import { Numbers, numbersRoutes } from './areas/numbers/index.js';
+import { Registration, registrationRoutes } from './areas/registration/index.js';
+import { Businesses, People, settingsRoutes } from './areas/settings/index.js';
+import { Today, todayRoutes } from './areas/today/index.js';
+import { Watch, watchRoutes } from './areas/watch/index.js';
+import type { Config } from './config.js';
+import { ScenarioClock } from './platform/clock.js';
+import { Db } from './platform/db.js';
+import { Engine } from './platform/engine.js';
+import { FeedReader } from './platform/feed.js';
+import { apiRouter, buildWeb } from './platform/http/web.js';
+import { Jobs } from './platform/jobs.js';
+import { Live } from './platform/live.js';
+import { migrate } from './platform/migrate.js';
+import { Outbox } from './platform/outbox.js';
+import type { Platform } from './platform/platform.js';
+import { Vault } from './platform/vault.js';
+
+/** How all areas are put together; tests and the demo's seed use the same. */
+export async function buildApp(config: Config) {
+  await mkdir(config.dataDir, { recursive: true });
+  await access(config.dataDir, constants.W_OK);
+  const db = await Db.open(path.join(config.dataDir, 'long-gate.sqlite'));
+  await migrate(db);
+  const log = pino({ level: config.logLevel, base: undefined });
+  const clock = await ScenarioClock.load(db);
+  const live = new Live();
+  const gateways = httpGateways({ ...allAt(config.outsideUrl, config.simulated), ...config.gateways });
+  const jobs = new Jobs(db, clock, live, log);
+  const outbox = new Outbox(db, clock, log);
+  const feed = new FeedReader(db, gateways);
+  const engine = new Engine(clock, jobs, outbox, feed, gateways, live, log);
+  const p: Platform = { config, db, clock, jobs, outbox, feed, live, gateways, vault: await Vault.open(config.dataDir, config.key), engine, log };
+
+  const businesses = new Businesses(p);
+  const people = new People(p);
+  const numbers = new Numbers(p, businesses);
+  const registration = new Registration(p, businesses);
+  const contacts = new Contacts(p);
+  const lookups = new Lookups(p, contacts, businesses);
+  const ledger = new Ledger(p, contacts);
+  const intakes = new Intakes(p, contacts, async (w, actor, businessId, e164s, claim, intakeId) => {
+    await ledger.append(w, businessId, e164s.map((e164) => ({ e164, purposes: ['informational', 'promotional'] as const, kind: 'claimed' as const, how: 'imported record' as const, recordedBy: actor.id, evidence: { claim, intake: intakeId } })).map((e) => ({ ...e, purposes: [...e.purposes] })));
+  });
+  const texts = new Texts(p, businesses, numbers, contacts);
+  const dispatches = new Dispatches(p, businesses, numbers, contacts, lookups, texts);
+  const replies = new Replies(p, businesses, numbers, contacts, texts, ledger);
+  const pages = new Pages(p, businesses, contacts, ledger);
+  confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
+  const inbox = new Inbox(p, numbers, contacts, texts, replies);
+  const watch = new Watch(p);
+  const today = new Today(p, businesses, numbers, registration, watch);
+  // What may lift a hold wakes the dispatches that wait for it.
+  const wake = (businessId: string): void => void db.write((w) => dispatches.askHeldAgain(w, businessId)).catch((error: unknown) => log.error({ message: (error as Error).message }, 'wake'));
+  live.listen((e) => {
+    if (e.businessId !== '' && ['contacts', 'consent', 'settings', 'numbers'].includes(e.topic)) wake(e.businessId);
+  });
+
+  const router = apiRouter();
+  settingsRoutes(router, p, businesses, people);
+  todayRoutes(router, today);
+  numbersRoutes(router, p, numbers);
+  registrationRoutes(router, registration);
+  contactsRoutes(router, p, contacts, intakes, lookups);
+  consentRoutes(router, p, ledger, pages, replies);
+  dispatchRoutes(router, dispatches);
+  inboxRoutes(router, inbox);
+  watchRoutes(router, watch);
+  const koa = buildWeb(p, people, router);
+
+  return {
+    platform: p, koa, businesses, people, numbers, registration, contacts, intakes, lookups, ledger, pages, replies, texts, dispatches, inbox, watch, today,
+    async close(): Promise<void> {
+      await engine.stop();
+      live.close();
+      await db.close();
+    },
+  };
+}
+
+export type App = Awaited<ReturnType<typeof buildApp>>;

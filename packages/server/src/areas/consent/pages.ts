@@ -1,0 +1,143 @@
+import type { OptInPage, PublicPage } from '@long-gate/contracts';
+import { formatPhone, parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import type { z } from 'zod';
+import type { OptInPageEdit } from '@long-gate/contracts';
+import { CONTACT, record, type Actor } from '../../platform/audit.js';
+import type { Reader, Writer } from '../../platform/db.js';
+import { newId } from '../../platform/ids.js';
+import type { Platform } from '../../platform/platform.js';
+import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
+import type { Contacts } from '../contacts/index.js';
+import type { Businesses } from '../settings/index.js';
+import type { Ledger } from './ledger.js';
+
+type Edit = z.output<typeof OptInPageEdit>;
+interface PageRow {
+  id: string;
+  business_id: string;
+  slug: string;
+  title: string;
+  intro: string;
+  purposes: string;
+  number_id: string;
+  privacy_url: string;
+  terms_url: string;
+  published: number;
+  page_version: number;
+  version: number;
+}
+
+/** The exact words beside a purpose's box: name, what is sent, automated texts, no condition, rates, HELP, STOP, pages. */
+export function disclosureOf(legalName: string, label: string, promotional: boolean, privacyUrl: string, termsUrl: string): string {
+  const written = promotional ? ` I agree that ${legalName} may send me automated promotional texts at this number. Agreeing is not a condition of any purchase.` : ` I agree that ${legalName} may send me automated texts about this at this number.`;
+  return `${label.trim().replace(/\.?$/, '.')}${written} Message and data rates may apply. Reply HELP for help, STOP to end. Privacy: ${privacyUrl} Terms: ${termsUrl}`;
+}
+
+/** Public opt-in pages, and what happens when a contact uses one. */
+export class Pages {
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+    private readonly contacts: Contacts,
+    private readonly ledger: Ledger,
+  ) {}
+
+  async list(businessId: string): Promise<OptInPage[]> {
+    const rows = await this.p.db.all<PageRow>('SELECT * FROM optin_page WHERE business_id = $1 ORDER BY created_at', [businessId]);
+    return Promise.all(rows.map((r) => this.show(this.p.db, r)));
+  }
+
+  async add(actor: Actor, businessId: string, e: Edit): Promise<OptInPage> {
+    const id = newId('pag');
+    await this.p.db.write(async (w) => {
+      await this.check(w, businessId, id, e);
+      await w.run('INSERT INTO optin_page (id, business_id, slug, title, intro, purposes, number_id, privacy_url, terms_url, published, created_at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11)', [id, businessId, e.slug, e.title, e.intro, JSON.stringify(e.purposes), e.numberId, e.privacyUrl, e.termsUrl, e.published ? 1 : 0, this.p.clock.now()]);
+      await record(w, this.p.clock, { businessId, actor, action: 'opt-in page made', objectKind: 'page', objectId: id, after: e });
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
+    });
+    return this.get(businessId, id);
+  }
+
+  /** Whoever agreed before keeps the words they saw; the page's disclosure gets a new version. */
+  async edit(actor: Actor, businessId: string, id: string, seen: number | null, e: Edit): Promise<OptInPage> {
+    await this.p.db.write(async (w) => {
+      const before = await w.one<PageRow>('SELECT * FROM optin_page WHERE id = $1 AND business_id = $2', [id, businessId]);
+      if (!before) throw notFound('page');
+      expectVersion('page', before, seen);
+      await this.check(w, businessId, id, e);
+      const words = before.purposes !== JSON.stringify(e.purposes) || before.privacy_url !== e.privacyUrl || before.terms_url !== e.termsUrl;
+      await w.run('UPDATE optin_page SET slug=$2, title=$3, intro=$4, purposes=$5, number_id=$6, privacy_url=$7, terms_url=$8, published=$9, page_version=page_version+$10, version=version+1 WHERE id=$1', [id, e.slug, e.title, e.intro, JSON.stringify(e.purposes), e.numberId, e.privacyUrl, e.termsUrl, e.published ? 1 : 0, words ? 1 : 0]);
+      await record(w, this.p.clock, { businessId, actor, action: 'opt-in page edited', objectKind: 'page', objectId: id, before: { ...before, purposes: JSON.parse(before.purposes) as unknown }, after: e });
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
+    });
+    return this.get(businessId, id);
+  }
+
+  private async check(r: Reader, businessId: string, id: string, e: Edit): Promise<void> {
+    if (await r.one('SELECT id FROM optin_page WHERE slug = $1 AND id <> $2', [e.slug, id])) throw conflict(`There is already a page at “${e.slug}”.`);
+    if (!(await r.one(`SELECT id FROM number WHERE id = $1 AND business_id = $2 AND state = 'active'`, [e.numberId, businessId]))) throw refused('Choose an active number of this business.', [{ field: 'numberId', message: 'Choose an active number.' }]);
+    const twice = new Set(e.purposes.map((x) => x.purpose)).size !== e.purposes.length;
+    if (twice) throw refused('Each purpose stands once on a page.', [{ field: 'purposes', message: 'The same purpose twice.' }]);
+  }
+
+  private async get(businessId: string, id: string): Promise<OptInPage> {
+    const row = await this.p.db.one<PageRow>('SELECT * FROM optin_page WHERE id = $1 AND business_id = $2', [id, businessId]);
+    if (!row) throw notFound('page');
+    return this.show(this.p.db, row);
+  }
+
+  private async show(r: Reader, row: PageRow): Promise<OptInPage> {
+    const n = await r.one<{ n: number }>(`SELECT count(*) AS n FROM consent_event WHERE business_id = $1 AND kind = 'granted' AND how = 'web page' AND evidence->>'page' = $2`, [row.business_id, row.slug]);
+    return { id: row.id, slug: row.slug, title: row.title, intro: row.intro, purposes: JSON.parse(row.purposes) as OptInPage['purposes'], numberId: row.number_id, privacyUrl: row.privacy_url, termsUrl: row.terms_url, published: row.published === 1, pageVersion: row.page_version, optIns: n?.n ?? 0, version: row.version };
+  }
+
+  // -- the contact's side ----------------------------------------------------------------------------------------
+
+  private async published(r: Reader, slug: string): Promise<PageRow> {
+    const row = await r.one<PageRow>('SELECT * FROM optin_page WHERE slug = $1 AND published = 1', [slug]);
+    if (!row) throw notFound('page');
+    return row;
+  }
+
+  async publicPage(slug: string): Promise<PublicPage> {
+    const row = await this.published(this.p.db, slug);
+    const b = await this.businesses.row(this.p.db, row.business_id);
+    return {
+      slug, business: b.legal_name, nameLine: b.name_line, title: row.title, intro: row.intro, privacyUrl: row.privacy_url, termsUrl: row.terms_url, open: b.account_state === 'open',
+      purposes: (JSON.parse(row.purposes) as OptInPage['purposes']).map((x) => ({ purpose: x.purpose, disclosure: disclosureOf(b.legal_name, x.label, x.purpose === 'promotional', row.privacy_url, row.terms_url) })),
+    };
+  }
+
+  /** The contact's own act: recorded with the words they saw; a confirming text follows once the number is looked up. */
+  async optIn(slug: string, form: { phone: string; firstName: string; purposes: ('informational' | 'promotional')[] }, evidence: { ip: string; agent: string }): Promise<{ shown: string; from: string }> {
+    const page = await this.publicPage(slug);
+    const offered = page.purposes.filter((x) => form.purposes.includes(x.purpose));
+    if (offered.length === 0) throw refused('Choose at least one kind of text.', [{ field: 'purposes', message: 'Choose at least one.' }]);
+    return this.p.db.write(async (w) => {
+      const row = await this.published(w, slug);
+      const b = await this.businesses.row(w, row.business_id);
+      const phone = parsePhone(form.phone, { defaultRegion: 'US', allowFictional: b.allow_fictional === 1 });
+      if (!phone.ok) throw refused(PHONE_REFUSALS[phone.reason], [{ field: 'phone', message: PHONE_REFUSALS[phone.reason] }]);
+      await this.contacts.ensure(w, CONTACT, row.business_id, phone.e164, form.firstName);
+      const states = await this.ledger.statesOf(w, row.business_id, phone.e164);
+      const wanted = offered.filter((x) => states[x.purpose].state !== 'granted');
+      if (wanted.length > 0) await this.request(w, row, phone.e164, wanted, evidence);
+      const from = await w.one<{ e164: string }>('SELECT e164 FROM number WHERE id = $1', [row.number_id]);
+      // The answer is the same whether or not this number is known here: the page tells nobody who has agreed.
+      return { shown: formatPhone(phone.e164), from: formatPhone(from?.e164 ?? '') };
+    });
+  }
+
+  private async request(w: Writer, row: PageRow, e164: string, wanted: PublicPage['purposes'], evidence: { ip: string; agent: string }): Promise<void> {
+    const events = await this.ledger.append(
+      w, row.business_id,
+      wanted.map((x) => ({
+        e164, purposes: [x.purpose], kind: 'granted' as const, awaitsConfirmation: true, how: 'web page' as const, disclosure: x.disclosure, disclosureVersion: `${row.slug}, version ${row.page_version}`,
+        evidence: { ip: evidence.ip, agent: evidence.agent.slice(0, 200), page: row.slug },
+      })));
+    const first = events[0];
+    if (!first) return;
+    await this.p.jobs.add(w, { kind: 'optin.confirm', businessId: row.business_id, payload: { e164, numberId: row.number_id, eventId: first.id, purposes: wanted.map((x) => x.purpose) }, key: `optin:${first.id}` });
+    await this.p.jobs.add(w, { kind: 'optin.lapse', businessId: row.business_id, payload: { e164 }, at: first.happenedAt + 72 * 3_600_000, key: `lapse:${first.id}` });
+  }
+}

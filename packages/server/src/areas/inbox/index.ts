@@ -1,0 +1,2 @@
+export { Inbox } from './inbox.js';
+export { inboxRoutes } from './routes.js';

@@ -1,0 +1,2 @@
+export { Numbers, type Sender } from './numbers.js';
+export { numbersRoutes } from './routes.js';

@@ -1,0 +1,28 @@
+import type Router from '@koa/router';
+import * as api from '@long-gate/contracts';
+import { areaCode, neighboursOf } from '@long-gate/core';
+import { serve } from '../../platform/http/route.js';
+import type { Platform } from '../../platform/platform.js';
+import type { Numbers } from './numbers.js';
+
+const STATE_NAMES = new Intl.DisplayNames(['en'], { type: 'region' });
+
+export function numbersRoutes(router: Router, p: Platform, numbers: Numbers): void {
+  serve(router, api.listNumbers, async ({ params }) => ({ items: await numbers.list(p.db, params.businessId) }));
+  serve(router, api.getNumber, ({ params }) => numbers.get(p.db, params.businessId, params.id));
+  serve(router, api.searchNumbers, async ({ query }) => {
+    const area = areaCode(query.areaCode);
+    const offers = area ? await p.gateways.exchange.search(query.areaCode, 40) : [];
+    const near = offers.length > 0 ? [] : neighboursOf(query.areaCode, 12);
+    const stock = near.length > 0 ? await p.gateways.exchange.stock(near.map((n) => n.code)) : {};
+    return {
+      areaCode: query.areaCode,
+      place: area ? [area.state, STATE_NAMES.of(area.region)].filter(Boolean).join(', ') : '',
+      offers: offers.map(({ e164, setup, monthly, capabilities }) => ({ e164, setup, monthly, capabilities })),
+      neighbours: near.map((n) => ({ ...n, count: stock[n.code] ?? 0 })).filter((n) => n.count > 0).slice(0, 6),
+    };
+  });
+  serve(router, api.orderNumber, ({ params, body, person, key }) => numbers.order(person, params.businessId, body.e164, body.label, key));
+  serve(router, api.editNumber, ({ params, body, person, seenVersion }) => numbers.edit(person, params.businessId, params.id, seenVersion, body));
+  serve(router, api.tieNumber, ({ params, body, person }) => numbers.tie(person, params.businessId, params.id, body.campaignId));
+}

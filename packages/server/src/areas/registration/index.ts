@@ -1,0 +1,2 @@
+export { Registration } from './registration.js';
+export { registrationRoutes } from './routes.js';

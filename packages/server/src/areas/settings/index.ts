@@ -1,0 +1,3 @@
+export { Businesses, showBusiness, type BusinessRow } from './businesses.js';
+export { hashPassword, People } from './people.js';
+export { settingsRoutes } from './routes.js';

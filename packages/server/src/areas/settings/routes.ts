@@ -1,0 +1,152 @@
+import type Router from '@koa/router';
+import type { Context } from 'koa';
+import * as api from '@long-gate/contracts';
+import { FEDERAL_HOURS, parsePhone, STATE_HOURS, type HoursRule } from '@long-gate/core';
+import { SYSTEM } from '../../platform/audit.js';
+import { serve, type Person } from '../../platform/http/route.js';
+import { SESSION_COOKIE } from '../../platform/http/session.js';
+import type { Platform } from '../../platform/platform.js';
+import { conflict, notFound, refused } from '../../platform/problem.js';
+import { showBusiness, type Businesses, type BusinessRow } from './businesses.js';
+import { hashPassword, type People } from './people.js';
+import { auditPage } from './trail.js';
+
+const DEMO_SIGN_INS = ['administrator', 'coordinator', 'viewer'].map((role) => ({ role, email: `${role}@quillmere.example`, password: `quillmere-${role}` }));
+
+export function settingsRoutes(router: Router, p: Platform, businesses: Businesses, people: People): void {
+  const cookie = { httpOnly: true, sameSite: 'lax', secure: p.config.secureCookies, path: '/', overwrite: true, maxAge: 12 * 3_600_000 } as const;
+
+  async function session(ctx: Context): Promise<api.Session> {
+    const person = ctx.state['person'] as Person | undefined;
+    const rows = person ? await p.db.all<BusinessRow>('SELECT b.* FROM business b JOIN membership m ON m.business_id = b.id WHERE m.user_id = $1 ORDER BY b.created_at, b.id', [person.id]) : [];
+    return {
+      user: person ? { id: person.id, name: person.name, email: person.email, mobile: String(ctx.state['mobile'] ?? '') } : null,
+      setupNeeded: !(await people.anybody()),
+      demo: p.config.demo,
+      simulated: p.config.simulated,
+      outsideUrl: p.config.outsideUrl,
+      csrf: String(ctx.state['csrf'] ?? ''),
+      businesses: rows.map((r) => showBusiness(r, person?.roles[r.id] ?? 'viewer')),
+      clock: { now: p.clock.now(), movable: p.gateways.simulation !== null, moving: p.engine.moving },
+      demoSignIns: p.config.demo ? DEMO_SIGN_INS : [],
+    };
+  }
+
+  async function signedIn(ctx: Context, token: string): Promise<api.Session> {
+    ctx.cookies.set(SESSION_COOKIE, token, cookie);
+    const found = await people.bySession(token);
+    ctx.state['person'] = found?.person;
+    ctx.state['csrf'] = found?.csrf;
+    ctx.state['mobile'] = found?.mobile;
+    return session(ctx);
+  }
+
+  const shown = async (person: Person, id: string): Promise<api.Business> => showBusiness(await businesses.row(p.db, id), person.roles[id] ?? 'viewer');
+
+  serve(router, api.getSession, ({ ctx }) => session(ctx));
+  serve(router, api.signIn, async ({ body, ctx }) => signedIn(ctx, (await people.signIn(body.email, body.password)).token));
+  serve(router, api.signOut, async ({ ctx }) => {
+    await people.closeSession(ctx.cookies.get(SESSION_COOKIE) ?? '');
+    ctx.cookies.set(SESSION_COOKIE, '', { ...cookie, maxAge: 0 });
+    return api.DONE;
+  });
+  serve(router, api.setUp, async ({ body, ctx }) => {
+    const passwordHash = await hashPassword(body.password);
+    const userId = await p.db.write(async (w) => {
+      if (await w.one('SELECT id FROM user LIMIT 1')) throw conflict('Long Gate is already set up; sign in.');
+      const id = await people.add(w, { name: body.name, email: body.email, passwordHash });
+      const businessId = await businesses.add(w, { id, name: body.name }, body.business);
+      await people.give(w, SYSTEM, id, businessId, 'administrator');
+      return id;
+    });
+    return signedIn(ctx, await people.openSession(userId));
+  });
+  serve(router, api.saveOwnMobile, async ({ body, person, ctx }) => {
+    const parsed = body.mobile.trim() === '' ? null : parsePhone(body.mobile, { defaultRegion: 'US', allowFictional: true });
+    if (parsed && !parsed.ok) throw refused('This is no mobile number.', [{ field: 'mobile', message: 'Write it like 201-555-0142.' }]);
+    await people.setMobile(person.id, parsed?.ok ? parsed.e164 : '');
+    ctx.state['mobile'] = parsed?.ok ? parsed.e164 : '';
+    return session(ctx);
+  });
+
+  serve(router, api.addBusiness, async ({ body, person }) => {
+    const id = await p.db.write(async (w) => {
+      const made = await businesses.add(w, person, body);
+      await people.give(w, person, person.id, made, 'administrator');
+      return made;
+    });
+    return showBusiness(await businesses.row(p.db, id), 'administrator');
+  });
+  serve(router, api.getBusiness, ({ params, person }) => shown(person, params.businessId));
+  serve(router, api.editBusiness, async ({ params, body, person, seenVersion }) => {
+    await businesses.edit(person, params.businessId, seenVersion, body);
+    return shown(person, params.businessId);
+  });
+  serve(router, api.openAccount, async ({ params, person }) => {
+    await businesses.openAccount(person, params.businessId);
+    return shown(person, params.businessId);
+  });
+  serve(router, api.switchTexts, async ({ params, body, person }) => {
+    await businesses.switchTexts(person, params.businessId, body.off);
+    return shown(person, params.businessId);
+  });
+  serve(router, api.topUp, async ({ params, body, person, key }) => {
+    await businesses.topUp(person, params.businessId, body.amount, key);
+    return shown(person, params.businessId);
+  });
+  serve(router, api.listMoney, async ({ params, query }) => {
+    const from = Number(query.cursor ?? 0);
+    const rows = await p.db.all<{ id: string; at: number; amount: number; what: string; object_kind: string; object_id: string; balance_after: number }>(
+      'SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, rowid DESC LIMIT $2 OFFSET $3', [params.businessId, query.limit + 1, from]);
+    const total = await p.db.one<{ n: number }>('SELECT count(*) AS n FROM money_entry WHERE business_id = $1', [params.businessId]);
+    return {
+      items: rows.slice(0, query.limit).map((r) => ({ id: r.id, at: r.at, amount: r.amount, what: r.what, objectKind: r.object_kind, objectId: r.object_id, balanceAfter: r.balance_after })),
+      next: rows.length > query.limit ? String(from + query.limit) : null,
+      total: total?.n ?? 0,
+    };
+  });
+
+  serve(router, api.listPeople, async ({ params }) => ({ items: await people.list(p.db, params.businessId) }));
+  serve(router, api.addPerson, async ({ params, body, person }) => {
+    const id = await people.addToBusiness(person, params.businessId, body);
+    const made = (await people.list(p.db, params.businessId)).find((x) => x.id === id);
+    if (!made) throw notFound('person');
+    return made;
+  });
+  serve(router, api.editPerson, async ({ params, body, person }) => {
+    await people.changeRole(person, params.businessId, params.id, body.role);
+    return api.DONE;
+  });
+  serve(router, api.listAudit, ({ params, query }) => auditPage(p.db, params.businessId, query));
+
+  serve(router, api.listJobs, async ({ params }) => {
+    const rows = await p.db.all<{ id: string; kind: string; title: string; state: api.JobView['state']; done_count: number; total_count: number; result: string | null; error: string | null; created_at: number; finished_at: number | null }>(
+      `SELECT * FROM job WHERE business_id = $1 AND title <> '' ORDER BY created_at DESC LIMIT 30`, [params.businessId]);
+    return { items: rows.map((j) => ({ id: j.id, kind: j.kind, title: j.title, state: j.state, done: j.done_count, total: j.total_count, result: j.result ?? '', error: j.error ?? '', createdAt: j.created_at, finishedAt: j.finished_at })) };
+  });
+  serve(router, api.controlJob, async ({ params, body }) => {
+    const ok = await p.db.write((w) => p.jobs.control(w, params.businessId, params.id, body.wish));
+    if (!ok) throw conflict('This job is not in a state in which that can be done.');
+    return api.DONE;
+  });
+
+  serve(router, api.moveClock, ({ body }) => {
+    if (!p.gateways.simulation) throw conflict('The clock can only be moved while the outside is simulated.');
+    const now = p.clock.now();
+    p.engine.jump(body.by === 'next' ? 'next' : now + (body.by === 'hour' ? 3_600_000 : 86_400_000));
+    return Promise.resolve({ now, moving: true });
+  });
+  serve(router, api.getRules, () =>
+    Promise.resolve({ hours: [FEDERAL_HOURS, ...STATE_HOURS].map((h) => ({ state: h.state || 'all others', hours: describeHours(h), source: h.source, checked: h.checked })), notice: 'Shipped defaults, to be checked row by row. They are the product’s knowledge, not legal advice.' }),
+  );
+  serve(router, api.listConnections, async () => {
+    const answering = async (url: string): Promise<boolean> => fetch(`${url}/health`, { signal: AbortSignal.timeout(2000) }).then((r) => r.ok, () => false);
+    const items = await Promise.all(Object.entries(p.config.gateways).map(async ([service, address]) => ({ service, address, simulated: p.config.simulated, answering: await answering(address) })));
+    return { items };
+  });
+}
+
+function describeHours(h: HoursRule): string {
+  const span = (x: [number, number] | null): string => (x === null ? 'closed' : `${String(x[0]).padStart(2, '0')}–${x[1]}`);
+  return [span([h.from, h.to]), h.saturday === undefined ? '' : `Saturdays ${span(h.saturday)}`, h.sunday === undefined ? '' : `Sundays ${span(h.sunday)}`, h.notOnHolidays ? 'closed on legal holidays' : ''].filter(Boolean).join(', ');
+}

@@ -1,0 +1,2 @@
+export { Today } from './today.js';
+export { todayRoutes } from './routes.js';

@@ -1,0 +1,2 @@
+export { Watch } from './watch.js';
+export { watchRoutes } from './routes.js';

@@ -1,0 +1,116 @@
+/** Moments are integers, milliseconds since the epoch, scenario time; money is integers, millionths of a dollar. */
+export const FIRST: readonly string[] = [
+  `CREATE TABLE setting (name TEXT PRIMARY KEY, value TEXT NOT NULL)`,
+
+  // -- settings: businesses, people, money, audit ---------------------------------------------------------------
+  `CREATE TABLE business (
+    id TEXT PRIMARY KEY, legal_name TEXT NOT NULL, name_line TEXT NOT NULL, form TEXT NOT NULL,
+    street TEXT NOT NULL DEFAULT '', city TEXT NOT NULL DEFAULT '', state TEXT NOT NULL DEFAULT '', postal_code TEXT NOT NULL DEFAULT '',
+    contact_name TEXT NOT NULL DEFAULT '', contact_email TEXT NOT NULL DEFAULT '', website TEXT NOT NULL DEFAULT '',
+    time_zone TEXT NOT NULL DEFAULT 'America/New_York', allow_fictional INTEGER NOT NULL DEFAULT 1,
+    account_state TEXT NOT NULL DEFAULT 'provisional' CHECK (account_state IN ('provisional','in review','open','restricted','suspended')),
+    texts_off INTEGER NOT NULL DEFAULT 0, balance INTEGER NOT NULL DEFAULT 0 CHECK (balance >= 0),
+    transactional_any_hour INTEGER NOT NULL DEFAULT 0, created_at INTEGER NOT NULL, version INTEGER NOT NULL DEFAULT 1)`,
+  `CREATE TABLE user (id TEXT PRIMARY KEY, email TEXT NOT NULL UNIQUE, name TEXT NOT NULL, password TEXT NOT NULL, mobile TEXT NOT NULL DEFAULT '', created_at INTEGER NOT NULL)`,
+  `CREATE TABLE membership (user_id TEXT NOT NULL REFERENCES user(id), business_id TEXT NOT NULL REFERENCES business(id),
+    role TEXT NOT NULL CHECK (role IN ('administrator','coordinator','viewer')), PRIMARY KEY (user_id, business_id)) WITHOUT ROWID`,
+  `CREATE TABLE session (token_hash TEXT PRIMARY KEY, user_id TEXT NOT NULL REFERENCES user(id), csrf TEXT NOT NULL, expires_wall INTEGER NOT NULL)`,
+  `CREATE TABLE money_entry (id TEXT PRIMARY KEY, business_id TEXT NOT NULL REFERENCES business(id), at INTEGER NOT NULL, amount INTEGER NOT NULL,
+    what TEXT NOT NULL, object_kind TEXT NOT NULL, object_id TEXT NOT NULL, balance_after INTEGER NOT NULL)`,
+  `CREATE INDEX money_entry_business ON money_entry (business_id, at DESC)`,
+  `CREATE TABLE audit (n INTEGER PRIMARY KEY AUTOINCREMENT, id TEXT NOT NULL UNIQUE, at INTEGER NOT NULL, business_id TEXT NOT NULL, actor_id TEXT NOT NULL, actor_name TEXT NOT NULL,
+    action TEXT NOT NULL, object_kind TEXT NOT NULL, object_id TEXT NOT NULL, before TEXT, after TEXT)`,
+  `CREATE INDEX audit_business ON audit (business_id, n DESC)`,
+  `CREATE INDEX audit_object ON audit (object_kind, object_id, n DESC)`,
+  `CREATE TRIGGER audit_no_update BEFORE UPDATE ON audit BEGIN SELECT raise(ABORT, 'the audit trail is never changed'); END`,
+  `CREATE TRIGGER audit_no_delete BEFORE DELETE ON audit BEGIN SELECT raise(ABORT, 'the audit trail is never changed'); END`,
+
+  // -- jobs and outbox ------------------------------------------------------------------------------------------
+  `CREATE TABLE job (id TEXT PRIMARY KEY, key TEXT NOT NULL UNIQUE, kind TEXT NOT NULL, business_id TEXT NOT NULL, payload TEXT NOT NULL, title TEXT NOT NULL DEFAULT '',
+    state TEXT NOT NULL DEFAULT 'waiting' CHECK (state IN ('waiting','running','paused','done','failed','cancelled')),
+    run_at INTEGER NOT NULL, lease_owner TEXT, lease_until INTEGER, attempts INTEGER NOT NULL DEFAULT 0,
+    done_count INTEGER NOT NULL DEFAULT 0, total_count INTEGER NOT NULL DEFAULT 0, result TEXT, error TEXT, created_at INTEGER NOT NULL, finished_at INTEGER)`,
+  `CREATE INDEX job_due ON job (state, run_at)`,
+  `CREATE INDEX job_business ON job (business_id, created_at DESC)`,
+  `CREATE TABLE outbox (key TEXT PRIMARY KEY, kind TEXT NOT NULL, payload TEXT NOT NULL, state TEXT NOT NULL DEFAULT 'waiting' CHECK (state IN ('waiting','delivered','refused')),
+    due_at INTEGER NOT NULL, attempts INTEGER NOT NULL DEFAULT 0, error TEXT)`,
+  `CREATE INDEX outbox_due ON outbox (due_at, key) WHERE state = 'waiting'`,
+
+  // -- numbers ---------------------------------------------------------------------------------------------------
+  `CREATE TABLE number (id TEXT PRIMARY KEY, business_id TEXT NOT NULL REFERENCES business(id), e164 TEXT NOT NULL, label TEXT NOT NULL DEFAULT '', description TEXT NOT NULL DEFAULT '',
+    kind TEXT NOT NULL DEFAULT 'local', capabilities TEXT NOT NULL DEFAULT '[]', source TEXT NOT NULL DEFAULT 'bought',
+    state TEXT NOT NULL CHECK (state IN ('ordered','active','failed','paused','released')), note TEXT NOT NULL DEFAULT '',
+    setup INTEGER NOT NULL DEFAULT 0, monthly INTEGER NOT NULL DEFAULT 0, campaign_id TEXT, tie_state TEXT NOT NULL DEFAULT 'none' CHECK (tie_state IN ('none','attaching','attached')),
+    ordered_at INTEGER NOT NULL, active_at INTEGER, next_fee_at INTEGER, version INTEGER NOT NULL DEFAULT 1)`,
+  `CREATE UNIQUE INDEX number_owned ON number (e164) WHERE state IN ('ordered','active','paused')`,
+  `CREATE INDEX number_business ON number (business_id)`,
+
+  // -- registration ----------------------------------------------------------------------------------------------
+  `CREATE TABLE brand (id TEXT PRIMARY KEY, business_id TEXT NOT NULL UNIQUE REFERENCES business(id), body TEXT NOT NULL, tax_number TEXT NOT NULL DEFAULT '',
+    state TEXT NOT NULL DEFAULT 'draft' CHECK (state IN ('draft','in review','registered','declined')), score INTEGER, attempt INTEGER NOT NULL DEFAULT 0,
+    submitted_at INTEGER, decided_at INTEGER, reasons TEXT NOT NULL DEFAULT '[]', last_submitted TEXT, version INTEGER NOT NULL DEFAULT 1)`,
+  `CREATE TABLE campaign (id TEXT PRIMARY KEY, business_id TEXT NOT NULL REFERENCES business(id), name TEXT NOT NULL, body TEXT NOT NULL,
+    state TEXT NOT NULL DEFAULT 'draft' CHECK (state IN ('draft','in review','registered','declined')), attempt INTEGER NOT NULL DEFAULT 0,
+    submitted_at INTEGER, decided_at INTEGER, reasons TEXT NOT NULL DEFAULT '[]', last_submitted TEXT, created_at INTEGER NOT NULL, version INTEGER NOT NULL DEFAULT 1)`,
+  `CREATE INDEX campaign_business ON campaign (business_id)`,
+
+  // -- contacts --------------------------------------------------------------------------------------------------
+  `CREATE TABLE contact (id TEXT PRIMARY KEY, business_id TEXT NOT NULL REFERENCES business(id), first_name TEXT NOT NULL DEFAULT '', last_name TEXT NOT NULL DEFAULT '',
+    email TEXT NOT NULL DEFAULT '', state_code TEXT NOT NULL DEFAULT '', sort_name TEXT NOT NULL, created_at INTEGER NOT NULL, version INTEGER NOT NULL DEFAULT 1)`,
+  `CREATE INDEX contact_order ON contact (business_id, sort_name, id)`,
+  // What the posts read of a contact number is kept here as columns; consent_* and *_review are written only through
+  // the consent area, trouble and the frequency columns only through the dispatch area.
+  `CREATE TABLE contact_number (id INTEGER PRIMARY KEY, business_id TEXT NOT NULL, contact_id TEXT NOT NULL REFERENCES contact(id), e164 TEXT NOT NULL, extension TEXT NOT NULL DEFAULT '',
+    country TEXT NOT NULL, zones TEXT NOT NULL, states TEXT NOT NULL,
+    line_type TEXT NOT NULL DEFAULT 'unknown', carrier TEXT NOT NULL DEFAULT '', carrier_kind TEXT NOT NULL DEFAULT 'A', reachable INTEGER NOT NULL DEFAULT 1, looked_up_at INTEGER,
+    textable TEXT NOT NULL DEFAULT 'unknown', trouble TEXT NOT NULL DEFAULT 'none', trouble_at INTEGER, faults_in_review INTEGER NOT NULL DEFAULT 0,
+    suppressed INTEGER NOT NULL DEFAULT 0, wish_in_review INTEGER NOT NULL DEFAULT 0,
+    consent_conversational TEXT NOT NULL DEFAULT 'none', consent_informational TEXT NOT NULL DEFAULT 'none', consent_promotional TEXT NOT NULL DEFAULT 'none',
+    conversation_until INTEGER, promotional_cap_until INTEGER,
+    UNIQUE (business_id, e164))`,
+  `CREATE INDEX contact_number_contact ON contact_number (contact_id)`,
+  `CREATE INDEX contact_number_textable ON contact_number (business_id, textable)`,
+  `CREATE TABLE contact_sender (contact_number_id INTEGER NOT NULL REFERENCES contact_number(id), number_id TEXT NOT NULL, first_at INTEGER NOT NULL, stop_line_at INTEGER,
+    PRIMARY KEY (contact_number_id, number_id)) WITHOUT ROWID`,
+  `CREATE TABLE contact_list (id TEXT PRIMARY KEY, business_id TEXT NOT NULL REFERENCES business(id), name TEXT NOT NULL, kind TEXT NOT NULL DEFAULT 'list' CHECK (kind IN ('list','tag')), created_at INTEGER NOT NULL,
+    UNIQUE (business_id, kind, name))`,
+  `CREATE TABLE list_member (list_id TEXT NOT NULL REFERENCES contact_list(id), contact_id TEXT NOT NULL REFERENCES contact(id), PRIMARY KEY (list_id, contact_id)) WITHOUT ROWID`,
+  `CREATE INDEX list_member_contact ON list_member (contact_id)`,
+  `CREATE TABLE intake (id TEXT PRIMARY KEY, business_id TEXT NOT NULL REFERENCES business(id), file_name TEXT NOT NULL, state TEXT NOT NULL CHECK (state IN ('reading','storing','stored','cancelled')),
+    total INTEGER NOT NULL, list_id TEXT, consent_claim TEXT NOT NULL DEFAULT '', created_by TEXT NOT NULL, created_at INTEGER NOT NULL, result TEXT NOT NULL DEFAULT '{}')`,
+  `CREATE TABLE intake_row (intake_id TEXT NOT NULL REFERENCES intake(id), row INTEGER NOT NULL, phone TEXT NOT NULL, first_name TEXT NOT NULL, last_name TEXT NOT NULL, email TEXT NOT NULL, state_code TEXT NOT NULL,
+    e164 TEXT, outcome TEXT NOT NULL, reason TEXT NOT NULL, keep INTEGER NOT NULL, PRIMARY KEY (intake_id, row)) WITHOUT ROWID`,
+
+  // -- consent ---------------------------------------------------------------------------------------------------
+  `CREATE TABLE consent_event (business_id TEXT NOT NULL, seq INTEGER NOT NULL, id TEXT NOT NULL UNIQUE, e164 TEXT NOT NULL, purposes TEXT NOT NULL, kind TEXT NOT NULL, awaits_confirmation INTEGER NOT NULL,
+    happened_at INTEGER NOT NULL, recorded_at INTEGER NOT NULL, how TEXT NOT NULL, disclosure TEXT NOT NULL, disclosure_version TEXT NOT NULL, evidence TEXT NOT NULL, recorded_by TEXT NOT NULL,
+    prev_hash TEXT NOT NULL, hash TEXT NOT NULL, PRIMARY KEY (business_id, seq)) WITHOUT ROWID`,
+  `CREATE INDEX consent_event_number ON consent_event (business_id, e164, seq)`,
+  `CREATE TRIGGER consent_event_no_update BEFORE UPDATE ON consent_event BEGIN SELECT raise(ABORT, 'the ledger is never changed'); END`,
+  `CREATE TRIGGER consent_event_no_delete BEFORE DELETE ON consent_event BEGIN SELECT raise(ABORT, 'the ledger is never changed'); END`,
+  `CREATE TABLE consent_state (business_id TEXT NOT NULL, e164 TEXT NOT NULL, conversational TEXT NOT NULL, informational TEXT NOT NULL, promotional TEXT NOT NULL, as_of INTEGER NOT NULL, lapses_at INTEGER,
+    PRIMARY KEY (business_id, e164)) WITHOUT ROWID`,
+  `CREATE TABLE optin_page (id TEXT PRIMARY KEY, business_id TEXT NOT NULL REFERENCES business(id), slug TEXT NOT NULL UNIQUE, title TEXT NOT NULL, intro TEXT NOT NULL, purposes TEXT NOT NULL,
+    number_id TEXT NOT NULL, privacy_url TEXT NOT NULL, terms_url TEXT NOT NULL, published INTEGER NOT NULL DEFAULT 1, page_version INTEGER NOT NULL DEFAULT 1, created_at INTEGER NOT NULL, version INTEGER NOT NULL DEFAULT 1)`,
+  `CREATE TABLE reply_review (id TEXT PRIMARY KEY, business_id TEXT NOT NULL, e164 TEXT NOT NULL, message_id TEXT NOT NULL, reading TEXT NOT NULL, state TEXT NOT NULL DEFAULT 'open', at INTEGER NOT NULL)`,
+
+  // -- dispatch --------------------------------------------------------------------------------------------------
+  `CREATE TABLE dispatch (id TEXT PRIMARY KEY, business_id TEXT NOT NULL REFERENCES business(id), title TEXT NOT NULL, text TEXT NOT NULL, purpose TEXT, transactional INTEGER NOT NULL DEFAULT 0, stop_line INTEGER NOT NULL DEFAULT 1,
+    number_id TEXT, audience TEXT NOT NULL, state TEXT NOT NULL CHECK (state IN ('draft','sending','done','cancelled')),
+    created_by TEXT NOT NULL, created_at INTEGER NOT NULL, sent_at INTEGER, ends_at INTEGER, pace TEXT, facts TEXT, version INTEGER NOT NULL DEFAULT 1)`,
+  `CREATE INDEX dispatch_business ON dispatch (business_id, created_at DESC)`,
+  `CREATE TABLE message (id TEXT PRIMARY KEY, business_id TEXT NOT NULL, dispatch_id TEXT, direction TEXT NOT NULL CHECK (direction IN ('out','in')), kind TEXT NOT NULL, purpose TEXT NOT NULL DEFAULT '',
+    number_id TEXT NOT NULL, e164 TEXT NOT NULL, contact_number_id INTEGER, text TEXT NOT NULL, segments INTEGER NOT NULL DEFAULT 1,
+    state TEXT NOT NULL CHECK (state IN ('judging','waiting','held','stopped','leaving','sent','delivered','failed','received','cancelled')),
+    post INTEGER, reason TEXT, hold_until INTEGER, cost INTEGER NOT NULL DEFAULT 0, carrier TEXT NOT NULL DEFAULT '', failure TEXT, failure_code TEXT, failure_reason TEXT,
+    created_at INTEGER NOT NULL, sent_at INTEGER, final_at INTEGER, sent_by TEXT NOT NULL DEFAULT '')`,
+  `CREATE UNIQUE INDEX message_once ON message (dispatch_id, e164) WHERE dispatch_id IS NOT NULL`,
+  `CREATE INDEX message_thread ON message (business_id, e164, created_at)`,
+  `CREATE INDEX message_dispatch ON message (dispatch_id, state)`,
+  `CREATE INDEX message_number ON message (business_id, number_id, sent_at)`,
+  `CREATE INDEX message_promotional ON message (contact_number_id, sent_at) WHERE purpose = 'promotional' AND direction = 'out'`,
+
+  // -- inbox -----------------------------------------------------------------------------------------------------
+  `CREATE TABLE thread (business_id TEXT NOT NULL, e164 TEXT NOT NULL, number_id TEXT NOT NULL, last_at INTEGER NOT NULL, last_text TEXT NOT NULL, unread INTEGER NOT NULL DEFAULT 0, PRIMARY KEY (business_id, e164)) WITHOUT ROWID`,
+  `CREATE INDEX thread_order ON thread (business_id, last_at DESC)`,
+];

@@ -1,0 +1,110 @@
+import { QueryTypes, Sequelize } from 'sequelize';
+
+export type Bind = Record<string, unknown> | unknown[];
+
+/** Reads rows. Inside a write it sees what the write has done so far. */
+export interface Reader {
+  all<T extends object>(sql: string, bind?: Bind): Promise<T[]>;
+  one<T extends object>(sql: string, bind?: Bind): Promise<T | undefined>;
+}
+
+/** Reads and writes within one transaction. */
+export interface Writer extends Reader {
+  run(sql: string, bind?: Bind): Promise<void>;
+  /** Runs once the transaction is safely on disk; nothing runs when it is rolled back. */
+  afterCommit(action: () => void): void;
+}
+
+const READERS = 3;
+
+/**
+ * SQLite through Sequelize: one connection that writes, fed by one queue (`BEGIN IMMEDIATE`), and a few read-only
+ * ones beside it, so that a long count never keeps another read waiting. Pragmas are set on each connection by hand,
+ * since Sequelize's `afterConnect` never fires for SQLite.
+ */
+export class Db implements Reader {
+  private tail: Promise<unknown> = Promise.resolve();
+  private turn = 0;
+
+  private constructor(
+    readonly file: string,
+    private readonly writer: Sequelize,
+    private readonly readers: Sequelize[],
+  ) {}
+
+  static async open(file: string): Promise<Db> {
+    const writer = await connect(file, ['journal_mode=WAL', 'foreign_keys=ON', 'synchronous=FULL', 'busy_timeout=10000', 'cache_size=-65536', 'temp_store=MEMORY']);
+    const readers: Sequelize[] = [];
+    for (let i = 0; i < READERS; i++) readers.push(await connect(file, ['busy_timeout=10000', 'query_only=ON', 'cache_size=-32768', 'temp_store=MEMORY']));
+    return new Db(file, writer, readers);
+  }
+
+  /** The connection migrations run on, before anything else does. */
+  get migrationConnection(): Sequelize {
+    return this.writer;
+  }
+
+  async all<T extends object>(sql: string, bind: Bind = []): Promise<T[]> {
+    const reader = this.readers[this.turn++ % this.readers.length] as Sequelize;
+    return select<T>(reader, sql, bind);
+  }
+
+  async one<T extends object>(sql: string, bind: Bind = []): Promise<T | undefined> {
+    return (await this.all<T>(sql, bind))[0];
+  }
+
+  /**
+   * Runs `work` alone in a transaction; returns once it is on disk. An error rolls everything back.
+   * Never call it from inside `work`: it would wait for itself.
+   */
+  async write<T>(work: (w: Writer) => Promise<T>): Promise<T> {
+    const turn = this.tail.then(() => this.transact(work));
+    this.tail = turn.catch(() => undefined);
+    return turn;
+  }
+
+  private async transact<T>(work: (w: Writer) => Promise<T>): Promise<T> {
+    const after: (() => void)[] = [];
+    const w: Writer = {
+      all: (sql, bind = []) => select(this.writer, sql, bind),
+      one: async (sql, bind = []) => (await select(this.writer, sql, bind))[0] as never,
+      run: async (sql, bind = []) => {
+        await this.writer.query(sql, { bind: bind as never, type: QueryTypes.RAW });
+      },
+      afterCommit: (action) => {
+        after.push(action);
+      },
+    };
+    await this.writer.query('BEGIN IMMEDIATE');
+    let result: T;
+    try {
+      result = await work(w);
+      await this.writer.query('COMMIT');
+    } catch (error) {
+      await this.writer.query('ROLLBACK').catch(() => undefined);
+      throw error;
+    }
+    for (const action of after) action();
+    return result;
+  }
+
+  async close(): Promise<void> {
+    await this.tail;
+    await Promise.all([...this.readers, this.writer].map((s) => s.close()));
+  }
+}
+
+async function connect(file: string, pragmas: string[]): Promise<Sequelize> {
+  const sql = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+  for (const pragma of pragmas) await sql.query(`PRAGMA ${pragma}`);
+  return sql;
+}
+
+async function select<T extends object>(sql: Sequelize, text: string, bind: Bind): Promise<T[]> {
+  return sql.query<T>(text, { bind: bind as never, type: QueryTypes.SELECT });
+}
+
+/** Rows for `INSERT … SELECT … FROM json_each($rows)`: bound, so that no personal data gets into error messages. */
+export function jsonRows(rows: readonly unknown[]): string {
+  return JSON.stringify(rows);
+}

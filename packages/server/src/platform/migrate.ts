@@ -1,0 +1,37 @@
+import { Umzug, type UmzugStorage } from 'umzug';
+import type { Db } from './db.js';
+import { MIGRATIONS } from '../migrations/index.js';
+
+/** Brings the database to the present shape; forward only. Each step runs in a transaction of its own. */
+export async function migrate(db: Db): Promise<void> {
+  const sql = db.migrationConnection;
+  await sql.query('CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY)');
+  const storage: UmzugStorage = {
+    logMigration: async ({ name }) => {
+      await sql.query('INSERT INTO migration (name) VALUES ($1)', { bind: [name] });
+    },
+    unlogMigration: () => Promise.reject(new Error('migrations go forward only')),
+    executed: async () => {
+      const [rows] = await sql.query('SELECT name FROM migration ORDER BY name');
+      return (rows as { name: string }[]).map((r) => r.name);
+    },
+  };
+  const umzug = new Umzug({
+    storage,
+    logger: undefined,
+    migrations: MIGRATIONS.map(({ name, statements }) => ({
+      name,
+      up: async () => {
+        await sql.query('BEGIN IMMEDIATE');
+        try {
+          for (const statement of statements) await sql.query(statement);
+          await sql.query('COMMIT');
+        } catch (error) {
+          await sql.query('ROLLBACK');
+          throw error;
+        }
+      },
+    })),
+  });
+  await umzug.up();
+}

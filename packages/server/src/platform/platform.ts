@@ -1,0 +1,26 @@
+import type { Gateways } from '@long-gate/gateways';
+import type { Logger } from 'pino';
+import type { Config } from '../config.js';
+import type { ScenarioClock } from './clock.js';
+import type { Db } from './db.js';
+import type { Engine } from './engine.js';
+import type { FeedReader } from './feed.js';
+import type { Jobs } from './jobs.js';
+import type { Live } from './live.js';
+import type { Outbox } from './outbox.js';
+import type { Vault } from './vault.js';
+
+/** What every area stands on. */
+export interface Platform {
+  config: Config;
+  db: Db;
+  clock: ScenarioClock;
+  jobs: Jobs;
+  outbox: Outbox;
+  feed: FeedReader;
+  live: Live;
+  gateways: Gateways;
+  vault: Vault;
+  engine: Engine;
+  log: Logger;
+}

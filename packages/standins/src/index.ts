@@ -1,0 +1,1 @@
+export { startStandins, type StandinOptions, type Standins } from './standins.js';

@@ -1,0 +1,19 @@
+import { startStandins } from './standins.js';
+
+const port = Number(process.env['LONG_GATE_OUTSIDE_PORT'] ?? 4301);
+const dataDir = process.env['LONG_GATE_DATA'] ?? 'data';
+try {
+  const running = await startStandins({ dataDir, port, seed: process.env['LONG_GATE_SEED'] ?? 'quillmere' });
+  console.log(`simulated outside at ${running.url}`);
+  const end = (): void => {
+    void running.stop().then(() => process.exit(0));
+  };
+  process.on('SIGTERM', end);
+  process.on('SIGINT', end);
+} catch (error) {
+  const e = error as NodeJS.ErrnoException;
+  if (e.code === 'EADDRINUSE') console.error(`Port ${port} is taken. Set LONG_GATE_OUTSIDE_PORT to a free one.`);
+  else if (e.code === 'EACCES' || e.code === 'EROFS') console.error(`The data folder ${dataDir} cannot be written. Set LONG_GATE_DATA to one that can.`);
+  else console.error(e.message);
+  process.exit(1);
+}

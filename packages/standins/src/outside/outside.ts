@@ -1,0 +1,83 @@
+import { createHash } from 'node:crypto';
+import type { OutsideStore } from './store.js';
+
+/** Carries out something that was scheduled; runs inside a transaction. */
+export type DueHandler = (body: never, at: number) => Promise<void>;
+
+/** What every stand-in shares: memory, the scenario clock, a seed, and things that fall due. */
+export class Outside {
+  private offset: number;
+  private readonly handlers = new Map<string, DueHandler>();
+  private working: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    readonly store: OutsideStore,
+    private readonly seed: string,
+    offset: number,
+  ) {
+    this.offset = offset;
+  }
+
+  now(): number {
+    return Date.now() + this.offset;
+  }
+
+  /** A number in [0, 1) that is the same at every start for the same words. */
+  chance(...words: string[]): number {
+    return createHash('sha256').update([this.seed, ...words].join('|')).digest().readUInt32BE(0) / 2 ** 32;
+  }
+
+  onDue<T>(kind: string, handler: (body: T, at: number) => Promise<void>): void {
+    this.handlers.set(kind, handler as DueHandler);
+  }
+
+  /** Moves the scenario clock and works off, in order, everything due until then. Never backwards. */
+  async setClock(now: number): Promise<void> {
+    this.offset = Math.max(this.offset, now - Date.now());
+    await this.store.run(`INSERT INTO setting (name, value) VALUES ('offset', $1) ON CONFLICT (name) DO UPDATE SET value = $1`, [String(this.offset)]);
+    await this.work();
+  }
+
+  async nextDue(): Promise<number | null> {
+    const row = await this.store.one<{ at: number | null }>('SELECT min(at) AS at FROM due');
+    return row?.at ?? null;
+  }
+
+  /** Works off what is due now. */
+  async work(): Promise<void> {
+    const turn = this.working.then(() => this.workOff());
+    this.working = turn.catch(() => undefined);
+    await turn;
+  }
+
+  private async workOff(): Promise<void> {
+    for (;;) {
+      const now = this.now();
+      const count = await this.store.write(async () => {
+        const rows = await this.store.all<{ id: number; at: number; kind: string; body: string }>('SELECT * FROM due WHERE at <= $1 ORDER BY at, id LIMIT 500', [now]);
+        for (const row of rows) {
+          await this.handlers.get(row.kind)?.(JSON.parse(row.body) as never, row.at);
+          await this.store.run('DELETE FROM due WHERE id = $1', [row.id]);
+        }
+        return rows.length;
+      });
+      if (count === 0) return;
+    }
+  }
+}
+
+/** What a stand-in answers when it refuses. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    detail: string,
+    readonly retryAfter?: number,
+  ) {
+    super(detail);
+  }
+}
+
+export const MINUTE = 60_000;
+export const HOUR = 60 * MINUTE;
+export const DAY = 24 * HOUR;

@@ -1,0 +1,88 @@
+import { QueryTypes, Sequelize } from 'sequelize';
+import type { NewOutsideEvent, OutsideEvent } from '@long-gate/gateways';
+
+const SCHEMA = [
+  `CREATE TABLE IF NOT EXISTS setting (name TEXT PRIMARY KEY, value TEXT NOT NULL)`,
+  `CREATE TABLE IF NOT EXISTS event (seq INTEGER PRIMARY KEY AUTOINCREMENT, at INTEGER NOT NULL, body TEXT NOT NULL)`,
+  `CREATE TABLE IF NOT EXISTS due (id INTEGER PRIMARY KEY AUTOINCREMENT, at INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL)`,
+  `CREATE INDEX IF NOT EXISTS due_at ON due (at, id)`,
+  `CREATE TABLE IF NOT EXISTS request (key TEXT PRIMARY KEY, kind TEXT NOT NULL, at INTEGER NOT NULL, body TEXT NOT NULL)`,
+  `CREATE TABLE IF NOT EXISTS sold (e164 TEXT PRIMARY KEY, key TEXT NOT NULL)`,
+  `CREATE TABLE IF NOT EXISTS assigned (e164 TEXT PRIMARY KEY, campaign_key TEXT NOT NULL)`,
+  `CREATE TABLE IF NOT EXISTS line (e164 TEXT PRIMARY KEY, line_type TEXT NOT NULL, carrier TEXT NOT NULL, reachable INTEGER NOT NULL)`,
+  `CREATE TABLE IF NOT EXISTS lookup (id INTEGER PRIMARY KEY, wall_at INTEGER NOT NULL, e164 TEXT NOT NULL)`,
+  `CREATE TABLE IF NOT EXISTS text (key TEXT PRIMARY KEY, sender TEXT NOT NULL, recipient TEXT NOT NULL, text TEXT NOT NULL, segments INTEGER NOT NULL, at INTEGER NOT NULL, received INTEGER NOT NULL DEFAULT 1)`,
+  `CREATE TABLE IF NOT EXISTS handset (id INTEGER PRIMARY KEY AUTOINCREMENT, phone TEXT NOT NULL, peer TEXT NOT NULL, direction TEXT NOT NULL, text TEXT NOT NULL, at INTEGER NOT NULL)`,
+  `CREATE INDEX IF NOT EXISTS handset_phone ON handset (phone, id)`,
+];
+
+/** The simulated outside's own memory: one SQLite file, one connection, one writer at a time. */
+export class OutsideStore {
+  private readonly sql: Sequelize;
+  private tail: Promise<unknown> = Promise.resolve();
+
+  private constructor(file: string) {
+    this.sql = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+  }
+
+  static async open(file: string): Promise<OutsideStore> {
+    const store = new OutsideStore(file);
+    for (const pragma of ['journal_mode=WAL', 'synchronous=NORMAL', 'busy_timeout=5000']) await store.sql.query(`PRAGMA ${pragma}`);
+    for (const statement of SCHEMA) await store.sql.query(statement);
+    return store;
+  }
+
+  async all<T extends object>(sql: string, bind: unknown[] = []): Promise<T[]> {
+    return this.sql.query<T>(sql, { bind, type: QueryTypes.SELECT });
+  }
+
+  async one<T extends object>(sql: string, bind: unknown[] = []): Promise<T | undefined> {
+    return (await this.all<T>(sql, bind))[0];
+  }
+
+  async run(sql: string, bind: unknown[] = []): Promise<void> {
+    await this.sql.query(sql, { bind });
+  }
+
+  /** Runs `work` alone, in one transaction. */
+  async write<T>(work: () => Promise<T>): Promise<T> {
+    const turn = this.tail.then(async () => {
+      await this.sql.query('BEGIN IMMEDIATE');
+      try {
+        const result = await work();
+        await this.sql.query('COMMIT');
+        return result;
+      } catch (error) {
+        await this.sql.query('ROLLBACK');
+        throw error;
+      }
+    });
+    this.tail = turn.catch(() => undefined);
+    return turn;
+  }
+
+  async tell(event: NewOutsideEvent): Promise<void> {
+    await this.run('INSERT INTO event (at, body) VALUES ($1, $2)', [event.at, JSON.stringify(event)]);
+  }
+
+  async eventsAfter(seq: number, limit: number): Promise<OutsideEvent[]> {
+    const rows = await this.all<{ seq: number; body: string }>('SELECT seq, body FROM event WHERE seq > $1 ORDER BY seq LIMIT $2', [seq, limit]);
+    return rows.map((r) => ({ ...(JSON.parse(r.body) as NewOutsideEvent), seq: r.seq }) as OutsideEvent);
+  }
+
+  async schedule(at: number, kind: string, body: object): Promise<void> {
+    await this.run('INSERT INTO due (at, kind, body) VALUES ($1, $2, $3)', [Math.round(at), kind, JSON.stringify(body)]);
+  }
+
+  /** Remembers a request by its key; false when it was here before. */
+  async remember(key: string, kind: string, at: number, body: object): Promise<boolean> {
+    if (await this.one('SELECT key FROM request WHERE key = $1', [key])) return false;
+    await this.run('INSERT INTO request (key, kind, at, body) VALUES ($1, $2, $3, $4)', [key, kind, at, JSON.stringify(body)]);
+    return true;
+  }
+
+  async close(): Promise<void> {
+    await this.tail;
+    await this.sql.close();
+  }
+}

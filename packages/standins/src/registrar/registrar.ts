@@ -1,0 +1,67 @@
+import type Router from '@koa/router';
+import { namesSender, reviewBrand, reviewCampaign } from '@long-gate/core';
+import { BrandFiling, CampaignFiling, type Reason } from '@long-gate/gateways';
+import { z } from 'zod';
+import { DAY, HOUR, MINUTE, type Outside } from '../outside/outside.js';
+
+/** Opens accounts, checks brands and reviews campaigns by its own criteria, some days later. */
+export function addRegistrar(router: Router, outside: Outside): void {
+  const { store } = outside;
+  const wait = (kind: string, key: string, from: number, to: number): number => outside.now() + from + outside.chance(kind, key) * (to - from);
+
+  function accept(path: string, schema: z.ZodType<{ key: string }>, kind: string, from: number, to: number): void {
+    router.post(path, async (ctx) => {
+      const body = schema.parse(ctx.request.body);
+      await store.write(async () => {
+        if (await store.remember(body.key, kind, outside.now(), body)) await store.schedule(wait(kind, body.key, from, to), kind, body);
+      });
+      ctx.body = { accepted: true };
+    });
+  }
+
+  accept('/registrar/accounts', z.object({ key: z.string(), legalName: z.string() }), 'account', 20_000, 2 * MINUTE);
+  outside.onDue<{ key: string }>('account', (b, at) => store.tell({ at, kind: 'account.opened', key: b.key }));
+
+  accept('/registrar/brands', z.object({ key: z.string(), filing: BrandFiling }), 'brand', DAY, 2 * DAY);
+  outside.onDue<{ key: string; filing: BrandFiling }>('brand', async (b, at) => {
+    const reasons = brandReasons(b.filing);
+    if (reasons.length > 0) return store.tell({ at, kind: 'brand.declined', key: b.key, reasons });
+    const score = b.filing.form === 'sole proprietor' ? null : 35 + Math.floor(outside.chance('score', b.filing.legalName) * 60);
+    return store.tell({ at, kind: 'brand.registered', key: b.key, score });
+  });
+
+  accept('/registrar/campaigns', z.object({ key: z.string(), filing: CampaignFiling }), 'campaign', 2 * DAY, 5 * DAY);
+  outside.onDue<{ key: string; filing: CampaignFiling }>('campaign', async (b, at) => {
+    const reasons = campaignReasons(b.filing);
+    if (reasons.length > 0) return store.tell({ at, kind: 'campaign.declined', key: b.key, reasons });
+    return store.tell({ at, kind: 'campaign.registered', key: b.key });
+  });
+
+  accept('/registrar/assignments', z.object({ key: z.string(), e164: z.string(), campaignKey: z.string() }), 'assignment', HOUR, 20 * HOUR);
+  outside.onDue<{ key: string; e164: string; campaignKey: string }>('assignment', async (b, at) => {
+    await store.run('INSERT INTO assigned (e164, campaign_key) VALUES ($1, $2) ON CONFLICT (e164) DO UPDATE SET campaign_key = $2', [b.e164, b.campaignKey]);
+    await store.tell({ at, kind: 'assignment.confirmed', key: b.key, e164: b.e164 });
+  });
+}
+
+/** The registrar's identity check: what anyone can see, and whether the tax record knows the pair of name and number. */
+function brandReasons(f: BrandFiling): Reason[] {
+  const seen: Reason[] = reviewBrand(f)
+    .filter((x) => x.severity !== 'advice')
+    .map((x) => ({ field: x.field, code: x.code, message: x.message }));
+  // In the made-up tax record, numbers ending in 00 belong to somebody else.
+  if (seen.length === 0 && f.taxNumber.endsWith('00')) seen.push({ field: 'taxNumber', code: 'name-number-mismatch', message: 'The tax record knows this number under another name.' });
+  return seen;
+}
+
+function campaignReasons(f: CampaignFiling): Reason[] {
+  const names = { nameLine: f.nameLine, legalName: f.legalName };
+  const seen: Reason[] = reviewCampaign(f, names)
+    .filter((x) => x.severity !== 'advice')
+    .map((x) => ({ field: x.field, code: x.code, message: x.message }));
+  // A reviewer's own criterion, which no check before submission knows.
+  if (!namesSender(f.description, f.nameLine) && !namesSender(f.description, f.legalName)) {
+    seen.push({ field: 'description', code: 'sender-not-named', message: 'The description does not say who sends: name the business.' });
+  }
+  return seen;
+}

@@ -1,0 +1,112 @@
+import { mkdir } from 'node:fs/promises';
+import type { Server } from 'node:http';
+import path from 'node:path';
+import { bodyParser } from '@koa/bodyparser';
+import Router from '@koa/router';
+import { SimulatedPast } from '@long-gate/gateways';
+import Koa from 'koa';
+import { z } from 'zod';
+import { addExchange } from './exchange/exchange.js';
+import { addHandset } from './handset/handset.js';
+import { addLines } from './lines/lines.js';
+import { addNetwork } from './network/network.js';
+import { Outside, Refusal } from './outside/outside.js';
+import { rememberPast } from './outside/past.js';
+import { OutsideStore } from './outside/store.js';
+import { addRegistrar } from './registrar/registrar.js';
+
+export interface StandinOptions {
+  dataDir: string;
+  /** 0 for any free port. */
+  port: number;
+  seed: string;
+}
+
+export interface Standins {
+  url: string;
+  port: number;
+  store: OutsideStore;
+  stop(): Promise<void>;
+}
+
+/** How often, in wall time, what has fallen due is worked off. */
+const TICK_MS = 150;
+
+/** Starts the simulated outside world; it listens on this machine only. */
+export async function startStandins(options: StandinOptions): Promise<Standins> {
+  await mkdir(options.dataDir, { recursive: true });
+  const store = await OutsideStore.open(path.join(options.dataDir, 'outside.sqlite'));
+  const kept = await store.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'offset'`);
+  const outside = new Outside(store, options.seed, Number(kept?.value ?? 0));
+  const router = new Router();
+  addExchange(router, outside);
+  addRegistrar(router, outside);
+  addLines(router, outside);
+  addNetwork(router, outside);
+  addHandset(router, outside);
+
+  router.get('/events', async (ctx) => {
+    const q = z.object({ after: z.coerce.number().int().min(0), limit: z.coerce.number().int().min(1).max(1000) }).parse(ctx.query);
+    const events = await store.eventsAfter(q.after, q.limit);
+    ctx.body = { events, more: events.length === q.limit };
+  });
+  router.put('/clock', async (ctx) => {
+    const b = z.object({ now: z.number() }).parse(ctx.request.body);
+    await outside.setClock(b.now);
+    ctx.body = { now: outside.now(), nextDue: await outside.nextDue() };
+  });
+  router.put('/past', async (ctx) => {
+    const past = SimulatedPast.parse(ctx.request.body);
+    await store.write(() => rememberPast(store, past));
+    ctx.body = { accepted: true };
+  });
+  router.get('/health', (ctx) => {
+    ctx.body = { ok: true, simulated: true };
+  });
+
+  const app = new Koa();
+  app.use(async (ctx, next) => {
+    try {
+      await next();
+    } catch (error) {
+      ctx.type = 'application/problem+json';
+      if (error instanceof Refusal) {
+        ctx.status = error.status;
+        if (error.retryAfter) ctx.set('retry-after', String(error.retryAfter));
+        ctx.body = { title: 'Refused', status: error.status, code: error.code, detail: error.message };
+      } else if (error instanceof z.ZodError) {
+        ctx.status = 400;
+        ctx.body = { title: 'Bad request', status: 400, code: 'bad-request', detail: z.prettifyError(error) };
+      } else {
+        ctx.status = 500;
+        ctx.body = { title: 'Fault', status: 500, code: 'fault', detail: 'The simulated outside failed.' };
+        console.error(error);
+      }
+    }
+  });
+  app.use(bodyParser({ jsonLimit: '32mb' }));
+  app.use(router.routes());
+
+  const server = await new Promise<Server>((resolve, reject) => {
+    const s = app.listen(options.port, '127.0.0.1', () => resolve(s));
+    s.once('error', reject);
+  });
+  let stopped = false;
+  const timer = setInterval(() => {
+    if (!stopped) outside.work().catch((error: unknown) => console.error(error));
+  }, TICK_MS);
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : options.port;
+  return {
+    url: `http://127.0.0.1:${port}`,
+    port,
+    store,
+    async stop() {
+      stopped = true;
+      clearInterval(timer);
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await store.close();
+    },
+  };
+}
