@@ -71,6 +71,7 @@ export function neighboursOf(code: string, limit = 8): { code: string; state: st
 
 /** Every IANA zone a US state or Canadian province lies in, by its area codes; empty where there is no such state. */
 export function zonesOfState(state: string): string[] {
+  if (state === '') return [];
   return [...new Set([...TABLE.values()].filter((a) => a.state === state).flatMap((a) => a.zones))];
 }
 

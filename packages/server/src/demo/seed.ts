@@ -1,4 +1,61 @@
+import type { SimulatedPast } from '@long-gate/gateways';
 import type { App } from '../app.js';
-export function seedDemo(_app: App, _say: (line: string) => void): Promise<void> {
-  return Promise.resolve();
+import { SYSTEM } from '../platform/audit.js';
+import type { Writer } from '../platform/db.js';
+import { hashPassword } from '../areas/settings/index.js';
+import { Seeded } from './random.js';
+import { BUSINESSES, DEMO_START, PEOPLE } from './scenario.data.js';
+import { seedBusiness } from './seed-business.js';
+import { seedContacts } from './seed-contacts.js';
+import { seedDispatches } from './seed-dispatches.js';
+import { seedInbox } from './seed-inbox.js';
+
+/** What the parts of the seed share. */
+export interface Seeding {
+  app: App;
+  w: Writer;
+  random: Seeded;
+  /** The moment at which the demo begins. */
+  start: number;
+  past: SimulatedPast;
+}
+
+/**
+ * Fills an empty database with the demo's three businesses and months of their history, the same at every start.
+ * All in one transaction: either the whole past is there, or none of it. A seeded database is left as it is.
+ */
+export async function seedDemo(app: App, say: (line: string) => void): Promise<void> {
+  const { platform: p } = app;
+  if (await p.db.one(`SELECT 1 FROM setting WHERE name = 'demo.told'`)) return;
+  await p.clock.moveTo(DEMO_START);
+  const start = Math.floor(p.clock.now() / 60_000) * 60_000;
+  if (!(await p.db.one(`SELECT 1 FROM setting WHERE name = 'demo.past'`))) {
+    say('Writing the demo’s past…');
+    const hashes = await Promise.all(PEOPLE.map((x) => hashPassword(`quillmere-${x.role}`)));
+    await p.db.write(async (w) => {
+      const s: Seeding = { app, w, random: new Seeded('quillmere'), start, past: { sold: [], assigned: [], lines: [], handset: [] } };
+      const users: string[] = [];
+      for (const [i, person] of PEOPLE.entries()) {
+        const id = await app.people.add(w, { name: person.name, email: person.email, passwordHash: hashes[i] ?? '' });
+        await w.run('UPDATE user SET mobile = $2 WHERE id = $1', [id, person.mobile]);
+        if (person.mobile) s.past.lines.push({ e164: person.mobile, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true });
+        users.push(id);
+      }
+      for (const b of BUSINESSES) {
+        const made = await seedBusiness(s, b);
+        for (const [i, person] of PEOPLE.entries()) await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
+        const contacts = await seedContacts(s, b, made);
+        await seedDispatches(s, b, made, contacts);
+        await seedInbox(s, b, made, contacts);
+      }
+      await w.run(`INSERT INTO setting (name, value) VALUES ('demo.past', $1)`, [JSON.stringify(s.past)]);
+    });
+  }
+  // The outside is told in a step of its own, which may be repeated after a crash.
+  const kept = await p.db.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'demo.past'`);
+  if (kept && p.gateways.simulation) await p.gateways.simulation.remember(JSON.parse(kept.value) as SimulatedPast);
+  await p.db.write(async (w) => {
+    await w.run(`INSERT INTO setting (name, value) VALUES ('demo.told', '1')`);
+    await w.run(`UPDATE setting SET value = '{}' WHERE name = 'demo.past'`);
+  });
 }

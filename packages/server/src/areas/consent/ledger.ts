@@ -37,7 +37,7 @@ export function eventOf(row: EventRow): LedgerEvent {
   };
 }
 
-export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> & Partial<Pick<ConsentEvent, 'awaitsConfirmation' | 'happenedAt' | 'disclosure' | 'disclosureVersion' | 'evidence' | 'recordedBy'>>;
+export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> & Partial<Pick<ConsentEvent, 'awaitsConfirmation' | 'happenedAt' | 'disclosure' | 'disclosureVersion' | 'evidence' | 'recordedBy' | 'recordedAt'>>;
 
 const CHUNK = 2000;
 
@@ -57,7 +57,7 @@ export class Ledger {
     const linked = events.map((e) => {
       const event: ConsentEvent = {
         id: newId('evt'), businessId, seq: ++seq, e164: e.e164, purposes: PURPOSES.filter((x) => e.purposes.includes(x)), kind: e.kind, awaitsConfirmation: e.awaitsConfirmation ?? false,
-        happenedAt: Math.round(e.happenedAt ?? now), recordedAt: now, how: e.how, disclosure: e.disclosure ?? '', disclosureVersion: e.disclosureVersion ?? '', evidence: e.evidence ?? {}, recordedBy: e.recordedBy ?? 'contact',
+        happenedAt: Math.round(e.happenedAt ?? now), recordedAt: Math.round(e.recordedAt ?? now), how: e.how, disclosure: e.disclosure ?? '', disclosureVersion: e.disclosureVersion ?? '', evidence: e.evidence ?? {}, recordedBy: e.recordedBy ?? 'contact',
       };
       const link = linkEvent(event, prev, sha256);
       prev = link.hash;

@@ -1,0 +1,67 @@
+import { Injectable } from '@angular/core';
+import type { Endpoint } from '@long-gate/contracts';
+import type { z } from 'zod';
+
+/** A refusal of the server, as problem details (RFC 9457). */
+export class ApiProblem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly fields: { field: string; message: string }[],
+  ) {
+    super(message);
+    this.name = 'ApiProblem';
+  }
+  /** What is wrong with one field, or the empty string. */
+  of(field: string): string {
+    return this.fields.find((f) => f.field === field)?.message ?? '';
+  }
+}
+
+interface Call<P, Q, B> {
+  params?: P;
+  query?: Q;
+  body?: B;
+  /** The version edited, for If-Match. */
+  version?: number;
+  /** Idempotency key; made anew where none is given. Keep one to repeat the same wish safely. */
+  key?: string;
+}
+
+/** Speaks to the server by the contracts both sides share. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  csrf = '';
+
+  /** @throws ApiProblem when the server refuses or cannot be reached. */
+  async call<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(endpoint: Endpoint<P, Q, B, R>, call: Call<z.input<P>, z.input<Q>, z.input<B>> = {}): Promise<z.output<R>> {
+    const headers: Record<string, string> = { 'x-csrf-token': this.csrf };
+    if (endpoint.costs) headers['idempotency-key'] = call.key ?? crypto.randomUUID();
+    if (call.version !== undefined) headers['if-match'] = `"${call.version}"`;
+    const withBody = endpoint.method !== 'GET';
+    if (withBody) headers['content-type'] = 'application/json';
+    let response: Response;
+    try {
+      response = await fetch(this.address(endpoint, call), { method: endpoint.method, headers, body: withBody ? JSON.stringify(call.body ?? {}) : undefined });
+    } catch {
+      throw new ApiProblem(0, 'offline', 'The server does not answer. What you typed is kept; try again in a moment.', []);
+    }
+    const answer: unknown = await response.json().catch(() => ({}));
+    if (!response.ok) {
+      const p = answer as { code?: string; detail?: string; fields?: { field: string; message: string }[] };
+      throw new ApiProblem(response.status, p.code ?? 'fault', p.detail ?? 'Something failed. Try again.', p.fields ?? []);
+    }
+    return answer as z.output<R>;
+  }
+
+  /** The address of an endpoint, for links that download. */
+  address<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(endpoint: Endpoint<P, Q, B, R>, call: { params?: z.input<P>; query?: z.input<Q> } = {}): string {
+    const params = (call.params ?? {}) as Record<string, string>;
+    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name] ?? ''));
+    const query = new URLSearchParams();
+    for (const [k, v] of Object.entries((call.query ?? {}) as Record<string, unknown>)) if (v !== undefined && v !== null && v !== '') query.set(k, String(v));
+    const tail = query.toString();
+    return `/api/v1${path}${tail ? `?${tail}` : ''}`;
+  }
+}

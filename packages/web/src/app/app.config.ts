@@ -1,0 +1,30 @@
+import { inject, provideAppInitializer, provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
+import { MAT_RIPPLE_GLOBAL_OPTIONS } from '@angular/material/core';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore } from '@ngrx/store';
+import { routes } from './app.routes';
+import { SessionFacade } from './state/session.facade';
+import { courseFeature } from './state/course.feature';
+import { jobsFeature } from './state/jobs.feature';
+import { liveFeature } from './state/live.feature';
+import { sessionFeature } from './state/session.feature';
+import * as courseEffects from './state/course.effects';
+import * as jobsEffects from './state/jobs.effects';
+import * as liveEffects from './state/live.effects';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideRouter(routes, withComponentInputBinding()),
+    provideStore({
+      [sessionFeature.name]: sessionFeature.reducer,
+      [courseFeature.name]: courseFeature.reducer,
+      [jobsFeature.name]: jobsFeature.reducer,
+      [liveFeature.name]: liveFeature.reducer,
+    }),
+    provideEffects(courseEffects, jobsEffects, liveEffects),
+    provideAppInitializer(() => inject(SessionFacade).load()),
+    { provide: MAT_RIPPLE_GLOBAL_OPTIONS, useValue: { disabled: true } },
+  ],
+};

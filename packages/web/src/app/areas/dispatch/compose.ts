@@ -1,0 +1,210 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, resource, signal, untracked } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { deleteDraft, listLists, listNumbers, previewDispatch, previewPeople, saveDispatch, sendDispatch, sendTest, type DispatchView } from '@long-gate/contracts';
+import { formatCents, POSTS, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
+import { Api, type ApiProblem } from '../../api/api';
+import { Confirm } from '../../parts/confirm';
+import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
+import { GateStrip } from '../../parts/gate-strip';
+import { History } from '../../parts/history';
+import { onTopics } from '../../parts/on-topics';
+import { PageTitle } from '../../parts/page-title';
+import { Say } from '../../parts/say';
+import { liveResource } from '../../state/live-resource';
+import { SessionFacade } from '../../state/session.facade';
+import { GateDrawing } from './gate-drawing';
+import { TextEditor } from './text-editor';
+
+type Draft = Pick<DispatchView, 'title' | 'text' | 'purpose' | 'transactional' | 'stopLine' | 'numberId' | 'audience'>;
+
+/** Write, check, preview the gate, test, send. */
+@Component({
+  selector: 'lg-compose',
+  imports: [PageTitle, RouterLink, TextEditor, GateDrawing, GateStrip, History, CountPipe, MoneyPipe, MomentPipe, PhonePipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './compose.html',
+  styles: `
+    .title { border: 0; border-bottom: 1px dotted var(--ink-soft); background: none; font: 700 22px/1.3 var(--sans); color: inherit; padding: 0; min-width: 240px; flex: 1; }
+    .sheet { display: grid; grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr); gap: 28px; padding-top: 10px; border-top: 1px solid var(--hairline); }
+    .sentence { line-height: 2; }
+    .sentence select { width: auto; padding: 1px 4px; display: inline-block; }
+    .counts { display: flex; gap: 20px; margin: 6px 0; flex-wrap: wrap; }
+    .sent { padding: 6px 0 0; font-size: 13px; }
+    .findings div { padding: 2px 0; }
+    .chip button { border: 0; background: none; color: var(--ink-soft); cursor: pointer; padding: 0 0 0 4px; font: inherit; }
+    .gate { margin-top: 8px; border-top: 1px solid var(--hairline); padding-top: 8px; }
+    .who { display: flex; gap: 14px; align-items: baseline; border-top: 1px solid var(--hairline); padding-top: 10px; margin-top: 4px; flex-wrap: wrap; }
+    @media (max-width: 900px) { .sheet { grid-template-columns: 1fr; } }
+  `,
+})
+export class Compose {
+  readonly dispatch = input.required<DispatchView>();
+  readonly sent = output();
+  private readonly api = inject(Api);
+  private readonly confirm = inject(Confirm);
+  private readonly say = inject(Say);
+  private readonly router = inject(Router);
+  protected readonly session = inject(SessionFacade);
+  protected readonly purposes = PURPOSES.filter((p) => p !== 'conversational');
+  private readonly id = computed(() => this.dispatch().id);
+  protected readonly draft = linkedSignal<string, Draft>({ source: this.id, computation: () => draftOf(untracked(this.dispatch)) });
+  private readonly version = linkedSignal<string, number>({ source: this.id, computation: () => untracked(this.dispatch).version });
+  protected readonly saved = signal('');
+  protected readonly busy = signal(false);
+  protected readonly chosen = signal<{ post: number; result: 'pass' | 'hold' | 'stop' } | null>(null);
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private dirty = false;
+  /** One wish to send, however often it is repeated. */
+  private sendKey = crypto.randomUUID();
+
+  protected readonly lists = liveResource(['contacts'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listLists, { params: { businessId } }));
+  protected readonly numbers = liveResource(['numbers', 'registration'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listNumbers, { params: { businessId } }));
+  /** What the preview was asked about: settles a moment after the last key. */
+  private readonly asked = signal<Draft | null>(null);
+  protected readonly preview = liveResource(['contacts', 'consent', 'settings', 'registration', 'numbers'], () => (this.asked() ? { businessId: this.session.businessId(), body: this.asked() as Draft } : undefined), ({ businessId, body }) => this.api.call(previewDispatch, { params: { businessId }, body }));
+  private lastPreview: ReturnType<typeof this.preview.value> = undefined;
+  protected readonly shown = computed(() => {
+    const now = this.preview.hasValue() ? this.preview.value() : undefined;
+    return (this.lastPreview = now ?? this.lastPreview);
+  });
+  protected readonly people = resource({
+    params: () => (this.chosen() && this.asked() ? { ...(this.chosen() as { post: number; result: 'pass' | 'hold' | 'stop' }), dispatch: this.asked() as Draft } : undefined),
+    loader: ({ params }) => this.api.call(previewPeople, { params: { businessId: this.session.businessId() }, body: { ...params, limit: 200 } }),
+  });
+  protected readonly findings = computed<Finding[]>(() => (this.shown()?.findings ?? []) as Finding[]);
+  protected readonly blocked = computed(() => this.findings().some((f) => f.severity === 'block'));
+  protected readonly swapped = computed(() => swapToGsm(this.draft().text));
+  protected readonly missing = computed(() => {
+    const d = this.draft();
+    return [...(d.text.trim() === '' ? ['a text'] : []), ...(d.audience.include.length === 0 ? ['an audience'] : []), ...(d.purpose === null ? ['a purpose'] : []), ...(d.numberId === null ? ['a sending number'] : [])];
+  });
+
+  constructor() {
+    effect(() => {
+      const d = this.draft();
+      const wait = setTimeout(() => this.asked.set(d), 250);
+      return () => clearTimeout(wait);
+    });
+    onTopics(['contacts', 'consent'], () => {
+      if (this.chosen()) this.people.reload();
+    });
+  }
+
+  protected listName(id: string): string {
+    return this.lists.value()?.items.find((l) => l.id === id)?.name ?? '…';
+  }
+  protected rest() {
+    const used = [...this.draft().audience.include, ...this.draft().audience.exclude];
+    return (this.lists.value()?.items ?? []).filter((l) => !used.includes(l.id));
+  }
+  protected put(kind: 'include' | 'exclude', event: Event): void {
+    const select = event.target as HTMLSelectElement;
+    const id = select.value;
+    select.value = '';
+    if (id !== '') this.change({ audience: { ...this.draft().audience, [kind]: [...this.draft().audience[kind], id] } });
+  }
+  protected takeOut(kind: 'include' | 'exclude', id: string): void {
+    this.change({ audience: { ...this.draft().audience, [kind]: this.draft().audience[kind].filter((x) => x !== id) } });
+  }
+  protected purpose(event: Event): void {
+    this.change({ purpose: ((event.target as HTMLSelectElement).value || null) as Draft['purpose'] });
+  }
+  protected number(event: Event): void {
+    this.change({ numberId: (event.target as HTMLSelectElement).value || null });
+  }
+  protected swap(): void {
+    const s = this.swapped();
+    if (s) this.change({ text: s });
+  }
+  protected whyNot(n: { deciding: { why: string } | null }): string {
+    return n.deciding ? ` (${n.deciding.why})` : '';
+  }
+  protected postLabel(no: number): string {
+    return POSTS[no - 1]?.label ?? '';
+  }
+  protected booked(): number {
+    const c = this.chosen();
+    const counts = this.shown()?.counts;
+    if (!c || !counts) return 0;
+    return c.result === 'pass' ? counts.pass : (counts.posts[c.post - 1]?.[c.result] ?? 0);
+  }
+
+  protected change(part: Partial<Draft>): void {
+    this.draft.update((d) => ({ ...d, ...part }));
+    this.dirty = true;
+    this.saved.set('not saved yet');
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.save(), 600);
+  }
+
+  private async save(): Promise<boolean> {
+    if (this.timer) clearTimeout(this.timer);
+    if (!this.dirty) return true;
+    this.dirty = false;
+    try {
+      const d = await this.api.call(saveDispatch, { params: this.path(), version: this.version(), body: this.draft() });
+      this.version.set(d.version);
+      this.saved.set('draft, saved');
+      return true;
+    } catch (error) {
+      this.dirty = true;
+      this.saved.set((error as ApiProblem).code === 'changed-meanwhile' ? 'someone else changed it' : 'not saved');
+      this.say.problem(error);
+      return false;
+    }
+  }
+
+  protected async test(): Promise<void> {
+    if (!(await this.save())) return;
+    this.busy.set(true);
+    try {
+      const t = await this.api.call(sendTest, { params: this.path() });
+      this.say.done(`A test is on its way to ${t.to}.`);
+    } catch (error) {
+      this.say.problem(error);
+      if ((error as ApiProblem).of('mobile')) void this.router.navigate(['/b', this.session.businessId(), 'settings', 'you']);
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  protected async send(): Promise<void> {
+    if (!(await this.save())) return;
+    const p = this.shown();
+    if (!p) return;
+    const yes = await this.confirm.ask({
+      title: `Send to ${p.counts.pass.toLocaleString('en-US')} now?`,
+      line: `About ${formatCents(p.cost)} for those who pass. ${p.counts.hold > 0 ? `${p.counts.hold.toLocaleString('en-US')} held follow by themselves when their moment comes, for three days. ` : ''}${p.counts.stop.toLocaleString('en-US')} are stopped. Each is judged again as their text leaves. What has left cannot be called back.`,
+      yes: `Send to ${p.counts.pass.toLocaleString('en-US')}`,
+    });
+    if (!yes) return;
+    this.busy.set(true);
+    try {
+      await this.api.call(sendDispatch, { params: this.path(), version: this.version(), key: this.sendKey });
+      this.sent.emit();
+    } catch (error) {
+      this.sendKey = crypto.randomUUID();
+      this.say.problem(error);
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  protected async throwAway(): Promise<void> {
+    if (!(await this.confirm.ask({ title: 'Throw this draft away?', line: 'It was not sent. This cannot be undone.', yes: 'Throw it away' }))) return;
+    if (this.timer) clearTimeout(this.timer);
+    this.dirty = false;
+    await this.api.call(deleteDraft, { params: this.path() }).then(
+      () => void this.router.navigate(['/b', this.session.businessId(), 'dispatch']),
+      (e: unknown) => this.say.problem(e),
+    );
+  }
+
+  private path(): { businessId: string; id: string } {
+    return { businessId: this.session.businessId(), id: this.id() };
+  }
+}
+
+function draftOf(d: DispatchView): Draft {
+  return { title: d.title, text: d.text, purpose: d.purpose, transactional: d.transactional, stopLine: d.stopLine, numberId: d.numberId, audience: d.audience };
+}

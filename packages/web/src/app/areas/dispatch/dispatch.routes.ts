@@ -1,0 +1,7 @@
+import type { Routes } from '@angular/router';
+
+export const routes: Routes = [
+  { path: '', loadComponent: () => import('./dispatch-list').then((m) => m.DispatchListPage) },
+  { path: 'new', loadComponent: () => import('./new-dispatch').then((m) => m.NewDispatch) },
+  { path: ':id', loadComponent: () => import('./dispatch').then((m) => m.DispatchPage) },
+];

@@ -1,0 +1,182 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { saveBrand, submitBrand, type BrandView } from '@long-gate/contracts';
+import { DEFAULT_PRICES, formatAmount, LEGAL_FORMS, reviewBrand } from '@long-gate/core';
+import { Api } from '../../api/api';
+import { Confirm } from '../../parts/confirm';
+import { MomentPipe } from '../../parts/format';
+import { History } from '../../parts/history';
+import { PageTitle } from '../../parts/page-title';
+import { Say } from '../../parts/say';
+import { SessionFacade } from '../../state/session.facade';
+import { DossierState } from './dossier.state';
+import { Findings, numbered } from './findings';
+
+type Body = BrandView['body'];
+const FIELDS: { key: keyof Body | 'taxNumber'; label: string; hint: string; only?: Body['form'] }[] = [
+  { key: 'legalName', label: 'Legal name', hint: 'exactly as in the tax record' },
+  { key: 'taxNumber', label: 'Tax number (EIN)', hint: 'nine digits' },
+  { key: 'street', label: 'Street', hint: 'no post box' },
+  { key: 'city', label: 'City', hint: '' },
+  { key: 'state', label: 'State', hint: 'two letters' },
+  { key: 'postalCode', label: 'ZIP', hint: '' },
+  { key: 'website', label: 'Website', hint: 'answers to the name' },
+  { key: 'email', label: 'Contact e-mail', hint: 'on the website’s domain' },
+  { key: 'mobile', label: 'Mobile of the owner', hint: 'confirms by replying', only: 'sole proprietor' },
+  { key: 'exchange', label: 'Stock exchange', hint: '', only: 'listed company' },
+  { key: 'ticker', label: 'Ticker', hint: '', only: 'listed company' },
+];
+const LOCKED = ['legalName', 'taxNumber', 'form'];
+
+/** Legal identity and brand, with what the registrar would decline beside each field. */
+@Component({
+  selector: 'lg-brand',
+  imports: [PageTitle, Findings, History, MomentPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (brand(); as b) {
+      <div class="page">
+        <div class="work">
+          <div class="head">
+            <lg-page-title what="brand" />
+            <span class="soft small">{{ saved() }}</span>
+            @if (session.isAdministrator() && (b.state === 'draft' || b.state === 'declined')) {
+              <button type="button" class="do main" [disabled]="blocking() > 0 || busy()" (click)="submit()">{{ blocking() > 0 ? 'Submit: ' + blocking() + ' to mend' : b.attempt > 0 ? 'Resubmit…' : 'Submit…' }}</button>
+            }
+          </div>
+          @if (b.reasons.length > 0) {
+            <div class="problem"><span class="strong stop">Declined {{ b.decidedAt | moment: 'day' }}.</span> @for (r of b.reasons; track r.code) {<div>{{ r.message }}</div>}</div>
+          }
+          <form class="plaque" (submit)="$event.preventDefault()">
+            <div class="pair">
+              <div class="field">
+                <label for="form">Legal form</label>
+                <select id="form" class="text" [disabled]="locked('form')" [value]="body().form" (change)="set('form', $event)">
+                  @for (f of forms; track f) {<option [value]="f" [selected]="f === body().form">{{ f }}</option>}
+                </select>
+              </div>
+              <span></span>
+            </div>
+            @for (f of fields(); track f.key) {
+              <div class="pair">
+                <div class="field" [class.wrong]="wrong(f.key)">
+                  <label [for]="f.key">{{ f.label }} <span>{{ f.key === 'taxNumber' && b.taxNumberMasked && tax() === null ? 'on file: ' + b.taxNumberMasked : f.hint }}</span></label>
+                  <input class="text" [id]="f.key" [disabled]="locked(f.key)" [value]="valueOf(f.key)" [placeholder]="f.key === 'taxNumber' && b.taxNumberMasked ? 'kept encrypted; type to replace' : ''" autocomplete="off" (input)="set(f.key, $event)" />
+                </div>
+                <lg-findings [findings]="findings()" [field]="f.key" [registrar]="b.reasons" />
+              </div>
+            }
+          </form>
+        </div>
+        <aside class="docket">
+          <div class="kind"><span>Brand</span></div>
+          <h2>{{ b.state }}@if (b.score !== null) {, vetting score {{ b.score }}}</h2>
+          <div class="step" [class.pass]="b.state === 'registered'" [class.hold]="b.state === 'in review'">
+            @switch (b.state) {
+              @case ('registered') {<span class="strong">Registered.</span> Name and tax number are locked.}
+              @case ('in review') {<span class="strong">Wait for the registrar.</span> It usually answers in one to two days; submitted {{ b.submittedAt | moment }}.}
+              @case ('declined') {<span class="strong">Mend and resubmit.</span> What was declined stands beside its field.}
+              @default {<span class="strong">{{ blocking() > 0 ? 'Mend ' + blocking() + (blocking() === 1 ? ' finding.' : ' findings.') : 'Submit the brand.' }}</span> A number may send only when brand and campaign are registered.}
+            }
+          </div>
+          <dl class="facts">
+            <dt>Costs once</dt><dd>{{ cost() }}</dd>
+            <dt>Takes</dt><dd>one to two days</dd>
+            <dt>Attempts</dt><dd>{{ b.attempt }}</dd>
+          </dl>
+          <lg-history kind="brand" [object]="b.id" />
+        </aside>
+      </div>
+    }
+  `,
+  styles: `
+    .pair { display: grid; grid-template-columns: minmax(0, 1fr) 220px; gap: 22px; }
+    .plaque { max-width: 760px; }
+  `,
+})
+export class BrandPage {
+  private readonly api = inject(Api);
+  private readonly confirm = inject(Confirm);
+  private readonly say = inject(Say);
+  private readonly state = inject(DossierState);
+  protected readonly session = inject(SessionFacade);
+  protected readonly forms = LEGAL_FORMS;
+  protected readonly brand = computed(() => this.state.dossier.value()?.brand ?? null);
+  protected readonly body = signal<Body>({ form: 'private company', legalName: '', street: '', city: '', state: '', postalCode: '', website: '', email: '', mobile: '', exchange: '', ticker: '' });
+  /** Typed anew; null while the one on file stands. */
+  protected readonly tax = signal<string | null>(null);
+  protected readonly saved = signal('');
+  protected readonly busy = signal(false);
+  private version = 0;
+  private dirty = false;
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  protected readonly fields = computed(() => FIELDS.filter((f) => !f.only || f.only === this.body().form));
+  protected readonly findings = computed(() => numbered(reviewBrand({ ...this.body(), taxNumber: this.tax() ?? '', taxNumberOnFile: this.tax() === null && this.brand()?.taxNumberMasked !== '' }), FIELDS.map((f) => f.key)));
+  protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
+  protected readonly cost = computed(() => formatAmount(DEFAULT_PRICES.brand + (this.body().form === 'sole proprietor' ? 0 : DEFAULT_PRICES.vetting)));
+
+  constructor() {
+    effect(() => {
+      const b = this.brand();
+      if (!b || this.dirty) return;
+      this.version = b.version;
+      untracked(() => this.body.set(b.body));
+    });
+  }
+
+  protected locked(field: string): boolean {
+    const state = this.brand()?.state;
+    return !this.session.isAdministrator() || state === 'in review' || (state === 'registered' && LOCKED.includes(field));
+  }
+
+  protected valueOf(key: keyof Body | 'taxNumber'): string {
+    return key === 'taxNumber' ? (this.tax() ?? '') : this.body()[key];
+  }
+
+  protected wrong(key: string): boolean {
+    return this.findings().some((f) => f.field === key && f.severity === 'block');
+  }
+
+  protected set(key: keyof Body | 'taxNumber', event: Event): void {
+    const value = (event.target as HTMLInputElement).value;
+    if (key === 'taxNumber') this.tax.set(value);
+    else this.body.update((b) => ({ ...b, [key]: value }));
+    this.dirty = true;
+    this.saved.set('not saved yet');
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.save(), 700);
+  }
+
+  private async save(): Promise<boolean> {
+    if (this.timer) clearTimeout(this.timer);
+    if (!this.dirty) return true;
+    try {
+      const tax = this.tax();
+      const b = await this.api.call(saveBrand, { params: { businessId: this.session.businessId() }, version: this.version, body: { body: this.body(), ...(tax === null ? {} : { taxNumber: tax }) } });
+      this.version = b.version;
+      this.dirty = false;
+      this.saved.set('draft, saved');
+      return true;
+    } catch (error) {
+      this.saved.set('not saved');
+      this.say.problem(error);
+      return false;
+    }
+  }
+
+  protected async submit(): Promise<void> {
+    if (!(await this.save())) return;
+    const yes = await this.confirm.ask({ title: 'Submit the brand?', line: `${this.cost()} now, nothing monthly. The registrar answers in one to two days. Once verified, name and tax number are locked. Not refunded when declined.`, yes: `Submit for ${this.cost()}` });
+    if (!yes) return;
+    this.busy.set(true);
+    try {
+      await this.api.call(submitBrand, { params: { businessId: this.session.businessId() } });
+      this.tax.set(null);
+      this.saved.set('');
+      this.state.dossier.reload();
+    } catch (error) {
+      this.say.problem(error);
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}

@@ -1,0 +1,42 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import type { Finding } from '@long-gate/core';
+
+export type NumberedFinding = Finding & { no: number };
+
+/** Gives findings their numbers, in the order of the page's fields. */
+export function numbered(findings: readonly Finding[], order: readonly string[]): NumberedFinding[] {
+  const place = (f: Finding): number => {
+    const i = order.findIndex((o) => f.field === o || f.field.startsWith(`${o}.`));
+    return i < 0 ? order.length : i;
+  };
+  return [...findings].sort((a, b) => place(a) - place(b) || a.field.localeCompare(b.field) || (a.span?.start ?? 0) - (b.span?.start ?? 0)).map((f, i) => ({ ...f, no: i + 1 }));
+}
+
+/** The findings of one field, in the margin beside it. */
+@Component({
+  selector: 'lg-findings',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (f of mine(); track f.no) {
+      <div class="finding">
+        <div class="strong" [class]="f.severity === 'block' ? 'stop' : f.severity === 'risk' ? 'hold' : 'note'">{{ f.no }} {{ f.severity === 'block' ? 'Must be mended' : f.severity === 'risk' ? 'Likely declined' : 'Better' }}</div>
+        <div>{{ f.message }}</div>
+        <div class="note">Mend: {{ f.fix }}</div>
+      </div>
+    }
+    @for (r of reasons(); track r.code) {
+      <div class="finding"><div class="strong stop">The registrar said</div><div>{{ r.message }}</div></div>
+    }
+  `,
+  styles: `
+    :host { display: block; font-size: 13px; }
+    .finding { padding: 0 0 10px; }
+  `,
+})
+export class Findings {
+  readonly findings = input.required<readonly NumberedFinding[]>();
+  readonly field = input.required<string>();
+  readonly registrar = input<readonly { field: string; code: string; message: string }[]>([]);
+  protected readonly mine = computed(() => this.findings().filter((f) => f.field === this.field()));
+  protected readonly reasons = computed(() => this.registrar().filter((r) => r.field === this.field()));
+}

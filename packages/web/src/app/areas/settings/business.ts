@@ -1,0 +1,121 @@
+import { ChangeDetectionStrategy, Component, inject, linkedSignal, signal, untracked, computed } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { BusinessEdit, editBusiness, openAccount, switchTexts, type Business } from '@long-gate/contracts';
+import { Api, type ApiProblem } from '../../api/api';
+import { Confirm } from '../../parts/confirm';
+import { MoneyPipe } from '../../parts/format';
+import { History } from '../../parts/history';
+import { Say } from '../../parts/say';
+import { checkWith, problemsInto } from '../../parts/schema-form';
+import { SessionFacade } from '../../state/session.facade';
+
+const ALLOWS: Record<Business['accountState'], string> = {
+  provisional: 'It may draft, search and import; not buy, register or send.',
+  'in review': 'The provider looks at it; that takes a minute or two. It may draft, search and import meanwhile.',
+  open: 'It may do everything.',
+  restricted: 'It may receive and answer; not buy or dispatch.',
+  suspended: 'It only receives, and still honours opt-outs.',
+};
+type Draft = Pick<Business, 'legalName' | 'nameLine' | 'contactName' | 'contactEmail' | 'website' | 'street' | 'city' | 'state' | 'postalCode' | 'transactionalAnyHour'>;
+
+/** Legal identity, account with the provider, and the switch for all texts. */
+@Component({
+  selector: 'lg-business-settings',
+  imports: [RouterLink, History, MoneyPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (session.business(); as b) {
+      <div class="step" [class.pass]="b.accountState === 'open'" [class.hold]="b.accountState === 'in review'">
+        <span class="strong">The account is {{ b.accountState }}.</span> {{ allows(b.accountState) }} Balance {{ b.balance | money }}. <a [routerLink]="['/b', b.id, 'settings', 'money']">Top up</a>
+        @if (b.accountState === 'provisional' && session.isAdministrator()) {<div><button type="button" class="do main" [disabled]="busy()" (click)="open()">Open the account</button></div><p class="soft small">Asks for the address and contact below. No cost.</p>}
+      </div>
+      <div class="step" [class.pass]="!b.textsOff" [class.hold]="b.textsOff">
+        <span class="strong">{{ b.textsOff ? 'All texts are switched off.' : 'Texts are on.' }}</span> {{ b.textsOff ? 'Whatever would be sent is held. Drafting stays possible; opt-outs are still honoured.' : '' }}
+        @if (session.isAdministrator()) {<div><button type="button" class="do" [class.danger]="!b.textsOff" (click)="turn(b)">{{ b.textsOff ? 'Switch texts on' : 'Switch all texts off' }}</button></div>}
+      </div>
+      <form (submit)="save(b); $event.preventDefault()">
+        <div class="two">
+          @for (f of fields; track f.key) {
+            <div class="field" [class.wrong]="errors()[f.key]"><label [for]="f.key">{{ f.label }} <span>{{ f.hint }}</span></label><input class="text" [id]="f.key" [disabled]="!session.isAdministrator()" [value]="draft()[f.key]" (input)="set(f.key, $event)" />@if (errors()[f.key]) {<p class="error" role="alert">{{ errors()[f.key] }}</p>}</div>
+          }
+        </div>
+        <label class="check"><input type="checkbox" [disabled]="!session.isAdministrator()" [checked]="draft().transactionalAnyHour" (change)="any($event)" /> Policy: texts called for by a person’s own booking, order or case may leave at any hour</label>
+        @if (errors()['']) {<p class="error" role="alert">{{ errors()[''] }}</p>}
+        @if (session.isAdministrator()) {<p><button type="submit" class="do main" [disabled]="busy()">Save</button></p>}
+      </form>
+      <lg-history kind="business" [object]="b.id" />
+    }
+  `,
+  styles: `
+    .two { display: grid; grid-template-columns: 1fr 1fr; gap: 0 24px; margin-top: 18px; }
+    p { margin-top: 10px; }
+  `,
+})
+export class BusinessSettings {
+  private readonly api = inject(Api);
+  private readonly confirm = inject(Confirm);
+  private readonly say = inject(Say);
+  protected readonly session = inject(SessionFacade);
+  private readonly id = computed(() => this.session.business()?.id ?? '');
+  protected readonly draft = linkedSignal<string, Draft>({
+    source: this.id,
+    computation: () => {
+      const b = untracked(this.session.business);
+      return { legalName: b?.legalName ?? '', nameLine: b?.nameLine ?? '', contactName: b?.contactName ?? '', contactEmail: b?.contactEmail ?? '', website: b?.website ?? '', street: b?.street ?? '', city: b?.city ?? '', state: b?.state ?? '', postalCode: b?.postalCode ?? '', transactionalAnyHour: b?.transactionalAnyHour ?? false };
+    },
+  });
+  protected readonly errors = signal<Record<string, string>>({});
+  protected readonly busy = signal(false);
+  protected readonly fields: { key: Exclude<keyof Draft, 'transactionalAnyHour'>; label: string; hint: string }[] = [
+    { key: 'legalName', label: 'Legal name', hint: 'as in the tax record' },
+    { key: 'nameLine', label: 'Name line', hint: 'opens each text' },
+    { key: 'contactName', label: 'Authorised contact', hint: '' },
+    { key: 'contactEmail', label: 'Contact e-mail', hint: '' },
+    { key: 'street', label: 'Street', hint: '' },
+    { key: 'city', label: 'City', hint: '' },
+    { key: 'state', label: 'State', hint: 'two letters' },
+    { key: 'postalCode', label: 'ZIP', hint: '' },
+    { key: 'website', label: 'Website', hint: '' },
+  ];
+
+  protected allows(state: Business['accountState']): string {
+    return ALLOWS[state];
+  }
+  protected set(key: keyof Draft, event: Event): void {
+    this.draft.update((d) => ({ ...d, [key]: (event.target as HTMLInputElement).value }));
+  }
+  protected any(event: Event): void {
+    this.draft.update((d) => ({ ...d, transactionalAnyHour: (event.target as HTMLInputElement).checked }));
+  }
+  protected async save(b: Business): Promise<boolean> {
+    const wrong = checkWith(BusinessEdit, this.draft());
+    this.errors.set(wrong);
+    if (Object.keys(wrong).length > 0) return false;
+    return this.act(() => this.api.call(editBusiness, { params: { businessId: b.id }, version: b.version, body: this.draft() }), 'Saved.');
+  }
+  protected async open(): Promise<void> {
+    const b = this.session.business();
+    if (!b || !(await this.save(b))) return;
+    await this.act(() => this.api.call(openAccount, { params: { businessId: b.id } }), 'Asked for; the provider looks at it.');
+  }
+  protected async turn(b: Business): Promise<void> {
+    const off = !b.textsOff;
+    if (off && !(await this.confirm.ask({ title: 'Switch all texts off?', line: 'At once, for every number of the business, dispatches under way too. Nothing is lost: whatever would be sent is held until you switch texts on again.', yes: 'Switch off' }))) return;
+    await this.act(() => this.api.call(switchTexts, { params: { businessId: b.id }, body: { off } }), off ? 'All texts are off.' : 'Texts are on.');
+  }
+  private async act(work: () => Promise<unknown>, done: string): Promise<boolean> {
+    this.busy.set(true);
+    try {
+      await work();
+      await this.session.load();
+      this.say.done(done);
+      return true;
+    } catch (error) {
+      this.errors.set(problemsInto(error as ApiProblem));
+      this.say.problem(error);
+      return false;
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}

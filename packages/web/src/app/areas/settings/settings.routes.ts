@@ -1,0 +1,19 @@
+import type { Routes } from '@angular/router';
+
+export const routes: Routes = [
+  {
+    path: '',
+    loadComponent: () => import('./settings').then((m) => m.SettingsPage),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'business' },
+      { path: 'business', loadComponent: () => import('./business').then((m) => m.BusinessSettings) },
+      { path: 'money', loadComponent: () => import('./money').then((m) => m.MoneySettings) },
+      { path: 'people', loadComponent: () => import('./people').then((m) => m.PeopleSettings) },
+      { path: 'you', loadComponent: () => import('./you').then((m) => m.YouSettings) },
+      { path: 'rules', loadComponent: () => import('./rules').then((m) => m.RulesSettings) },
+      { path: 'connections', loadComponent: () => import('./connections').then((m) => m.ConnectionsSettings) },
+      { path: 'audit', loadComponent: () => import('./audit').then((m) => m.AuditSettings) },
+      { path: 'new-business', loadComponent: () => import('./new-business').then((m) => m.NewBusiness) },
+    ],
+  },
+];

@@ -1,0 +1,99 @@
+import { ChangeDetectionStrategy, Component, computed, inject, resource, signal } from '@angular/core';
+import { MatDialogRef } from '@angular/material/dialog';
+import { Router } from '@angular/router';
+import { find } from '@long-gate/contracts';
+import { Api } from '../api/api';
+import { SessionFacade } from '../state/session.facade';
+import { AREAS } from './areas';
+import { Theme } from './theme';
+
+interface Hit {
+  kind: string;
+  title: string;
+  detail: string;
+  go: () => void;
+}
+
+/** Places, objects and actions by a few letters or digits. */
+@Component({
+  selector: 'lg-finder',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="finder" role="dialog" aria-label="Find">
+      <input class="text" type="text" placeholder="A place, a name, a number…" aria-label="Find a place, a name or a number" role="combobox" aria-expanded="true" aria-controls="found" [attr.aria-activedescendant]="'hit-' + at()" [value]="words()" (input)="type($event)" (keydown)="onKey($event)" />
+      <ul id="found" role="listbox" aria-label="Found">
+        @for (hit of hits(); track $index) {
+          <li role="option" [id]="'hit-' + $index" [attr.aria-selected]="$index === at()" [class.at]="$index === at()" (click)="hit.go()" (keydown.enter)="hit.go()" (mouseenter)="at.set($index)" tabindex="-1">
+            <span class="soft kind">{{ hit.kind }}</span><span class="strong cut">{{ hit.title }}</span><span class="soft cut">{{ hit.detail }}</span>
+          </li>
+        } @empty {
+          <li class="soft none">{{ found.isLoading() ? 'Looking…' : 'Nothing by these words.' }}</li>
+        }
+      </ul>
+    </div>
+  `,
+  styles: `
+    .finder { padding: 14px; }
+    ul { margin-top: 8px; max-height: 380px; overflow: auto; }
+    li { display: grid; grid-template-columns: 92px minmax(0, 1.4fr) minmax(0, 1fr); gap: 8px; padding: 6px 8px; border-bottom: 1px solid var(--hairline); cursor: pointer; }
+    li.at { background: var(--primary-wash); }
+    li.none { display: block; cursor: default; }
+    .kind { font-size: 12px; }
+  `,
+})
+export class Finder {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly session = inject(SessionFacade);
+  private readonly theme = inject(Theme);
+  private readonly ref = inject<MatDialogRef<Finder>>(MatDialogRef);
+  protected readonly words = signal('');
+  protected readonly at = signal(0);
+  protected readonly found = resource({
+    params: () => ({ q: this.words().trim(), businessId: this.session.businessId() }),
+    loader: async ({ params }) => {
+      if (params.q === '') return [];
+      await new Promise((r) => setTimeout(r, 120));
+      return (await this.api.call(find, { params: { businessId: params.businessId }, query: { q: params.q } })).items;
+    },
+  });
+  private readonly fixed: Hit[] = [
+    ...AREAS.map((a) => ({ kind: 'place', title: a.label, detail: '', go: () => this.open(a.path) })),
+    { kind: 'action', title: 'Get a number', detail: 'Numbers', go: () => this.open('numbers/acquire') },
+    { kind: 'action', title: 'Bring contacts in', detail: 'Contacts', go: () => this.open('contacts/intake') },
+    { kind: 'action', title: 'Write a dispatch', detail: 'Dispatch', go: () => this.open('dispatch/new') },
+    { kind: 'action', title: 'Verify the ledger', detail: 'Consent', go: () => this.open('consent') },
+    { kind: 'action', title: 'Top up the balance', detail: 'Settings', go: () => this.open('settings/money') },
+    { kind: 'action', title: 'Turn the theme', detail: 'light and dark', go: () => this.done(() => this.theme.turn()) },
+  ];
+  protected readonly hits = computed<Hit[]>(() => {
+    const q = this.words().trim().toLowerCase();
+    const businesses = (this.session.session()?.businesses ?? []).map((b) => ({ kind: 'business', title: b.legalName, detail: '', go: () => this.done(() => void this.router.navigate(['/b', b.id, 'today'])) }));
+    const places = [...this.fixed, ...businesses].filter((h) => `${h.title} ${h.detail}`.toLowerCase().includes(q));
+    const objects = (this.found.value() ?? []).map((f) => ({ kind: f.kind, title: f.title, detail: f.detail, go: () => this.open(f.link) }));
+    return [...objects, ...places].slice(0, 30);
+  });
+
+  protected type(event: Event): void {
+    this.words.set((event.target as HTMLInputElement).value);
+    this.at.set(0);
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    const n = this.hits().length;
+    if (event.key === 'ArrowDown') this.at.set(Math.min(n - 1, this.at() + 1));
+    else if (event.key === 'ArrowUp') this.at.set(Math.max(0, this.at() - 1));
+    else if (event.key === 'Enter') this.hits()[this.at()]?.go();
+    else return;
+    event.preventDefault();
+  }
+
+  private open(link: string): void {
+    this.done(() => void this.router.navigateByUrl(`/b/${this.session.businessId()}/${link}`));
+  }
+
+  private done(action: () => void): void {
+    this.ref.close();
+    action();
+  }
+}

@@ -1,0 +1,73 @@
+import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { controlJob, type JobView } from '@long-gate/contracts';
+import { Store } from '@ngrx/store';
+import { Api } from '../api/api';
+import { CountPipe, MomentPipe } from '../parts/format';
+import { Say } from '../parts/say';
+import { jobsFeature } from '../state/jobs.feature';
+import { SessionFacade } from '../state/session.facade';
+
+/** Running and recent jobs, with counts, pause and cancel; what is done already stands. */
+@Component({
+  selector: 'lg-jobs-panel',
+  imports: [MatProgressBarModule, CountPipe, MomentPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown.escape)': 'closed.emit()' },
+  template: `
+    <section aria-label="Jobs">
+      <div class="top"><h2>Jobs</h2><button type="button" class="plain" (click)="closed.emit()">Close</button></div>
+      @for (job of jobs().slice(0, 12); track job.id) {
+        <div class="job">
+          <div class="strong">{{ job.title }}</div>
+          <div class="small soft">
+            {{ job.state }}@if (job.total > 0) {, {{ job.done | count }} of {{ job.total | count }}}, {{ job.createdAt | moment: 'short' }}
+          </div>
+          @if (open(job) && job.total > 0) {
+            <mat-progress-bar mode="determinate" [value]="(100 * job.done) / job.total" [attr.aria-label]="job.title" />
+          }
+          @if (job.error) {
+            <div class="small hold">{{ job.error }}</div>
+          }
+          @if (job.result) {
+            <div class="small">{{ job.result }}</div>
+          }
+          @if (open(job) && session.mayEdit() && job.kind !== 'dispatch') {
+            <div class="acts">
+              @if (job.state === 'paused') {
+                <button type="button" class="plain" (click)="wish(job, 'resume')">Go on</button>
+              } @else {
+                <button type="button" class="plain" (click)="wish(job, 'pause')">Pause</button>
+              }
+              <button type="button" class="plain" (click)="wish(job, 'cancel')">Cancel</button>
+            </div>
+          }
+        </div>
+      } @empty {
+        <p class="soft">No jobs yet.</p>
+      }
+    </section>
+  `,
+  styles: `
+    :host { position: absolute; right: 16px; top: 54px; width: 340px; max-height: 70vh; overflow: auto; z-index: 25; background: var(--surface); border: 1px solid var(--hairline); border-radius: 2px; padding: 14px 16px; }
+    .top { display: flex; justify-content: space-between; margin-bottom: 6px; }
+    .job { padding: 8px 0; border-top: 1px solid var(--hairline); display: grid; gap: 4px; }
+    .acts { display: flex; gap: 16px; }
+  `,
+})
+export class JobsPanel {
+  readonly businessId = input.required<string>();
+  readonly closed = output();
+  private readonly api = inject(Api);
+  private readonly say = inject(Say);
+  protected readonly session = inject(SessionFacade);
+  protected readonly jobs = inject(Store).selectSignal(jobsFeature.selectAllJobs);
+
+  protected open(job: JobView): boolean {
+    return ['running', 'waiting', 'paused'].includes(job.state);
+  }
+
+  protected async wish(job: JobView, wish: 'pause' | 'resume' | 'cancel'): Promise<void> {
+    await this.api.call(controlJob, { params: { businessId: this.businessId(), id: job.id }, body: { wish } }).catch((e: unknown) => this.say.problem(e));
+  }
+}

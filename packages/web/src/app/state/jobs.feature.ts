@@ -1,0 +1,15 @@
+import type { JobView } from '@long-gate/contracts';
+import { createEntityAdapter, type EntityState } from '@ngrx/entity';
+import { createActionGroup, createFeature, createReducer, createSelector, on, props } from '@ngrx/store';
+
+export const JobsActions = createActionGroup({ source: 'Jobs', events: { Loaded: props<{ jobs: JobView[] }>() } });
+const adapter = createEntityAdapter<JobView>({ sortComparer: (a, b) => b.createdAt - a.createdAt });
+
+export const jobsFeature = createFeature({
+  name: 'jobs',
+  reducer: createReducer(adapter.getInitialState() as EntityState<JobView>, on(JobsActions.loaded, (state, { jobs }) => adapter.setAll(jobs, state))),
+  extraSelectors: ({ selectJobsState }) => {
+    const { selectAll } = adapter.getSelectors(selectJobsState);
+    return { selectAllJobs: selectAll, selectRunning: createSelector(selectAll, (jobs) => jobs.filter((j) => j.state === 'running' || j.state === 'waiting' || j.state === 'paused')) };
+  },
+});

@@ -1,0 +1,33 @@
+import { effect, inject, resource, signal, untracked, type ResourceRef } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { liveFeature } from './live.feature';
+
+/**
+ * A resource that asks again, keeping what it shows meanwhile, whenever one of its topics changed on the server.
+ * @param params undefined means: nothing to ask for yet.
+ */
+export function liveResource<P, T>(topics: readonly string[], params: () => P | undefined, loader: (params: P) => Promise<T>): ResourceRef<T | undefined> {
+  const store = inject(Store);
+  const counts = store.selectSignal(liveFeature.selectCounts);
+  const epoch = store.selectSignal(liveFeature.selectEpoch);
+  const made = resource<T, P | undefined>({ params, loader: ({ params: p }) => loader(p as P) });
+  const again = signal(0);
+  let seen = '';
+  let waiting: ReturnType<typeof setTimeout> | null = null;
+  effect(() => {
+    again();
+    const now = `${topics.map((t) => counts()[t] ?? 0).join('|')}#${epoch()}`;
+    if (seen === '') seen = now;
+    if (now === seen) return;
+    // While an answer is under way, wait: asking again would only throw it away.
+    if (made.isLoading()) return;
+    if (waiting !== null) return;
+    waiting = setTimeout(() => {
+      waiting = null;
+      seen = untracked(() => `${topics.map((t) => counts()[t] ?? 0).join('|')}#${epoch()}`);
+      made.reload();
+      again.update((n) => n + 1);
+    }, 150);
+  });
+  return made;
+}

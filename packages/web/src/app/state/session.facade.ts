@@ -1,0 +1,41 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { getSession, type Session } from '@long-gate/contracts';
+import { Store } from '@ngrx/store';
+import { Api } from '../api/api';
+import { SessionActions, sessionFeature } from './session.feature';
+
+/** Who is signed in, which business is open, and what time it is. */
+@Injectable({ providedIn: 'root' })
+export class SessionFacade {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly tick = signal(Date.now());
+
+  readonly session = this.store.selectSignal(sessionFeature.selectSession);
+  readonly business = this.store.selectSignal(sessionFeature.selectBusiness);
+  readonly businessId = this.store.selectSignal(sessionFeature.selectBusinessId);
+  private readonly loadedAt = this.store.selectSignal(sessionFeature.selectLoadedAt);
+  /** Scenario time now, moving on with the wall. */
+  readonly now = computed(() => (this.session()?.clock.now ?? Date.now()) + Math.max(0, this.tick() - this.loadedAt()));
+  readonly role = computed(() => this.business()?.role ?? 'viewer');
+  readonly mayEdit = computed(() => this.role() !== 'viewer');
+  readonly isAdministrator = computed(() => this.role() === 'administrator');
+
+  constructor() {
+    setInterval(() => this.tick.set(Date.now()), 5000);
+  }
+
+  async load(): Promise<void> {
+    this.take(await this.api.call(getSession));
+  }
+
+  take(session: Session): void {
+    this.api.csrf = session.csrf;
+    this.tick.set(Date.now());
+    this.store.dispatch(SessionActions.loaded({ session, at: Date.now() }));
+  }
+
+  choose(businessId: string): void {
+    if (businessId !== this.businessId()) this.store.dispatch(SessionActions.businessChosen({ businessId }));
+  }
+}

@@ -1,0 +1,5 @@
+import { buildWeb, compile, install } from './prepare.mjs';
+
+install();
+compile();
+buildWeb();
