@@ -8,6 +8,8 @@ const runner = new Jasmine({ projectBaseDir: pkg });
 runner.clearReporters();
 runner.loadConfig({ spec_dir: 'dist', spec_files: ['**/*.spec.js'], random: false, jsLoader: 'import' });
 runner.exitOnCompletion = false;
+// While one works on a journey, the first failure is enough.
+if (process.env.LONG_GATE_STOP_AT_FAILURE) runner.env.configure({ stopOnSpecFailure: true });
 runner.jasmine.DEFAULT_TIMEOUT_INTERVAL = 120_000;
 let passed = 0;
 let failed = 0;

@@ -49,7 +49,7 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = typeof Nothi
     versioned: false,
     ...given,
   } as Endpoint<P, Q, B, R>;
-  ALL_ENDPOINTS.push(made as unknown as Endpoint);
+  ALL_ENDPOINTS.push(made);
   return made;
 }
 

@@ -71,7 +71,7 @@ function readPlain(raw: string): string | null {
   let open = -1;
   for (let i = 0; i < length; i++) {
     const c = raw.charCodeAt(i);
-    if (c >= 48 && c <= 57) digits += raw[i];
+    if (c >= 48 && c <= 57) digits += String.fromCharCode(c);
     else if (c === 43) {
       if (i !== 0) return null;
     } else if (c === 40) {
@@ -178,7 +178,7 @@ function viaLibrary(text: string, options: ParseOptions, notes: PhoneNote[], ext
   if (digits.length > 15) return { ok: false, reason: 'too-long' };
   const parsed = parsePhoneNumberFromString(text, { defaultCountry: options.defaultRegion as CountryCode, extract: false });
   if (!parsed) return { ok: false, reason: digits.length < 10 ? 'too-short' : 'invalid' };
-  const national = String(parsed.nationalNumber);
+  const national: string = parsed.nationalNumber;
   if (parsed.countryCallingCode === '1') {
     if (national.length < 10) return { ok: false, reason: 'too-short' };
     if (national.length > 10) return { ok: false, reason: 'too-long' };

@@ -101,7 +101,7 @@ async function connect(file: string, pragmas: string[]): Promise<Sequelize> {
 }
 
 async function select<T extends object>(sql: Sequelize, text: string, bind: Bind): Promise<T[]> {
-  return sql.query<T>(text, { bind: bind as never, type: QueryTypes.SELECT });
+  return sql.query<T>(text, { bind: bind, type: QueryTypes.SELECT });
 }
 
 /** Rows for `INSERT … SELECT … FROM json_each($rows)`: bound, so that no personal data gets into error messages. */

@@ -21,7 +21,7 @@ function encode(bytes: Buffer): string {
     bits += 8;
     while (bits >= 5) {
       bits -= 5;
-      out += ALPHABET[(value >> bits) & 31];
+      out += ALPHABET.charAt((value >> bits) & 31);
       value &= (1 << bits) - 1;
     }
   }

@@ -52,7 +52,7 @@ export class Jobs {
   ) {}
 
   handle<T>(kind: string, handler: JobHandler<T>): void {
-    this.handlers.set(kind, handler as JobHandler<never>);
+    this.handlers.set(kind, handler);
   }
 
   /** Adds a job in the caller's transaction. With a `key` the same job is added only once. */

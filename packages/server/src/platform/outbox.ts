@@ -38,7 +38,7 @@ export class Outbox {
   ) {}
 
   carry<T>(kind: string, carrier: Carrier<T>): void {
-    this.carriers.set(kind, carrier as Carrier<never>);
+    this.carriers.set(kind, carrier);
   }
 
   async put(w: Writer, kind: string, key: string, payload: unknown, dueAt?: number): Promise<void> {

@@ -28,7 +28,7 @@ export class Outside {
   }
 
   onDue<T>(kind: string, handler: (body: T, at: number) => Promise<void>): void {
-    this.handlers.set(kind, handler as DueHandler);
+    this.handlers.set(kind, handler);
   }
 
   /** Moves the scenario clock and works off, in order, everything due until then. Never backwards. */

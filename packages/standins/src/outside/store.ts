@@ -67,7 +67,7 @@ export class OutsideStore {
 
   async eventsAfter(seq: number, limit: number): Promise<OutsideEvent[]> {
     const rows = await this.all<{ seq: number; body: string }>('SELECT seq, body FROM event WHERE seq > $1 ORDER BY seq LIMIT $2', [seq, limit]);
-    return rows.map((r) => ({ ...(JSON.parse(r.body) as NewOutsideEvent), seq: r.seq }) as OutsideEvent);
+    return rows.map((r) => ({ ...(JSON.parse(r.body) as NewOutsideEvent), seq: r.seq }));
   }
 
   async schedule(at: number, kind: string, body: object): Promise<void> {

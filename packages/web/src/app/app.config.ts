@@ -1,5 +1,5 @@
 import { inject, provideAppInitializer, provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
-import { MAT_RIPPLE_GLOBAL_OPTIONS } from '@angular/material/core';
+import { MAT_RIPPLE_GLOBAL_OPTIONS, MATERIAL_ANIMATIONS } from '@angular/material/core';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
@@ -25,6 +25,7 @@ export const appConfig: ApplicationConfig = {
     }),
     provideEffects(courseEffects, jobsEffects, liveEffects),
     provideAppInitializer(() => inject(SessionFacade).load()),
+    { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
     { provide: MAT_RIPPLE_GLOBAL_OPTIONS, useValue: { disabled: true } },
   ],
 };

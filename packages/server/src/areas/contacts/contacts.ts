@@ -1,5 +1,5 @@
 import type { ContactList, ContactRow } from '@long-gate/contracts';
-import { judge, placeOf, REASONS, DEFAULT_HOURS, textableBy, type LineType, type MessageFacts, type Textable, type Trouble } from '@long-gate/core';
+import { judge, placeOf, REASONS, DEFAULT_HOURS, textableBy, type MessageFacts, type Textable, type Trouble } from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Bind, Reader, Writer } from '../../platform/db.js';
@@ -38,7 +38,8 @@ export function carrierKind(carrier: string): 'A' | 'B' | 'C' {
 }
 
 export function sortName(first: string, last: string, e164: string): string {
-  return `${last} ${first}`.trim().toLowerCase() || e164;
+  // People without a name come last, by number.
+  return `${last} ${first}`.trim().toLowerCase() || `~${e164}`;
 }
 
 /** The gate about a contact by itself: as an informational text would be judged now, without a sender. */
@@ -140,7 +141,7 @@ export class Contacts {
         consent: { conversational: row.consent_conversational, informational: row.consent_informational, promotional: row.consent_promotional },
       },
       lists: row.lists ? row.lists.split('\n') : [],
-      verdict: { result: verdict.result, answers: verdict.answers.map((a) => (CONTACT_POSTS.includes(a.post) ? a : { post: a.post, result: 'not asked' as const })), why: reason?.why ?? 'informational texts pass', lift: reason?.lift ?? '' },
+      verdict: { result: verdict.result, answers: verdict.answers.map((a) => (CONTACT_POSTS.includes(a.post) ? a : { post: a.post, result: 'not asked' as const })), why: reason?.why ?? 'passes', lift: reason?.lift ?? '' },
     };
   }
 
@@ -192,7 +193,7 @@ export class Contacts {
       await w.run(
         `UPDATE contact_number SET line_type=$3, carrier=$4, carrier_kind=$5, reachable=$6, looked_up_at=$7, textable=$8,
            trouble = CASE WHEN trouble = 'not-textable' AND $8 = 'yes' THEN 'none' ELSE trouble END WHERE business_id=$1 AND e164=$2`,
-        [businessId, a.e164, a.lineType, a.carrier, carrierKind(a.carrier), a.reachable ? 1 : 0, Math.round(a.askedAt), textableBy(a.lineType as LineType)],
+        [businessId, a.e164, a.lineType, a.carrier, carrierKind(a.carrier), a.reachable ? 1 : 0, Math.round(a.askedAt), textableBy(a.lineType)],
       );
     }
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));

@@ -1,5 +1,5 @@
 import type { BrandView, CampaignBodyValue, CampaignView, Dossier } from '@long-gate/contracts';
-import { blocks, DEFAULT_PRICES, formatAmount, reviewBrand, reviewCampaign, throughputOf, useCase, type BrandDraft, type Finding } from '@long-gate/core';
+import { blocks, DEFAULT_PRICES, formatAmount, reviewBrand, reviewCampaign, throughputOf, useCase, type Finding } from '@long-gate/core';
 import type { OutsideEvent } from '@long-gate/gateways';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -79,11 +79,14 @@ export class Registration {
   }
 
   private async ensureBrand(businessId: string): Promise<void> {
-    if (await this.p.db.one('SELECT id FROM brand WHERE business_id = $1', [businessId])) return;
+    const known = await this.p.db.one<BrandRow>('SELECT * FROM brand WHERE business_id = $1', [businessId]);
+    // As long as nobody has written in it, the draft follows what is known of the business.
+    if (known && (known.version > 1 || known.state !== 'draft')) return;
+    const business = await this.businesses.row(this.p.db, businessId);
+    if (known && known.body === JSON.stringify(bodyFrom(business))) return;
     await this.p.db.write(async (w) => {
       const b = await this.businesses.row(w, businessId);
-      const body: BrandBody = { form: b.form, legalName: b.legal_name, ...EMPTY_BRAND, street: b.street, city: b.city, state: b.state, postalCode: b.postal_code, website: b.website, email: b.contact_email };
-      await w.run('INSERT INTO brand (id, business_id, body) VALUES ($1,$2,$3) ON CONFLICT DO NOTHING', [idFrom('brd', businessId), businessId, JSON.stringify(body)]);
+      await w.run(`INSERT INTO brand (id, business_id, body) VALUES ($1,$2,$3) ON CONFLICT DO UPDATE SET body = excluded.body WHERE version = 1 AND state = 'draft'`, [idFrom('brd', businessId), businessId, JSON.stringify(bodyFrom(b))]);
     });
   }
 
@@ -184,7 +187,7 @@ export class Registration {
       const attempt = row.attempt + 1;
       await w.run(`UPDATE campaign SET state = 'in review', attempt = $2, submitted_at = $3, decided_at = NULL, reasons = '[]', last_submitted = body, version = version + 1 WHERE id = $1`, [id, attempt, this.p.clock.now()]);
       await this.p.outbox.put(w, 'registrar.campaign', `${id}:${attempt}`, { filing: { ...body, nameLine: business.name_line, legalName: business.legal_name, brandKey: `${brand.id}:${brand.attempt}` } });
-      await record(w, this.p.clock, { businessId, actor, action: attempt > 1 ? 'campaign resubmitted' : 'campaign submitted', objectKind: 'campaign', objectId: id, before: { state: row.state, body: row.last_submitted ? JSON.parse(row.last_submitted) : null }, after: { state: 'in review', body } });
+      await record(w, this.p.clock, { businessId, actor, action: attempt > 1 ? 'campaign resubmitted' : 'campaign submitted', objectKind: 'campaign', objectId: id, before: { state: row.state, body: row.last_submitted ? (JSON.parse(row.last_submitted) as unknown) : null }, after: { state: 'in review', body } });
       this.changed(w, businessId);
     });
     return this.campaign(businessId, id);
@@ -212,7 +215,7 @@ export class Registration {
 
   private brandFindings(row: BrandRow): Finding[] {
     const body = JSON.parse(row.body) as BrandBody;
-    return reviewBrand({ ...body, taxNumber: this.p.vault.unseal(row.tax_number) } as BrandDraft);
+    return reviewBrand({ ...body, taxNumber: this.p.vault.unseal(row.tax_number) });
   }
 
   private campaignFindings(body: CampaignBodyValue, business: BusinessRow, brand: BrandRow): Finding[] {
@@ -235,6 +238,11 @@ export class Registration {
       throughput: throughputOf((JSON.parse(brand.body) as BrandBody).form, brand.score, body.useCase), version: row.version,
     };
   }
+}
+
+/** A first draft of the brand from what is known of the business. */
+function bodyFrom(b: BusinessRow): BrandBody {
+  return { form: b.form, legalName: b.legal_name, ...EMPTY_BRAND, street: b.street, city: b.city, state: b.state, postalCode: b.postal_code, website: b.website, email: b.contact_email };
 }
 
 /** Once at submission: the brand, and vetting for all but sole proprietors. */

@@ -51,7 +51,7 @@ export function buildWeb(p: Platform, people: People, api: Router): Koa {
   );
   // The live stream stays out of compression, which holds events back.
   const squeeze = compress({ threshold: 1024, br: false });
-  koa.use((ctx, next) => (ctx.path === `${PREFIX}/live` ? next() : squeeze(ctx, next)));
+  koa.use((ctx, next) => (ctx.path === `${PREFIX}/live` ? next() : (squeeze(ctx, next) as Promise<unknown>)));
   koa.use(limit('sign-in', 30, (path_, method) => method === 'POST' && (path_ === `${PREFIX}/session` || path_ === `${PREFIX}/setup`)));
   koa.use(limit('public', 60, (path_) => path_.startsWith(`${PREFIX}/public/`)));
   koa.use(bodyParser({ enableTypes: ['json'], jsonLimit: '4mb', parsedMethods: ['POST', 'PUT', 'PATCH', 'DELETE'] }));
@@ -67,13 +67,13 @@ export function buildWeb(p: Platform, people: People, api: Router): Koa {
 }
 
 function nonceOf(res: unknown): string {
-  return String((res as { nonce?: string }).nonce ?? '');
+  return (res as { nonce?: string }).nonce ?? '';
 }
 
 /** At most `max` requests a minute (wall time) from one address. */
 function limit(name: string, max: number, applies: (path: string, method: string) => boolean): Koa.Middleware {
   const limiter = ratelimit({ driver: 'memory', db: new Map(), duration: 60_000, max, id: (ctx) => `${name}:${ctx.ip}`, disableHeader: true, throw: true, errorMessage: 'Too many tries; wait a minute and try again.' });
-  return (ctx, next) => (applies(ctx.path, ctx.method) ? limiter(ctx, next) : next());
+  return (ctx, next) => (applies(ctx.path, ctx.method) ? (limiter(ctx, next) as Promise<unknown>) : next());
 }
 
 /** The built application. Unknown addresses get its index page, with the nonce its styles need. */
@@ -82,8 +82,8 @@ function files(dir: string): Koa.Middleware {
     if (ctx.path.startsWith('/api/') || (ctx.method !== 'GET' && ctx.method !== 'HEAD')) return;
     if (/\.[a-z0-9]{2,8}$/i.test(ctx.path)) {
       const hashed = /-[A-Z0-9]{8}\.[a-z0-9]+$/.test(ctx.path);
-      await send(ctx, ctx.path, { root: dir, maxage: hashed ? 31_536_000_000 : 0, immutable: hashed }).catch((error: { status?: number }) => {
-        if (error.status !== 404) throw error;
+      await send(ctx, ctx.path, { root: dir, maxage: hashed ? 31_536_000_000 : 0, immutable: hashed }).catch((error: unknown) => {
+        if ((error as { status?: number }).status !== 404) throw error as Error;
         ctx.status = 404;
         ctx.body = 'There is no such file.';
       });

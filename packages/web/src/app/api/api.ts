@@ -60,7 +60,7 @@ export class Api {
     const params = (call.params ?? {}) as Record<string, string>;
     const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name] ?? ''));
     const query = new URLSearchParams();
-    for (const [k, v] of Object.entries((call.query ?? {}) as Record<string, unknown>)) if (v !== undefined && v !== null && v !== '') query.set(k, String(v));
+    for (const [k, v] of Object.entries((call.query ?? {}) as Record<string, string | number | null | undefined>)) if (v !== undefined && v !== null && v !== '') query.set(k, String(v));
     const tail = query.toString();
     return `/api/v1${path}${tail ? `?${tail}` : ''}`;
   }

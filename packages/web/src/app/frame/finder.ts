@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, resource, signal } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, resource, signal, viewChild } from '@angular/core';
 import { MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
 import { find } from '@long-gate/contracts';
@@ -19,8 +19,8 @@ interface Hit {
   selector: 'lg-finder',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="finder" role="dialog" aria-label="Find">
-      <input class="text" type="text" placeholder="A place, a name, a number…" aria-label="Find a place, a name or a number" role="combobox" aria-expanded="true" aria-controls="found" [attr.aria-activedescendant]="'hit-' + at()" [value]="words()" (input)="type($event)" (keydown)="onKey($event)" />
+    <div class="finder">
+      <input #field class="text" type="text" placeholder="A place, a name, a number…" aria-label="Find a place, a name or a number" role="combobox" aria-expanded="true" aria-controls="found" [attr.aria-activedescendant]="'hit-' + at()" [value]="words()" (input)="type($event)" (keydown)="onKey($event)" />
       <ul id="found" role="listbox" aria-label="Found">
         @for (hit of hits(); track $index) {
           <li role="option" [id]="'hit-' + $index" [attr.aria-selected]="$index === at()" [class.at]="$index === at()" (click)="hit.go()" (keydown.enter)="hit.go()" (mouseenter)="at.set($index)" tabindex="-1">
@@ -73,6 +73,13 @@ export class Finder {
     const objects = (this.found.value() ?? []).map((f) => ({ kind: f.kind, title: f.title, detail: f.detail, go: () => this.open(f.link) }));
     return [...objects, ...places].slice(0, 30);
   });
+
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+
+  constructor() {
+    // Whoever opens it types at once.
+    afterNextRender(() => this.field().nativeElement.focus());
+  }
 
   protected type(event: Event): void {
     this.words.set((event.target as HTMLInputElement).value);

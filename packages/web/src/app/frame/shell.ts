@@ -84,11 +84,11 @@ export class Shell {
   }
 
   protected find(): void {
-    if (this.dialog.openDialogs.length === 0) this.dialog.open(Finder, { width: '560px', position: { top: '90px' }, autoFocus: 'input' });
+    if (this.dialog.openDialogs.length === 0) this.dialog.open(Finder, { width: '560px', position: { top: '90px' }, autoFocus: 'input', ariaLabel: 'Find' });
   }
 
   protected keys(): void {
-    if (this.dialog.openDialogs.length === 0) this.dialog.open(Keys, { width: '460px' });
+    if (this.dialog.openDialogs.length === 0) this.dialog.open(Keys, { width: '460px', ariaLabel: 'Keys' });
   }
 
   protected onKey(event: KeyboardEvent): void {

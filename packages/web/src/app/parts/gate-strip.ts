@@ -95,6 +95,9 @@ export class GateStrip {
         @case ('hold') {
           <rect x="2.6" y="1.1" width="4.8" height="9.8" class="hold" />
         }
+        @case ('pass') {
+          <rect x="2.8" y="5" width="4.4" height="6" class="pass" />
+        }
         @default {
           <circle cx="5" cy="7" r="1.6" class="dot" />
         }
@@ -104,6 +107,7 @@ export class GateStrip {
   styles: `
     :host { display: inline-block; line-height: 0; flex: none; }
     .stop { fill: var(--stop); }
+    .pass { fill: var(--pass); }
     .hold { fill: none; stroke: var(--hold); stroke-width: 1.3; }
     .dot { fill: var(--ink-soft); }
   `,

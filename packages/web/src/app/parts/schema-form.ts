@@ -5,7 +5,7 @@ import type { ApiProblem } from '../api/api';
 export function checkWith(schema: z.ZodType, value: unknown): Record<string, string> {
   const result = schema.safeParse(value);
   if (result.success) return {};
-  return Object.fromEntries(result.error.issues.map((i) => [i.path.join('.'), i.message]).reverse());
+  return Object.fromEntries(result.error.issues.map((i): [string, string] => [i.path.join('.'), i.message]).reverse());
 }
 
 /** The server's refusal by field; what belongs to no field comes under the empty path. */

@@ -7,5 +7,5 @@ export const CourseActions = createActionGroup({ source: 'Course', events: { Wan
 /** What is open at each area, for the rail and for Today. */
 export const courseFeature = createFeature({
   name: 'course',
-  reducer: createReducer({ matters: null as Matter[] | null, course: {} as Course }, on(CourseActions.loaded, (_, { matters, course }) => ({ matters, course }))),
+  reducer: createReducer<{ matters: Matter[] | null; course: Course }>({ matters: null, course: {} }, on(CourseActions.loaded, (_, { matters, course }) => ({ matters, course }))),
 });

@@ -10,7 +10,7 @@ export function liveResource<P, T>(topics: readonly string[], params: () => P | 
   const store = inject(Store);
   const counts = store.selectSignal(liveFeature.selectCounts);
   const epoch = store.selectSignal(liveFeature.selectEpoch);
-  const made = resource<T, P | undefined>({ params, loader: ({ params: p }) => loader(p as P) });
+  const made = resource<T, P | undefined>({ params, loader: ({ params: p }) => loader(p) });
   const again = signal(0);
   let seen = '';
   let waiting: ReturnType<typeof setTimeout> | null = null;

@@ -13,10 +13,12 @@ interface SessionState {
   businessId: string;
 }
 
+const BEGINNING: SessionState = { session: null, loadedAt: 0, businessId: '' };
+
 export const sessionFeature = createFeature({
   name: 'session',
   reducer: createReducer(
-    { session: null, loadedAt: 0, businessId: '' } as SessionState,
+    BEGINNING,
     on(SessionActions.loaded, (state, { session, at }) => ({ ...state, session, loadedAt: at })),
     on(SessionActions.businessChosen, (state, { businessId }) => ({ ...state, businessId })),
   ),

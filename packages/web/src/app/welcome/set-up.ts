@@ -49,7 +49,7 @@ export class SetUp {
   private readonly session = inject(SessionFacade);
   private readonly build = inject(NonNullableFormBuilder);
   protected readonly forms = LEGAL_FORMS;
-  protected readonly form = this.build.group({ name: '', email: '', password: '', business: this.build.group({ legalName: '', nameLine: '', form: 'private company' as LegalForm }) });
+  protected readonly form = this.build.group({ name: '', email: '', password: '', business: this.build.group({ legalName: '', nameLine: '', form: this.build.control<LegalForm>('private company') }) });
   protected readonly fields = [
     { path: 'name', label: 'Your name', type: 'text', hint: '', auto: 'name' },
     { path: 'email', label: 'Your e-mail', type: 'email', hint: '', auto: 'username' },

@@ -125,7 +125,7 @@ export class PagesPage {
     const purposes = (['informational', 'promotional'] as const).filter((p) => d[p].trim() !== '').map((purpose) => ({ purpose, label: d[purpose] }));
     const body = { slug: d.slug, title: d.title, intro: d.intro, purposes, numberId: d.numberId, privacyUrl: d.privacyUrl, termsUrl: d.termsUrl, published: d.published };
     const wrong = checkWith(OptInPageEdit, body);
-    for (const [i, p] of purposes.entries()) if (wrong[`purposes.${i}.label`]) wrong[p.purpose === 'informational' ? 'purposes' : 'promotional'] = wrong[`purposes.${i}.label`] as string;
+    for (const [i, p] of purposes.entries()) if (wrong[`purposes.${i}.label`]) wrong[p.purpose === 'informational' ? 'purposes' : 'promotional'] = wrong[`purposes.${i}.label`];
     this.errors.set(wrong);
     if (Object.keys(wrong).length > 0) return;
     const businessId = this.session.businessId();

@@ -57,7 +57,7 @@ import { LookupBar } from './lookup-bar';
             @if (session.mayEdit()) {<a class="do main" routerLink="intake">Bring contacts in</a>}
           </div>
         } @else {
-          <div class="grid header" role="row"><span>Contact</span><span>Number</span><span>Their gate</span><span>Why</span><span>Line</span><span>Informational</span><span>Promotional</span></div>
+          <div class="grid header"><span>Contact</span><span>Number</span><span>Their gate</span><span>Why</span><span>Line</span><span>Informational</span><span>Promotional</span></div>
           <cdk-virtual-scroll-viewport itemSize="36" class="list" (scrolledIndexChange)="near($event)" tabindex="0" aria-label="Contacts">
             <div *cdkVirtualFor="let c of rows.rows(); trackBy: byId" class="grid go" [class.chosen]="c.id === open()" (click)="choose(c.id)">
               <button type="button" class="plain strong cut name" (click)="choose(c.id); $event.stopPropagation()">{{ nameOf(c) }}</button>

@@ -24,7 +24,8 @@ type Draft = Pick<DispatchView, 'title' | 'text' | 'purpose' | 'transactional' |
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './compose.html',
   styles: `
-    .title { border: 0; border-bottom: 1px dotted var(--ink-soft); background: none; font: 700 22px/1.3 var(--sans); color: inherit; padding: 0; min-width: 240px; flex: 1; }
+    .short { flex: none; min-width: 0; }
+    .title { border: 0; border-bottom: 1px dotted var(--ink-soft); background: none; font: 700 22px/1.3 var(--sans); color: inherit; padding: 0; min-width: 200px; flex: 1; }
     .sheet { display: grid; grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr); gap: 28px; padding-top: 10px; border-top: 1px solid var(--hairline); }
     .sentence { line-height: 2; }
     .sentence select { width: auto; padding: 1px 4px; display: inline-block; }

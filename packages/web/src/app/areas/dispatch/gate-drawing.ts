@@ -10,7 +10,7 @@ interface Choice {
 
 const WIDTH = 1190;
 const STEP = 104;
-const TOP = 52;
+const TOP = 68;
 const BASE = 262;
 
 /** The eleven posts with how many each holds and stops, and the stream of those who come through. */
@@ -23,7 +23,7 @@ const BASE = 262;
       <path [attr.d]="stream()" class="stream" />
       <line x1="14" [attr.x2]="width - 6" [attr.y1]="base" [attr.y2]="base" class="rail" />
       @for (p of posts(); track p.no) {
-        @if (chosen()?.post === p.no && chosen()?.result !== 'pass') {<rect class="frame" [attr.x]="p.x - 47" y="2" width="94" [attr.height]="p.hold > 0 && p.stop > 0 ? 62 : 44" />}
+        @if (chosen()?.post === p.no && chosen()?.result !== 'pass') {<rect class="frame" [attr.x]="p.x - 47" y="2" width="94" [attr.height]="p.hold > 0 && p.stop > 0 ? 61 : 44" />}
         <text class="label" [attr.x]="p.x" y="18" text-anchor="middle">{{ p.no }} {{ p.short }}</text>
         @if (p.stop > 0) {
           <g class="stop" tabindex="0" role="button" [attr.aria-label]="'Post ' + p.no + ': ' + p.stop + ' stopped, show who'" (click)="pick.emit({ post: p.no, result: 'stop' })" (keydown.enter)="pick.emit({ post: p.no, result: 'stop' })">
@@ -34,7 +34,7 @@ const BASE = 262;
         }
         @if (p.hold > 0) {
           <g class="hold" tabindex="0" role="button" [attr.aria-label]="'Post ' + p.no + ': ' + p.hold + ' held, show who'" (click)="pick.emit({ post: p.no, result: 'hold' })" (keydown.enter)="pick.emit({ post: p.no, result: 'hold' })">
-            <text class="count" [attr.x]="p.x + (p.stop > 0 ? 6 : 0)" [attr.y]="p.stop > 0 ? 58 : 38" [attr.text-anchor]="p.stop > 0 ? 'start' : 'middle'">{{ p.hold | count }} held</text>
+            <text class="count" [attr.x]="p.x" [attr.y]="p.stop > 0 ? 57 : 38" text-anchor="middle">{{ p.hold | count }} held</text>
             <rect class="hit" [attr.x]="p.x + (p.stop > 0 ? 8 : -8)" [attr.y]="top + 10" width="18" [attr.height]="base - top - 10" />
             <rect class="open" [attr.x]="p.x + (p.stop > 0 ? 12 : -4)" [attr.y]="p.stop > 0 ? top + 14 : top" width="8" [attr.height]="base - (p.stop > 0 ? top + 14 : top)" />
           </g>
@@ -74,7 +74,7 @@ export class GateDrawing {
   /** Height in proportion to those who are still on their way. */
   protected readonly stream = computed(() => {
     const audience = Math.max(1, this.counts().audience);
-    const full = BASE - TOP - 24;
+    const full = BASE - TOP - 20;
     const y = (n: number): number => BASE - (n / audience) * full;
     let d = `M14 ${BASE} L14 ${y(this.counts().audience)}`;
     let before = this.counts().audience;

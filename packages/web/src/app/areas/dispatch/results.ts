@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { cancelDispatch, listLists, listMessages, listNumbers, type DispatchView, type MessageView } from '@long-gate/contracts';
+import { formatPhone } from '@long-gate/core';
 import { Api } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
-import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
+import { CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { onTopics } from '../../parts/on-topics';
 import { PagedRows } from '../../parts/paged-rows';
@@ -24,7 +25,7 @@ const GROUPS: { key: string; label: string; states: string[]; tone: string }[] =
 /** What became of every text of a dispatch, as receipts come in. */
 @Component({
   selector: 'lg-results',
-  imports: [PageTitle, RouterLink, History, CountPipe, MomentPipe, MoneyPipe, PhonePipe],
+  imports: [PageTitle, RouterLink, History, CountPipe, MomentPipe, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -41,15 +42,15 @@ const GROUPS: { key: string; label: string; states: string[]; tone: string }[] =
           </div>
         </div>
         <table class="ledger">
-          <thead><tr><th>Contact</th><th>Number</th><th>State</th><th>Why</th><th>Carrier</th><th>Left</th><th>Final</th><th class="right">Cost</th></tr></thead>
+          <thead><tr><th>Contact</th><th>Number</th><th>State</th><th>Why</th><th>Carrier</th><th>Left</th><th>Final</th></tr></thead>
           <tbody>
             @for (m of rows.rows(); track m.id) {
               <tr>
                 <td class="strong cut">{{ m.name || 'no name' }}</td><td class="mono">{{ m.e164 | phone }}</td><td [class]="tone(m)">{{ m.state }}</td>
                 <td class="soft">{{ m.failure || (m.post ? 'post ' + m.post + ': ' + m.why : '') }}{{ m.state === 'held' && m.holdUntil ? ', until ' + (m.holdUntil | moment: 'short') : '' }}</td>
-                <td class="soft">{{ m.carrier }}</td><td class="soft">{{ m.sentAt | moment: 'short' }}</td><td class="soft">{{ m.finalAt | moment: 'short' }}</td><td class="right">{{ m.cost | money: 'exact' }}</td>
+                <td class="soft">{{ m.carrier }}</td><td class="soft when">{{ m.sentAt | moment: 'short' }}</td><td class="soft when">{{ m.finalAt | moment: 'short' }}</td>
               </tr>
-            } @empty {<tr><td colspan="8" class="soft">{{ rows.loading() ? 'Reading…' : 'None.' }}</td></tr>}
+            } @empty {<tr><td colspan="7" class="soft">{{ rows.loading() ? 'Reading…' : 'None.' }}</td></tr>}
           </tbody>
         </table>
         @if (!rows.ended()) {<p><button type="button" class="do" [disabled]="rows.loading()" (click)="rows.more()">Show more</button></p>}
@@ -80,6 +81,7 @@ const GROUPS: { key: string; label: string; states: string[]; tone: string }[] =
   styles: `
     .text { margin: 12px 0; padding: 8px 10px; background: var(--canvas); border: 1px solid var(--hairline); white-space: pre-wrap; overflow-wrap: anywhere; }
     dl { margin-bottom: 10px; }
+    td.when { white-space: nowrap; font-size: 13px; }
   `,
 })
 export class Results {
@@ -105,7 +107,7 @@ export class Results {
   });
   protected readonly from = computed(() => {
     const n = this.numbers.value()?.items.find((x) => x.id === this.dispatch().numberId);
-    return n ? `${n.e164} ${n.label}` : '';
+    return n ? `${formatPhone(n.e164)} ${n.label}` : '';
   });
 
   constructor() {

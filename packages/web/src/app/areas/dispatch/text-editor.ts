@@ -110,12 +110,23 @@ export class TextEditor {
 
   protected line(event: Event): void {
     event.preventDefault();
-    document.execCommand('insertText', false, '\n');
+    this.insertPlain('\n');
   }
 
   protected paste(event: ClipboardEvent): void {
     event.preventDefault();
-    document.execCommand('insertText', false, event.clipboardData?.getData('text/plain') ?? '');
+    this.insertPlain(event.clipboardData?.getData('text/plain') ?? '');
+  }
+
+  /** Puts plain text in place of the selection and the caret behind it. */
+  private insertPlain(text: string): void {
+    const selection = getSelection();
+    if (!selection || selection.rangeCount === 0) return;
+    const range = selection.getRangeAt(0);
+    range.deleteContents();
+    range.insertNode(document.createTextNode(text));
+    range.collapse(false);
+    this.changed();
   }
 
   protected changed(): void {
@@ -129,7 +140,7 @@ export class TextEditor {
     let out = '';
     node.childNodes.forEach((n) => {
       if (n instanceof HTMLElement && n.dataset['name']) out += n.dataset['fallback'] ? `[${n.dataset['name']}|${n.dataset['fallback']}]` : `[${n.dataset['name']}]`;
-      else if (n instanceof HTMLInputElement) out += '';
+      else if (n instanceof HTMLInputElement) return;
       else if (n.nodeName === 'BR') out += '\n';
       else if (n instanceof HTMLElement) out += this.read(n);
       else out += (n.textContent ?? '').replaceAll('\u00a0', ' ');

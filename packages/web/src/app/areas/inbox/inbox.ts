@@ -65,10 +65,12 @@ import { SessionFacade } from '../../state/session.facade';
     </div>
   `,
   styles: `
-    td.name { width: 190px; }
-    td.last { max-width: 0; width: 60%; }
+    table { table-layout: fixed; }
+    td.name { width: 168px; }
+    td.name button { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; max-width: 100%; }
+    
     td.when { width: 110px; white-space: nowrap; }
-    td.n { width: 56px; }
+    td.n { width: 60px; white-space: nowrap; }
     ol { display: flex; flex-direction: column; gap: 8px; margin: 14px 0; }
     li { max-width: 82%; padding: 7px 10px; border: 1px solid var(--hairline); border-radius: 2px; white-space: pre-wrap; overflow-wrap: anywhere; }
     li.out { align-self: flex-end; background: var(--primary-wash); }

@@ -55,7 +55,7 @@ import { SessionFacade } from '../../state/session.facade';
                 <p>Nearest area codes with numbers:</p>
                 <ul>
                   @for (n of f.neighbours; track n.code) {
-                    <li><button type="button" class="plain" (click)="go(n.code)"><span class="mono">{{ n.code }}</span> {{ n.state }}</button> <span class="soft">{{ n.km === 0 ? 'same area' : n.km + ' km' }}, {{ n.count }} numbers</span></li>
+                    <li><button type="button" class="plain" (click)="go(n.code)"><span class="mono">{{ n.code }}</span> {{ n.state }}</button>&ngsp;<span class="soft">{{ n.km === 0 ? 'same area' : n.km + ' km' }}, {{ n.count }} numbers</span></li>
                   }
                 </ul>
               }
@@ -70,7 +70,8 @@ import { SessionFacade } from '../../state/session.facade';
   styles: `
     .ask { max-width: 360px; }
     .line { display: flex; gap: 8px; }
-    li { padding: 3px 0; }
+    li { padding: 3px 0; display: flex; gap: 12px; }
+    li button { min-width: 70px; }
     td .do { min-height: 28px; padding: 2px 12px; }
     h2 { margin: 8px 0; }
   `,

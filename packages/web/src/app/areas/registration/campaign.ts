@@ -93,7 +93,7 @@ export class CampaignPage {
   }
 
   protected valueOf(key: string): string {
-    return String(this.body()[key as TextKey]);
+    return this.body()[key as TextKey];
   }
   protected text(key: string, event: Event): void {
     this.change({ [key]: (event.target as HTMLTextAreaElement).value });

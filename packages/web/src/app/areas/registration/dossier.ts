@@ -21,10 +21,10 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
       <nav aria-label="Dossier">
         <div class="soft small">Dossier</div>
         @if (state.dossier.value(); as d) {
-          <a routerLink="brand" routerLinkActive="here"><lg-weight [weight]="shape(d.brand.state)" [class]="shape(d.brand.state)" /> Identity and brand <span class="soft small">{{ d.brand.state }}</span></a>
+          <a routerLink="brand" routerLinkActive="here"><lg-weight [weight]="shape(d.brand.state)" /> Identity and brand <span class="soft small" [class.visually-hidden]="d.brand.state === 'registered'">{{ d.brand.state }}</span></a>
           <div class="soft small group">Campaigns</div>
           @for (c of d.campaigns; track c.id) {
-            <a [routerLink]="['campaigns', c.id]" routerLinkActive="here"><lg-weight [weight]="shape(c.state)" /> {{ c.name }} <span class="soft small">{{ c.state }}</span></a>
+            <a [routerLink]="['campaigns', c.id]" routerLinkActive="here"><lg-weight [weight]="shape(c.state)" /> {{ c.name }} <span class="soft small" [class.visually-hidden]="c.state === 'registered'">{{ c.state }}</span></a>
           } @empty {
             <p class="soft small">None yet. A campaign says what is sent, to whom, and how people agreed.</p>
           }

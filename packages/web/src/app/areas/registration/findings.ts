@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { Finding } from '@long-gate/core';
+import { FINDING_SEVERITY, type Finding } from '@long-gate/core';
 
 export type NumberedFinding = Finding & { no: number };
 
@@ -25,7 +25,7 @@ export function numbered(findings: readonly Finding[], order: readonly string[])
       </div>
     }
     @for (r of reasons(); track r.code) {
-      <div class="finding"><div class="strong stop">The registrar said</div><div>{{ r.message }}</div></div>
+      <div class="finding"><div class="strong" [class]="r.mended ? 'pass' : 'stop'">The registrar said</div><div>{{ r.message }} @if (r.mended) {<span class="pass">Mended.</span>}</div></div>
     }
   `,
   styles: `
@@ -38,5 +38,10 @@ export class Findings {
   readonly field = input.required<string>();
   readonly registrar = input<readonly { field: string; code: string; message: string }[]>([]);
   protected readonly mine = computed(() => this.findings().filter((f) => f.field === this.field()));
-  protected readonly reasons = computed(() => this.registrar().filter((r) => r.field === this.field()));
+  /** The last decline. What our own check finds still stands above; what it knows and finds no more is mended. */
+  protected readonly reasons = computed(() =>
+    this.registrar()
+      .filter((r) => r.field === this.field() && !this.mine().some((f) => f.code === r.code))
+      .map((r) => ({ ...r, mended: r.code in FINDING_SEVERITY })),
+  );
 }

@@ -27,7 +27,7 @@ export class NewBusiness {
   private readonly router = inject(Router);
   private readonly session = inject(SessionFacade);
   protected readonly forms = LEGAL_FORMS;
-  protected readonly draft = signal({ legalName: '', nameLine: '', form: 'private company' as LegalForm });
+  protected readonly draft = signal<{ legalName: string; nameLine: string; form: LegalForm }>({ legalName: '', nameLine: '', form: 'private company' });
   protected readonly errors = signal<Record<string, string>>({});
 
   protected set(key: 'legalName' | 'nameLine' | 'form', event: Event): void {

@@ -44,7 +44,7 @@ export class PeopleSettings {
   protected readonly session = inject(SessionFacade);
   protected readonly roles = ['administrator', 'coordinator', 'viewer'] as const;
   protected readonly people = liveResource(['settings'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listPeople, { params: { businessId } }));
-  protected readonly draft = signal({ name: '', email: '', password: '', role: 'coordinator' as 'administrator' | 'coordinator' | 'viewer' });
+  protected readonly draft = signal<{ name: string; email: string; password: string; role: 'administrator' | 'coordinator' | 'viewer' }>({ name: '', email: '', password: '', role: 'coordinator' });
   protected readonly errors = signal<Record<string, string>>({});
   protected readonly fields = [
     { key: 'name', label: 'Name', type: 'text' },

@@ -6,6 +6,7 @@ import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/compon
 import * as echarts from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
 import type { EChartsCoreOption } from 'echarts/core';
+import { DateTime } from 'luxon';
 import { NgxEchartsDirective, provideEchartsCore } from 'ngx-echarts';
 import { Api } from '../../api/api';
 import { Theme } from '../../frame/theme';
@@ -17,6 +18,28 @@ import { SessionFacade } from '../../state/session.facade';
 echarts.use([BarChart, LineChart, GridComponent, LegendComponent, TooltipComponent, CanvasRenderer]);
 
 const SPANS = [7, 30, 90, 365];
+
+interface Day {
+  day: string;
+  delivered: number;
+  filtered: number;
+  failed: number;
+  optOuts: number;
+}
+
+/** Days without texts too, so that distance on the axis is distance in time. */
+export function everyDay(days: readonly Day[]): Day[] {
+  const first = days[0];
+  const last = days[days.length - 1];
+  if (!first || !last) return [];
+  const by = new Map(days.map((d) => [d.day, d]));
+  const out: Day[] = [];
+  for (let at = DateTime.fromISO(first.day); at <= DateTime.fromISO(last.day); at = at.plus({ days: 1 })) {
+    const day = at.toISODate() ?? '';
+    out.push(by.get(day) ?? { day, delivered: 0, filtered: 0, failed: 0, optOuts: 0 });
+  }
+  return out;
+}
 
 /** What was delivered, what failed and why, who left: for each number, with intervals, and over time. */
 @Component({
@@ -96,19 +119,20 @@ export class WatchPage {
   });
   protected readonly chart = computed<EChartsCoreOption>(() => {
     this.theme.dark();
-    const days = this.shown()?.days ?? [];
+    const days = everyDay(this.shown()?.days ?? []);
+    const font = 'Source Sans 3';
     const css = getComputedStyle(document.documentElement);
     const color = (name: string): string => css.getPropertyValue(name).trim();
     const bar = (name: string, key: 'delivered' | 'filtered' | 'failed', c: string): object => ({ name, type: 'bar', stack: 'texts', barMaxWidth: 22, itemStyle: { color: c }, data: days.map((d) => d[key]) });
     return {
       animation: false,
-      textStyle: { fontFamily: 'Source Sans 3', color: color('--ink') },
+      textStyle: { fontFamily: font, color: color('--ink') },
       grid: { left: 44, right: 44, top: 34, bottom: 24 },
-      legend: { top: 0, left: 0, itemWidth: 12, itemHeight: 10, textStyle: { color: color('--ink-soft') } },
+      legend: { top: 0, left: 0, itemWidth: 12, itemHeight: 10, textStyle: { fontFamily: font, color: color('--ink-soft') } },
       tooltip: { trigger: 'axis', renderMode: 'richText', backgroundColor: color('--surface'), borderColor: color('--hairline'), textStyle: { color: color('--ink') } },
-      xAxis: { type: 'category', data: days.map((d) => d.day.slice(5)), axisLine: { lineStyle: { color: color('--ink-soft') } }, axisTick: { show: false } },
-      yAxis: [{ type: 'value', splitLine: { lineStyle: { color: color('--hairline') } } }, { type: 'value', name: 'opt-outs', minInterval: 1, splitLine: { show: false }, nameTextStyle: { color: color('--ink-soft') } }],
-      series: [bar('delivered', 'delivered', color('--pass')), bar('filtered', 'filtered', color('--hold')), bar('failed otherwise', 'failed', color('--stop')), { name: 'opt-outs', type: 'line', yAxisIndex: 1, symbol: 'diamond', symbolSize: 7, lineStyle: { width: 1.4, type: 'dashed' }, itemStyle: { color: color('--note') }, data: days.map((d) => d.optOuts) }],
+      xAxis: { type: 'category', data: days.map((d) => DateTime.fromISO(d.day).toFormat('d LLL', { locale: 'en-US' })), axisLabel: { fontFamily: font, color: color('--ink-soft') }, axisLine: { lineStyle: { color: color('--ink-soft') } }, axisTick: { show: false } },
+      yAxis: [{ type: 'value', axisLabel: { fontFamily: font, color: color('--ink-soft') }, splitLine: { lineStyle: { color: color('--hairline') } } }, { type: 'value', name: 'opt-outs', minInterval: 1, axisLabel: { fontFamily: font, color: color('--ink-soft') }, splitLine: { show: false }, nameTextStyle: { fontFamily: font, color: color('--ink-soft') } }],
+      series: [bar('delivered', 'delivered', color('--pass')), bar('filtered', 'filtered', color('--hold')), bar('failed otherwise', 'failed', color('--stop')), { name: 'opt-outs', type: 'line', yAxisIndex: 1, symbol: 'diamond', showSymbol: false, symbolSize: 7, lineStyle: { width: 1.4, type: 'dashed' }, itemStyle: { color: color('--note') }, data: days.map((d) => d.optOuts) }],
     };
   });
 

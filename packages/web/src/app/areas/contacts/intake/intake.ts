@@ -31,6 +31,7 @@ const CHUNK = 2000;
     .store { display: flex; flex-wrap: wrap; gap: 16px; align-items: end; max-width: 760px; }
     .store .field { flex: 1; min-width: 220px; margin: 0; }
     td { height: auto !important; padding-block: 6px !important; }
+    td:nth-child(3) { white-space: nowrap; }
   `,
 })
 export class IntakePage implements OnDestroy {
@@ -91,7 +92,7 @@ export class IntakePage implements OnDestroy {
       return;
     }
     const bytes = new TextEncoder().encode(this.pasted());
-    this.start('pasted lines', bytes.buffer as ArrayBuffer);
+    this.start('pasted lines', bytes.buffer);
   }
 
   private start(name: string, bytes: ArrayBuffer): void {

@@ -1,0 +1,173 @@
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import type { Browser } from 'puppeteer-core';
+import { launch } from '../browser.js';
+import { Person, Running } from '../running.js';
+import { Screen } from './screen.js';
+
+const axe = await readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+const VIEWS = ['today', 'numbers', 'numbers/acquire?areaCode=201', 'registration/brand', 'contacts', 'contacts/intake', 'consent', 'consent/pages', 'consent/replies', 'dispatch', 'watch', 'inbox', 'settings/business', 'settings/money', 'settings/people', 'settings/rules', 'settings/audit'];
+
+describe('the demo on screen', () => {
+  let running: Running;
+  let browser: Browser;
+  let s: Screen;
+
+  beforeAll(async () => {
+    running = await Running.start({ demo: true });
+    browser = await launch();
+    s = await Screen.open(browser, running.url);
+    await s.click('Sign in as administrator');
+    await s.see('To decide');
+  });
+  afterAll(async () => {
+    await browser.close();
+    await running.stop();
+  });
+
+  /** Serious and critical violations on the page as it stands. */
+  async function violations(): Promise<string[]> {
+    await s.page.evaluate((code) => {
+      if (!('axe' in window)) new Function(code)();
+    }, axe).catch(() => s.page.evaluate(axe));
+    return s.page.evaluate(async () => {
+      const result = await (window as unknown as { axe: { run(o: object): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> } }).axe.run({ resultTypes: ['violations'] });
+      return result.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 140)).slice(0, 3).join(' | ')}`);
+    });
+  }
+
+  for (const view of VIEWS) {
+    it(`has no serious accessibility violation at ${view}`, async () => {
+      await s.page.setBypassCSP(true);
+      await s.go(view);
+      await s.page.waitForSelector('lg-page-title h1');
+      await new Promise((r) => setTimeout(r, 900));
+      expect(await violations()).toEqual([]);
+    });
+  }
+
+  it('has none in the dark theme, in a docket, in a dialog and on the opt-in page either', async () => {
+    await s.page.evaluate(() => localStorage.setItem('long-gate.theme', 'dark'));
+    await s.go('numbers');
+    await s.page.waitForSelector('table.ledger tbody button');
+    await s.page.click('table.ledger tbody tr:last-child button');
+    await s.see('Tie it to a campaign.');
+    expect(await violations()).toEqual([]);
+    await s.page.keyboard.press('?');
+    await s.see('find a place, an object or an action');
+    expect(await violations()).toEqual([]);
+    await s.page.evaluate(() => localStorage.setItem('long-gate.theme', 'light'));
+    await s.page.goto(`${running.url}/join/saltmarsh`);
+    await s.see('Texts from Saltmarsh Ferries');
+    expect(await violations()).toEqual([]);
+    await s.page.goto(running.url);
+    await s.see('To decide');
+  });
+
+  it('is worked by keys alone', async () => {
+    await s.page.keyboard.down('Alt');
+    await s.page.keyboard.press('Digit2');
+    await s.page.keyboard.up('Alt');
+    await s.see('Sailing alerts');
+    await s.page.keyboard.press('ArrowDown');
+    await s.see('For colleagues');
+    await s.page.keyboard.press('Escape');
+    await s.gone('For colleagues');
+    await s.page.keyboard.press('/');
+    await s.page.keyboard.type('harbour');
+    await s.gone('Sailing alerts');
+    await s.page.keyboard.press('Escape');
+    await s.page.keyboard.down('Control');
+    await s.page.keyboard.press('k');
+    await s.page.keyboard.up('Control');
+    await s.page.waitForSelector('lg-finder input');
+    await s.page.keyboard.type('early-summer');
+    await s.see('Early-summer fares');
+    await s.page.keyboard.press('Enter');
+    await s.see('in the audience');
+  });
+
+  it('opens every count of the gate preview to the people in it', async () => {
+    const posts = await s.page.$$eval('lg-gate-drawing g[role=button][aria-label^="Post"]', (gs) => gs.map((g) => g.getAttribute('aria-label') ?? ''));
+    expect(posts.length).toBeGreaterThan(3);
+    for (const label of posts) {
+      const count = Number(/: (\d+) /.exec(label)?.[1]);
+      await s.page.evaluate((l) => Array.from(document.querySelectorAll('lg-gate-drawing g')).find((g) => g.getAttribute('aria-label') === l)?.dispatchEvent(new MouseEvent('click', { bubbles: true })), label);
+      await s.page.waitForFunction((n) => document.querySelectorAll('table.ledger tbody tr td.mono').length === n, {}, Math.min(200, count));
+    }
+  });
+
+  it('gives a coordinator no way to settings they may not change, and a viewer none to write', async () => {
+    const viewer = await browser.createBrowserContext();
+    const v = await Screen.open(viewer as unknown as Browser, running.url);
+    await v.click('Sign in as viewer');
+    await v.see('To decide');
+    await v.go('dispatch');
+    await v.see('Spring fares');
+    expect(await v.sees('Write a dispatch')).toBe(false);
+    await v.go('numbers');
+    await v.see('Sailing alerts');
+    expect(await v.sees('Get a number')).toBe(false);
+    await viewer.close();
+  });
+
+  it('follows what the other side does without a reload', async () => {
+    await s.go('inbox');
+    await s.see('unread 5');
+    await fetch(`${running.outside}/handset/phones/%2B12125550177/texts`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ to: '+15515550188', text: 'Is my umbrella there?' }) });
+    await s.see('Is my umbrella there?');
+    await s.see('unread 6');
+    await s.see('6 unread');
+  });
+
+  it('says what is wrong with a bad file and never freezes', async () => {
+    await s.go('contacts/intake');
+    const give = async (name: string, bytes: string): Promise<void> => {
+      await s.page.waitForSelector('input[type=file]');
+      await s.page.evaluate((n, make) => {
+        const content = (new Function(`return ${make}`) as () => BlobPart)();
+        const data = new DataTransfer();
+        data.items.add(new File([content], n));
+        const input = document.querySelector<HTMLInputElement>('input[type=file]');
+        if (input) {
+          input.files = data.files;
+          input.dispatchEvent(new Event('change'));
+        }
+      }, name, bytes);
+    };
+    await s.page.setBypassCSP(true);
+    await s.page.reload();
+    await give('empty.csv', `''`);
+    await s.see('The file is empty.');
+    await give('picture.csv', `(() => { const b = new Uint8Array(50 * 1024 * 1024); for (let i = 0; i < b.length; i += 7) b[i] = i % 251; return b; })()`);
+    await s.see('it holds binary data');
+    await give('utf16.csv', `(() => { const t = '\\uFEFFPhone,First name\\n201-555-0171,Zoë\\n'; const a = new Uint16Array(t.length); for (let i = 0; i < t.length; i++) a[i] = t.charCodeAt(i); return a.buffer; })()`);
+    await s.see('1 rows, UTF-16');
+    await s.click('Start over');
+    await give('old.csv', `new Uint8Array([80,104,111,110,101,44,78,97,109,101,10,50,48,49,53,53,53,48,49,55,49,44,90,111,235,10])`);
+    await s.see('Windows-1252');
+    await s.see('Zoë');
+    await s.click('Start over');
+    // A million rows of rubbish: the page goes on answering while the worker reads.
+    await give('rubbish.csv', `Array.from({ length: 1000000 }, (_, i) => 'x' + i + ',rubbish').join('\\n')`);
+    let longest = 0;
+    const end = Date.now() + 60_000;
+    while (!(await s.sees('refused')) && Date.now() < end) {
+      const at = Date.now();
+      await s.page.evaluate(() => new Promise((r) => requestAnimationFrame(() => r(1))));
+      longest = Math.max(longest, Date.now() - at);
+    }
+    expect(longest).withContext('longest wait for a frame, ms').toBeLessThan(2000);
+    // No column holds a phone number, and that is said.
+    await s.see('No column is the phone number').catch(() => s.see('refused'));
+  });
+
+  it('never showed an error in the browser', () => {
+    expect(s.errors).toEqual([]);
+  });
+
+  it('lets nobody in whose session is over', async () => {
+    const person = new Person(running.url);
+    expect((await person.call('GET', `/businesses/x/numbers`)).status).toBe(401);
+  });
+});

@@ -1,0 +1,78 @@
+import { mkdir } from 'node:fs/promises';
+import path from 'node:path';
+import { launch } from './browser.js';
+
+/** One picture of each main view, from the running demo: `npm run screenshots` (address from LONG_GATE_URL). */
+const base = process.env['LONG_GATE_URL'] ?? 'http://localhost:4300';
+const out = process.argv[2] ?? 'docs/screenshots';
+const only = process.argv[3]?.split(',');
+
+interface Shot {
+  name: string;
+  /** Below the business's address; begins with a slash for one outside of it. */
+  at: string;
+  prepare?: (page: import('puppeteer-core').Page) => Promise<void>;
+  width?: number;
+  dark?: boolean;
+}
+
+const wait = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
+const click = async (page: import('puppeteer-core').Page, text: string): Promise<void> => {
+  const handle = await page.waitForSelector(`::-p-xpath(//*[self::a or self::button][contains(normalize-space(.), ${JSON.stringify(text)})])`, { timeout: 8000 });
+  await handle?.evaluate((el) => (el as HTMLElement).click());
+};
+
+/** The gate preview of the draft, opened at the sixth post. */
+async function openPost6(page: import('puppeteer-core').Page): Promise<void> {
+  await click(page, 'Early-summer fares');
+  await wait(2500);
+  await page.evaluate(() => {
+    const post = Array.from(document.querySelectorAll('g.stop')).find((g) => g.getAttribute('aria-label')?.startsWith('Post 6'));
+    post?.dispatchEvent(new MouseEvent('click', { bubbles: true }));
+  });
+}
+
+const SHOTS: Shot[] = [
+  { name: 'sign-in', at: '/sign-in' },
+  { name: 'today', at: 'today' },
+  { name: 'numbers', at: 'numbers', prepare: (page) => click(page, '551-555-0160') },
+  { name: 'acquire', at: 'numbers/acquire?areaCode=201' },
+  { name: 'registration', at: 'registration/brand', prepare: (page) => click(page, 'Winter pier events') },
+  { name: 'contacts', at: 'contacts', prepare: async (page) => { await wait(800); await page.click('cdk-virtual-scroll-viewport button'); } },
+  { name: 'intake', at: 'contacts/intake', prepare: async (page) => { await page.type('#paste', 'Name,Phone,E-mail\nWren Eide,(201) 555-0171,wren@post.example\nPim,201.555.0172 ext 4,\nOswin,+1 609 555 0133,oswin@post.example\nJuno,2.01556E+09,\nBram,911,\nIlse,"201-555-0173; 201-555-0174",\nWren again,2015550171,'); await click(page, 'Read the lines'); } },
+  { name: 'consent', at: 'consent', prepare: async (page) => { await click(page, 'Verify the chain'); await wait(1500); await page.click('cdk-virtual-scroll-viewport button'); } },
+  { name: 'opt-in-page', at: '/join/saltmarsh', width: 390 },
+  { name: 'dispatch', at: 'dispatch', prepare: openPost6 },
+  { name: 'results', at: 'dispatch', prepare: (page) => click(page, 'Partner: pier raffle') },
+  { name: 'watch', at: 'watch' },
+  { name: 'inbox', at: 'inbox', prepare: async (page) => { await wait(700); await page.click('table.ledger tr.go:nth-child(7) button'); } },
+  { name: 'settings', at: 'settings/business' },
+  { name: 'today-dark', at: 'today', dark: true },
+];
+
+const browser = await launch();
+try {
+  await mkdir(out, { recursive: true });
+  const page = await browser.newPage();
+  page.on('pageerror', (e) => console.log('page error:', String(e)));
+  page.on('console', (m) => { if (m.type() === 'error') console.log('console:', m.text()); });
+  await page.setViewport({ width: 1280, height: 800 });
+  await page.goto(`${base}/sign-in`, { waitUntil: 'networkidle2' });
+  if (!only || only.includes('sign-in')) await page.screenshot({ path: path.join(out, 'sign-in.png') });
+  await click(page, 'Sign in as administrator');
+  await page.waitForFunction(() => location.pathname.startsWith('/b/'));
+  const business = page.url().split('/').slice(0, 5).join('/');
+  for (const shot of SHOTS.slice(1)) {
+    if (only && !only.includes(shot.name)) continue;
+    await page.setViewport({ width: shot.width ?? 1280, height: 800 });
+    await page.evaluate((dark) => localStorage.setItem('long-gate.theme', dark ? 'dark' : 'light'), shot.dark ?? false);
+    await page.goto(shot.at.startsWith('/') ? `${base}${shot.at}` : `${business}/${shot.at}`, { waitUntil: 'load' });
+    await wait(1500);
+    await shot.prepare?.(page);
+    await wait(1300);
+    await page.screenshot({ path: path.join(out, `${shot.name}.png`) });
+    console.log(shot.name);
+  }
+} finally {
+  await browser.close();
+}
