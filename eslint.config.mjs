@@ -2,17 +2,31 @@
 import angular from 'angular-eslint';
 import tseslint from 'typescript-eslint';
 
-const deny = (...groups) => ({ 'no-restricted-imports': ['error', { patterns: groups.map(([group, message]) => ({ group, message })) }] });
-
+const deny = (...groups) => ({
+  'no-restricted-imports': ['error', { patterns: groups.map(([group, message]) => ({ group, message })) }],
+});
 
 export default tseslint.config(
   { ignores: ['**/dist/**', '**/node_modules/**', '**/.angular/**', 'data/**', '**/*.mjs', '**/*.cjs'] },
   {
     files: ['packages/*/src/**/*.ts', 'e2e/src/**/*.ts', 'bench/src/**/*.ts'],
     extends: [...tseslint.configs.strictTypeChecked],
-    languageOptions: { parserOptions: { project: ['packages/{core,contracts,gateways,standins,server}/tsconfig.json', 'e2e/tsconfig.json', 'bench/tsconfig.json', 'packages/web/tsconfig.json'], tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: {
+        project: [
+          'packages/{core,contracts,gateways,standins,server}/tsconfig.json',
+          'e2e/tsconfig.json',
+          'bench/tsconfig.json',
+          'packages/web/tsconfig.json',
+        ],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
     rules: {
-      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true, allowBoolean: true, allowNullish: true }],
+      '@typescript-eslint/restrict-template-expressions': [
+        'error',
+        { allowNumber: true, allowBoolean: true, allowNullish: true },
+      ],
       '@typescript-eslint/no-confusing-void-expression': 'off',
       '@typescript-eslint/no-unnecessary-condition': 'off',
       '@typescript-eslint/no-non-null-assertion': 'off',
@@ -29,13 +43,35 @@ export default tseslint.config(
       'prefer-const': 'error',
     },
   },
-  { files: ['packages/core/src/**/*.ts'], ignores: ['**/*.spec.ts'], rules: deny([['@long-gate/*'], 'Core imports nothing of ours.'], [['node:*'], 'Core has no I/O: the caller hands in what it needs.']) },
-  { files: ['packages/contracts/src/**/*.ts'], rules: deny([['@long-gate/server', '@long-gate/gateways', '@long-gate/standins', '@long-gate/web'], 'Contracts stand on core alone.']) },
+  {
+    files: ['packages/core/src/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: deny(
+      [['@long-gate/*'], 'Core imports nothing of ours.'],
+      [['node:*'], 'Core has no I/O: the caller hands in what it needs.'],
+    ),
+  },
+  {
+    files: ['packages/contracts/src/**/*.ts'],
+    rules: deny([
+      ['@long-gate/server', '@long-gate/gateways', '@long-gate/standins', '@long-gate/web'],
+      'Contracts stand on core alone.',
+    ]),
+  },
   { files: ['packages/gateways/src/**/*.ts'], rules: deny([['@long-gate/*'], 'Gateways stand alone.']) },
-  { files: ['packages/standins/src/**/*.ts'], rules: deny([['@long-gate/server', '@long-gate/contracts', '@long-gate/web'], 'The stand-ins know only gateways and core.']) },
+  {
+    files: ['packages/standins/src/**/*.ts'],
+    rules: deny([
+      ['@long-gate/server', '@long-gate/contracts', '@long-gate/web'],
+      'The stand-ins know only gateways and core.',
+    ]),
+  },
   {
     files: ['packages/server/src/**/*.ts'],
-    rules: deny([['@long-gate/standins', '@long-gate/web'], 'The server knows an address for each gateway, never the stand-ins.'], [['**/areas/*/!(index.js)'], 'An area is used through its index alone.']),
+    rules: deny(
+      [['@long-gate/standins', '@long-gate/web'], 'The server knows an address for each gateway, never the stand-ins.'],
+      [['**/areas/*/!(index.js)'], 'An area is used through its index alone.'],
+    ),
   },
   {
     files: ['packages/server/src/areas/*/*.ts'],
@@ -44,8 +80,23 @@ export default tseslint.config(
       [['../*/!(index.js)', '!../../**'], 'An area is used through its index alone.'],
     ),
   },
-  { files: ['packages/web/src/**/*.ts'], rules: deny([['@long-gate/server', '@long-gate/gateways', '@long-gate/standins'], 'The web application stands on contracts and core.']) },
-  { files: ['packages/web/src/app/areas/**/*.ts'], rules: deny([['@long-gate/server', '@long-gate/gateways', '@long-gate/standins'], 'The web application stands on contracts and core.'], [['../../areas/**'], 'Areas of the web application do not use each other; what two need lives in parts.']) },
+  {
+    files: ['packages/web/src/**/*.ts'],
+    rules: deny([
+      ['@long-gate/server', '@long-gate/gateways', '@long-gate/standins'],
+      'The web application stands on contracts and core.',
+    ]),
+  },
+  {
+    files: ['packages/web/src/app/areas/**/*.ts'],
+    rules: deny(
+      [
+        ['@long-gate/server', '@long-gate/gateways', '@long-gate/standins'],
+        'The web application stands on contracts and core.',
+      ],
+      [['../../areas/**'], 'Areas of the web application do not use each other; what two need lives in parts.'],
+    ),
+  },
   {
     files: ['packages/web/src/**/*.ts'],
     extends: [...angular.configs.tsRecommended],
@@ -53,14 +104,32 @@ export default tseslint.config(
     rules: {
       // Under the bundler's module resolution it calls assertions unnecessary that are not.
       '@typescript-eslint/no-unnecessary-type-assertion': 'off',
-      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'lg', style: 'kebab-case' }], '@angular-eslint/directive-selector': ['error', { type: 'attribute', prefix: 'lg', style: 'camelCase' }], '@angular-eslint/prefer-on-push-component-change-detection': 'error' },
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'lg', style: 'kebab-case' }],
+      '@angular-eslint/directive-selector': ['error', { type: 'attribute', prefix: 'lg', style: 'camelCase' }],
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+    },
   },
-  { files: ['packages/web/src/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility], rules: { '@angular-eslint/template/interactive-supports-focus': 'off', '@angular-eslint/template/click-events-have-key-events': 'off' } },
+  {
+    files: ['packages/web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    rules: {
+      '@angular-eslint/template/interactive-supports-focus': 'off',
+      '@angular-eslint/template/click-events-have-key-events': 'off',
+    },
+  },
   {
     files: ['**/*.spec.ts', 'e2e/src/**/*.ts'],
     rules: {
-      '@typescript-eslint/no-unsafe-assignment': 'off', '@typescript-eslint/no-unsafe-member-access': 'off', '@typescript-eslint/no-unsafe-call': 'off', '@typescript-eslint/no-unsafe-argument': 'off', '@typescript-eslint/no-unsafe-return': 'off',
-      '@typescript-eslint/no-implied-eval': 'off', '@typescript-eslint/no-unsafe-type-assertion': 'off', '@typescript-eslint/no-empty-function': 'off', '@typescript-eslint/no-base-to-string': 'off', '@typescript-eslint/no-floating-promises': 'off',
+      '@typescript-eslint/no-unsafe-assignment': 'off',
+      '@typescript-eslint/no-unsafe-member-access': 'off',
+      '@typescript-eslint/no-unsafe-call': 'off',
+      '@typescript-eslint/no-unsafe-argument': 'off',
+      '@typescript-eslint/no-unsafe-return': 'off',
+      '@typescript-eslint/no-implied-eval': 'off',
+      '@typescript-eslint/no-unsafe-type-assertion': 'off',
+      '@typescript-eslint/no-empty-function': 'off',
+      '@typescript-eslint/no-base-to-string': 'off',
+      '@typescript-eslint/no-floating-promises': 'off',
     },
   },
 );

@@ -19,10 +19,13 @@ runner.addReporter({
     else if (result.status === 'failed') {
       failed++;
       console.log(`FAILED ${result.fullName}`);
-      for (const f of result.failedExpectations.slice(0, 3)) console.log(`  ${f.message}\n  ${(f.stack ?? '').split('\n').slice(0, 4).join('\n  ')}`);
+      for (const f of result.failedExpectations.slice(0, 3))
+        console.log(`  ${f.message}\n  ${(f.stack ?? '').split('\n').slice(0, 4).join('\n  ')}`);
     }
   },
 });
 const result = await runner.execute(undefined, filter);
-console.log(`LONGGATE ${JSON.stringify({ passed, failed: failed + (result.overallStatus === 'passed' || failed > 0 ? 0 : 1) })}`);
+console.log(
+  `LONGGATE ${JSON.stringify({ passed, failed: failed + (result.overallStatus === 'passed' || failed > 0 ? 0 : 1) })}`,
+);
 process.exit(result.overallStatus === 'passed' ? 0 : 1);

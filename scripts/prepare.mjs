@@ -21,7 +21,9 @@ function stamp(name, value) {
 
 /** Installs the packages of the lock file when they are not there, or the lock file has changed. */
 export function install() {
-  const lock = createHash('sha256').update(readFileSync(path.join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(path.join(root, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(path.join(root, 'node_modules')) && stampOf('install') === lock) return;
   console.log('Installing packages…');
   run('npm', ['ci', '--no-audit', '--no-fund']);
@@ -47,16 +49,26 @@ export function compile() {
 
 /** Builds the web application when its sources, or those it stands on, changed. */
 export function buildWeb() {
-  const mark = String(Math.max(...['packages/web', 'packages/core/src', 'packages/contracts/src'].map((d) => newest(path.join(root, d)))));
+  const mark = String(
+    Math.max(...['packages/web', 'packages/core/src', 'packages/contracts/src'].map((d) => newest(path.join(root, d)))),
+  );
   if (existsSync(path.join(root, 'packages/web/dist/browser/index.html')) && stampOf('web') === mark) return;
   console.log('Building the web application…');
-  run(tool('ng'), ['build'], { cwd: path.join(root, 'packages/web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+  run(tool('ng'), ['build'], {
+    cwd: path.join(root, 'packages/web'),
+    env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+  });
   stamp('web', mark);
 }
 
 /** The browser for tests and screenshots: Debian's Chromium, installed when it is absent and we may. */
 export function browser() {
-  const found = [process.env.CHROME_BIN, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((f) => f && existsSync(f));
+  const found = [
+    process.env.CHROME_BIN,
+    '/usr/bin/chromium',
+    '/usr/bin/chromium-browser',
+    '/usr/bin/google-chrome',
+  ].find((f) => f && existsSync(f));
   if (found) return found;
   console.log('Installing Chromium…');
   run('apt-get', ['update', '-qq']);

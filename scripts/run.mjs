@@ -21,7 +21,8 @@ const server = start('packages/server/dist/main.js');
 await said(server, 'Long Gate at');
 if (demo) {
   console.log('\nSign in as');
-  for (const role of ['administrator', 'coordinator', 'viewer']) console.log(`  ${role.padEnd(14)} ${role}@quillmere.example   quillmere-${role}`);
+  for (const role of ['administrator', 'coordinator', 'viewer'])
+    console.log(`  ${role.padEnd(14)} ${role}@quillmere.example   quillmere-${role}`);
   console.log('');
 }
 console.log('Ctrl+C ends it.');
@@ -33,7 +34,9 @@ function end(code) {
   ending = true;
   for (const c of children) c.kill('SIGTERM');
   setTimeout(() => process.exit(code), 3000).unref();
-  void Promise.all(children.map((c) => (c.exitCode !== null ? null : new Promise((r) => c.once('exit', r))))).then(() => process.exit(code));
+  void Promise.all(children.map((c) => (c.exitCode !== null ? null : new Promise((r) => c.once('exit', r))))).then(() =>
+    process.exit(code),
+  );
 }
 process.on('SIGINT', () => end(0));
 process.on('SIGTERM', () => end(0));

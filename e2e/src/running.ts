@@ -35,7 +35,16 @@ export class Running {
     const [port, outsidePort] = [await freePort(), await freePort()];
     r.url = `http://127.0.0.1:${port}`;
     r.outside = `http://127.0.0.1:${outsidePort}`;
-    r.env = { ...process.env, LONG_GATE_DATA: r.dataDir, LONG_GATE_PORT: String(port), LONG_GATE_OUTSIDE_PORT: String(outsidePort), LONG_GATE_OUTSIDE_URL: r.outside, LONG_GATE_LOG: 'warn', LONG_GATE_DEMO: options.demo ? '1' : '0', ...options.env };
+    r.env = {
+      ...process.env,
+      LONG_GATE_DATA: r.dataDir,
+      LONG_GATE_PORT: String(port),
+      LONG_GATE_OUTSIDE_PORT: String(outsidePort),
+      LONG_GATE_OUTSIDE_URL: r.outside,
+      LONG_GATE_LOG: 'warn',
+      LONG_GATE_DEMO: options.demo ? '1' : '0',
+      ...options.env,
+    };
     r.standins = await r.launch('packages/standins/dist/main.js', 'simulated outside at');
     r.server = await r.launch('packages/server/dist/main.js', 'Long Gate at');
     return r;
@@ -43,7 +52,10 @@ export class Running {
 
   private launch(file: string, ready: string): Promise<ChildProcess> {
     return new Promise((resolve, reject) => {
-      const child = spawn(process.execPath, [path.join(ROOT, file)], { env: this.env, stdio: ['ignore', 'pipe', 'pipe'] });
+      const child = spawn(process.execPath, [path.join(ROOT, file)], {
+        env: this.env,
+        stdio: ['ignore', 'pipe', 'pipe'],
+      });
       let said = '';
       const hear = (d: Buffer): void => {
         said += String(d);
@@ -96,10 +108,21 @@ export class Person {
     return this;
   }
 
-  async call(method: string, at: string, body?: unknown, headers: Record<string, string> = {}): Promise<{ status: number; body: Record<string, unknown> & { detail?: string } }> {
+  async call(
+    method: string,
+    at: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<{ status: number; body: Record<string, unknown> & { detail?: string } }> {
     const response = await fetch(`${this.base}/api/v1${at}`, {
       method,
-      headers: { 'content-type': 'application/json', cookie: this.cookie, 'x-csrf-token': this.csrf, 'idempotency-key': crypto.randomUUID(), ...headers },
+      headers: {
+        'content-type': 'application/json',
+        cookie: this.cookie,
+        'x-csrf-token': this.csrf,
+        'idempotency-key': crypto.randomUUID(),
+        ...headers,
+      },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     });
     const set = response.headers.get('set-cookie');
@@ -118,7 +141,12 @@ export class Person {
     return { status: response.status, body: json };
   }
 
-  async ok<T = Record<string, unknown>>(method: string, at: string, body?: unknown, headers: Record<string, string> = {}): Promise<T> {
+  async ok<T = Record<string, unknown>>(
+    method: string,
+    at: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<T> {
     const r = await this.call(method, at, body, headers);
     if (r.status >= 300) throw new Error(`${method} ${at}: ${r.status} ${r.body.detail ?? JSON.stringify(r.body)}`);
     return r.body as T;
@@ -128,7 +156,10 @@ export class Person {
   async jump(by: 'hour' | 'day' | 'next', times = 1): Promise<void> {
     for (let i = 0; i < times; i++) {
       await this.ok('POST', '/clock', { by });
-      await until(async () => !(await this.ok<{ clock: { moving: boolean } }>('GET', '/session')).clock.moving, 120_000);
+      await until(
+        async () => !(await this.ok<{ clock: { moving: boolean } }>('GET', '/session')).clock.moving,
+        120_000,
+      );
     }
   }
 }

@@ -18,7 +18,10 @@ interface Shot {
 
 const wait = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
 const click = async (page: import('puppeteer-core').Page, text: string): Promise<void> => {
-  const handle = await page.waitForSelector(`::-p-xpath(//*[self::a or self::button][contains(normalize-space(.), ${JSON.stringify(text)})])`, { timeout: 8000 });
+  const handle = await page.waitForSelector(
+    `::-p-xpath(//*[self::a or self::button][contains(normalize-space(.), ${JSON.stringify(text)})])`,
+    { timeout: 8000 },
+  );
   await handle?.evaluate((el) => (el as HTMLElement).click());
 };
 
@@ -27,7 +30,9 @@ async function openPost6(page: import('puppeteer-core').Page): Promise<void> {
   await click(page, 'Early-summer fares');
   await wait(2500);
   await page.evaluate(() => {
-    const post = Array.from(document.querySelectorAll('g.stop')).find((g) => g.getAttribute('aria-label')?.startsWith('Post 6'));
+    const post = Array.from(document.querySelectorAll('g.stop')).find((g) =>
+      g.getAttribute('aria-label')?.startsWith('Post 6'),
+    );
     post?.dispatchEvent(new MouseEvent('click', { bubbles: true }));
   });
 }
@@ -38,14 +43,46 @@ const SHOTS: Shot[] = [
   { name: 'numbers', at: 'numbers', prepare: (page) => click(page, '551-555-0160') },
   { name: 'acquire', at: 'numbers/acquire?areaCode=201' },
   { name: 'registration', at: 'registration/brand', prepare: (page) => click(page, 'Winter pier events') },
-  { name: 'contacts', at: 'contacts', prepare: async (page) => { await wait(800); await page.click('cdk-virtual-scroll-viewport button'); } },
-  { name: 'intake', at: 'contacts/intake', prepare: async (page) => { await page.type('#paste', 'Name,Phone,E-mail\nWren Eide,(201) 555-0171,wren@post.example\nPim,201.555.0172 ext 4,\nOswin,+1 609 555 0133,oswin@post.example\nJuno,2.01556E+09,\nBram,911,\nIlse,"201-555-0173; 201-555-0174",\nWren again,2015550171,'); await click(page, 'Read the lines'); } },
-  { name: 'consent', at: 'consent', prepare: async (page) => { await click(page, 'Verify the chain'); await wait(1500); await page.click('cdk-virtual-scroll-viewport button'); } },
+  {
+    name: 'contacts',
+    at: 'contacts',
+    prepare: async (page) => {
+      await wait(800);
+      await page.click('cdk-virtual-scroll-viewport button');
+    },
+  },
+  {
+    name: 'intake',
+    at: 'contacts/intake',
+    prepare: async (page) => {
+      await page.type(
+        '#paste',
+        'Name,Phone,E-mail\nWren Eide,(201) 555-0171,wren@post.example\nPim,201.555.0172 ext 4,\nOswin,+1 609 555 0133,oswin@post.example\nJuno,2.01556E+09,\nBram,911,\nIlse,"201-555-0173; 201-555-0174",\nWren again,2015550171,',
+      );
+      await click(page, 'Read the lines');
+    },
+  },
+  {
+    name: 'consent',
+    at: 'consent',
+    prepare: async (page) => {
+      await click(page, 'Verify the chain');
+      await wait(1500);
+      await page.click('cdk-virtual-scroll-viewport button');
+    },
+  },
   { name: 'opt-in-page', at: '/join/saltmarsh', width: 390 },
   { name: 'dispatch', at: 'dispatch', prepare: openPost6 },
   { name: 'results', at: 'dispatch', prepare: (page) => click(page, 'Partner: pier raffle') },
   { name: 'watch', at: 'watch' },
-  { name: 'inbox', at: 'inbox', prepare: async (page) => { await wait(700); await page.click('table.ledger tr.go:nth-child(7) button'); } },
+  {
+    name: 'inbox',
+    at: 'inbox',
+    prepare: async (page) => {
+      await wait(700);
+      await page.click('table.ledger tr.go:nth-child(7) button');
+    },
+  },
   { name: 'settings', at: 'settings/business' },
   { name: 'today-dark', at: 'today', dark: true },
 ];
@@ -55,7 +92,9 @@ try {
   await mkdir(out, { recursive: true });
   const page = await browser.newPage();
   page.on('pageerror', (e) => console.log('page error:', String(e)));
-  page.on('console', (m) => { if (m.type() === 'error') console.log('console:', m.text()); });
+  page.on('console', (m) => {
+    if (m.type() === 'error') console.log('console:', m.text());
+  });
   await page.setViewport({ width: 1280, height: 800 });
   await page.goto(`${base}/sign-in`, { waitUntil: 'networkidle2' });
   if (!only || only.includes('sign-in')) await page.screenshot({ path: path.join(out, 'sign-in.png') });

@@ -5,7 +5,18 @@ module.exports = (config) => {
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), { 'reporter:count': ['type', Counter] }],
     browsers: ['Quiet'],
     customLaunchers: {
-      Quiet: { base: 'ChromeHeadless', flags: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] },
+      Quiet: {
+        base: 'ChromeHeadless',
+        flags: [
+          '--no-sandbox',
+          '--disable-gpu',
+          '--disable-quic',
+          '--no-first-run',
+          '--disable-background-networking',
+          '--disable-component-update',
+          '--disable-sync',
+        ],
+      },
     },
     reporters: ['count'],
     singleRun: true,
@@ -14,10 +25,13 @@ module.exports = (config) => {
 };
 function Counter() {
   this.onSpecComplete = (_browser, result) => {
-    if (!result.success && !result.skipped) console.log(`FAILED ${result.suite.join(' ')} ${result.description}\n  ${result.log.join('\n  ')}`);
+    if (!result.success && !result.skipped)
+      console.log(`FAILED ${result.suite.join(' ')} ${result.description}\n  ${result.log.join('\n  ')}`);
   };
   this.onRunComplete = (_browsers, results) => {
-    console.log(`LONGGATE ${JSON.stringify({ passed: results.success, failed: results.failed + (results.error && !results.failed ? 1 : 0) })}`);
+    console.log(
+      `LONGGATE ${JSON.stringify({ passed: results.success, failed: results.failed + (results.error && !results.failed ? 1 : 0) })}`,
+    );
   };
   this.onBrowserError = (_browser, error) => console.log('FAILED browser', error);
 }

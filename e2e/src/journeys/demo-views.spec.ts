@@ -6,7 +6,25 @@ import { Person, Running } from '../running.js';
 import { Screen } from './screen.js';
 
 const axe = await readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const VIEWS = ['today', 'numbers', 'numbers/acquire?areaCode=201', 'registration/brand', 'contacts', 'contacts/intake', 'consent', 'consent/pages', 'consent/replies', 'dispatch', 'watch', 'inbox', 'settings/business', 'settings/money', 'settings/people', 'settings/rules', 'settings/audit'];
+const VIEWS = [
+  'today',
+  'numbers',
+  'numbers/acquire?areaCode=201',
+  'registration/brand',
+  'contacts',
+  'contacts/intake',
+  'consent',
+  'consent/pages',
+  'consent/replies',
+  'dispatch',
+  'watch',
+  'inbox',
+  'settings/business',
+  'settings/money',
+  'settings/people',
+  'settings/rules',
+  'settings/audit',
+];
 
 describe('the demo on screen', () => {
   let running: Running;
@@ -27,12 +45,26 @@ describe('the demo on screen', () => {
 
   /** Serious and critical violations on the page as it stands. */
   async function violations(): Promise<string[]> {
-    await s.page.evaluate((code) => {
-      if (!('axe' in window)) new Function(code)();
-    }, axe).catch(() => s.page.evaluate(axe));
+    await s.page
+      .evaluate((code) => {
+        if (!('axe' in window)) new Function(code)();
+      }, axe)
+      .catch(() => s.page.evaluate(axe));
     return s.page.evaluate(async () => {
-      const result = await (window as unknown as { axe: { run(o: object): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> } }).axe.run({ resultTypes: ['violations'] });
-      return result.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 140)).slice(0, 3).join(' | ')}`);
+      const result = await (
+        window as unknown as {
+          axe: { run(o: object): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> };
+        }
+      ).axe.run({ resultTypes: ['violations'] });
+      return result.violations
+        .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+        .map(
+          (v) =>
+            `${v.id}: ${v.nodes
+              .map((n) => n.html.slice(0, 140))
+              .slice(0, 3)
+              .join(' | ')}`,
+        );
     });
   }
 
@@ -50,7 +82,7 @@ describe('the demo on screen', () => {
     await s.page.evaluate(() => localStorage.setItem('long-gate.theme', 'dark'));
     await s.go('numbers');
     await s.page.waitForSelector('table.ledger tbody button');
-    await s.page.click('table.ledger tbody tr:last-child button');
+    await s.tap('table.ledger tbody tr:last-child button');
     await s.see('Tie it to a campaign.');
     expect(await violations()).toEqual([]);
     await s.page.keyboard.press('?');
@@ -88,12 +120,24 @@ describe('the demo on screen', () => {
   });
 
   it('opens every count of the gate preview to the people in it', async () => {
-    const posts = await s.page.$$eval('lg-gate-drawing g[role=button][aria-label^="Post"]', (gs) => gs.map((g) => g.getAttribute('aria-label') ?? ''));
+    const posts = await s.page.$$eval('lg-gate-drawing g[role=button][aria-label^="Post"]', (gs) =>
+      gs.map((g) => g.getAttribute('aria-label') ?? ''),
+    );
     expect(posts.length).toBeGreaterThan(3);
     for (const label of posts) {
       const count = Number(/: (\d+) /.exec(label)?.[1]);
-      await s.page.evaluate((l) => Array.from(document.querySelectorAll('lg-gate-drawing g')).find((g) => g.getAttribute('aria-label') === l)?.dispatchEvent(new MouseEvent('click', { bubbles: true })), label);
-      await s.page.waitForFunction((n) => document.querySelectorAll('table.ledger tbody tr td.mono').length === n, {}, Math.min(200, count));
+      await s.page.evaluate(
+        (l) =>
+          Array.from(document.querySelectorAll('lg-gate-drawing g'))
+            .find((g) => g.getAttribute('aria-label') === l)
+            ?.dispatchEvent(new MouseEvent('click', { bubbles: true })),
+        label,
+      );
+      await s.page.waitForFunction(
+        (n) => document.querySelectorAll('table.ledger tbody tr td.mono').length === n,
+        {},
+        Math.min(200, count),
+      );
     }
   });
 
@@ -114,7 +158,11 @@ describe('the demo on screen', () => {
   it('follows what the other side does without a reload', async () => {
     await s.go('inbox');
     await s.see('unread 5');
-    await fetch(`${running.outside}/handset/phones/%2B12125550177/texts`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ to: '+15515550188', text: 'Is my umbrella there?' }) });
+    await fetch(`${running.outside}/handset/phones/%2B12125550177/texts`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ to: '+15515550188', text: 'Is my umbrella there?' }),
+    });
     await s.see('Is my umbrella there?');
     await s.see('unread 6');
     await s.see('6 unread');
@@ -124,27 +172,40 @@ describe('the demo on screen', () => {
     await s.go('contacts/intake');
     const give = async (name: string, bytes: string): Promise<void> => {
       await s.page.waitForSelector('input[type=file]');
-      await s.page.evaluate((n, make) => {
-        const content = (new Function(`return ${make}`) as () => BlobPart)();
-        const data = new DataTransfer();
-        data.items.add(new File([content], n));
-        const input = document.querySelector<HTMLInputElement>('input[type=file]');
-        if (input) {
-          input.files = data.files;
-          input.dispatchEvent(new Event('change'));
-        }
-      }, name, bytes);
+      await s.page.evaluate(
+        (n, make) => {
+          const content = (new Function(`return ${make}`) as () => BlobPart)();
+          const data = new DataTransfer();
+          data.items.add(new File([content], n));
+          const input = document.querySelector<HTMLInputElement>('input[type=file]');
+          if (input) {
+            input.files = data.files;
+            input.dispatchEvent(new Event('change'));
+          }
+        },
+        name,
+        bytes,
+      );
     };
     await s.page.setBypassCSP(true);
     await s.page.reload();
     await give('empty.csv', `''`);
     await s.see('The file is empty.');
-    await give('picture.csv', `(() => { const b = new Uint8Array(50 * 1024 * 1024); for (let i = 0; i < b.length; i += 7) b[i] = i % 251; return b; })()`);
+    await give(
+      'picture.csv',
+      `(() => { const b = new Uint8Array(50 * 1024 * 1024); for (let i = 0; i < b.length; i += 7) b[i] = i % 251; return b; })()`,
+    );
     await s.see('it holds binary data');
-    await give('utf16.csv', `(() => { const t = '\\uFEFFPhone,First name\\n201-555-0171,Zoë\\n'; const a = new Uint16Array(t.length); for (let i = 0; i < t.length; i++) a[i] = t.charCodeAt(i); return a.buffer; })()`);
+    await give(
+      'utf16.csv',
+      `(() => { const t = '\\uFEFFPhone,First name\\n201-555-0171,Zoë\\n'; const a = new Uint16Array(t.length); for (let i = 0; i < t.length; i++) a[i] = t.charCodeAt(i); return a.buffer; })()`,
+    );
     await s.see('1 rows, UTF-16');
     await s.click('Start over');
-    await give('old.csv', `new Uint8Array([80,104,111,110,101,44,78,97,109,101,10,50,48,49,53,53,53,48,49,55,49,44,90,111,235,10])`);
+    await give(
+      'old.csv',
+      `new Uint8Array([80,104,111,110,101,44,78,97,109,101,10,50,48,49,53,53,53,48,49,55,49,44,90,111,235,10])`,
+    );
     await s.see('Windows-1252');
     await s.see('Zoë');
     await s.click('Start over');

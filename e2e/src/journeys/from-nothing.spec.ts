@@ -23,7 +23,12 @@ describe('an administrator who starts from nothing', () => {
   });
 
   const jump = (by: 'hour' | 'day' | 'next', times = 1): Promise<void> => api.jump(by, times);
-  const handset = async (): Promise<{ text: string; direction: string; peer: string }[]> => ((await (await fetch(`${running.outside}/handset/phones/${encodeURIComponent(MOBILE)}`)).json()) as { texts: { text: string; direction: string; peer: string }[] }).texts;
+  const handset = async (): Promise<{ text: string; direction: string; peer: string }[]> =>
+    (
+      (await (await fetch(`${running.outside}/handset/phones/${encodeURIComponent(MOBILE)}`)).json()) as {
+        texts: { text: string; direction: string; peer: string }[];
+      }
+    ).texts;
 
   it('sets up the first administrator and business', async () => {
     await s.see('The first administrator and business');
@@ -44,7 +49,16 @@ describe('an administrator who starts from nothing', () => {
     await s.see('The account is provisional.');
     await s.click('Open the account');
     await s.see('The provider asks for the address and a contact first');
-    for (const [id, value] of [['contactName', 'Wren Holloway'], ['contactEmail', 'office@heron.example'], ['street', '9 Mill Street'], ['city', 'Quillmere'], ['state', 'NJ'], ['postalCode', '07030'], ['website', 'https://heron.example']] as const) await s.fill(id, value);
+    for (const [id, value] of [
+      ['contactName', 'Wren Holloway'],
+      ['contactEmail', 'office@heron.example'],
+      ['street', '9 Mill Street'],
+      ['city', 'Quillmere'],
+      ['state', 'NJ'],
+      ['postalCode', '07030'],
+      ['website', 'https://heron.example'],
+    ] as const)
+      await s.fill(id, value);
     await s.click('Open the account');
     await s.see('The account is in review.');
     await jump('next');
@@ -77,7 +91,11 @@ describe('an administrator who starts from nothing', () => {
     await s.see('provisioning…');
     await jump('next');
     await s.see('Tie it to a campaign.');
-    expect((await api.ok<{ items: { state: string }[] }>('GET', `/businesses/${await businessId()}/numbers`)).items.map((n) => n.state)).toEqual(['active']);
+    expect(
+      (await api.ok<{ items: { state: string }[] }>('GET', `/businesses/${await businessId()}/numbers`)).items.map(
+        (n) => n.state,
+      ),
+    ).toEqual(['active']);
     await s.go('settings/money');
     await s.see('247.70');
   });
@@ -103,7 +121,9 @@ describe('an administrator who starts from nothing', () => {
     await jump('day', 2);
     await s.see('Name and tax number are locked.');
     const db = await import('node:fs/promises').then((f) => f.readFile(`${running.dataDir}/long-gate.sqlite`));
-    expect(db.includes('361234567') || db.includes('36-1234567')).withContext('the tax number in clear on disk').toBe(false);
+    expect(db.includes('361234567') || db.includes('36-1234567'))
+      .withContext('the tax number in clear on disk')
+      .toBe(false);
   });
 
   it('finds what would be declined beside the words, is declined for what only a reviewer sees, mends and resubmits', async () => {
@@ -112,19 +132,38 @@ describe('an administrator who starts from nothing', () => {
     await s.choose('#new-use', 'Marketing');
     await s.click('Begin');
     await s.see('Marketing asks for 2 samples');
-    await s.fill('description', 'News about bread and classes for those who like to hear of them, about twice a month, so that they can come by.');
+    await s.fill(
+      'description',
+      'News about bread and classes for those who like to hear of them, about twice a month, so that they can come by.',
+    );
     await s.fill('agreement', 'On the page heron.example/join. By ordering bread they agree to receive offers.');
     await s.see('Agreement is made a condition.');
     await s.fill('sample0', 'Last loaves today! lnk.example/9x');
     await s.fill('sample1', '[business] [text] [link]');
-    for (const words of ['The sample doesn’t name the business.', 'It shows no way to stop.', 'Networks filter links on hosts that many senders share.', 'The sample is nothing but placeholders.', 'The sample carries a link, but none is declared.']) await s.see(words);
+    for (const words of [
+      'The sample doesn’t name the business.',
+      'It shows no way to stop.',
+      'Networks filter links on hosts that many senders share.',
+      'The sample is nothing but placeholders.',
+      'The sample carries a link, but none is declared.',
+    ])
+      await s.see(words);
     expect(await s.text('lg-marked-text .mark.block')).toContain('By ordering bread they agree');
     expect(await s.sees('Submit…')).toBe(false);
-    await s.fill('agreement', 'On the page heron.example/join people enter their number and tick a box of its own for news; nothing is ticked beforehand.');
-    await s.fill('sample0', 'Heron Lane: Hi [first name], rye bread is back this Friday: heron.example/rye Reply STOP to end.');
+    await s.fill(
+      'agreement',
+      'On the page heron.example/join people enter their number and tick a box of its own for news; nothing is ticked beforehand.',
+    );
+    await s.fill(
+      'sample0',
+      'Heron Lane: Hi [first name], rye bread is back this Friday: heron.example/rye Reply STOP to end.',
+    );
     await s.fill('sample1', 'Heron Lane: the sourdough class of May has two places left. Reply STOP to end.');
-    await s.page.click('.declared input');
-    await s.fill('optInMessage', 'Heron Lane: you are in for news, about 2 texts a month. Msg & data rates may apply. Reply HELP for help, STOP to end.');
+    await s.tap('.declared input');
+    await s.fill(
+      'optInMessage',
+      'Heron Lane: you are in for news, about 2 texts a month. Msg & data rates may apply. Reply HELP for help, STOP to end.',
+    );
     await s.fill('optOutMessage', 'You are out and will get no more texts.');
     await s.see('The answer to STOP doesn’t name the business.');
     await s.fill('optOutMessage', 'Heron Lane: you are out and will get no more texts from us.');
@@ -139,7 +178,10 @@ describe('an administrator who starts from nothing', () => {
     await jump('day', 5);
     await s.see('Mend and resubmit.');
     await s.see('The description does not say who sends: name the business.');
-    await s.fill('description', 'Heron Lane sends people who joined its list news about bread and classes, about twice a month, so that they can come by.');
+    await s.fill(
+      'description',
+      'Heron Lane sends people who joined its list news about bread and classes, about twice a month, so that they can come by.',
+    );
     await s.see('Changed since the last submission');
     await s.click('Resubmit…');
     await s.click('Submit for 15.00');
@@ -150,9 +192,9 @@ describe('an administrator who starts from nothing', () => {
 
   it('ties the number, which then is cleared to send', async () => {
     await s.go('numbers');
-    await s.page.click('table.ledger tbody button');
+    await s.tap('table.ledger tbody button');
     await s.click('Tie to Baking news');
-    await s.page.click('[data-yes]');
+    await s.tap('[data-yes]');
     await s.see('Wait for the networks.');
     await jump('day');
     await s.see('This number is cleared to send.');
@@ -161,7 +203,10 @@ describe('an administrator who starts from nothing', () => {
 
   it('brings contacts in: every row ok, to look at or refused with its reason, and totals that add up', async () => {
     await s.go('contacts/intake');
-    await s.fill('paste', 'Phone;Given name;Family name\n(212) 555-0123;Ada;Merriwether\n718.555.0140 ext 7;Bo;Quaife\n5551234;Cy;Short\n;Di;Empty\n2125550123;Ada;Again\n617-555-0111;Ed;Boston\n2.1255E+09;Fi;Sheet');
+    await s.fill(
+      'paste',
+      'Phone;Given name;Family name\n(212) 555-0123;Ada;Merriwether\n718.555.0140 ext 7;Bo;Quaife\n5551234;Cy;Short\n;Di;Empty\n2125550123;Ada;Again\n617-555-0111;Ed;Boston\n2.1255E+09;Fi;Sheet',
+    );
     await s.click('Read the lines');
     await s.see('7 rows: 2 ok, 1 to look at, 1 repeated, 3 refused. 3 will be stored');
     await s.see('an extension was kept apart');
@@ -180,9 +225,12 @@ describe('an administrator who starts from nothing', () => {
     await s.see('3 numbers need asking about');
     await s.click('Look them up…');
     await s.see('charged as answers come');
-    await s.page.click('[data-yes]');
+    await s.tap('[data-yes]');
     await s.gone('need asking about');
-    const pace = (await (await fetch(`${running.outside}/lines/pace`)).json()) as { lookups: number; busiestSecond: number };
+    const pace = (await (await fetch(`${running.outside}/lines/pace`)).json()) as {
+      lookups: number;
+      busiestSecond: number;
+    };
     expect(pace.lookups).toBe(3);
     expect(pace.busiestSecond).toBeLessThanOrEqual(20);
   });
@@ -205,7 +253,7 @@ describe('an administrator who starts from nothing', () => {
     await phone.setViewport({ width: 390, height: 800 });
     await phone.goto(`${running.url}/join/heron`);
     await phone.waitForSelector('input[type=checkbox]');
-    expect(await phone.$$eval('input[type=checkbox]', (boxes) => boxes.map((b) => (b).checked))).toEqual([false, false]);
+    expect(await phone.$$eval('input[type=checkbox]', (boxes) => boxes.map((b) => b.checked))).toEqual([false, false]);
     await phone.type('#phone', '212-555-0123');
     await phone.click('button[type=submit]');
     await phone.waitForFunction(() => document.body.innerText.includes('Choose at least one kind of text.'));
@@ -233,21 +281,34 @@ describe('an administrator who starts from nothing', () => {
     await page.waitForSelector('li.in, li.out');
     await page.type('#text', text);
     await page.click('button[type=submit]');
-    await page.waitForFunction((t) => Array.from(document.querySelectorAll('li.out')).some((li) => li.textContent?.includes(t)), {}, text);
+    await page.waitForFunction(
+      (t) => Array.from(document.querySelectorAll('li.out')).some((li) => li.textContent?.includes(t)),
+      {},
+      text,
+    );
     await page.close();
   }
 
   it('writes a dispatch, sees at which post everybody stands, and sends it once', async () => {
     // Into the permitted hours of every recipient.
     for (let i = 0; i < 24; i++) {
-      const hour = Number(new Intl.DateTimeFormat('en-US', { hour: 'numeric', hour12: false, timeZone: 'America/New_York' }).format(new Date((await api.ok<{ clock: { now: number } }>('GET', '/session')).clock.now)));
-      const sunday = new Intl.DateTimeFormat('en-US', { weekday: 'short', timeZone: 'America/New_York' }).format(new Date((await api.ok<{ clock: { now: number } }>('GET', '/session')).clock.now)) === 'Sun';
+      const hour = Number(
+        new Intl.DateTimeFormat('en-US', { hour: 'numeric', hour12: false, timeZone: 'America/New_York' }).format(
+          new Date((await api.ok<{ clock: { now: number } }>('GET', '/session')).clock.now),
+        ),
+      );
+      const sunday =
+        new Intl.DateTimeFormat('en-US', { weekday: 'short', timeZone: 'America/New_York' }).format(
+          new Date((await api.ok<{ clock: { now: number } }>('GET', '/session')).clock.now),
+        ) === 'Sun';
       if (hour >= 10 && hour <= 17 && !sunday) break;
       await jump('hour');
     }
     await s.go('dispatch/new');
     await s.page.waitForSelector('lg-text-editor [contenteditable]');
-    expect(await s.page.$eval('select[aria-label="Sending number"]', (e) => (e).value)).withContext('no number is chosen beforehand').toBe('');
+    expect(await s.page.$eval('select[aria-label="Sending number"]', (e) => e.value))
+      .withContext('no number is chosen beforehand')
+      .toBe('');
     await s.page.type('lg-text-editor [contenteditable]', 'Rye bread is 20% off this week – come by');
     await s.see('UCS-2');
     await s.see('is outside GSM-7');
@@ -260,7 +321,11 @@ describe('an administrator who starts from nothing', () => {
     await s.choose('select[aria-label="Sending number"]', '551');
     await s.see('3 in the audience');
     await s.see('1 pass now');
-    await s.page.evaluate(() => Array.from(document.querySelectorAll('g.stop')).find((g) => g.getAttribute('aria-label')?.startsWith('Post 6'))?.dispatchEvent(new MouseEvent('click', { bubbles: true })));
+    await s.page.evaluate(() =>
+      Array.from(document.querySelectorAll('g.stop'))
+        .find((g) => g.getAttribute('aria-label')?.startsWith('Post 6'))
+        ?.dispatchEvent(new MouseEvent('click', { bubbles: true })),
+    );
     await s.see('imported claim without proof');
     await s.see('file the form, or invite to the page');
     await s.click('Send to 1…');
@@ -274,14 +339,16 @@ describe('an administrator who starts from nothing', () => {
     await jump('hour');
     await s.see('delivered 1');
     const news = (await handset()).filter((t) => t.text.includes('Rye bread'));
-    expect(news.map((t) => t.text)).toEqual(['Heron Lane: Rye bread is 20% off this week - come by Reply STOP to end.']);
+    expect(news.map((t) => t.text)).toEqual([
+      'Heron Lane: Rye bread is 20% off this week - come by Reply STOP to end.',
+    ]);
   });
 
   it('shows a reply as it comes, and answers it through the gate', async () => {
     await s.go('inbox');
     await reply('Do you have spelt bread too?');
     await s.see('Do you have spelt bread too?');
-    await s.page.click('table.ledger tr.go button');
+    await s.tap('table.ledger tr.go button');
     await s.see('An answer passes until');
     await s.fill('answer', 'Heron Lane: yes, on Saturdays.');
     await s.click('Send answer');
@@ -297,7 +364,7 @@ describe('an administrator who starts from nothing', () => {
     expect((await handset()).filter((t) => t.text.includes('no more texts')).length).toBe(1);
     await s.go('inbox');
     await s.see('stop');
-    await s.page.click('table.ledger tr.go button');
+    await s.tap('table.ledger tr.go button');
     await s.see('An answer is stopped: opted out');
     await reply('START');
     await jump('hour');

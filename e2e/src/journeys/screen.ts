@@ -27,17 +27,38 @@ export class Screen {
   /** Clicks the first enabled button or link with these words. */
   async click(words: string): Promise<void> {
     const q = JSON.stringify(words);
-    const el = await this.find(`//*[(self::a or self::button or @role='button' or @role='menuitem') and not(@disabled) and contains(normalize-space(.), ${q})]`).catch(() => {
+    const el = await this.find(
+      `//*[(self::a or self::button or @role='button' or @role='menuitem') and not(@disabled) and contains(normalize-space(.), ${q})]`,
+    ).catch(() => {
       throw new Error(`nothing to click says ${q}`);
     });
     await el?.evaluate((e) => (e as HTMLElement).click());
   }
 
+  /** Clicks what the selector finds, once it is there; the page may draw itself anew meanwhile. */
+  async tap(selector: string): Promise<void> {
+    await this.page.waitForFunction(
+      (s) => {
+        const el = document.querySelector<HTMLElement>(s);
+        el?.click();
+        return el !== null;
+      },
+      { polling: 100 },
+      selector,
+    );
+  }
+
   async see(words: string, ms = 20_000): Promise<void> {
-    await this.page.waitForFunction((w) => (document.body.innerText ?? '').replace(/\s+/g, ' ').includes(w), { timeout: ms, polling: 150 }, words).catch(async () => {
-      const text = await this.page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 1800));
-      throw new Error(`“${words}” is not to be seen at ${this.page.url()}. Seen: ${text}`);
-    });
+    await this.page
+      .waitForFunction(
+        (w) => (document.body.innerText ?? '').replace(/\s+/g, ' ').includes(w),
+        { timeout: ms, polling: 150 },
+        words,
+      )
+      .catch(async () => {
+        const text = await this.page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 1800));
+        throw new Error(`“${words}” is not to be seen at ${this.page.url()}. Seen: ${text}`);
+      });
   }
 
   async sees(words: string): Promise<boolean> {
@@ -45,7 +66,11 @@ export class Screen {
   }
 
   async gone(words: string): Promise<void> {
-    await this.page.waitForFunction((w) => !(document.body.innerText ?? '').replace(/\s+/g, ' ').includes(w), { polling: 150 }, words);
+    await this.page.waitForFunction(
+      (w) => !(document.body.innerText ?? '').replace(/\s+/g, ' ').includes(w),
+      { polling: 150 },
+      words,
+    );
   }
 
   /** Writes into the field with this id, replacing what stands in it. */
@@ -63,12 +88,21 @@ export class Screen {
 
   /** Chooses the option that contains these words. */
   async choose(selector: string, words: string): Promise<void> {
-    await this.page.waitForFunction((s, w) => Array.from(document.querySelector<HTMLSelectElement>(s)?.options ?? []).some((o) => o.text.includes(w)), {}, selector, words);
-    await this.page.$eval(selector, (e, w) => {
-      const select = e as HTMLSelectElement;
-      select.value = Array.from(select.options).find((o) => o.text.includes(w))?.value ?? '';
-      select.dispatchEvent(new Event('change', { bubbles: true }));
-    }, words);
+    await this.page.waitForFunction(
+      (s, w) => Array.from(document.querySelector<HTMLSelectElement>(s)?.options ?? []).some((o) => o.text.includes(w)),
+      {},
+      selector,
+      words,
+    );
+    await this.page.$eval(
+      selector,
+      (e, w) => {
+        const select = e as HTMLSelectElement;
+        select.value = Array.from(select.options).find((o) => o.text.includes(w))?.value ?? '';
+        select.dispatchEvent(new Event('change', { bubbles: true }));
+      },
+      words,
+    );
   }
 
   async go(path: string): Promise<void> {

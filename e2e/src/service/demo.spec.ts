@@ -16,14 +16,24 @@ interface Draft {
 describe('the demo', () => {
   let running: Running;
   let person: Person;
-  const all: { id: string; lists: { id: string; name: string; count: number }[]; numbers: { id: string; e164: string; deciding: unknown }[] }[] = [];
+  const all: {
+    id: string;
+    lists: { id: string; name: string; count: number }[];
+    numbers: { id: string; e164: string; deciding: unknown }[];
+  }[] = [];
 
   beforeAll(async () => {
     running = await Running.start({ demo: true });
     person = await new Person(running.url).signIn('administrator');
     for (const b of person.businesses) {
-      const lists = await person.ok<{ items: { id: string; name: string; count: number }[] }>('GET', `/businesses/${b.id}/lists`);
-      const numbers = await person.ok<{ items: { id: string; e164: string; deciding: unknown }[] }>('GET', `/businesses/${b.id}/numbers`);
+      const lists = await person.ok<{ items: { id: string; name: string; count: number }[] }>(
+        'GET',
+        `/businesses/${b.id}/lists`,
+      );
+      const numbers = await person.ok<{ items: { id: string; e164: string; deciding: unknown }[] }>(
+        'GET',
+        `/businesses/${b.id}/numbers`,
+      );
       all.push({ id: b.id, lists: lists.items, numbers: numbers.items });
     }
   });
@@ -50,20 +60,42 @@ describe('the demo', () => {
       for (const list of b.lists) {
         for (const purpose of ['informational', 'promotional']) {
           for (const numberId of [b.numbers[0]?.id ?? null, b.numbers[b.numbers.length - 1]?.id ?? null]) {
-            const draft: Draft = { title: 'x', text: 'Hello [firstName], the boat is late: saltmarsh.example/x', purpose, transactional: false, stopLine: compared % 2 === 0, numberId, audience: { include: [list.id], exclude: compared % 3 === 0 ? [b.lists[0]?.id ?? ''] : [] } };
-            const preview = await person.ok<{ counts: GateCounts }>('POST', `/businesses/${b.id}/dispatches/preview`, draft);
+            const draft: Draft = {
+              title: 'x',
+              text: 'Hello [firstName], the boat is late: saltmarsh.example/x',
+              purpose,
+              transactional: false,
+              stopLine: compared % 2 === 0,
+              numberId,
+              audience: { include: [list.id], exclude: compared % 3 === 0 ? [b.lists[0]?.id ?? ''] : [] },
+            };
+            const preview = await person.ok<{ counts: GateCounts }>(
+              'POST',
+              `/businesses/${b.id}/dispatches/preview`,
+              draft,
+            );
             const c = preview.counts;
             expect(c.pass + c.hold + c.stop).toBe(c.audience);
             expect(c.posts.reduce((n, p) => n + p.hold + p.stop, 0)).toBe(c.hold + c.stop);
             for (const post of c.posts) {
               for (const result of ['hold', 'stop'] as const) {
                 if (post[result] === 0 || post[result] > 500) continue;
-                const people = await person.ok<{ items: { post: number; result: string }[] }>('POST', `/businesses/${b.id}/dispatches/preview/people`, { dispatch: draft, post: post.post, result, limit: 500 });
-                expect(people.items.length).withContext(`${list.name} ${purpose} post ${post.post} ${result}`).toBe(post[result]);
+                const people = await person.ok<{ items: { post: number; result: string }[] }>(
+                  'POST',
+                  `/businesses/${b.id}/dispatches/preview/people`,
+                  { dispatch: draft, post: post.post, result, limit: 500 },
+                );
+                expect(people.items.length)
+                  .withContext(`${list.name} ${purpose} post ${post.post} ${result}`)
+                  .toBe(post[result]);
               }
             }
             if (c.pass > 0 && c.pass <= 500) {
-              const people = await person.ok<{ items: unknown[] }>('POST', `/businesses/${b.id}/dispatches/preview/people`, { dispatch: draft, post: 0, result: 'pass', limit: 500 });
+              const people = await person.ok<{ items: unknown[] }>(
+                'POST',
+                `/businesses/${b.id}/dispatches/preview/people`,
+                { dispatch: draft, post: 0, result: 'pass', limit: 500 },
+              );
               expect(people.items.length).toBe(c.pass);
             }
             compared++;
@@ -84,11 +116,19 @@ describe('the demo', () => {
       for (const line of text.trim().split('\n')) {
         const event = JSON.parse(line) as LedgerEvent;
         expect(event.prevHash).toBe(prev);
-        expect(createHash('sha256').update(`${prev}\n${canonicalEvent(event)}`).digest('hex')).toBe(event.hash);
+        expect(
+          createHash('sha256')
+            .update(`${prev}\n${canonicalEvent(event)}`)
+            .digest('hex'),
+        ).toBe(event.hash);
         prev = event.hash;
         n++;
       }
-      const verdict = await person.ok<{ ok: boolean; count: number; head: string }>('POST', `/businesses/${b.id}/ledger/verification`, {});
+      const verdict = await person.ok<{ ok: boolean; count: number; head: string }>(
+        'POST',
+        `/businesses/${b.id}/ledger/verification`,
+        {},
+      );
       expect(verdict).toEqual(jasmine.objectContaining({ ok: true, count: n, head: prev }));
     }
   });
@@ -97,7 +137,15 @@ describe('the demo', () => {
     const coordinator = await new Person(running.url).signIn('coordinator');
     const viewer = await new Person(running.url).signIn('viewer');
     const b = all[0]?.id ?? '';
-    const draft: Draft = { title: 'Mine', text: 'x', purpose: null, transactional: false, stopLine: true, numberId: null, audience: { include: [], exclude: [] } };
+    const draft: Draft = {
+      title: 'Mine',
+      text: 'x',
+      purpose: null,
+      transactional: false,
+      stopLine: true,
+      numberId: null,
+      audience: { include: [], exclude: [] },
+    };
     expect((await coordinator.call('POST', `/businesses/${b}/dispatches`, draft)).status).toBe(200);
     expect((await viewer.call('POST', `/businesses/${b}/dispatches`, draft)).status).toBe(403);
     expect((await coordinator.call('POST', `/businesses/${b}/top-ups`, { amount: 5_000_000 })).status).toBe(403);
@@ -106,23 +154,40 @@ describe('the demo', () => {
     expect((await new Person(running.url).call('GET', `/businesses/${b}/contacts`)).status).toBe(401);
     expect((await person.call('GET', '/businesses/biz_somebody-elses/contacts')).status).toBe(404);
     const api = await person.ok<{ paths: Record<string, Record<string, { summary: string }>> }>('GET', '/openapi.json');
-    const writing = Object.entries(api.paths).flatMap(([p, methods]) => Object.keys(methods).filter((m) => m !== 'get').map((m) => `${m} ${p}`));
+    const writing = Object.entries(api.paths).flatMap(([p, methods]) =>
+      Object.keys(methods)
+        .filter((m) => m !== 'get')
+        .map((m) => `${m} ${p}`),
+    );
     // The ways in to the ledger: the contact's own page, a recorded wish to stop, and the reading of a reply.
     expect(writing.filter((w) => /consent|revocation|opt-in|ledger|reply-review/.test(w)).sort()).toEqual([
-      'post /api/v1/businesses/{businessId}/ledger/verification', 'post /api/v1/businesses/{businessId}/reply-reviews/{id}', 'post /api/v1/businesses/{businessId}/revocations', 'post /api/v1/public/pages/{slug}/opt-ins',
+      'post /api/v1/businesses/{businessId}/ledger/verification',
+      'post /api/v1/businesses/{businessId}/reply-reviews/{id}',
+      'post /api/v1/businesses/{businessId}/revocations',
+      'post /api/v1/public/pages/{slug}/opt-ins',
     ]);
   });
 
   it('does a costly thing once for one key, and refuses two people who overwrite each other', async () => {
     const b = all[1]?.id ?? '';
-    const balance = async (): Promise<number> => (await person.ok<{ balance: number }>('GET', `/businesses/${b}`)).balance;
+    const balance = async (): Promise<number> =>
+      (await person.ok<{ balance: number }>('GET', `/businesses/${b}`)).balance;
     const before = await balance();
     const key = { 'idempotency-key': 'the-same-wish-1' };
     await Promise.all([1, 2, 3].map(() => person.ok('POST', `/businesses/${b}/top-ups`, { amount: 5_000_000 }, key)));
     expect((await balance()) - before).toBe(5_000_000);
-    expect((await person.call('POST', `/businesses/${b}/top-ups`, { amount: 5_000_000 }, { 'idempotency-key': '' })).status).toBe(400);
-    const n = (await person.ok<{ items: { id: string; version: number }[] }>('GET', `/businesses/${b}/numbers`)).items[0];
-    const edit = (label: string): Promise<{ status: number }> => person.call('PUT', `/businesses/${b}/numbers/${n?.id ?? ''}`, { label, description: '' }, { 'if-match': `"${n?.version ?? 0}"` });
+    expect(
+      (await person.call('POST', `/businesses/${b}/top-ups`, { amount: 5_000_000 }, { 'idempotency-key': '' })).status,
+    ).toBe(400);
+    const n = (await person.ok<{ items: { id: string; version: number }[] }>('GET', `/businesses/${b}/numbers`))
+      .items[0];
+    const edit = (label: string): Promise<{ status: number }> =>
+      person.call(
+        'PUT',
+        `/businesses/${b}/numbers/${n?.id ?? ''}`,
+        { label, description: '' },
+        { 'if-match': `"${n?.version ?? 0}"` },
+      );
     expect([(await edit('One')).status, (await edit('Two')).status]).toEqual([200, 412]);
   });
 
@@ -130,8 +195,14 @@ describe('the demo', () => {
     const b = all[0]?.id ?? '';
     const bad = await person.call('GET', `/businesses/${b}/exchange?areaCode=12`);
     expect(bad.status).toBe(422);
-    expect(bad.body['fields']).toEqual([{ field: 'areaCode', message: 'An area code has three digits and begins with 2 to 9.' }]);
-    const raw = await fetch(`${running.url}/api/v1/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{broken' });
+    expect(bad.body['fields']).toEqual([
+      { field: 'areaCode', message: 'An area code has three digits and begins with 2 to 9.' },
+    ]);
+    const raw = await fetch(`${running.url}/api/v1/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{broken',
+    });
     expect(raw.status).toBe(400);
     expect(raw.headers.get('content-type')).toContain('application/problem+json');
     expect((await fetch(`${running.url}/api/v1/nowhere`)).status).toBe(404);
@@ -141,14 +212,23 @@ describe('the demo', () => {
   });
 
   it('limits how often one may try to sign in', async () => {
-    const tries = await Promise.all(Array.from({ length: 40 }, () => fetch(`${running.url}/api/v1/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'nobody@quillmere.example', password: 'x' }) }).then((r) => r.status)));
+    const tries = await Promise.all(
+      Array.from({ length: 40 }, () =>
+        fetch(`${running.url}/api/v1/session`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ email: 'nobody@quillmere.example', password: 'x' }),
+        }).then((r) => r.status),
+      ),
+    );
     expect(tries.filter((s) => s === 401).length).toBeLessThanOrEqual(30);
     expect(tries).toContain(429);
   });
 
   it('keeps the history and adds nothing to it at a second start', async () => {
     const b = all[0]?.id ?? '';
-    const total = async (): Promise<number> => (await person.ok<{ total: number }>('GET', `/businesses/${b}/ledger`)).total;
+    const total = async (): Promise<number> =>
+      (await person.ok<{ total: number }>('GET', `/businesses/${b}/ledger`)).total;
     const before = await total();
     await running.kill();
     await running.startServerAgain();
@@ -164,9 +244,20 @@ describe('the demo', () => {
     await until(async () => (await estimate()).numbers < numbers - 30);
     await running.kill();
     await running.startServerAgain();
-    await until(async () => (await person.ok<{ items: { kind: string; state: string }[] }>('GET', `/businesses/${b}/jobs`)).items.some((j) => j.kind === 'lookups' && j.state === 'done'), 60_000);
-    const pace = (await (await fetch(`${running.outside}/lines/pace`)).json()) as { lookups: number; busiestSecond: number };
+    await until(
+      async () =>
+        (await person.ok<{ items: { kind: string; state: string }[] }>('GET', `/businesses/${b}/jobs`)).items.some(
+          (j) => j.kind === 'lookups' && j.state === 'done',
+        ),
+      60_000,
+    );
+    const pace = (await (await fetch(`${running.outside}/lines/pace`)).json()) as {
+      lookups: number;
+      busiestSecond: number;
+    };
     expect(pace.busiestSecond).toBeLessThanOrEqual(20);
-    expect(pace.lookups - numbers).withContext('at most one slice is asked again after a kill').toBeLessThanOrEqual(18);
+    expect(pace.lookups - numbers)
+      .withContext('at most one slice is asked again after a kill')
+      .toBeLessThanOrEqual(18);
   });
 });

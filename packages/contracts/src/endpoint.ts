@@ -4,7 +4,12 @@ import { z } from 'zod';
 export type Access = 'public' | 'signed in' | 'viewer' | 'coordinator' | 'administrator';
 
 /** One address of the API: what goes in, what comes out, who may. Server and web both read it. */
-export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType = z.ZodType, B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
+export interface Endpoint<
+  P extends z.ZodType = z.ZodType,
+  Q extends z.ZodType = z.ZodType,
+  B extends z.ZodType = z.ZodType,
+  R extends z.ZodType = z.ZodType,
+> {
   id: string;
   summary: string;
   method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
@@ -40,7 +45,12 @@ interface Given<P, Q, B, R> {
 /** Every endpoint ever defined, for the OpenAPI document. */
 export const ALL_ENDPOINTS: Endpoint[] = [];
 
-export function endpoint<R extends z.ZodType, P extends z.ZodType = typeof Nothing, Q extends z.ZodType = typeof Nothing, B extends z.ZodType = typeof Nothing>(given: Given<P, Q, B, R>): Endpoint<P, Q, B, R> {
+export function endpoint<
+  R extends z.ZodType,
+  P extends z.ZodType = typeof Nothing,
+  Q extends z.ZodType = typeof Nothing,
+  B extends z.ZodType = typeof Nothing,
+>(given: Given<P, Q, B, R>): Endpoint<P, Q, B, R> {
   const made = {
     params: Nothing as unknown as P,
     query: Nothing as unknown as Q,
@@ -66,7 +76,10 @@ export const Amount = z.number().int();
 export function page<T extends z.ZodType>(item: T) {
   return z.object({ items: z.array(item), next: z.string().nullable(), total: z.number().int() });
 }
-export const PageQuery = z.object({ cursor: z.string().max(400).optional(), limit: z.coerce.number().int().min(1).max(500).default(100) });
+export const PageQuery = z.object({
+  cursor: z.string().max(400).optional(),
+  limit: z.coerce.number().int().min(1).max(500).default(100),
+});
 
 export const FindingShape = z.object({
   code: z.string(),
@@ -79,4 +92,9 @@ export const FindingShape = z.object({
 export const ReasonShape = z.object({ field: z.string(), code: z.string(), message: z.string() });
 export const PurposeShape = z.enum(['conversational', 'informational', 'promotional']);
 export const ResultShape = z.enum(['pass', 'hold', 'stop']);
-export const AnswerShape = z.object({ post: z.number(), result: z.enum(['pass', 'hold', 'stop', 'not asked']), reason: z.string().optional(), until: z.number().optional() });
+export const AnswerShape = z.object({
+  post: z.number(),
+  result: z.enum(['pass', 'hold', 'stop', 'not asked']),
+  reason: z.string().optional(),
+  until: z.number().optional(),
+});

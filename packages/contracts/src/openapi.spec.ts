@@ -18,12 +18,25 @@ describe('the OpenAPI document', () => {
     for (const e of ALL_ENDPOINTS) {
       const named = [...e.path.matchAll(/:(\w+)/g)].map((m) => m[1]);
       const declared = Object.keys((z.toJSONSchema(e.params) as { properties?: object }).properties ?? {});
-      expect(declared.sort()).withContext(e.id).toEqual(named.sort() as string[]);
+      expect(declared.sort())
+        .withContext(e.id)
+        .toEqual(named.sort() as string[]);
     }
   });
   it('asks everything that costs or sends for an idempotency key', () => {
-    for (const id of ['numbers.order', 'money.topUp', 'dispatches.send', 'dispatches.test', 'inbox.answer', 'lookups.start', 'registration.submitBrand', 'registration.submitCampaign']) {
-      expect(ALL_ENDPOINTS.find((e) => e.id === id)?.costs).withContext(id).toBe(true);
+    for (const id of [
+      'numbers.order',
+      'money.topUp',
+      'dispatches.send',
+      'dispatches.test',
+      'inbox.answer',
+      'lookups.start',
+      'registration.submitBrand',
+      'registration.submitCampaign',
+    ]) {
+      expect(ALL_ENDPOINTS.find((e) => e.id === id)?.costs)
+        .withContext(id)
+        .toBe(true);
     }
   });
 });

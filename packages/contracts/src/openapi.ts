@@ -5,8 +5,15 @@ const PROBLEM = {
   type: 'object',
   description: 'RFC 9457 problem details',
   properties: {
-    type: { type: 'string' }, title: { type: 'string' }, status: { type: 'integer' }, detail: { type: 'string' }, code: { type: 'string' },
-    fields: { type: 'array', items: { type: 'object', properties: { field: { type: 'string' }, message: { type: 'string' } } } },
+    type: { type: 'string' },
+    title: { type: 'string' },
+    status: { type: 'integer' },
+    detail: { type: 'string' },
+    code: { type: 'string' },
+    fields: {
+      type: 'array',
+      items: { type: 'object', properties: { field: { type: 'string' }, message: { type: 'string' } } },
+    },
   },
 };
 
@@ -19,9 +26,20 @@ function schema(type: z.ZodType, io: 'input' | 'output'): Record<string, unknown
 function parameters(e: Endpoint): object[] {
   const of = (type: z.ZodType, place: 'path' | 'query'): object[] => {
     const s = schema(type, 'input') as { properties?: Record<string, object>; required?: string[] };
-    return Object.entries(s.properties ?? {}).map(([name, sub]) => ({ name, in: place, required: place === 'path' || (s.required ?? []).includes(name), schema: sub }));
+    return Object.entries(s.properties ?? {}).map(([name, sub]) => ({
+      name,
+      in: place,
+      required: place === 'path' || (s.required ?? []).includes(name),
+      schema: sub,
+    }));
   };
-  const header = (name: string, description: string): object => ({ name, in: 'header', required: true, description, schema: { type: 'string' } });
+  const header = (name: string, description: string): object => ({
+    name,
+    in: 'header',
+    required: true,
+    description,
+    schema: { type: 'string' },
+  });
   return [
     ...of(e.params, 'path'),
     ...of(e.query, 'query'),
@@ -42,20 +60,37 @@ export function openApiDocument(): Record<string, unknown> {
       description: `Who may: ${e.access}.`,
       tags: [e.id.split('.')[0]],
       parameters: parameters(e),
-      ...(e.body === (Nothing as z.ZodType) || e.method === 'GET' ? {} : { requestBody: { required: true, content: { 'application/json': { schema: schema(e.body, 'input') } } } }),
+      ...(e.body === (Nothing as z.ZodType) || e.method === 'GET'
+        ? {}
+        : { requestBody: { required: true, content: { 'application/json': { schema: schema(e.body, 'input') } } } }),
       responses: {
-        '200': { description: 'Done', content: text ? { 'text/plain': { schema: { type: 'string' } } } : { 'application/json': { schema: schema(e.answer, 'output') } } },
-        default: { description: 'Refused or failed', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
+        '200': {
+          description: 'Done',
+          content: text
+            ? { 'text/plain': { schema: { type: 'string' } } }
+            : { 'application/json': { schema: schema(e.answer, 'output') } },
+        },
+        default: {
+          description: 'Refused or failed',
+          content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+        },
       },
       ...(e.access === 'public' ? { security: [] } : {}),
     };
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Long Gate', version: '1', description: 'Moments are milliseconds since the epoch; amounts are millionths of a dollar.' },
+    info: {
+      title: 'Long Gate',
+      version: '1',
+      description: 'Moments are milliseconds since the epoch; amounts are millionths of a dollar.',
+    },
     servers: [{ url: '/' }],
     security: [{ session: [] }],
     paths,
-    components: { schemas: { Problem: PROBLEM }, securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'long_gate' } } },
+    components: {
+      schemas: { Problem: PROBLEM },
+      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'long_gate' } },
+    },
   };
 }

@@ -1,4 +1,13 @@
-import type { BrandFiling, CampaignFiling, ClockAnswer, LineAnswer, Offer, OutgoingText, OutsideEvent, SimulatedPast } from './shapes.js';
+import type {
+  BrandFiling,
+  CampaignFiling,
+  ClockAnswer,
+  LineAnswer,
+  Offer,
+  OutgoingText,
+  OutsideEvent,
+  SimulatedPast,
+} from './shapes.js';
 
 /** Sells numbers. Orders are answered later by `order.filled` or `order.failed`. */
 export interface NumberExchange {

@@ -15,7 +15,14 @@ export interface GatewayAddresses {
 
 /** All services at one address, as the stand-ins are. */
 export function allAt(base: string, simulated = true): GatewayAddresses {
-  return { exchange: base, registrar: base, lines: base, network: base, feed: base, simulation: simulated ? base : null };
+  return {
+    exchange: base,
+    registrar: base,
+    lines: base,
+    network: base,
+    feed: base,
+    simulation: simulated ? base : null,
+  };
 }
 
 const TIMEOUT_MS = 15_000;
@@ -33,8 +40,11 @@ async function call<T>(schema: z.ZodType<T>, method: string, url: string, body?:
   }
   const answer: unknown = await response.json().catch(() => ({}));
   if (response.ok) return schema.parse(answer);
-  const problem = z.object({ detail: z.string().default('no reason given'), code: z.string().default('refused') }).parse(answer ?? {});
-  if (response.status === 429 || response.status === 503) throw new GatewayBusy(problem.detail, Number(response.headers.get('retry-after') ?? 1) * 1000);
+  const problem = z
+    .object({ detail: z.string().default('no reason given'), code: z.string().default('refused') })
+    .parse(answer ?? {});
+  if (response.status === 429 || response.status === 503)
+    throw new GatewayBusy(problem.detail, Number(response.headers.get('retry-after') ?? 1) * 1000);
   if (response.status >= 500) throw new GatewayDown(problem.detail);
   throw new GatewayRefused(problem.detail, problem.code);
 }
@@ -49,15 +59,24 @@ export function httpGateways(at: GatewayAddresses): Gateways {
   const simulation = at.simulation;
   return {
     exchange: {
-      search: (areaCode, limit) => call(z.array(Offer), 'GET', `${at.exchange}/exchange/numbers?areaCode=${encodeURIComponent(areaCode)}&limit=${limit}`),
-      stock: (areaCodes) => call(z.record(z.string(), z.number()), 'GET', `${at.exchange}/exchange/stock?areaCodes=${areaCodes.join(',')}`),
+      search: (areaCode, limit) =>
+        call(
+          z.array(Offer),
+          'GET',
+          `${at.exchange}/exchange/numbers?areaCode=${encodeURIComponent(areaCode)}&limit=${limit}`,
+        ),
+      stock: (areaCodes) =>
+        call(z.record(z.string(), z.number()), 'GET', `${at.exchange}/exchange/stock?areaCodes=${areaCodes.join(',')}`),
       order: (key, e164) => done(call(Accepted, 'POST', `${at.exchange}/exchange/orders`, { key, e164 })),
     },
     registrar: {
-      openAccount: (key, legalName) => done(call(Accepted, 'POST', `${at.registrar}/registrar/accounts`, { key, legalName })),
+      openAccount: (key, legalName) =>
+        done(call(Accepted, 'POST', `${at.registrar}/registrar/accounts`, { key, legalName })),
       submitBrand: (key, filing) => done(call(Accepted, 'POST', `${at.registrar}/registrar/brands`, { key, filing })),
-      submitCampaign: (key, filing) => done(call(Accepted, 'POST', `${at.registrar}/registrar/campaigns`, { key, filing })),
-      assignNumber: (key, e164, campaignKey) => done(call(Accepted, 'POST', `${at.registrar}/registrar/assignments`, { key, e164, campaignKey })),
+      submitCampaign: (key, filing) =>
+        done(call(Accepted, 'POST', `${at.registrar}/registrar/campaigns`, { key, filing })),
+      assignNumber: (key, e164, campaignKey) =>
+        done(call(Accepted, 'POST', `${at.registrar}/registrar/assignments`, { key, e164, campaignKey })),
     },
     lines: { lookup: (e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { e164 }) },
     network: { send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)) },

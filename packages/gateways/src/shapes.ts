@@ -1,7 +1,13 @@
 import { z } from 'zod';
 
 /** Shapes of what we ask of the outside world and what it answers. Moments are milliseconds since the epoch. */
-export const Offer = z.object({ e164: z.string(), areaCode: z.string(), setup: z.number().int(), monthly: z.number().int(), capabilities: z.array(z.string()) });
+export const Offer = z.object({
+  e164: z.string(),
+  areaCode: z.string(),
+  setup: z.number().int(),
+  monthly: z.number().int(),
+  capabilities: z.array(z.string()),
+});
 export type Offer = z.infer<typeof Offer>;
 
 export const Reason = z.object({ field: z.string(), code: z.string(), message: z.string() });
@@ -54,26 +60,93 @@ export const CampaignFiling = z.object({
 });
 export type CampaignFiling = z.infer<typeof CampaignFiling>;
 
-export const OutgoingText = z.object({ key: z.string(), from: z.string(), to: z.string(), text: z.string(), segments: z.number().int() });
+export const OutgoingText = z.object({
+  key: z.string(),
+  from: z.string(),
+  to: z.string(),
+  text: z.string(),
+  segments: z.number().int(),
+});
 export type OutgoingText = z.infer<typeof OutgoingText>;
 
 /** How a failed text failed; decides what the number learns from it (rules.md, reputation). */
-export const FailureClass = z.enum(['not-textable', 'out-of-service', 'refused-by-owner', 'passing-fault', 'filtered', 'configuration']);
+export const FailureClass = z.enum([
+  'not-textable',
+  'out-of-service',
+  'refused-by-owner',
+  'passing-fault',
+  'filtered',
+  'configuration',
+]);
 export type FailureClass = z.infer<typeof FailureClass>;
 
 /** Everything the outside tells us later, in one ordered feed. `key` is the idempotency key of what it answers. */
 export const OutsideEvent = z.discriminatedUnion('kind', [
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('order.filled'), key: z.string(), e164: z.string() }),
-  z.object({ seq: z.number(), at: z.number(), kind: z.literal('order.failed'), key: z.string(), e164: z.string(), reason: z.string() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('order.failed'),
+    key: z.string(),
+    e164: z.string(),
+    reason: z.string(),
+  }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('account.opened'), key: z.string() }),
-  z.object({ seq: z.number(), at: z.number(), kind: z.literal('brand.registered'), key: z.string(), score: z.number().nullable() }),
-  z.object({ seq: z.number(), at: z.number(), kind: z.literal('brand.declined'), key: z.string(), reasons: z.array(Reason) }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('brand.registered'),
+    key: z.string(),
+    score: z.number().nullable(),
+  }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('brand.declined'),
+    key: z.string(),
+    reasons: z.array(Reason),
+  }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('campaign.registered'), key: z.string() }),
-  z.object({ seq: z.number(), at: z.number(), kind: z.literal('campaign.declined'), key: z.string(), reasons: z.array(Reason) }),
-  z.object({ seq: z.number(), at: z.number(), kind: z.literal('assignment.confirmed'), key: z.string(), e164: z.string() }),
-  z.object({ seq: z.number(), at: z.number(), kind: z.literal('text.delivered'), key: z.string(), carrier: z.string() }),
-  z.object({ seq: z.number(), at: z.number(), kind: z.literal('text.failed'), key: z.string(), carrier: z.string(), failure: FailureClass, code: z.string(), reason: z.string() }),
-  z.object({ seq: z.number(), at: z.number(), kind: z.literal('text.inbound'), key: z.string(), from: z.string(), to: z.string(), text: z.string() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('campaign.declined'),
+    key: z.string(),
+    reasons: z.array(Reason),
+  }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('assignment.confirmed'),
+    key: z.string(),
+    e164: z.string(),
+  }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('text.delivered'),
+    key: z.string(),
+    carrier: z.string(),
+  }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('text.failed'),
+    key: z.string(),
+    carrier: z.string(),
+    failure: FailureClass,
+    code: z.string(),
+    reason: z.string(),
+  }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('text.inbound'),
+    key: z.string(),
+    from: z.string(),
+    to: z.string(),
+    text: z.string(),
+  }),
 ]);
 export type OutsideEvent = z.infer<typeof OutsideEvent>;
 type WithoutSeq<T> = T extends unknown ? Omit<T, 'seq'> : never;
@@ -89,6 +162,14 @@ export const SimulatedPast = z.object({
   sold: z.array(z.object({ e164: z.string(), key: z.string() })),
   assigned: z.array(z.object({ e164: z.string(), campaignKey: z.string() })),
   lines: z.array(z.object({ e164: z.string(), lineType: z.string(), carrier: z.string(), reachable: z.boolean() })),
-  handset: z.array(z.object({ phone: z.string(), peer: z.string(), direction: z.enum(['in', 'out']), text: z.string(), at: z.number() })),
+  handset: z.array(
+    z.object({
+      phone: z.string(),
+      peer: z.string(),
+      direction: z.enum(['in', 'out']),
+      text: z.string(),
+      at: z.number(),
+    }),
+  ),
 });
 export type SimulatedPast = z.infer<typeof SimulatedPast>;

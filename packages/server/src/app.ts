@@ -38,7 +38,19 @@ export async function buildApp(config: Config) {
   const outbox = new Outbox(db, clock, log);
   const feed = new FeedReader(db, gateways);
   const engine = new Engine(clock, jobs, outbox, feed, gateways, live, log);
-  const p: Platform = { config, db, clock, jobs, outbox, feed, live, gateways, vault: await Vault.open(config.dataDir, config.key), engine, log };
+  const p: Platform = {
+    config,
+    db,
+    clock,
+    jobs,
+    outbox,
+    feed,
+    live,
+    gateways,
+    vault: await Vault.open(config.dataDir, config.key),
+    engine,
+    log,
+  };
 
   const businesses = new Businesses(p);
   const people = new People(p);
@@ -48,7 +60,20 @@ export async function buildApp(config: Config) {
   const lookups = new Lookups(p, contacts, businesses);
   const ledger = new Ledger(p, contacts);
   const intakes = new Intakes(p, contacts, async (w, actor, businessId, e164s, claim, intakeId) => {
-    await ledger.append(w, businessId, e164s.map((e164) => ({ e164, purposes: ['informational', 'promotional'] as const, kind: 'claimed' as const, how: 'imported record' as const, recordedBy: actor.id, evidence: { claim, intake: intakeId } })).map((e) => ({ ...e, purposes: [...e.purposes] })));
+    await ledger.append(
+      w,
+      businessId,
+      e164s
+        .map((e164) => ({
+          e164,
+          purposes: ['informational', 'promotional'] as const,
+          kind: 'claimed' as const,
+          how: 'imported record' as const,
+          recordedBy: actor.id,
+          evidence: { claim, intake: intakeId },
+        }))
+        .map((e) => ({ ...e, purposes: [...e.purposes] })),
+    );
   });
   const texts = new Texts(p, businesses, numbers, contacts);
   const dispatches = new Dispatches(p, businesses, numbers, contacts, lookups, texts);
@@ -59,7 +84,10 @@ export async function buildApp(config: Config) {
   const watch = new Watch(p);
   const today = new Today(p, businesses, numbers, registration, watch);
   // What may lift a hold wakes the dispatches that wait for it.
-  const wake = (businessId: string): void => void db.write((w) => dispatches.askHeldAgain(w, businessId)).catch((error: unknown) => log.error({ message: (error as Error).message }, 'wake'));
+  const wake = (businessId: string): void =>
+    void db
+      .write((w) => dispatches.askHeldAgain(w, businessId))
+      .catch((error: unknown) => log.error({ message: (error as Error).message }, 'wake'));
   live.listen((e) => {
     if (e.businessId !== '' && ['contacts', 'consent', 'settings', 'numbers'].includes(e.topic)) wake(e.businessId);
   });
@@ -77,7 +105,23 @@ export async function buildApp(config: Config) {
   const koa = buildWeb(p, people, router);
 
   return {
-    platform: p, koa, businesses, people, numbers, registration, contacts, intakes, lookups, ledger, pages, replies, texts, dispatches, inbox, watch, today,
+    platform: p,
+    koa,
+    businesses,
+    people,
+    numbers,
+    registration,
+    contacts,
+    intakes,
+    lookups,
+    ledger,
+    pages,
+    replies,
+    texts,
+    dispatches,
+    inbox,
+    watch,
+    today,
     async close(): Promise<void> {
       await engine.stop();
       live.close();

@@ -20,8 +20,11 @@ export interface Config {
 /** @throws Error that says which variable is wrong. */
 export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
   const port = Number(env['LONG_GATE_PORT'] ?? 4300);
-  if (!Number.isInteger(port) || port < 0 || port > 65535) throw new Error('LONG_GATE_PORT must be a port number from 0 to 65535.');
-  const outsideUrl = (env['LONG_GATE_OUTSIDE_URL'] ?? `http://127.0.0.1:${env['LONG_GATE_OUTSIDE_PORT'] ?? 4301}`).replace(/\/$/, '');
+  if (!Number.isInteger(port) || port < 0 || port > 65535)
+    throw new Error('LONG_GATE_PORT must be a port number from 0 to 65535.');
+  const outsideUrl = (
+    env['LONG_GATE_OUTSIDE_URL'] ?? `http://127.0.0.1:${env['LONG_GATE_OUTSIDE_PORT'] ?? 4301}`
+  ).replace(/\/$/, '');
   const at = (name: string): string => (env[`LONG_GATE_${name}_URL`] ?? outsideUrl).replace(/\/$/, '');
   return {
     port,
@@ -29,7 +32,13 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
     dataDir: path.resolve(env['LONG_GATE_DATA'] ?? 'data'),
     demo: env['LONG_GATE_DEMO'] === '1',
     outsideUrl,
-    gateways: { exchange: at('EXCHANGE'), registrar: at('REGISTRAR'), lines: at('LINES'), network: at('NETWORK'), feed: at('FEED') },
+    gateways: {
+      exchange: at('EXCHANGE'),
+      registrar: at('REGISTRAR'),
+      lines: at('LINES'),
+      network: at('NETWORK'),
+      feed: at('FEED'),
+    },
     simulated: env['LONG_GATE_SIMULATED'] !== '0',
     key: env['LONG_GATE_KEY'],
     webDir,

@@ -46,7 +46,9 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   addHandset(router, outside);
 
   router.get('/events', async (ctx) => {
-    const q = z.object({ after: z.coerce.number().int().min(0), limit: z.coerce.number().int().min(1).max(1000) }).parse(ctx.query);
+    const q = z
+      .object({ after: z.coerce.number().int().min(0), limit: z.coerce.number().int().min(1).max(1000) })
+      .parse(ctx.query);
     const events = await store.eventsAfter(q.after, q.limit);
     ctx.body = { events, more: events.length === q.limit };
   });

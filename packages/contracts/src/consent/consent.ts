@@ -3,41 +3,208 @@ import { z } from 'zod';
 import { BusinessPath, endpoint, Moment, ObjectPath, page, PageQuery, PurposeShape } from '../endpoint.js';
 
 export const ConsentEventShape = z.object({
-  id: z.string(), seq: z.number(), e164: z.string(), contactName: z.string(), contactId: z.string().nullable(), purposes: z.array(PurposeShape), kind: z.enum(CONSENT_EVENT_KINDS), awaitsConfirmation: z.boolean(), happenedAt: Moment, recordedAt: Moment,
-  how: z.enum(CONSENT_ROUTES), disclosure: z.string(), disclosureVersion: z.string(), evidence: z.record(z.string(), z.string()), recordedBy: z.string(), prevHash: z.string(), hash: z.string(),
+  id: z.string(),
+  seq: z.number(),
+  e164: z.string(),
+  contactName: z.string(),
+  contactId: z.string().nullable(),
+  purposes: z.array(PurposeShape),
+  kind: z.enum(CONSENT_EVENT_KINDS),
+  awaitsConfirmation: z.boolean(),
+  happenedAt: Moment,
+  recordedAt: Moment,
+  how: z.enum(CONSENT_ROUTES),
+  disclosure: z.string(),
+  disclosureVersion: z.string(),
+  evidence: z.record(z.string(), z.string()),
+  recordedBy: z.string(),
+  prevHash: z.string(),
+  hash: z.string(),
 });
 export type ConsentEventView = z.infer<typeof ConsentEventShape>;
-export const LedgerQuery = PageQuery.extend({ e164: z.string().max(20).optional(), kind: z.string().max(60).optional(), how: z.string().max(60).optional() });
-export const listLedger = endpoint({ id: 'consent.ledger', summary: 'The ledger, newest first', method: 'GET', path: '/businesses/:businessId/ledger', access: 'viewer', params: BusinessPath, query: LedgerQuery, answer: page(ConsentEventShape) });
-export const exportLedger = endpoint({ id: 'consent.export', summary: 'The whole ledger as JSON lines, with its proof chain', method: 'GET', path: '/businesses/:businessId/ledger.jsonl', access: 'viewer', params: BusinessPath, answer: z.string() });
-export const LedgerVerdictShape = z.object({ ok: z.boolean(), count: z.number(), head: z.string(), brokenAt: z.number().nullable(), message: z.string(), projection: z.object({ ok: z.boolean(), differing: z.number() }) });
-export const verifyLedgerNow = endpoint({ id: 'consent.verify', summary: 'Verify the proof chain, and that the state of now follows from it', method: 'POST', path: '/businesses/:businessId/ledger/verification', access: 'viewer', params: BusinessPath, answer: LedgerVerdictShape });
+export const LedgerQuery = PageQuery.extend({
+  e164: z.string().max(20).optional(),
+  kind: z.string().max(60).optional(),
+  how: z.string().max(60).optional(),
+});
+export const listLedger = endpoint({
+  id: 'consent.ledger',
+  summary: 'The ledger, newest first',
+  method: 'GET',
+  path: '/businesses/:businessId/ledger',
+  access: 'viewer',
+  params: BusinessPath,
+  query: LedgerQuery,
+  answer: page(ConsentEventShape),
+});
+export const exportLedger = endpoint({
+  id: 'consent.export',
+  summary: 'The whole ledger as JSON lines, with its proof chain',
+  method: 'GET',
+  path: '/businesses/:businessId/ledger.jsonl',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.string(),
+});
+export const LedgerVerdictShape = z.object({
+  ok: z.boolean(),
+  count: z.number(),
+  head: z.string(),
+  brokenAt: z.number().nullable(),
+  message: z.string(),
+  projection: z.object({ ok: z.boolean(), differing: z.number() }),
+});
+export const verifyLedgerNow = endpoint({
+  id: 'consent.verify',
+  summary: 'Verify the proof chain, and that the state of now follows from it',
+  method: 'POST',
+  path: '/businesses/:businessId/ledger/verification',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: LedgerVerdictShape,
+});
 export const recordWish = endpoint({
-  id: 'consent.recordWish', summary: 'Record that a contact asked to stop, by call, mail or in person', method: 'POST', path: '/businesses/:businessId/revocations', access: 'coordinator', params: BusinessPath,
-  body: z.object({ e164: z.string().max(40), purposes: z.array(PurposeShape).min(1), how: z.enum(['phone call', 'e-mail', 'paper form']), words: z.string().trim().min(3, 'Write what the person said.').max(500) }), answer: ConsentEventShape,
+  id: 'consent.recordWish',
+  summary: 'Record that a contact asked to stop, by call, mail or in person',
+  method: 'POST',
+  path: '/businesses/:businessId/revocations',
+  access: 'coordinator',
+  params: BusinessPath,
+  body: z.object({
+    e164: z.string().max(40),
+    purposes: z.array(PurposeShape).min(1),
+    how: z.enum(['phone call', 'e-mail', 'paper form']),
+    words: z.string().trim().min(3, 'Write what the person said.').max(500),
+  }),
+  answer: ConsentEventShape,
 });
 
-export const PagePurpose = z.object({ purpose: z.enum(['informational', 'promotional']), label: z.string().trim().min(10, 'Say what is sent and how often.').max(400) });
+export const PagePurpose = z.object({
+  purpose: z.enum(['informational', 'promotional']),
+  label: z.string().trim().min(10, 'Say what is sent and how often.').max(400),
+});
 export const OptInPageShape = z.object({
-  id: z.string(), slug: z.string(), title: z.string(), intro: z.string(), purposes: z.array(PagePurpose), numberId: z.string(), privacyUrl: z.string(), termsUrl: z.string(), published: z.boolean(), pageVersion: z.number(), optIns: z.number(), version: z.number(),
+  id: z.string(),
+  slug: z.string(),
+  title: z.string(),
+  intro: z.string(),
+  purposes: z.array(PagePurpose),
+  numberId: z.string(),
+  privacyUrl: z.string(),
+  termsUrl: z.string(),
+  published: z.boolean(),
+  pageVersion: z.number(),
+  optIns: z.number(),
+  version: z.number(),
 });
 export type OptInPage = z.infer<typeof OptInPageShape>;
 export const OptInPageEdit = z.object({
-  slug: z.string().trim().toLowerCase().regex(/^[a-z0-9][a-z0-9-]{2,40}$/, 'Three to 41 small letters, digits and dashes.'), title: z.string().trim().min(3, 'Give the page a title.').max(80), intro: z.string().trim().max(600),
-  purposes: z.array(PagePurpose).min(1, 'Offer at least one kind of text.').max(2), numberId: z.string().min(1, 'Choose the number that confirms.'), privacyUrl: z.string().trim().min(4, 'Give the privacy page.').max(300), termsUrl: z.string().trim().min(4, 'Give the terms page.').max(300), published: z.boolean(),
+  slug: z
+    .string()
+    .trim()
+    .toLowerCase()
+    .regex(/^[a-z0-9][a-z0-9-]{2,40}$/, 'Three to 41 small letters, digits and dashes.'),
+  title: z.string().trim().min(3, 'Give the page a title.').max(80),
+  intro: z.string().trim().max(600),
+  purposes: z.array(PagePurpose).min(1, 'Offer at least one kind of text.').max(2),
+  numberId: z.string().min(1, 'Choose the number that confirms.'),
+  privacyUrl: z.string().trim().min(4, 'Give the privacy page.').max(300),
+  termsUrl: z.string().trim().min(4, 'Give the terms page.').max(300),
+  published: z.boolean(),
 });
-export const listPages = endpoint({ id: 'pages.list', summary: 'Opt-in pages', method: 'GET', path: '/businesses/:businessId/pages', access: 'viewer', params: BusinessPath, answer: z.object({ items: z.array(OptInPageShape) }) });
-export const addPage = endpoint({ id: 'pages.add', summary: 'Make an opt-in page', method: 'POST', path: '/businesses/:businessId/pages', access: 'administrator', params: BusinessPath, body: OptInPageEdit, answer: OptInPageShape });
-export const editPage = endpoint({ id: 'pages.edit', summary: 'Edit an opt-in page; its disclosure gets a new version', method: 'PUT', path: '/businesses/:businessId/pages/:id', access: 'administrator', versioned: true, params: ObjectPath, body: OptInPageEdit, answer: OptInPageShape });
+export const listPages = endpoint({
+  id: 'pages.list',
+  summary: 'Opt-in pages',
+  method: 'GET',
+  path: '/businesses/:businessId/pages',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ items: z.array(OptInPageShape) }),
+});
+export const addPage = endpoint({
+  id: 'pages.add',
+  summary: 'Make an opt-in page',
+  method: 'POST',
+  path: '/businesses/:businessId/pages',
+  access: 'administrator',
+  params: BusinessPath,
+  body: OptInPageEdit,
+  answer: OptInPageShape,
+});
+export const editPage = endpoint({
+  id: 'pages.edit',
+  summary: 'Edit an opt-in page; its disclosure gets a new version',
+  method: 'PUT',
+  path: '/businesses/:businessId/pages/:id',
+  access: 'administrator',
+  versioned: true,
+  params: ObjectPath,
+  body: OptInPageEdit,
+  answer: OptInPageShape,
+});
 
-export const PublicPageShape = z.object({ slug: z.string(), business: z.string(), nameLine: z.string(), title: z.string(), intro: z.string(), purposes: z.array(z.object({ purpose: z.enum(['informational', 'promotional']), disclosure: z.string() })), privacyUrl: z.string(), termsUrl: z.string(), open: z.boolean() });
+export const PublicPageShape = z.object({
+  slug: z.string(),
+  business: z.string(),
+  nameLine: z.string(),
+  title: z.string(),
+  intro: z.string(),
+  purposes: z.array(z.object({ purpose: z.enum(['informational', 'promotional']), disclosure: z.string() })),
+  privacyUrl: z.string(),
+  termsUrl: z.string(),
+  open: z.boolean(),
+});
 export type PublicPage = z.infer<typeof PublicPageShape>;
-export const getPublicPage = endpoint({ id: 'public.page', summary: 'An opt-in page, as the contact sees it', method: 'GET', path: '/public/pages/:slug', access: 'public', params: z.object({ slug: z.string().max(60) }), answer: PublicPageShape });
+export const getPublicPage = endpoint({
+  id: 'public.page',
+  summary: 'An opt-in page, as the contact sees it',
+  method: 'GET',
+  path: '/public/pages/:slug',
+  access: 'public',
+  params: z.object({ slug: z.string().max(60) }),
+  answer: PublicPageShape,
+});
 export const optIn = endpoint({
-  id: 'public.optIn', summary: 'A contact opts in; a confirming text follows', method: 'POST', path: '/public/pages/:slug/opt-ins', access: 'public', params: z.object({ slug: z.string().max(60) }),
-  body: z.object({ phone: z.string().max(60), firstName: z.string().trim().max(80).default(''), purposes: z.array(z.enum(['informational', 'promotional'])).min(1, 'Choose at least one kind of text.') }), answer: z.object({ shown: z.string(), from: z.string() }),
+  id: 'public.optIn',
+  summary: 'A contact opts in; a confirming text follows',
+  method: 'POST',
+  path: '/public/pages/:slug/opt-ins',
+  access: 'public',
+  params: z.object({ slug: z.string().max(60) }),
+  body: z.object({
+    phone: z.string().max(60),
+    firstName: z.string().trim().max(80).default(''),
+    purposes: z.array(z.enum(['informational', 'promotional'])).min(1, 'Choose at least one kind of text.'),
+  }),
+  answer: z.object({ shown: z.string(), from: z.string() }),
 });
 
-export const ReplyReviewShape = z.object({ id: z.string(), e164: z.string(), contactName: z.string(), text: z.string(), matched: z.string(), confidence: z.number(), at: Moment, stopped: z.boolean() });
-export const listReviews = endpoint({ id: 'reviews.list', summary: 'Replies that may be a wish to stop', method: 'GET', path: '/businesses/:businessId/reply-reviews', access: 'viewer', params: BusinessPath, answer: z.object({ items: z.array(ReplyReviewShape) }) });
-export const decideReview = endpoint({ id: 'reviews.decide', summary: 'A person read it: a wish to stop, or not', method: 'POST', path: '/businesses/:businessId/reply-reviews/:id', access: 'coordinator', params: ObjectPath, body: z.object({ stop: z.boolean() }), answer: z.object({ done: z.literal(true) }) });
+export const ReplyReviewShape = z.object({
+  id: z.string(),
+  e164: z.string(),
+  contactName: z.string(),
+  text: z.string(),
+  matched: z.string(),
+  confidence: z.number(),
+  at: Moment,
+  stopped: z.boolean(),
+});
+export const listReviews = endpoint({
+  id: 'reviews.list',
+  summary: 'Replies that may be a wish to stop',
+  method: 'GET',
+  path: '/businesses/:businessId/reply-reviews',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ items: z.array(ReplyReviewShape) }),
+});
+export const decideReview = endpoint({
+  id: 'reviews.decide',
+  summary: 'A person read it: a wish to stop, or not',
+  method: 'POST',
+  path: '/businesses/:businessId/reply-reviews/:id',
+  access: 'coordinator',
+  params: ObjectPath,
+  body: z.object({ stop: z.boolean() }),
+  answer: z.object({ done: z.literal(true) }),
+});

@@ -2,13 +2,64 @@ import { z } from 'zod';
 import { AnswerShape, BusinessPath, endpoint, Moment, page, PageQuery, ResultShape } from '../endpoint.js';
 import { MessageShape } from '../dispatch/dispatch.js';
 
-export const ThreadShape = z.object({ e164: z.string(), name: z.string(), contactId: z.string().nullable(), numberId: z.string(), lastAt: Moment, lastText: z.string(), unread: z.number() });
+export const ThreadShape = z.object({
+  e164: z.string(),
+  name: z.string(),
+  contactId: z.string().nullable(),
+  numberId: z.string(),
+  lastAt: Moment,
+  lastText: z.string(),
+  unread: z.number(),
+});
 export type Thread = z.infer<typeof ThreadShape>;
 const ThreadPath = z.object({ businessId: z.string(), e164: z.string().max(20) });
-export const listThreads = endpoint({ id: 'inbox.threads', summary: 'Conversations, newest first', method: 'GET', path: '/businesses/:businessId/threads', access: 'viewer', params: BusinessPath, query: PageQuery.extend({ unread: z.enum(['yes']).optional() }), answer: page(ThreadShape).extend({ unread: z.number() }) });
-export const getThread = endpoint({
-  id: 'inbox.thread', summary: 'One conversation, and whether it may be answered now', method: 'GET', path: '/businesses/:businessId/threads/:e164', access: 'viewer', params: ThreadPath,
-  answer: z.object({ thread: ThreadShape, messages: z.array(MessageShape), gate: z.object({ result: ResultShape, answers: z.array(AnswerShape), why: z.string(), lift: z.string(), answerUntil: Moment.nullable() }) }),
+export const listThreads = endpoint({
+  id: 'inbox.threads',
+  summary: 'Conversations, newest first',
+  method: 'GET',
+  path: '/businesses/:businessId/threads',
+  access: 'viewer',
+  params: BusinessPath,
+  query: PageQuery.extend({ unread: z.enum(['yes']).optional() }),
+  answer: page(ThreadShape).extend({ unread: z.number() }),
 });
-export const markRead = endpoint({ id: 'inbox.read', summary: 'Mark a conversation as read or unread', method: 'PUT', path: '/businesses/:businessId/threads/:e164/read', access: 'coordinator', params: ThreadPath, body: z.object({ read: z.boolean() }), answer: ThreadShape });
-export const answerThread = endpoint({ id: 'inbox.answer', summary: 'Answer, through the gate', method: 'POST', path: '/businesses/:businessId/threads/:e164/answers', access: 'coordinator', costs: true, params: ThreadPath, body: z.object({ text: z.string().trim().min(1, 'Write an answer.').max(1600) }), answer: MessageShape });
+export const getThread = endpoint({
+  id: 'inbox.thread',
+  summary: 'One conversation, and whether it may be answered now',
+  method: 'GET',
+  path: '/businesses/:businessId/threads/:e164',
+  access: 'viewer',
+  params: ThreadPath,
+  answer: z.object({
+    thread: ThreadShape,
+    messages: z.array(MessageShape),
+    gate: z.object({
+      result: ResultShape,
+      answers: z.array(AnswerShape),
+      why: z.string(),
+      lift: z.string(),
+      answerUntil: Moment.nullable(),
+    }),
+  }),
+});
+export const markRead = endpoint({
+  id: 'inbox.read',
+  summary: 'Mark a conversation as read or unread',
+  method: 'PUT',
+  path: '/businesses/:businessId/threads/:e164/read',
+  access: 'coordinator',
+  params: ThreadPath,
+  body: z.object({ read: z.boolean() }),
+  answer: ThreadShape,
+});
+export const answerThread = endpoint({
+  id: 'inbox.answer',
+  summary: 'Answer, through the gate',
+  method: 'POST',
+  path: '/businesses/:businessId/threads/:e164/answers',
+  access: 'coordinator',
+  costs: true,
+  params: ThreadPath,
+  body: z.object({ text: z.string().trim().min(1, 'Write an answer.').max(1600) }),
+  answer: MessageShape,
+});

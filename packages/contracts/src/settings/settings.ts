@@ -6,14 +6,35 @@ export const RoleShape = z.enum(['administrator', 'coordinator', 'viewer']);
 export const AccountStateShape = z.enum(['provisional', 'in review', 'open', 'restricted', 'suspended']);
 
 export const BusinessShape = z.object({
-  id: z.string(), legalName: z.string(), nameLine: z.string(), form: z.enum(LEGAL_FORMS), street: z.string(), city: z.string(), state: z.string(), postalCode: z.string(),
-  contactName: z.string(), contactEmail: z.string(), website: z.string(), timeZone: z.string(), accountState: AccountStateShape, textsOff: z.boolean(), balance: Amount,
-  transactionalAnyHour: z.boolean(), role: RoleShape, version: z.number(),
+  id: z.string(),
+  legalName: z.string(),
+  nameLine: z.string(),
+  form: z.enum(LEGAL_FORMS),
+  street: z.string(),
+  city: z.string(),
+  state: z.string(),
+  postalCode: z.string(),
+  contactName: z.string(),
+  contactEmail: z.string(),
+  website: z.string(),
+  timeZone: z.string(),
+  accountState: AccountStateShape,
+  textsOff: z.boolean(),
+  balance: Amount,
+  transactionalAnyHour: z.boolean(),
+  role: RoleShape,
+  version: z.number(),
 });
 export type Business = z.infer<typeof BusinessShape>;
 
-const name = (what: string, max = 120) => z.string().trim().min(1, `${what} is missing.`).max(max, `${what} is longer than ${max} characters.`);
-const email = z.string().trim().toLowerCase().regex(/^[^\s@]+@[^\s@]+\.[^\s@]+$/, 'Write an e-mail address like anna@ferries.example.').max(200);
+const name = (what: string, max = 120) =>
+  z.string().trim().min(1, `${what} is missing.`).max(max, `${what} is longer than ${max} characters.`);
+const email = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .regex(/^[^\s@]+@[^\s@]+\.[^\s@]+$/, 'Write an e-mail address like anna@ferries.example.')
+  .max(200);
 export const Password = z.string().min(10, 'A password has at least 10 characters.').max(200);
 
 export const BusinessDraft = z.object({
@@ -24,64 +45,277 @@ export const BusinessDraft = z.object({
 
 export const SessionShape = z.object({
   user: z.object({ id: z.string(), name: z.string(), email: z.string(), mobile: z.string() }).nullable(),
-  setupNeeded: z.boolean(), demo: z.boolean(), simulated: z.boolean(), outsideUrl: z.string(), csrf: z.string(), businesses: z.array(BusinessShape),
+  setupNeeded: z.boolean(),
+  demo: z.boolean(),
+  simulated: z.boolean(),
+  outsideUrl: z.string(),
+  csrf: z.string(),
+  businesses: z.array(BusinessShape),
   clock: z.object({ now: Moment, movable: z.boolean(), moving: z.boolean() }),
   demoSignIns: z.array(z.object({ role: z.string(), email: z.string(), password: z.string() })),
 });
 export type Session = z.infer<typeof SessionShape>;
 
-export const getSession = endpoint({ id: 'session.get', summary: 'Who is signed in, and what they may see', method: 'GET', path: '/session', access: 'public', answer: SessionShape });
-export const signIn = endpoint({ id: 'session.signIn', summary: 'Sign in', method: 'POST', path: '/session', access: 'public', body: z.object({ email: z.string().max(200), password: z.string().max(200) }), answer: SessionShape });
-export const signOut = endpoint({ id: 'session.signOut', summary: 'Sign out', method: 'DELETE', path: '/session', access: 'signed in', answer: Done });
+export const getSession = endpoint({
+  id: 'session.get',
+  summary: 'Who is signed in, and what they may see',
+  method: 'GET',
+  path: '/session',
+  access: 'public',
+  answer: SessionShape,
+});
+export const signIn = endpoint({
+  id: 'session.signIn',
+  summary: 'Sign in',
+  method: 'POST',
+  path: '/session',
+  access: 'public',
+  body: z.object({ email: z.string().max(200), password: z.string().max(200) }),
+  answer: SessionShape,
+});
+export const signOut = endpoint({
+  id: 'session.signOut',
+  summary: 'Sign out',
+  method: 'DELETE',
+  path: '/session',
+  access: 'signed in',
+  answer: Done,
+});
 export const setUp = endpoint({
-  id: 'setup', summary: 'First visit: the first administrator and business', method: 'POST', path: '/setup', access: 'public',
-  body: z.object({ name: name('Your name'), email, password: Password, business: BusinessDraft }), answer: SessionShape,
+  id: 'setup',
+  summary: 'First visit: the first administrator and business',
+  method: 'POST',
+  path: '/setup',
+  access: 'public',
+  body: z.object({ name: name('Your name'), email, password: Password, business: BusinessDraft }),
+  answer: SessionShape,
 });
-export const saveOwnMobile = endpoint({ id: 'session.mobile', summary: 'The mobile that tests go to', method: 'PUT', path: '/session/mobile', access: 'signed in', body: z.object({ mobile: z.string().max(40) }), answer: SessionShape });
+export const saveOwnMobile = endpoint({
+  id: 'session.mobile',
+  summary: 'The mobile that tests go to',
+  method: 'PUT',
+  path: '/session/mobile',
+  access: 'signed in',
+  body: z.object({ mobile: z.string().max(40) }),
+  answer: SessionShape,
+});
 
-export const addBusiness = endpoint({ id: 'businesses.add', summary: 'Add a business', method: 'POST', path: '/businesses', access: 'administrator', body: BusinessDraft, answer: BusinessShape });
-export const getBusiness = endpoint({ id: 'businesses.get', summary: 'One business', method: 'GET', path: '/businesses/:businessId', access: 'viewer', params: BusinessPath, answer: BusinessShape });
+export const addBusiness = endpoint({
+  id: 'businesses.add',
+  summary: 'Add a business',
+  method: 'POST',
+  path: '/businesses',
+  access: 'administrator',
+  body: BusinessDraft,
+  answer: BusinessShape,
+});
+export const getBusiness = endpoint({
+  id: 'businesses.get',
+  summary: 'One business',
+  method: 'GET',
+  path: '/businesses/:businessId',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: BusinessShape,
+});
 export const BusinessEdit = z.object({
-  legalName: name('The legal name'), nameLine: BusinessDraft.shape.nameLine, contactName: z.string().trim().max(120), contactEmail: z.union([z.literal(''), email]), website: z.string().trim().max(200),
-  street: z.string().trim().max(120), city: z.string().trim().max(80), state: z.string().trim().toUpperCase().regex(/^([A-Z]{2})?$/, 'A state has two letters, such as NJ.'),
-  postalCode: z.string().trim().regex(/^(\d{5}(-\d{4})?)?$/, 'A ZIP code has five digits.'), transactionalAnyHour: z.boolean(),
+  legalName: name('The legal name'),
+  nameLine: BusinessDraft.shape.nameLine,
+  contactName: z.string().trim().max(120),
+  contactEmail: z.union([z.literal(''), email]),
+  website: z.string().trim().max(200),
+  street: z.string().trim().max(120),
+  city: z.string().trim().max(80),
+  state: z
+    .string()
+    .trim()
+    .toUpperCase()
+    .regex(/^([A-Z]{2})?$/, 'A state has two letters, such as NJ.'),
+  postalCode: z
+    .string()
+    .trim()
+    .regex(/^(\d{5}(-\d{4})?)?$/, 'A ZIP code has five digits.'),
+  transactionalAnyHour: z.boolean(),
 });
-export const editBusiness = endpoint({ id: 'businesses.edit', summary: 'Edit a business', method: 'PUT', path: '/businesses/:businessId', access: 'administrator', versioned: true, params: BusinessPath, body: BusinessEdit, answer: BusinessShape });
-export const openAccount = endpoint({ id: 'businesses.openAccount', summary: 'Ask the provider to open the account', method: 'POST', path: '/businesses/:businessId/account', access: 'administrator', params: BusinessPath, answer: BusinessShape });
-export const switchTexts = endpoint({ id: 'businesses.switchTexts', summary: 'Switch all texts of the business off or on', method: 'PUT', path: '/businesses/:businessId/texts', access: 'administrator', params: BusinessPath, body: z.object({ off: z.boolean() }), answer: BusinessShape });
+export const editBusiness = endpoint({
+  id: 'businesses.edit',
+  summary: 'Edit a business',
+  method: 'PUT',
+  path: '/businesses/:businessId',
+  access: 'administrator',
+  versioned: true,
+  params: BusinessPath,
+  body: BusinessEdit,
+  answer: BusinessShape,
+});
+export const openAccount = endpoint({
+  id: 'businesses.openAccount',
+  summary: 'Ask the provider to open the account',
+  method: 'POST',
+  path: '/businesses/:businessId/account',
+  access: 'administrator',
+  params: BusinessPath,
+  answer: BusinessShape,
+});
+export const switchTexts = endpoint({
+  id: 'businesses.switchTexts',
+  summary: 'Switch all texts of the business off or on',
+  method: 'PUT',
+  path: '/businesses/:businessId/texts',
+  access: 'administrator',
+  params: BusinessPath,
+  body: z.object({ off: z.boolean() }),
+  answer: BusinessShape,
+});
 export const topUp = endpoint({
-  id: 'money.topUp', summary: 'Top up the prepaid balance', method: 'POST', path: '/businesses/:businessId/top-ups', access: 'administrator', costs: true, params: BusinessPath,
-  body: z.object({ amount: Amount.min(1_000_000, 'A top-up is at least 1.00.').max(100_000_000_000, 'A top-up is at most 100,000.00.') }), answer: BusinessShape,
+  id: 'money.topUp',
+  summary: 'Top up the prepaid balance',
+  method: 'POST',
+  path: '/businesses/:businessId/top-ups',
+  access: 'administrator',
+  costs: true,
+  params: BusinessPath,
+  body: z.object({
+    amount: Amount.min(1_000_000, 'A top-up is at least 1.00.').max(100_000_000_000, 'A top-up is at most 100,000.00.'),
+  }),
+  answer: BusinessShape,
 });
-export const MoneyEntryShape = z.object({ id: z.string(), at: Moment, amount: Amount, what: z.string(), objectKind: z.string(), objectId: z.string(), balanceAfter: Amount });
-export const listMoney = endpoint({ id: 'money.list', summary: 'Charges and top-ups, newest first', method: 'GET', path: '/businesses/:businessId/money', access: 'viewer', params: BusinessPath, query: PageQuery, answer: page(MoneyEntryShape) });
+export const MoneyEntryShape = z.object({
+  id: z.string(),
+  at: Moment,
+  amount: Amount,
+  what: z.string(),
+  objectKind: z.string(),
+  objectId: z.string(),
+  balanceAfter: Amount,
+});
+export const listMoney = endpoint({
+  id: 'money.list',
+  summary: 'Charges and top-ups, newest first',
+  method: 'GET',
+  path: '/businesses/:businessId/money',
+  access: 'viewer',
+  params: BusinessPath,
+  query: PageQuery,
+  answer: page(MoneyEntryShape),
+});
 
 export const PersonShape = z.object({ id: z.string(), name: z.string(), email: z.string(), role: RoleShape });
-export const listPeople = endpoint({ id: 'people.list', summary: 'People and their roles', method: 'GET', path: '/businesses/:businessId/people', access: 'viewer', params: BusinessPath, answer: z.object({ items: z.array(PersonShape) }) });
-export const addPerson = endpoint({
-  id: 'people.add', summary: 'Give someone a role', method: 'POST', path: '/businesses/:businessId/people', access: 'administrator', params: BusinessPath,
-  body: z.object({ name: name('The name'), email, role: RoleShape, password: Password }), answer: PersonShape,
+export const listPeople = endpoint({
+  id: 'people.list',
+  summary: 'People and their roles',
+  method: 'GET',
+  path: '/businesses/:businessId/people',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ items: z.array(PersonShape) }),
 });
-export const editPerson = endpoint({ id: 'people.edit', summary: 'Change a role, or take it away', method: 'PUT', path: '/businesses/:businessId/people/:id', access: 'administrator', params: ObjectPath, body: z.object({ role: z.union([RoleShape, z.literal('none')]) }), answer: Done });
+export const addPerson = endpoint({
+  id: 'people.add',
+  summary: 'Give someone a role',
+  method: 'POST',
+  path: '/businesses/:businessId/people',
+  access: 'administrator',
+  params: BusinessPath,
+  body: z.object({ name: name('The name'), email, role: RoleShape, password: Password }),
+  answer: PersonShape,
+});
+export const editPerson = endpoint({
+  id: 'people.edit',
+  summary: 'Change a role, or take it away',
+  method: 'PUT',
+  path: '/businesses/:businessId/people/:id',
+  access: 'administrator',
+  params: ObjectPath,
+  body: z.object({ role: z.union([RoleShape, z.literal('none')]) }),
+  answer: Done,
+});
 
-export const AuditShape = z.object({ id: z.string(), at: Moment, actor: z.string(), action: z.string(), objectKind: z.string(), objectId: z.string(), before: z.unknown(), after: z.unknown() });
+export const AuditShape = z.object({
+  id: z.string(),
+  at: Moment,
+  actor: z.string(),
+  action: z.string(),
+  objectKind: z.string(),
+  objectId: z.string(),
+  before: z.unknown(),
+  after: z.unknown(),
+});
 export type AuditEntry = z.infer<typeof AuditShape>;
 export const listAudit = endpoint({
-  id: 'audit.list', summary: 'Who did what, when, before and after', method: 'GET', path: '/businesses/:businessId/audit', access: 'viewer', params: BusinessPath,
-  query: PageQuery.extend({ objectKind: z.string().max(40).optional(), objectId: z.string().max(80).optional() }), answer: page(AuditShape),
+  id: 'audit.list',
+  summary: 'Who did what, when, before and after',
+  method: 'GET',
+  path: '/businesses/:businessId/audit',
+  access: 'viewer',
+  params: BusinessPath,
+  query: PageQuery.extend({ objectKind: z.string().max(40).optional(), objectId: z.string().max(80).optional() }),
+  answer: page(AuditShape),
 });
 
-export const JobShape = z.object({ id: z.string(), kind: z.string(), title: z.string(), state: z.enum(['waiting', 'running', 'paused', 'done', 'failed', 'cancelled']), done: z.number(), total: z.number(), result: z.string(), error: z.string(), createdAt: Moment, finishedAt: Moment.nullable() });
+export const JobShape = z.object({
+  id: z.string(),
+  kind: z.string(),
+  title: z.string(),
+  state: z.enum(['waiting', 'running', 'paused', 'done', 'failed', 'cancelled']),
+  done: z.number(),
+  total: z.number(),
+  result: z.string(),
+  error: z.string(),
+  createdAt: Moment,
+  finishedAt: Moment.nullable(),
+});
 export type JobView = z.infer<typeof JobShape>;
-export const listJobs = endpoint({ id: 'jobs.list', summary: 'Jobs that people started, running and recent', method: 'GET', path: '/businesses/:businessId/jobs', access: 'viewer', params: BusinessPath, answer: z.object({ items: z.array(JobShape) }) });
-export const controlJob = endpoint({ id: 'jobs.control', summary: 'Pause, resume or cancel a job', method: 'POST', path: '/businesses/:businessId/jobs/:id', access: 'coordinator', params: ObjectPath, body: z.object({ wish: z.enum(['pause', 'resume', 'cancel']) }), answer: Done });
+export const listJobs = endpoint({
+  id: 'jobs.list',
+  summary: 'Jobs that people started, running and recent',
+  method: 'GET',
+  path: '/businesses/:businessId/jobs',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ items: z.array(JobShape) }),
+});
+export const controlJob = endpoint({
+  id: 'jobs.control',
+  summary: 'Pause, resume or cancel a job',
+  method: 'POST',
+  path: '/businesses/:businessId/jobs/:id',
+  access: 'coordinator',
+  params: ObjectPath,
+  body: z.object({ wish: z.enum(['pause', 'resume', 'cancel']) }),
+  answer: Done,
+});
 
-export const moveClock = endpoint({ id: 'clock.move', summary: 'Move the scenario clock forward (simulated outside only)', method: 'POST', path: '/clock', access: 'signed in', body: z.object({ by: z.enum(['hour', 'day', 'next']) }), answer: z.object({ now: Moment, moving: z.boolean() }) });
+export const moveClock = endpoint({
+  id: 'clock.move',
+  summary: 'Move the scenario clock forward (simulated outside only)',
+  method: 'POST',
+  path: '/clock',
+  access: 'signed in',
+  body: z.object({ by: z.enum(['hour', 'day', 'next']) }),
+  answer: z.object({ now: Moment, moving: z.boolean() }),
+});
 export const getRules = endpoint({
-  id: 'rules.get', summary: 'The shipped rules with source and date checked', method: 'GET', path: '/rules', access: 'signed in',
-  answer: z.object({ hours: z.array(z.object({ state: z.string(), hours: z.string(), source: z.string(), checked: z.string() })), notice: z.string() }),
+  id: 'rules.get',
+  summary: 'The shipped rules with source and date checked',
+  method: 'GET',
+  path: '/rules',
+  access: 'signed in',
+  answer: z.object({
+    hours: z.array(z.object({ state: z.string(), hours: z.string(), source: z.string(), checked: z.string() })),
+    notice: z.string(),
+  }),
 });
 export const listConnections = endpoint({
-  id: 'connections.list', summary: 'Where each outside service answers', method: 'GET', path: '/connections', access: 'signed in', body: Nothing,
-  answer: z.object({ items: z.array(z.object({ service: z.string(), address: z.string(), simulated: z.boolean(), answering: z.boolean() })) }),
+  id: 'connections.list',
+  summary: 'Where each outside service answers',
+  method: 'GET',
+  path: '/connections',
+  access: 'signed in',
+  body: Nothing,
+  answer: z.object({
+    items: z.array(
+      z.object({ service: z.string(), address: z.string(), simulated: z.boolean(), answering: z.boolean() }),
+    ),
+  }),
 });

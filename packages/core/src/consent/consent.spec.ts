@@ -9,8 +9,21 @@ let n = 0;
 function event(over: Partial<ConsentEvent>): ConsentEvent {
   n++;
   return {
-    id: `e${n}`, businessId: 'b', seq: n, e164: '+12015550142', purposes: ['promotional'], kind: 'granted', awaitsConfirmation: false, happenedAt: n * 1000, recordedAt: n * 1000,
-    how: 'web page', disclosure: 'I agree to “offers”', disclosureVersion: '1', evidence: { ip: '192.0.2.1', agent: 'test' }, recordedBy: 'contact', ...over,
+    id: `e${n}`,
+    businessId: 'b',
+    seq: n,
+    e164: '+12015550142',
+    purposes: ['promotional'],
+    kind: 'granted',
+    awaitsConfirmation: false,
+    happenedAt: n * 1000,
+    recordedAt: n * 1000,
+    how: 'web page',
+    disclosure: 'I agree to “offers”',
+    disclosureVersion: '1',
+    evidence: { ip: '192.0.2.1', agent: 'test' },
+    recordedBy: 'contact',
+    ...over,
   };
 }
 
@@ -24,29 +37,58 @@ describe('foldConsent', () => {
     const asked = event({ awaitsConfirmation: true, happenedAt: 0 });
     expect(foldConsent([asked], 1000).promotional.state).toBe('awaiting');
     expect(foldConsent([asked], CONFIRM_WITHIN_MS).promotional.state).toBe('lapsed');
-    expect(foldConsent([asked, event({ kind: 'confirmed', happenedAt: 5000 })], 6000).promotional.state).toBe('granted');
-    expect(foldConsent([asked, event({ kind: 'confirmed', happenedAt: CONFIRM_WITHIN_MS + 1 })], CONFIRM_WITHIN_MS + 2).promotional.state).toBe('lapsed');
+    expect(foldConsent([asked, event({ kind: 'confirmed', happenedAt: 5000 })], 6000).promotional.state).toBe(
+      'granted',
+    );
+    expect(
+      foldConsent([asked, event({ kind: 'confirmed', happenedAt: CONFIRM_WITHIN_MS + 1 })], CONFIRM_WITHIN_MS + 2)
+        .promotional.state,
+    ).toBe('lapsed');
   });
   it('lets the stricter win at equal times', () => {
     const at = 5000;
-    expect(foldConsent([event({ kind: 'revoked', happenedAt: at }), event({ kind: 'granted', happenedAt: at })], at).promotional.state).toBe('revoked');
+    expect(
+      foldConsent([event({ kind: 'revoked', happenedAt: at }), event({ kind: 'granted', happenedAt: at })], at)
+        .promotional.state,
+    ).toBe('revoked');
   });
   it('never opens on a claim without proof', () => {
     expect(foldConsent([event({ kind: 'claimed', happenedAt: 1 })], 10).promotional.state).toBe('unproven');
-    expect(foldConsent([event({ kind: 'revoked', happenedAt: 1 }), event({ kind: 'claimed', happenedAt: 2 })], 10).promotional.state).toBe('revoked');
+    expect(
+      foldConsent([event({ kind: 'revoked', happenedAt: 1 }), event({ kind: 'claimed', happenedAt: 2 })], 10)
+        .promotional.state,
+    ).toBe('revoked');
   });
   it('does not depend on the order of arrival', () => {
-    const one = fc.record({ kind: fc.constantFrom(...CONSENT_EVENT_KINDS), at: fc.integer({ min: 0, max: 50 }), purposes: fc.subarray([...PURPOSES], { minLength: 1 }), waits: fc.boolean() });
+    const one = fc.record({
+      kind: fc.constantFrom(...CONSENT_EVENT_KINDS),
+      at: fc.integer({ min: 0, max: 50 }),
+      purposes: fc.subarray([...PURPOSES], { minLength: 1 }),
+      waits: fc.boolean(),
+    });
     fc.assert(
       fc.property(fc.array(one, { maxLength: 12 }), fc.infiniteStream(fc.nat()), (list, noise) => {
-        const events = list.map((l, i) => ({ id: `x${String(i).padStart(3, '0')}`, kind: l.kind, purposes: l.purposes, awaitsConfirmation: l.waits, happenedAt: l.at }));
-        const shuffled = [...events].map((e) => ({ e, k: noise.next().value as number })).sort((a, b) => a.k - b.k).map((x) => x.e);
+        const events = list.map((l, i) => ({
+          id: `x${String(i).padStart(3, '0')}`,
+          kind: l.kind,
+          purposes: l.purposes,
+          awaitsConfirmation: l.waits,
+          happenedAt: l.at,
+        }));
+        const shuffled = [...events]
+          .map((e) => ({ e, k: noise.next().value as number }))
+          .sort((a, b) => a.k - b.k)
+          .map((x) => x.e);
         expect(foldConsent(shuffled, 100)).toEqual(foldConsent(events, 100));
       }),
     );
   });
   it('remembers what was in force when the person left', () => {
-    const list = [event({ purposes: ['informational'], happenedAt: 1 }), event({ kind: 'revoked', purposes: [...PURPOSES], happenedAt: 2 }), event({ kind: 'revoked', purposes: [...PURPOSES], happenedAt: 3 })];
+    const list = [
+      event({ purposes: ['informational'], happenedAt: 1 }),
+      event({ kind: 'revoked', purposes: [...PURPOSES], happenedAt: 2 }),
+      event({ kind: 'revoked', purposes: [...PURPOSES], happenedAt: 3 }),
+    ];
     expect(purposesBeforeLastStop(list)).toEqual(['informational']);
   });
 });
@@ -68,20 +110,24 @@ describe('the ledger', () => {
   });
   it('names the first broken link whatever is changed', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 9 }), fc.constantFrom('disclosure', 'happenedAt', 'purposes', 'evidence', 'remove', 'swap'), (i, what) => {
-        const c = chain(10);
-        const victim = c[i] as LedgerEvent;
-        if (what === 'disclosure') c[i] = { ...victim, disclosure: 'something else' };
-        if (what === 'happenedAt') c[i] = { ...victim, happenedAt: victim.happenedAt + 1 };
-        if (what === 'purposes') c[i] = { ...victim, purposes: ['informational'] };
-        if (what === 'evidence') c[i] = { ...victim, evidence: { ...victim.evidence, ip: '192.0.2.2' } };
-        if (what === 'remove') c.splice(i, 1);
-        if (what === 'swap') c.splice(i, 2, ...c.slice(i, i + 2).reverse());
-        const v = verifyLedger(c, sha);
-        const last = i === 9 && (what === 'remove' || what === 'swap');
-        if (last) expect(v.ok).toBe(true);
-        else expect(v).toEqual(jasmine.objectContaining({ ok: false, brokenAt: i + 1 }));
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 9 }),
+        fc.constantFrom('disclosure', 'happenedAt', 'purposes', 'evidence', 'remove', 'swap'),
+        (i, what) => {
+          const c = chain(10);
+          const victim = c[i] as LedgerEvent;
+          if (what === 'disclosure') c[i] = { ...victim, disclosure: 'something else' };
+          if (what === 'happenedAt') c[i] = { ...victim, happenedAt: victim.happenedAt + 1 };
+          if (what === 'purposes') c[i] = { ...victim, purposes: ['informational'] };
+          if (what === 'evidence') c[i] = { ...victim, evidence: { ...victim.evidence, ip: '192.0.2.2' } };
+          if (what === 'remove') c.splice(i, 1);
+          if (what === 'swap') c.splice(i, 2, ...c.slice(i, i + 2).reverse());
+          const v = verifyLedger(c, sha);
+          const last = i === 9 && (what === 'remove' || what === 'swap');
+          if (last) expect(v.ok).toBe(true);
+          else expect(v).toEqual(jasmine.objectContaining({ ok: false, brokenAt: i + 1 }));
+        },
+      ),
     );
   });
 });

@@ -2,13 +2,34 @@ export const PURPOSES = ['conversational', 'informational', 'promotional'] as co
 /** The three kinds of text a person may agree to, as the trade's principles divide them. */
 export type Purpose = (typeof PURPOSES)[number];
 
-export const CONSENT_EVENT_KINDS = ['granted', 'confirmed', 'declined', 'revoked', 'expired', 'voided', 'disputed', 'claimed'] as const;
+export const CONSENT_EVENT_KINDS = [
+  'granted',
+  'confirmed',
+  'declined',
+  'revoked',
+  'expired',
+  'voided',
+  'disputed',
+  'claimed',
+] as const;
 /**
  * `claimed` is an imported claim of consent without full proof: it leads to the state "unproven" and opens nothing.
  */
 export type ConsentEventKind = (typeof CONSENT_EVENT_KINDS)[number];
 
-export const CONSENT_ROUTES = ['web page', 'preference page', 'keyword', 'phone call', 'paper form', 'imported record', 'reply', 'e-mail', 'API', 'carrier', 'clock'] as const;
+export const CONSENT_ROUTES = [
+  'web page',
+  'preference page',
+  'keyword',
+  'phone call',
+  'paper form',
+  'imported record',
+  'reply',
+  'e-mail',
+  'API',
+  'carrier',
+  'clock',
+] as const;
 export type ConsentRoute = (typeof CONSENT_ROUTES)[number];
 
 /** One thing that happened to the consent of one contact number. Never changed after it is recorded. */
@@ -36,7 +57,8 @@ export interface ConsentEvent {
 }
 
 /** Where a contact number stands for one purpose. */
-export type ConsentState = 'none' | 'unproven' | 'awaiting' | 'granted' | 'lapsed' | 'declined' | 'revoked' | 'expired' | 'voided' | 'disputed';
+export type ConsentState =
+  'none' | 'unproven' | 'awaiting' | 'granted' | 'lapsed' | 'declined' | 'revoked' | 'expired' | 'voided' | 'disputed';
 
 /** A double opt-in not answered in this time lapses. */
 export const CONFIRM_WITHIN_MS = 72 * 3_600_000;

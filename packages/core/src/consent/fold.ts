@@ -1,4 +1,11 @@
-import { CONFIRM_WITHIN_MS, PURPOSES, type ConsentEvent, type ConsentEventKind, type ConsentState, type Purpose } from './events.js';
+import {
+  CONFIRM_WITHIN_MS,
+  PURPOSES,
+  type ConsentEvent,
+  type ConsentEventKind,
+  type ConsentState,
+  type Purpose,
+} from './events.js';
 
 export interface PurposeState {
   state: ConsentState;
@@ -11,7 +18,16 @@ export interface PurposeState {
 export type ConsentStates = Record<Purpose, PurposeState>;
 
 /** At equal times the stricter wins: it is applied last. */
-const STRICTNESS: Record<ConsentEventKind, number> = { claimed: 0, granted: 1, confirmed: 2, declined: 3, expired: 4, voided: 5, disputed: 6, revoked: 7 };
+const STRICTNESS: Record<ConsentEventKind, number> = {
+  claimed: 0,
+  granted: 1,
+  confirmed: 2,
+  declined: 3,
+  expired: 4,
+  voided: 5,
+  disputed: 6,
+  revoked: 7,
+};
 
 type Foldable = Pick<ConsentEvent, 'id' | 'kind' | 'purposes' | 'awaitsConfirmation' | 'happenedAt'>;
 
@@ -24,7 +40,9 @@ export function foldConsent(events: readonly Foldable[], asOf: number): ConsentS
   const sorted = events
     .filter((e) => e.happenedAt <= asOf)
     .sort((a, b) => a.happenedAt - b.happenedAt || STRICTNESS[a.kind] - STRICTNESS[b.kind] || (a.id < b.id ? -1 : 1));
-  const states = Object.fromEntries(PURPOSES.map((p) => [p, { state: 'none', since: null, eventId: null }])) as unknown as ConsentStates;
+  const states = Object.fromEntries(
+    PURPOSES.map((p) => [p, { state: 'none', since: null, eventId: null }]),
+  ) as unknown as ConsentStates;
   for (const event of sorted) {
     for (const purpose of event.purposes) {
       const before = states[purpose];
@@ -51,7 +69,9 @@ function step(before: PurposeState, event: Foldable): ConsentState | null {
       return before.state === 'granted' ? null : 'awaiting';
     case 'confirmed':
       if (before.state === 'granted') return null;
-      return before.state === 'awaiting' && before.since !== null && event.happenedAt - before.since < CONFIRM_WITHIN_MS ? 'granted' : null;
+      return before.state === 'awaiting' && before.since !== null && event.happenedAt - before.since < CONFIRM_WITHIN_MS
+        ? 'granted'
+        : null;
     case 'declined':
       return before.state === 'awaiting' ? 'declined' : null;
     case 'expired':
@@ -69,7 +89,10 @@ function step(before: PurposeState, event: Foldable): ConsentState | null {
 export function purposesBeforeLastStop(events: readonly Foldable[]): Purpose[] {
   const stops = events.filter((e) => e.kind === 'revoked').sort((a, b) => b.happenedAt - a.happenedAt);
   for (const stop of stops) {
-    const before = foldConsent(events.filter((e) => e.happenedAt < stop.happenedAt), stop.happenedAt);
+    const before = foldConsent(
+      events.filter((e) => e.happenedAt < stop.happenedAt),
+      stop.happenedAt,
+    );
     const inForce = PURPOSES.filter((p) => before[p].state === 'granted');
     if (inForce.length > 0) return inForce;
   }

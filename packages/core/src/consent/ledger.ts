@@ -41,10 +41,18 @@ export class LedgerVerifier {
   /** Takes the next event; answers the verdict on the first broken link, else null. */
   take(event: LedgerEvent): LedgerVerdict | null {
     this.count++;
-    const broken = (reason: 'sequence' | 'link' | 'content', message: string): LedgerVerdict => ({ ok: false, brokenAt: this.count, eventId: event.id, reason, message });
-    if (event.seq !== this.count) return broken('sequence', `Event ${this.count} is missing: the next on file says it is number ${event.seq}.`);
+    const broken = (reason: 'sequence' | 'link' | 'content', message: string): LedgerVerdict => ({
+      ok: false,
+      brokenAt: this.count,
+      eventId: event.id,
+      reason,
+      message,
+    });
+    if (event.seq !== this.count)
+      return broken('sequence', `Event ${this.count} is missing: the next on file says it is number ${event.seq}.`);
     if (event.prevHash !== this.head) return broken('link', `Event ${this.count} does not follow its predecessor.`);
-    if (this.sha256(`${event.prevHash}\n${canonicalEvent(event)}`) !== event.hash) return broken('content', `The content of event ${this.count} was changed after it was recorded.`);
+    if (this.sha256(`${event.prevHash}\n${canonicalEvent(event)}`) !== event.hash)
+      return broken('content', `The content of event ${this.count} was changed after it was recorded.`);
     this.head = event.hash;
     return null;
   }

@@ -5,20 +5,59 @@ import { judgeClasses, Tally } from './judge-classes.js';
 import { NOT_ASKED, POSTS, TEXT_KINDS } from './posts.js';
 
 const NOON = Date.parse('2026-11-24T17:00:00Z'); // a Tuesday noon in New York
-const RULES: GateRules = { at: NOON, hours: DEFAULT_HOURS, openCountries: ['US'], transactionalAnyHour: false, segmentPrice: 7_000 };
+const RULES: GateRules = {
+  at: NOON,
+  hours: DEFAULT_HOURS,
+  openCountries: ['US'],
+  transactionalAnyHour: false,
+  segmentPrice: 7_000,
+};
 const PLENTY: Allowance = { balance: 100_000_000, dailySegments: 40_000 };
 
 function subject(over: Partial<Subject> = {}): Subject {
   return {
-    wellFormed: true, country: 'US', zones: 'America/New_York', states: 'NJ', lookedUp: true, textable: 'yes', reachable: true, trouble: 'none', faultsInReview: false, suppressed: false,
-    wishInReview: false, consent: { conversational: 'none', informational: 'granted', promotional: 'granted' }, conversationUntil: null, carrierKind: 'A', promotionalCapUntil: null,
-    firstText: false, stopLineDue: false, fieldEmpty: false, ...over,
+    wellFormed: true,
+    country: 'US',
+    zones: 'America/New_York',
+    states: 'NJ',
+    lookedUp: true,
+    textable: 'yes',
+    reachable: true,
+    trouble: 'none',
+    faultsInReview: false,
+    suppressed: false,
+    wishInReview: false,
+    consent: { conversational: 'none', informational: 'granted', promotional: 'granted' },
+    conversationUntil: null,
+    carrierKind: 'A',
+    promotionalCapUntil: null,
+    firstText: false,
+    stopLineDue: false,
+    fieldEmpty: false,
+    ...over,
   };
 }
 function message(over: Partial<MessageFacts> = {}): MessageFacts {
-  return { kind: 'dispatch', purpose: 'promotional', transactional: false, accountState: 'open', textsOff: false, clearance: 'cleared', namesSender: true, showsStop: true, contentBlocked: false, segments: 1, ...over };
+  return {
+    kind: 'dispatch',
+    purpose: 'promotional',
+    transactional: false,
+    accountState: 'open',
+    textsOff: false,
+    clearance: 'cleared',
+    namesSender: true,
+    showsStop: true,
+    contentBlocked: false,
+    segments: 1,
+    ...over,
+  };
 }
-const decide = (s: Partial<Subject>, m: Partial<MessageFacts> = {}, r: Partial<GateRules> = {}, a: Allowance = PLENTY): string => {
+const decide = (
+  s: Partial<Subject>,
+  m: Partial<MessageFacts> = {},
+  r: Partial<GateRules> = {},
+  a: Allowance = PLENTY,
+): string => {
   const v = judge(subject(s), message(m), { ...RULES, ...r }, a);
   return v.result === 'pass' ? 'pass' : `${v.result} ${v.post} ${v.reason}`;
 };
@@ -32,9 +71,15 @@ describe('judge', () => {
     expect(decide({ textable: 'no' })).toBe('stop 3 not-textable');
     expect(decide({ trouble: 'out-of-service' })).toBe('stop 4 out-of-service');
     expect(decide({ faultsInReview: true })).toBe('hold 4 faults-in-review');
-    expect(decide({ consent: { conversational: 'none', informational: 'granted', promotional: 'revoked' } })).toBe('stop 5 opted-out');
-    expect(decide({ consent: { conversational: 'none', informational: 'granted', promotional: 'unproven' } })).toBe('stop 6 consent-unproven');
-    expect(decide({ consent: { conversational: 'none', informational: 'granted', promotional: 'awaiting' } })).toBe('hold 6 consent-awaiting');
+    expect(decide({ consent: { conversational: 'none', informational: 'granted', promotional: 'revoked' } })).toBe(
+      'stop 5 opted-out',
+    );
+    expect(decide({ consent: { conversational: 'none', informational: 'granted', promotional: 'unproven' } })).toBe(
+      'stop 6 consent-unproven',
+    );
+    expect(decide({ consent: { conversational: 'none', informational: 'granted', promotional: 'awaiting' } })).toBe(
+      'hold 6 consent-awaiting',
+    );
     expect(decide({}, { accountState: 'provisional' })).toBe('stop 7 account-provisional');
     expect(decide({}, { textsOff: true })).toBe('hold 7 texts-switched-off');
     expect(decide({}, { clearance: 'registration-pending' })).toBe('hold 7 registration-pending');
@@ -46,25 +91,39 @@ describe('judge', () => {
     expect(decide({ carrierKind: 'B' }, {}, {}, { balance: 7_000, dailySegments: 0 })).toBe('hold 11 daily-cap');
   });
   it('takes the worst answer, not the first', () => {
-    expect(decide({ lookedUp: false, textable: 'unknown', consent: { conversational: 'none', informational: 'none', promotional: 'none' } })).toBe('stop 6 consent-none');
+    expect(
+      decide({
+        lookedUp: false,
+        textable: 'unknown',
+        consent: { conversational: 'none', informational: 'none', promotional: 'none' },
+      }),
+    ).toBe('stop 6 consent-none');
   });
   it('lets an answer through on the person’s own word, and only in time', () => {
     const none = { conversational: 'none', informational: 'none', promotional: 'none' } as const;
-    expect(decide({ consent: none, conversationUntil: NOON + 1 }, { kind: 'answer', purpose: 'conversational' })).toBe('pass');
-    expect(decide({ consent: none, conversationUntil: NOON }, { kind: 'answer', purpose: 'conversational' })).toBe('stop 6 conversation-over');
+    expect(decide({ consent: none, conversationUntil: NOON + 1 }, { kind: 'answer', purpose: 'conversational' })).toBe(
+      'pass',
+    );
+    expect(decide({ consent: none, conversationUntil: NOON }, { kind: 'answer', purpose: 'conversational' })).toBe(
+      'stop 6 conversation-over',
+    );
   });
   it('asks each kind of text the posts of its kind', () => {
     for (const kind of TEXT_KINDS) {
       const v = judge(subject({ conversationUntil: NOON + 1 }), message({ kind }), RULES, PLENTY);
       const unasked = v.answers.filter((a) => a.result === 'not asked').map((a) => a.post);
-      expect(unasked).withContext(kind).toEqual(NOT_ASKED[kind].filter((p) => !(kind === 'answer' && p === 6)));
+      expect(unasked)
+        .withContext(kind)
+        .toEqual(NOT_ASKED[kind].filter((p) => !(kind === 'answer' && p === 6)));
       expect(v.answers.length).toBe(POSTS.length);
     }
   });
   it('confirms an opt-out to one who is out, but never on a suspended account', () => {
     const out = { conversational: 'revoked', informational: 'revoked', promotional: 'revoked' } as const;
     expect(decide({ consent: out }, { kind: 'opt-out confirmation', purpose: 'informational' })).toBe('pass');
-    expect(decide({ consent: out }, { kind: 'opt-out confirmation', accountState: 'suspended' })).toBe('stop 7 account-suspended');
+    expect(decide({ consent: out }, { kind: 'opt-out confirmation', accountState: 'suspended' })).toBe(
+      'stop 7 account-suspended',
+    );
     expect(decide({}, { kind: 'dispatch', accountState: 'restricted' })).toBe('stop 7 account-restricted');
   });
 });
@@ -72,31 +131,55 @@ describe('judge', () => {
 describe('judgeClasses', () => {
   const anySubject = fc
     .record({
-      textable: fc.constantFrom('yes', 'no', 'unknown' as const), lookedUp: fc.boolean(), country: fc.constantFrom('US', 'CA'), states: fc.constantFrom('NJ', 'AL', 'TX', 'FL,AL'),
-      trouble: fc.constantFrom('none', 'out-of-service' as const), wishInReview: fc.boolean(), carrierKind: fc.constantFrom('A', 'B', 'C' as const), firstText: fc.boolean(),
-      promo: fc.constantFrom('granted', 'granted', 'granted', 'none', 'revoked', 'awaiting' as const), cap: fc.option(fc.integer({ min: NOON - 10, max: NOON + 1000 })),
+      textable: fc.constantFrom('yes', 'no', 'unknown' as const),
+      lookedUp: fc.boolean(),
+      country: fc.constantFrom('US', 'CA'),
+      states: fc.constantFrom('NJ', 'AL', 'TX', 'FL,AL'),
+      trouble: fc.constantFrom('none', 'out-of-service' as const),
+      wishInReview: fc.boolean(),
+      carrierKind: fc.constantFrom('A', 'B', 'C' as const),
+      firstText: fc.boolean(),
+      promo: fc.constantFrom('granted', 'granted', 'granted', 'none', 'revoked', 'awaiting' as const),
+      cap: fc.option(fc.integer({ min: NOON - 10, max: NOON + 1000 })),
     })
-    .map(({ promo, cap, ...s }) => subject({ ...(s as Partial<Subject>), consent: { conversational: 'none', informational: 'none', promotional: promo as 'granted' }, promotionalCapUntil: cap }));
+    .map(({ promo, cap, ...s }) =>
+      subject({
+        ...(s as Partial<Subject>),
+        consent: { conversational: 'none', informational: 'none', promotional: promo as 'granted' },
+        promotionalCapUntil: cap,
+      }),
+    );
 
   it('gives the same counts as judging one by one, whatever runs out on the way', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(anySubject, fc.integer({ min: 1, max: 9 })), { maxLength: 12 }), fc.integer({ min: 0, max: 60 }), fc.integer({ min: 0, max: 30 }), fc.integer({ min: 1, max: 3 }), (classes, texts, daily, segments) => {
-        const m = message({ segments, showsStop: false });
-        const start = { balance: texts * 7_000, dailySegments: daily };
-        const grouped = judgeClasses(classes.map(([s, count]) => ({ subject: s, count })), m, RULES, start);
-        const tally = new Tally();
-        let left = start;
-        for (const [s, count] of classes)
-          for (let i = 0; i < count; i++) {
-            const v = judge(s, m, RULES, left);
-            tally.book(v);
-            if (v.result === 'pass') left = spend(left, s, m, RULES);
-          }
-        const single = tally.counts();
-        expect(grouped).toEqual(single);
-        expect(grouped.pass + grouped.hold + grouped.stop).toBe(grouped.audience);
-        expect(grouped.audience).toBe(classes.reduce((n, [, c]) => n + c, 0));
-      }),
+      fc.property(
+        fc.array(fc.tuple(anySubject, fc.integer({ min: 1, max: 9 })), { maxLength: 12 }),
+        fc.integer({ min: 0, max: 60 }),
+        fc.integer({ min: 0, max: 30 }),
+        fc.integer({ min: 1, max: 3 }),
+        (classes, texts, daily, segments) => {
+          const m = message({ segments, showsStop: false });
+          const start = { balance: texts * 7_000, dailySegments: daily };
+          const grouped = judgeClasses(
+            classes.map(([s, count]) => ({ subject: s, count })),
+            m,
+            RULES,
+            start,
+          );
+          const tally = new Tally();
+          let left = start;
+          for (const [s, count] of classes)
+            for (let i = 0; i < count; i++) {
+              const v = judge(s, m, RULES, left);
+              tally.book(v);
+              if (v.result === 'pass') left = spend(left, s, m, RULES);
+            }
+          const single = tally.counts();
+          expect(grouped).toEqual(single);
+          expect(grouped.pass + grouped.hold + grouped.stop).toBe(grouped.audience);
+          expect(grouped.audience).toBe(classes.reduce((n, [, c]) => n + c, 0));
+        },
+      ),
     );
   });
 });

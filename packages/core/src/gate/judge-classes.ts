@@ -1,4 +1,12 @@
-import { judge, type Allowance, type GateRules, type MessageFacts, type Subject, type Verdict, type WindowMemo } from './judge.js';
+import {
+  judge,
+  type Allowance,
+  type GateRules,
+  type MessageFacts,
+  type Subject,
+  type Verdict,
+  type WindowMemo,
+} from './judge.js';
 import { POSTS, type ReasonCode, type Result } from './posts.js';
 
 /** Contacts that agree in everything the posts read, with how many they are. */
@@ -31,7 +39,12 @@ export interface GateCounts {
  * Judges each class once and books its count at the deciding post, so that the counts add up to the audience.
  * Where the allowance runs out inside a class, the rest of the class is held by post 11.
  */
-export function judgeClasses(classes: readonly SubjectClass[], message: MessageFacts, rules: GateRules, allowance: Allowance): GateCounts {
+export function judgeClasses(
+  classes: readonly SubjectClass[],
+  message: MessageFacts,
+  rules: GateRules,
+  allowance: Allowance,
+): GateCounts {
   const tally = new Tally();
   const memo: WindowMemo = new Map();
   let left = allowance;
@@ -57,13 +70,17 @@ export function judgeClasses(classes: readonly SubjectClass[], message: MessageF
 function room(subject: Subject, message: MessageFacts, rules: GateRules, left: Allowance): number {
   const price = message.segments * rules.segmentPrice;
   const byBalance = price > 0 ? Math.floor(left.balance / price) : Infinity;
-  const byCap = subject.carrierKind === 'B' && message.segments > 0 ? Math.floor(left.dailySegments / message.segments) : Infinity;
+  const byCap =
+    subject.carrierKind === 'B' && message.segments > 0 ? Math.floor(left.dailySegments / message.segments) : Infinity;
   return Math.max(1, Math.min(byBalance, byCap));
 }
 
 /** Adds verdicts up by deciding post and reason; used by previews and results alike. */
 export class Tally {
-  private readonly booked = new Map<string, { post: number; result: Result; reason: ReasonCode; count: number; until: number | null }>();
+  private readonly booked = new Map<
+    string,
+    { post: number; result: Result; reason: ReasonCode; count: number; until: number | null }
+  >();
   private passed = 0;
 
   book(verdict: Pick<Verdict, 'result' | 'post' | 'reason' | 'until'>, count = 1): void {
@@ -73,10 +90,18 @@ export class Tally {
     }
     const key = `${verdict.post}|${verdict.result}|${verdict.reason}`;
     const entry = this.booked.get(key);
-    if (!entry) this.booked.set(key, { post: verdict.post, result: verdict.result, reason: verdict.reason, count, until: verdict.until });
+    if (!entry)
+      this.booked.set(key, {
+        post: verdict.post,
+        result: verdict.result,
+        reason: verdict.reason,
+        count,
+        until: verdict.until,
+      });
     else {
       entry.count += count;
-      if (verdict.until !== null) entry.until = entry.until === null ? verdict.until : Math.min(entry.until, verdict.until);
+      if (verdict.until !== null)
+        entry.until = entry.until === null ? verdict.until : Math.min(entry.until, verdict.until);
     }
   }
 
@@ -95,7 +120,9 @@ export class Tally {
         pass: through,
         hold,
         stop,
-        reasons: here.map(({ reason, result, count, until }) => ({ reason, result, count, until })).sort((a, b) => b.count - a.count),
+        reasons: here
+          .map(({ reason, result, count, until }) => ({ reason, result, count, until }))
+          .sort((a, b) => b.count - a.count),
       };
     });
     const moments = entries.flatMap((e) => (e.result === 'hold' && e.until !== null ? [e.until] : []));

@@ -41,7 +41,8 @@ export interface Subject {
 export type AccountState = 'provisional' | 'open' | 'restricted' | 'suspended';
 
 /** Where our number stands with its registration. */
-export type Clearance = 'cleared' | 'no-number' | 'number-not-active' | 'number-not-tied' | 'registration-pending' | 'registration-declined';
+export type Clearance =
+  'cleared' | 'no-number' | 'number-not-active' | 'number-not-tied' | 'registration-pending' | 'registration-declined';
 
 /** What the posts read of the message and its sender. */
 export interface MessageFacts {
@@ -105,22 +106,45 @@ const PASS = 'pass' as const;
  * Asks every post and takes the worst answer (rules.md, the gate). One rule book for one recipient and a million.
  * @param allowance what is left before this text; not changed here, see {@link spend}.
  */
-export function judge(subject: Subject, message: MessageFacts, rules: GateRules, allowance: Allowance, memo: WindowMemo = new Map()): Verdict {
+export function judge(
+  subject: Subject,
+  message: MessageFacts,
+  rules: GateRules,
+  allowance: Allowance,
+  memo: WindowMemo = new Map(),
+): Verdict {
   const skipped = NOT_ASKED[message.kind];
-  const answers: Answer[] = POSTS.map(({ no }) => (skipped.includes(no) ? { post: no, result: 'not asked' } : ask(no, subject, message, rules, allowance, memo)));
+  const answers: Answer[] = POSTS.map(({ no }) =>
+    skipped.includes(no) ? { post: no, result: 'not asked' } : ask(no, subject, message, rules, allowance, memo),
+  );
   // The person's own word stands in for consent when they are answered.
   if (message.kind === 'answer') {
     const inTime = subject.conversationUntil !== null && subject.conversationUntil > rules.at;
     answers[5] = inTime ? { post: 6, result: PASS } : { post: 6, result: 'stop', reason: 'conversation-over' };
   }
-  const worst: Result = answers.some((a) => a.result === 'stop') ? 'stop' : answers.some((a) => a.result === 'hold') ? 'hold' : 'pass';
+  const worst: Result = answers.some((a) => a.result === 'stop')
+    ? 'stop'
+    : answers.some((a) => a.result === 'hold')
+      ? 'hold'
+      : 'pass';
   const deciding = worst === 'pass' ? undefined : answers.find((a) => a.result === worst);
-  return { result: worst, post: deciding?.post ?? null, reason: deciding?.reason ?? null, until: deciding?.until ?? null, answers };
+  return {
+    result: worst,
+    post: deciding?.post ?? null,
+    reason: deciding?.reason ?? null,
+    until: deciding?.until ?? null,
+    answers,
+  };
 }
 
 function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: Allowance, memo: WindowMemo): Answer {
   const pass: Answer = { post: no, result: PASS };
-  const hold = (reason: ReasonCode, until?: number): Answer => ({ post: no, result: 'hold', reason, ...(until === undefined ? {} : { until }) });
+  const hold = (reason: ReasonCode, until?: number): Answer => ({
+    post: no,
+    result: 'hold',
+    reason,
+    ...(until === undefined ? {} : { until }),
+  });
   const stop = (reason: ReasonCode): Answer => ({ post: no, result: 'stop', reason });
   switch (no) {
     case 1:
@@ -148,7 +172,9 @@ function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: A
       if (m.accountState === 'restricted' && m.kind === 'dispatch') return stop('account-restricted');
       if (m.textsOff) return hold('texts-switched-off');
       if (m.clearance === 'cleared') return pass;
-      return m.clearance === 'number-not-active' || m.clearance === 'registration-pending' ? hold(m.clearance) : stop(m.clearance);
+      return m.clearance === 'number-not-active' || m.clearance === 'registration-pending'
+        ? hold(m.clearance)
+        : stop(m.clearance);
     case 8:
       if (m.contentBlocked) return stop('content-blocked');
       if (s.fieldEmpty) return stop('field-empty');
@@ -156,7 +182,9 @@ function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: A
       if (s.firstText && !(m.namesSender && m.showsStop)) return stop('first-text-incomplete');
       return s.stopLineDue && !m.showsStop ? stop('stop-line-due') : pass;
     case 9:
-      return m.purpose === 'promotional' && s.promotionalCapUntil !== null && s.promotionalCapUntil > r.at ? hold('frequency-cap', s.promotionalCapUntil) : pass;
+      return m.purpose === 'promotional' && s.promotionalCapUntil !== null && s.promotionalCapUntil > r.at
+        ? hold('frequency-cap', s.promotionalCapUntil)
+        : pass;
     case 10: {
       if (m.purpose === 'conversational' || (m.transactional && r.transactionalAnyHour)) return pass;
       const key = `${s.zones}|${s.states}`;
@@ -170,11 +198,18 @@ function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: A
     }
     default:
       if (allowance.balance < m.segments * r.segmentPrice) return hold('balance-short');
-      return s.carrierKind === 'B' && allowance.dailySegments < m.segments ? hold('daily-cap', nextPacificMidnight(r.at)) : pass;
+      return s.carrierKind === 'B' && allowance.dailySegments < m.segments
+        ? hold('daily-cap', nextPacificMidnight(r.at))
+        : pass;
   }
 }
 
-function consentAnswer(state: ConsentState, pass: Answer, hold: (r: ReasonCode) => Answer, stop: (r: ReasonCode) => Answer): Answer {
+function consentAnswer(
+  state: ConsentState,
+  pass: Answer,
+  hold: (r: ReasonCode) => Answer,
+  stop: (r: ReasonCode) => Answer,
+): Answer {
   switch (state) {
     case 'granted':
       return pass;

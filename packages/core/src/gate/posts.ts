@@ -14,7 +14,14 @@ export const POSTS = [
 ] as const;
 
 /** The kinds of text the gate knows. */
-export const TEXT_KINDS = ['dispatch', 'answer', 'opt-out confirmation', 'help answer', 'opt-in request', 'staff test'] as const;
+export const TEXT_KINDS = [
+  'dispatch',
+  'answer',
+  'opt-out confirmation',
+  'help answer',
+  'opt-in request',
+  'staff test',
+] as const;
 export type TextKind = (typeof TEXT_KINDS)[number];
 
 /** The posts each kind of text is not asked; all others are asked everything. */
@@ -36,7 +43,11 @@ export const REASONS = {
   'country-closed': { post: 2, why: 'country not open for this number', lift: 'open the country for texting' },
   'never-looked-up': { post: 3, why: 'never looked up', lift: 'its lookup' },
   'lookup-unknown': { post: 3, why: 'line type unknown', lift: 'ask again' },
-  'not-textable': { post: 3, why: 'texts do not reach this line', lift: 'a later answer, or another number of the contact' },
+  'not-textable': {
+    post: 3,
+    why: 'texts do not reach this line',
+    lift: 'a later answer, or another number of the contact',
+  },
   'out-of-service': { post: 4, why: 'out of service', lift: 'a new number from the contact' },
   'faults-in-review': { post: 4, why: 'three faults in 30 days', lift: 'a look at the number' },
   unreachable: { post: 4, why: 'not reachable when last asked', lift: 'ask again' },
@@ -68,7 +79,11 @@ export const REASONS = {
   'field-empty': { post: 8, why: 'a merge field is empty', lift: 'give the field a fallback' },
   'frequency-cap': { post: 9, why: 'three offers in 24 hours', lift: 'time' },
   'outside-hours': { post: 10, why: 'outside permitted hours', lift: 'time' },
-  'no-common-hours': { post: 10, why: 'no hour is permitted in every possible place', lift: 'the contact’s own address' },
+  'no-common-hours': {
+    post: 10,
+    why: 'no hour is permitted in every possible place',
+    lift: 'the contact’s own address',
+  },
   'balance-short': { post: 11, why: 'balance does not reach', lift: 'a top-up' },
   'daily-cap': { post: 11, why: 'daily cap reached', lift: 'midnight Pacific' },
 } as const satisfies Record<string, { post: number; why: string; lift: string }>;

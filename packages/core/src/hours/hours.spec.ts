@@ -7,8 +7,11 @@ import { DEFAULT_HOURS, lastPacificMidnight, nextPacificMidnight, sendWindow } f
 const ny = (iso: string): number => DateTime.fromISO(iso, { zone: 'America/New_York' }).toMillis();
 const open = (iso: string, states: string[], zones = ['America/New_York']): string => {
   const w = sendWindow({ zones, states }, DEFAULT_HOURS, ny(iso));
-  if (w.open) return `open until ${DateTime.fromMillis(w.closesAt, { zone: 'America/New_York' }).toFormat('ccc HH:mm')}`;
-  return 'never' in w ? 'never' : `opens ${DateTime.fromMillis(w.opensAt, { zone: 'America/New_York' }).toFormat('ccc HH:mm')}`;
+  if (w.open)
+    return `open until ${DateTime.fromMillis(w.closesAt, { zone: 'America/New_York' }).toFormat('ccc HH:mm')}`;
+  return 'never' in w
+    ? 'never'
+    : `opens ${DateTime.fromMillis(w.opensAt, { zone: 'America/New_York' }).toFormat('ccc HH:mm')}`;
 };
 
 describe('sendWindow', () => {
@@ -28,25 +31,38 @@ describe('sendWindow', () => {
   });
   it('answers never when no hour is common, and ends', () => {
     const never = { federal: { ...DEFAULT_HOURS.federal, from: 9, to: 9 }, states: [] };
-    expect(sendWindow({ zones: ['America/New_York'], states: [] }, never, ny('2026-11-24T12:00'))).toEqual({ open: false, never: true });
+    expect(sendWindow({ zones: ['America/New_York'], states: [] }, never, ny('2026-11-24T12:00'))).toEqual({
+      open: false,
+      never: true,
+    });
   });
   it('opens at local eight on the days the clocks change', () => {
     expect(open('2026-03-08T06:00', ['NJ'])).toBe('opens Sun 08:00');
     expect(open('2026-11-01T06:00', ['NJ'])).toBe('opens Sun 08:00');
   });
   it('answers a moment that is open itself, for any place and time', () => {
-    const states = fc.subarray(STATE_HOURS.map((s) => s.state), { maxLength: 3 });
-    const zones = fc.subarray(['America/New_York', 'America/Chicago', 'America/Denver', 'America/Los_Angeles'], { minLength: 1 });
+    const states = fc.subarray(
+      STATE_HOURS.map((s) => s.state),
+      { maxLength: 3 },
+    );
+    const zones = fc.subarray(['America/New_York', 'America/Chicago', 'America/Denver', 'America/Los_Angeles'], {
+      minLength: 1,
+    });
     fc.assert(
-      fc.property(states, zones, fc.integer({ min: ny('2026-01-01T00:00'), max: ny('2027-12-31T00:00') }), (s, z, at) => {
-        const w = sendWindow({ zones: z, states: s }, DEFAULT_HOURS, at);
-        if (w.open) expect(w.closesAt).toBeGreaterThan(at);
-        else if (!('never' in w)) {
-          expect(w.opensAt).toBeGreaterThan(at);
-          expect(sendWindow({ zones: z, states: s }, DEFAULT_HOURS, w.opensAt).open).toBe(true);
-          expect(sendWindow({ zones: z, states: s }, DEFAULT_HOURS, w.opensAt - 1).open).toBe(false);
-        }
-      }),
+      fc.property(
+        states,
+        zones,
+        fc.integer({ min: ny('2026-01-01T00:00'), max: ny('2027-12-31T00:00') }),
+        (s, z, at) => {
+          const w = sendWindow({ zones: z, states: s }, DEFAULT_HOURS, at);
+          if (w.open) expect(w.closesAt).toBeGreaterThan(at);
+          else if (!('never' in w)) {
+            expect(w.opensAt).toBeGreaterThan(at);
+            expect(sendWindow({ zones: z, states: s }, DEFAULT_HOURS, w.opensAt).open).toBe(true);
+            expect(sendWindow({ zones: z, states: s }, DEFAULT_HOURS, w.opensAt - 1).open).toBe(false);
+          }
+        },
+      ),
       { numRuns: 300 },
     );
   });
@@ -54,13 +70,30 @@ describe('sendWindow', () => {
 
 describe('days', () => {
   it('knows the federal holidays of 2026', () => {
-    const dates = [[1, 1], [1, 19], [2, 16], [5, 25], [6, 19], [7, 4], [9, 7], [10, 12], [11, 11], [11, 26], [12, 25]];
-    for (const [m, d] of dates) expect(isFederalHoliday(2026, m ?? 0, d ?? 0)).withContext(`${m}-${d}`).toBe(true);
+    const dates = [
+      [1, 1],
+      [1, 19],
+      [2, 16],
+      [5, 25],
+      [6, 19],
+      [7, 4],
+      [9, 7],
+      [10, 12],
+      [11, 11],
+      [11, 26],
+      [12, 25],
+    ];
+    for (const [m, d] of dates)
+      expect(isFederalHoliday(2026, m ?? 0, d ?? 0))
+        .withContext(`${m}-${d}`)
+        .toBe(true);
     expect(isFederalHoliday(2026, 11, 27)).toBe(false);
   });
   it('turns the daily cap at midnight Pacific', () => {
     const at = ny('2026-11-24T02:00');
-    expect(DateTime.fromMillis(nextPacificMidnight(at), { zone: 'America/Los_Angeles' }).toISO()).toContain('2026-11-24T00:00');
+    expect(DateTime.fromMillis(nextPacificMidnight(at), { zone: 'America/Los_Angeles' }).toISO()).toContain(
+      '2026-11-24T00:00',
+    );
     expect(nextPacificMidnight(at) - lastPacificMidnight(at)).toBe(86_400_000);
   });
 });

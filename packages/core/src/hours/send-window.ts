@@ -9,7 +9,8 @@ export interface HoursRules {
 
 export const DEFAULT_HOURS: HoursRules = { federal: FEDERAL_HOURS, states: STATE_HOURS };
 
-export type SendWindow = { open: true; closesAt: number } | { open: false; opensAt: number } | { open: false; never: true };
+export type SendWindow =
+  { open: true; closesAt: number } | { open: false; opensAt: number } | { open: false; never: true };
 
 const MINUTE = 60_000;
 /** A common window, where one exists, exists within two weeks (a week of rules and its holidays). */
@@ -20,7 +21,11 @@ const HORIZON_MS = 15 * 86_400_000;
  * open in every one of them is open. Otherwise the first permitted moment, or that there is none.
  * Source: TCPA hours and state laws as in the shipped table; daylight saving by IANA data.
  */
-export function sendWindow(place: { zones: readonly string[]; states: readonly string[] }, rules: HoursRules, from: number): SendWindow {
+export function sendWindow(
+  place: { zones: readonly string[]; states: readonly string[] },
+  rules: HoursRules,
+  from: number,
+): SendWindow {
   const zones = place.zones.length > 0 ? place.zones : ['America/New_York', 'America/Los_Angeles', 'Pacific/Honolulu'];
   const found = place.states.map((s) => rules.states.find((r) => r.state === s) ?? rules.federal);
   const applicable = found.length > 0 ? found : [rules.federal];

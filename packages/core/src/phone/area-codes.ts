@@ -65,7 +65,12 @@ export function neighboursOf(code: string, limit = 8): { code: string; state: st
   return [...TABLE.values()]
     .filter((a) => a.code !== code && a.region === here.region)
     .map((a) => ({ code: a.code, state: a.state, km: Math.round(distanceKm(here.centre, a.centre)) }))
-    .sort((a, b) => a.km - b.km || (a.state === here.state ? -1 : 0) - (b.state === here.state ? -1 : 0) || a.code.localeCompare(b.code))
+    .sort(
+      (a, b) =>
+        a.km - b.km ||
+        (a.state === here.state ? -1 : 0) - (b.state === here.state ? -1 : 0) ||
+        a.code.localeCompare(b.code),
+    )
     .slice(0, limit);
 }
 
@@ -80,5 +85,9 @@ export function placeOf(e164: string, ownState: string): { country: string; zone
   const area = areaCodeOf(e164);
   const own = zonesOfState(ownState);
   if (own.length > 0) return { country: area?.region ?? 'US', zones: own, states: [ownState] };
-  return { country: area?.region ?? (isTollFree(e164) ? 'US' : ''), zones: [...(area?.zones ?? [])], states: area?.state ? [area.state] : [] };
+  return {
+    country: area?.region ?? (isTollFree(e164) ? 'US' : ''),
+    zones: [...(area?.zones ?? [])],
+    states: area?.state ? [area.state] : [],
+  };
 }

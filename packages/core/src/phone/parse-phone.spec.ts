@@ -14,8 +14,20 @@ function e164(raw: string, options: Parameters<typeof parsePhone>[1] = DEMO): st
 describe('parsePhone', () => {
   it('accepts the ways people write a number', () => {
     for (const raw of [
-      '2015550142', '201-555-0142', '(201) 555-0142', '201.555.0142', '1 201 555 0142', '+1 (201) 555-0142', '0012015550142', 'tel:+1-201-555-0142',
-      '\u202D201-555-0142\u202C', '２０１５５５０１４２', "'2015550142", '  201 555 0142 ', '+12015550142', '2.015550142E+9',
+      '2015550142',
+      '201-555-0142',
+      '(201) 555-0142',
+      '201.555.0142',
+      '1 201 555 0142',
+      '+1 (201) 555-0142',
+      '0012015550142',
+      'tel:+1-201-555-0142',
+      '\u202D201-555-0142\u202C',
+      '２０１５５５０１４２',
+      "'2015550142",
+      '  201 555 0142 ',
+      '+12015550142',
+      '2.015550142E+9',
     ]) {
       expect(e164(raw)).withContext(raw).toBe('+12015550142');
     }
@@ -66,8 +78,14 @@ describe('parsePhone', () => {
         const raw = write(d);
         const ours = parsePhone(raw, US);
         const theirs = parsePhoneNumberFromString(raw, { defaultCountry: 'US', extract: false });
-        if (ours.ok) expect(theirs?.isValid() && theirs.number).withContext(raw).toBe(ours.e164);
-        else if (!stricter.includes(ours.reason)) expect(theirs?.isValid() ?? false).withContext(`${raw}: ${ours.reason}`).toBe(false);
+        if (ours.ok)
+          expect(theirs?.isValid() && theirs.number)
+            .withContext(raw)
+            .toBe(ours.e164);
+        else if (!stricter.includes(ours.reason))
+          expect(theirs?.isValid() ?? false)
+            .withContext(`${raw}: ${ours.reason}`)
+            .toBe(false);
       }),
       { numRuns: 4000 },
     );
@@ -91,10 +109,13 @@ describe('area codes', () => {
     for (let n = 200; n <= 989; n++) {
       const code = String(n);
       const theirs = parsePhoneNumberFromString(`+1${code}2345678`);
-      const geographic = (theirs?.isValid() ?? false) && ['FIXED_LINE_OR_MOBILE', 'MOBILE', 'FIXED_LINE'].includes(String(theirs?.getType()));
+      const geographic =
+        (theirs?.isValid() ?? false) &&
+        ['FIXED_LINE_OR_MOBILE', 'MOBILE', 'FIXED_LINE'].includes(String(theirs?.getType()));
       const mainland = !mine.has(code) || ['US', 'CA'].includes(areaCode(code)?.region ?? '');
       if (mainland && geographic !== mine.has(code)) wrong.push(code);
-      else if (geographic && theirs?.country !== areaCode(code)?.region) wrong.push(`${code} is in ${String(theirs?.country)}`);
+      else if (geographic && theirs?.country !== areaCode(code)?.region)
+        wrong.push(`${code} is in ${String(theirs?.country)}`);
     }
     expect(wrong).toEqual([]);
   });

@@ -100,7 +100,11 @@ function judgeNanp(ten: string, options: ParseOptions, notes: PhoneNote[], exten
     return viaLibrary(`+1${ten}`, options, notes, extension);
   }
   // Territories outside the US and Canada, and 983, have narrower ranges, which only the library's metadata knows.
-  if (area && (npa === '983' || (area.region !== 'US' && area.region !== 'CA')) && !parsePhoneNumberFromString(`+1${ten}`)?.isValid()) {
+  if (
+    area &&
+    (npa === '983' || (area.region !== 'US' && area.region !== 'CA')) &&
+    !parsePhoneNumberFromString(`+1${ten}`)?.isValid()
+  ) {
     return { ok: false, reason: 'invalid' };
   }
   const first = ten.charCodeAt(3);
@@ -148,10 +152,15 @@ function readWritten(raw: string, options: ParseOptions): ParsedPhone {
     notes.push('exponent');
   }
   if (/^tel:/i.test(text)) {
-    text = text.replace(/^tel:/i, '').replace(/;phone-context=[^;]*/i, '').replace(/;ext=(\d+)/i, ' x$1');
+    text = text
+      .replace(/^tel:/i, '')
+      .replace(/;phone-context=[^;]*/i, '')
+      .replace(/;ext=(\d+)/i, ' x$1');
   }
   if (!/\d/.test(text)) return { ok: false, reason: 'no-digits' };
-  const several = text.split(/\s*(?:[;,|\n]|\s\/\s|\bor\b|\band\b)\s*/i).filter((p) => (p.match(/\d/g) ?? []).length >= 7);
+  const several = text
+    .split(/\s*(?:[;,|\n]|\s\/\s|\bor\b|\band\b)\s*/i)
+    .filter((p) => (p.match(/\d/g) ?? []).length >= 7);
   if (several.length > 1) {
     text = several[0] ?? text;
     notes.push('two-numbers');
@@ -163,7 +172,10 @@ function readWritten(raw: string, options: ParseOptions): ParsedPhone {
     text = text.slice(0, ext.index).trim();
     notes.push('extension');
   }
-  text = text.replace(/^00(?=[1-9])/, '+').replace(/^\+\s*\(?0*/, '+').replace(/^011(?=[1-9]\d{9})/, '+');
+  text = text
+    .replace(/^00(?=[1-9])/, '+')
+    .replace(/^\+\s*\(?0*/, '+')
+    .replace(/^011(?=[1-9]\d{9})/, '+');
   const nanp = NANP_PLAIN.exec(text);
   const home = options.defaultRegion === 'US' || options.defaultRegion === 'CA';
   if (nanp && (home || text.startsWith('+1'))) {
@@ -176,14 +188,18 @@ function viaLibrary(text: string, options: ParseOptions, notes: PhoneNote[], ext
   const digits = text.replace(/\D/g, '');
   if (digits.length < 7) return { ok: false, reason: 'too-short' };
   if (digits.length > 15) return { ok: false, reason: 'too-long' };
-  const parsed = parsePhoneNumberFromString(text, { defaultCountry: options.defaultRegion as CountryCode, extract: false });
+  const parsed = parsePhoneNumberFromString(text, {
+    defaultCountry: options.defaultRegion as CountryCode,
+    extract: false,
+  });
   if (!parsed) return { ok: false, reason: digits.length < 10 ? 'too-short' : 'invalid' };
   const national: string = parsed.nationalNumber;
   if (parsed.countryCallingCode === '1') {
     if (national.length < 10) return { ok: false, reason: 'too-short' };
     if (national.length > 10) return { ok: false, reason: 'too-long' };
     const npa = national.slice(0, 3);
-    if (areaCode(npa) || TOLL_FREE_CODES.includes(npa) || npa === '900') return judgeNanp(national, options, notes, extension);
+    if (areaCode(npa) || TOLL_FREE_CODES.includes(npa) || npa === '900')
+      return judgeNanp(national, options, notes, extension);
     return parsed.isValid()
       ? accept(parsed.number, parsed.country ?? 'US', parsed.formatNational(), notes, extension)
       : { ok: false, reason: 'no-such-area-code' };

@@ -17,7 +17,13 @@ export function startPace(at: number): PaceState {
  * @param segments of this text; a text of three takes three times its room.
  * @param notBefore earliest moment, milliseconds.
  */
-export function nextSlot(state: PaceState, kind: CarrierKind, segments: number, throughput: Throughput, notBefore: number): { at: number; state: PaceState } {
+export function nextSlot(
+  state: PaceState,
+  kind: CarrierKind,
+  segments: number,
+  throughput: Throughput,
+  notBefore: number,
+): { at: number; state: PaceState } {
   const lane: CarrierKind = kind === 'B' ? 'A' : kind;
   const at = Math.max(state.next[lane], notBefore);
   const step = (segments * 1000) / paceFor(kind, throughput);
@@ -25,7 +31,13 @@ export function nextSlot(state: PaceState, kind: CarrierKind, segments: number, 
 }
 
 /** When the last of these texts leaves, for a preview. */
-export function planDispatch(counts: Record<CarrierKind, number>, segments: number, throughput: Throughput, from: number): { lastAt: number } {
-  const lane = (n: number, kind: CarrierKind): number => (n <= 0 ? from : from + ((n - 1) * segments * 1000) / paceFor(kind, throughput));
+export function planDispatch(
+  counts: Record<CarrierKind, number>,
+  segments: number,
+  throughput: Throughput,
+  from: number,
+): { lastAt: number } {
+  const lane = (n: number, kind: CarrierKind): number =>
+    n <= 0 ? from : from + ((n - 1) * segments * 1000) / paceFor(kind, throughput);
   return { lastAt: Math.max(lane(counts.A + counts.B, 'A'), lane(counts.C, 'C')) };
 }

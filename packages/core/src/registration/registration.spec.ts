@@ -3,23 +3,45 @@ import { reviewCampaign, type CampaignDraft } from './review-campaign.js';
 import { throughputOf } from './throughput.js';
 
 const BRAND: BrandDraft = {
-  form: 'private company', legalName: 'Saltmarsh Ferries LLC', taxNumber: '12-3456789', street: '4 Quay Road', city: 'Aldersund', state: 'NJ', postalCode: '07030',
-  website: 'https://saltmarsh.example', email: 'office@saltmarsh.example', mobile: '', exchange: '', ticker: '',
+  form: 'private company',
+  legalName: 'Saltmarsh Ferries LLC',
+  taxNumber: '12-3456789',
+  street: '4 Quay Road',
+  city: 'Aldersund',
+  state: 'NJ',
+  postalCode: '07030',
+  website: 'https://saltmarsh.example',
+  email: 'office@saltmarsh.example',
+  mobile: '',
+  exchange: '',
+  ticker: '',
 };
 const CAMPAIGN: CampaignDraft = {
   useCase: 'marketing',
-  description: 'Saltmarsh Ferries sends people who joined its fare list offers on crossings, two to four times a month, so that they can book early.',
-  agreement: 'On the page saltmarsh.example/join people enter their number and tick a box beside the words of the offer list; nothing is ticked beforehand.',
-  samples: ['Saltmarsh Ferries: Hi [first name], cabins from $19 until 30 April: saltmarsh.example/f4 Reply STOP to end.', 'Saltmarsh Ferries: last places on the Saturday crossing: saltmarsh.example/f5 Reply STOP to end.'],
-  subUses: [], hasLinks: true, hasPhones: false, ageRestricted: false, lending: false,
-  optInMessage: 'Saltmarsh Ferries: you joined fare offers, 2 to 4 texts a month. Msg and data rates may apply. Reply HELP for help, STOP to end.',
+  description:
+    'Saltmarsh Ferries sends people who joined its fare list offers on crossings, two to four times a month, so that they can book early.',
+  agreement:
+    'On the page saltmarsh.example/join people enter their number and tick a box beside the words of the offer list; nothing is ticked beforehand.',
+  samples: [
+    'Saltmarsh Ferries: Hi [first name], cabins from $19 until 30 April: saltmarsh.example/f4 Reply STOP to end.',
+    'Saltmarsh Ferries: last places on the Saturday crossing: saltmarsh.example/f5 Reply STOP to end.',
+  ],
+  subUses: [],
+  hasLinks: true,
+  hasPhones: false,
+  ageRestricted: false,
+  lending: false,
+  optInMessage:
+    'Saltmarsh Ferries: you joined fare offers, 2 to 4 texts a month. Msg and data rates may apply. Reply HELP for help, STOP to end.',
   optOutMessage: 'Saltmarsh Ferries: you are out and will get no more texts from us.',
   helpMessage: 'Saltmarsh Ferries: write to office@saltmarsh.example. Reply STOP to end.',
-  privacyUrl: 'https://saltmarsh.example/privacy', termsUrl: 'https://saltmarsh.example/terms',
+  privacyUrl: 'https://saltmarsh.example/privacy',
+  termsUrl: 'https://saltmarsh.example/terms',
 };
 const NAMES = { nameLine: 'Saltmarsh Ferries', legalName: 'Saltmarsh Ferries LLC' };
 const brand = (over: Partial<BrandDraft>): string[] => reviewBrand({ ...BRAND, ...over }).map((f) => f.code);
-const campaign = (over: Partial<CampaignDraft>): string[] => reviewCampaign({ ...CAMPAIGN, ...over }, NAMES).map((f) => f.code);
+const campaign = (over: Partial<CampaignDraft>): string[] =>
+  reviewCampaign({ ...CAMPAIGN, ...over }, NAMES).map((f) => f.code);
 
 describe('reviewBrand', () => {
   it('has nothing to say of a good one', () => expect(brand({})).toEqual([]));
@@ -44,28 +66,57 @@ describe('reviewBrand', () => {
 describe('reviewCampaign', () => {
   it('has nothing to say of a good one, a bracketed variable included', () => expect(campaign({})).toEqual([]));
   it('finds a sample that does not name the business, at its first words', () => {
-    const f = reviewCampaign({ ...CAMPAIGN, samples: [CAMPAIGN.samples[0] ?? '', 'Last places on the Saturday crossing! saltmarsh.example/f5 Reply STOP to end.'] }, NAMES);
+    const f = reviewCampaign(
+      {
+        ...CAMPAIGN,
+        samples: [
+          CAMPAIGN.samples[0] ?? '',
+          'Last places on the Saturday crossing! saltmarsh.example/f5 Reply STOP to end.',
+        ],
+      },
+      NAMES,
+    );
     expect(f.map((x) => x.code)).toEqual(['sample-no-name']);
     expect(f[0]?.field).toBe('samples.1');
     expect(f[0]?.span).toEqual({ start: 0, end: 37 });
   });
   it('finds what each rule forbids', () => {
     const s = CAMPAIGN.samples;
-    expect(campaign({ samples: [s[0] ?? '', 'Saltmarsh Ferries: last places on Saturday: saltmarsh.example/f5'] })).toEqual(['sample-no-stop']);
-    expect(campaign({ samples: s.map((x) => x.replace(/saltmarsh\.example\/f\d/, 'our page')) })).toEqual(['link-declared-but-absent']);
+    expect(
+      campaign({ samples: [s[0] ?? '', 'Saltmarsh Ferries: last places on Saturday: saltmarsh.example/f5'] }),
+    ).toEqual(['sample-no-stop']);
+    expect(campaign({ samples: s.map((x) => x.replace(/saltmarsh\.example\/f\d/, 'our page')) })).toEqual([
+      'link-declared-but-absent',
+    ]);
     expect(campaign({ hasLinks: false })).toEqual(['link-undeclared']);
-    expect(campaign({ samples: [s[0] ?? '', 'Saltmarsh Ferries: last places lnk.example/9x Reply STOP to end.'] })).toEqual(['sample-shared-shortener']);
+    expect(
+      campaign({ samples: [s[0] ?? '', 'Saltmarsh Ferries: last places lnk.example/9x Reply STOP to end.'] }),
+    ).toEqual(['sample-shared-shortener']);
     expect(campaign({ samples: [s[0] ?? ''] })).toEqual(['samples-too-few']);
-    expect(campaign({ samples: [s[0] ?? '', '[business]: [text] [link] [opt out]'] })).toContain('sample-only-placeholders');
+    expect(campaign({ samples: [s[0] ?? '', '[business]: [text] [link] [opt out]'] })).toContain(
+      'sample-only-placeholders',
+    );
     expect(campaign({ samples: [s[0] ?? '', `${s[1] ?? ''} Call 201-555-0142`] })).toEqual(['phone-undeclared']);
     expect(campaign({ description: 'Fare offers.' })).toEqual(['description-short']);
     expect(campaign({ agreement: 'On our page.' })).toEqual(['agreement-short']);
-    expect(campaign({ agreement: 'Everybody whom we know has told us at some time that they would like it.' })).toEqual(['agreement-no-place']);
-    expect(campaign({ agreement: 'On the page saltmarsh.example/join. By buying a ticket they agree to receive offers.' })).toEqual(['agreement-condition']);
-    expect(campaign({ agreement: 'On the page saltmarsh.example/join people tick a box. Consent is not a condition of purchase.' })).toEqual([]);
+    expect(campaign({ agreement: 'Everybody whom we know has told us at some time that they would like it.' })).toEqual(
+      ['agreement-no-place'],
+    );
+    expect(
+      campaign({ agreement: 'On the page saltmarsh.example/join. By buying a ticket they agree to receive offers.' }),
+    ).toEqual(['agreement-condition']);
+    expect(
+      campaign({
+        agreement: 'On the page saltmarsh.example/join people tick a box. Consent is not a condition of purchase.',
+      }),
+    ).toEqual([]);
     expect(campaign({ optOutMessage: 'You are out and will get no more texts.' })).toEqual(['optout-reply-no-name']);
-    expect(campaign({ helpMessage: 'Saltmarsh Ferries: ask us anything you like.' })).toEqual(['help-reply-no-contact']);
-    expect(campaign({ optInMessage: 'Saltmarsh Ferries: welcome to the list of offers.' })).toEqual(['optin-message-incomplete']);
+    expect(campaign({ helpMessage: 'Saltmarsh Ferries: ask us anything you like.' })).toEqual([
+      'help-reply-no-contact',
+    ]);
+    expect(campaign({ optInMessage: 'Saltmarsh Ferries: welcome to the list of offers.' })).toEqual([
+      'optin-message-incomplete',
+    ]);
     expect(campaign({ privacyUrl: '' })).toEqual(['privacy-page-missing']);
   });
   it('points at the condition, word for word', () => {
@@ -77,7 +128,11 @@ describe('reviewCampaign', () => {
 
 describe('throughputOf', () => {
   it('follows vetting and use', () => {
-    expect(throughputOf('private company', 80, 'marketing')).toEqual({ campaignPerSecond: 75, brandPerDay: 200_000, numberPerSecond: 10 });
+    expect(throughputOf('private company', 80, 'marketing')).toEqual({
+      campaignPerSecond: 75,
+      brandPerDay: 200_000,
+      numberPerSecond: 10,
+    });
     expect(throughputOf('private company', 63, 'marketing').campaignPerSecond).toBe(40);
     expect(throughputOf('private company', null, 'marketing').brandPerDay).toBe(2_000);
     expect(throughputOf('non-profit', 90, 'low-volume-mixed').campaignPerSecond).toBe(1.25);

@@ -23,30 +23,87 @@ export interface BrandDraft {
 /** What is wrong with a brand before the registrar sees it (rules.md, A2P 10DLC). */
 export function reviewBrand(b: BrandDraft): Finding[] {
   const out: Finding[] = [];
-  if (b.legalName.trim() === '') out.push(finding('name-missing', 'legalName', 'The legal name is missing.', 'Write it exactly as in the tax record.'));
+  if (b.legalName.trim() === '')
+    out.push(
+      finding('name-missing', 'legalName', 'The legal name is missing.', 'Write it exactly as in the tax record.'),
+    );
   out.push(...reviewTaxNumber(b));
   const missing = (['street', 'city', 'state', 'postalCode'] as const).filter((k) => b[k].trim() === '');
-  for (const field of missing) out.push(finding('address-incomplete', field, 'Part of the address is missing.', 'Give street, city, state and ZIP of the place itself.'));
+  for (const field of missing)
+    out.push(
+      finding(
+        'address-incomplete',
+        field,
+        'Part of the address is missing.',
+        'Give street, city, state and ZIP of the place itself.',
+      ),
+    );
   if (b.postalCode.trim() !== '' && !/^\d{5}(-\d{4})?$/.test(b.postalCode.trim())) {
-    out.push(finding('address-incomplete', 'postalCode', 'A ZIP code has five digits.', 'Write it like 07030.', { start: 0, end: b.postalCode.length }));
+    out.push(
+      finding('address-incomplete', 'postalCode', 'A ZIP code has five digits.', 'Write it like 07030.', {
+        start: 0,
+        end: b.postalCode.length,
+      }),
+    );
   }
   const box = /\b(?:p\.?\s*o\.?\s*box|post(?:al)?(?: office)? box|box \d+)\b/i.exec(b.street);
-  if (box) out.push(finding('address-post-box', 'street', 'A post box is no physical address.', 'Give the street where the business is.', { start: box.index, end: box.index + box[0].length }));
+  if (box)
+    out.push(
+      finding(
+        'address-post-box',
+        'street',
+        'A post box is no physical address.',
+        'Give the street where the business is.',
+        { start: box.index, end: box.index + box[0].length },
+      ),
+    );
   const host = hostOf(b.website);
-  if (b.website.trim() === '') out.push(finding('website-missing', 'website', 'The website is missing.', 'Give the site that answers to the name.'));
-  else if (!host) out.push(finding('website-malformed', 'website', 'This is no web address.', 'Write it like https://ferries.example', { start: 0, end: b.website.length }));
+  if (b.website.trim() === '')
+    out.push(
+      finding('website-missing', 'website', 'The website is missing.', 'Give the site that answers to the name.'),
+    );
+  else if (!host)
+    out.push(
+      finding('website-malformed', 'website', 'This is no web address.', 'Write it like https://ferries.example', {
+        start: 0,
+        end: b.website.length,
+      }),
+    );
   const email = /^[^\s@]+@([^\s@]+\.[^\s@]+)$/.exec(b.email.trim());
-  if (!email) out.push(finding('email-malformed', 'email', b.email.trim() === '' ? 'The contact e-mail is missing.' : 'This is no e-mail address.', 'Write it like office@ferries.example'));
+  if (!email)
+    out.push(
+      finding(
+        'email-malformed',
+        'email',
+        b.email.trim() === '' ? 'The contact e-mail is missing.' : 'This is no e-mail address.',
+        'Write it like office@ferries.example',
+      ),
+    );
   else if (host) {
     const domain = (email[1] ?? '').toLowerCase();
     const site = host.replace(/^www\./, '');
     if (domain !== site && !domain.endsWith(`.${site}`)) {
       const at = b.email.indexOf('@') + 1;
-      out.push(finding('email-off-domain', 'email', `The e-mail is not on the website’s domain ${site}.`, `Use an address ending in @${site}.`, { start: at, end: b.email.trimEnd().length }));
+      out.push(
+        finding(
+          'email-off-domain',
+          'email',
+          `The e-mail is not on the website’s domain ${site}.`,
+          `Use an address ending in @${site}.`,
+          { start: at, end: b.email.trimEnd().length },
+        ),
+      );
     }
   }
   if (b.form === 'sole proprietor' && b.mobile.trim() === '') {
-    out.push(finding('mobile-missing', 'mobile', 'A sole proprietor confirms by replying from a mobile.', 'Give the mobile of the owner.'));
+    out.push(
+      finding(
+        'mobile-missing',
+        'mobile',
+        'A sole proprietor confirms by replying from a mobile.',
+        'Give the mobile of the owner.',
+      ),
+    );
   }
   if (b.form === 'listed company' && (b.exchange.trim() === '' || b.ticker.trim() === '')) {
     out.push(finding('listing-missing', 'ticker', 'A listed company names its exchange and ticker.', 'Give both.'));
@@ -58,17 +115,57 @@ function reviewTaxNumber(b: BrandDraft): Finding[] {
   const raw = b.taxNumber.trim();
   const span = { start: 0, end: b.taxNumber.length };
   if (b.form === 'sole proprietor') {
-    return raw === '' && !b.taxNumberOnFile ? [] : [finding('tax-number-not-for-sole-proprietor', 'taxNumber', 'This legal form is only for businesses without a tax number.', 'Choose private company, or leave it empty.', span)];
+    return raw === '' && !b.taxNumberOnFile
+      ? []
+      : [
+          finding(
+            'tax-number-not-for-sole-proprietor',
+            'taxNumber',
+            'This legal form is only for businesses without a tax number.',
+            'Choose private company, or leave it empty.',
+            span,
+          ),
+        ];
   }
-  if (raw === '') return b.taxNumberOnFile ? [] : [finding('tax-number-missing', 'taxNumber', 'The tax number (EIN) is missing.', 'Give the nine digits of the tax record.')];
-  if (!/^\d{2}-?\d{7}$/.test(raw)) return [finding('tax-number-malformed', 'taxNumber', 'A tax number (EIN) has nine digits.', 'Write it like 12-3456789.', span)];
+  if (raw === '')
+    return b.taxNumberOnFile
+      ? []
+      : [
+          finding(
+            'tax-number-missing',
+            'taxNumber',
+            'The tax number (EIN) is missing.',
+            'Give the nine digits of the tax record.',
+          ),
+        ];
+  if (!/^\d{2}-?\d{7}$/.test(raw))
+    return [
+      finding(
+        'tax-number-malformed',
+        'taxNumber',
+        'A tax number (EIN) has nine digits.',
+        'Write it like 12-3456789.',
+        span,
+      ),
+    ];
   const prefix = raw.slice(0, 2);
-  if (EIN_PREFIXES_NEVER_ASSIGNED.includes(prefix)) return [finding('tax-number-prefix', 'taxNumber', `No tax number begins with ${prefix}.`, 'Check it against the tax record.', { start: 0, end: 2 })];
+  if (EIN_PREFIXES_NEVER_ASSIGNED.includes(prefix))
+    return [
+      finding(
+        'tax-number-prefix',
+        'taxNumber',
+        `No tax number begins with ${prefix}.`,
+        'Check it against the tax record.',
+        { start: 0, end: 2 },
+      ),
+    ];
   return [];
 }
 
 /** Host name of a web address as people type it, lower case; null where it is none. */
 export function hostOf(website: string): string | null {
-  const m = /^(?:https?:\/\/)?((?:[a-z0-9](?:[a-z0-9-]*[a-z0-9])?\.)+[a-z]{2,})(?::\d+)?(?:[/?#].*)?$/i.exec(website.trim());
+  const m = /^(?:https?:\/\/)?((?:[a-z0-9](?:[a-z0-9-]*[a-z0-9])?\.)+[a-z]{2,})(?::\d+)?(?:[/?#].*)?$/i.exec(
+    website.trim(),
+  );
   return m ? (m[1] ?? '').toLowerCase() : null;
 }

@@ -11,9 +11,12 @@ export interface DossierDraft {
 
 /** Everything reviewers would decline or frown at, found first. Field paths begin with `brand.` or `campaigns.N.`. */
 export function reviewRegistration(dossier: DossierDraft): Finding[] {
-  const under = (prefix: string, list: Finding[]): Finding[] => list.map((f) => ({ ...f, field: `${prefix}${f.field}` }));
+  const under = (prefix: string, list: Finding[]): Finding[] =>
+    list.map((f) => ({ ...f, field: `${prefix}${f.field}` }));
   return [
     ...under('brand.', reviewBrand(dossier.brand)),
-    ...dossier.campaigns.flatMap((c, i) => under(`campaigns.${i}.`, reviewCampaign(c, { nameLine: dossier.nameLine, legalName: dossier.brand.legalName }))),
+    ...dossier.campaigns.flatMap((c, i) =>
+      under(`campaigns.${i}.`, reviewCampaign(c, { nameLine: dossier.nameLine, legalName: dossier.brand.legalName })),
+    ),
   ];
 }

@@ -20,7 +20,13 @@ export function wilson(k: number, n: number, z = 1.959964): Rate | null {
   const zz = z * z;
   const centre = (p + zz / (2 * n)) / (1 + zz / n);
   const half = (z / (1 + zz / n)) * Math.sqrt((p * (1 - p)) / n + zz / (4 * n * n));
-  return { k, n, rate: p, low: k === 0 ? 0 : Math.max(0, centre - half), high: k === n ? 1 : Math.min(1, centre + half) };
+  return {
+    k,
+    n,
+    rate: p,
+    low: k === 0 ? 0 : Math.max(0, centre - half),
+    high: k === n ? 1 : Math.min(1, centre + half),
+  };
 }
 
 /** `38 of 2,214 (1.7%, likely 1.2–2.3%)`, or `none yet` for nothing. */

@@ -21,14 +21,23 @@ export function composeText(text: string, envelope: Envelope, values: Partial<Re
 
 /** True when the text says who is speaking by the given name (case and punctuation apart). */
 export function namesSender(text: string, name: string): boolean {
-  const plain = (s: string): string => s.toLowerCase().normalize('NFKD').replace(/[^a-z0-9]+/g, ' ').trim();
+  const plain = (s: string): string =>
+    s
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^a-z0-9]+/g, ' ')
+      .trim();
   const wanted = plain(name);
   return wanted !== '' && ` ${plain(text)} `.includes(` ${wanted} `);
 }
 
 /** True when the text tells how to stop. */
 export function showsStop(text: string): boolean {
-  return /\b(?:reply|text|send|txt|responda|envíe)\b[^.!?\n]{0,24}\b(?:STOP|END|QUIT|CANCEL|UNSUBSCRIBE|ALTO)\b/i.test(text) || /\bSTOP\b\s*(?:=|to|2)\s*\b/i.test(text);
+  return (
+    /\b(?:reply|text|send|txt|responda|envíe)\b[^.!?\n]{0,24}\b(?:STOP|END|QUIT|CANCEL|UNSUBSCRIBE|ALTO)\b/i.test(
+      text,
+    ) || /\bSTOP\b\s*(?:=|to|2)\s*\b/i.test(text)
+  );
 }
 
 const PROMOTIONAL = [
@@ -48,16 +57,29 @@ export function promotionalWords(text: string): { start: number; end: number; wo
   return null;
 }
 
-export const LINK = /\b(?:https?:\/\/[^\s]+|(?:[a-z0-9-]+\.)+(?:com|org|net|example|io|co|us|info|biz|ly|gl|me|app|link|page|test)(?:\/[^\s]*)?)/gi;
+export const LINK =
+  /\b(?:https?:\/\/[^\s]+|(?:[a-z0-9-]+\.)+(?:com|org|net|example|io|co|us|info|biz|ly|gl|me|app|link|page|test)(?:\/[^\s]*)?)/gi;
 
 /** Everything to be said about a dispatch's text before it may be sent. */
-export function reviewText(text: string, purpose: Purpose | null, envelope: Envelope, longest: Partial<Record<MergeField, string>> = {}): Finding[] {
-  if (text.trim() === '') return [finding('text-empty', 'text', 'There is no text yet.', 'Write what the contacts shall read.')];
+export function reviewText(
+  text: string,
+  purpose: Purpose | null,
+  envelope: Envelope,
+  longest: Partial<Record<MergeField, string>> = {},
+): Finding[] {
+  if (text.trim() === '')
+    return [finding('text-empty', 'text', 'There is no text yet.', 'Write what the contacts shall read.')];
   const out = reviewMerge(text);
   const promo = promotionalWords(text);
   if (promo && purpose !== null && purpose !== 'promotional') {
     out.push(
-      finding('purpose-contradicted', 'text', `“${promo.words}” reads as promotional, but the purpose is ${purpose}.`, 'Choose promotional, or take the offer out.', promo),
+      finding(
+        'purpose-contradicted',
+        'text',
+        `“${promo.words}” reads as promotional, but the purpose is ${purpose}.`,
+        'Choose promotional, or take the offer out.',
+        promo,
+      ),
     );
   }
   const whole = composeText(text, envelope, longest);
@@ -73,11 +95,21 @@ export function reviewText(text: string, purpose: Purpose | null, envelope: Enve
         'forces-ucs2',
         'text',
         `${chars} ${seg.culprits.length === 1 ? 'is' : 'are'} outside GSM-7, so a segment holds 70 instead of 160.`,
-        saved > 0 ? `Swap for plain characters: ${saved} segment${saved === 1 ? '' : 's'} fewer.` : 'Swap for plain characters, or keep on purpose.',
+        saved > 0
+          ? `Swap for plain characters: ${saved} segment${saved === 1 ? '' : 's'} fewer.`
+          : 'Swap for plain characters, or keep on purpose.',
         first && at >= 0 ? { start: at, end: at + first.char.length } : undefined,
       ),
     );
   }
-  if (seg.parts.length > 2) out.push(finding('many-segments', 'text', `${seg.parts.length} segments for each contact.`, 'Shorten it; each segment is charged.'));
+  if (seg.parts.length > 2)
+    out.push(
+      finding(
+        'many-segments',
+        'text',
+        `${seg.parts.length} segments for each contact.`,
+        'Shorten it; each segment is charged.',
+      ),
+    );
   return out;
 }

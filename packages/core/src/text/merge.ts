@@ -8,7 +8,8 @@ export const MERGE_FIELDS = {
 export type MergeField = keyof typeof MERGE_FIELDS;
 
 /** A text as written: `[firstName|traveller]` is a merge field with its fallback. */
-export type TextPart = { kind: 'text'; text: string } | { kind: 'field'; name: string; fallback: string | null; start: number; end: number };
+export type TextPart =
+  { kind: 'text'; text: string } | { kind: 'field'; name: string; fallback: string | null; start: number; end: number };
 
 const FIELD = /\[([A-Za-z][A-Za-z ]{0,30})(?:\|([^\][]{0,60}))?\]/g;
 
@@ -18,7 +19,13 @@ export function parseMerge(text: string): TextPart[] {
   let last = 0;
   for (const m of text.matchAll(FIELD)) {
     if (m.index > last) parts.push({ kind: 'text', text: text.slice(last, m.index) });
-    parts.push({ kind: 'field', name: m[1] ?? '', fallback: m[2] === undefined ? null : m[2], start: m.index, end: m.index + m[0].length });
+    parts.push({
+      kind: 'field',
+      name: m[1] ?? '',
+      fallback: m[2] === undefined ? null : m[2],
+      start: m.index,
+      end: m.index + m[0].length,
+    });
     last = m.index + m[0].length;
   }
   if (last < text.length) parts.push({ kind: 'text', text: text.slice(last) });
@@ -28,7 +35,8 @@ export function parseMerge(text: string): TextPart[] {
 /** Names of the known fields used, each once. */
 export function fieldsUsed(text: string): { name: MergeField; fallback: string | null }[] {
   const seen = new Map<MergeField, string | null>();
-  for (const p of parseMerge(text)) if (p.kind === 'field' && p.name in MERGE_FIELDS) seen.set(p.name as MergeField, p.fallback || null);
+  for (const p of parseMerge(text))
+    if (p.kind === 'field' && p.name in MERGE_FIELDS) seen.set(p.name as MergeField, p.fallback || null);
   return [...seen].map(([name, fallback]) => ({ name, fallback }));
 }
 
@@ -38,7 +46,7 @@ export function fieldsUsed(text: string): { name: MergeField; fallback: string |
  */
 export function mergeText(text: string, values: Partial<Record<MergeField, string>>): string {
   return parseMerge(text)
-    .map((p) => (p.kind === 'text' ? p.text : (values[p.name as MergeField]?.trim() || p.fallback || '')))
+    .map((p) => (p.kind === 'text' ? p.text : values[p.name as MergeField]?.trim() || p.fallback || ''))
     .join('');
 }
 
@@ -49,10 +57,26 @@ export function reviewMerge(text: string): Finding[] {
     if (p.kind !== 'field') continue;
     const span = { start: p.start, end: p.end };
     if (!(p.name in MERGE_FIELDS)) {
-      out.push(finding('merge-unknown-field', 'text', `There is no field “${p.name}”.`, `Use ${Object.keys(MERGE_FIELDS).join(' or ')}.`, span));
+      out.push(
+        finding(
+          'merge-unknown-field',
+          'text',
+          `There is no field “${p.name}”.`,
+          `Use ${Object.keys(MERGE_FIELDS).join(' or ')}.`,
+          span,
+        ),
+      );
     } else if (!p.fallback) {
       const word = MERGE_FIELDS[p.name as MergeField];
-      out.push(finding('merge-no-fallback', 'text', `“${word}” has no fallback for contacts without one.`, `Write [${p.name}|friend], for instance.`, span));
+      out.push(
+        finding(
+          'merge-no-fallback',
+          'text',
+          `“${word}” has no fallback for contacts without one.`,
+          `Write [${p.name}|friend], for instance.`,
+          span,
+        ),
+      );
     }
   }
   return out;

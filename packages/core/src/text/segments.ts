@@ -4,13 +4,49 @@ const GSM_BASIC =
 /** Extension table: each costs two septets (3GPP TS 23.038, 6.2.1.1). */
 const GSM_EXTENDED = '\f^{}\\[~]|€';
 
-const SEPTETS = new Map<string, number>([...[...GSM_BASIC].map((c) => [c, 1] as const), ...[...GSM_EXTENDED].map((c) => [c, 2] as const)]);
+const SEPTETS = new Map<string, number>([
+  ...[...GSM_BASIC].map((c) => [c, 1] as const),
+  ...[...GSM_EXTENDED].map((c) => [c, 2] as const),
+]);
 
 /** What a character that forces UCS-2 could be swapped for without changing the sense. */
 const SWAPS: Record<string, string> = {
-  '‘': "'", '’': "'", '‚': "'", '“': '"', '”': '"', '„': '"', '«': '"', '»': '"', '–': '-', '—': '-', '‐': '-', '‑': '-', '−': '-',
-  '…': '...', '\u00A0': ' ', '\u202F': ' ', '\u2009': ' ', '\u200B': '', '\uFEFF': '', '•': '*', '·': '.', '`': "'", '´': "'",
-  'á': 'a', 'í': 'i', 'ó': 'o', 'ú': 'u', 'ç': 'Ç', 'ê': 'e', 'â': 'a', 'ô': 'o', '\t': ' ', '×': 'x', '™': '(TM)', '©': '(c)', '®': '(R)',
+  '‘': "'",
+  '’': "'",
+  '‚': "'",
+  '“': '"',
+  '”': '"',
+  '„': '"',
+  '«': '"',
+  '»': '"',
+  '–': '-',
+  '—': '-',
+  '‐': '-',
+  '‑': '-',
+  '−': '-',
+  '…': '...',
+  '\u00A0': ' ',
+  '\u202F': ' ',
+  '\u2009': ' ',
+  '\u200B': '',
+  '\uFEFF': '',
+  '•': '*',
+  '·': '.',
+  '`': "'",
+  '´': "'",
+  á: 'a',
+  í: 'i',
+  ó: 'o',
+  ú: 'u',
+  ç: 'Ç',
+  ê: 'e',
+  â: 'a',
+  ô: 'o',
+  '\t': ' ',
+  '×': 'x',
+  '™': '(TM)',
+  '©': '(c)',
+  '®': '(R)',
 };
 
 export interface Segmented {

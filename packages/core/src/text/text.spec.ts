@@ -36,13 +36,19 @@ describe('segmentText', () => {
 
   it('gives the text back when joined, and keeps every part within its limit', () => {
     fc.assert(
-      fc.property(fc.oneof(fc.string({ unit: 'binary', maxLength: 400 }), fc.string({ unit: fc.constantFrom(...'ab€[é '), maxLength: 500 })), (text) => {
-        const s = segmentText(text);
-        expect(s.parts.map((p) => p.text).join('')).toBe(text);
-        const limit = s.encoding === 'GSM-7' ? (s.parts.length > 1 ? 153 : 160) : s.parts.length > 1 ? 67 : 70;
-        for (const p of s.parts) expect(p.units).toBeLessThanOrEqual(limit);
-        expect(s.parts.reduce((n, p) => n + p.units, 0)).toBe(s.units);
-      }),
+      fc.property(
+        fc.oneof(
+          fc.string({ unit: 'binary', maxLength: 400 }),
+          fc.string({ unit: fc.constantFrom(...'ab€[é '), maxLength: 500 }),
+        ),
+        (text) => {
+          const s = segmentText(text);
+          expect(s.parts.map((p) => p.text).join('')).toBe(text);
+          const limit = s.encoding === 'GSM-7' ? (s.parts.length > 1 ? 153 : 160) : s.parts.length > 1 ? 67 : 70;
+          for (const p of s.parts) expect(p.units).toBeLessThanOrEqual(limit);
+          expect(s.parts.reduce((n, p) => n + p.units, 0)).toBe(s.units);
+        },
+      ),
     );
   });
 });
@@ -63,7 +69,9 @@ describe('the text as it is sent', () => {
   it('opens with the name line and ends with the stop line, each once', () => {
     const e = { nameLine: 'Saltmarsh Ferries', stopLine: true };
     expect(composeText('The 9:10 is late.', e, {})).toBe('Saltmarsh Ferries: The 9:10 is late. Reply STOP to end.');
-    expect(composeText('Saltmarsh Ferries: late. Reply STOP to end.', e, {})).toBe('Saltmarsh Ferries: late. Reply STOP to end.');
+    expect(composeText('Saltmarsh Ferries: late. Reply STOP to end.', e, {})).toBe(
+      'Saltmarsh Ferries: late. Reply STOP to end.',
+    );
     expect(showsStop('The next stop is Aldersund')).toBe(false);
   });
   it('contradicts a purpose its words deny', () => {
@@ -76,13 +84,42 @@ describe('the text as it is sent', () => {
 describe('readReply', () => {
   const intent = (t: string, lastSent?: string): string => readReply(t, { lastSent }).intent;
   it('knows every opt-out word however it is written', () => {
-    for (const t of ['STOP', 'stop', ' Stop. ', 'STOP!!!', 'ＳＴＯＰ', 'stop 🛑', 'Stopall', 'unsubscribe', 'Cancel', 'END', 'quit', 'REVOKE', 'opt out', 'OPT-OUT', 'optout', 'STOP\n--\nSent from my phone', 'stop help', 'START STOP', 'please stop']) {
+    for (const t of [
+      'STOP',
+      'stop',
+      ' Stop. ',
+      'STOP!!!',
+      'ＳＴＯＰ',
+      'stop 🛑',
+      'Stopall',
+      'unsubscribe',
+      'Cancel',
+      'END',
+      'quit',
+      'REVOKE',
+      'opt out',
+      'OPT-OUT',
+      'optout',
+      'STOP\n--\nSent from my phone',
+      'stop help',
+      'START STOP',
+      'please stop',
+    ]) {
       expect(intent(t)).withContext(t).toBe('stop');
       expect(readReply(t).confidence).withContext(t).toBe(1);
     }
   });
   it('hears a clear wish in the person’s own words, in Spanish too, and shows it', () => {
-    for (const t of ["Please don't text me again", 'Take me off your list', 'no more messages please', 'No me manden más mensajes', 'Quiero darme de baja', 'STOP texting me, I mean it', 'remove me', 'stop sending these']) {
+    for (const t of [
+      "Please don't text me again",
+      'Take me off your list',
+      'no more messages please',
+      'No me manden más mensajes',
+      'Quiero darme de baja',
+      'STOP texting me, I mean it',
+      'remove me',
+      'stop sending these',
+    ]) {
       const r = readReply(t);
       expect(r.intent).withContext(t).toBe('stop');
       expect(r.confidence).withContext(t).toBeGreaterThanOrEqual(0.75);
@@ -90,11 +127,22 @@ describe('readReply', () => {
     }
   });
   it('limits a wish to promotional texts when only offers are meant', () => {
-    expect(readReply('stop sending me offers')).toEqual(jasmine.objectContaining({ purposes: ['promotional'], review: true }));
+    expect(readReply('stop sending me offers')).toEqual(
+      jasmine.objectContaining({ purposes: ['promotional'], review: true }),
+    );
   });
   it('takes small talk, questions and quoting reactions for what they are', () => {
-    for (const t of ['Does the ferry stop at Aldersund?', "can't stop laughing", 'see you at the bus stop', 'Thanks, at the end of the day then', 'ok']) expect(intent(t)).withContext(t).toBe('other');
-    expect(intent('Liked “Saltmarsh Ferries: late. Reply STOP to end.”', 'Saltmarsh Ferries: late. Reply STOP to end.')).toBe('other');
+    for (const t of [
+      'Does the ferry stop at Aldersund?',
+      "can't stop laughing",
+      'see you at the bus stop',
+      'Thanks, at the end of the day then',
+      'ok',
+    ])
+      expect(intent(t)).withContext(t).toBe('other');
+    expect(
+      intent('Liked “Saltmarsh Ferries: late. Reply STOP to end.”', 'Saltmarsh Ferries: late. Reply STOP to end.'),
+    ).toBe('other');
   });
   it('knows START, HELP, YES and joining words', () => {
     expect(intent('start')).toBe('start');

@@ -11,7 +11,12 @@ export interface TextabilityPolicy {
   staleUnreachableDays: number;
 }
 
-export const DEFAULT_TEXTABILITY: TextabilityPolicy = { voip: true, tollFree: false, staleDays: 180, staleUnreachableDays: 30 };
+export const DEFAULT_TEXTABILITY: TextabilityPolicy = {
+  voip: true,
+  tollFree: false,
+  staleDays: 180,
+  staleUnreachableDays: 30,
+};
 
 /** Permitted pace of lookups: never more than this in any window of one second. */
 export const LOOKUP_PACE_PER_SECOND = 20;
@@ -34,7 +39,12 @@ export function textableBy(lineType: LineType, policy: TextabilityPolicy = DEFAU
 }
 
 /** True when the number must be asked about again. Times in milliseconds since the epoch. */
-export function lookupIsStale(lookedUpAt: number | null, reachable: boolean, asOf: number, policy: TextabilityPolicy = DEFAULT_TEXTABILITY): boolean {
+export function lookupIsStale(
+  lookedUpAt: number | null,
+  reachable: boolean,
+  asOf: number,
+  policy: TextabilityPolicy = DEFAULT_TEXTABILITY,
+): boolean {
   if (lookedUpAt === null) return true;
   const days = reachable ? policy.staleDays : policy.staleUnreachableDays;
   return asOf - lookedUpAt > days * 86_400_000;

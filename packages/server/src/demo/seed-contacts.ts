@@ -24,7 +24,10 @@ export interface DemoContact {
 
 const DAY = 86_400_000;
 const LISTS: Record<string, { lists: string[]; tags: string[] }> = {
-  saltmarsh: { lists: ['Passengers', 'Fare list', 'Commuters', 'Crew', 'Counter list of January'], tags: ['crossed in 2026', 'season pass'] },
+  saltmarsh: {
+    lists: ['Passengers', 'Fare list', 'Commuters', 'Crew', 'Counter list of January'],
+    tags: ['crossed in 2026', 'season pass'],
+  },
   northbank: { lists: ['Members', 'Volunteers'], tags: ['grafting'] },
   orrin: { lists: ['Students'], tags: ['wheel class'] },
 };
@@ -32,41 +35,116 @@ const LISTS: Record<string, { lists: string[]; tags: string[] }> = {
 /** Contacts with their lists, lines and the ledger of how they agreed, left and came back. */
 export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusiness): Promise<DemoContact[]> {
   const { w, random, start } = s;
-  const ours = new Set([...BUSINESSES.flatMap((x) => x.numbers.map((n) => n.e164)), ...PEOPLE.map((x) => x.mobile as string), '+17325550134']);
-  const pool = random.shuffle(CONTACT_AREAS.flatMap(([code, weight]) => Array.from({ length: Math.min(100, weight * 24) }, (_, i) => `+1${code}55501${String(i).padStart(2, '0')}`))).filter((e) => !ours.has(e));
+  const ours = new Set([
+    ...BUSINESSES.flatMap((x) => x.numbers.map((n) => n.e164)),
+    ...PEOPLE.map((x) => x.mobile as string),
+    '+17325550134',
+  ]);
+  const pool = random
+    .shuffle(
+      CONTACT_AREAS.flatMap(([code, weight]) =>
+        Array.from({ length: Math.min(100, weight * 24) }, (_, i) => `+1${code}55501${String(i).padStart(2, '0')}`),
+      ),
+    )
+    .filter((e) => !ours.has(e));
   const lists = LISTS[b.key] ?? { lists: [], tags: [] };
   const listIds = new Map<string, string>();
-  for (const [kind, names] of [['list', lists.lists], ['tag', lists.tags]] as const) for (const name of names) listIds.set(name, await s.app.contacts.ensureList(w, { id: 'demo', name: PEOPLE[0].name }, made.id, name, kind));
+  for (const [kind, names] of [
+    ['list', lists.lists],
+    ['tag', lists.tags],
+  ] as const)
+    for (const name of names)
+      listIds.set(name, await s.app.contacts.ensureList(w, { id: 'demo', name: PEOPLE[0].name }, made.id, name, kind));
 
   const contacts: DemoContact[] = pool.slice(0, b.contacts).map((e164, i) => draw(s, b, e164, i));
   await w.run(
     `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, '', value->>4, value->>5 FROM json_each($1)`,
-    [jsonRows(contacts.map((c) => {
-      const last = random.pick(LAST_NAMES);
-      const email = c.firstName !== '' && random.chance(0.7) ? `${c.firstName}.${last}@post.example`.toLowerCase() : '';
-      return [c.id, c.firstName, c.firstName === '' ? '' : last, email, sortName(c.firstName, c.firstName === '' ? '' : last, c.e164), Math.round(start - random.between(20, 230) * DAY)];
-    })), made.id]);
+    [
+      jsonRows(
+        contacts.map((c) => {
+          const last = random.pick(LAST_NAMES);
+          const email =
+            c.firstName !== '' && random.chance(0.7) ? `${c.firstName}.${last}@post.example`.toLowerCase() : '';
+          return [
+            c.id,
+            c.firstName,
+            c.firstName === '' ? '' : last,
+            email,
+            sortName(c.firstName, c.firstName === '' ? '' : last, c.e164),
+            Math.round(start - random.between(20, 230) * DAY),
+          ];
+        }),
+      ),
+      made.id,
+    ],
+  );
   await w.run(
     `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, line_type, carrier, carrier_kind, reachable, looked_up_at, textable)
      SELECT $2, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9, value->>10 FROM json_each($1)`,
-    [jsonRows(contacts.map((c) => {
-      const place = placeOf(c.e164, '');
-      const at = c.lookedUp ? Math.round(start - random.between(20, 150) * DAY) : null;
-      return [c.id, c.e164, place.country, place.zones.join(','), place.states.join(','), c.lookedUp ? c.lineType : 'unknown', c.lookedUp ? c.carrier : '', c.lookedUp ? carrierKind(c.carrier) : 'A', c.lookedUp && !c.reachable ? 0 : 1, at, c.lookedUp ? textableBy(c.lineType) : 'unknown'];
-    })), made.id]);
-  const rows = new Map((await w.all<{ id: number; e164: string }>('SELECT id, e164 FROM contact_number WHERE business_id = $1', [made.id])).map((r) => [r.e164, r.id]));
+    [
+      jsonRows(
+        contacts.map((c) => {
+          const place = placeOf(c.e164, '');
+          const at = c.lookedUp ? Math.round(start - random.between(20, 150) * DAY) : null;
+          return [
+            c.id,
+            c.e164,
+            place.country,
+            place.zones.join(','),
+            place.states.join(','),
+            c.lookedUp ? c.lineType : 'unknown',
+            c.lookedUp ? c.carrier : '',
+            c.lookedUp ? carrierKind(c.carrier) : 'A',
+            c.lookedUp && !c.reachable ? 0 : 1,
+            at,
+            c.lookedUp ? textableBy(c.lineType) : 'unknown',
+          ];
+        }),
+      ),
+      made.id,
+    ],
+  );
+  const rows = new Map(
+    (
+      await w.all<{ id: number; e164: string }>('SELECT id, e164 FROM contact_number WHERE business_id = $1', [made.id])
+    ).map((r) => [r.e164, r.id]),
+  );
   for (const c of contacts) c.row = rows.get(c.e164) ?? 0;
-  await w.run(`INSERT INTO list_member (list_id, contact_id) SELECT value->>0, value->>1 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`, [jsonRows(contacts.flatMap((c) => c.lists.map((l) => [listIds.get(l), c.id])))]);
-  s.past.lines.push(...contacts.map((c) => ({ e164: c.e164, lineType: c.lineType, carrier: c.carrier, reachable: c.reachable })));
-  await s.app.ledger.append(w, made.id, history(s, b, contacts).sort((x, y) => (x.recordedAt ?? 0) - (y.recordedAt ?? 0)));
+  await w.run(
+    `INSERT INTO list_member (list_id, contact_id) SELECT value->>0, value->>1 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    [jsonRows(contacts.flatMap((c) => c.lists.map((l) => [listIds.get(l), c.id])))],
+  );
+  s.past.lines.push(
+    ...contacts.map((c) => ({ e164: c.e164, lineType: c.lineType, carrier: c.carrier, reachable: c.reachable })),
+  );
+  await s.app.ledger.append(
+    w,
+    made.id,
+    history(s, b, contacts).sort((x, y) => (x.recordedAt ?? 0) - (y.recordedAt ?? 0)),
+  );
   return contacts;
 }
 
 function draw(s: Seeding, b: DemoBusiness, e164: string, i: number): DemoContact {
   const { random } = s;
   const x = random.next();
-  const lineType: LineType = x < 0.87 ? 'mobile' : x < 0.93 ? 'landline' : x < 0.975 ? 'voip' : x < 0.99 ? 'none' : 'unknown';
-  const carrier = lineType === 'mobile' ? random.pick(['Tessary Wireless', 'Tessary Wireless', 'Tessary Wireless', 'Nimbrel Mobile', 'Nimbrel Mobile', 'Cobalt Ridge Cellular']) : lineType === 'landline' ? 'Harth Telephone' : lineType === 'voip' ? 'Voxmere' : '';
+  const lineType: LineType =
+    x < 0.87 ? 'mobile' : x < 0.93 ? 'landline' : x < 0.975 ? 'voip' : x < 0.99 ? 'none' : 'unknown';
+  const carrier =
+    lineType === 'mobile'
+      ? random.pick([
+          'Tessary Wireless',
+          'Tessary Wireless',
+          'Tessary Wireless',
+          'Nimbrel Mobile',
+          'Nimbrel Mobile',
+          'Cobalt Ridge Cellular',
+        ])
+      : lineType === 'landline'
+        ? 'Harth Telephone'
+        : lineType === 'voip'
+          ? 'Voxmere'
+          : '';
   const lists: string[] = [];
   if (b.key === 'saltmarsh') {
     lists.push('Passengers');
@@ -84,7 +162,19 @@ function draw(s: Seeding, b: DemoBusiness, e164: string, i: number): DemoContact
     lists.push('Students');
     if (random.chance(0.4)) lists.push('wheel class');
   }
-  return { id: idFrom('con', 'demo', b.key, e164), row: 0, e164, firstName: random.chance(0.95) ? random.pick(FIRST_NAMES) : '', lists, lineType, carrier, reachable: !random.chance(0.012), lookedUp: !(b.key === 'saltmarsh' && i >= b.contacts - 96), granted: {}, revokedAt: null };
+  return {
+    id: idFrom('con', 'demo', b.key, e164),
+    row: 0,
+    e164,
+    firstName: random.chance(0.95) ? random.pick(FIRST_NAMES) : '',
+    lists,
+    lineType,
+    carrier,
+    reachable: !random.chance(0.012),
+    lookedUp: !(b.key === 'saltmarsh' && i >= b.contacts - 96),
+    granted: {},
+    revokedAt: null,
+  };
 }
 
 /** Months of ledger: pages, counter forms, double opt-ins, a list of claims in January, a wave of opt-outs after an off-topic text. */
@@ -93,41 +183,122 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
   const events: NewEvent[] = [];
   const at = (daysAgo: number): number => Math.round(start - daysAgo * DAY);
   const add = (e: NewEvent): void => void events.push({ ...e, recordedAt: e.recordedAt ?? (e.happenedAt ?? 0) + 400 });
-  const words = (purpose: 'informational' | 'promotional'): string => disclosureOf(b.legalName, purpose === 'promotional' ? b.page.promotional : b.page.informational, purpose === 'promotional', `https://${b.domain}/privacy`, `https://${b.domain}/terms`);
+  const words = (purpose: 'informational' | 'promotional'): string =>
+    disclosureOf(
+      b.legalName,
+      purpose === 'promotional' ? b.page.promotional : b.page.informational,
+      purpose === 'promotional',
+      `https://${b.domain}/privacy`,
+      `https://${b.domain}/terms`,
+    );
   const version = `${b.page.slug}, version 1`;
   for (const [i, c] of contacts.entries()) {
     if (c.lists.includes('Counter list of January')) {
-      if (random.chance(0.82)) add({ e164: c.e164, purposes: ['informational', 'promotional'], kind: 'claimed', how: 'imported record', happenedAt: at(59), recordedBy: 'demo', evidence: { claim: 'counter list, no forms kept', intake: 'January list' } });
+      if (random.chance(0.82))
+        add({
+          e164: c.e164,
+          purposes: ['informational', 'promotional'],
+          kind: 'claimed',
+          how: 'imported record',
+          happenedAt: at(59),
+          recordedBy: 'demo',
+          evidence: { claim: 'counter list, no forms kept', intake: 'January list' },
+        });
       continue;
     }
     const joined = at(random.between(131, 229));
     const paper = random.chance(0.35);
-    const evidence: Record<string, string> = paper ? { document: `counter form ${1000 + i}`, digest: idFrom('sha', b.key, String(i)) } : { ip: `192.0.2.${random.int(1, 254)}`, agent: 'Mozilla/5.0 (mobile)', page: b.page.slug };
+    const evidence: Record<string, string> = paper
+      ? { document: `counter form ${1000 + i}`, digest: idFrom('sha', b.key, String(i)) }
+      : { ip: `192.0.2.${random.int(1, 254)}`, agent: 'Mozilla/5.0 (mobile)', page: b.page.slug };
     if (random.chance(0.97)) {
-      add({ e164: c.e164, purposes: ['informational'], kind: 'granted', how: paper ? 'paper form' : 'web page', happenedAt: joined, disclosure: words('informational'), disclosureVersion: version, evidence, recordedBy: paper ? 'demo' : 'contact' });
+      add({
+        e164: c.e164,
+        purposes: ['informational'],
+        kind: 'granted',
+        how: paper ? 'paper form' : 'web page',
+        happenedAt: joined,
+        disclosure: words('informational'),
+        disclosureVersion: version,
+        evidence,
+        recordedBy: paper ? 'demo' : 'contact',
+      });
       c.granted.informational = joined;
     }
-    const wantsOffers = b.key !== 'saltmarsh' ? random.chance(0.7) : c.lists.includes('Fare list') && random.chance(0.88);
+    const wantsOffers =
+      b.key !== 'saltmarsh' ? random.chance(0.7) : c.lists.includes('Fare list') && random.chance(0.88);
     if (wantsOffers) {
-      add({ e164: c.e164, purposes: ['promotional'], kind: 'granted', awaitsConfirmation: true, how: 'web page', happenedAt: joined + 30_000, disclosure: words('promotional'), disclosureVersion: version, evidence: { ip: `192.0.2.${random.int(1, 254)}`, agent: 'Mozilla/5.0 (mobile)', page: b.page.slug } });
+      add({
+        e164: c.e164,
+        purposes: ['promotional'],
+        kind: 'granted',
+        awaitsConfirmation: true,
+        how: 'web page',
+        happenedAt: joined + 30_000,
+        disclosure: words('promotional'),
+        disclosureVersion: version,
+        evidence: { ip: `192.0.2.${random.int(1, 254)}`, agent: 'Mozilla/5.0 (mobile)', page: b.page.slug },
+      });
       if (random.chance(0.955)) {
         const yes = joined + random.int(40, 9000) * 1000;
-        add({ e164: c.e164, purposes: ['promotional'], kind: 'confirmed', how: 'reply', happenedAt: yes, evidence: { words: 'YES' } });
+        add({
+          e164: c.e164,
+          purposes: ['promotional'],
+          kind: 'confirmed',
+          how: 'reply',
+          happenedAt: yes,
+          evidence: { words: 'YES' },
+        });
         c.granted.promotional = yes;
-      } else add({ e164: c.e164, purposes: ['promotional'], kind: 'expired', how: 'clock', happenedAt: joined + 30_000 + 72 * 3_600_000 - 1, recordedAt: joined + 30_000 + 72 * 3_600_000, recordedBy: 'system', evidence: { why: 'confirming text not answered in 72 hours' } });
+      } else
+        add({
+          e164: c.e164,
+          purposes: ['promotional'],
+          kind: 'expired',
+          how: 'clock',
+          happenedAt: joined + 30_000 + 72 * 3_600_000 - 1,
+          recordedAt: joined + 30_000 + 72 * 3_600_000,
+          recordedBy: 'system',
+          evidence: { why: 'confirming text not answered in 72 hours' },
+        });
     }
-    if (random.chance(0.006)) add({ e164: c.e164, purposes: ['informational', 'promotional'], kind: 'voided', how: 'carrier', happenedAt: at(11), recordedBy: 'system', evidence: { why: 'number reassigned since consent' } });
+    if (random.chance(0.006))
+      add({
+        e164: c.e164,
+        purposes: ['informational', 'promotional'],
+        kind: 'voided',
+        how: 'carrier',
+        happenedAt: at(11),
+        recordedBy: 'system',
+        evidence: { why: 'number reassigned since consent' },
+      });
     const offTopic = b.key === 'saltmarsh' && c.granted.promotional !== undefined && random.chance(0.062);
     const leaves = offTopic || random.chance(0.028);
     if (leaves) {
       const when = offTopic ? at(28) + random.int(60, 20_000) * 1000 : at(random.between(4, 120));
-      add({ e164: c.e164, purposes: ['conversational', 'informational', 'promotional'], kind: 'revoked', how: 'keyword', happenedAt: when, evidence: { words: random.pick(['STOP', 'stop', 'Stop.', 'unsubscribe', 'STOP please', 'Quit']) } });
+      add({
+        e164: c.e164,
+        purposes: ['conversational', 'informational', 'promotional'],
+        kind: 'revoked',
+        how: 'keyword',
+        happenedAt: when,
+        evidence: { words: random.pick(['STOP', 'stop', 'Stop.', 'unsubscribe', 'STOP please', 'Quit']) },
+      });
       c.revokedAt = when;
       if (random.chance(0.12)) {
         const back = Object.keys(c.granted) as Purpose[];
         const again = Math.min(when + random.int(1, 14) * DAY, at(0.5));
         if (back.length > 0) {
-          add({ e164: c.e164, purposes: back, kind: 'granted', how: 'keyword', happenedAt: again, disclosure: words(back.includes('promotional') ? 'promotional' : 'informational'), disclosureVersion: version, evidence: { words: 'START' } });
+          add({
+            e164: c.e164,
+            purposes: back,
+            kind: 'granted',
+            how: 'keyword',
+            happenedAt: again,
+            disclosure: words(back.includes('promotional') ? 'promotional' : 'informational'),
+            disclosureVersion: version,
+            evidence: { words: 'START' },
+          });
           c.revokedAt = null;
         }
       }

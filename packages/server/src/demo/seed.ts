@@ -33,17 +33,25 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
     say('Writing the demo’s past…');
     const hashes = await Promise.all(PEOPLE.map((x) => hashPassword(`quillmere-${x.role}`)));
     await p.db.write(async (w) => {
-      const s: Seeding = { app, w, random: new Seeded('quillmere'), start, past: { sold: [], assigned: [], lines: [], handset: [] } };
+      const s: Seeding = {
+        app,
+        w,
+        random: new Seeded('quillmere'),
+        start,
+        past: { sold: [], assigned: [], lines: [], handset: [] },
+      };
       const users: string[] = [];
       for (const [i, person] of PEOPLE.entries()) {
         const id = await app.people.add(w, { name: person.name, email: person.email, passwordHash: hashes[i] ?? '' });
         await w.run('UPDATE user SET mobile = $2 WHERE id = $1', [id, person.mobile]);
-        if (person.mobile) s.past.lines.push({ e164: person.mobile, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true });
+        if (person.mobile)
+          s.past.lines.push({ e164: person.mobile, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true });
         users.push(id);
       }
       for (const b of BUSINESSES) {
         const made = await seedBusiness(s, b);
-        for (const [i, person] of PEOPLE.entries()) await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
+        for (const [i, person] of PEOPLE.entries())
+          await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
         const contacts = await seedContacts(s, b, made);
         await seedDispatches(s, b, made, contacts);
         await seedInbox(s, b, made, contacts);

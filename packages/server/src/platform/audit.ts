@@ -27,7 +27,14 @@ export async function record(w: Writer, clock: Clock, change: Change): Promise<v
   await w.run(
     `INSERT INTO audit (id, at, business_id, actor_id, actor_name, action, object_kind, object_id, before, after) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10)`,
     [
-      newId('aud'), clock.now(), change.businessId, change.actor.id, change.actor.name, change.action, change.objectKind, change.objectId,
+      newId('aud'),
+      clock.now(),
+      change.businessId,
+      change.actor.id,
+      change.actor.name,
+      change.action,
+      change.objectKind,
+      change.objectId,
       change.before === undefined ? null : JSON.stringify(change.before),
       change.after === undefined ? null : JSON.stringify(change.after),
     ],

@@ -27,6 +27,11 @@ export class ScenarioClock implements Clock {
     const offset = Math.max(this.offset, at - Date.now());
     if (offset === this.offset) return;
     this.offset = offset;
-    await this.db.write((w) => w.run(`INSERT INTO setting (name, value) VALUES ('clock.offset', $1) ON CONFLICT (name) DO UPDATE SET value = $1`, [String(Math.round(offset))]));
+    await this.db.write((w) =>
+      w.run(
+        `INSERT INTO setting (name, value) VALUES ('clock.offset', $1) ON CONFLICT (name) DO UPDATE SET value = $1`,
+        [String(Math.round(offset))],
+      ),
+    );
   }
 }

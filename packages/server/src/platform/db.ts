@@ -33,9 +33,19 @@ export class Db implements Reader {
   ) {}
 
   static async open(file: string): Promise<Db> {
-    const writer = await connect(file, ['journal_mode=WAL', 'foreign_keys=ON', 'synchronous=FULL', 'busy_timeout=10000', 'cache_size=-65536', 'temp_store=MEMORY']);
+    const writer = await connect(file, [
+      'journal_mode=WAL',
+      'foreign_keys=ON',
+      'synchronous=FULL',
+      'busy_timeout=10000',
+      'cache_size=-65536',
+      'temp_store=MEMORY',
+    ]);
     const readers: Sequelize[] = [];
-    for (let i = 0; i < READERS; i++) readers.push(await connect(file, ['busy_timeout=10000', 'query_only=ON', 'cache_size=-32768', 'temp_store=MEMORY']));
+    for (let i = 0; i < READERS; i++)
+      readers.push(
+        await connect(file, ['busy_timeout=10000', 'query_only=ON', 'cache_size=-32768', 'temp_store=MEMORY']),
+      );
     return new Db(file, writer, readers);
   }
 

@@ -33,7 +33,12 @@ export class Engine {
     await this.gateways.simulation?.setClock(this.clock.now()).catch(() => undefined);
     const jobs = (): Promise<boolean> => this.jobs.workOne();
     // Two wheels for jobs, so that a long one (lookups at their pace) does not keep the others waiting.
-    this.loop = Promise.all([this.wheel(() => this.readFeed()), this.wheel(jobs), this.wheel(jobs), this.wheel(() => this.outbox.work())]);
+    this.loop = Promise.all([
+      this.wheel(() => this.readFeed()),
+      this.wheel(jobs),
+      this.wheel(jobs),
+      this.wheel(() => this.outbox.work()),
+    ]);
   }
 
   async stop(): Promise<void> {
@@ -122,7 +127,9 @@ export class Engine {
     await this.drain();
     const due = async (): Promise<number | null> => {
       const outside = (await simulation.setClock(this.clock.now())).nextDue;
-      const all = [await this.jobs.nextDue(), await this.outbox.nextDue(), outside].filter((x): x is number => x !== null);
+      const all = [await this.jobs.nextDue(), await this.outbox.nextDue(), outside].filter(
+        (x): x is number => x !== null,
+      );
       return all.length > 0 ? Math.min(...all) : null;
     };
     const target = wish === 'next' ? Math.max((await due()) ?? this.clock.now(), this.clock.now()) : wish;

@@ -34,7 +34,10 @@ export class FeedReader {
       if (Number(now?.value ?? 0) !== seen) return;
       for (const event of events) await this.handlers.get(event.kind)?.(w, event as never);
       const last = events[events.length - 1];
-      await w.run(`INSERT INTO setting (name, value) VALUES ('feed.seq', $1) ON CONFLICT (name) DO UPDATE SET value = $1`, [String(last?.seq ?? seen)]);
+      await w.run(
+        `INSERT INTO setting (name, value) VALUES ('feed.seq', $1) ON CONFLICT (name) DO UPDATE SET value = $1`,
+        [String(last?.seq ?? seen)],
+      );
     });
     return events.length;
   }

@@ -56,11 +56,32 @@ export class Jobs {
   }
 
   /** Adds a job in the caller's transaction. With a `key` the same job is added only once. */
-  async add(w: Writer, job: { kind: string; businessId: string; payload: unknown; at?: number; title?: string; total?: number; key?: string }): Promise<string> {
+  async add(
+    w: Writer,
+    job: {
+      kind: string;
+      businessId: string;
+      payload: unknown;
+      at?: number;
+      title?: string;
+      total?: number;
+      key?: string;
+    },
+  ): Promise<string> {
     const id = newId('job');
     await w.run(
       `INSERT INTO job (id, key, kind, business_id, payload, run_at, title, total_count, created_at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9) ON CONFLICT (key) DO NOTHING`,
-      [id, job.key ?? id, job.kind, job.businessId, JSON.stringify(job.payload), job.at ?? this.clock.now(), job.title ?? '', job.total ?? 0, this.clock.now()],
+      [
+        id,
+        job.key ?? id,
+        job.kind,
+        job.businessId,
+        JSON.stringify(job.payload),
+        job.at ?? this.clock.now(),
+        job.title ?? '',
+        job.total ?? 0,
+        this.clock.now(),
+      ],
     );
     w.afterCommit(() => this.live.tell({ businessId: job.businessId, topic: 'jobs' }));
     return id;
@@ -82,11 +103,20 @@ export class Jobs {
     if (!job) return false;
     const handler = this.handlers.get(job.kind);
     const renew = setInterval(() => {
-      void this.db.write((w) => w.run(`UPDATE job SET lease_until = $2 WHERE id = $1 AND lease_owner = $3`, [job.id, Date.now() + LEASE_MS, this.owner]));
+      void this.db.write((w) =>
+        w.run(`UPDATE job SET lease_until = $2 WHERE id = $1 AND lease_owner = $3`, [
+          job.id,
+          Date.now() + LEASE_MS,
+          this.owner,
+        ]),
+      );
     }, LEASE_MS / 3);
     try {
       if (!handler) throw new Error(`nobody handles jobs of kind ${job.kind}`);
-      const outcome = await handler(JSON.parse(job.payload) as never, { job, progress: (done, total) => this.progress(job, done, total) });
+      const outcome = await handler(JSON.parse(job.payload) as never, {
+        job,
+        progress: (done, total) => this.progress(job, done, total),
+      });
       await this.finish(job, outcome);
     } catch (error) {
       await this.fail(job, error as Error);
@@ -100,15 +130,25 @@ export class Jobs {
   async control(w: Writer, businessId: string, id: string, wish: 'pause' | 'resume' | 'cancel'): Promise<boolean> {
     const from = { pause: `'waiting','running'`, resume: `'paused'`, cancel: `'waiting','running','paused'` }[wish];
     const to = { pause: 'paused', resume: 'waiting', cancel: 'cancelled' }[wish];
-    const job = await w.one<Job>(`SELECT * FROM job WHERE id = $1 AND business_id = $2 AND state IN (${from})`, [id, businessId]);
+    const job = await w.one<Job>(`SELECT * FROM job WHERE id = $1 AND business_id = $2 AND state IN (${from})`, [
+      id,
+      businessId,
+    ]);
     if (!job) return false;
-    await w.run(`UPDATE job SET state = $2, lease_until = NULL, finished_at = $3 WHERE id = $1`, [id, to, wish === 'cancel' ? this.clock.now() : null]);
+    await w.run(`UPDATE job SET state = $2, lease_until = NULL, finished_at = $3 WHERE id = $1`, [
+      id,
+      to,
+      wish === 'cancel' ? this.clock.now() : null,
+    ]);
     w.afterCommit(() => this.live.tell({ businessId, topic: 'jobs' }));
     return true;
   }
 
   private async lease(): Promise<Job | null> {
-    const due = await this.db.one<Job>(`SELECT id FROM job WHERE (state = 'waiting' AND run_at <= $1) OR (state = 'running' AND lease_until < $2) LIMIT 1`, [this.clock.now(), Date.now()]);
+    const due = await this.db.one<Job>(
+      `SELECT id FROM job WHERE (state = 'waiting' AND run_at <= $1) OR (state = 'running' AND lease_until < $2) LIMIT 1`,
+      [this.clock.now(), Date.now()],
+    );
     if (!due) return null;
     return this.db.write(async (w) => {
       const job = await w.one<Job>(
@@ -116,7 +156,11 @@ export class Jobs {
         [this.clock.now(), Date.now()],
       );
       if (!job) return null;
-      await w.run(`UPDATE job SET state = 'running', lease_owner = $2, lease_until = $3 WHERE id = $1`, [job.id, this.owner, Date.now() + LEASE_MS]);
+      await w.run(`UPDATE job SET state = 'running', lease_owner = $2, lease_until = $3 WHERE id = $1`, [
+        job.id,
+        this.owner,
+        Date.now() + LEASE_MS,
+      ]);
       return job;
     });
   }
@@ -133,9 +177,15 @@ export class Jobs {
   private async finish(job: Job, outcome: JobOutcome): Promise<void> {
     await this.db.write(async (w) => {
       if (outcome.done) {
-        await w.run(`UPDATE job SET state = 'done', result = $2, finished_at = $3, lease_until = NULL, attempts = 0 WHERE id = $1 AND state = 'running'`, [job.id, outcome.result ?? '', this.clock.now()]);
+        await w.run(
+          `UPDATE job SET state = 'done', result = $2, finished_at = $3, lease_until = NULL, attempts = 0 WHERE id = $1 AND state = 'running'`,
+          [job.id, outcome.result ?? '', this.clock.now()],
+        );
       } else {
-        await w.run(`UPDATE job SET state = 'waiting', run_at = $2, lease_until = NULL, attempts = 0 WHERE id = $1 AND state = 'running'`, [job.id, outcome.at ?? this.clock.now()]);
+        await w.run(
+          `UPDATE job SET state = 'waiting', run_at = $2, lease_until = NULL, attempts = 0 WHERE id = $1 AND state = 'running'`,
+          [job.id, outcome.at ?? this.clock.now()],
+        );
       }
     });
   }
@@ -146,8 +196,14 @@ export class Jobs {
     const after = Math.min(300_000, 1000 * 2 ** attempts);
     await this.db.write((w) =>
       attempts >= MAX_ATTEMPTS
-        ? w.run(`UPDATE job SET state = 'failed', attempts = $2, error = $3, finished_at = $4, lease_until = NULL WHERE id = $1`, [job.id, attempts, error.message, this.clock.now()])
-        : w.run(`UPDATE job SET state = 'waiting', attempts = $2, error = $3, run_at = $4, lease_until = NULL WHERE id = $1 AND state = 'running'`, [job.id, attempts, error.message, this.clock.now() + after]),
+        ? w.run(
+            `UPDATE job SET state = 'failed', attempts = $2, error = $3, finished_at = $4, lease_until = NULL WHERE id = $1`,
+            [job.id, attempts, error.message, this.clock.now()],
+          )
+        : w.run(
+            `UPDATE job SET state = 'waiting', attempts = $2, error = $3, run_at = $4, lease_until = NULL WHERE id = $1 AND state = 'running'`,
+            [job.id, attempts, error.message, this.clock.now() + after],
+          ),
     );
   }
 }

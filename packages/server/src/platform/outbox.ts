@@ -42,11 +42,18 @@ export class Outbox {
   }
 
   async put(w: Writer, kind: string, key: string, payload: unknown, dueAt?: number): Promise<void> {
-    await w.run(`INSERT INTO outbox (key, kind, payload, due_at) VALUES ($1,$2,$3,$4) ON CONFLICT (key) DO NOTHING`, [key, kind, JSON.stringify(payload), dueAt ?? this.clock.now()]);
+    await w.run(`INSERT INTO outbox (key, kind, payload, due_at) VALUES ($1,$2,$3,$4) ON CONFLICT (key) DO NOTHING`, [
+      key,
+      kind,
+      JSON.stringify(payload),
+      dueAt ?? this.clock.now(),
+    ]);
   }
 
   async nextDue(): Promise<number | null> {
-    const row = await this.db.one<{ at: number | null }>(`SELECT min(due_at) AS at FROM outbox WHERE state = 'waiting'`);
+    const row = await this.db.one<{ at: number | null }>(
+      `SELECT min(due_at) AS at FROM outbox WHERE state = 'waiting'`,
+    );
     return row?.at ?? null;
   }
 
@@ -58,15 +65,22 @@ export class Outbox {
   }
 
   private async workBatch(): Promise<number> {
-    const due = await this.db.all<{ key: string }>(`SELECT key FROM outbox WHERE state = 'waiting' AND due_at <= $1 LIMIT 1`, [this.clock.now()]);
+    const due = await this.db.all<{ key: string }>(
+      `SELECT key FROM outbox WHERE state = 'waiting' AND due_at <= $1 LIMIT 1`,
+      [this.clock.now()],
+    );
     if (due.length === 0) return 0;
     const batch = await this.db.write(async (w) => {
-      const rows = await w.all<OutboxRow>(`SELECT key, kind, payload, attempts FROM outbox WHERE state = 'waiting' AND due_at <= $1 ORDER BY due_at, key LIMIT ${BATCH}`, [this.clock.now()]);
+      const rows = await w.all<OutboxRow>(
+        `SELECT key, kind, payload, attempts FROM outbox WHERE state = 'waiting' AND due_at <= $1 ORDER BY due_at, key LIMIT ${BATCH}`,
+        [this.clock.now()],
+      );
       const leaving: OutboxRow[] = [];
       for (const row of rows) {
         const carrier = this.carriers.get(row.kind);
         if (!carrier) throw new Error(`nobody carries ${row.kind}`);
-        if (!carrier.mayLeave || (await carrier.mayLeave(w, row.key, JSON.parse(row.payload) as never))) leaving.push(row);
+        if (!carrier.mayLeave || (await carrier.mayLeave(w, row.key, JSON.parse(row.payload) as never)))
+          leaving.push(row);
         else await w.run(`DELETE FROM outbox WHERE key = $1`, [row.key]);
       }
       return { rows, leaving };
@@ -77,10 +91,13 @@ export class Outbox {
       Array.from({ length: Math.min(PARALLEL, queue.length) }, async () => {
         for (let row = queue.shift(); row; row = queue.shift()) {
           const current = row;
-          const error = await (this.carriers.get(current.kind) as Carrier<never>).deliver(current.key, JSON.parse(current.payload) as never).then(
-            () => null,
-            (e: unknown) => e as Error,
-          );
+          const carrier = this.carriers.get(current.kind) as Carrier<never>;
+          const error = await Promise.resolve()
+            .then(() => carrier.deliver(current.key, JSON.parse(current.payload) as never))
+            .then(
+              () => null,
+              (e: unknown) => e as Error,
+            );
           results.push({ row: current, error });
         }
       }),
@@ -101,8 +118,13 @@ export class Outbox {
         await carrier.refused(w, row.key, payload, error);
       } else {
         const wait = error instanceof GatewayBusy ? error.retryAfterMs : Math.min(60_000, 1000 * 2 ** row.attempts);
-        if (!(error instanceof GatewayBusy) && !(error instanceof GatewayDown)) this.log.error({ kind: row.kind, message: error.message }, 'outbox');
-        await w.run(`UPDATE outbox SET attempts = attempts + 1, error = $2, due_at = $3 WHERE key = $1`, [row.key, error.message, this.clock.now() + wait]);
+        if (!(error instanceof GatewayBusy) && !(error instanceof GatewayDown))
+          this.log.error({ kind: row.kind, message: error.message }, 'outbox');
+        await w.run(`UPDATE outbox SET attempts = attempts + 1, error = $2, due_at = $3 WHERE key = $1`, [
+          row.key,
+          error.message,
+          this.clock.now() + wait,
+        ]);
       }
     }
   }

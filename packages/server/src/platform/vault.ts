@@ -9,7 +9,8 @@ export class Vault {
   /** @throws Error when LONG_GATE_KEY is not 64 hex digits. */
   static async open(dataDir: string, fromEnvironment: string | undefined): Promise<Vault> {
     if (fromEnvironment) {
-      if (!/^[0-9a-f]{64}$/i.test(fromEnvironment)) throw new Error('LONG_GATE_KEY must be 64 hexadecimal digits (256 bits).');
+      if (!/^[0-9a-f]{64}$/i.test(fromEnvironment))
+        throw new Error('LONG_GATE_KEY must be 64 hexadecimal digits (256 bits).');
       return new Vault(Buffer.from(fromEnvironment, 'hex'));
     }
     const file = path.join(dataDir, 'secret.key');

@@ -12,10 +12,15 @@ const LAST = 99;
 export function addExchange(router: Router, outside: Outside): void {
   const { store } = outside;
 
-  const inStock = (code: string, n: number): boolean => !SOLD_OUT.has(code) && areaCode(code)?.region === 'US' && outside.chance('stock', code, String(n)) < 0.18;
+  const inStock = (code: string, n: number): boolean =>
+    !SOLD_OUT.has(code) && areaCode(code)?.region === 'US' && outside.chance('stock', code, String(n)) < 0.18;
 
   async function free(code: string): Promise<string[]> {
-    const sold = new Set((await store.all<{ e164: string }>(`SELECT e164 FROM sold WHERE e164 LIKE '+1' || $1 || '%'`, [code])).map((r) => r.e164));
+    const sold = new Set(
+      (await store.all<{ e164: string }>(`SELECT e164 FROM sold WHERE e164 LIKE '+1' || $1 || '%'`, [code])).map(
+        (r) => r.e164,
+      ),
+    );
     const out: string[] = [];
     for (let n = 0; n <= LAST; n++) {
       const e164 = `+1${code}55501${String(n).padStart(2, '0')}`;
@@ -25,14 +30,17 @@ export function addExchange(router: Router, outside: Outside): void {
   }
 
   router.get('/exchange/numbers', async (ctx) => {
-    const q = z.object({ areaCode: z.string().regex(/^\d{3}$/), limit: z.coerce.number().int().min(1).max(100) }).parse(ctx.query);
+    const q = z
+      .object({ areaCode: z.string().regex(/^\d{3}$/), limit: z.coerce.number().int().min(1).max(100) })
+      .parse(ctx.query);
     const numbers = await free(q.areaCode);
     ctx.body = numbers.slice(0, q.limit).map((e164) => ({
       e164,
       areaCode: q.areaCode,
       setup: DEFAULT_PRICES.localSetup,
       monthly: DEFAULT_PRICES.localMonthly,
-      capabilities: outside.chance('mms', e164) < 0.9 ? ['send', 'receive', 'pictures', 'voice'] : ['send', 'receive', 'voice'],
+      capabilities:
+        outside.chance('mms', e164) < 0.9 ? ['send', 'receive', 'pictures', 'voice'] : ['send', 'receive', 'voice'],
     }));
   });
 
@@ -49,15 +57,28 @@ export function addExchange(router: Router, outside: Outside): void {
       if (!(await store.remember(b.key, 'order', outside.now(), b))) return;
       const taken = await store.one('SELECT e164 FROM sold WHERE e164 = $1', [b.e164]);
       const known = /^\+1(\d{3})55501(\d{2})$/.exec(b.e164);
-      if (!known || !inStock(known[1] ?? '', Number(known[2]))) throw new Refusal(404, 'no-such-number', 'The exchange does not sell this number.');
+      if (!known || !inStock(known[1] ?? '', Number(known[2])))
+        throw new Refusal(404, 'no-such-number', 'The exchange does not sell this number.');
       if (!taken) await store.run('INSERT INTO sold (e164, key) VALUES ($1, $2)', [b.e164, b.key]);
-      await store.schedule(outside.now() + 8_000 + outside.chance('order', b.e164) * 20_000, taken ? 'order.fail' : 'order.fill', b);
+      await store.schedule(
+        outside.now() + 8_000 + outside.chance('order', b.e164) * 20_000,
+        taken ? 'order.fail' : 'order.fill',
+        b,
+      );
     });
     ctx.body = { accepted: true };
   });
 
-  outside.onDue<{ key: string; e164: string }>('order.fill', (b, at) => store.tell({ at, kind: 'order.filled', key: b.key, e164: b.e164 }));
+  outside.onDue<{ key: string; e164: string }>('order.fill', (b, at) =>
+    store.tell({ at, kind: 'order.filled', key: b.key, e164: b.e164 }),
+  );
   outside.onDue<{ key: string; e164: string }>('order.fail', (b, at) =>
-    store.tell({ at, kind: 'order.failed', key: b.key, e164: b.e164, reason: 'Somebody else bought it a moment earlier.' }),
+    store.tell({
+      at,
+      kind: 'order.failed',
+      key: b.key,
+      e164: b.e164,
+      reason: 'Somebody else bought it a moment earlier.',
+    }),
   );
 }

@@ -23,12 +23,17 @@ export function addHandset(router: Router, outside: Outside): void {
   });
 
   router.get('/handset/phones', async (ctx) => {
-    ctx.body = await store.all('SELECT phone, max(at) AS at, count(*) AS texts FROM handset GROUP BY phone ORDER BY at DESC LIMIT 30');
+    ctx.body = await store.all(
+      'SELECT phone, max(at) AS at, count(*) AS texts FROM handset GROUP BY phone ORDER BY at DESC LIMIT 30',
+    );
   });
 
   router.get('/handset/phones/:phone', async (ctx) => {
     const e164 = phone(String(ctx.params['phone']));
-    const texts = await store.all('SELECT id, peer, direction, text, at FROM handset WHERE phone = $1 ORDER BY id DESC LIMIT 200', [e164]);
+    const texts = await store.all(
+      'SELECT id, peer, direction, text, at FROM handset WHERE phone = $1 ORDER BY id DESC LIMIT 200',
+      [e164],
+    );
     ctx.body = { phone: e164, shown: formatPhone(e164), now: outside.now(), texts: texts.reverse() };
   });
 

@@ -11,18 +11,27 @@ export interface Line {
 
 /** What a line in the made-up world is: a fixed entry where one was set, else drawn from the seed. */
 export async function lineOf(outside: Outside, e164: string): Promise<Line> {
-  const fixed = await outside.store.one<{ line_type: LineType; carrier: string; reachable: number }>('SELECT * FROM line WHERE e164 = $1', [e164]);
+  const fixed = await outside.store.one<{ line_type: LineType; carrier: string; reachable: number }>(
+    'SELECT * FROM line WHERE e164 = $1',
+    [e164],
+  );
   if (fixed) return { lineType: fixed.line_type, carrier: fixed.carrier, reachable: fixed.reachable === 1 };
   if (isTollFree(e164)) return { lineType: 'toll-free', carrier: 'Harth Telephone', reachable: true };
   const x = outside.chance('line', e164);
   const reachable = outside.chance('reach', e164) > 0.015;
   if (x < 0.84) {
     const c = outside.chance('carrier', e164);
-    return { lineType: 'mobile', carrier: c < 0.46 ? 'Tessary Wireless' : c < 0.8 ? 'Nimbrel Mobile' : 'Cobalt Ridge Cellular', reachable };
+    return {
+      lineType: 'mobile',
+      carrier: c < 0.46 ? 'Tessary Wireless' : c < 0.8 ? 'Nimbrel Mobile' : 'Cobalt Ridge Cellular',
+      reachable,
+    };
   }
   if (x < 0.93) return { lineType: 'landline', carrier: 'Harth Telephone', reachable: true };
   if (x < 0.98) return { lineType: 'voip', carrier: 'Voxmere', reachable };
-  return x < 0.995 ? { lineType: 'none', carrier: '', reachable: false } : { lineType: 'unknown', carrier: '', reachable: true };
+  return x < 0.995
+    ? { lineType: 'none', carrier: '', reachable: false }
+    : { lineType: 'unknown', carrier: '', reachable: true };
 }
 
 /** Answers lookups at the permitted pace, and refuses above it. The pace is wall time, as a real service's would be. */
@@ -34,7 +43,8 @@ export function addLines(router: Router, outside: Outside): void {
     const b = z.object({ e164: z.string().regex(/^\+\d{7,15}$/) }).parse(ctx.request.body);
     const wall = Date.now();
     recent = recent.filter((t) => wall - t < 1000);
-    if (recent.length >= LOOKUP_PACE_PER_SECOND) throw new Refusal(429, 'too-fast', `No more than ${LOOKUP_PACE_PER_SECOND} lookups a second.`, 1);
+    if (recent.length >= LOOKUP_PACE_PER_SECOND)
+      throw new Refusal(429, 'too-fast', `No more than ${LOOKUP_PACE_PER_SECOND} lookups a second.`, 1);
     recent.push(wall);
     await store.run('INSERT INTO lookup (wall_at, e164) VALUES ($1, $2)', [wall, b.e164]);
     ctx.body = { e164: b.e164, ...(await lineOf(outside, b.e164)), askedAt: outside.now() };

@@ -30,9 +30,17 @@ export function addNetwork(router: Router, outside: Outside): void {
         throw new Refusal(403, 'unregistered', 'The networks take nothing from a number in no registered campaign.');
       }
       const window = (recent.get(b.from) ?? []).filter((r) => now - r.at < 1000);
-      if (window.reduce((n, r) => n + r.segments, 0) + b.segments > QUEUE_LIMIT) throw new Refusal(429, 'queue-full', 'The queue of this number is full.', 2);
+      if (window.reduce((n, r) => n + r.segments, 0) + b.segments > QUEUE_LIMIT)
+        throw new Refusal(429, 'queue-full', 'The queue of this number is full.', 2);
       recent.set(b.from, [...window, { at: now, segments: b.segments }]);
-      await store.run('INSERT INTO text (key, sender, recipient, text, segments, at) VALUES ($1, $2, $3, $4, $5, $6)', [b.key, b.from, b.to, b.text, b.segments, now]);
+      await store.run('INSERT INTO text (key, sender, recipient, text, segments, at) VALUES ($1, $2, $3, $4, $5, $6)', [
+        b.key,
+        b.from,
+        b.to,
+        b.text,
+        b.segments,
+        now,
+      ]);
       const slow = outside.chance('latency', b.key);
       await store.schedule(now + 1_500 + slow ** 4 * 240_000 + slow * 6_000, 'text', b);
     });
@@ -42,28 +50,49 @@ export function addNetwork(router: Router, outside: Outside): void {
   // For tests: how often each text was handed in, and how many different texts each phone was sent.
   router.get('/network/texts', async (ctx) => {
     const q = z.object({ prefix: z.string().default('') }).parse(ctx.query);
-    ctx.body = await store.all('SELECT key, sender, recipient, text, received FROM text WHERE key LIKE $1 || \'%\' ORDER BY at', [q.prefix]);
+    ctx.body = await store.all(
+      "SELECT key, sender, recipient, text, received FROM text WHERE key LIKE $1 || '%' ORDER BY at",
+      [q.prefix],
+    );
   });
 
   outside.onDue<OutgoingText>('text', async (b, at) => {
     const line = await lineOf(outside, b.to);
     const fate = decide(outside, b, line.lineType, line.reachable);
     if (fate.failure) {
-      await store.tell({ at, kind: 'text.failed', key: b.key, carrier: line.carrier, failure: fate.failure, code: fate.code, reason: fate.reason });
+      await store.tell({
+        at,
+        kind: 'text.failed',
+        key: b.key,
+        carrier: line.carrier,
+        failure: fate.failure,
+        code: fate.code,
+        reason: fate.reason,
+      });
       return;
     }
-    await store.run(`INSERT INTO handset (phone, peer, direction, text, at) VALUES ($1, $2, 'in', $3, $4)`, [b.to, b.from, b.text, at]);
+    await store.run(`INSERT INTO handset (phone, peer, direction, text, at) VALUES ($1, $2, 'in', $3, $4)`, [
+      b.to,
+      b.from,
+      b.text,
+      at,
+    ]);
     await store.tell({ at, kind: 'text.delivered', key: b.key, carrier: line.carrier });
   });
 }
 
 /** What becomes of a text, drawn from the seed; content counts too, as it does for real filters. */
 function decide(outside: Outside, b: OutgoingText, lineType: string, reachable: boolean): Fate {
-  if (lineType === 'landline' || lineType === 'none' || lineType === 'toll-free') return { failure: 'not-textable', code: '30', reason: 'No mobile at this number.' };
+  if (lineType === 'landline' || lineType === 'none' || lineType === 'toll-free')
+    return { failure: 'not-textable', code: '30', reason: 'No mobile at this number.' };
   const x = outside.chance('fate', b.to);
-  if (!reachable) return x < 0.4 ? { failure: 'out-of-service', code: '31', reason: 'The number is out of service.' } : { failure: 'passing-fault', code: '40', reason: 'The phone could not be reached.' };
+  if (!reachable)
+    return x < 0.4
+      ? { failure: 'out-of-service', code: '31', reason: 'The number is out of service.' }
+      : { failure: 'passing-fault', code: '40', reason: 'The phone could not be reached.' };
   const link = /https?:\/\/(?:bit\.ly|tinyurl|lnk\.example)/i.test(b.text);
-  if (link && outside.chance('filter', b.key) < 0.6) return { failure: 'filtered', code: '50', reason: 'Filtered: a link host shared by many senders.' };
+  if (link && outside.chance('filter', b.key) < 0.6)
+    return { failure: 'filtered', code: '50', reason: 'Filtered: a link host shared by many senders.' };
   const luck = outside.chance('luck', b.key);
   if (luck < 0.004) return { failure: 'filtered', code: '51', reason: 'Filtered by the carrier.' };
   if (luck < 0.012) return { failure: 'passing-fault', code: '41', reason: 'Expired before the phone was back.' };
@@ -75,9 +104,13 @@ export async function sendFromPhone(outside: Outside, from: string, to: string, 
   const { store } = outside;
   const at = outside.now();
   await store.write(async () => {
-    await store.run(`INSERT INTO handset (phone, peer, direction, text, at) VALUES ($1, $2, 'out', $3, $4)`, [from, to, text, at]);
+    await store.run(`INSERT INTO handset (phone, peer, direction, text, at) VALUES ($1, $2, 'out', $3, $4)`, [
+      from,
+      to,
+      text,
+      at,
+    ]);
     const row = await store.one<{ id: number }>('SELECT max(id) AS id FROM handset');
     await store.tell({ at, kind: 'text.inbound', key: `in-${row?.id ?? 0}`, from, to, text });
   });
 }
-

@@ -24,7 +24,13 @@ export class Outside {
 
   /** A number in [0, 1) that is the same at every start for the same words. */
   chance(...words: string[]): number {
-    return createHash('sha256').update([this.seed, ...words].join('|')).digest().readUInt32BE(0) / 2 ** 32;
+    return (
+      createHash('sha256')
+        .update([this.seed, ...words].join('|'))
+        .digest()
+        .readUInt32BE(0) /
+      2 ** 32
+    );
   }
 
   onDue<T>(kind: string, handler: (body: T, at: number) => Promise<void>): void {
@@ -34,7 +40,10 @@ export class Outside {
   /** Moves the scenario clock and works off, in order, everything due until then. Never backwards. */
   async setClock(now: number): Promise<void> {
     this.offset = Math.max(this.offset, now - Date.now());
-    await this.store.run(`INSERT INTO setting (name, value) VALUES ('offset', $1) ON CONFLICT (name) DO UPDATE SET value = $1`, [String(this.offset)]);
+    await this.store.run(
+      `INSERT INTO setting (name, value) VALUES ('offset', $1) ON CONFLICT (name) DO UPDATE SET value = $1`,
+      [String(this.offset)],
+    );
     await this.work();
   }
 
@@ -54,7 +63,10 @@ export class Outside {
     for (;;) {
       const now = this.now();
       const count = await this.store.write(async () => {
-        const rows = await this.store.all<{ id: number; at: number; kind: string; body: string }>('SELECT * FROM due WHERE at <= $1 ORDER BY at, id LIMIT 500', [now]);
+        const rows = await this.store.all<{ id: number; at: number; kind: string; body: string }>(
+          'SELECT * FROM due WHERE at <= $1 ORDER BY at, id LIMIT 500',
+          [now],
+        );
         for (const row of rows) {
           await this.handlers.get(row.kind)?.(JSON.parse(row.body) as never, row.at);
           await this.store.run('DELETE FROM due WHERE id = $1', [row.id]);

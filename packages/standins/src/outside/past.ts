@@ -4,8 +4,14 @@ import type { OutsideStore } from './store.js';
 /** Takes over a generated past. What is known already stays as it is, so that telling it twice changes nothing. */
 export async function rememberPast(store: OutsideStore, past: SimulatedPast): Promise<void> {
   const json = (rows: unknown): [string] => [JSON.stringify(rows)];
-  await store.run(`INSERT INTO sold (e164, key) SELECT value->>'e164', value->>'key' FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`, json(past.sold));
-  await store.run(`INSERT INTO assigned (e164, campaign_key) SELECT value->>'e164', value->>'campaignKey' FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`, json(past.assigned));
+  await store.run(
+    `INSERT INTO sold (e164, key) SELECT value->>'e164', value->>'key' FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    json(past.sold),
+  );
+  await store.run(
+    `INSERT INTO assigned (e164, campaign_key) SELECT value->>'e164', value->>'campaignKey' FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    json(past.assigned),
+  );
   await store.run(
     `INSERT INTO line (e164, line_type, carrier, reachable) SELECT value->>'e164', value->>'lineType', value->>'carrier', value->>'reachable' FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
     json(past.lines),

@@ -27,7 +27,8 @@ export class OutsideStore {
 
   static async open(file: string): Promise<OutsideStore> {
     const store = new OutsideStore(file);
-    for (const pragma of ['journal_mode=WAL', 'synchronous=NORMAL', 'busy_timeout=5000']) await store.sql.query(`PRAGMA ${pragma}`);
+    for (const pragma of ['journal_mode=WAL', 'synchronous=NORMAL', 'busy_timeout=5000'])
+      await store.sql.query(`PRAGMA ${pragma}`);
     for (const statement of SCHEMA) await store.sql.query(statement);
     return store;
   }
@@ -66,18 +67,30 @@ export class OutsideStore {
   }
 
   async eventsAfter(seq: number, limit: number): Promise<OutsideEvent[]> {
-    const rows = await this.all<{ seq: number; body: string }>('SELECT seq, body FROM event WHERE seq > $1 ORDER BY seq LIMIT $2', [seq, limit]);
+    const rows = await this.all<{ seq: number; body: string }>(
+      'SELECT seq, body FROM event WHERE seq > $1 ORDER BY seq LIMIT $2',
+      [seq, limit],
+    );
     return rows.map((r) => ({ ...(JSON.parse(r.body) as NewOutsideEvent), seq: r.seq }));
   }
 
   async schedule(at: number, kind: string, body: object): Promise<void> {
-    await this.run('INSERT INTO due (at, kind, body) VALUES ($1, $2, $3)', [Math.round(at), kind, JSON.stringify(body)]);
+    await this.run('INSERT INTO due (at, kind, body) VALUES ($1, $2, $3)', [
+      Math.round(at),
+      kind,
+      JSON.stringify(body),
+    ]);
   }
 
   /** Remembers a request by its key; false when it was here before. */
   async remember(key: string, kind: string, at: number, body: object): Promise<boolean> {
     if (await this.one('SELECT key FROM request WHERE key = $1', [key])) return false;
-    await this.run('INSERT INTO request (key, kind, at, body) VALUES ($1, $2, $3, $4)', [key, kind, at, JSON.stringify(body)]);
+    await this.run('INSERT INTO request (key, kind, at, body) VALUES ($1, $2, $3, $4)', [
+      key,
+      kind,
+      at,
+      JSON.stringify(body),
+    ]);
     return true;
   }
 

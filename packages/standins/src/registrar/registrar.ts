@@ -7,13 +7,15 @@ import { DAY, HOUR, MINUTE, type Outside } from '../outside/outside.js';
 /** Opens accounts, checks brands and reviews campaigns by its own criteria, some days later. */
 export function addRegistrar(router: Router, outside: Outside): void {
   const { store } = outside;
-  const wait = (kind: string, key: string, from: number, to: number): number => outside.now() + from + outside.chance(kind, key) * (to - from);
+  const wait = (kind: string, key: string, from: number, to: number): number =>
+    outside.now() + from + outside.chance(kind, key) * (to - from);
 
   function accept(path: string, schema: z.ZodType<{ key: string }>, kind: string, from: number, to: number): void {
     router.post(path, async (ctx) => {
       const body = schema.parse(ctx.request.body);
       await store.write(async () => {
-        if (await store.remember(body.key, kind, outside.now(), body)) await store.schedule(wait(kind, body.key, from, to), kind, body);
+        if (await store.remember(body.key, kind, outside.now(), body))
+          await store.schedule(wait(kind, body.key, from, to), kind, body);
       });
       ctx.body = { accepted: true };
     });
@@ -26,7 +28,8 @@ export function addRegistrar(router: Router, outside: Outside): void {
   outside.onDue<{ key: string; filing: BrandFiling }>('brand', async (b, at) => {
     const reasons = brandReasons(b.filing);
     if (reasons.length > 0) return store.tell({ at, kind: 'brand.declined', key: b.key, reasons });
-    const score = b.filing.form === 'sole proprietor' ? null : 35 + Math.floor(outside.chance('score', b.filing.legalName) * 60);
+    const score =
+      b.filing.form === 'sole proprietor' ? null : 35 + Math.floor(outside.chance('score', b.filing.legalName) * 60);
     return store.tell({ at, kind: 'brand.registered', key: b.key, score });
   });
 
@@ -37,9 +40,18 @@ export function addRegistrar(router: Router, outside: Outside): void {
     return store.tell({ at, kind: 'campaign.registered', key: b.key });
   });
 
-  accept('/registrar/assignments', z.object({ key: z.string(), e164: z.string(), campaignKey: z.string() }), 'assignment', HOUR, 20 * HOUR);
+  accept(
+    '/registrar/assignments',
+    z.object({ key: z.string(), e164: z.string(), campaignKey: z.string() }),
+    'assignment',
+    HOUR,
+    20 * HOUR,
+  );
   outside.onDue<{ key: string; e164: string; campaignKey: string }>('assignment', async (b, at) => {
-    await store.run('INSERT INTO assigned (e164, campaign_key) VALUES ($1, $2) ON CONFLICT (e164) DO UPDATE SET campaign_key = $2', [b.e164, b.campaignKey]);
+    await store.run(
+      'INSERT INTO assigned (e164, campaign_key) VALUES ($1, $2) ON CONFLICT (e164) DO UPDATE SET campaign_key = $2',
+      [b.e164, b.campaignKey],
+    );
     await store.tell({ at, kind: 'assignment.confirmed', key: b.key, e164: b.e164 });
   });
 }
@@ -50,7 +62,12 @@ function brandReasons(f: BrandFiling): Reason[] {
     .filter((x) => x.severity !== 'advice')
     .map((x) => ({ field: x.field, code: x.code, message: x.message }));
   // In the made-up tax record, numbers ending in 00 belong to somebody else.
-  if (seen.length === 0 && f.taxNumber.endsWith('00')) seen.push({ field: 'taxNumber', code: 'name-number-mismatch', message: 'The tax record knows this number under another name.' });
+  if (seen.length === 0 && f.taxNumber.endsWith('00'))
+    seen.push({
+      field: 'taxNumber',
+      code: 'name-number-mismatch',
+      message: 'The tax record knows this number under another name.',
+    });
   return seen;
 }
 
@@ -61,7 +78,11 @@ function campaignReasons(f: CampaignFiling): Reason[] {
     .map((x) => ({ field: x.field, code: x.code, message: x.message }));
   // A reviewer's own criterion, which no check before submission knows.
   if (!namesSender(f.description, f.nameLine) && !namesSender(f.description, f.legalName)) {
-    seen.push({ field: 'description', code: 'sender-not-named', message: 'The description does not say who sends: name the business.' });
+    seen.push({
+      field: 'description',
+      code: 'sender-not-named',
+      message: 'The description does not say who sends: name the business.',
+    });
   }
   return seen;
 }

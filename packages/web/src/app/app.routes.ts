@@ -17,7 +17,11 @@ const home: CanActivateFn = () => {
 };
 
 export const routes: Routes = [
-  { path: 'sign-in', title: 'Sign in · Long Gate', loadComponent: () => import('./welcome/sign-in').then((m) => m.SignIn) },
+  {
+    path: 'sign-in',
+    title: 'Sign in · Long Gate',
+    loadComponent: () => import('./welcome/sign-in').then((m) => m.SignIn),
+  },
   { path: 'set-up', title: 'Set up · Long Gate', loadComponent: () => import('./welcome/set-up').then((m) => m.SetUp) },
   { path: 'join/:slug', loadComponent: () => import('./areas/consent/public/join').then((m) => m.Join) },
   {
@@ -26,17 +30,57 @@ export const routes: Routes = [
     loadComponent: () => import('./frame/shell').then((m) => m.Shell),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'today' },
-      { path: 'today', title: 'Today · Long Gate', loadComponent: () => import('./areas/today/today').then((m) => m.TodayPage) },
-      { path: 'numbers', title: 'Numbers · Long Gate', loadChildren: () => import('./areas/numbers/numbers.routes').then((m) => m.routes) },
-      { path: 'registration', title: 'Registration · Long Gate', loadChildren: () => import('./areas/registration/registration.routes').then((m) => m.routes) },
-      { path: 'contacts', title: 'Contacts · Long Gate', loadChildren: () => import('./areas/contacts/contacts.routes').then((m) => m.routes) },
-      { path: 'consent', title: 'Consent · Long Gate', loadChildren: () => import('./areas/consent/consent.routes').then((m) => m.routes) },
-      { path: 'dispatch', title: 'Dispatch · Long Gate', loadChildren: () => import('./areas/dispatch/dispatch.routes').then((m) => m.routes) },
-      { path: 'watch', title: 'Watch · Long Gate', loadComponent: () => import('./areas/watch/watch').then((m) => m.WatchPage) },
-      { path: 'inbox', title: 'Inbox · Long Gate', loadComponent: () => import('./areas/inbox/inbox').then((m) => m.InboxPage) },
-      { path: 'settings', title: 'Settings · Long Gate', loadChildren: () => import('./areas/settings/settings.routes').then((m) => m.routes) },
+      {
+        path: 'today',
+        title: 'Today · Long Gate',
+        loadComponent: () => import('./areas/today/today').then((m) => m.TodayPage),
+      },
+      {
+        path: 'numbers',
+        title: 'Numbers · Long Gate',
+        loadChildren: () => import('./areas/numbers/numbers.routes').then((m) => m.routes),
+      },
+      {
+        path: 'registration',
+        title: 'Registration · Long Gate',
+        loadChildren: () => import('./areas/registration/registration.routes').then((m) => m.routes),
+      },
+      {
+        path: 'contacts',
+        title: 'Contacts · Long Gate',
+        loadChildren: () => import('./areas/contacts/contacts.routes').then((m) => m.routes),
+      },
+      {
+        path: 'consent',
+        title: 'Consent · Long Gate',
+        loadChildren: () => import('./areas/consent/consent.routes').then((m) => m.routes),
+      },
+      {
+        path: 'dispatch',
+        title: 'Dispatch · Long Gate',
+        loadChildren: () => import('./areas/dispatch/dispatch.routes').then((m) => m.routes),
+      },
+      {
+        path: 'watch',
+        title: 'Watch · Long Gate',
+        loadComponent: () => import('./areas/watch/watch').then((m) => m.WatchPage),
+      },
+      {
+        path: 'inbox',
+        title: 'Inbox · Long Gate',
+        loadComponent: () => import('./areas/inbox/inbox').then((m) => m.InboxPage),
+      },
+      {
+        path: 'settings',
+        title: 'Settings · Long Gate',
+        loadChildren: () => import('./areas/settings/settings.routes').then((m) => m.routes),
+      },
     ],
   },
   { path: '', pathMatch: 'full', canActivate: [signedIn, home], children: [] },
-  { path: '**', title: 'Not here · Long Gate', loadComponent: () => import('./welcome/nowhere').then((m) => m.Nowhere) },
+  {
+    path: '**',
+    title: 'Not here · Long Gate',
+    loadComponent: () => import('./welcome/nowhere').then((m) => m.Nowhere),
+  },
 ];

@@ -1,6 +1,20 @@
 import { hash } from 'node:crypto';
 import type { ConsentEventView } from '@long-gate/contracts';
-import { foldConsent, GENESIS, LedgerVerifier, linkEvent, CONFIRM_WITHIN_MS, PURPOSES, type ConsentEvent, type ConsentEventKind, type ConsentRoute, type ConsentStates, type LedgerEvent, type LedgerVerdict, type Purpose } from '@long-gate/core';
+import {
+  foldConsent,
+  GENESIS,
+  LedgerVerifier,
+  linkEvent,
+  CONFIRM_WITHIN_MS,
+  PURPOSES,
+  type ConsentEvent,
+  type ConsentEventKind,
+  type ConsentRoute,
+  type ConsentStates,
+  type LedgerEvent,
+  type LedgerVerdict,
+  type Purpose,
+} from '@long-gate/core';
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
@@ -31,13 +45,38 @@ export const sha256 = (text: string): string => hash('sha256', text, 'hex');
 /** Takes a stored row back into the event it was hashed as. */
 export function eventOf(row: EventRow): LedgerEvent {
   return {
-    id: row.id, businessId: row.business_id, seq: row.seq, e164: row.e164, purposes: row.purposes.split(',') as Purpose[], kind: row.kind, awaitsConfirmation: row.awaits_confirmation === 1,
-    happenedAt: row.happened_at, recordedAt: row.recorded_at, how: row.how, disclosure: row.disclosure, disclosureVersion: row.disclosure_version, evidence: JSON.parse(row.evidence) as Record<string, string>,
-    recordedBy: row.recorded_by, prevHash: row.prev_hash, hash: row.hash,
+    id: row.id,
+    businessId: row.business_id,
+    seq: row.seq,
+    e164: row.e164,
+    purposes: row.purposes.split(',') as Purpose[],
+    kind: row.kind,
+    awaitsConfirmation: row.awaits_confirmation === 1,
+    happenedAt: row.happened_at,
+    recordedAt: row.recorded_at,
+    how: row.how,
+    disclosure: row.disclosure,
+    disclosureVersion: row.disclosure_version,
+    evidence: JSON.parse(row.evidence) as Record<string, string>,
+    recordedBy: row.recorded_by,
+    prevHash: row.prev_hash,
+    hash: row.hash,
   };
 }
 
-export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> & Partial<Pick<ConsentEvent, 'awaitsConfirmation' | 'happenedAt' | 'disclosure' | 'disclosureVersion' | 'evidence' | 'recordedBy' | 'recordedAt'>>;
+export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> &
+  Partial<
+    Pick<
+      ConsentEvent,
+      | 'awaitsConfirmation'
+      | 'happenedAt'
+      | 'disclosure'
+      | 'disclosureVersion'
+      | 'evidence'
+      | 'recordedBy'
+      | 'recordedAt'
+    >
+  >;
 
 const CHUNK = 2000;
 
@@ -50,14 +89,29 @@ export class Ledger {
 
   /** Appends events in the caller's transaction, links them to the chain, and brings the projection up to date. */
   async append(w: Writer, businessId: string, events: readonly NewEvent[]): Promise<LedgerEvent[]> {
-    const last = await w.one<{ seq: number; hash: string }>('SELECT seq, hash FROM consent_event WHERE business_id = $1 ORDER BY seq DESC LIMIT 1', [businessId]);
+    const last = await w.one<{ seq: number; hash: string }>(
+      'SELECT seq, hash FROM consent_event WHERE business_id = $1 ORDER BY seq DESC LIMIT 1',
+      [businessId],
+    );
     let seq = last?.seq ?? 0;
     let prev = last?.hash ?? GENESIS;
     const now = this.p.clock.now();
     const linked = events.map((e) => {
       const event: ConsentEvent = {
-        id: newId('evt'), businessId, seq: ++seq, e164: e.e164, purposes: PURPOSES.filter((x) => e.purposes.includes(x)), kind: e.kind, awaitsConfirmation: e.awaitsConfirmation ?? false,
-        happenedAt: Math.round(e.happenedAt ?? now), recordedAt: Math.round(e.recordedAt ?? now), how: e.how, disclosure: e.disclosure ?? '', disclosureVersion: e.disclosureVersion ?? '', evidence: e.evidence ?? {}, recordedBy: e.recordedBy ?? 'contact',
+        id: newId('evt'),
+        businessId,
+        seq: ++seq,
+        e164: e.e164,
+        purposes: PURPOSES.filter((x) => e.purposes.includes(x)),
+        kind: e.kind,
+        awaitsConfirmation: e.awaitsConfirmation ?? false,
+        happenedAt: Math.round(e.happenedAt ?? now),
+        recordedAt: Math.round(e.recordedAt ?? now),
+        how: e.how,
+        disclosure: e.disclosure ?? '',
+        disclosureVersion: e.disclosureVersion ?? '',
+        evidence: e.evidence ?? {},
+        recordedBy: e.recordedBy ?? 'contact',
       };
       const link = linkEvent(event, prev, sha256);
       prev = link.hash;
@@ -73,10 +127,29 @@ export class Ledger {
   }
 
   private async insert(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
-    const rows = events.map((e) => [e.businessId, e.seq, e.id, e.e164, e.purposes.join(','), e.kind, e.awaitsConfirmation ? 1 : 0, e.happenedAt, e.recordedAt, e.how, e.disclosure, e.disclosureVersion, JSON.stringify(e.evidence), e.recordedBy, e.prevHash, e.hash]);
+    const rows = events.map((e) => [
+      e.businessId,
+      e.seq,
+      e.id,
+      e.e164,
+      e.purposes.join(','),
+      e.kind,
+      e.awaitsConfirmation ? 1 : 0,
+      e.happenedAt,
+      e.recordedAt,
+      e.how,
+      e.disclosure,
+      e.disclosureVersion,
+      JSON.stringify(e.evidence),
+      e.recordedBy,
+      e.prevHash,
+      e.hash,
+    ]);
     await w.run(
       `INSERT INTO consent_event (business_id, seq, id, e164, purposes, kind, awaits_confirmation, happened_at, recorded_at, how, disclosure, disclosure_version, evidence, recorded_by, prev_hash, hash)
-       SELECT ${rows[0]?.map((_, i) => `value->>${i}`).join(', ') ?? ''} FROM json_each($1)`, [jsonRows(rows)]);
+       SELECT ${rows[0]?.map((_, i) => `value->>${i}`).join(', ') ?? ''} FROM json_each($1)`,
+      [jsonRows(rows)],
+    );
   }
 
   /** Folds the events of these numbers and keeps the outcome beside the ledger and where the gate reads it. */
@@ -84,7 +157,10 @@ export class Ledger {
     const now = this.p.clock.now();
     for (let i = 0; i < e164s.length; i += CHUNK) {
       const part = e164s.slice(i, i + CHUNK);
-      const rows = await w.all<EventRow>('SELECT e.* FROM json_each($2) j CROSS JOIN consent_event e ON e.business_id = $1 AND e.e164 = j.value ORDER BY e.seq', [businessId, jsonRows(part)]);
+      const rows = await w.all<EventRow>(
+        'SELECT e.* FROM json_each($2) j CROSS JOIN consent_event e ON e.business_id = $1 AND e.e164 = j.value ORDER BY e.seq',
+        [businessId, jsonRows(part)],
+      );
       const by = new Map<string, EventRow[]>();
       for (const r of rows) by.set(r.e164, [...(by.get(r.e164) ?? []), r]);
       const states = part.map((e164) => {
@@ -94,7 +170,8 @@ export class Ledger {
       await w.run(
         `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, value->>4 FROM json_each($2) WHERE true
          ON CONFLICT DO UPDATE SET conversational = excluded.conversational, informational = excluded.informational, promotional = excluded.promotional, as_of = excluded.as_of, lapses_at = excluded.lapses_at`,
-        [businessId, jsonRows(states), now]);
+        [businessId, jsonRows(states), now],
+      );
       await this.contacts.projectConsent(w, businessId, part);
     }
   }
@@ -104,13 +181,21 @@ export class Ledger {
   }
 
   async eventsOf(r: Reader, businessId: string, e164: string): Promise<LedgerEvent[]> {
-    return (await r.all<EventRow>('SELECT * FROM consent_event WHERE business_id = $1 AND e164 = $2 ORDER BY seq', [businessId, e164])).map(eventOf);
+    return (
+      await r.all<EventRow>('SELECT * FROM consent_event WHERE business_id = $1 AND e164 = $2 ORDER BY seq', [
+        businessId,
+        e164,
+      ])
+    ).map(eventOf);
   }
 
   /** The whole chain in order, a chunk at a time. */
   async *chain(businessId: string): AsyncGenerator<LedgerEvent[]> {
-    for (let after = 0; ; ) {
-      const rows = await this.p.db.all<EventRow>(`SELECT * FROM consent_event WHERE business_id = $1 AND seq > $2 ORDER BY seq LIMIT ${CHUNK}`, [businessId, after]);
+    for (let after = 0; ;) {
+      const rows = await this.p.db.all<EventRow>(
+        `SELECT * FROM consent_event WHERE business_id = $1 AND seq > $2 ORDER BY seq LIMIT ${CHUNK}`,
+        [businessId, after],
+      );
       if (rows.length === 0) return;
       yield rows.map(eventOf);
       after = rows[rows.length - 1]?.seq ?? after;
@@ -133,17 +218,30 @@ export class Ledger {
   /** Folds everything anew and compares it with the kept state of now; mends it where asked. */
   async rebuild(businessId: string, mend: boolean): Promise<{ ok: boolean; differing: number }> {
     const by = new Map<string, LedgerEvent[]>();
-    for await (const events of this.chain(businessId)) for (const e of events) by.set(e.e164, [...(by.get(e.e164) ?? []), e]);
+    for await (const events of this.chain(businessId))
+      for (const e of events) by.set(e.e164, [...(by.get(e.e164) ?? []), e]);
     const kept = new Map(
-      (await this.p.db.all<{ e164: string; conversational: string; informational: string; promotional: string }>('SELECT * FROM consent_state WHERE business_id = $1', [businessId])).map((r) => [r.e164, r]));
+      (
+        await this.p.db.all<{ e164: string; conversational: string; informational: string; promotional: string }>(
+          'SELECT * FROM consent_state WHERE business_id = $1',
+          [businessId],
+        )
+      ).map((r) => [r.e164, r]),
+    );
     const gate = new Map(
-      (await this.p.db.all<{ e164: string; conversational: string; informational: string; promotional: string }>(
-        'SELECT e164, consent_conversational AS conversational, consent_informational AS informational, consent_promotional AS promotional FROM contact_number WHERE business_id = $1', [businessId])).map((r) => [r.e164, r]));
+      (
+        await this.p.db.all<{ e164: string; conversational: string; informational: string; promotional: string }>(
+          'SELECT e164, consent_conversational AS conversational, consent_informational AS informational, consent_promotional AS promotional FROM contact_number WHERE business_id = $1',
+          [businessId],
+        )
+      ).map((r) => [r.e164, r]),
+    );
     const now = this.p.clock.now();
     const differing: string[] = [];
     for (const [e164, events] of by) {
       const folded = foldConsent(events, now);
-      const same = (k: { conversational: string; informational: string; promotional: string } | undefined): boolean => k !== undefined && PURPOSES.every((x) => k[x] === folded[x].state);
+      const same = (k: { conversational: string; informational: string; promotional: string } | undefined): boolean =>
+        k !== undefined && PURPOSES.every((x) => k[x] === folded[x].state);
       const g = gate.get(e164);
       if (!same(kept.get(e164)) || (g !== undefined && !same(g))) differing.push(e164);
     }
@@ -152,20 +250,31 @@ export class Ledger {
     return { ok: differing.length === 0, differing: differing.length };
   }
 
-  async page(businessId: string, q: { cursor?: string; limit: number; e164?: string; kind?: string; how?: string }): Promise<{ items: ConsentEventView[]; next: string | null; total: number }> {
+  async page(
+    businessId: string,
+    q: { cursor?: string; limit: number; e164?: string; kind?: string; how?: string },
+  ): Promise<{ items: ConsentEventView[]; next: string | null; total: number }> {
     const where = `e.business_id = $1 AND ($2 = '' OR e.e164 = $2) AND ($3 = '[]' OR e.kind IN (SELECT value FROM json_each($3))) AND ($4 = '[]' OR e.how IN (SELECT value FROM json_each($4)))`;
     const list = (s: string | undefined): string => JSON.stringify(s ? s.split(',') : []);
     const bind = [businessId, q.e164 ?? '', list(q.kind), list(q.how)];
     const rows = await this.p.db.all<EventRow & { name: string | null; contact_id: string | null }>(
       `SELECT e.*, trim(c.first_name || ' ' || c.last_name) AS name, c.id AS contact_id FROM consent_event e LEFT JOIN contact_number cn ON cn.business_id = e.business_id AND cn.e164 = e.e164 LEFT JOIN contact c ON c.id = cn.contact_id
-       WHERE ${where} AND e.seq < $5 ORDER BY e.seq DESC LIMIT $6`, [...bind, q.cursor ? Number(q.cursor) : Number.MAX_SAFE_INTEGER, q.limit + 1]);
+       WHERE ${where} AND e.seq < $5 ORDER BY e.seq DESC LIMIT $6`,
+      [...bind, q.cursor ? Number(q.cursor) : Number.MAX_SAFE_INTEGER, q.limit + 1],
+    );
     const total = await this.p.db.one<{ n: number }>(`SELECT count(*) AS n FROM consent_event e WHERE ${where}`, bind);
     const items = rows.slice(0, q.limit);
-    return { items: items.map((r) => ({ ...eventOf(r), contactName: r.name ?? '', contactId: r.contact_id })), next: rows.length > q.limit ? String(items[items.length - 1]?.seq ?? '') : null, total: total?.n ?? 0 };
+    return {
+      items: items.map((r) => ({ ...eventOf(r), contactName: r.name ?? '', contactId: r.contact_id })),
+      next: rows.length > q.limit ? String(items[items.length - 1]?.seq ?? '') : null,
+      total: total?.n ?? 0,
+    };
   }
 }
 
 function lapseOf(s: ConsentStates): number | null {
-  const moments = PURPOSES.flatMap((x) => (s[x].state === 'awaiting' && s[x].since !== null ? [s[x].since + CONFIRM_WITHIN_MS] : []));
+  const moments = PURPOSES.flatMap((x) =>
+    s[x].state === 'awaiting' && s[x].since !== null ? [s[x].since + CONFIRM_WITHIN_MS] : [],
+  );
   return moments.length > 0 ? Math.min(...moments) : null;
 }

@@ -28,8 +28,16 @@ interface PageRow {
 }
 
 /** The exact words beside a purpose's box: name, what is sent, automated texts, no condition, rates, HELP, STOP, pages. */
-export function disclosureOf(legalName: string, label: string, promotional: boolean, privacyUrl: string, termsUrl: string): string {
-  const written = promotional ? ` I agree that ${legalName} may send me automated promotional texts at this number. Agreeing is not a condition of any purchase.` : ` I agree that ${legalName} may send me automated texts about this at this number.`;
+export function disclosureOf(
+  legalName: string,
+  label: string,
+  promotional: boolean,
+  privacyUrl: string,
+  termsUrl: string,
+): string {
+  const written = promotional
+    ? ` I agree that ${legalName} may send me automated promotional texts at this number. Agreeing is not a condition of any purchase.`
+    : ` I agree that ${legalName} may send me automated texts about this at this number.`;
   return `${label.trim().replace(/\.?$/, '.')}${written} Message and data rates may apply. Reply HELP for help, STOP to end. Privacy: ${privacyUrl} Terms: ${termsUrl}`;
 }
 
@@ -43,7 +51,9 @@ export class Pages {
   ) {}
 
   async list(businessId: string): Promise<OptInPage[]> {
-    const rows = await this.p.db.all<PageRow>('SELECT * FROM optin_page WHERE business_id = $1 ORDER BY created_at', [businessId]);
+    const rows = await this.p.db.all<PageRow>('SELECT * FROM optin_page WHERE business_id = $1 ORDER BY created_at', [
+      businessId,
+    ]);
     return Promise.all(rows.map((r) => this.show(this.p.db, r)));
   }
 
@@ -51,8 +61,30 @@ export class Pages {
     const id = newId('pag');
     await this.p.db.write(async (w) => {
       await this.check(w, businessId, id, e);
-      await w.run('INSERT INTO optin_page (id, business_id, slug, title, intro, purposes, number_id, privacy_url, terms_url, published, created_at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11)', [id, businessId, e.slug, e.title, e.intro, JSON.stringify(e.purposes), e.numberId, e.privacyUrl, e.termsUrl, e.published ? 1 : 0, this.p.clock.now()]);
-      await record(w, this.p.clock, { businessId, actor, action: 'opt-in page made', objectKind: 'page', objectId: id, after: e });
+      await w.run(
+        'INSERT INTO optin_page (id, business_id, slug, title, intro, purposes, number_id, privacy_url, terms_url, published, created_at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11)',
+        [
+          id,
+          businessId,
+          e.slug,
+          e.title,
+          e.intro,
+          JSON.stringify(e.purposes),
+          e.numberId,
+          e.privacyUrl,
+          e.termsUrl,
+          e.published ? 1 : 0,
+          this.p.clock.now(),
+        ],
+      );
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'opt-in page made',
+        objectKind: 'page',
+        objectId: id,
+        after: e,
+      });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
     });
     return this.get(businessId, id);
@@ -61,34 +93,91 @@ export class Pages {
   /** Whoever agreed before keeps the words they saw; the page's disclosure gets a new version. */
   async edit(actor: Actor, businessId: string, id: string, seen: number | null, e: Edit): Promise<OptInPage> {
     await this.p.db.write(async (w) => {
-      const before = await w.one<PageRow>('SELECT * FROM optin_page WHERE id = $1 AND business_id = $2', [id, businessId]);
+      const before = await w.one<PageRow>('SELECT * FROM optin_page WHERE id = $1 AND business_id = $2', [
+        id,
+        businessId,
+      ]);
       if (!before) throw notFound('page');
       expectVersion('page', before, seen);
       await this.check(w, businessId, id, e);
-      const words = before.purposes !== JSON.stringify(e.purposes) || before.privacy_url !== e.privacyUrl || before.terms_url !== e.termsUrl;
-      await w.run('UPDATE optin_page SET slug=$2, title=$3, intro=$4, purposes=$5, number_id=$6, privacy_url=$7, terms_url=$8, published=$9, page_version=page_version+$10, version=version+1 WHERE id=$1', [id, e.slug, e.title, e.intro, JSON.stringify(e.purposes), e.numberId, e.privacyUrl, e.termsUrl, e.published ? 1 : 0, words ? 1 : 0]);
-      await record(w, this.p.clock, { businessId, actor, action: 'opt-in page edited', objectKind: 'page', objectId: id, before: { ...before, purposes: JSON.parse(before.purposes) as unknown }, after: e });
+      const words =
+        before.purposes !== JSON.stringify(e.purposes) ||
+        before.privacy_url !== e.privacyUrl ||
+        before.terms_url !== e.termsUrl;
+      await w.run(
+        'UPDATE optin_page SET slug=$2, title=$3, intro=$4, purposes=$5, number_id=$6, privacy_url=$7, terms_url=$8, published=$9, page_version=page_version+$10, version=version+1 WHERE id=$1',
+        [
+          id,
+          e.slug,
+          e.title,
+          e.intro,
+          JSON.stringify(e.purposes),
+          e.numberId,
+          e.privacyUrl,
+          e.termsUrl,
+          e.published ? 1 : 0,
+          words ? 1 : 0,
+        ],
+      );
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'opt-in page edited',
+        objectKind: 'page',
+        objectId: id,
+        before: { ...before, purposes: JSON.parse(before.purposes) as unknown },
+        after: e,
+      });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
     });
     return this.get(businessId, id);
   }
 
   private async check(r: Reader, businessId: string, id: string, e: Edit): Promise<void> {
-    if (await r.one('SELECT id FROM optin_page WHERE slug = $1 AND id <> $2', [e.slug, id])) throw conflict(`There is already a page at “${e.slug}”.`);
-    if (!(await r.one(`SELECT id FROM number WHERE id = $1 AND business_id = $2 AND state = 'active'`, [e.numberId, businessId]))) throw refused('Choose an active number of this business.', [{ field: 'numberId', message: 'Choose an active number.' }]);
+    if (await r.one('SELECT id FROM optin_page WHERE slug = $1 AND id <> $2', [e.slug, id]))
+      throw conflict(`There is already a page at “${e.slug}”.`);
+    if (
+      !(await r.one(`SELECT id FROM number WHERE id = $1 AND business_id = $2 AND state = 'active'`, [
+        e.numberId,
+        businessId,
+      ]))
+    )
+      throw refused('Choose an active number of this business.', [
+        { field: 'numberId', message: 'Choose an active number.' },
+      ]);
     const twice = new Set(e.purposes.map((x) => x.purpose)).size !== e.purposes.length;
-    if (twice) throw refused('Each purpose stands once on a page.', [{ field: 'purposes', message: 'The same purpose twice.' }]);
+    if (twice)
+      throw refused('Each purpose stands once on a page.', [{ field: 'purposes', message: 'The same purpose twice.' }]);
   }
 
   private async get(businessId: string, id: string): Promise<OptInPage> {
-    const row = await this.p.db.one<PageRow>('SELECT * FROM optin_page WHERE id = $1 AND business_id = $2', [id, businessId]);
+    const row = await this.p.db.one<PageRow>('SELECT * FROM optin_page WHERE id = $1 AND business_id = $2', [
+      id,
+      businessId,
+    ]);
     if (!row) throw notFound('page');
     return this.show(this.p.db, row);
   }
 
   private async show(r: Reader, row: PageRow): Promise<OptInPage> {
-    const n = await r.one<{ n: number }>(`SELECT count(*) AS n FROM consent_event WHERE business_id = $1 AND kind = 'granted' AND how = 'web page' AND evidence->>'page' = $2`, [row.business_id, row.slug]);
-    return { id: row.id, slug: row.slug, title: row.title, intro: row.intro, purposes: JSON.parse(row.purposes) as OptInPage['purposes'], numberId: row.number_id, privacyUrl: row.privacy_url, termsUrl: row.terms_url, published: row.published === 1, pageVersion: row.page_version, optIns: n?.n ?? 0, version: row.version };
+    const n = await r.one<{ n: number }>(
+      `SELECT count(*) AS n FROM consent_event WHERE business_id = $1 AND kind = 'granted' AND how = 'web page' AND evidence->>'page' = $2`,
+      [row.business_id, row.slug],
+    );
+    return {
+      id: row.id,
+      slug: row.slug,
+      title: row.title,
+      intro: row.intro,
+      purposes: JSON.parse(row.purposes) as OptInPage['purposes'],
+      numberId: row.number_id,
+      privacyUrl: row.privacy_url,
+      termsUrl: row.terms_url,
+      published: row.published === 1,
+      pageVersion: row.page_version,
+      optIns: n?.n ?? 0,
+      version: row.version,
+    };
   }
 
   // -- the contact's side ----------------------------------------------------------------------------------------
@@ -103,21 +192,37 @@ export class Pages {
     const row = await this.published(this.p.db, slug);
     const b = await this.businesses.row(this.p.db, row.business_id);
     return {
-      slug, business: b.legal_name, nameLine: b.name_line, title: row.title, intro: row.intro, privacyUrl: row.privacy_url, termsUrl: row.terms_url, open: b.account_state === 'open',
-      purposes: (JSON.parse(row.purposes) as OptInPage['purposes']).map((x) => ({ purpose: x.purpose, disclosure: disclosureOf(b.legal_name, x.label, x.purpose === 'promotional', row.privacy_url, row.terms_url) })),
+      slug,
+      business: b.legal_name,
+      nameLine: b.name_line,
+      title: row.title,
+      intro: row.intro,
+      privacyUrl: row.privacy_url,
+      termsUrl: row.terms_url,
+      open: b.account_state === 'open',
+      purposes: (JSON.parse(row.purposes) as OptInPage['purposes']).map((x) => ({
+        purpose: x.purpose,
+        disclosure: disclosureOf(b.legal_name, x.label, x.purpose === 'promotional', row.privacy_url, row.terms_url),
+      })),
     };
   }
 
   /** The contact's own act: recorded with the words they saw; a confirming text follows once the number is looked up. */
-  async optIn(slug: string, form: { phone: string; firstName: string; purposes: ('informational' | 'promotional')[] }, evidence: { ip: string; agent: string }): Promise<{ shown: string; from: string }> {
+  async optIn(
+    slug: string,
+    form: { phone: string; firstName: string; purposes: ('informational' | 'promotional')[] },
+    evidence: { ip: string; agent: string },
+  ): Promise<{ shown: string; from: string }> {
     const page = await this.publicPage(slug);
     const offered = page.purposes.filter((x) => form.purposes.includes(x.purpose));
-    if (offered.length === 0) throw refused('Choose at least one kind of text.', [{ field: 'purposes', message: 'Choose at least one.' }]);
+    if (offered.length === 0)
+      throw refused('Choose at least one kind of text.', [{ field: 'purposes', message: 'Choose at least one.' }]);
     return this.p.db.write(async (w) => {
       const row = await this.published(w, slug);
       const b = await this.businesses.row(w, row.business_id);
       const phone = parsePhone(form.phone, { defaultRegion: 'US', allowFictional: b.allow_fictional === 1 });
-      if (!phone.ok) throw refused(PHONE_REFUSALS[phone.reason], [{ field: 'phone', message: PHONE_REFUSALS[phone.reason] }]);
+      if (!phone.ok)
+        throw refused(PHONE_REFUSALS[phone.reason], [{ field: 'phone', message: PHONE_REFUSALS[phone.reason] }]);
       await this.contacts.ensure(w, CONTACT, row.business_id, phone.e164, form.firstName);
       const states = await this.ledger.statesOf(w, row.business_id, phone.e164);
       const wanted = offered.filter((x) => states[x.purpose].state !== 'granted');
@@ -128,16 +233,41 @@ export class Pages {
     });
   }
 
-  private async request(w: Writer, row: PageRow, e164: string, wanted: PublicPage['purposes'], evidence: { ip: string; agent: string }): Promise<void> {
+  private async request(
+    w: Writer,
+    row: PageRow,
+    e164: string,
+    wanted: PublicPage['purposes'],
+    evidence: { ip: string; agent: string },
+  ): Promise<void> {
     const events = await this.ledger.append(
-      w, row.business_id,
+      w,
+      row.business_id,
       wanted.map((x) => ({
-        e164, purposes: [x.purpose], kind: 'granted' as const, awaitsConfirmation: true, how: 'web page' as const, disclosure: x.disclosure, disclosureVersion: `${row.slug}, version ${row.page_version}`,
+        e164,
+        purposes: [x.purpose],
+        kind: 'granted' as const,
+        awaitsConfirmation: true,
+        how: 'web page' as const,
+        disclosure: x.disclosure,
+        disclosureVersion: `${row.slug}, version ${row.page_version}`,
         evidence: { ip: evidence.ip, agent: evidence.agent.slice(0, 200), page: row.slug },
-      })));
+      })),
+    );
     const first = events[0];
     if (!first) return;
-    await this.p.jobs.add(w, { kind: 'optin.confirm', businessId: row.business_id, payload: { e164, numberId: row.number_id, eventId: first.id, purposes: wanted.map((x) => x.purpose) }, key: `optin:${first.id}` });
-    await this.p.jobs.add(w, { kind: 'optin.lapse', businessId: row.business_id, payload: { e164 }, at: first.happenedAt + 72 * 3_600_000, key: `lapse:${first.id}` });
+    await this.p.jobs.add(w, {
+      kind: 'optin.confirm',
+      businessId: row.business_id,
+      payload: { e164, numberId: row.number_id, eventId: first.id, purposes: wanted.map((x) => x.purpose) },
+      key: `optin:${first.id}`,
+    });
+    await this.p.jobs.add(w, {
+      kind: 'optin.lapse',
+      businessId: row.business_id,
+      payload: { e164 },
+      at: first.happenedAt + 72 * 3_600_000,
+      key: `lapse:${first.id}`,
+    });
   }
 }

@@ -1,5 +1,14 @@
 import type { ContactList, ContactRow } from '@long-gate/contracts';
-import { judge, placeOf, REASONS, DEFAULT_HOURS, textableBy, type MessageFacts, type Textable, type Trouble } from '@long-gate/core';
+import {
+  judge,
+  placeOf,
+  REASONS,
+  DEFAULT_HOURS,
+  textableBy,
+  type MessageFacts,
+  type Textable,
+  type Trouble,
+} from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Bind, Reader, Writer } from '../../platform/db.js';
@@ -43,7 +52,18 @@ export function sortName(first: string, last: string, e164: string): string {
 }
 
 /** The gate about a contact by itself: as an informational text would be judged now, without a sender. */
-const ABOUT_CONTACT: MessageFacts = { kind: 'dispatch', purpose: 'informational', transactional: false, accountState: 'open', textsOff: false, clearance: 'cleared', namesSender: true, showsStop: true, contentBlocked: false, segments: 0 };
+const ABOUT_CONTACT: MessageFacts = {
+  kind: 'dispatch',
+  purpose: 'informational',
+  transactional: false,
+  accountState: 'open',
+  textsOff: false,
+  clearance: 'cleared',
+  namesSender: true,
+  showsStop: true,
+  contentBlocked: false,
+  segments: 0,
+};
 const CONTACT_POSTS = [1, 2, 3, 4, 5, 6, 10];
 
 /** Contacts, their numbers, lists and tags. */
@@ -70,21 +90,40 @@ export class Contacts {
     const q = f.q?.trim() ?? '';
     if (q !== '') {
       const digits = q.replace(/\D/g, '');
-      parts.push(digits.length >= 3 && digits.length >= q.replace(/[\s().+-]/g, '').length ? `instr(cn.e164, $q) > 0` : `(instr(c.sort_name, $q) > 0 OR instr(lower(c.first_name || ' ' || c.last_name), $q) > 0 OR instr(lower(c.email), $q) > 0)`);
+      parts.push(
+        digits.length >= 3 && digits.length >= q.replace(/[\s().+-]/g, '').length
+          ? `instr(cn.e164, $q) > 0`
+          : `(instr(c.sort_name, $q) > 0 OR instr(lower(c.first_name || ' ' || c.last_name), $q) > 0 OR instr(lower(c.email), $q) > 0)`,
+      );
       bind['q'] = digits.length >= 3 && digits.length >= q.replace(/[\s().+-]/g, '').length ? digits : q.toLowerCase();
     }
     return { sql: parts.join(' AND '), bind };
   }
 
-  async page(businessId: string, f: ContactFilter, cursor: string | undefined, limit: number): Promise<{ items: ContactRow[]; next: string | null; total: number }> {
+  async page(
+    businessId: string,
+    f: ContactFilter,
+    cursor: string | undefined,
+    limit: number,
+  ): Promise<{ items: ContactRow[]; next: string | null; total: number }> {
     const { sql, bind } = this.where(businessId, f);
-    const [afterName, afterId] = cursor ? (JSON.parse(Buffer.from(cursor, 'base64url').toString()) as [string, string]) : ['', ''];
-    const rows = await this.rows(this.p.db, `${sql} AND c.business_id = $businessId AND (c.sort_name, c.id) > ($afterName, $afterId)`, { ...bind, afterName, afterId }, limit + 1);
+    const [afterName, afterId] = cursor
+      ? (JSON.parse(Buffer.from(cursor, 'base64url').toString()) as [string, string])
+      : ['', ''];
+    const rows = await this.rows(
+      this.p.db,
+      `${sql} AND c.business_id = $businessId AND (c.sort_name, c.id) > ($afterName, $afterId)`,
+      { ...bind, afterName, afterId },
+      limit + 1,
+    );
     const items = rows.slice(0, limit);
     const last = items[items.length - 1];
     return {
       items: items.map((r) => this.show(r)),
-      next: rows.length > limit && last ? Buffer.from(JSON.stringify([last.sort_name, last.contact_id])).toString('base64url') : null,
+      next:
+        rows.length > limit && last
+          ? Buffer.from(JSON.stringify([last.sort_name, last.contact_id])).toString('base64url')
+          : null,
       total: await this.count(businessId, f),
     };
   }
@@ -92,17 +131,36 @@ export class Contacts {
   async count(businessId: string, f: ContactFilter): Promise<number> {
     const { sql, bind } = this.where(businessId, f);
     const needsContact = f.list || f.q;
-    const row = await this.p.db.one<{ n: number }>(`SELECT count(*) AS n FROM contact_number cn ${needsContact ? 'JOIN contact c ON c.id = cn.contact_id' : ''} WHERE ${sql}`, bind);
+    const row = await this.p.db.one<{ n: number }>(
+      `SELECT count(*) AS n FROM contact_number cn ${needsContact ? 'JOIN contact c ON c.id = cn.contact_id' : ''} WHERE ${sql}`,
+      bind,
+    );
     return row?.n ?? 0;
   }
 
-  async facets(businessId: string, f: ContactFilter): Promise<{ textable: Record<string, number>; promotional: Record<string, number>; informational: Record<string, number>; total: number }> {
+  async facets(
+    businessId: string,
+    f: ContactFilter,
+  ): Promise<{
+    textable: Record<string, number>;
+    promotional: Record<string, number>;
+    informational: Record<string, number>;
+    total: number;
+  }> {
     const by = async (column: string, own: keyof ContactFilter): Promise<Record<string, number>> => {
       const { sql, bind } = this.where(businessId, { ...f, [own]: undefined });
-      const rows = await this.p.db.all<{ k: string; n: number }>(`SELECT ${column} AS k, count(*) AS n FROM contact_number cn JOIN contact c ON c.id = cn.contact_id WHERE ${sql} GROUP BY 1 ORDER BY 2 DESC`, bind);
+      const rows = await this.p.db.all<{ k: string; n: number }>(
+        `SELECT ${column} AS k, count(*) AS n FROM contact_number cn JOIN contact c ON c.id = cn.contact_id WHERE ${sql} GROUP BY 1 ORDER BY 2 DESC`,
+        bind,
+      );
       return Object.fromEntries(rows.map((r) => [r.k, r.n]));
     };
-    return { textable: await by('cn.textable', 'textable'), promotional: await by('cn.consent_promotional', 'promotional'), informational: await by('cn.consent_informational', 'informational'), total: await this.count(businessId, f) };
+    return {
+      textable: await by('cn.textable', 'textable'),
+      promotional: await by('cn.consent_promotional', 'promotional'),
+      informational: await by('cn.consent_informational', 'informational'),
+      total: await this.count(businessId, f),
+    };
   }
 
   async get(r: Reader, businessId: string, id: string): Promise<ContactRow> {
@@ -132,55 +190,171 @@ export class Contacts {
   }
 
   private show(row: FullRow): ContactRow {
-    const verdict = judge({ ...subjectOf(row), firstText: false, stopLineDue: false }, ABOUT_CONTACT, { at: this.p.clock.now(), hours: DEFAULT_HOURS, openCountries: OPEN_COUNTRIES, transactionalAnyHour: false, segmentPrice: 0 }, { balance: 0, dailySegments: 1 });
+    const verdict = judge(
+      { ...subjectOf(row), firstText: false, stopLineDue: false },
+      ABOUT_CONTACT,
+      {
+        at: this.p.clock.now(),
+        hours: DEFAULT_HOURS,
+        openCountries: OPEN_COUNTRIES,
+        transactionalAnyHour: false,
+        segmentPrice: 0,
+      },
+      { balance: 0, dailySegments: 1 },
+    );
     const reason = verdict.reason ? REASONS[verdict.reason] : null;
     return {
-      id: row.contact_id, firstName: row.first_name, lastName: row.last_name, email: row.email, stateCode: row.state_code, version: row.version,
+      id: row.contact_id,
+      firstName: row.first_name,
+      lastName: row.last_name,
+      email: row.email,
+      stateCode: row.state_code,
+      version: row.version,
       number: {
-        id: row.number_row, e164: row.e164, country: row.country, zones: row.zones, states: row.states, lineType: row.line_type, carrier: row.carrier, reachable: row.reachable === 1, lookedUpAt: row.looked_up_at, textable: row.textable, trouble: row.trouble,
-        consent: { conversational: row.consent_conversational, informational: row.consent_informational, promotional: row.consent_promotional },
+        id: row.number_row,
+        e164: row.e164,
+        country: row.country,
+        zones: row.zones,
+        states: row.states,
+        lineType: row.line_type,
+        carrier: row.carrier,
+        reachable: row.reachable === 1,
+        lookedUpAt: row.looked_up_at,
+        textable: row.textable,
+        trouble: row.trouble,
+        consent: {
+          conversational: row.consent_conversational,
+          informational: row.consent_informational,
+          promotional: row.consent_promotional,
+        },
       },
       lists: row.lists ? row.lists.split('\n') : [],
-      verdict: { result: verdict.result, answers: verdict.answers.map((a) => (CONTACT_POSTS.includes(a.post) ? a : { post: a.post, result: 'not asked' as const })), why: reason?.why ?? 'passes', lift: reason?.lift ?? '' },
+      verdict: {
+        result: verdict.result,
+        answers: verdict.answers.map((a) =>
+          CONTACT_POSTS.includes(a.post) ? a : { post: a.post, result: 'not asked' as const },
+        ),
+        why: reason?.why ?? 'passes',
+        lift: reason?.lift ?? '',
+      },
     };
   }
 
   // -- writing ---------------------------------------------------------------------------------------------------
 
-  async edit(actor: Actor, businessId: string, id: string, seen: number | null, edit: { firstName: string; lastName: string; email: string; stateCode: string }): Promise<ContactRow> {
+  async edit(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    seen: number | null,
+    edit: { firstName: string; lastName: string; email: string; stateCode: string },
+  ): Promise<ContactRow> {
     await this.p.db.write(async (w) => {
-      const before = await w.one<{ version: number; first_name: string; last_name: string; email: string; state_code: string }>('SELECT * FROM contact WHERE id = $1 AND business_id = $2', [id, businessId]);
+      const before = await w.one<{
+        version: number;
+        first_name: string;
+        last_name: string;
+        email: string;
+        state_code: string;
+      }>('SELECT * FROM contact WHERE id = $1 AND business_id = $2', [id, businessId]);
       if (!before) throw notFound('contact');
       expectVersion('contact', before, seen);
-      const numbers = await w.all<{ id: number; e164: string }>('SELECT id, e164 FROM contact_number WHERE contact_id = $1', [id]);
-      await w.run('UPDATE contact SET first_name=$2, last_name=$3, email=$4, state_code=$5, sort_name=$6, version=version+1 WHERE id=$1', [id, edit.firstName, edit.lastName, edit.email, edit.stateCode, sortName(edit.firstName, edit.lastName, numbers[0]?.e164 ?? '')]);
+      const numbers = await w.all<{ id: number; e164: string }>(
+        'SELECT id, e164 FROM contact_number WHERE contact_id = $1',
+        [id],
+      );
+      await w.run(
+        'UPDATE contact SET first_name=$2, last_name=$3, email=$4, state_code=$5, sort_name=$6, version=version+1 WHERE id=$1',
+        [
+          id,
+          edit.firstName,
+          edit.lastName,
+          edit.email,
+          edit.stateCode,
+          sortName(edit.firstName, edit.lastName, numbers[0]?.e164 ?? ''),
+        ],
+      );
       for (const n of numbers) {
         const place = placeOf(n.e164, edit.stateCode);
-        await w.run('UPDATE contact_number SET zones=$2, states=$3 WHERE id=$1', [n.id, place.zones.join(','), place.states.join(',')]);
+        await w.run('UPDATE contact_number SET zones=$2, states=$3 WHERE id=$1', [
+          n.id,
+          place.zones.join(','),
+          place.states.join(','),
+        ]);
       }
-      await record(w, this.p.clock, { businessId, actor, action: 'contact edited', objectKind: 'contact', objectId: id, before: { firstName: before.first_name, lastName: before.last_name, email: before.email, stateCode: before.state_code }, after: edit });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'contact edited',
+        objectKind: 'contact',
+        objectId: id,
+        before: {
+          firstName: before.first_name,
+          lastName: before.last_name,
+          email: before.email,
+          stateCode: before.state_code,
+        },
+        after: edit,
+      });
       this.changed(w, businessId, id);
     });
     return this.get(this.p.db, businessId, id);
   }
 
   /** The contact number of this address, made with a nameless contact where there is none yet. */
-  async ensure(w: Writer, actor: Actor, businessId: string, e164: string, firstName = ''): Promise<{ id: number; contactId: string; lookedUpAt: number | null; textable: Textable }> {
+  async ensure(
+    w: Writer,
+    actor: Actor,
+    businessId: string,
+    e164: string,
+    firstName = '',
+  ): Promise<{ id: number; contactId: string; lookedUpAt: number | null; textable: Textable }> {
     const known = await this.byAddress(w, businessId, e164);
     if (known) {
-      if (firstName !== '') await w.run(`UPDATE contact SET first_name = $2, sort_name = $3, version = version + 1 WHERE id = $1 AND first_name = '' AND last_name = ''`, [known.contactId, firstName, sortName(firstName, '', e164)]);
+      if (firstName !== '')
+        await w.run(
+          `UPDATE contact SET first_name = $2, sort_name = $3, version = version + 1 WHERE id = $1 AND first_name = '' AND last_name = ''`,
+          [known.contactId, firstName, sortName(firstName, '', e164)],
+        );
       return known;
     }
     const contactId = newId('con');
     const place = placeOf(e164, '');
-    await w.run('INSERT INTO contact (id, business_id, first_name, sort_name, created_at) VALUES ($1,$2,$3,$4,$5)', [contactId, businessId, firstName, sortName(firstName, '', e164), this.p.clock.now()]);
-    await w.run('INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states) VALUES ($1,$2,$3,$4,$5,$6)', [businessId, contactId, e164, place.country, place.zones.join(','), place.states.join(',')]);
-    await record(w, this.p.clock, { businessId, actor, action: 'contact added', objectKind: 'contact', objectId: contactId, after: { e164, firstName } });
+    await w.run('INSERT INTO contact (id, business_id, first_name, sort_name, created_at) VALUES ($1,$2,$3,$4,$5)', [
+      contactId,
+      businessId,
+      firstName,
+      sortName(firstName, '', e164),
+      this.p.clock.now(),
+    ]);
+    await w.run(
+      'INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states) VALUES ($1,$2,$3,$4,$5,$6)',
+      [businessId, contactId, e164, place.country, place.zones.join(','), place.states.join(',')],
+    );
+    await record(w, this.p.clock, {
+      businessId,
+      actor,
+      action: 'contact added',
+      objectKind: 'contact',
+      objectId: contactId,
+      after: { e164, firstName },
+    });
     this.changed(w, businessId, contactId);
-    return (await this.byAddress(w, businessId, e164)) as { id: number; contactId: string; lookedUpAt: number | null; textable: Textable };
+    return (await this.byAddress(w, businessId, e164)) as {
+      id: number;
+      contactId: string;
+      lookedUpAt: number | null;
+      textable: Textable;
+    };
   }
 
-  async byAddress(r: Reader, businessId: string, e164: string): Promise<{ id: number; contactId: string; name: string; lookedUpAt: number | null; textable: Textable } | undefined> {
+  async byAddress(
+    r: Reader,
+    businessId: string,
+    e164: string,
+  ): Promise<
+    { id: number; contactId: string; name: string; lookedUpAt: number | null; textable: Textable } | undefined
+  > {
     return r.one(
       `SELECT cn.id, cn.contact_id AS contactId, trim(c.first_name || ' ' || c.last_name) AS name, cn.looked_up_at AS lookedUpAt, cn.textable FROM contact_number cn JOIN contact c ON c.id = cn.contact_id WHERE cn.business_id = $1 AND cn.e164 = $2`,
       [businessId, e164],
@@ -193,7 +367,16 @@ export class Contacts {
       await w.run(
         `UPDATE contact_number SET line_type=$3, carrier=$4, carrier_kind=$5, reachable=$6, looked_up_at=$7, textable=$8,
            trouble = CASE WHEN trouble = 'not-textable' AND $8 = 'yes' THEN 'none' ELSE trouble END WHERE business_id=$1 AND e164=$2`,
-        [businessId, a.e164, a.lineType, a.carrier, carrierKind(a.carrier), a.reachable ? 1 : 0, Math.round(a.askedAt), textableBy(a.lineType)],
+        [
+          businessId,
+          a.e164,
+          a.lineType,
+          a.carrier,
+          carrierKind(a.carrier),
+          a.reachable ? 1 : 0,
+          Math.round(a.askedAt),
+          textableBy(a.lineType),
+        ],
       );
     }
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
@@ -209,8 +392,17 @@ export class Contacts {
   }
 
   /** Keeps what delivery taught about a number. */
-  async learnTrouble(w: Writer, businessId: string, e164: string, trouble: Trouble, faultsInReview: boolean): Promise<void> {
-    await w.run(`UPDATE contact_number SET trouble = $3, trouble_at = $4, faults_in_review = max(faults_in_review, $5) WHERE business_id = $1 AND e164 = $2`, [businessId, e164, trouble, this.p.clock.now(), faultsInReview ? 1 : 0]);
+  async learnTrouble(
+    w: Writer,
+    businessId: string,
+    e164: string,
+    trouble: Trouble,
+    faultsInReview: boolean,
+  ): Promise<void> {
+    await w.run(
+      `UPDATE contact_number SET trouble = $3, trouble_at = $4, faults_in_review = max(faults_in_review, $5) WHERE business_id = $1 AND e164 = $2`,
+      [businessId, e164, trouble, this.p.clock.now(), faultsInReview ? 1 : 0],
+    );
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
   }
 
@@ -224,7 +416,11 @@ export class Contacts {
   }
 
   async setWishInReview(w: Writer, businessId: string, e164: string, inReview: boolean): Promise<void> {
-    await w.run('UPDATE contact_number SET wish_in_review = $3 WHERE business_id = $1 AND e164 = $2', [businessId, e164, inReview ? 1 : 0]);
+    await w.run('UPDATE contact_number SET wish_in_review = $3 WHERE business_id = $1 AND e164 = $2', [
+      businessId,
+      e164,
+      inReview ? 1 : 0,
+    ]);
   }
 
   /** Notes a text that left: first text, stop line, and the cap on solicitations. */
@@ -234,39 +430,86 @@ export class Contacts {
       `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) VALUES ($1,$2,$3,$4) ON CONFLICT DO UPDATE SET stop_line_at = coalesce(excluded.stop_line_at, stop_line_at)`,
       [row, numberId, now, showsStop ? now : null],
     );
-    if (capUntil !== null) await w.run('UPDATE contact_number SET promotional_cap_until = $2 WHERE id = $1', [row, capUntil]);
+    if (capUntil !== null)
+      await w.run('UPDATE contact_number SET promotional_cap_until = $2 WHERE id = $1', [row, capUntil]);
   }
 
   // -- lists and tags --------------------------------------------------------------------------------------------
 
   async lists(r: Reader, businessId: string): Promise<ContactList[]> {
-    return r.all<ContactList>(`SELECT l.id, l.name, l.kind, (SELECT count(*) FROM list_member m WHERE m.list_id = l.id) AS count FROM contact_list l WHERE l.business_id = $1 ORDER BY l.kind, l.name`, [businessId]);
+    return r.all<ContactList>(
+      `SELECT l.id, l.name, l.kind, (SELECT count(*) FROM list_member m WHERE m.list_id = l.id) AS count FROM contact_list l WHERE l.business_id = $1 ORDER BY l.kind, l.name`,
+      [businessId],
+    );
   }
 
   async addList(actor: Actor, businessId: string, name: string, kind: 'list' | 'tag'): Promise<ContactList> {
     const id = await this.p.db.write(async (w) => {
-      if (await w.one('SELECT id FROM contact_list WHERE business_id = $1 AND kind = $2 AND name = $3', [businessId, kind, name])) throw conflict(`There is already a ${kind} “${name}”.`);
+      if (
+        await w.one('SELECT id FROM contact_list WHERE business_id = $1 AND kind = $2 AND name = $3', [
+          businessId,
+          kind,
+          name,
+        ])
+      )
+        throw conflict(`There is already a ${kind} “${name}”.`);
       return this.ensureList(w, actor, businessId, name, kind);
     });
     return { id, name, kind, count: 0 };
   }
 
   async ensureList(w: Writer, actor: Actor, businessId: string, name: string, kind: 'list' | 'tag'): Promise<string> {
-    const known = await w.one<{ id: string }>('SELECT id FROM contact_list WHERE business_id = $1 AND kind = $2 AND name = $3', [businessId, kind, name]);
+    const known = await w.one<{ id: string }>(
+      'SELECT id FROM contact_list WHERE business_id = $1 AND kind = $2 AND name = $3',
+      [businessId, kind, name],
+    );
     if (known) return known.id;
     const id = newId('lst');
-    await w.run('INSERT INTO contact_list (id, business_id, name, kind, created_at) VALUES ($1,$2,$3,$4,$5)', [id, businessId, name, kind, this.p.clock.now()]);
-    await record(w, this.p.clock, { businessId, actor, action: `${kind} made`, objectKind: 'list', objectId: id, after: { name } });
+    await w.run('INSERT INTO contact_list (id, business_id, name, kind, created_at) VALUES ($1,$2,$3,$4,$5)', [
+      id,
+      businessId,
+      name,
+      kind,
+      this.p.clock.now(),
+    ]);
+    await record(w, this.p.clock, {
+      businessId,
+      actor,
+      action: `${kind} made`,
+      objectKind: 'list',
+      objectId: id,
+      after: { name },
+    });
     return id;
   }
 
-  async changeMembers(actor: Actor, businessId: string, id: string, add: string[], remove: string[]): Promise<ContactList> {
+  async changeMembers(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    add: string[],
+    remove: string[],
+  ): Promise<ContactList> {
     await this.p.db.write(async (w) => {
-      if (!(await w.one('SELECT id FROM contact_list WHERE id = $1 AND business_id = $2', [id, businessId]))) throw notFound('list');
+      if (!(await w.one('SELECT id FROM contact_list WHERE id = $1 AND business_id = $2', [id, businessId])))
+        throw notFound('list');
       const bind: Bind = [id, businessId, JSON.stringify(add)];
-      await w.run(`INSERT INTO list_member (list_id, contact_id) SELECT $1, c.id FROM json_each($3) j JOIN contact c ON c.id = j.value AND c.business_id = $2 WHERE true ON CONFLICT DO NOTHING`, bind);
-      await w.run(`DELETE FROM list_member WHERE list_id = $1 AND contact_id IN (SELECT value FROM json_each($2))`, [id, JSON.stringify(remove)]);
-      await record(w, this.p.clock, { businessId, actor, action: 'members changed', objectKind: 'list', objectId: id, after: { added: add.length, removed: remove.length } });
+      await w.run(
+        `INSERT INTO list_member (list_id, contact_id) SELECT $1, c.id FROM json_each($3) j JOIN contact c ON c.id = j.value AND c.business_id = $2 WHERE true ON CONFLICT DO NOTHING`,
+        bind,
+      );
+      await w.run(`DELETE FROM list_member WHERE list_id = $1 AND contact_id IN (SELECT value FROM json_each($2))`, [
+        id,
+        JSON.stringify(remove),
+      ]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'members changed',
+        objectKind: 'list',
+        objectId: id,
+        after: { added: add.length, removed: remove.length },
+      });
       this.changed(w, businessId, id);
     });
     const list = (await this.lists(this.p.db, businessId)).find((l) => l.id === id);

@@ -22,7 +22,14 @@ interface IntakeRecord {
 }
 
 /** Files claims of consent that came with a list; given by the consent area. */
-export type ClaimFiler = (w: Writer, actor: Actor, businessId: string, e164s: string[], claim: string, intakeId: string) => Promise<void>;
+export type ClaimFiler = (
+  w: Writer,
+  actor: Actor,
+  businessId: string,
+  e164s: string[],
+  claim: string,
+  intakeId: string,
+) => Promise<void>;
 
 const CHUNK = 4000;
 
@@ -33,15 +40,32 @@ export class Intakes {
     private readonly contacts: Contacts,
     private readonly fileClaims: ClaimFiler,
   ) {
-    p.jobs.handle<{ intakeId: string; actor: Actor }>('intake.store', async ({ intakeId, actor }, context) => this.storeChunks(intakeId, actor, (done, total) => context.progress(done, total)));
+    p.jobs.handle<{ intakeId: string; actor: Actor }>('intake.store', async ({ intakeId, actor }, context) =>
+      this.storeChunks(intakeId, actor, (done, total) => context.progress(done, total)),
+    );
   }
 
-  async begin(actor: Actor, businessId: string, draft: { fileName: string; total: number; listName: string; consentClaim: string }): Promise<IntakeView> {
+  async begin(
+    actor: Actor,
+    businessId: string,
+    draft: { fileName: string; total: number; listName: string; consentClaim: string },
+  ): Promise<IntakeView> {
     const id = newId('int');
     await this.p.db.write(async (w) => {
-      const listId = draft.listName === '' ? null : await this.contacts.ensureList(w, actor, businessId, draft.listName, 'list');
-      await w.run(`INSERT INTO intake (id, business_id, file_name, state, total, list_id, consent_claim, created_by, created_at) VALUES ($1,$2,$3,'reading',$4,$5,$6,$7,$8)`, [id, businessId, draft.fileName, draft.total, listId, draft.consentClaim, actor.name, this.p.clock.now()]);
-      await record(w, this.p.clock, { businessId, actor, action: 'intake begun', objectKind: 'intake', objectId: id, after: { fileName: draft.fileName, rows: draft.total } });
+      const listId =
+        draft.listName === '' ? null : await this.contacts.ensureList(w, actor, businessId, draft.listName, 'list');
+      await w.run(
+        `INSERT INTO intake (id, business_id, file_name, state, total, list_id, consent_claim, created_by, created_at) VALUES ($1,$2,$3,'reading',$4,$5,$6,$7,$8)`,
+        [id, businessId, draft.fileName, draft.total, listId, draft.consentClaim, actor.name, this.p.clock.now()],
+      );
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'intake begun',
+        objectKind: 'intake',
+        objectId: id,
+        after: { fileName: draft.fileName, rows: draft.total },
+      });
     });
     return this.get(businessId, id);
   }
@@ -50,7 +74,18 @@ export class Intakes {
   async take(businessId: string, id: string, rows: readonly IntakeRow[]): Promise<{ received: number }> {
     const checked = rows.map((r) => {
       const phone = parsePhone(r.phone, { defaultRegion: 'US', allowFictional: true });
-      return [r.row, r.phone, r.firstName.trim(), r.lastName.trim(), r.email.trim(), r.stateCode.trim().toUpperCase(), phone.ok ? phone.e164 : null, phone.ok ? (phone.notes.length > 0 ? 'look' : 'ok') : 'refused', phone.ok ? phone.notes.join(',') : phone.reason, r.keep && phone.ok ? 1 : 0];
+      return [
+        r.row,
+        r.phone,
+        r.firstName.trim(),
+        r.lastName.trim(),
+        r.email.trim(),
+        r.stateCode.trim().toUpperCase(),
+        phone.ok ? phone.e164 : null,
+        phone.ok ? (phone.notes.length > 0 ? 'look' : 'ok') : 'refused',
+        phone.ok ? phone.notes.join(',') : phone.reason,
+        r.keep && phone.ok ? 1 : 0,
+      ];
     });
     return this.p.db.write(async (w) => {
       const intake = await this.record(w, businessId, id);
@@ -69,10 +104,24 @@ export class Intakes {
       const intake = await this.record(w, businessId, id);
       if (intake.state !== 'reading') return;
       const received = await this.received(w, id);
-      if (received !== intake.total) throw conflict(`${received} of ${intake.total} rows have arrived; hand in the rest first.`);
+      if (received !== intake.total)
+        throw conflict(`${received} of ${intake.total} rows have arrived; hand in the rest first.`);
       await w.run(`UPDATE intake SET state = 'storing' WHERE id = $1`, [id]);
-      await this.p.jobs.add(w, { kind: 'intake.store', businessId, payload: { intakeId: id, actor: { id: actor.id, name: actor.name } }, title: `Storing ${intake.file_name}`, total: intake.total, key: `intake:${id}` });
-      await record(w, this.p.clock, { businessId, actor, action: 'intake storing', objectKind: 'intake', objectId: id });
+      await this.p.jobs.add(w, {
+        kind: 'intake.store',
+        businessId,
+        payload: { intakeId: id, actor: { id: actor.id, name: actor.name } },
+        title: `Storing ${intake.file_name}`,
+        total: intake.total,
+        key: `intake:${id}`,
+      });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'intake storing',
+        objectKind: 'intake',
+        objectId: id,
+      });
     });
     return this.get(businessId, id);
   }
@@ -83,12 +132,21 @@ export class Intakes {
       if (intake.state !== 'reading') throw conflict('This intake is already being stored.');
       await w.run('DELETE FROM intake_row WHERE intake_id = $1', [id]);
       await w.run(`UPDATE intake SET state = 'cancelled' WHERE id = $1`, [id]);
-      await record(w, this.p.clock, { businessId, actor, action: 'intake cancelled', objectKind: 'intake', objectId: id });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'intake cancelled',
+        objectKind: 'intake',
+        objectId: id,
+      });
     });
   }
 
   async list(businessId: string): Promise<IntakeView[]> {
-    const rows = await this.p.db.all<IntakeRecord>(`SELECT * FROM intake WHERE business_id = $1 ORDER BY created_at DESC LIMIT 50`, [businessId]);
+    const rows = await this.p.db.all<IntakeRecord>(
+      `SELECT * FROM intake WHERE business_id = $1 ORDER BY created_at DESC LIMIT 50`,
+      [businessId],
+    );
     return Promise.all(rows.map((r) => this.show(this.p.db, r)));
   }
 
@@ -109,13 +167,33 @@ export class Intakes {
   private async show(r: Reader, row: IntakeRecord): Promise<IntakeView> {
     const result = JSON.parse(row.result) as Partial<NonNullable<IntakeView['result']>> & { after?: number };
     return {
-      id: row.id, fileName: row.file_name, state: row.state, total: row.total, received: row.state === 'reading' ? await this.received(r, row.id) : row.total, listId: row.list_id, createdAt: row.created_at, createdBy: row.created_by,
-      result: row.state === 'stored' ? { stored: result.stored ?? 0, known: result.known ?? 0, repeats: result.repeats ?? 0, refused: result.refused ?? 0, dropped: result.dropped ?? 0 } : null,
+      id: row.id,
+      fileName: row.file_name,
+      state: row.state,
+      total: row.total,
+      received: row.state === 'reading' ? await this.received(r, row.id) : row.total,
+      listId: row.list_id,
+      createdAt: row.created_at,
+      createdBy: row.created_by,
+      result:
+        row.state === 'stored'
+          ? {
+              stored: result.stored ?? 0,
+              known: result.known ?? 0,
+              repeats: result.repeats ?? 0,
+              refused: result.refused ?? 0,
+              dropped: result.dropped ?? 0,
+            }
+          : null,
     };
   }
 
   /** Chunk by chunk; the place reached is kept in the same transaction as the chunk. */
-  private async storeChunks(id: string, actor: Actor, progress: (done: number, total: number) => Promise<boolean>): Promise<JobOutcome> {
+  private async storeChunks(
+    id: string,
+    actor: Actor,
+    progress: (done: number, total: number) => Promise<boolean>,
+  ): Promise<JobOutcome> {
     for (;;) {
       const step = await this.p.db.write((w) => this.storeChunk(w, id, actor));
       if (step.done) return { done: true, result: step.result };
@@ -123,17 +201,52 @@ export class Intakes {
     }
   }
 
-  private async storeChunk(w: Writer, id: string, actor: Actor): Promise<{ done: boolean; after: number; total: number; result: string }> {
+  private async storeChunk(
+    w: Writer,
+    id: string,
+    actor: Actor,
+  ): Promise<{ done: boolean; after: number; total: number; result: string }> {
     const intake = await w.one<IntakeRecord>('SELECT * FROM intake WHERE id = $1', [id]);
     if (!intake || intake.state !== 'storing') return { done: true, after: 0, total: 0, result: '' };
-    const so = { stored: 0, known: 0, repeats: 0, refused: 0, dropped: 0, after: 0, ...(JSON.parse(intake.result) as object) };
-    const rows = await w.all<{ row: number; first_name: string; last_name: string; email: string; state_code: string; e164: string | null; keep: number }>(`SELECT row, first_name, last_name, email, state_code, e164, keep FROM intake_row WHERE intake_id = $1 AND row > $2 ORDER BY row LIMIT ${CHUNK}`, [id, so.after]);
+    const so = {
+      stored: 0,
+      known: 0,
+      repeats: 0,
+      refused: 0,
+      dropped: 0,
+      after: 0,
+      ...(JSON.parse(intake.result) as object),
+    };
+    const rows = await w.all<{
+      row: number;
+      first_name: string;
+      last_name: string;
+      email: string;
+      state_code: string;
+      e164: string | null;
+      keep: number;
+    }>(
+      `SELECT row, first_name, last_name, email, state_code, e164, keep FROM intake_row WHERE intake_id = $1 AND row > $2 ORDER BY row LIMIT ${CHUNK}`,
+      [id, so.after],
+    );
     if (rows.length === 0) {
       await w.run(`UPDATE intake SET state = 'stored' WHERE id = $1`, [id]);
       await w.run('DELETE FROM intake_row WHERE intake_id = $1', [id]);
-      await record(w, this.p.clock, { businessId: intake.business_id, actor, action: 'intake stored', objectKind: 'intake', objectId: id, after: so });
+      await record(w, this.p.clock, {
+        businessId: intake.business_id,
+        actor,
+        action: 'intake stored',
+        objectKind: 'intake',
+        objectId: id,
+        after: so,
+      });
       w.afterCommit(() => this.p.live.tell({ businessId: intake.business_id, topic: 'contacts' }));
-      return { done: true, after: intake.total, total: intake.total, result: `${so.stored} stored, ${so.known} known already, ${so.repeats} repeats, ${so.refused} refused, ${so.dropped} dropped` };
+      return {
+        done: true,
+        after: intake.total,
+        total: intake.total,
+        result: `${so.stored} stored, ${so.known} known already, ${so.repeats} repeats, ${so.refused} refused, ${so.dropped} dropped`,
+      };
     }
     const kept = new Map<string, unknown[]>();
     for (const r of rows) {
@@ -142,7 +255,18 @@ export class Intakes {
       else if (kept.has(r.e164)) so.repeats++;
       else {
         const place = placeOf(r.e164, r.state_code);
-        kept.set(r.e164, [idFrom('con', intake.business_id, r.e164), r.first_name, r.last_name, r.email, r.state_code, sortName(r.first_name, r.last_name, r.e164), r.e164, place.country, place.zones.join(','), place.states.join(',')]);
+        kept.set(r.e164, [
+          idFrom('con', intake.business_id, r.e164),
+          r.first_name,
+          r.last_name,
+          r.email,
+          r.state_code,
+          sortName(r.first_name, r.last_name, r.e164),
+          r.e164,
+          place.country,
+          place.zones.join(','),
+          place.states.join(','),
+        ]);
       }
     }
     // A number stored by an earlier chunk of this same intake is a repeat, any other known one was here before.
@@ -154,14 +278,29 @@ export class Intakes {
     so.stored += kept.size - before.length;
     const known = new Set(before.map((b) => b.e164));
     const fresh = jsonRows([...kept].filter(([e164]) => !known.has(e164)).map(([, row]) => row));
-    await w.run(`INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, value->>4, value->>5, $3 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`, [fresh, intake.business_id, this.p.clock.now()]);
-    await w.run(`INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states) SELECT $2, value->>0, value->>6, value->>7, value->>8, value->>9 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`, [fresh, intake.business_id]);
+    await w.run(
+      `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, value->>4, value->>5, $3 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+      [fresh, intake.business_id, this.p.clock.now()],
+    );
+    await w.run(
+      `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states) SELECT $2, value->>0, value->>6, value->>7, value->>8, value->>9 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+      [fresh, intake.business_id],
+    );
     if (intake.list_id) {
-      await w.run(`INSERT INTO list_member (list_id, contact_id) SELECT $1, cn.contact_id FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $3 AND cn.e164 = j.value WHERE true ON CONFLICT DO NOTHING`, [intake.list_id, jsonRows([...kept.keys()]), intake.business_id]);
+      await w.run(
+        `INSERT INTO list_member (list_id, contact_id) SELECT $1, cn.contact_id FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $3 AND cn.e164 = j.value WHERE true ON CONFLICT DO NOTHING`,
+        [intake.list_id, jsonRows([...kept.keys()]), intake.business_id],
+      );
     }
-    if (intake.consent_claim !== '') await this.fileClaims(w, actor, intake.business_id, [...kept.keys()], intake.consent_claim, id);
+    if (intake.consent_claim !== '')
+      await this.fileClaims(w, actor, intake.business_id, [...kept.keys()], intake.consent_claim, id);
     so.after = rows[rows.length - 1]?.row ?? so.after;
     await w.run('UPDATE intake SET result = $2 WHERE id = $1', [id, JSON.stringify(so)]);
-    return { done: false, after: so.stored + so.known + so.repeats + so.refused + so.dropped, total: intake.total, result: '' };
+    return {
+      done: false,
+      after: so.stored + so.known + so.repeats + so.refused + so.dropped,
+      total: intake.total,
+      result: '',
+    };
   }
 }

@@ -32,7 +32,9 @@ export class Lookups {
     private readonly contacts: Contacts,
     private readonly businesses: Businesses,
   ) {
-    p.jobs.handle<{ listId: string | null; actor: Actor }>('lookups', (payload, context) => this.slice(payload, context));
+    p.jobs.handle<{ listId: string | null; actor: Actor }>('lookups', (payload, context) =>
+      this.slice(payload, context),
+    );
   }
 
   private scope(listId: string | null): string {
@@ -44,20 +46,53 @@ export class Lookups {
     return { businessId, now: this.p.clock.now(), ...(listId === null ? {} : { listId }) };
   }
 
-  async estimate(businessId: string, listId: string | null): Promise<{ numbers: number; cost: number; seconds: number; balance: number }> {
-    const row = await this.p.db.one<{ n: number }>(`SELECT count(*) AS n FROM contact_number cn WHERE ${this.scope(listId)}`, this.bind(businessId, listId));
+  async estimate(
+    businessId: string,
+    listId: string | null,
+  ): Promise<{ numbers: number; cost: number; seconds: number; balance: number }> {
+    const row = await this.p.db.one<{ n: number }>(
+      `SELECT count(*) AS n FROM contact_number cn WHERE ${this.scope(listId)}`,
+      this.bind(businessId, listId),
+    );
     const n = row?.n ?? 0;
-    return { numbers: n, cost: n * DEFAULT_PRICES.lookup, seconds: Math.ceil((n * SPACING_MS) / 1000), balance: (await this.businesses.row(this.p.db, businessId)).balance };
+    return {
+      numbers: n,
+      cost: n * DEFAULT_PRICES.lookup,
+      seconds: Math.ceil((n * SPACING_MS) / 1000),
+      balance: (await this.businesses.row(this.p.db, businessId)).balance,
+    };
   }
 
-  async start(actor: Actor, businessId: string, listId: string | null, key: string): Promise<{ jobId: string; numbers: number }> {
+  async start(
+    actor: Actor,
+    businessId: string,
+    listId: string | null,
+    key: string,
+  ): Promise<{ jobId: string; numbers: number }> {
     const e = await this.estimate(businessId, listId);
     if (e.numbers === 0) throw refused('No number needs asking about: every answer is fresh.');
-    if (e.balance < DEFAULT_PRICES.lookup) throw refused('The balance does not reach for a single lookup. Top up first.', [{ field: 'balance', message: 'Top up first.' }]);
+    if (e.balance < DEFAULT_PRICES.lookup)
+      throw refused('The balance does not reach for a single lookup. Top up first.', [
+        { field: 'balance', message: 'Top up first.' },
+      ]);
     const jobKey = idFrom('lku', businessId, key);
     await this.p.db.write(async (w) => {
-      await this.p.jobs.add(w, { kind: 'lookups', businessId, payload: { listId, actor: { id: actor.id, name: actor.name } }, title: `Lookups of ${e.numbers.toLocaleString('en-US')} numbers`, total: e.numbers, key: jobKey });
-      await record(w, this.p.clock, { businessId, actor, action: 'lookups started', objectKind: 'lookups', objectId: jobKey, after: { numbers: e.numbers, cost: e.cost } });
+      await this.p.jobs.add(w, {
+        kind: 'lookups',
+        businessId,
+        payload: { listId, actor: { id: actor.id, name: actor.name } },
+        title: `Lookups of ${e.numbers.toLocaleString('en-US')} numbers`,
+        total: e.numbers,
+        key: jobKey,
+      });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'lookups started',
+        objectKind: 'lookups',
+        objectId: jobKey,
+        after: { numbers: e.numbers, cost: e.cost },
+      });
     });
     const job = await this.p.db.one<{ id: string }>('SELECT id FROM job WHERE key = $1', [jobKey]);
     return { jobId: job?.id ?? '', numbers: e.numbers };
@@ -77,7 +112,10 @@ export class Lookups {
   /** About a second's worth of lookups; answers and their price are kept in one transaction. */
   private async slice(payload: { listId: string | null; actor: Actor }, context: JobContext): Promise<JobOutcome> {
     const { job } = context;
-    const rows = await this.p.db.all<{ e164: string }>(`SELECT cn.e164 FROM contact_number cn WHERE ${this.scope(payload.listId)} ORDER BY cn.id LIMIT ${SLICE}`, this.bind(job.business_id, payload.listId));
+    const rows = await this.p.db.all<{ e164: string }>(
+      `SELECT cn.e164 FROM contact_number cn WHERE ${this.scope(payload.listId)} ORDER BY cn.id LIMIT ${SLICE}`,
+      this.bind(job.business_id, payload.listId),
+    );
     if (rows.length === 0) return { done: true, result: `${job.done_count.toLocaleString('en-US')} numbers looked up` };
     const answers: LineAnswer[] = [];
     for (const row of rows) {
@@ -92,13 +130,23 @@ export class Lookups {
     if (answers.length === 0) return { done: false, at: this.p.clock.now() + 5_000 };
     try {
       await this.p.db.write(async (w) => {
-        await this.businesses.charge(w, job.business_id, answers.length * DEFAULT_PRICES.lookup, 'lookups', 'lookups', job.id, idFrom('mon', job.id));
+        await this.businesses.charge(
+          w,
+          job.business_id,
+          answers.length * DEFAULT_PRICES.lookup,
+          'lookups',
+          'lookups',
+          job.id,
+          idFrom('mon', job.id),
+        );
         await this.contacts.storeLookup(w, job.business_id, answers);
       });
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       await this.p.db.write((w) => this.p.jobs.control(w, job.business_id, job.id, 'pause'));
-      await this.p.db.write((w) => w.run(`UPDATE job SET error = $2 WHERE id = $1`, [job.id, `Paused: ${error.message}`]));
+      await this.p.db.write((w) =>
+        w.run(`UPDATE job SET error = $2 WHERE id = $1`, [job.id, `Paused: ${error.message}`]),
+      );
       return { done: false };
     }
     const done = job.done_count + answers.length;

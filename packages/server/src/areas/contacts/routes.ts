@@ -8,8 +8,16 @@ import type { Contacts, ContactFilter } from './contacts.js';
 import type { Intakes } from './intakes.js';
 import type { Lookups } from './lookups.js';
 
-export function contactsRoutes(router: Router, p: Platform, contacts: Contacts, intakes: Intakes, lookups: Lookups): void {
-  serve(router, api.listContacts, ({ params, query }) => contacts.page(params.businessId, query, query.cursor, query.limit));
+export function contactsRoutes(
+  router: Router,
+  p: Platform,
+  contacts: Contacts,
+  intakes: Intakes,
+  lookups: Lookups,
+): void {
+  serve(router, api.listContacts, ({ params, query }) =>
+    contacts.page(params.businessId, query, query.cursor, query.limit),
+  );
   serve(router, api.contactFacets, ({ params, query }) => contacts.facets(params.businessId, query));
   serve(router, api.exportContacts, ({ params, query, ctx }) => {
     ctx.attachment('contacts.csv');
@@ -18,10 +26,16 @@ export function contactsRoutes(router: Router, p: Platform, contacts: Contacts, 
     return Promise.resolve('');
   });
   serve(router, api.getContact, ({ params }) => contacts.get(p.db, params.businessId, params.id));
-  serve(router, api.editContact, ({ params, body, person, seenVersion }) => contacts.edit(person, params.businessId, params.id, seenVersion, body));
+  serve(router, api.editContact, ({ params, body, person, seenVersion }) =>
+    contacts.edit(person, params.businessId, params.id, seenVersion, body),
+  );
   serve(router, api.listLists, async ({ params }) => ({ items: await contacts.lists(p.db, params.businessId) }));
-  serve(router, api.addList, ({ params, body, person }) => contacts.addList(person, params.businessId, body.name, body.kind));
-  serve(router, api.changeMembers, ({ params, body, person }) => contacts.changeMembers(person, params.businessId, params.id, body.add, body.remove));
+  serve(router, api.addList, ({ params, body, person }) =>
+    contacts.addList(person, params.businessId, body.name, body.kind),
+  );
+  serve(router, api.changeMembers, ({ params, body, person }) =>
+    contacts.changeMembers(person, params.businessId, params.id, body.add, body.remove),
+  );
   serve(router, api.beginIntake, ({ params, body, person }) => intakes.begin(person, params.businessId, body));
   serve(router, api.sendIntakeRows, ({ params, body }) => intakes.take(params.businessId, params.id, body.rows));
   serve(router, api.storeIntake, ({ params, person }) => intakes.store(person, params.businessId, params.id));
@@ -31,17 +45,43 @@ export function contactsRoutes(router: Router, p: Platform, contacts: Contacts, 
   });
   serve(router, api.listIntakes, async ({ params }) => ({ items: await intakes.list(params.businessId) }));
   serve(router, api.estimateLookups, ({ params, body }) => lookups.estimate(params.businessId, body.listId));
-  serve(router, api.startLookups, ({ params, body, person, key }) => lookups.start(person, params.businessId, body.listId, key));
+  serve(router, api.startLookups, ({ params, body, person, key }) =>
+    lookups.start(person, params.businessId, body.listId, key),
+  );
 }
 
 /** Contacts as CSV with a heading row; cells that a spreadsheet would run as a formula are quoted with an apostrophe. */
 function contactsCsv(contacts: Contacts, businessId: string, filter: ContactFilter): Readable {
   async function* rows(): AsyncGenerator<string[]> {
     for await (const c of contacts.each(businessId, filter)) {
-      yield [c.number.e164, c.firstName, c.lastName, c.email, c.stateCode, c.number.lineType, c.number.carrier, c.number.textable, c.number.consent.informational, c.number.consent.promotional, c.lists.join('; ')];
+      yield [
+        c.number.e164,
+        c.firstName,
+        c.lastName,
+        c.email,
+        c.stateCode,
+        c.number.lineType,
+        c.number.carrier,
+        c.number.textable,
+        c.number.consent.informational,
+        c.number.consent.promotional,
+        c.lists.join('; '),
+      ];
     }
   }
-  const columns = ['phone', 'first name', 'last name', 'email', 'state', 'line type', 'carrier', 'textable', 'informational', 'promotional', 'lists'];
+  const columns = [
+    'phone',
+    'first name',
+    'last name',
+    'email',
+    'state',
+    'line type',
+    'carrier',
+    'textable',
+    'informational',
+    'promotional',
+    'lists',
+  ];
   // E.164 begins with a plus sign, which is also a formula's beginning: such a cell is escaped and read back at intake.
   return Readable.from(rows()).pipe(stringify({ header: true, columns, escape_formulas: true, bom: true }));
 }

@@ -31,7 +31,10 @@ const STOP_LINE_MS = 30 * 86_400_000;
  * text selects one recipient and groups a million, so that both are judged on the same facts. Binds `$now`.
  * @param emptyFields columns of the contact whose emptiness leaves a merge field empty.
  */
-export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name')[]): { select: string; groupBy: string } {
+export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name')[]): {
+  select: string;
+  groupBy: string;
+} {
   const fieldEmpty = emptyFields.length === 0 ? '0' : `(${emptyFields.map((f) => `c.${f} = ''`).join(' OR ')})`;
   const columns: [string, string][] = [
     ['cn.country', 'country'],
@@ -50,19 +53,42 @@ export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name'
     ['cn.carrier_kind', 'carrier_kind'],
     ['CASE WHEN cn.promotional_cap_until > $now THEN cn.promotional_cap_until END', 'cap_until'],
     ['cs.number_id IS NULL', 'first_text'],
-    [`cs.number_id IS NOT NULL AND (cs.stop_line_at IS NULL OR cs.stop_line_at < $now - ${STOP_LINE_MS})`, 'stop_line_due'],
+    [
+      `cs.number_id IS NOT NULL AND (cs.stop_line_at IS NULL OR cs.stop_line_at < $now - ${STOP_LINE_MS})`,
+      'stop_line_due',
+    ],
     [fieldEmpty, 'field_empty'],
   ];
-  return { select: columns.map(([sql, name]) => `${sql} AS ${name}`).join(', '), groupBy: columns.map((_, i) => i + 1).join(', ') };
+  return {
+    select: columns.map(([sql, name]) => `${sql} AS ${name}`).join(', '),
+    groupBy: columns.map((_, i) => i + 1).join(', '),
+  };
 }
 
 export function subjectOf(row: SubjectRow): Subject {
   return {
     // Whatever is not well-formed was refused at intake and is not stored.
     wellFormed: true,
-    country: row.country, zones: row.zones, states: row.states, lookedUp: row.looked_up === 1, textable: row.textable, reachable: row.reachable === 1, trouble: row.trouble,
-    faultsInReview: row.faults_in_review === 1, suppressed: row.suppressed === 1, wishInReview: row.wish_in_review === 1,
-    consent: { conversational: row.consent_conversational, informational: row.consent_informational, promotional: row.consent_promotional },
-    conversationUntil: row.conversation_until ?? null, carrierKind: row.carrier_kind, promotionalCapUntil: row.cap_until, firstText: row.first_text === 1, stopLineDue: row.stop_line_due === 1, fieldEmpty: row.field_empty === 1,
+    country: row.country,
+    zones: row.zones,
+    states: row.states,
+    lookedUp: row.looked_up === 1,
+    textable: row.textable,
+    reachable: row.reachable === 1,
+    trouble: row.trouble,
+    faultsInReview: row.faults_in_review === 1,
+    suppressed: row.suppressed === 1,
+    wishInReview: row.wish_in_review === 1,
+    consent: {
+      conversational: row.consent_conversational,
+      informational: row.consent_informational,
+      promotional: row.consent_promotional,
+    },
+    conversationUntil: row.conversation_until ?? null,
+    carrierKind: row.carrier_kind,
+    promotionalCapUntil: row.cap_until,
+    firstText: row.first_text === 1,
+    stopLineDue: row.stop_line_due === 1,
+    fieldEmpty: row.field_empty === 1,
   };
 }

@@ -1,4 +1,20 @@
-import { judge, DEFAULT_HOURS, DEFAULT_PRICES, lastPacificMidnight, PASSING_FAULTS_HOLD, REASONS, segmentText, showsStop, namesSender, type Allowance, type GateRules, type MessageFacts, type Purpose, type TextKind, type Verdict } from '@long-gate/core';
+import {
+  judge,
+  DEFAULT_HOURS,
+  DEFAULT_PRICES,
+  lastPacificMidnight,
+  PASSING_FAULTS_HOLD,
+  REASONS,
+  segmentText,
+  showsStop,
+  namesSender,
+  type Allowance,
+  type GateRules,
+  type MessageFacts,
+  type Purpose,
+  type TextKind,
+  type Verdict,
+} from '@long-gate/core';
 import type { FailureClass, OutsideEvent } from '@long-gate/gateways';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
@@ -65,7 +81,14 @@ export class Texts {
   ) {
     p.outbox.carry<Parcel>('text', {
       mayLeave: (w, _key, parcel) => this.mayLeave(w, parcel),
-      deliver: (key, parcel) => p.gateways.network.send({ key, from: parcel.from, to: parcel.to, text: parcel.text, segments: parcel.segments }),
+      deliver: (key, parcel) =>
+        p.gateways.network.send({
+          key,
+          from: parcel.from,
+          to: parcel.to,
+          text: parcel.text,
+          segments: parcel.segments,
+        }),
       delivered: async (w, _key, parcel) => {
         await w.run(`UPDATE message SET state = 'sent' WHERE id = $1 AND state = 'leaving'`, [parcel.messageId]);
         await this.touched(w, parcel.messageId);
@@ -85,7 +108,13 @@ export class Texts {
 
   async rules(r: Reader, businessId: string): Promise<GateRules> {
     const b = await this.businesses.row(r, businessId);
-    return { at: this.p.clock.now(), hours: DEFAULT_HOURS, openCountries: OPEN_COUNTRIES, transactionalAnyHour: b.transactional_any_hour === 1, segmentPrice: DEFAULT_PRICES.segment };
+    return {
+      at: this.p.clock.now(),
+      hours: DEFAULT_HOURS,
+      openCountries: OPEN_COUNTRIES,
+      transactionalAnyHour: b.transactional_any_hour === 1,
+      segmentPrice: DEFAULT_PRICES.segment,
+    };
   }
 
   /**
@@ -94,16 +123,30 @@ export class Texts {
    */
   async allowance(r: Reader, businessId: string, sender: Sender, exceptWaiting = false): Promise<Allowance> {
     const b = await this.businesses.row(r, businessId);
-    const waiting = exceptWaiting ? { segments: 0, capped: 0 } : await r.one<{ segments: number; capped: number }>(
-      `SELECT coalesce(sum(m.segments), 0) AS segments, coalesce(sum(CASE WHEN cn.carrier_kind = 'B' THEN m.segments END), 0) AS capped
-       FROM message m LEFT JOIN contact_number cn ON cn.id = m.contact_number_id WHERE m.business_id = $1 AND m.state = 'waiting'`, [businessId]);
+    const waiting = exceptWaiting
+      ? { segments: 0, capped: 0 }
+      : await r.one<{ segments: number; capped: number }>(
+          `SELECT coalesce(sum(m.segments), 0) AS segments, coalesce(sum(CASE WHEN cn.carrier_kind = 'B' THEN m.segments END), 0) AS capped
+       FROM message m LEFT JOIN contact_number cn ON cn.id = m.contact_number_id WHERE m.business_id = $1 AND m.state = 'waiting'`,
+          [businessId],
+        );
     const today = await r.one<{ n: number }>(
       `SELECT coalesce(sum(m.segments), 0) AS n FROM message m JOIN contact_number cn ON cn.id = m.contact_number_id WHERE m.business_id = $1 AND m.direction = 'out' AND m.sent_at >= $2 AND cn.carrier_kind = 'B'`,
-      [businessId, lastPacificMidnight(this.p.clock.now())]);
-    return { balance: b.balance - (waiting?.segments ?? 0) * DEFAULT_PRICES.segment, dailySegments: sender.throughput.brandPerDay - (today?.n ?? 0) - (waiting?.capped ?? 0) };
+      [businessId, lastPacificMidnight(this.p.clock.now())],
+    );
+    return {
+      balance: b.balance - (waiting?.segments ?? 0) * DEFAULT_PRICES.segment,
+      dailySegments: sender.throughput.brandPerDay - (today?.n ?? 0) - (waiting?.capped ?? 0),
+    };
   }
 
-  async subject(r: Reader, businessId: string, e164: string, numberId: string, emptyFields: readonly ('first_name' | 'last_name')[]): Promise<(SubjectRow & { id: number; first_name: string; last_name: string; contact_id: string }) | undefined> {
+  async subject(
+    r: Reader,
+    businessId: string,
+    e164: string,
+    numberId: string,
+    emptyFields: readonly ('first_name' | 'last_name')[],
+  ): Promise<(SubjectRow & { id: number; first_name: string; last_name: string; contact_id: string }) | undefined> {
     return r.one(
       `SELECT ${subjectColumns(emptyFields).select}, cn.conversation_until, cn.id, c.first_name, c.last_name, c.id AS contact_id FROM contact_number cn JOIN contact c ON c.id = cn.contact_id
        LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId WHERE cn.business_id = $businessId AND cn.e164 = $e164`,
@@ -111,20 +154,40 @@ export class Texts {
     );
   }
 
-  facts(sender: Sender, nameLine: string, m: { kind: TextKind; purpose: Purpose; text: string; transactional?: boolean; contentBlocked?: boolean }): MessageFacts {
+  facts(
+    sender: Sender,
+    nameLine: string,
+    m: { kind: TextKind; purpose: Purpose; text: string; transactional?: boolean; contentBlocked?: boolean },
+  ): MessageFacts {
     return {
-      kind: m.kind, purpose: m.purpose, transactional: m.transactional ?? false, accountState: sender.accountState, textsOff: sender.textsOff, clearance: sender.clearance,
-      namesSender: namesSender(m.text, nameLine), showsStop: showsStop(m.text), contentBlocked: m.contentBlocked ?? false, segments: Math.max(1, segmentText(m.text).parts.length),
+      kind: m.kind,
+      purpose: m.purpose,
+      transactional: m.transactional ?? false,
+      accountState: sender.accountState,
+      textsOff: sender.textsOff,
+      clearance: sender.clearance,
+      namesSender: namesSender(m.text, nameLine),
+      showsStop: showsStop(m.text),
+      contentBlocked: m.contentBlocked ?? false,
+      segments: Math.max(1, segmentText(m.text).parts.length),
     };
   }
 
   /** How the gate would judge one such text now. */
-  async judgeOne(r: Reader, t: Pick<SingleText, 'businessId' | 'kind' | 'purpose' | 'numberId' | 'e164' | 'text'>): Promise<Verdict> {
+  async judgeOne(
+    r: Reader,
+    t: Pick<SingleText, 'businessId' | 'kind' | 'purpose' | 'numberId' | 'e164' | 'text'>,
+  ): Promise<Verdict> {
     const sender = await this.numbers.sender(r, t.businessId, t.numberId);
     const row = await this.subject(r, t.businessId, t.e164, t.numberId, []);
     const b = await this.businesses.row(r, t.businessId);
     const subject = row ? subjectOf(row) : UNKNOWN;
-    return judge(subject, this.facts(sender, b.name_line, t), await this.rules(r, t.businessId), await this.allowance(r, t.businessId, sender));
+    return judge(
+      subject,
+      this.facts(sender, b.name_line, t),
+      await this.rules(r, t.businessId),
+      await this.allowance(r, t.businessId, sender),
+    );
   }
 
   // -- queueing --------------------------------------------------------------------------------------------------
@@ -140,11 +203,34 @@ export class Texts {
     await w.run(
       `INSERT INTO message (id, business_id, direction, kind, purpose, number_id, e164, contact_number_id, text, segments, state, post, reason, hold_until, created_at, sent_by)
        VALUES ($1,$2,'out',$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14,$15)`,
-      [t.id, t.businessId, t.kind, t.purpose, t.numberId, t.e164, row?.id ?? null, t.text, segments, passes ? 'waiting' : 'stopped', verdict.post, verdict.reason, verdict.until, this.p.clock.now(), t.sentBy],
+      [
+        t.id,
+        t.businessId,
+        t.kind,
+        t.purpose,
+        t.numberId,
+        t.e164,
+        row?.id ?? null,
+        t.text,
+        segments,
+        passes ? 'waiting' : 'stopped',
+        verdict.post,
+        verdict.reason,
+        verdict.until,
+        this.p.clock.now(),
+        t.sentBy,
+      ],
     );
     if (passes) {
       const sender = await this.numbers.sender(w, t.businessId, t.numberId);
-      await this.p.outbox.put(w, 'text', t.id, { messageId: t.id, from: sender.e164, to: t.e164, text: t.text, segments, ...(t.expiresAt ? { expiresAt: t.expiresAt } : {}) } satisfies Parcel);
+      await this.p.outbox.put(w, 'text', t.id, {
+        messageId: t.id,
+        from: sender.e164,
+        to: t.e164,
+        text: t.text,
+        segments,
+        ...(t.expiresAt ? { expiresAt: t.expiresAt } : {}),
+      } satisfies Parcel);
     }
     return { id: t.id, verdict };
   }
@@ -169,27 +255,65 @@ export class Texts {
     const sender = await this.numbers.sender(w, m.business_id, m.number_id);
     const b = await this.businesses.row(w, m.business_id);
     const row = await this.subject(w, m.business_id, m.e164, m.number_id, []);
-    const facts = this.facts(sender, b.name_line, { kind: m.kind, purpose: m.purpose, text: parcel.text, transactional: parcel.transactional });
-    const verdict = judge(row ? subjectOf(row) : UNKNOWN, facts, await this.rules(w, m.business_id), await this.allowance(w, m.business_id, sender, true));
+    const facts = this.facts(sender, b.name_line, {
+      kind: m.kind,
+      purpose: m.purpose,
+      text: parcel.text,
+      transactional: parcel.transactional,
+    });
+    const verdict = judge(
+      row ? subjectOf(row) : UNKNOWN,
+      facts,
+      await this.rules(w, m.business_id),
+      await this.allowance(w, m.business_id, sender, true),
+    );
     if (verdict.result !== 'pass') {
       const state = verdict.result === 'hold' && m.dispatch_id ? 'held' : 'stopped';
-      await w.run(`UPDATE message SET state = $2, post = $3, reason = $4, hold_until = $5 WHERE id = $1`, [m.id, state, verdict.post, verdict.reason, verdict.until]);
+      await w.run(`UPDATE message SET state = $2, post = $3, reason = $4, hold_until = $5 WHERE id = $1`, [
+        m.id,
+        state,
+        verdict.post,
+        verdict.reason,
+        verdict.until,
+      ]);
       await this.touched(w, m.id);
       return false;
     }
     const cost = facts.segments * DEFAULT_PRICES.segment;
-    const about = m.dispatch_id ? { kind: 'dispatch', id: m.dispatch_id, what: 'texts of a dispatch' } : { kind: 'thread', id: m.e164, what: 'single texts' };
+    const about = m.dispatch_id
+      ? { kind: 'dispatch', id: m.dispatch_id, what: 'texts of a dispatch' }
+      : { kind: 'thread', id: m.e164, what: 'single texts' };
     const day = String(Math.floor(now / DAY_MS));
-    await this.businesses.charge(w, m.business_id, cost, about.what, about.kind, m.dispatch_id ?? '', idFrom('mon', m.business_id, m.dispatch_id ?? 'single', day));
-    await w.run(`UPDATE message SET state = 'leaving', post = NULL, reason = NULL, hold_until = NULL, sent_at = $2, cost = $3, segments = $4 WHERE id = $1`, [m.id, now, cost, facts.segments]);
-    if (row) await this.contacts.noteSent(w, row.id, m.number_id, facts.showsStop, m.purpose === 'promotional' ? await this.capUntil(w, row.id) : null);
+    await this.businesses.charge(
+      w,
+      m.business_id,
+      cost,
+      about.what,
+      about.kind,
+      m.dispatch_id ?? '',
+      idFrom('mon', m.business_id, m.dispatch_id ?? 'single', day),
+    );
+    await w.run(
+      `UPDATE message SET state = 'leaving', post = NULL, reason = NULL, hold_until = NULL, sent_at = $2, cost = $3, segments = $4 WHERE id = $1`,
+      [m.id, now, cost, facts.segments],
+    );
+    if (row)
+      await this.contacts.noteSent(
+        w,
+        row.id,
+        m.number_id,
+        facts.showsStop,
+        m.purpose === 'promotional' ? await this.capUntil(w, row.id) : null,
+      );
     return true;
   }
 
   /** Until when three solicitations stand within 24 hours, counting the one that leaves now; null below three. */
   private async capUntil(r: Reader, contactNumberId: number): Promise<number | null> {
     const rows = await r.all<{ sent_at: number }>(
-      `SELECT sent_at FROM message WHERE contact_number_id = $1 AND purpose = 'promotional' AND direction = 'out' AND sent_at IS NOT NULL ORDER BY sent_at DESC LIMIT ${PROMOTIONAL_CAP}`, [contactNumberId]);
+      `SELECT sent_at FROM message WHERE contact_number_id = $1 AND purpose = 'promotional' AND direction = 'out' AND sent_at IS NOT NULL ORDER BY sent_at DESC LIMIT ${PROMOTIONAL_CAP}`,
+      [contactNumberId],
+    );
     const third = rows[PROMOTIONAL_CAP - 1];
     return third ? third.sent_at + DAY_MS : null;
   }
@@ -201,21 +325,41 @@ export class Texts {
     await this.fail(w, parcel.messageId, failure, code, reason, '');
   }
 
-  private async receipt(w: Writer, e: Extract<OutsideEvent, { kind: 'text.delivered' | 'text.failed' }>): Promise<void> {
+  private async receipt(
+    w: Writer,
+    e: Extract<OutsideEvent, { kind: 'text.delivered' | 'text.failed' }>,
+  ): Promise<void> {
     if (e.kind === 'text.failed') return this.fail(w, e.key, e.failure, e.code, e.reason, e.carrier);
     // A final answer is never overwritten; a repeated one counts once.
-    await w.run(`UPDATE message SET state = 'delivered', final_at = $2, carrier = $3 WHERE id = $1 AND state IN ('leaving','sent')`, [e.key, Math.round(e.at), e.carrier]);
+    await w.run(
+      `UPDATE message SET state = 'delivered', final_at = $2, carrier = $3 WHERE id = $1 AND state IN ('leaving','sent')`,
+      [e.key, Math.round(e.at), e.carrier],
+    );
     await this.touched(w, e.key);
   }
 
-  private async fail(w: Writer, id: string, failure: FailureClass, code: string, reason: string, carrier: string): Promise<void> {
+  private async fail(
+    w: Writer,
+    id: string,
+    failure: FailureClass,
+    code: string,
+    reason: string,
+    carrier: string,
+  ): Promise<void> {
     const m = await w.one<MessageRow>(`SELECT * FROM message WHERE id = $1 AND state IN ('leaving','sent')`, [id]);
     if (!m) return;
     const now = this.p.clock.now();
-    await w.run(`UPDATE message SET state = 'failed', final_at = $2, carrier = $3, failure = $4, failure_code = $5, failure_reason = $6 WHERE id = $1`, [id, now, carrier, failure, code, reason]);
-    if (failure === 'not-textable' || failure === 'out-of-service' || failure === 'refused-by-owner') await this.contacts.learnTrouble(w, m.business_id, m.e164, failure, false);
+    await w.run(
+      `UPDATE message SET state = 'failed', final_at = $2, carrier = $3, failure = $4, failure_code = $5, failure_reason = $6 WHERE id = $1`,
+      [id, now, carrier, failure, code, reason],
+    );
+    if (failure === 'not-textable' || failure === 'out-of-service' || failure === 'refused-by-owner')
+      await this.contacts.learnTrouble(w, m.business_id, m.e164, failure, false);
     if (failure === 'passing-fault') {
-      const n = await w.one<{ n: number }>(`SELECT count(*) AS n FROM message WHERE contact_number_id = $1 AND failure = 'passing-fault' AND final_at > $2`, [m.contact_number_id, now - 30 * DAY_MS]);
+      const n = await w.one<{ n: number }>(
+        `SELECT count(*) AS n FROM message WHERE contact_number_id = $1 AND failure = 'passing-fault' AND final_at > $2`,
+        [m.contact_number_id, now - 30 * DAY_MS],
+      );
       await this.contacts.learnTrouble(w, m.business_id, m.e164, 'passing-fault', (n?.n ?? 0) >= PASSING_FAULTS_HOLD);
     }
     await this.touched(w, id);
@@ -225,9 +369,13 @@ export class Texts {
   async withdraw(w: Writer, businessId: string, e164: string, purposes: readonly Purpose[]): Promise<number> {
     const rows = await w.all<{ id: string }>(
       `SELECT id FROM message WHERE business_id = $1 AND e164 = $2 AND direction = 'out' AND kind IN ('dispatch','answer') AND state IN ('judging','waiting','held') AND purpose IN (SELECT value FROM json_each($3))`,
-      [businessId, e164, JSON.stringify(purposes)]);
+      [businessId, e164, JSON.stringify(purposes)],
+    );
     for (const { id } of rows) {
-      await w.run(`UPDATE message SET state = 'stopped', post = 5, reason = 'opted-out', hold_until = NULL WHERE id = $1`, [id]);
+      await w.run(
+        `UPDATE message SET state = 'stopped', post = 5, reason = 'opted-out', hold_until = NULL WHERE id = $1`,
+        [id],
+      );
       await w.run(`DELETE FROM outbox WHERE key = $1 AND state = 'waiting'`, [id]);
       await this.touched(w, id);
     }
@@ -235,11 +383,18 @@ export class Texts {
   }
 
   private async touched(w: Writer, messageId: string): Promise<void> {
-    const m = await w.one<{ business_id: string; dispatch_id: string | null; e164: string }>('SELECT business_id, dispatch_id, e164 FROM message WHERE id = $1', [messageId]);
+    const m = await w.one<{ business_id: string; dispatch_id: string | null; e164: string }>(
+      'SELECT business_id, dispatch_id, e164 FROM message WHERE id = $1',
+      [messageId],
+    );
     if (!m) return;
     if (m.dispatch_id) for (const tell of this.finished) await tell(w, m.dispatch_id);
     w.afterCommit(() => {
-      this.p.live.tell({ businessId: m.business_id, topic: m.dispatch_id ? 'dispatch' : 'inbox', id: m.dispatch_id ?? m.e164 });
+      this.p.live.tell({
+        businessId: m.business_id,
+        topic: m.dispatch_id ? 'dispatch' : 'inbox',
+        id: m.dispatch_id ?? m.e164,
+      });
       this.p.live.tell({ businessId: m.business_id, topic: 'watch' });
     });
   }
@@ -247,8 +402,24 @@ export class Texts {
 
 /** Somebody we have no contact for: only kinds that ask nothing of a contact can pass. */
 const UNKNOWN = {
-  wellFormed: true, country: 'US', zones: '', states: '', lookedUp: false, textable: 'unknown', reachable: true, trouble: 'none', faultsInReview: false, suppressed: false, wishInReview: false,
-  consent: { conversational: 'none', informational: 'none', promotional: 'none' }, conversationUntil: null, carrierKind: 'A', promotionalCapUntil: null, firstText: true, stopLineDue: false, fieldEmpty: false,
+  wellFormed: true,
+  country: 'US',
+  zones: '',
+  states: '',
+  lookedUp: false,
+  textable: 'unknown',
+  reachable: true,
+  trouble: 'none',
+  faultsInReview: false,
+  suppressed: false,
+  wishInReview: false,
+  consent: { conversational: 'none', informational: 'none', promotional: 'none' },
+  conversationUntil: null,
+  carrierKind: 'A',
+  promotionalCapUntil: null,
+  firstText: true,
+  stopLineDue: false,
+  fieldEmpty: false,
 } as const;
 
 /** Words for a verdict kept with a message. */

@@ -48,21 +48,40 @@ export class Inbox {
     const at = Math.round(e.at);
     await w.run(
       `INSERT INTO message (id, business_id, direction, kind, number_id, e164, contact_number_id, text, state, created_at, final_at) VALUES ($1,$2,'in','reply',$3,$4,$5,$6,'received',$7,$7) ON CONFLICT DO NOTHING`,
-      [id, businessId, ours.id, e.from, contact.id, e.text, at]);
+      [id, businessId, ours.id, e.from, contact.id, e.text, at],
+    );
     await w.run(
       `INSERT INTO thread (business_id, e164, number_id, last_at, last_text, unread) VALUES ($1,$2,$3,$4,$5,1) ON CONFLICT DO UPDATE SET number_id = excluded.number_id, last_at = excluded.last_at, last_text = excluded.last_text, unread = unread + 1`,
-      [businessId, e.from, ours.id, at, e.text]);
+      [businessId, e.from, ours.id, at, e.text],
+    );
     await this.contacts.heardFrom(w, businessId, e.from, at + ANSWER_WITHIN_MS);
     await this.replies.read(w, businessId, e.from, ours.id, id, e.text);
     this.changed(w, businessId, e.from);
   }
 
-  async threads(businessId: string, unread: boolean, cursor: string | undefined, limit: number): Promise<{ items: Thread[]; next: string | null; total: number; unread: number }> {
+  async threads(
+    businessId: string,
+    unread: boolean,
+    cursor: string | undefined,
+    limit: number,
+  ): Promise<{ items: Thread[]; next: string | null; total: number; unread: number }> {
     const from = Number(cursor ?? 0);
     const where = `t.business_id = $1 ${unread ? 'AND t.unread > 0' : ''}`;
-    const rows = await this.p.db.all<ThreadRow>(`${SELECT} WHERE ${where} ORDER BY t.last_at DESC LIMIT $2 OFFSET $3`, [businessId, limit + 1, from]);
-    const n = await this.p.db.one<{ total: number; unread: number }>(`SELECT count(*) AS total, coalesce(sum(t.unread > 0), 0) AS unread FROM thread t WHERE t.business_id = $1`, [businessId]);
-    return { items: rows.slice(0, limit).map(showThread), next: rows.length > limit ? String(from + limit) : null, total: (unread ? n?.unread : n?.total) ?? 0, unread: n?.unread ?? 0 };
+    const rows = await this.p.db.all<ThreadRow>(`${SELECT} WHERE ${where} ORDER BY t.last_at DESC LIMIT $2 OFFSET $3`, [
+      businessId,
+      limit + 1,
+      from,
+    ]);
+    const n = await this.p.db.one<{ total: number; unread: number }>(
+      `SELECT count(*) AS total, coalesce(sum(t.unread > 0), 0) AS unread FROM thread t WHERE t.business_id = $1`,
+      [businessId],
+    );
+    return {
+      items: rows.slice(0, limit).map(showThread),
+      next: rows.length > limit ? String(from + limit) : null,
+      total: (unread ? n?.unread : n?.total) ?? 0,
+      unread: n?.unread ?? 0,
+    };
   }
 
   private async row(r: Reader, businessId: string, e164: string): Promise<ThreadRow> {
@@ -71,20 +90,67 @@ export class Inbox {
     return row;
   }
 
-  async thread(businessId: string, e164: string): Promise<{ thread: Thread; messages: MessageView[]; gate: { result: 'pass' | 'hold' | 'stop'; answers: Answer[]; why: string; lift: string; answerUntil: number | null } }> {
+  async thread(
+    businessId: string,
+    e164: string,
+  ): Promise<{
+    thread: Thread;
+    messages: MessageView[];
+    gate: {
+      result: 'pass' | 'hold' | 'stop';
+      answers: Answer[];
+      why: string;
+      lift: string;
+      answerUntil: number | null;
+    };
+  }> {
     const row = await this.row(this.p.db, businessId, e164);
-    const messages = await this.p.db.all<MessageRecord>(`SELECT * FROM (${MESSAGE_SELECT} WHERE m.business_id = $1 AND m.e164 = $2 AND m.text <> '' ORDER BY m.created_at DESC LIMIT 200) ORDER BY created_at`, [businessId, e164]);
-    const verdict = await this.texts.judgeOne(this.p.db, { businessId, kind: 'answer', purpose: 'conversational', numberId: row.number_id, e164, text: 'answer' });
-    const until = await this.p.db.one<{ at: number | null }>('SELECT conversation_until AS at FROM contact_number WHERE business_id = $1 AND e164 = $2', [businessId, e164]);
+    const messages = await this.p.db.all<MessageRecord>(
+      `SELECT * FROM (${MESSAGE_SELECT} WHERE m.business_id = $1 AND m.e164 = $2 AND m.text <> '' ORDER BY m.created_at DESC LIMIT 200) ORDER BY created_at`,
+      [businessId, e164],
+    );
+    const verdict = await this.texts.judgeOne(this.p.db, {
+      businessId,
+      kind: 'answer',
+      purpose: 'conversational',
+      numberId: row.number_id,
+      e164,
+      text: 'answer',
+    });
+    const until = await this.p.db.one<{ at: number | null }>(
+      'SELECT conversation_until AS at FROM contact_number WHERE business_id = $1 AND e164 = $2',
+      [businessId, e164],
+    );
     const reason = verdict.reason ? REASONS[verdict.reason] : null;
-    return { thread: showThread(row), messages: messages.map(showMessage), gate: { result: verdict.result, answers: verdict.answers, why: reason?.why ?? '', lift: reason?.lift ?? '', answerUntil: until?.at ?? null } };
+    return {
+      thread: showThread(row),
+      messages: messages.map(showMessage),
+      gate: {
+        result: verdict.result,
+        answers: verdict.answers,
+        why: reason?.why ?? '',
+        lift: reason?.lift ?? '',
+        answerUntil: until?.at ?? null,
+      },
+    };
   }
 
   async markRead(actor: Actor, businessId: string, e164: string, read: boolean): Promise<Thread> {
     await this.p.db.write(async (w) => {
       const before = await this.row(w, businessId, e164);
-      await w.run('UPDATE thread SET unread = $3 WHERE business_id = $1 AND e164 = $2', [businessId, e164, read ? 0 : Math.max(1, before.unread)]);
-      if (before.unread > 0 !== !read) await record(w, this.p.clock, { businessId, actor, action: read ? 'conversation read' : 'conversation marked unread', objectKind: 'thread', objectId: e164 });
+      await w.run('UPDATE thread SET unread = $3 WHERE business_id = $1 AND e164 = $2', [
+        businessId,
+        e164,
+        read ? 0 : Math.max(1, before.unread),
+      ]);
+      if (before.unread > 0 !== !read)
+        await record(w, this.p.clock, {
+          businessId,
+          actor,
+          action: read ? 'conversation read' : 'conversation marked unread',
+          objectKind: 'thread',
+          objectId: e164,
+        });
       this.changed(w, businessId, e164);
     });
     return showThread(await this.row(this.p.db, businessId, e164));
@@ -96,11 +162,39 @@ export class Inbox {
     await this.p.db.write(async (w) => {
       const row = await this.row(w, businessId, e164);
       if (await w.one('SELECT id FROM message WHERE id = $1', [id])) return;
-      const verdict = await this.texts.judgeOne(w, { businessId, kind: 'answer', purpose: 'conversational', numberId: row.number_id, e164, text });
+      const verdict = await this.texts.judgeOne(w, {
+        businessId,
+        kind: 'answer',
+        purpose: 'conversational',
+        numberId: row.number_id,
+        e164,
+        text,
+      });
       if (verdict.result !== 'pass') throw gateProblem(verdict.reason);
-      await this.texts.queue(w, { id, businessId, kind: 'answer', purpose: 'conversational', numberId: row.number_id, e164, text, sentBy: actor.name });
-      await w.run('UPDATE thread SET unread = 0, last_at = $3, last_text = $4 WHERE business_id = $1 AND e164 = $2', [businessId, e164, this.p.clock.now(), text]);
-      await record(w, this.p.clock, { businessId, actor, action: 'answered', objectKind: 'thread', objectId: e164, after: { message: id } });
+      await this.texts.queue(w, {
+        id,
+        businessId,
+        kind: 'answer',
+        purpose: 'conversational',
+        numberId: row.number_id,
+        e164,
+        text,
+        sentBy: actor.name,
+      });
+      await w.run('UPDATE thread SET unread = 0, last_at = $3, last_text = $4 WHERE business_id = $1 AND e164 = $2', [
+        businessId,
+        e164,
+        this.p.clock.now(),
+        text,
+      ]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'answered',
+        objectKind: 'thread',
+        objectId: e164,
+        after: { message: id },
+      });
       this.changed(w, businessId, e164);
     });
     const [row] = await this.p.db.all<MessageRecord>(`${MESSAGE_SELECT} WHERE m.id = $1`, [id]);
@@ -114,5 +208,13 @@ export class Inbox {
 }
 
 function showThread(t: ThreadRow): Thread {
-  return { e164: t.e164, name: t.name ?? '', contactId: t.contact_id, numberId: t.number_id, lastAt: t.last_at, lastText: t.last_text, unread: t.unread };
+  return {
+    e164: t.e164,
+    name: t.name ?? '',
+    contactId: t.contact_id,
+    numberId: t.number_id,
+    lastAt: t.last_at,
+    lastText: t.last_text,
+    unread: t.unread,
+  };
 }

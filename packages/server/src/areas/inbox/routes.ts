@@ -4,8 +4,14 @@ import { serve } from '../../platform/http/route.js';
 import type { Inbox } from './inbox.js';
 
 export function inboxRoutes(router: Router, inbox: Inbox): void {
-  serve(router, api.listThreads, ({ params, query }) => inbox.threads(params.businessId, query.unread === 'yes', query.cursor, query.limit));
+  serve(router, api.listThreads, ({ params, query }) =>
+    inbox.threads(params.businessId, query.unread === 'yes', query.cursor, query.limit),
+  );
   serve(router, api.getThread, ({ params }) => inbox.thread(params.businessId, params.e164));
-  serve(router, api.markRead, ({ params, body, person }) => inbox.markRead(person, params.businessId, params.e164, body.read));
-  serve(router, api.answerThread, ({ params, body, person, key }) => inbox.answer(person, params.businessId, params.e164, body.text, key));
+  serve(router, api.markRead, ({ params, body, person }) =>
+    inbox.markRead(person, params.businessId, params.e164, body.read),
+  );
+  serve(router, api.answerThread, ({ params, body, person, key }) =>
+    inbox.answer(person, params.businessId, params.e164, body.text, key),
+  );
 }

@@ -1,5 +1,16 @@
 import type { NumberView } from '@long-gate/contracts';
-import { formatPhone, judge, REASONS, throughputOf, DEFAULT_HOURS, type Clearance, type LegalForm, type MessageFacts, type Subject, type Throughput } from '@long-gate/core';
+import {
+  formatPhone,
+  judge,
+  REASONS,
+  throughputOf,
+  DEFAULT_HOURS,
+  type Clearance,
+  type LegalForm,
+  type MessageFacts,
+  type Subject,
+  type Throughput,
+} from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
@@ -42,7 +53,13 @@ export interface Sender {
   textsOff: boolean;
   clearance: Clearance;
   campaignId: string | null;
-  campaign: { useCase: string; hasLinks: boolean; optOutMessage: string; helpMessage: string; optInMessage: string } | null;
+  campaign: {
+    useCase: string;
+    hasLinks: boolean;
+    optOutMessage: string;
+    helpMessage: string;
+    optInMessage: string;
+  } | null;
   throughput: Throughput;
 }
 
@@ -66,7 +83,10 @@ export class Numbers {
       deliver: (key, o) => p.gateways.registrar.assignNumber(key, o.e164, o.campaignKey),
       refused: async (w, key, _o, error) => {
         const id = key.split(':')[0] ?? '';
-        await w.run(`UPDATE number SET tie_state = 'none', campaign_id = NULL, note = $2, version = version + 1 WHERE id = $1`, [id, error.message]);
+        await w.run(
+          `UPDATE number SET tie_state = 'none', campaign_id = NULL, note = $2, version = version + 1 WHERE id = $1`,
+          [id, error.message],
+        );
       },
     });
     p.feed.on('assignment.confirmed', (w, e) => this.tied(w, e.key));
@@ -95,15 +115,41 @@ export class Numbers {
     await this.p.db.write(async (w) => {
       if (await w.one('SELECT id FROM number WHERE id = $1', [id])) return;
       const business = await this.businesses.row(w, businessId);
-      if (business.account_state !== 'open') throw refused(`The account is ${business.account_state}; numbers can be bought once it is open.`, [{ field: 'account', message: 'Open the account in Settings.' }]);
+      if (business.account_state !== 'open')
+        throw refused(`The account is ${business.account_state}; numbers can be bought once it is open.`, [
+          { field: 'account', message: 'Open the account in Settings.' },
+        ]);
       if (!offer) throw conflict(`${formatPhone(e164)} is no longer for sale; somebody else was faster. Search again.`);
-      await this.businesses.charge(w, businessId, offer.setup + offer.monthly, `number ${formatPhone(e164)}: set-up and first month`, 'number', id);
+      await this.businesses.charge(
+        w,
+        businessId,
+        offer.setup + offer.monthly,
+        `number ${formatPhone(e164)}: set-up and first month`,
+        'number',
+        id,
+      );
       await w.run(
         `INSERT INTO number (id, business_id, e164, label, capabilities, state, setup, monthly, ordered_at) VALUES ($1,$2,$3,$4,$5,'ordered',$6,$7,$8)`,
-        [id, businessId, e164, label, JSON.stringify(offer.capabilities), offer.setup, offer.monthly, this.p.clock.now()],
+        [
+          id,
+          businessId,
+          e164,
+          label,
+          JSON.stringify(offer.capabilities),
+          offer.setup,
+          offer.monthly,
+          this.p.clock.now(),
+        ],
       );
       await this.p.outbox.put(w, 'number.order', id, { e164 });
-      await record(w, this.p.clock, { businessId, actor, action: 'number ordered', objectKind: 'number', objectId: id, after: { e164, label, setup: offer.setup, monthly: offer.monthly } });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'number ordered',
+        objectKind: 'number',
+        objectId: id,
+        after: { e164, label, setup: offer.setup, monthly: offer.monthly },
+      });
       this.changed(w, businessId, id);
     });
     return this.get(this.p.db, businessId, id);
@@ -113,9 +159,26 @@ export class Numbers {
     const row = await w.one<NumberRow>(`SELECT * FROM number WHERE id = $1 AND state = 'ordered'`, [id]);
     if (!row) return;
     const now = this.p.clock.now();
-    await w.run(`UPDATE number SET state = 'active', active_at = $2, next_fee_at = $3, version = version + 1 WHERE id = $1`, [id, now, now + MONTH_MS]);
-    await this.p.jobs.add(w, { kind: 'number.fee', businessId: row.business_id, payload: { numberId: id }, at: now + MONTH_MS, key: `fee:${id}` });
-    await record(w, this.p.clock, { businessId: row.business_id, actor: SYSTEM, action: 'number active', objectKind: 'number', objectId: id, before: { state: 'ordered' }, after: { state: 'active' } });
+    await w.run(
+      `UPDATE number SET state = 'active', active_at = $2, next_fee_at = $3, version = version + 1 WHERE id = $1`,
+      [id, now, now + MONTH_MS],
+    );
+    await this.p.jobs.add(w, {
+      kind: 'number.fee',
+      businessId: row.business_id,
+      payload: { numberId: id },
+      at: now + MONTH_MS,
+      key: `fee:${id}`,
+    });
+    await record(w, this.p.clock, {
+      businessId: row.business_id,
+      actor: SYSTEM,
+      action: 'number active',
+      objectKind: 'number',
+      objectId: id,
+      before: { state: 'ordered' },
+      after: { state: 'active' },
+    });
     this.changed(w, row.business_id, id);
   }
 
@@ -123,38 +186,97 @@ export class Numbers {
     const row = await w.one<NumberRow>(`SELECT * FROM number WHERE id = $1 AND state = 'ordered'`, [id]);
     if (!row) return;
     await w.run(`UPDATE number SET state = 'failed', note = $2, version = version + 1 WHERE id = $1`, [id, reason]);
-    await this.businesses.move(w, row.business_id, row.setup + row.monthly, `refund for ${formatPhone(row.e164)}`, 'number', id, idFrom('mon', id, 'refund'));
-    await record(w, this.p.clock, { businessId: row.business_id, actor: SYSTEM, action: 'order failed, refunded', objectKind: 'number', objectId: id, before: { state: 'ordered' }, after: { state: 'failed', reason } });
+    await this.businesses.move(
+      w,
+      row.business_id,
+      row.setup + row.monthly,
+      `refund for ${formatPhone(row.e164)}`,
+      'number',
+      id,
+      idFrom('mon', id, 'refund'),
+    );
+    await record(w, this.p.clock, {
+      businessId: row.business_id,
+      actor: SYSTEM,
+      action: 'order failed, refunded',
+      objectKind: 'number',
+      objectId: id,
+      before: { state: 'ordered' },
+      after: { state: 'failed', reason },
+    });
     this.changed(w, row.business_id, id);
   }
 
   private async monthlyFee(id: string): Promise<{ done: true } | { done: false; at: number }> {
     return this.p.db.write(async (w) => {
-      const row = await w.one<NumberRow & { next_fee_at: number }>(`SELECT * FROM number WHERE id = $1 AND state IN ('active','paused')`, [id]);
+      const row = await w.one<NumberRow & { next_fee_at: number }>(
+        `SELECT * FROM number WHERE id = $1 AND state IN ('active','paused')`,
+        [id],
+      );
       if (!row) return { done: true };
       if (this.p.clock.now() < row.next_fee_at) return { done: false, at: row.next_fee_at };
       const balance = (await this.businesses.row(w, row.business_id)).balance;
       if (balance < row.monthly) {
         if (row.state !== 'paused') {
-          await w.run(`UPDATE number SET state = 'paused', note = 'The monthly fee could not be taken: top up the balance.', version = version + 1 WHERE id = $1`, [id]);
-          await record(w, this.p.clock, { businessId: row.business_id, actor: SYSTEM, action: 'number paused: fee unpaid', objectKind: 'number', objectId: id, before: { state: 'active' }, after: { state: 'paused' } });
+          await w.run(
+            `UPDATE number SET state = 'paused', note = 'The monthly fee could not be taken: top up the balance.', version = version + 1 WHERE id = $1`,
+            [id],
+          );
+          await record(w, this.p.clock, {
+            businessId: row.business_id,
+            actor: SYSTEM,
+            action: 'number paused: fee unpaid',
+            objectKind: 'number',
+            objectId: id,
+            before: { state: 'active' },
+            after: { state: 'paused' },
+          });
           this.changed(w, row.business_id, id);
         }
         return { done: false, at: this.p.clock.now() + 3_600_000 };
       }
-      await this.businesses.charge(w, row.business_id, row.monthly, `number ${formatPhone(row.e164)}: monthly fee`, 'number', id, idFrom('mon', id, String(row.next_fee_at)));
-      await w.run(`UPDATE number SET state = 'active', note = '', next_fee_at = $2 WHERE id = $1`, [id, row.next_fee_at + MONTH_MS]);
+      await this.businesses.charge(
+        w,
+        row.business_id,
+        row.monthly,
+        `number ${formatPhone(row.e164)}: monthly fee`,
+        'number',
+        id,
+        idFrom('mon', id, String(row.next_fee_at)),
+      );
+      await w.run(`UPDATE number SET state = 'active', note = '', next_fee_at = $2 WHERE id = $1`, [
+        id,
+        row.next_fee_at + MONTH_MS,
+      ]);
       if (row.state === 'paused') this.changed(w, row.business_id, id);
       return { done: false, at: row.next_fee_at + MONTH_MS };
     });
   }
 
-  async edit(actor: Actor, businessId: string, id: string, seen: number | null, edit: { label: string; description: string }): Promise<NumberView> {
+  async edit(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    seen: number | null,
+    edit: { label: string; description: string },
+  ): Promise<NumberView> {
     await this.p.db.write(async (w) => {
       const before = await this.row(w, businessId, id);
       expectVersion('number', before, seen);
-      await w.run('UPDATE number SET label = $2, description = $3, version = version + 1 WHERE id = $1', [id, edit.label, edit.description]);
-      await record(w, this.p.clock, { businessId, actor, action: 'number edited', objectKind: 'number', objectId: id, before: { label: before.label, description: before.description }, after: edit });
+      await w.run('UPDATE number SET label = $2, description = $3, version = version + 1 WHERE id = $1', [
+        id,
+        edit.label,
+        edit.description,
+      ]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'number edited',
+        objectKind: 'number',
+        objectId: id,
+        before: { label: before.label, description: before.description },
+        after: edit,
+      });
       this.changed(w, businessId, id);
     });
     return this.get(this.p.db, businessId, id);
@@ -168,19 +290,57 @@ export class Numbers {
       if (row.campaign_id === campaignId) return;
       const before = { campaign: row.campaign_name, tieState: row.tie_state };
       if (campaignId === null) {
-        await w.run(`UPDATE number SET campaign_id = NULL, tie_state = 'none', version = version + 1 WHERE id = $1`, [id]);
-        await record(w, this.p.clock, { businessId, actor, action: 'taken out of its campaign', objectKind: 'number', objectId: id, before });
+        await w.run(`UPDATE number SET campaign_id = NULL, tie_state = 'none', version = version + 1 WHERE id = $1`, [
+          id,
+        ]);
+        await record(w, this.p.clock, {
+          businessId,
+          actor,
+          action: 'taken out of its campaign',
+          objectKind: 'number',
+          objectId: id,
+          before,
+        });
       } else {
-        const campaign = await w.one<{ id: string; name: string; state: string; attempt: number }>('SELECT * FROM campaign WHERE id = $1 AND business_id = $2', [campaignId, businessId]);
+        const campaign = await w.one<{ id: string; name: string; state: string; attempt: number }>(
+          'SELECT * FROM campaign WHERE id = $1 AND business_id = $2',
+          [campaignId, businessId],
+        );
         if (!campaign) throw notFound('campaign');
-        if (campaign.state !== 'registered') throw refused(`“${campaign.name}” is ${campaign.state}; a number can be tied once the campaign is registered.`, [{ field: 'campaignId', message: 'Not registered yet.' }]);
-        const tied = await w.one<{ n: number }>('SELECT count(*) AS n FROM number WHERE campaign_id = $1', [campaignId]);
-        const form = (await w.one<{ form: string }>(`SELECT json_extract(body, '$.form') AS form FROM brand WHERE business_id = $1`, [businessId]))?.form;
+        if (campaign.state !== 'registered')
+          throw refused(
+            `“${campaign.name}” is ${campaign.state}; a number can be tied once the campaign is registered.`,
+            [{ field: 'campaignId', message: 'Not registered yet.' }],
+          );
+        const tied = await w.one<{ n: number }>('SELECT count(*) AS n FROM number WHERE campaign_id = $1', [
+          campaignId,
+        ]);
+        const form = (
+          await w.one<{ form: string }>(
+            `SELECT json_extract(body, '$.form') AS form FROM brand WHERE business_id = $1`,
+            [businessId],
+          )
+        )?.form;
         const limit = form === 'sole proprietor' ? 1 : 49;
-        if ((tied?.n ?? 0) >= limit) throw refused(`A campaign like this takes at most ${limit} number${limit === 1 ? '' : 's'}.`);
-        await w.run(`UPDATE number SET campaign_id = $2, tie_state = 'attaching', version = version + 1 WHERE id = $1`, [id, campaignId]);
-        await this.p.outbox.put(w, 'number.assign', `${id}:${campaignId}:${row.version}`, { e164: row.e164, campaignKey: `${campaignId}:${campaign.attempt}` });
-        await record(w, this.p.clock, { businessId, actor, action: `tied to ${campaign.name}, networks confirming`, objectKind: 'number', objectId: id, before, after: { campaign: campaign.name, tieState: 'attaching' } });
+        if ((tied?.n ?? 0) >= limit)
+          throw refused(`A campaign like this takes at most ${limit} number${limit === 1 ? '' : 's'}.`);
+        await w.run(
+          `UPDATE number SET campaign_id = $2, tie_state = 'attaching', version = version + 1 WHERE id = $1`,
+          [id, campaignId],
+        );
+        await this.p.outbox.put(w, 'number.assign', `${id}:${campaignId}:${row.version}`, {
+          e164: row.e164,
+          campaignKey: `${campaignId}:${campaign.attempt}`,
+        });
+        await record(w, this.p.clock, {
+          businessId,
+          actor,
+          action: `tied to ${campaign.name}, networks confirming`,
+          objectKind: 'number',
+          objectId: id,
+          before,
+          after: { campaign: campaign.name, tieState: 'attaching' },
+        });
       }
       this.changed(w, businessId, id);
     });
@@ -189,23 +349,52 @@ export class Numbers {
 
   private async tied(w: Writer, key: string): Promise<void> {
     const [id = '', campaignId = ''] = key.split(':');
-    const row = await w.one<NumberRow>(`SELECT * FROM number WHERE id = $1 AND campaign_id = $2 AND tie_state = 'attaching'`, [id, campaignId]);
+    const row = await w.one<NumberRow>(
+      `SELECT * FROM number WHERE id = $1 AND campaign_id = $2 AND tie_state = 'attaching'`,
+      [id, campaignId],
+    );
     if (!row) return;
     await w.run(`UPDATE number SET tie_state = 'attached', version = version + 1 WHERE id = $1`, [id]);
-    await record(w, this.p.clock, { businessId: row.business_id, actor: SYSTEM, action: 'cleared to send', objectKind: 'number', objectId: id, before: { tieState: 'attaching' }, after: { tieState: 'attached' } });
+    await record(w, this.p.clock, {
+      businessId: row.business_id,
+      actor: SYSTEM,
+      action: 'cleared to send',
+      objectKind: 'number',
+      objectId: id,
+      before: { tieState: 'attaching' },
+      after: { tieState: 'attached' },
+    });
     this.changed(w, row.business_id, id);
   }
 
   /** The sender as the gate reads it; `no-number` where none is chosen. */
   async sender(r: Reader, businessId: string, id: string | null): Promise<Sender> {
-    const row = id === null ? undefined : await r.one<NumberRow>(`${SELECT} WHERE n.business_id = $1 AND n.id = $2`, [businessId, id]);
+    const row =
+      id === null
+        ? undefined
+        : await r.one<NumberRow>(`${SELECT} WHERE n.business_id = $1 AND n.id = $2`, [businessId, id]);
     if (!row) {
       const b = await this.businesses.row(r, businessId);
-      return { id: '', e164: '', accountState: gateAccount(b.account_state), textsOff: b.texts_off === 1, clearance: 'no-number', campaignId: null, campaign: null, throughput: throughputOf('private company', null, '') };
+      return {
+        id: '',
+        e164: '',
+        accountState: gateAccount(b.account_state),
+        textsOff: b.texts_off === 1,
+        clearance: 'no-number',
+        campaignId: null,
+        campaign: null,
+        throughput: throughputOf('private company', null, ''),
+      };
     }
     const campaign = row.campaign_body ? (JSON.parse(row.campaign_body) as NonNullable<Sender['campaign']>) : null;
     return {
-      id: row.id, e164: row.e164, accountState: gateAccount(row.account_state), textsOff: row.texts_off === 1, clearance: clearanceOf(row), campaignId: row.campaign_id, campaign,
+      id: row.id,
+      e164: row.e164,
+      accountState: gateAccount(row.account_state),
+      textsOff: row.texts_off === 1,
+      clearance: clearanceOf(row),
+      campaignId: row.campaign_id,
+      campaign,
       throughput: throughputOf(row.form ?? 'private company', row.score, campaign?.useCase ?? ''),
     };
   }
@@ -217,7 +406,10 @@ export class Numbers {
 
   /** An active number of the business to speak from when none is given: a cleared one first. */
   async anySender(r: Reader, businessId: string): Promise<string | null> {
-    const row = await r.one<{ id: string }>(`SELECT id FROM number WHERE business_id = $1 AND state = 'active' ORDER BY tie_state = 'attached' DESC, active_at LIMIT 1`, [businessId]);
+    const row = await r.one<{ id: string }>(
+      `SELECT id FROM number WHERE business_id = $1 AND state = 'active' ORDER BY tie_state = 'attached' DESC, active_at LIMIT 1`,
+      [businessId],
+    );
     return row?.id ?? null;
   }
 
@@ -227,13 +419,36 @@ export class Numbers {
 
   private show(row: NumberRow): NumberView {
     const clearance = clearanceOf(row);
-    const verdict = judge(NOBODY, { ...ABOUT_NUMBER, accountState: gateAccount(row.account_state), textsOff: row.texts_off === 1, clearance }, { ...NUMBER_RULES, at: this.p.clock.now() }, { balance: 1, dailySegments: 1 });
+    const verdict = judge(
+      NOBODY,
+      { ...ABOUT_NUMBER, accountState: gateAccount(row.account_state), textsOff: row.texts_off === 1, clearance },
+      { ...NUMBER_RULES, at: this.p.clock.now() },
+      { balance: 1, dailySegments: 1 },
+    );
     const reason = verdict.post === 7 && verdict.reason ? REASONS[verdict.reason] : null;
     return {
-      id: row.id, e164: row.e164, label: row.label, description: row.description, kind: row.kind, capabilities: JSON.parse(row.capabilities) as string[], source: row.source, state: row.state, note: row.note, monthly: row.monthly,
-      campaignId: row.campaign_id, campaignName: row.campaign_name, campaignState: row.campaign_state, tieState: row.tie_state, clearance, orderedAt: row.ordered_at, activeAt: row.active_at, version: row.version,
+      id: row.id,
+      e164: row.e164,
+      label: row.label,
+      description: row.description,
+      kind: row.kind,
+      capabilities: JSON.parse(row.capabilities) as string[],
+      source: row.source,
+      state: row.state,
+      note: row.note,
+      monthly: row.monthly,
+      campaignId: row.campaign_id,
+      campaignName: row.campaign_name,
+      campaignState: row.campaign_state,
+      tieState: row.tie_state,
+      clearance,
+      orderedAt: row.ordered_at,
+      activeAt: row.active_at,
+      version: row.version,
       // A number by itself has no recipient: only the country and its own clearance are asked.
-      answers: verdict.answers.map((a) => ([2, 7].includes(a.post) ? a : { post: a.post, result: 'not asked' as const })),
+      answers: verdict.answers.map((a) =>
+        [2, 7].includes(a.post) ? a : { post: a.post, result: 'not asked' as const },
+      ),
       deciding: reason ? { result: verdict.result, why: reason.why, lift: reason.lift } : null,
       nextStep: nextStep(row, clearance),
     };
@@ -241,10 +456,34 @@ export class Numbers {
 }
 
 const NOBODY: Subject = {
-  wellFormed: true, country: 'US', zones: '', states: '', lookedUp: true, textable: 'yes', reachable: true, trouble: 'none', faultsInReview: false, suppressed: false, wishInReview: false,
-  consent: { conversational: 'granted', informational: 'granted', promotional: 'granted' }, conversationUntil: null, carrierKind: 'A', promotionalCapUntil: null, firstText: false, stopLineDue: false, fieldEmpty: false,
+  wellFormed: true,
+  country: 'US',
+  zones: '',
+  states: '',
+  lookedUp: true,
+  textable: 'yes',
+  reachable: true,
+  trouble: 'none',
+  faultsInReview: false,
+  suppressed: false,
+  wishInReview: false,
+  consent: { conversational: 'granted', informational: 'granted', promotional: 'granted' },
+  conversationUntil: null,
+  carrierKind: 'A',
+  promotionalCapUntil: null,
+  firstText: false,
+  stopLineDue: false,
+  fieldEmpty: false,
 };
-const ABOUT_NUMBER = { kind: 'dispatch', purpose: 'conversational', transactional: false, namesSender: true, showsStop: true, contentBlocked: false, segments: 0 } as const;
+const ABOUT_NUMBER = {
+  kind: 'dispatch',
+  purpose: 'conversational',
+  transactional: false,
+  namesSender: true,
+  showsStop: true,
+  contentBlocked: false,
+  segments: 0,
+} as const;
 const NUMBER_RULES = { hours: DEFAULT_HOURS, openCountries: ['US'], transactionalAnyHour: true, segmentPrice: 0 };
 
 function gateAccount(state: string): MessageFacts['accountState'] {
@@ -259,17 +498,40 @@ function clearanceOf(row: Pick<NumberRow, 'state' | 'campaign_id' | 'campaign_st
 }
 
 function nextStep(row: NumberRow, clearance: Clearance): NumberView['nextStep'] {
-  if (row.state === 'failed') return { title: 'Choose another number.', why: `${row.note} The money is back on the balance.`, action: 'acquire' };
-  if (row.state === 'ordered') return { title: 'Wait for the exchange.', why: 'Provisioning takes less than a minute; this page changes by itself.', action: 'wait' };
+  if (row.state === 'failed')
+    return { title: 'Choose another number.', why: `${row.note} The money is back on the balance.`, action: 'acquire' };
+  if (row.state === 'ordered')
+    return {
+      title: 'Wait for the exchange.',
+      why: 'Provisioning takes less than a minute; this page changes by itself.',
+      action: 'wait',
+    };
   if (row.state === 'paused') return { title: 'Top up the balance.', why: row.note, action: 'account' };
-  if (row.account_state !== 'open') return { title: 'Open the account.', why: `The account is ${row.account_state}; nothing is sent until it is open.`, action: 'account' };
+  if (row.account_state !== 'open')
+    return {
+      title: 'Open the account.',
+      why: `The account is ${row.account_state}; nothing is sent until it is open.`,
+      action: 'account',
+    };
   switch (clearance) {
     case 'number-not-tied':
-      return { title: 'Tie it to a campaign.', why: 'The networks refuse texts from a number in no registered campaign.', action: 'tie' };
+      return {
+        title: 'Tie it to a campaign.',
+        why: 'The networks refuse texts from a number in no registered campaign.',
+        action: 'tie',
+      };
     case 'registration-pending':
-      return { title: 'Wait for the networks.', why: `They confirm ${row.campaign_name ?? 'the campaign'} for this number in about a day.`, action: 'wait' };
+      return {
+        title: 'Wait for the networks.',
+        why: `They confirm ${row.campaign_name ?? 'the campaign'} for this number in about a day.`,
+        action: 'wait',
+      };
     case 'registration-declined':
-      return { title: 'Mend the campaign.', why: 'The registrar declined it; its reasons stand beside the words.', action: 'register' };
+      return {
+        title: 'Mend the campaign.',
+        why: 'The registrar declined it; its reasons stand beside the words.',
+        action: 'register',
+      };
     default:
       return { title: 'Nothing to do.', why: 'This number is cleared to send.', action: 'none' };
   }

@@ -19,10 +19,19 @@ export function numbersRoutes(router: Router, p: Platform, numbers: Numbers): vo
       areaCode: query.areaCode,
       place: area ? [area.state, STATE_NAMES.of(area.region)].filter(Boolean).join(', ') : '',
       offers: offers.map(({ e164, setup, monthly, capabilities }) => ({ e164, setup, monthly, capabilities })),
-      neighbours: near.map((n) => ({ ...n, count: stock[n.code] ?? 0 })).filter((n) => n.count > 0).slice(0, 6),
+      neighbours: near
+        .map((n) => ({ ...n, count: stock[n.code] ?? 0 }))
+        .filter((n) => n.count > 0)
+        .slice(0, 6),
     };
   });
-  serve(router, api.orderNumber, ({ params, body, person, key }) => numbers.order(person, params.businessId, body.e164, body.label, key));
-  serve(router, api.editNumber, ({ params, body, person, seenVersion }) => numbers.edit(person, params.businessId, params.id, seenVersion, body));
-  serve(router, api.tieNumber, ({ params, body, person }) => numbers.tie(person, params.businessId, params.id, body.campaignId));
+  serve(router, api.orderNumber, ({ params, body, person, key }) =>
+    numbers.order(person, params.businessId, body.e164, body.label, key),
+  );
+  serve(router, api.editNumber, ({ params, body, person, seenVersion }) =>
+    numbers.edit(person, params.businessId, params.id, seenVersion, body),
+  );
+  serve(router, api.tieNumber, ({ params, body, person }) =>
+    numbers.tie(person, params.businessId, params.id, body.campaignId),
+  );
 }

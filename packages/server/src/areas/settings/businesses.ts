@@ -31,9 +31,24 @@ export interface BusinessRow {
 
 export function showBusiness(row: BusinessRow, role: Role): Business {
   return {
-    id: row.id, legalName: row.legal_name, nameLine: row.name_line, form: row.form, street: row.street, city: row.city, state: row.state, postalCode: row.postal_code,
-    contactName: row.contact_name, contactEmail: row.contact_email, website: row.website, timeZone: row.time_zone, accountState: row.account_state, textsOff: row.texts_off === 1,
-    balance: row.balance, transactionalAnyHour: row.transactional_any_hour === 1, role, version: row.version,
+    id: row.id,
+    legalName: row.legal_name,
+    nameLine: row.name_line,
+    form: row.form,
+    street: row.street,
+    city: row.city,
+    state: row.state,
+    postalCode: row.postal_code,
+    contactName: row.contact_name,
+    contactEmail: row.contact_email,
+    website: row.website,
+    timeZone: row.time_zone,
+    accountState: row.account_state,
+    textsOff: row.texts_off === 1,
+    balance: row.balance,
+    transactionalAnyHour: row.transactional_any_hour === 1,
+    role,
+    version: row.version,
   };
 }
 
@@ -55,24 +70,75 @@ export class Businesses {
 
   async add(w: Writer, actor: Actor, draft: { legalName: string; nameLine: string; form: LegalForm }): Promise<string> {
     const id = newId('biz');
-    await w.run('INSERT INTO business (id, legal_name, name_line, form, created_at) VALUES ($1,$2,$3,$4,$5)', [id, draft.legalName, draft.nameLine, draft.form, this.p.clock.now()]);
-    await record(w, this.p.clock, { businessId: id, actor, action: 'business added', objectKind: 'business', objectId: id, after: draft });
+    await w.run('INSERT INTO business (id, legal_name, name_line, form, created_at) VALUES ($1,$2,$3,$4,$5)', [
+      id,
+      draft.legalName,
+      draft.nameLine,
+      draft.form,
+      this.p.clock.now(),
+    ]);
+    await record(w, this.p.clock, {
+      businessId: id,
+      actor,
+      action: 'business added',
+      objectKind: 'business',
+      objectId: id,
+      after: draft,
+    });
     return id;
   }
 
-  async edit(actor: Actor, id: string, seen: number | null, edit: { legalName: string; nameLine: string; contactName: string; contactEmail: string; website: string; street: string; city: string; state: string; postalCode: string; transactionalAnyHour: boolean }): Promise<void> {
+  async edit(
+    actor: Actor,
+    id: string,
+    seen: number | null,
+    edit: {
+      legalName: string;
+      nameLine: string;
+      contactName: string;
+      contactEmail: string;
+      website: string;
+      street: string;
+      city: string;
+      state: string;
+      postalCode: string;
+      transactionalAnyHour: boolean;
+    },
+  ): Promise<void> {
     await this.p.db.write(async (w) => {
       const before = await this.row(w, id);
       expectVersion('business', before, seen);
       const brand = await w.one<{ state: string }>(`SELECT state FROM brand WHERE business_id = $1`, [id]);
       if (brand?.state === 'registered' && edit.legalName !== before.legal_name) {
-        throw refused('The legal name is locked: the brand was verified under it.', [{ field: 'legalName', message: 'Locked since the brand is registered.' }]);
+        throw refused('The legal name is locked: the brand was verified under it.', [
+          { field: 'legalName', message: 'Locked since the brand is registered.' },
+        ]);
       }
       await w.run(
         `UPDATE business SET legal_name=$2, name_line=$3, contact_name=$4, contact_email=$5, website=$6, street=$7, city=$8, state=$9, postal_code=$10, transactional_any_hour=$11, version=version+1 WHERE id=$1`,
-        [id, edit.legalName, edit.nameLine, edit.contactName, edit.contactEmail, edit.website, edit.street, edit.city, edit.state, edit.postalCode, edit.transactionalAnyHour ? 1 : 0],
+        [
+          id,
+          edit.legalName,
+          edit.nameLine,
+          edit.contactName,
+          edit.contactEmail,
+          edit.website,
+          edit.street,
+          edit.city,
+          edit.state,
+          edit.postalCode,
+          edit.transactionalAnyHour ? 1 : 0,
+        ],
       );
-      await record(w, this.p.clock, { businessId: id, actor, action: 'business edited', objectKind: 'business', objectId: id, before: showBusiness(before, 'administrator'), after: edit });
+      await record(w, this.p.clock, {
+        businessId: id,
+        actor,
+        action: 'business edited',
+        objectKind: 'business',
+        objectId: id,
+        before: showBusiness(before, 'administrator'),
+        after: edit,
+      });
       w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
     });
   }
@@ -82,12 +148,36 @@ export class Businesses {
     await this.p.db.write(async (w) => {
       const row = await this.row(w, id);
       if (row.account_state !== 'provisional') return;
-      const missing = ([['street', row.street], ['city', row.city], ['state', row.state], ['postalCode', row.postal_code], ['contactName', row.contact_name], ['contactEmail', row.contact_email]] as const).filter(([, v]) => v === '');
-      if (missing.length > 0) throw refused('The provider asks for the address and a contact first.', missing.map(([field]) => ({ field, message: 'This is missing.' })));
-      const n = await w.one<{ n: number }>(`SELECT count(*) AS n FROM outbox WHERE kind = 'account.open' AND key LIKE $1 || ':%'`, [id]);
+      const missing = (
+        [
+          ['street', row.street],
+          ['city', row.city],
+          ['state', row.state],
+          ['postalCode', row.postal_code],
+          ['contactName', row.contact_name],
+          ['contactEmail', row.contact_email],
+        ] as const
+      ).filter(([, v]) => v === '');
+      if (missing.length > 0)
+        throw refused(
+          'The provider asks for the address and a contact first.',
+          missing.map(([field]) => ({ field, message: 'This is missing.' })),
+        );
+      const n = await w.one<{ n: number }>(
+        `SELECT count(*) AS n FROM outbox WHERE kind = 'account.open' AND key LIKE $1 || ':%'`,
+        [id],
+      );
       await w.run(`UPDATE business SET account_state = 'in review', version = version + 1 WHERE id = $1`, [id]);
       await this.p.outbox.put(w, 'account.open', `${id}:${(n?.n ?? 0) + 1}`, { legalName: row.legal_name });
-      await record(w, this.p.clock, { businessId: id, actor, action: 'account opening asked for', objectKind: 'business', objectId: id, before: { accountState: 'provisional' }, after: { accountState: 'in review' } });
+      await record(w, this.p.clock, {
+        businessId: id,
+        actor,
+        action: 'account opening asked for',
+        objectKind: 'business',
+        objectId: id,
+        before: { accountState: 'provisional' },
+        after: { accountState: 'in review' },
+      });
       w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
     });
   }
@@ -96,7 +186,15 @@ export class Businesses {
     const before = await w.one<BusinessRow>('SELECT * FROM business WHERE id = $1', [id]);
     if (!before) return;
     await w.run(`UPDATE business SET account_state = $2, version = version + 1 WHERE id = $1`, [id, state]);
-    await record(w, this.p.clock, { businessId: id, actor: SYSTEM, action: `account ${state}`, objectKind: 'business', objectId: id, before: { accountState: before.account_state }, after: { accountState: state, note } });
+    await record(w, this.p.clock, {
+      businessId: id,
+      actor: SYSTEM,
+      action: `account ${state}`,
+      objectKind: 'business',
+      objectId: id,
+      before: { accountState: before.account_state },
+      after: { accountState: state, note },
+    });
     w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
   }
 
@@ -104,7 +202,15 @@ export class Businesses {
     await this.p.db.write(async (w) => {
       const before = await this.row(w, id);
       await w.run('UPDATE business SET texts_off = $2, version = version + 1 WHERE id = $1', [id, off ? 1 : 0]);
-      await record(w, this.p.clock, { businessId: id, actor, action: off ? 'all texts switched off' : 'texts switched on', objectKind: 'business', objectId: id, before: { textsOff: before.texts_off === 1 }, after: { textsOff: off } });
+      await record(w, this.p.clock, {
+        businessId: id,
+        actor,
+        action: off ? 'all texts switched off' : 'texts switched on',
+        objectKind: 'business',
+        objectId: id,
+        before: { textsOff: before.texts_off === 1 },
+        after: { textsOff: off },
+      });
       w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
     });
   }
@@ -115,21 +221,47 @@ export class Businesses {
       const entry = idFrom('mon', id, 'top-up', key);
       if (await w.one('SELECT id FROM money_entry WHERE id = $1', [entry])) return;
       await this.move(w, id, amount, 'top-up', 'business', id, entry);
-      await record(w, this.p.clock, { businessId: id, actor, action: `topped up ${formatAmount(amount)}`, objectKind: 'business', objectId: id, after: { amount } });
+      await record(w, this.p.clock, {
+        businessId: id,
+        actor,
+        action: `topped up ${formatAmount(amount)}`,
+        objectKind: 'business',
+        objectId: id,
+        after: { amount },
+      });
     });
   }
 
   /** Takes money for something. @throws Problem 422 when the balance does not reach; nothing is taken then. */
-  async charge(w: Writer, id: string, amount: number, what: string, objectKind: string, objectId: string, entryId = newId('mon')): Promise<void> {
+  async charge(
+    w: Writer,
+    id: string,
+    amount: number,
+    what: string,
+    objectKind: string,
+    objectId: string,
+    entryId = newId('mon'),
+  ): Promise<void> {
     const row = await this.row(w, id);
     if (row.balance < amount) {
-      throw refused(`The balance is ${formatAmount(row.balance)}, this costs ${formatAmount(amount)}: ${formatAmount(amount - row.balance)} is missing. Top up first.`, [{ field: 'balance', message: 'Top up first.' }]);
+      throw refused(
+        `The balance is ${formatAmount(row.balance)}, this costs ${formatAmount(amount)}: ${formatAmount(amount - row.balance)} is missing. Top up first.`,
+        [{ field: 'balance', message: 'Top up first.' }],
+      );
     }
     await this.move(w, id, -amount, what, objectKind, objectId, entryId);
   }
 
   /** Moves money; further amounts under the same entry id are added to it (the texts of one dispatch on one day). */
-  async move(w: Writer, id: string, amount: number, what: string, objectKind: string, objectId: string, entryId = newId('mon')): Promise<void> {
+  async move(
+    w: Writer,
+    id: string,
+    amount: number,
+    what: string,
+    objectKind: string,
+    objectId: string,
+    entryId = newId('mon'),
+  ): Promise<void> {
     await w.run('UPDATE business SET balance = balance + $2 WHERE id = $1', [id, amount]);
     const after = (await this.row(w, id)).balance;
     await w.run(

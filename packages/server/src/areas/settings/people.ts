@@ -42,9 +42,15 @@ export class People {
   }
 
   async signIn(email: string, password: string): Promise<{ token: string }> {
-    const user = await this.p.db.one<{ id: string; password: string }>('SELECT id, password FROM user WHERE email = $1', [email.trim().toLowerCase()]);
+    const user = await this.p.db.one<{ id: string; password: string }>(
+      'SELECT id, password FROM user WHERE email = $1',
+      [email.trim().toLowerCase()],
+    );
     const ok = await checkPassword(password, user?.password ?? NOBODY);
-    if (!user || !ok) throw new Problem(401, 'sign-in', 'E-mail or password is wrong.', [{ field: 'password', message: 'E-mail or password is wrong.' }]);
+    if (!user || !ok)
+      throw new Problem(401, 'sign-in', 'E-mail or password is wrong.', [
+        { field: 'password', message: 'E-mail or password is wrong.' },
+      ]);
     return { token: await this.openSession(user.id) };
   }
 
@@ -52,7 +58,12 @@ export class People {
     const token = randomBytes(32).toString('base64url');
     await this.p.db.write(async (w) => {
       await w.run('DELETE FROM session WHERE expires_wall < $1', [Date.now()]);
-      await w.run('INSERT INTO session (token_hash, user_id, csrf, expires_wall) VALUES ($1,$2,$3,$4)', [tokenHash(token), userId, randomBytes(18).toString('base64url'), Date.now() + SESSION_MS]);
+      await w.run('INSERT INTO session (token_hash, user_id, csrf, expires_wall) VALUES ($1,$2,$3,$4)', [
+        tokenHash(token),
+        userId,
+        randomBytes(18).toString('base64url'),
+        Date.now() + SESSION_MS,
+      ]);
     });
     return token;
   }
@@ -68,26 +79,62 @@ export class People {
       [tokenHash(token), Date.now()],
     );
     if (!row) return undefined;
-    const roles = await this.p.db.all<{ business_id: string; role: Role }>('SELECT business_id, role FROM membership WHERE user_id = $1', [row.user_id]);
-    return { person: { id: row.user_id, name: row.name, email: row.email, roles: Object.fromEntries(roles.map((r) => [r.business_id, r.role])) }, csrf: row.csrf, mobile: row.mobile };
+    const roles = await this.p.db.all<{ business_id: string; role: Role }>(
+      'SELECT business_id, role FROM membership WHERE user_id = $1',
+      [row.user_id],
+    );
+    return {
+      person: {
+        id: row.user_id,
+        name: row.name,
+        email: row.email,
+        roles: Object.fromEntries(roles.map((r) => [r.business_id, r.role])),
+      },
+      csrf: row.csrf,
+      mobile: row.mobile,
+    };
   }
 
   async add(w: Writer, draft: { name: string; email: string; passwordHash: string }): Promise<string> {
     const id = newId('usr');
-    await w.run('INSERT INTO user (id, email, name, password, created_at) VALUES ($1,$2,$3,$4,$5)', [id, draft.email, draft.name, draft.passwordHash, this.p.clock.now()]);
+    await w.run('INSERT INTO user (id, email, name, password, created_at) VALUES ($1,$2,$3,$4,$5)', [
+      id,
+      draft.email,
+      draft.name,
+      draft.passwordHash,
+      this.p.clock.now(),
+    ]);
     return id;
   }
 
   async give(w: Writer, actor: Actor, userId: string, businessId: string, role: Role): Promise<void> {
-    await w.run('INSERT INTO membership (user_id, business_id, role) VALUES ($1,$2,$3) ON CONFLICT (user_id, business_id) DO UPDATE SET role = $3', [userId, businessId, role]);
-    await record(w, this.p.clock, { businessId, actor, action: `role ${role} given`, objectKind: 'person', objectId: userId, after: { role } });
+    await w.run(
+      'INSERT INTO membership (user_id, business_id, role) VALUES ($1,$2,$3) ON CONFLICT (user_id, business_id) DO UPDATE SET role = $3',
+      [userId, businessId, role],
+    );
+    await record(w, this.p.clock, {
+      businessId,
+      actor,
+      action: `role ${role} given`,
+      objectKind: 'person',
+      objectId: userId,
+      after: { role },
+    });
   }
 
-  async addToBusiness(actor: Actor, businessId: string, draft: { name: string; email: string; role: Role; password: string }): Promise<string> {
+  async addToBusiness(
+    actor: Actor,
+    businessId: string,
+    draft: { name: string; email: string; role: Role; password: string },
+  ): Promise<string> {
     const passwordHash = await hashPassword(draft.password);
     return this.p.db.write(async (w) => {
       const known = await w.one<{ id: string }>('SELECT id FROM user WHERE email = $1', [draft.email]);
-      if (known && (await w.one('SELECT 1 FROM membership WHERE user_id = $1 AND business_id = $2', [known.id, businessId]))) throw conflict('This person already has a role here.');
+      if (
+        known &&
+        (await w.one('SELECT 1 FROM membership WHERE user_id = $1 AND business_id = $2', [known.id, businessId]))
+      )
+        throw conflict('This person already has a role here.');
       const id = known?.id ?? (await this.add(w, { name: draft.name, email: draft.email, passwordHash }));
       await this.give(w, actor, id, businessId, draft.role);
       return id;
@@ -96,18 +143,42 @@ export class People {
 
   async changeRole(actor: Actor, businessId: string, userId: string, role: Role | 'none'): Promise<void> {
     await this.p.db.write(async (w) => {
-      const before = await w.one<{ role: Role }>('SELECT role FROM membership WHERE user_id = $1 AND business_id = $2', [userId, businessId]);
+      const before = await w.one<{ role: Role }>(
+        'SELECT role FROM membership WHERE user_id = $1 AND business_id = $2',
+        [userId, businessId],
+      );
       if (!before) throw notFound('person');
-      const admins = await w.one<{ n: number }>(`SELECT count(*) AS n FROM membership WHERE business_id = $1 AND role = 'administrator' AND user_id <> $2`, [businessId, userId]);
-      if (before.role === 'administrator' && role !== 'administrator' && (admins?.n ?? 0) === 0) throw conflict('This is the only administrator; give somebody else that role first.');
-      if (role === 'none') await w.run('DELETE FROM membership WHERE user_id = $1 AND business_id = $2', [userId, businessId]);
-      else await w.run('UPDATE membership SET role = $3 WHERE user_id = $1 AND business_id = $2', [userId, businessId, role]);
-      await record(w, this.p.clock, { businessId, actor, action: role === 'none' ? 'role taken away' : `role ${role} given`, objectKind: 'person', objectId: userId, before, after: { role } });
+      const admins = await w.one<{ n: number }>(
+        `SELECT count(*) AS n FROM membership WHERE business_id = $1 AND role = 'administrator' AND user_id <> $2`,
+        [businessId, userId],
+      );
+      if (before.role === 'administrator' && role !== 'administrator' && (admins?.n ?? 0) === 0)
+        throw conflict('This is the only administrator; give somebody else that role first.');
+      if (role === 'none')
+        await w.run('DELETE FROM membership WHERE user_id = $1 AND business_id = $2', [userId, businessId]);
+      else
+        await w.run('UPDATE membership SET role = $3 WHERE user_id = $1 AND business_id = $2', [
+          userId,
+          businessId,
+          role,
+        ]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: role === 'none' ? 'role taken away' : `role ${role} given`,
+        objectKind: 'person',
+        objectId: userId,
+        before,
+        after: { role },
+      });
     });
   }
 
   async list(r: Reader, businessId: string): Promise<{ id: string; name: string; email: string; role: Role }[]> {
-    return r.all('SELECT u.id, u.name, u.email, m.role FROM membership m JOIN user u ON u.id = m.user_id WHERE m.business_id = $1 ORDER BY u.name', [businessId]);
+    return r.all(
+      'SELECT u.id, u.name, u.email, m.role FROM membership m JOIN user u ON u.id = m.user_id WHERE m.business_id = $1 ORDER BY u.name',
+      [businessId],
+    );
   }
 
   async setMobile(userId: string, mobile: string): Promise<void> {

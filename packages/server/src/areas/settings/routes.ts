@@ -11,16 +11,34 @@ import { showBusiness, type Businesses, type BusinessRow } from './businesses.js
 import { hashPassword, type People } from './people.js';
 import { auditPage } from './trail.js';
 
-const DEMO_SIGN_INS = ['administrator', 'coordinator', 'viewer'].map((role) => ({ role, email: `${role}@quillmere.example`, password: `quillmere-${role}` }));
+const DEMO_SIGN_INS = ['administrator', 'coordinator', 'viewer'].map((role) => ({
+  role,
+  email: `${role}@quillmere.example`,
+  password: `quillmere-${role}`,
+}));
 
 export function settingsRoutes(router: Router, p: Platform, businesses: Businesses, people: People): void {
-  const cookie = { httpOnly: true, sameSite: 'lax', secure: p.config.secureCookies, path: '/', overwrite: true, maxAge: 12 * 3_600_000 } as const;
+  const cookie = {
+    httpOnly: true,
+    sameSite: 'lax',
+    secure: p.config.secureCookies,
+    path: '/',
+    overwrite: true,
+    maxAge: 12 * 3_600_000,
+  } as const;
 
   async function session(ctx: Context): Promise<api.Session> {
     const person = ctx.state['person'] as Person | undefined;
-    const rows = person ? await p.db.all<BusinessRow>('SELECT b.* FROM business b JOIN membership m ON m.business_id = b.id WHERE m.user_id = $1 ORDER BY b.created_at, b.id', [person.id]) : [];
+    const rows = person
+      ? await p.db.all<BusinessRow>(
+          'SELECT b.* FROM business b JOIN membership m ON m.business_id = b.id WHERE m.user_id = $1 ORDER BY b.created_at, b.id',
+          [person.id],
+        )
+      : [];
     return {
-      user: person ? { id: person.id, name: person.name, email: person.email, mobile: String(ctx.state['mobile'] ?? '') } : null,
+      user: person
+        ? { id: person.id, name: person.name, email: person.email, mobile: String(ctx.state['mobile'] ?? '') }
+        : null,
       setupNeeded: !(await people.anybody()),
       demo: p.config.demo,
       simulated: p.config.simulated,
@@ -41,10 +59,13 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
     return session(ctx);
   }
 
-  const shown = async (person: Person, id: string): Promise<api.Business> => showBusiness(await businesses.row(p.db, id), person.roles[id] ?? 'viewer');
+  const shown = async (person: Person, id: string): Promise<api.Business> =>
+    showBusiness(await businesses.row(p.db, id), person.roles[id] ?? 'viewer');
 
   serve(router, api.getSession, ({ ctx }) => session(ctx));
-  serve(router, api.signIn, async ({ body, ctx }) => signedIn(ctx, (await people.signIn(body.email, body.password)).token));
+  serve(router, api.signIn, async ({ body, ctx }) =>
+    signedIn(ctx, (await people.signIn(body.email, body.password)).token),
+  );
   serve(router, api.signOut, async ({ ctx }) => {
     await people.closeSession(ctx.cookies.get(SESSION_COOKIE) ?? '');
     ctx.cookies.set(SESSION_COOKIE, '', { ...cookie, maxAge: 0 });
@@ -62,8 +83,10 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
     return signedIn(ctx, await people.openSession(userId));
   });
   serve(router, api.saveOwnMobile, async ({ body, person, ctx }) => {
-    const parsed = body.mobile.trim() === '' ? null : parsePhone(body.mobile, { defaultRegion: 'US', allowFictional: true });
-    if (parsed && !parsed.ok) throw refused('This is no mobile number.', [{ field: 'mobile', message: 'Write it like 201-555-0142.' }]);
+    const parsed =
+      body.mobile.trim() === '' ? null : parsePhone(body.mobile, { defaultRegion: 'US', allowFictional: true });
+    if (parsed && !parsed.ok)
+      throw refused('This is no mobile number.', [{ field: 'mobile', message: 'Write it like 201-555-0142.' }]);
     await people.setMobile(person.id, parsed?.ok ? parsed.e164 : '');
     ctx.state['mobile'] = parsed?.ok ? parsed.e164 : '';
     return session(ctx);
@@ -96,11 +119,32 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
   });
   serve(router, api.listMoney, async ({ params, query }) => {
     const from = Number(query.cursor ?? 0);
-    const rows = await p.db.all<{ id: string; at: number; amount: number; what: string; object_kind: string; object_id: string; balance_after: number }>(
-      'SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, rowid DESC LIMIT $2 OFFSET $3', [params.businessId, query.limit + 1, from]);
-    const total = await p.db.one<{ n: number }>('SELECT count(*) AS n FROM money_entry WHERE business_id = $1', [params.businessId]);
+    const rows = await p.db.all<{
+      id: string;
+      at: number;
+      amount: number;
+      what: string;
+      object_kind: string;
+      object_id: string;
+      balance_after: number;
+    }>('SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, rowid DESC LIMIT $2 OFFSET $3', [
+      params.businessId,
+      query.limit + 1,
+      from,
+    ]);
+    const total = await p.db.one<{ n: number }>('SELECT count(*) AS n FROM money_entry WHERE business_id = $1', [
+      params.businessId,
+    ]);
     return {
-      items: rows.slice(0, query.limit).map((r) => ({ id: r.id, at: r.at, amount: r.amount, what: r.what, objectKind: r.object_kind, objectId: r.object_id, balanceAfter: r.balance_after })),
+      items: rows.slice(0, query.limit).map((r) => ({
+        id: r.id,
+        at: r.at,
+        amount: r.amount,
+        what: r.what,
+        objectKind: r.object_kind,
+        objectId: r.object_id,
+        balanceAfter: r.balance_after,
+      })),
       next: rows.length > query.limit ? String(from + query.limit) : null,
       total: total?.n ?? 0,
     };
@@ -120,9 +164,34 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
   serve(router, api.listAudit, ({ params, query }) => auditPage(p.db, params.businessId, query));
 
   serve(router, api.listJobs, async ({ params }) => {
-    const rows = await p.db.all<{ id: string; kind: string; title: string; state: api.JobView['state']; done_count: number; total_count: number; result: string | null; error: string | null; created_at: number; finished_at: number | null }>(
-      `SELECT * FROM job WHERE business_id = $1 AND title <> '' ORDER BY created_at DESC LIMIT 30`, [params.businessId]);
-    return { items: rows.map((j) => ({ id: j.id, kind: j.kind, title: j.title, state: j.state, done: j.done_count, total: j.total_count, result: j.result ?? '', error: j.error ?? '', createdAt: j.created_at, finishedAt: j.finished_at })) };
+    const rows = await p.db.all<{
+      id: string;
+      kind: string;
+      title: string;
+      state: api.JobView['state'];
+      done_count: number;
+      total_count: number;
+      result: string | null;
+      error: string | null;
+      created_at: number;
+      finished_at: number | null;
+    }>(`SELECT * FROM job WHERE business_id = $1 AND title <> '' ORDER BY created_at DESC LIMIT 30`, [
+      params.businessId,
+    ]);
+    return {
+      items: rows.map((j) => ({
+        id: j.id,
+        kind: j.kind,
+        title: j.title,
+        state: j.state,
+        done: j.done_count,
+        total: j.total_count,
+        result: j.result ?? '',
+        error: j.error ?? '',
+        createdAt: j.created_at,
+        finishedAt: j.finished_at,
+      })),
+    };
   });
   serve(router, api.controlJob, async ({ params, body }) => {
     const ok = await p.db.write((w) => p.jobs.control(w, params.businessId, params.id, body.wish));
@@ -137,16 +206,43 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
     return Promise.resolve({ now, moving: true });
   });
   serve(router, api.getRules, () =>
-    Promise.resolve({ hours: [FEDERAL_HOURS, ...STATE_HOURS].map((h) => ({ state: h.state || 'all others', hours: describeHours(h), source: h.source, checked: h.checked })), notice: 'Shipped defaults, to be checked row by row. They are the product’s knowledge, not legal advice.' }),
+    Promise.resolve({
+      hours: [FEDERAL_HOURS, ...STATE_HOURS].map((h) => ({
+        state: h.state || 'all others',
+        hours: describeHours(h),
+        source: h.source,
+        checked: h.checked,
+      })),
+      notice: 'Shipped defaults, to be checked row by row. They are the product’s knowledge, not legal advice.',
+    }),
   );
   serve(router, api.listConnections, async () => {
-    const answering = async (url: string): Promise<boolean> => fetch(`${url}/health`, { signal: AbortSignal.timeout(2000) }).then((r) => r.ok, () => false);
-    const items = await Promise.all(Object.entries(p.config.gateways).map(async ([service, address]) => ({ service, address, simulated: p.config.simulated, answering: await answering(address) })));
+    const answering = async (url: string): Promise<boolean> =>
+      fetch(`${url}/health`, { signal: AbortSignal.timeout(2000) }).then(
+        (r) => r.ok,
+        () => false,
+      );
+    const items = await Promise.all(
+      Object.entries(p.config.gateways).map(async ([service, address]) => ({
+        service,
+        address,
+        simulated: p.config.simulated,
+        answering: await answering(address),
+      })),
+    );
     return { items };
   });
 }
 
 function describeHours(h: HoursRule): string {
-  const span = (x: [number, number] | null): string => (x === null ? 'closed' : `${String(x[0]).padStart(2, '0')}–${x[1]}`);
-  return [span([h.from, h.to]), h.saturday === undefined ? '' : `Saturdays ${span(h.saturday)}`, h.sunday === undefined ? '' : `Sundays ${span(h.sunday)}`, h.notOnHolidays ? 'closed on legal holidays' : ''].filter(Boolean).join(', ');
+  const span = (x: [number, number] | null): string =>
+    x === null ? 'closed' : `${String(x[0]).padStart(2, '0')}–${x[1]}`;
+  return [
+    span([h.from, h.to]),
+    h.saturday === undefined ? '' : `Saturdays ${span(h.saturday)}`,
+    h.sunday === undefined ? '' : `Sundays ${span(h.sunday)}`,
+    h.notOnHolidays ? 'closed on legal holidays' : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
 }

@@ -16,14 +16,31 @@ interface AuditRow {
 const parse = (json: string | null): unknown => (json === null ? null : JSON.parse(json));
 
 /** A page of the audit trail, newest first; of one object where one is named. */
-export async function auditPage(r: Reader, businessId: string, q: { cursor?: string; limit: number; objectKind?: string; objectId?: string }): Promise<{ items: AuditEntry[]; next: string | null; total: number }> {
+export async function auditPage(
+  r: Reader,
+  businessId: string,
+  q: { cursor?: string; limit: number; objectKind?: string; objectId?: string },
+): Promise<{ items: AuditEntry[]; next: string | null; total: number }> {
   const where = `business_id = $1 AND ($2 = '' OR object_kind = $2) AND ($3 = '' OR object_id = $3)`;
   const bind = [businessId, q.objectKind ?? '', q.objectId ?? ''];
-  const rows = await r.all<AuditRow>(`SELECT * FROM audit WHERE ${where} AND n < $4 ORDER BY n DESC LIMIT $5`, [...bind, q.cursor ? Number(q.cursor) : Number.MAX_SAFE_INTEGER, q.limit + 1]);
+  const rows = await r.all<AuditRow>(`SELECT * FROM audit WHERE ${where} AND n < $4 ORDER BY n DESC LIMIT $5`, [
+    ...bind,
+    q.cursor ? Number(q.cursor) : Number.MAX_SAFE_INTEGER,
+    q.limit + 1,
+  ]);
   const total = await r.one<{ n: number }>(`SELECT count(*) AS n FROM audit WHERE ${where}`, bind);
   const items = rows.slice(0, q.limit);
   return {
-    items: items.map((a) => ({ id: a.id, at: a.at, actor: a.actor_name, action: a.action, objectKind: a.object_kind, objectId: a.object_id, before: parse(a.before), after: parse(a.after) })),
+    items: items.map((a) => ({
+      id: a.id,
+      at: a.at,
+      actor: a.actor_name,
+      action: a.action,
+      objectKind: a.object_kind,
+      objectId: a.object_id,
+      before: parse(a.before),
+      after: parse(a.after),
+    })),
     next: rows.length > q.limit ? String(items[items.length - 1]?.n ?? '') : null,
     total: total?.n ?? 0,
   };

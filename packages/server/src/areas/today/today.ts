@@ -24,21 +24,51 @@ export class Today {
   ) {}
 
   async get(businessId: string): Promise<{ matters: Matter[]; course: Course }> {
-    const matters = (await Promise.all([this.account(businessId), this.ofNumbers(businessId), this.ofRegistration(businessId), this.ofContacts(businessId), this.ofConsent(businessId), this.ofDispatch(businessId), this.ofWatch(businessId), this.ofInbox(businessId)])).flat();
+    const matters = (
+      await Promise.all([
+        this.account(businessId),
+        this.ofNumbers(businessId),
+        this.ofRegistration(businessId),
+        this.ofContacts(businessId),
+        this.ofConsent(businessId),
+        this.ofDispatch(businessId),
+        this.ofWatch(businessId),
+        this.ofInbox(businessId),
+      ])
+    ).flat();
     const rank = { stop: 0, hold: 1, note: 2 };
     matters.sort((a, b) => rank[a.weight] - rank[b.weight] || AREAS.indexOf(a.area) - AREAS.indexOf(b.area));
     const course: Course = Object.fromEntries(
       AREAS.map((area) => {
         const mine = matters.filter((m) => m.area === area);
-        const worst = mine.some((m) => m.weight === 'stop') ? 'stop' : mine.some((m) => m.weight === 'hold') ? 'hold' : 'none';
+        const worst = mine.some((m) => m.weight === 'stop')
+          ? 'stop'
+          : mine.some((m) => m.weight === 'hold')
+            ? 'hold'
+            : 'none';
         return [area, { open: mine.reduce((n, m) => n + m.count, 0), worst }];
       }),
     );
-    course['today'] = { open: matters.length, worst: matters.some((m) => m.weight === 'stop') ? 'stop' : matters.some((m) => m.weight === 'hold') ? 'hold' : 'none' };
+    course['today'] = {
+      open: matters.length,
+      worst: matters.some((m) => m.weight === 'stop')
+        ? 'stop'
+        : matters.some((m) => m.weight === 'hold')
+          ? 'hold'
+          : 'none',
+    };
     return { matters, course };
   }
 
-  private matter(area: string, weight: Matter['weight'], title: string, detail: string, link: string, count = 1, at: number | null = null): Matter {
+  private matter(
+    area: string,
+    weight: Matter['weight'],
+    title: string,
+    detail: string,
+    link: string,
+    count = 1,
+    at: number | null = null,
+  ): Matter {
     return { area, weight, title, detail, link, count, at };
   }
 
@@ -49,70 +79,264 @@ export class Today {
   private async account(id: string): Promise<Matter[]> {
     const b = await this.businesses.row(this.p.db, id);
     const out: Matter[] = [];
-    if (b.account_state === 'provisional') out.push(this.matter('settings', 'stop', 'Open the account', 'A provisional account may search and draft, but not buy, register or send.', 'settings/business'));
-    if (b.account_state === 'in review') out.push(this.matter('settings', 'hold', 'The provider looks at the account', 'Numbers can be bought and brands registered as soon as it is open.', 'settings/business'));
-    if (b.account_state === 'restricted' || b.account_state === 'suspended') out.push(this.matter('settings', 'stop', `The account is ${b.account_state}`, 'Talk to the provider.', 'settings/business'));
-    if (b.texts_off === 1) out.push(this.matter('settings', 'hold', 'All texts are switched off', 'Whatever would be sent is held until they are switched on again.', 'settings/business'));
-    if (b.balance < LOW_BALANCE) out.push(this.matter('settings', b.balance === 0 ? 'stop' : 'hold', `The balance is ${formatAmount(b.balance)}`, 'Numbers, registrations, lookups and texts are paid from it.', 'settings/money'));
+    if (b.account_state === 'provisional')
+      out.push(
+        this.matter(
+          'settings',
+          'stop',
+          'Open the account',
+          'A provisional account may search and draft, but not buy, register or send.',
+          'settings/business',
+        ),
+      );
+    if (b.account_state === 'in review')
+      out.push(
+        this.matter(
+          'settings',
+          'hold',
+          'The provider looks at the account',
+          'Numbers can be bought and brands registered as soon as it is open.',
+          'settings/business',
+        ),
+      );
+    if (b.account_state === 'restricted' || b.account_state === 'suspended')
+      out.push(
+        this.matter(
+          'settings',
+          'stop',
+          `The account is ${b.account_state}`,
+          'Talk to the provider.',
+          'settings/business',
+        ),
+      );
+    if (b.texts_off === 1)
+      out.push(
+        this.matter(
+          'settings',
+          'hold',
+          'All texts are switched off',
+          'Whatever would be sent is held until they are switched on again.',
+          'settings/business',
+        ),
+      );
+    if (b.balance < LOW_BALANCE)
+      out.push(
+        this.matter(
+          'settings',
+          b.balance === 0 ? 'stop' : 'hold',
+          `The balance is ${formatAmount(b.balance)}`,
+          'Numbers, registrations, lookups and texts are paid from it.',
+          'settings/money',
+        ),
+      );
     return out;
   }
 
   private async ofNumbers(id: string): Promise<Matter[]> {
     const all = await this.numbers.list(this.p.db, id);
-    if (all.length === 0) return [this.matter('numbers', 'note', 'Get a number', 'There is no number to send from yet.', 'numbers/acquire', 0)];
+    if (all.length === 0)
+      return [
+        this.matter('numbers', 'note', 'Get a number', 'There is no number to send from yet.', 'numbers/acquire', 0),
+      ];
     return all
       .filter((n) => n.state !== 'released' && n.nextStep.action !== 'none')
-      .map((n) => this.matter('numbers', n.nextStep.action === 'wait' ? 'hold' : 'stop', `${formatPhone(n.e164)}${n.label ? ` ${n.label}` : ''}: ${n.nextStep.title}`, n.nextStep.why, `numbers?open=${n.id}`));
+      .map((n) =>
+        this.matter(
+          'numbers',
+          n.nextStep.action === 'wait' ? 'hold' : 'stop',
+          `${formatPhone(n.e164)}${n.label ? ` ${n.label}` : ''}: ${n.nextStep.title}`,
+          n.nextStep.why,
+          `numbers?open=${n.id}`,
+        ),
+      );
   }
 
   private async ofRegistration(id: string): Promise<Matter[]> {
     const d = await this.registration.dossier(id);
     const out: Matter[] = [];
     const one = (what: string, state: string, blocks: number, link: string): void => {
-      if (state === 'declined') out.push(this.matter('registration', 'stop', `${what} was declined`, 'Its reasons stand beside the words they speak of. Mend and resubmit.', link));
-      else if (state === 'in review') out.push(this.matter('registration', 'hold', `${what} is in review`, 'The registrar usually answers within a few days.', link));
-      else if (state === 'draft') out.push(this.matter('registration', 'note', `${what} is a draft`, blocks > 0 ? `${blocks} finding${blocks === 1 ? '' : 's'} to mend before it can be submitted.` : 'It can be submitted.', link));
+      if (state === 'declined')
+        out.push(
+          this.matter(
+            'registration',
+            'stop',
+            `${what} was declined`,
+            'Its reasons stand beside the words they speak of. Mend and resubmit.',
+            link,
+          ),
+        );
+      else if (state === 'in review')
+        out.push(
+          this.matter(
+            'registration',
+            'hold',
+            `${what} is in review`,
+            'The registrar usually answers within a few days.',
+            link,
+          ),
+        );
+      else if (state === 'draft')
+        out.push(
+          this.matter(
+            'registration',
+            'note',
+            `${what} is a draft`,
+            blocks > 0
+              ? `${blocks} finding${blocks === 1 ? '' : 's'} to mend before it can be submitted.`
+              : 'It can be submitted.',
+            link,
+          ),
+        );
     };
-    one('The brand', d.brand.state, d.brand.findings.filter((f) => f.severity === 'block').length, 'registration/brand');
-    for (const c of d.campaigns) one(`Campaign ${c.name}`, c.state, c.findings.filter((f) => f.severity === 'block').length, `registration/campaigns/${c.id}`);
+    one(
+      'The brand',
+      d.brand.state,
+      d.brand.findings.filter((f) => f.severity === 'block').length,
+      'registration/brand',
+    );
+    for (const c of d.campaigns)
+      one(
+        `Campaign ${c.name}`,
+        c.state,
+        c.findings.filter((f) => f.severity === 'block').length,
+        `registration/campaigns/${c.id}`,
+      );
     return out;
   }
 
   private async ofContacts(id: string): Promise<Matter[]> {
-    const never = await this.count(this.p.db, `SELECT count(*) AS n FROM contact_number WHERE business_id = $1 AND looked_up_at IS NULL`, [id]);
-    const faults = await this.count(this.p.db, `SELECT count(*) AS n FROM contact_number WHERE business_id = $1 AND faults_in_review = 1`, [id]);
+    const never = await this.count(
+      this.p.db,
+      `SELECT count(*) AS n FROM contact_number WHERE business_id = $1 AND looked_up_at IS NULL`,
+      [id],
+    );
+    const faults = await this.count(
+      this.p.db,
+      `SELECT count(*) AS n FROM contact_number WHERE business_id = $1 AND faults_in_review = 1`,
+      [id],
+    );
     return [
-      ...(never > 0 ? [this.matter('contacts', 'hold', `${never.toLocaleString('en-US')} numbers never looked up`, 'Errors on a cold list get an account suspended: look them up before the first send.', 'contacts?textable=unknown', never)] : []),
-      ...(faults > 0 ? [this.matter('contacts', 'hold', `${faults.toLocaleString('en-US')} numbers with three faults in 30 days`, 'They are held until somebody looks.', 'contacts', faults)] : []),
+      ...(never > 0
+        ? [
+            this.matter(
+              'contacts',
+              'hold',
+              `${never.toLocaleString('en-US')} numbers never looked up`,
+              'Errors on a cold list get an account suspended: look them up before the first send.',
+              'contacts?textable=unknown',
+              never,
+            ),
+          ]
+        : []),
+      ...(faults > 0
+        ? [
+            this.matter(
+              'contacts',
+              'hold',
+              `${faults.toLocaleString('en-US')} numbers with three faults in 30 days`,
+              'They are held until somebody looks.',
+              'contacts',
+              faults,
+            ),
+          ]
+        : []),
     ];
   }
 
   private async ofConsent(id: string): Promise<Matter[]> {
-    const reviews = await this.count(this.p.db, `SELECT count(*) AS n FROM reply_review WHERE business_id = $1 AND state = 'open'`, [id]);
-    const oldest = await this.p.db.one<{ at: number | null }>(`SELECT min(at) AS at FROM reply_review WHERE business_id = $1 AND state = 'open'`, [id]);
-    const unproven = await this.count(this.p.db, `SELECT count(*) AS n FROM contact_number WHERE business_id = $1 AND (consent_promotional = 'unproven' OR consent_informational = 'unproven')`, [id]);
+    const reviews = await this.count(
+      this.p.db,
+      `SELECT count(*) AS n FROM reply_review WHERE business_id = $1 AND state = 'open'`,
+      [id],
+    );
+    const oldest = await this.p.db.one<{ at: number | null }>(
+      `SELECT min(at) AS at FROM reply_review WHERE business_id = $1 AND state = 'open'`,
+      [id],
+    );
+    const unproven = await this.count(
+      this.p.db,
+      `SELECT count(*) AS n FROM contact_number WHERE business_id = $1 AND (consent_promotional = 'unproven' OR consent_informational = 'unproven')`,
+      [id],
+    );
     return [
-      ...(reviews > 0 ? [this.matter('consent', 'stop', `${reviews} repl${reviews === 1 ? 'y' : 'ies'} may be a wish to stop`, 'Read them; the law’s outer limit is ten business days.', 'consent/replies', reviews, oldest?.at ?? null)] : []),
-      ...(unproven > 0 ? [this.matter('consent', 'note', `${unproven.toLocaleString('en-US')} claims of consent without proof`, 'They do not open the gate. File the forms, or invite people to the opt-in page.', 'contacts?promotional=unproven', unproven)] : []),
+      ...(reviews > 0
+        ? [
+            this.matter(
+              'consent',
+              'stop',
+              `${reviews} repl${reviews === 1 ? 'y' : 'ies'} may be a wish to stop`,
+              'Read them; the law’s outer limit is ten business days.',
+              'consent/replies',
+              reviews,
+              oldest?.at ?? null,
+            ),
+          ]
+        : []),
+      ...(unproven > 0
+        ? [
+            this.matter(
+              'consent',
+              'note',
+              `${unproven.toLocaleString('en-US')} claims of consent without proof`,
+              'They do not open the gate. File the forms, or invite people to the opt-in page.',
+              'contacts?promotional=unproven',
+              unproven,
+            ),
+          ]
+        : []),
     ];
   }
 
   private async ofDispatch(id: string): Promise<Matter[]> {
     const rows = await this.p.db.all<{ id: string; title: string; state: string; held: number }>(
-      `SELECT d.id, d.title, d.state, (SELECT count(*) FROM message m WHERE m.dispatch_id = d.id AND m.state = 'held') AS held FROM dispatch d WHERE d.business_id = $1 AND d.state IN ('draft','sending') ORDER BY d.created_at DESC LIMIT 20`, [id]);
+      `SELECT d.id, d.title, d.state, (SELECT count(*) FROM message m WHERE m.dispatch_id = d.id AND m.state = 'held') AS held FROM dispatch d WHERE d.business_id = $1 AND d.state IN ('draft','sending') ORDER BY d.created_at DESC LIMIT 20`,
+      [id],
+    );
     return rows.map((d) =>
       d.state === 'draft'
         ? this.matter('dispatch', 'note', `Draft: ${d.title}`, 'Not sent yet.', `dispatch/${d.id}`)
-        : this.matter('dispatch', 'hold', `Sending: ${d.title}`, d.held > 0 ? `${d.held.toLocaleString('en-US')} held; they follow by themselves when their moment comes.` : 'Texts are leaving at the permitted pace.', `dispatch/${d.id}`));
+        : this.matter(
+            'dispatch',
+            'hold',
+            `Sending: ${d.title}`,
+            d.held > 0
+              ? `${d.held.toLocaleString('en-US')} held; they follow by themselves when their moment comes.`
+              : 'Texts are leaving at the permitted pace.',
+            `dispatch/${d.id}`,
+          ),
+    );
   }
 
   private async ofWatch(id: string): Promise<Matter[]> {
-    return (await this.watch.numbers(id, 30)).filter((n) => n.level !== 'quiet').map((n) => this.matter('watch', n.level === 'watch' ? 'hold' : 'stop', `${formatPhone(n.e164)} ${n.label}: ${n.because}`, 'Over the last 30 days.', `watch?number=${n.numberId}`));
+    return (await this.watch.numbers(id, 30))
+      .filter((n) => n.level !== 'quiet')
+      .map((n) =>
+        this.matter(
+          'watch',
+          n.level === 'watch' ? 'hold' : 'stop',
+          `${formatPhone(n.e164)} ${n.label}: ${n.because}`,
+          'Over the last 30 days.',
+          `watch?number=${n.numberId}`,
+        ),
+      );
   }
 
   private async ofInbox(id: string): Promise<Matter[]> {
-    const n = await this.count(this.p.db, `SELECT count(*) AS n FROM thread WHERE business_id = $1 AND unread > 0`, [id]);
-    return n > 0 ? [this.matter('inbox', 'note', `${n} unread conversation${n === 1 ? '' : 's'}`, 'Staff may answer within 24 hours of a person’s last word.', 'inbox?unread=yes', n)] : [];
+    const n = await this.count(this.p.db, `SELECT count(*) AS n FROM thread WHERE business_id = $1 AND unread > 0`, [
+      id,
+    ]);
+    return n > 0
+      ? [
+          this.matter(
+            'inbox',
+            'note',
+            `${n} unread conversation${n === 1 ? '' : 's'}`,
+            'Staff may answer within 24 hours of a person’s last word.',
+            'inbox?unread=yes',
+            n,
+          ),
+        ]
+      : [];
   }
 
   /** Numbers, contacts, dispatches and campaigns by words or digits. */
@@ -121,15 +345,41 @@ export class Today {
     const digits = q.replace(/\D/g, '');
     const byDigits = digits.length >= 3;
     const r = this.p.db;
-    const numbers = await r.all<{ id: string; e164: string; label: string }>(`SELECT id, e164, label FROM number WHERE business_id = $1 AND (($2 <> '' AND instr(e164, $2) > 0) OR instr(lower(label), $3) > 0) LIMIT 5`, [businessId, byDigits ? digits : '', words]);
+    const numbers = await r.all<{ id: string; e164: string; label: string }>(
+      `SELECT id, e164, label FROM number WHERE business_id = $1 AND (($2 <> '' AND instr(e164, $2) > 0) OR instr(lower(label), $3) > 0) LIMIT 5`,
+      [businessId, byDigits ? digits : '', words],
+    );
     const contacts = await r.all<{ id: string; name: string; e164: string }>(
-      `SELECT c.id, trim(c.first_name || ' ' || c.last_name) AS name, cn.e164 FROM contact c JOIN contact_number cn ON cn.contact_id = c.id WHERE c.business_id = $1 AND (($2 <> '' AND instr(cn.e164, $2) > 0) OR instr(lower(c.first_name || ' ' || c.last_name), $3) > 0) LIMIT 8`, [businessId, byDigits ? digits : '', words]);
-    const dispatches = await r.all<{ id: string; title: string; state: string }>(`SELECT id, title, state FROM dispatch WHERE business_id = $1 AND instr(lower(title), $2) > 0 ORDER BY created_at DESC LIMIT 5`, [businessId, words]);
-    const campaigns = await r.all<{ id: string; name: string; state: string }>(`SELECT id, name, state FROM campaign WHERE business_id = $1 AND instr(lower(name), $2) > 0 LIMIT 5`, [businessId, words]);
+      `SELECT c.id, trim(c.first_name || ' ' || c.last_name) AS name, cn.e164 FROM contact c JOIN contact_number cn ON cn.contact_id = c.id WHERE c.business_id = $1 AND (($2 <> '' AND instr(cn.e164, $2) > 0) OR instr(lower(c.first_name || ' ' || c.last_name), $3) > 0) LIMIT 8`,
+      [businessId, byDigits ? digits : '', words],
+    );
+    const dispatches = await r.all<{ id: string; title: string; state: string }>(
+      `SELECT id, title, state FROM dispatch WHERE business_id = $1 AND instr(lower(title), $2) > 0 ORDER BY created_at DESC LIMIT 5`,
+      [businessId, words],
+    );
+    const campaigns = await r.all<{ id: string; name: string; state: string }>(
+      `SELECT id, name, state FROM campaign WHERE business_id = $1 AND instr(lower(name), $2) > 0 LIMIT 5`,
+      [businessId, words],
+    );
     return [
-      ...numbers.map((n) => ({ kind: 'number', title: formatPhone(n.e164), detail: n.label, link: `numbers?open=${n.id}` })),
-      ...contacts.map((c) => ({ kind: 'contact', title: c.name || formatPhone(c.e164), detail: formatPhone(c.e164), link: `contacts?open=${c.id}` })),
-      ...campaigns.map((c) => ({ kind: 'campaign', title: c.name, detail: c.state, link: `registration/campaigns/${c.id}` })),
+      ...numbers.map((n) => ({
+        kind: 'number',
+        title: formatPhone(n.e164),
+        detail: n.label,
+        link: `numbers?open=${n.id}`,
+      })),
+      ...contacts.map((c) => ({
+        kind: 'contact',
+        title: c.name || formatPhone(c.e164),
+        detail: formatPhone(c.e164),
+        link: `contacts?open=${c.id}`,
+      })),
+      ...campaigns.map((c) => ({
+        kind: 'campaign',
+        title: c.name,
+        detail: c.state,
+        link: `registration/campaigns/${c.id}`,
+      })),
       ...dispatches.map((d) => ({ kind: 'dispatch', title: d.title, detail: d.state, link: `dispatch/${d.id}` })),
     ];
   }

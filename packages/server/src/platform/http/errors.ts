@@ -7,15 +7,32 @@ export function problems(log: Logger): Middleware {
   return async (ctx, next) => {
     try {
       await next();
-      if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/')) throw new Problem(404, 'not-found', 'There is no such address in the API.');
+      if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/'))
+        throw new Problem(404, 'not-found', 'There is no such address in the API.');
       if (ctx.status === 405) throw new Problem(405, 'method', 'This address does not take that method.');
     } catch (error) {
       const problem = asProblem(error);
-      if (problem.status >= 500) log.error({ path: ctx.path, name: (error as Error).name, message: (error as Error).message, stack: (error as Error).stack }, 'fault');
+      if (problem.status >= 500)
+        log.error(
+          {
+            path: ctx.path,
+            name: (error as Error).name,
+            message: (error as Error).message,
+            stack: (error as Error).stack,
+          },
+          'fault',
+        );
       ctx.status = problem.status;
       ctx.type = 'application/problem+json';
       for (const [k, v] of Object.entries(problem.headers)) ctx.set(k, v);
-      ctx.body = JSON.stringify({ type: `https://long-gate.example/problems/${problem.code}`, title: problem.code.replaceAll('-', ' '), status: problem.status, detail: problem.message, code: problem.code, fields: problem.fields });
+      ctx.body = JSON.stringify({
+        type: `https://long-gate.example/problems/${problem.code}`,
+        title: problem.code.replaceAll('-', ' '),
+        status: problem.status,
+        detail: problem.message,
+        code: problem.code,
+        fields: problem.fields,
+      });
     }
   };
 }
@@ -25,6 +42,7 @@ function asProblem(error: unknown): Problem {
   const e = error as { status?: number; message?: string; type?: string };
   if (e.status === 413) return new Problem(413, 'too-large', 'This is larger than the server takes.');
   if (e.status === 429) return new Problem(429, 'too-many', 'Too many tries; wait a minute and try again.');
-  if (e.status !== undefined && e.status >= 400 && e.status < 500) return new Problem(e.status, 'bad-request', 'The request could not be read: is it valid JSON?');
+  if (e.status !== undefined && e.status >= 400 && e.status < 500)
+    return new Problem(e.status, 'bad-request', 'The request could not be read: is it valid JSON?');
   return new Problem(500, 'fault', 'Something failed here. Nothing was half-done; try again.');
 }

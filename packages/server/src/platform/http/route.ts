@@ -47,10 +47,15 @@ export function serve<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodT
     }
     const key = ctx.get('idempotency-key');
     if (endpoint.costs && !/^[\w-]{8,100}$/.test(key)) {
-      throw new Problem(400, 'idempotency-key', 'This costs or sends: give an Idempotency-Key header of 8 to 100 letters, digits or dashes.');
+      throw new Problem(
+        400,
+        'idempotency-key',
+        'This costs or sends: give an Idempotency-Key header of 8 to 100 letters, digits or dashes.',
+      );
     }
     const match = /^(?:W\/)?"(\d+)"$/.exec(ctx.get('if-match'));
-    if (endpoint.versioned && !match) throw new Problem(428, 'if-match', 'Give the version you edited in an If-Match header.');
+    if (endpoint.versioned && !match)
+      throw new Problem(428, 'if-match', 'Give the version you edited in an If-Match header.');
     const request = {
       params: parse(endpoint.params, ctx.params),
       query: parse(endpoint.query, ctx.query),
@@ -72,7 +77,12 @@ function parse<T extends z.ZodType>(schema: T, value: unknown): z.output<T> {
   const result = schema.safeParse(value);
   if (result.success) return result.data;
   const fields = result.error.issues.map((i) => ({ field: i.path.join('.'), message: i.message }));
-  throw new Problem(422, 'invalid', fields.map((f) => (f.field ? `${f.field}: ${f.message}` : f.message)).join('; '), fields);
+  throw new Problem(
+    422,
+    'invalid',
+    fields.map((f) => (f.field ? `${f.field}: ${f.message}` : f.message)).join('; '),
+    fields,
+  );
 }
 
 function requireRole(person: Person, access: Access, businessId: string | undefined): void {
@@ -80,7 +90,8 @@ function requireRole(person: Person, access: Access, businessId: string | undefi
   if (wanted === undefined) return;
   const role = businessId === undefined ? bestRole(person) : person.roles[businessId];
   if (!role) throw new Problem(404, 'not-found', 'There is no such business, or you have no part in it.');
-  if (RANK[role] < wanted) throw new Problem(403, 'role', `This needs the role ${access}; yours is ${role}. Ask an administrator.`);
+  if (RANK[role] < wanted)
+    throw new Problem(403, 'role', `This needs the role ${access}; yours is ${role}. Ask an administrator.`);
 }
 
 function bestRole(person: Person): Role | undefined {
@@ -88,5 +99,6 @@ function bestRole(person: Person): Role | undefined {
 }
 
 function requireCsrf(ctx: Context): void {
-  if (ctx.get('x-csrf-token') !== ctx.state['csrf']) throw new Problem(403, 'csrf', 'The page is out of date; reload it and try again.');
+  if (ctx.get('x-csrf-token') !== ctx.state['csrf'])
+    throw new Problem(403, 'csrf', 'The page is out of date; reload it and try again.');
 }

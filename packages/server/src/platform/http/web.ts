@@ -40,7 +40,15 @@ export function buildWeb(p: Platform, people: People, api: Router): Koa {
       contentSecurityPolicy: {
         useDefaults: false,
         directives: {
-          defaultSrc: ["'self'"], baseUri: ["'self'"], objectSrc: ["'none'"], frameAncestors: ["'none'"], formAction: ["'self'"], imgSrc: ["'self'", 'data:'], fontSrc: ["'self'"], connectSrc: ["'self'"], workerSrc: ["'self'"],
+          defaultSrc: ["'self'"],
+          baseUri: ["'self'"],
+          objectSrc: ["'none'"],
+          frameAncestors: ["'none'"],
+          formAction: ["'self'"],
+          imgSrc: ["'self'", 'data:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'"],
           scriptSrc: ["'self'", (_req: unknown, res: unknown) => `'nonce-${nonceOf(res)}'`],
           styleSrc: ["'self'", (_req: unknown, res: unknown) => `'nonce-${nonceOf(res)}'`],
         },
@@ -52,7 +60,13 @@ export function buildWeb(p: Platform, people: People, api: Router): Koa {
   // The live stream stays out of compression, which holds events back.
   const squeeze = compress({ threshold: 1024, br: false });
   koa.use((ctx, next) => (ctx.path === `${PREFIX}/live` ? next() : (squeeze(ctx, next) as Promise<unknown>)));
-  koa.use(limit('sign-in', 30, (path_, method) => method === 'POST' && (path_ === `${PREFIX}/session` || path_ === `${PREFIX}/setup`)));
+  koa.use(
+    limit(
+      'sign-in',
+      30,
+      (path_, method) => method === 'POST' && (path_ === `${PREFIX}/session` || path_ === `${PREFIX}/setup`),
+    ),
+  );
   koa.use(limit('public', 60, (path_) => path_.startsWith(`${PREFIX}/public/`)));
   koa.use(bodyParser({ enableTypes: ['json'], jsonLimit: '4mb', parsedMethods: ['POST', 'PUT', 'PATCH', 'DELETE'] }));
   koa.use(sessions((token) => people.bySession(token)));
@@ -72,7 +86,16 @@ function nonceOf(res: unknown): string {
 
 /** At most `max` requests a minute (wall time) from one address. */
 function limit(name: string, max: number, applies: (path: string, method: string) => boolean): Koa.Middleware {
-  const limiter = ratelimit({ driver: 'memory', db: new Map(), duration: 60_000, max, id: (ctx) => `${name}:${ctx.ip}`, disableHeader: true, throw: true, errorMessage: 'Too many tries; wait a minute and try again.' });
+  const limiter = ratelimit({
+    driver: 'memory',
+    db: new Map(),
+    duration: 60_000,
+    max,
+    id: (ctx) => `${name}:${ctx.ip}`,
+    disableHeader: true,
+    throw: true,
+    errorMessage: 'Too many tries; wait a minute and try again.',
+  });
   return (ctx, next) => (applies(ctx.path, ctx.method) ? (limiter(ctx, next) as Promise<unknown>) : next());
 }
 
@@ -82,11 +105,13 @@ function files(dir: string): Koa.Middleware {
     if (ctx.path.startsWith('/api/') || (ctx.method !== 'GET' && ctx.method !== 'HEAD')) return;
     if (/\.[a-z0-9]{2,8}$/i.test(ctx.path)) {
       const hashed = /-[A-Z0-9]{8}\.[a-z0-9]+$/.test(ctx.path);
-      await send(ctx, ctx.path, { root: dir, maxage: hashed ? 31_536_000_000 : 0, immutable: hashed }).catch((error: unknown) => {
-        if ((error as { status?: number }).status !== 404) throw error as Error;
-        ctx.status = 404;
-        ctx.body = 'There is no such file.';
-      });
+      await send(ctx, ctx.path, { root: dir, maxage: hashed ? 31_536_000_000 : 0, immutable: hashed }).catch(
+        (error: unknown) => {
+          if ((error as { status?: number }).status !== 404) throw error as Error;
+          ctx.status = 404;
+          ctx.body = 'There is no such file.';
+        },
+      );
       return;
     }
     ctx.type = 'html';

@@ -35,7 +35,10 @@ export class Api {
   csrf = '';
 
   /** @throws ApiProblem when the server refuses or cannot be reached. */
-  async call<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(endpoint: Endpoint<P, Q, B, R>, call: Call<z.input<P>, z.input<Q>, z.input<B>> = {}): Promise<z.output<R>> {
+  async call<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
+    endpoint: Endpoint<P, Q, B, R>,
+    call: Call<z.input<P>, z.input<Q>, z.input<B>> = {},
+  ): Promise<z.output<R>> {
     const headers: Record<string, string> = { 'x-csrf-token': this.csrf };
     if (endpoint.costs) headers['idempotency-key'] = call.key ?? crypto.randomUUID();
     if (call.version !== undefined) headers['if-match'] = `"${call.version}"`;
@@ -43,24 +46,42 @@ export class Api {
     if (withBody) headers['content-type'] = 'application/json';
     let response: Response;
     try {
-      response = await fetch(this.address(endpoint, call), { method: endpoint.method, headers, body: withBody ? JSON.stringify(call.body ?? {}) : undefined });
+      response = await fetch(this.address(endpoint, call), {
+        method: endpoint.method,
+        headers,
+        body: withBody ? JSON.stringify(call.body ?? {}) : undefined,
+      });
     } catch {
-      throw new ApiProblem(0, 'offline', 'The server does not answer. What you typed is kept; try again in a moment.', []);
+      throw new ApiProblem(
+        0,
+        'offline',
+        'The server does not answer. What you typed is kept; try again in a moment.',
+        [],
+      );
     }
     const answer: unknown = await response.json().catch(() => ({}));
     if (!response.ok) {
       const p = answer as { code?: string; detail?: string; fields?: { field: string; message: string }[] };
-      throw new ApiProblem(response.status, p.code ?? 'fault', p.detail ?? 'Something failed. Try again.', p.fields ?? []);
+      throw new ApiProblem(
+        response.status,
+        p.code ?? 'fault',
+        p.detail ?? 'Something failed. Try again.',
+        p.fields ?? [],
+      );
     }
     return answer as z.output<R>;
   }
 
   /** The address of an endpoint, for links that download. */
-  address<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(endpoint: Endpoint<P, Q, B, R>, call: { params?: z.input<P>; query?: z.input<Q> } = {}): string {
+  address<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
+    endpoint: Endpoint<P, Q, B, R>,
+    call: { params?: z.input<P>; query?: z.input<Q> } = {},
+  ): string {
     const params = (call.params ?? {}) as Record<string, string>;
     const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name] ?? ''));
     const query = new URLSearchParams();
-    for (const [k, v] of Object.entries((call.query ?? {}) as Record<string, string | number | null | undefined>)) if (v !== undefined && v !== null && v !== '') query.set(k, String(v));
+    for (const [k, v] of Object.entries((call.query ?? {}) as Record<string, string | number | null | undefined>))
+      if (v !== undefined && v !== null && v !== '') query.set(k, String(v));
     const tail = query.toString();
     return `/api/v1${path}${tail ? `?${tail}` : ''}`;
   }

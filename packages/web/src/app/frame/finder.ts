@@ -1,4 +1,14 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, resource, signal, viewChild } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  resource,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
 import { find } from '@long-gate/contracts';
@@ -20,11 +30,34 @@ interface Hit {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="finder">
-      <input #field class="text" type="text" placeholder="A place, a name, a number…" aria-label="Find a place, a name or a number" role="combobox" aria-expanded="true" aria-controls="found" [attr.aria-activedescendant]="'hit-' + at()" [value]="words()" (input)="type($event)" (keydown)="onKey($event)" />
+      <input
+        #field
+        class="text"
+        type="text"
+        placeholder="A place, a name, a number…"
+        aria-label="Find a place, a name or a number"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="found"
+        [attr.aria-activedescendant]="'hit-' + at()"
+        [value]="words()"
+        (input)="type($event)"
+        (keydown)="onKey($event)"
+      />
       <ul id="found" role="listbox" aria-label="Found">
         @for (hit of hits(); track $index) {
-          <li role="option" [id]="'hit-' + $index" [attr.aria-selected]="$index === at()" [class.at]="$index === at()" (click)="hit.go()" (keydown.enter)="hit.go()" (mouseenter)="at.set($index)" tabindex="-1">
-            <span class="soft kind">{{ hit.kind }}</span><span class="strong cut">{{ hit.title }}</span><span class="soft cut">{{ hit.detail }}</span>
+          <li
+            role="option"
+            [id]="'hit-' + $index"
+            [attr.aria-selected]="$index === at()"
+            [class.at]="$index === at()"
+            (click)="hit.go()"
+            (keydown.enter)="hit.go()"
+            (mouseenter)="at.set($index)"
+            tabindex="-1"
+          >
+            <span class="soft kind">{{ hit.kind }}</span><span class="strong cut">{{ hit.title }}</span
+            ><span class="soft cut">{{ hit.detail }}</span>
           </li>
         } @empty {
           <li class="soft none">{{ found.isLoading() ? 'Looking…' : 'Nothing by these words.' }}</li>
@@ -33,12 +66,32 @@ interface Hit {
     </div>
   `,
   styles: `
-    .finder { padding: 14px; }
-    ul { margin-top: 8px; max-height: 380px; overflow: auto; }
-    li { display: grid; grid-template-columns: 92px minmax(0, 1.4fr) minmax(0, 1fr); gap: 8px; padding: 6px 8px; border-bottom: 1px solid var(--hairline); cursor: pointer; }
-    li.at { background: var(--primary-wash); }
-    li.none { display: block; cursor: default; }
-    .kind { font-size: 12px; }
+    .finder {
+      padding: 14px;
+    }
+    ul {
+      margin-top: 8px;
+      max-height: 380px;
+      overflow: auto;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 92px minmax(0, 1.4fr) minmax(0, 1fr);
+      gap: 8px;
+      padding: 6px 8px;
+      border-bottom: 1px solid var(--hairline);
+      cursor: pointer;
+    }
+    li.at {
+      background: var(--primary-wash);
+    }
+    li.none {
+      display: block;
+      cursor: default;
+    }
+    .kind {
+      font-size: 12px;
+    }
   `,
 })
 export class Finder {
@@ -68,9 +121,19 @@ export class Finder {
   ];
   protected readonly hits = computed<Hit[]>(() => {
     const q = this.words().trim().toLowerCase();
-    const businesses = (this.session.session()?.businesses ?? []).map((b) => ({ kind: 'business', title: b.legalName, detail: '', go: () => this.done(() => void this.router.navigate(['/b', b.id, 'today'])) }));
+    const businesses = (this.session.session()?.businesses ?? []).map((b) => ({
+      kind: 'business',
+      title: b.legalName,
+      detail: '',
+      go: () => this.done(() => void this.router.navigate(['/b', b.id, 'today'])),
+    }));
     const places = [...this.fixed, ...businesses].filter((h) => `${h.title} ${h.detail}`.toLowerCase().includes(q));
-    const objects = (this.found.value() ?? []).map((f) => ({ kind: f.kind, title: f.title, detail: f.detail, go: () => this.open(f.link) }));
+    const objects = (this.found.value() ?? []).map((f) => ({
+      kind: f.kind,
+      title: f.title,
+      detail: f.detail,
+      go: () => this.open(f.link),
+    }));
     return [...objects, ...places].slice(0, 30);
   });
 

@@ -16,12 +16,19 @@ import { SessionFacade } from '../state/session.facade';
   host: { '(document:keydown.escape)': 'closed.emit()' },
   template: `
     <section aria-label="Jobs">
-      <div class="top"><h2>Jobs</h2><button type="button" class="plain" (click)="closed.emit()">Close</button></div>
+      <div class="top">
+        <h2>Jobs</h2>
+        <button type="button" class="plain" (click)="closed.emit()">Close</button>
+      </div>
       @for (job of jobs().slice(0, 12); track job.id) {
         <div class="job">
           <div class="strong">{{ job.title }}</div>
           <div class="small soft">
-            {{ job.state }}@if (job.total > 0) {, {{ job.done | count }} of {{ job.total | count }}}, {{ job.createdAt | moment: 'short' }}
+            {{ job.state }}
+            @if (job.total > 0) {
+              , {{ job.done | count }} of {{ job.total | count }}
+            }
+            , {{ job.createdAt | moment: 'short' }}
           </div>
           @if (open(job) && job.total > 0) {
             <mat-progress-bar mode="determinate" [value]="(100 * job.done) / job.total" [attr.aria-label]="job.title" />
@@ -49,10 +56,34 @@ import { SessionFacade } from '../state/session.facade';
     </section>
   `,
   styles: `
-    :host { position: absolute; right: 16px; top: 54px; width: 340px; max-height: 70vh; overflow: auto; z-index: 25; background: var(--surface); border: 1px solid var(--hairline); border-radius: 2px; padding: 14px 16px; }
-    .top { display: flex; justify-content: space-between; margin-bottom: 6px; }
-    .job { padding: 8px 0; border-top: 1px solid var(--hairline); display: grid; gap: 4px; }
-    .acts { display: flex; gap: 16px; }
+    :host {
+      position: absolute;
+      right: 16px;
+      top: 54px;
+      width: 340px;
+      max-height: 70vh;
+      overflow: auto;
+      z-index: 25;
+      background: var(--surface);
+      border: 1px solid var(--hairline);
+      border-radius: 2px;
+      padding: 14px 16px;
+    }
+    .top {
+      display: flex;
+      justify-content: space-between;
+      margin-bottom: 6px;
+    }
+    .job {
+      padding: 8px 0;
+      border-top: 1px solid var(--hairline);
+      display: grid;
+      gap: 4px;
+    }
+    .acts {
+      display: flex;
+      gap: 16px;
+    }
   `,
 })
 export class JobsPanel {
@@ -68,6 +99,8 @@ export class JobsPanel {
   }
 
   protected async wish(job: JobView, wish: 'pause' | 'resume' | 'cancel'): Promise<void> {
-    await this.api.call(controlJob, { params: { businessId: this.businessId(), id: job.id }, body: { wish } }).catch((e: unknown) => this.say.problem(e));
+    await this.api
+      .call(controlJob, { params: { businessId: this.businessId(), id: job.id }, body: { wish } })
+      .catch((e: unknown) => this.say.problem(e));
   }
 }

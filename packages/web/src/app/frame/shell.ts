@@ -62,9 +62,13 @@ export class Shell {
 
   protected openOf(area: Area): { text: string; worst: string } {
     const c = this.course()[area.path];
-    if (area.path === 'settings' || !c) return { text: c && c.open > 0 ? `${c.open} open` : '', worst: c?.worst ?? 'none' };
+    if (area.path === 'settings' || !c)
+      return { text: c && c.open > 0 ? `${c.open} open` : '', worst: c?.worst ?? 'none' };
     if (c.open === 0) return { text: '', worst: 'none' };
-    return { text: area.path === 'inbox' ? `${c.open} unread` : `${c.open.toLocaleString('en-US')} open`, worst: c.worst };
+    return {
+      text: area.path === 'inbox' ? `${c.open} unread` : `${c.open.toLocaleString('en-US')} open`,
+      worst: c.worst,
+    };
   }
 
   protected async move(by: 'hour' | 'day' | 'next'): Promise<void> {
@@ -84,7 +88,8 @@ export class Shell {
   }
 
   protected find(): void {
-    if (this.dialog.openDialogs.length === 0) this.dialog.open(Finder, { width: '560px', position: { top: '90px' }, autoFocus: 'input', ariaLabel: 'Find' });
+    if (this.dialog.openDialogs.length === 0)
+      this.dialog.open(Finder, { width: '560px', position: { top: '90px' }, autoFocus: 'input', ariaLabel: 'Find' });
   }
 
   protected keys(): void {

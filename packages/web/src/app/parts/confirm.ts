@@ -35,7 +35,12 @@ export class Confirm {
   private readonly dialog = inject(MatDialog);
 
   async ask(question: Question): Promise<boolean> {
-    const ref = this.dialog.open<ConfirmDialog, Question, boolean>(ConfirmDialog, { data: question, width: '480px', ariaLabel: question.title, autoFocus: '[data-yes]' });
+    const ref = this.dialog.open<ConfirmDialog, Question, boolean>(ConfirmDialog, {
+      data: question,
+      width: '480px',
+      ariaLabel: question.title,
+      autoFocus: '[data-yes]',
+    });
     return (await firstValueFrom(ref.afterClosed())) === true;
   }
 }

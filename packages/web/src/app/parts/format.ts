@@ -25,7 +25,10 @@ export class MomentPipe implements PipeTransform {
   transform(ms: number | null | undefined, how: 'full' | 'day' | 'zone' | 'short' = 'full'): string {
     if (ms === null || ms === undefined) return '–';
     const at = DateTime.fromMillis(ms, { zone: this.session.business()?.timeZone ?? 'America/New_York' });
-    return at.toFormat({ full: 'd LLL yyyy, HH:mm', day: 'd LLL yyyy', zone: 'd LLL yyyy, HH:mm ZZZZ', short: 'd LLL, HH:mm' }[how], { locale: 'en-US' });
+    return at.toFormat(
+      { full: 'd LLL yyyy, HH:mm', day: 'd LLL yyyy', zone: 'd LLL yyyy, HH:mm ZZZZ', short: 'd LLL, HH:mm' }[how],
+      { locale: 'en-US' },
+    );
   }
 }
 

@@ -15,21 +15,51 @@ export interface StripAnswer {
   selector: 'lg-gate-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg [attr.width]="large() ? 330 : 88" [attr.height]="large() ? 44 : 16" [attr.viewBox]="large() ? '0 0 330 44' : '0 0 88 16'" role="img" [attr.aria-label]="said()">
+    <svg
+      [attr.width]="large() ? 330 : 88"
+      [attr.height]="large() ? 44 : 16"
+      [attr.viewBox]="large() ? '0 0 330 44' : '0 0 88 16'"
+      role="img"
+      [attr.aria-label]="said()"
+    >
       <title>{{ said() }}</title>
       <line x1="0" [attr.x2]="railEnd()" [attr.y1]="base()" [attr.y2]="base()" class="rail" />
       @for (t of ticks(); track t.post) {
         @switch (t.shape) {
           @case ('pass') {
-            <rect class="pass" [class.pale]="t.pale" [attr.x]="t.x - w() / 2" [attr.y]="base() - h() * 0.32" [attr.width]="w()" [attr.height]="h() * 0.32" />
+            <rect
+              class="pass"
+              [class.pale]="t.pale"
+              [attr.x]="t.x - w() / 2"
+              [attr.y]="base() - h() * 0.32"
+              [attr.width]="w()"
+              [attr.height]="h() * 0.32"
+            />
           }
           @case ('hold') {
-            <rect class="hold" [class.pale]="t.pale" [attr.x]="t.x - w() / 2 - 0.3" [attr.y]="base() - h() * 0.86" [attr.width]="w() + 0.6" [attr.height]="h() * 0.86" />
+            <rect
+              class="hold"
+              [class.pale]="t.pale"
+              [attr.x]="t.x - w() / 2 - 0.3"
+              [attr.y]="base() - h() * 0.86"
+              [attr.width]="w() + 0.6"
+              [attr.height]="h() * 0.86"
+            />
           }
           @case ('stop') {
             <g class="stop" [class.pale]="t.pale">
-              <rect [attr.x]="t.x - w() / 2" [attr.y]="base() - h() * 0.86" [attr.width]="w()" [attr.height]="h() * 0.86" />
-              <rect [attr.x]="t.x - w() * 1.25" [attr.y]="base() - h() * 0.93" [attr.width]="w() * 2.5" [attr.height]="large() ? 3 : 2" />
+              <rect
+                [attr.x]="t.x - w() / 2"
+                [attr.y]="base() - h() * 0.86"
+                [attr.width]="w()"
+                [attr.height]="h() * 0.86"
+              />
+              <rect
+                [attr.x]="t.x - w() * 1.25"
+                [attr.y]="base() - h() * 0.93"
+                [attr.width]="w() * 2.5"
+                [attr.height]="large() ? 3 : 2"
+              />
             </g>
           }
           @default {
@@ -40,13 +70,31 @@ export interface StripAnswer {
     </svg>
   `,
   styles: `
-    :host { display: inline-block; line-height: 0; }
-    .rail { stroke: var(--ink-soft); stroke-width: 1; }
-    .pass { fill: var(--pass); }
-    .hold { fill: none; stroke: var(--hold); stroke-width: 1.1; }
-    .stop { fill: var(--stop); }
-    .dot { fill: var(--ink-soft); }
-    .pale { opacity: 0.28; }
+    :host {
+      display: inline-block;
+      line-height: 0;
+    }
+    .rail {
+      stroke: var(--ink-soft);
+      stroke-width: 1;
+    }
+    .pass {
+      fill: var(--pass);
+    }
+    .hold {
+      fill: none;
+      stroke: var(--hold);
+      stroke-width: 1.1;
+    }
+    .stop {
+      fill: var(--stop);
+    }
+    .dot {
+      fill: var(--ink-soft);
+    }
+    .pale {
+      opacity: 0.28;
+    }
   `,
 })
 export class GateStrip {
@@ -66,7 +114,12 @@ export class GateStrip {
   });
   protected readonly ticks = computed(() => {
     const d = this.deciding();
-    return this.answers().map((a) => ({ post: a.post, shape: a.result, x: this.x(a.post), pale: d?.result === 'stop' && a.post > d.post && a.result !== 'not asked' }));
+    return this.answers().map((a) => ({
+      post: a.post,
+      shape: a.result,
+      x: this.x(a.post),
+      pale: d?.result === 'stop' && a.post > d.post && a.result !== 'not asked',
+    }));
   });
   /** The text equivalent, naming the deciding post. */
   protected readonly said = computed(() => {
@@ -105,11 +158,25 @@ export class GateStrip {
     </svg>
   `,
   styles: `
-    :host { display: inline-block; line-height: 0; flex: none; }
-    .stop { fill: var(--stop); }
-    .pass { fill: var(--pass); }
-    .hold { fill: none; stroke: var(--hold); stroke-width: 1.3; }
-    .dot { fill: var(--ink-soft); }
+    :host {
+      display: inline-block;
+      line-height: 0;
+      flex: none;
+    }
+    .stop {
+      fill: var(--stop);
+    }
+    .pass {
+      fill: var(--pass);
+    }
+    .hold {
+      fill: none;
+      stroke: var(--hold);
+      stroke-width: 1.3;
+    }
+    .dot {
+      fill: var(--ink-soft);
+    }
   `,
 })
 export class Weight {

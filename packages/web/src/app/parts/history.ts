@@ -40,15 +40,40 @@ interface Difference {
     }
   `,
   styles: `
-    details { padding: 3px 0; }
-    summary { display: grid; grid-template-columns: 92px 1fr; gap: 10px; cursor: pointer; list-style: none; font-size: 13px; }
-    summary::-webkit-details-marker { display: none; }
-    summary:hover { color: var(--primary); }
-    .diff { margin: 2px 0 2px 102px; overflow-wrap: anywhere; }
-    details > .soft { margin-left: 102px; }
-    del { color: var(--stop); margin-right: 6px; }
-    ins { text-decoration: none; }
-    h3 { margin-bottom: 4px; }
+    details {
+      padding: 3px 0;
+    }
+    summary {
+      display: grid;
+      grid-template-columns: 92px 1fr;
+      gap: 10px;
+      cursor: pointer;
+      list-style: none;
+      font-size: 13px;
+    }
+    summary::-webkit-details-marker {
+      display: none;
+    }
+    summary:hover {
+      color: var(--primary);
+    }
+    .diff {
+      margin: 2px 0 2px 102px;
+      overflow-wrap: anywhere;
+    }
+    details > .soft {
+      margin-left: 102px;
+    }
+    del {
+      color: var(--stop);
+      margin-right: 6px;
+    }
+    ins {
+      text-decoration: none;
+    }
+    h3 {
+      margin-bottom: 4px;
+    }
   `,
 })
 export class History {
@@ -56,7 +81,11 @@ export class History {
   readonly object = input.required<string>();
   private readonly api = inject(Api);
   private readonly session = inject(SessionFacade);
-  protected readonly entries = liveResource(['numbers', 'registration', 'contacts', 'consent', 'dispatch', 'inbox', 'settings'], () => ({ businessId: this.session.businessId(), objectKind: this.kind(), objectId: this.object() }), ({ businessId, ...query }) => this.api.call(listAudit, { params: { businessId }, query: { ...query, limit: 40 } }));
+  protected readonly entries = liveResource(
+    ['numbers', 'registration', 'contacts', 'consent', 'dispatch', 'inbox', 'settings'],
+    () => ({ businessId: this.session.businessId(), objectKind: this.kind(), objectId: this.object() }),
+    ({ businessId, ...query }) => this.api.call(listAudit, { params: { businessId }, query: { ...query, limit: 40 } }),
+  );
 
   protected differences(entry: AuditEntry): Difference[] {
     return differencesOf(entry);
@@ -67,10 +96,14 @@ export class History {
 export function differencesOf(entry: Pick<AuditEntry, 'before' | 'after'>): Difference[] {
   const before = flat(entry.before);
   const after = flat(entry.after);
-  return [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((k) => before[k] !== after[k] && (after[k] ?? '') !== '').map((k) => ({ what: k, before: before[k] ?? '', after: after[k] ?? '' }));
+  return [...new Set([...Object.keys(before), ...Object.keys(after)])]
+    .filter((k) => before[k] !== after[k] && (after[k] ?? '') !== '')
+    .map((k) => ({ what: k, before: before[k] ?? '', after: after[k] ?? '' }));
 }
 
 function flat(value: unknown): Record<string, string> {
   if (value === null || typeof value !== 'object') return {};
-  return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, v === null ? '' : typeof v === 'object' ? JSON.stringify(v) : String(v)]));
+  return Object.fromEntries(
+    Object.entries(value).map(([k, v]) => [k, v === null ? '' : typeof v === 'object' ? JSON.stringify(v) : String(v)]),
+  );
 }

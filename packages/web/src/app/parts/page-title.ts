@@ -10,7 +10,14 @@ import { SessionFacade } from '../state/session.facade';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h1>
-      <button type="button" class="name" [matMenuTriggerFor]="menu" [attr.aria-label]="'Business ' + (session.business()?.nameLine ?? '') + ', change'">{{ session.business()?.nameLine }}</button>
+      <button
+        type="button"
+        class="name"
+        [matMenuTriggerFor]="menu"
+        [attr.aria-label]="'Business ' + (session.business()?.nameLine ?? '') + ', change'"
+      >
+        {{ session.business()?.nameLine }}
+      </button>
       {{ what() }}
       @if (of()) {
         <strong>{{ of() }}</strong>
@@ -24,9 +31,22 @@ import { SessionFacade } from '../state/session.facade';
     </mat-menu>
   `,
   styles: `
-    :host { flex: 1; min-width: 220px; }
-    .name { font: 700 22px/1.3 var(--sans); color: var(--ink); background: none; border: 0; border-bottom: 1px dotted var(--ink-soft); padding: 0; cursor: pointer; }
-    strong { font-weight: 700; }
+    :host {
+      flex: 1;
+      min-width: 220px;
+    }
+    .name {
+      font: 700 22px/1.3 var(--sans);
+      color: var(--ink);
+      background: none;
+      border: 0;
+      border-bottom: 1px dotted var(--ink-soft);
+      padding: 0;
+      cursor: pointer;
+    }
+    strong {
+      font-weight: 700;
+    }
   `,
 })
 export class PageTitle {

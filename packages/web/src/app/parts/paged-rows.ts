@@ -30,7 +30,8 @@ export class PagedRows<P, T> {
   }
 
   refresh(): void {
-    if (this.params() !== undefined && !this.loading()) void this.begin(Math.min(500, Math.max(this.size, this.rows().length)));
+    if (this.params() !== undefined && !this.loading())
+      void this.begin(Math.min(500, Math.max(this.size, this.rows().length)));
   }
 
   /** Fetches the next page, if there is one and none is on its way. */

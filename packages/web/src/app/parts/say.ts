@@ -11,6 +11,9 @@ export class Say {
   }
 
   problem(error: unknown): void {
-    this.bar.open(error instanceof Error ? error.message : String(error), 'Close', { duration: 12_000, politeness: 'assertive' });
+    this.bar.open(error instanceof Error ? error.message : String(error), 'Close', {
+      duration: 12_000,
+      politeness: 'assertive',
+    });
   }
 }

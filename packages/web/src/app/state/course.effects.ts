@@ -15,7 +15,9 @@ export const loadCourse = createEffect(
       ofType(LiveActions.changed, LiveActions.connected, SessionActions.businessChosen, CourseActions.wanted),
       auditTime(700),
       withLatestFrom(store.select(sessionFeature.selectBusinessId)),
-      switchMap(([, businessId]) => (businessId === '' ? EMPTY : from(api.call(getToday, { params: { businessId } })).pipe(catchError(() => EMPTY)))),
+      switchMap(([, businessId]) =>
+        businessId === '' ? EMPTY : from(api.call(getToday, { params: { businessId } })).pipe(catchError(() => EMPTY)),
+      ),
       map((today) => CourseActions.loaded(today)),
     ),
   { functional: true },

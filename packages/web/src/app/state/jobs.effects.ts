@@ -12,10 +12,14 @@ export const loadJobs = createEffect(
   (actions = inject(Actions), store = inject(Store), api = inject(Api)) =>
     actions.pipe(
       ofType(LiveActions.changed, LiveActions.connected, SessionActions.businessChosen),
-      filter((a) => a.type !== LiveActions.changed.type || ('topic' in a && (a.topic === 'jobs' || a.topic === 'dispatch'))),
+      filter(
+        (a) => a.type !== LiveActions.changed.type || ('topic' in a && (a.topic === 'jobs' || a.topic === 'dispatch')),
+      ),
       auditTime(300),
       withLatestFrom(store.select(sessionFeature.selectBusinessId)),
-      switchMap(([, businessId]) => (businessId === '' ? EMPTY : from(api.call(listJobs, { params: { businessId } })).pipe(catchError(() => EMPTY)))),
+      switchMap(([, businessId]) =>
+        businessId === '' ? EMPTY : from(api.call(listJobs, { params: { businessId } })).pipe(catchError(() => EMPTY)),
+      ),
       map(({ items }) => JobsActions.loaded({ jobs: items })),
     ),
   { functional: true },

@@ -7,9 +7,17 @@ const adapter = createEntityAdapter<JobView>({ sortComparer: (a, b) => b.created
 
 export const jobsFeature = createFeature({
   name: 'jobs',
-  reducer: createReducer<EntityState<JobView>>(adapter.getInitialState(), on(JobsActions.loaded, (state, { jobs }) => adapter.setAll(jobs, state))),
+  reducer: createReducer<EntityState<JobView>>(
+    adapter.getInitialState(),
+    on(JobsActions.loaded, (state, { jobs }) => adapter.setAll(jobs, state)),
+  ),
   extraSelectors: ({ selectJobsState }) => {
     const { selectAll } = adapter.getSelectors(selectJobsState);
-    return { selectAllJobs: selectAll, selectRunning: createSelector(selectAll, (jobs) => jobs.filter((j) => j.state === 'running' || j.state === 'waiting' || j.state === 'paused')) };
+    return {
+      selectAllJobs: selectAll,
+      selectRunning: createSelector(selectAll, (jobs) =>
+        jobs.filter((j) => j.state === 'running' || j.state === 'waiting' || j.state === 'paused'),
+      ),
+    };
   },
 });

@@ -6,7 +6,11 @@ import { liveFeature } from './live.feature';
  * A resource that asks again, keeping what it shows meanwhile, whenever one of its topics changed on the server.
  * @param params undefined means: nothing to ask for yet.
  */
-export function liveResource<P, T>(topics: readonly string[], params: () => P | undefined, loader: (params: P) => Promise<T>): ResourceRef<T | undefined> {
+export function liveResource<P, T>(
+  topics: readonly string[],
+  params: () => P | undefined,
+  loader: (params: P) => Promise<T>,
+): ResourceRef<T | undefined> {
   const store = inject(Store);
   const counts = store.selectSignal(liveFeature.selectCounts);
   const epoch = store.selectSignal(liveFeature.selectEpoch);

@@ -29,12 +29,17 @@ export const reloadSession = createEffect(
   { functional: true, dispatch: false },
 );
 
-function stream(): Observable<ReturnType<typeof LiveActions.changed> | ReturnType<typeof LiveActions.connected> | ReturnType<typeof LiveActions.lost>> {
+function stream(): Observable<
+  | ReturnType<typeof LiveActions.changed>
+  | ReturnType<typeof LiveActions.connected>
+  | ReturnType<typeof LiveActions.lost>
+> {
   return new Observable((out) => {
     const source = new EventSource('/api/v1/live');
     source.onopen = () => out.next(LiveActions.connected());
     source.onerror = () => out.next(LiveActions.lost());
-    source.onmessage = (m) => out.next(LiveActions.changed(JSON.parse(String(m.data)) as { businessId: string; topic: string; id?: string }));
+    source.onmessage = (m) =>
+      out.next(LiveActions.changed(JSON.parse(String(m.data)) as { businessId: string; topic: string; id?: string }));
     return () => source.close();
   });
 }

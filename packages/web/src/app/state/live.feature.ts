@@ -2,7 +2,11 @@ import { createActionGroup, createFeature, createReducer, emptyProps, on, props 
 
 export const LiveActions = createActionGroup({
   source: 'Live',
-  events: { Changed: props<{ businessId: string; topic: string; id?: string }>(), Connected: emptyProps(), Lost: emptyProps() },
+  events: {
+    Changed: props<{ businessId: string; topic: string; id?: string }>(),
+    Connected: emptyProps(),
+    Lost: emptyProps(),
+  },
 });
 
 interface LiveState {
@@ -17,9 +21,16 @@ export const liveFeature = createFeature({
   name: 'live',
   reducer: createReducer(
     BEGINNING,
-    on(LiveActions.changed, (state, { topic }) => ({ ...state, counts: { ...state.counts, [topic]: (state.counts[topic] ?? 0) + 1 } })),
+    on(LiveActions.changed, (state, { topic }) => ({
+      ...state,
+      counts: { ...state.counts, [topic]: (state.counts[topic] ?? 0) + 1 },
+    })),
     // After a gap nothing is known to be current: everything asks again.
-    on(LiveActions.connected, (state) => ({ ...state, connected: true, epoch: state.connected ? state.epoch : state.epoch + 1 })),
+    on(LiveActions.connected, (state) => ({
+      ...state,
+      connected: true,
+      epoch: state.connected ? state.epoch : state.epoch + 1,
+    })),
     on(LiveActions.lost, (state) => ({ ...state, connected: false })),
   ),
 });

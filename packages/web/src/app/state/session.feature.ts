@@ -23,6 +23,10 @@ export const sessionFeature = createFeature({
     on(SessionActions.businessChosen, (state, { businessId }) => ({ ...state, businessId })),
   ),
   extraSelectors: ({ selectSession, selectBusinessId }) => ({
-    selectBusiness: createSelector(selectSession, selectBusinessId, (session, id) => session?.businesses.find((b) => b.id === id) ?? null),
+    selectBusiness: createSelector(
+      selectSession,
+      selectBusinessId,
+      (session, id) => session?.businesses.find((b) => b.id === id) ?? null,
+    ),
   }),
 });

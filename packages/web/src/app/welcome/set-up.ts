@@ -20,7 +20,12 @@ import { SessionFacade } from '../state/session.facade';
       <form [formGroup]="form" (ngSubmit)="send()">
         @for (f of fields; track f.path) {
           <div class="field" [class.wrong]="errors()[f.path]">
-            <label [for]="f.path">{{ f.label }} @if (f.hint) {<span>{{ f.hint }}</span>}</label>
+            <label [for]="f.path"
+              >{{ f.label }}
+              @if (f.hint) {
+                <span>{{ f.hint }}</span>
+              }
+            </label>
             @if (f.path === 'business.form') {
               <select class="text" [id]="f.path" [formControl]="form.controls.business.controls.form">
                 @for (o of forms; track o) {
@@ -28,7 +33,13 @@ import { SessionFacade } from '../state/session.facade';
                 }
               </select>
             } @else {
-              <input class="text" [id]="f.path" [type]="f.type" [formControl]="control(f.path)" [attr.autocomplete]="f.auto" />
+              <input
+                class="text"
+                [id]="f.path"
+                [type]="f.type"
+                [formControl]="control(f.path)"
+                [attr.autocomplete]="f.auto"
+              />
             }
             @if (errors()[f.path]) {
               <p class="error" role="alert">{{ errors()[f.path] }}</p>
@@ -49,12 +60,23 @@ export class SetUp {
   private readonly session = inject(SessionFacade);
   private readonly build = inject(NonNullableFormBuilder);
   protected readonly forms = LEGAL_FORMS;
-  protected readonly form = this.build.group({ name: '', email: '', password: '', business: this.build.group({ legalName: '', nameLine: '', form: this.build.control<LegalForm>('private company') }) });
+  protected readonly form = this.build.group({
+    name: '',
+    email: '',
+    password: '',
+    business: this.build.group({ legalName: '', nameLine: '', form: this.build.control<LegalForm>('private company') }),
+  });
   protected readonly fields = [
     { path: 'name', label: 'Your name', type: 'text', hint: '', auto: 'name' },
     { path: 'email', label: 'Your e-mail', type: 'email', hint: '', auto: 'username' },
     { path: 'password', label: 'Password', type: 'password', hint: 'at least 10 characters', auto: 'new-password' },
-    { path: 'business.legalName', label: 'Legal name of the business', type: 'text', hint: 'as in the tax record', auto: 'off' },
+    {
+      path: 'business.legalName',
+      label: 'Legal name of the business',
+      type: 'text',
+      hint: 'as in the tax record',
+      auto: 'off',
+    },
     { path: 'business.nameLine', label: 'Name line', type: 'text', hint: 'opens each text', auto: 'off' },
     { path: 'business.form', label: 'Legal form', type: 'text', hint: '', auto: 'off' },
   ] as const;

@@ -15,9 +15,19 @@ import { SessionFacade } from '../state/session.facade';
       <div class="brand"><img src="mark.svg" width="34" height="18" alt="" />Long Gate</div>
       <h1>Sign in</h1>
       <form [formGroup]="form" (ngSubmit)="send()">
-        <div class="field"><label for="email">E-mail</label><input id="email" class="text" type="email" autocomplete="username" formControlName="email" /></div>
+        <div class="field">
+          <label for="email">E-mail</label
+          ><input id="email" class="text" type="email" autocomplete="username" formControlName="email" />
+        </div>
         <div class="field" [class.wrong]="error()">
-          <label for="password">Password</label><input id="password" class="text" type="password" autocomplete="current-password" formControlName="password" />
+          <label for="password">Password</label
+          ><input
+            id="password"
+            class="text"
+            type="password"
+            autocomplete="current-password"
+            formControlName="password"
+          />
           @if (error()) {
             <p class="error" role="alert">{{ error() }}</p>
           }
@@ -29,7 +39,11 @@ import { SessionFacade } from '../state/session.facade';
           <p class="soft small">The demo’s sign-ins; all data is made up.</p>
           <ul>
             @for (s of session.session()?.demoSignIns; track s.role) {
-              <li><span>{{ s.email }}</span><button type="button" class="plain" (click)="use(s.email, s.password)">Sign in as {{ s.role }}</button></li>
+              <li>
+                <span>{{ s.email }}</span><button type="button" class="plain" (click)="use(s.email, s.password)">
+                  Sign in as {{ s.role }}
+                </button>
+              </li>
             }
           </ul>
         </div>

@@ -26,73 +26,193 @@ import { ConsentTabs } from './consent-tabs';
         <div class="head">
           <lg-page-title what="consent" />
           <a class="do" [href]="exportHref()" download>Export JSON lines</a>
-          <button type="button" class="do main" [disabled]="verifying()" (click)="verify()">{{ verifying() ? 'Verifying…' : 'Verify the chain' }}</button>
+          <button type="button" class="do main" [disabled]="verifying()" (click)="verify()">
+            {{ verifying() ? 'Verifying…' : 'Verify the chain' }}
+          </button>
         </div>
         <lg-consent-tabs />
         @if (verdict(); as v) {
           <div class="step" role="status" [class.pass]="v.ok">
             <span class="strong">{{ v.ok ? 'Unbroken.' : 'Broken.' }}</span> {{ v.message }}
-            {{ v.projection.ok ? 'The state of now follows from it.' : (v.projection.differing | count) + ' numbers show another state than the ledger gives.' }}
-            @if (v.ok) {<div class="small mono cut" [title]="v.head">head {{ v.head }}</div>}
+            {{
+              v.projection.ok
+                ? 'The state of now follows from it.'
+                : (v.projection.differing | count) + ' numbers show another state than the ledger gives.'
+            }}
+            @if (v.ok) {
+              <div class="small mono cut" [title]="v.head">head {{ v.head }}</div>
+            }
           </div>
         }
         <div class="facets" role="group" aria-label="Filter">
-          <div class="facet"><span>Event</span>
-            <select class="text small" aria-label="Kind of event" (change)="set({ kind: $any($event.target).value || null })"><option value="">any</option>@for (k of kinds; track k) {<option [selected]="k === kind()">{{ k }}</option>}</select></div>
-          <div class="facet"><span>How</span>
-            <select class="text small" aria-label="How it came" (change)="set({ how: $any($event.target).value || null })"><option value="">any</option>@for (k of ways; track k) {<option [selected]="k === how()">{{ k }}</option>}</select></div>
+          <div class="facet">
+            <span>Event</span>
+            <select
+              class="text small"
+              aria-label="Kind of event"
+              (change)="set({ kind: $any($event.target).value || null })"
+            >
+              <option value="">any</option>
+              @for (k of kinds; track k) {
+                <option [selected]="k === kind()">{{ k }}</option>
+              }
+            </select>
+          </div>
+          <div class="facet">
+            <span>How</span>
+            <select
+              class="text small"
+              aria-label="How it came"
+              (change)="set({ how: $any($event.target).value || null })"
+            >
+              <option value="">any</option>
+              @for (k of ways; track k) {
+                <option [selected]="k === how()">{{ k }}</option>
+              }
+            </select>
+          </div>
           <span class="grow"></span>
-          <input class="text" data-filter type="search" placeholder="a whole phone number" aria-label="Events of one number" [value]="e164() ?? ''" (change)="number($event)" />
+          <input
+            class="text"
+            data-filter
+            type="search"
+            placeholder="a whole phone number"
+            aria-label="Events of one number"
+            [value]="e164() ?? ''"
+            (change)="number($event)"
+          />
         </div>
-        @if (wrong()) {<p class="error" role="alert">{{ wrong() }}</p>}
+        @if (wrong()) {
+          <p class="error" role="alert">{{ wrong() }}</p>
+        }
         @if (rows.total() === 0 && !filtered()) {
-          <div class="empty"><h2>The ledger is empty</h2><p>It fills by itself when people agree, leave and come back. Make an opt-in page to begin.</p><a class="do main" routerLink="pages">Make an opt-in page</a></div>
+          <div class="empty">
+            <h2>The ledger is empty</h2>
+            <p>It fills by itself when people agree, leave and come back. Make an opt-in page to begin.</p>
+            <a class="do main" routerLink="pages">Make an opt-in page</a>
+          </div>
         } @else {
-          <div class="grid header"><span>Happened</span><span>Number</span><span>Contact</span><span>Event</span><span>Purposes</span><span>How</span></div>
-          <cdk-virtual-scroll-viewport itemSize="36" class="list" (scrolledIndexChange)="near($event)" tabindex="0" aria-label="Ledger">
-            <div *cdkVirtualFor="let e of rows.rows(); trackBy: byId" class="grid go" [class.chosen]="e.id === open()" (click)="set({ open: e.id })">
-              <button type="button" class="plain soft" (click)="set({ open: e.id }); $event.stopPropagation()">{{ e.happenedAt | moment }}</button>
+          <div class="grid header">
+            <span>Happened</span><span>Number</span><span>Contact</span><span>Event</span><span>Purposes</span
+            ><span>How</span>
+          </div>
+          <cdk-virtual-scroll-viewport
+            itemSize="36"
+            class="list"
+            (scrolledIndexChange)="near($event)"
+            tabindex="0"
+            aria-label="Ledger"
+          >
+            <div
+              *cdkVirtualFor="let e of rows.rows(); trackBy: byId"
+              class="grid go"
+              [class.chosen]="e.id === open()"
+              (click)="set({ open: e.id })"
+            >
+              <button type="button" class="plain soft" (click)="set({ open: e.id }); $event.stopPropagation()">
+                {{ e.happenedAt | moment }}
+              </button>
               <span class="mono">{{ e.e164 | phone }}</span><span class="cut">{{ e.contactName || '–' }}</span>
-              <span class="strong" [class]="tone(e)">{{ e.kind }}{{ e.awaitsConfirmation ? ', YES asked' : '' }}</span><span class="cut">{{ e.purposes.length === 3 ? 'all' : e.purposes.join(', ') }}</span><span class="soft">{{ e.how }}</span>
+              <span class="strong" [class]="tone(e)">{{ e.kind }}{{ e.awaitsConfirmation ? ', YES asked' : '' }}</span
+              ><span class="cut">{{ e.purposes.length === 3 ? 'all' : e.purposes.join(', ') }}</span
+              ><span class="soft">{{ e.how }}</span>
             </div>
           </cdk-virtual-scroll-viewport>
-          <p class="soft small">{{ rows.total() === null ? 'Reading…' : (rows.total() | count) + ' events, newest first' }} @if (filtered()) {<button type="button" class="plain" (click)="set({ e164: null, kind: null, how: null })">Show all</button>}</p>
+          <p class="soft small">
+            {{ rows.total() === null ? 'Reading…' : (rows.total() | count) + ' events, newest first' }}
+            @if (filtered()) {
+              <button type="button" class="plain" (click)="set({ e164: null, kind: null, how: null })">Show all</button>
+            }
+          </p>
         }
       </div>
       @if (chosen(); as e) {
         <aside class="docket">
-          <div class="kind"><span>Consent event {{ e.seq | count }}</span><button type="button" class="plain" (click)="set({ open: null })">Close</button></div>
+          <div class="kind">
+            <span>Consent event {{ e.seq | count }}</span
+            ><button type="button" class="plain" (click)="set({ open: null })">Close</button>
+          </div>
           <h2>{{ e.kind }}</h2>
           <p class="mono">{{ e.e164 | phone }}</p>
-          @if (e.contactId) {<p><a [routerLink]="['/b', session.businessId(), 'contacts']" [queryParams]="{ open: e.contactId }">{{ e.contactName || 'To the contact' }}</a></p>}
+          @if (e.contactId) {
+            <p>
+              <a [routerLink]="['/b', session.businessId(), 'contacts']" [queryParams]="{ open: e.contactId }">{{
+                e.contactName || 'To the contact'
+              }}</a>
+            </p>
+          }
           <hr class="rule" />
           <dl class="facts">
-            <dt>Purposes</dt><dd>{{ e.purposes.join(', ') }}</dd>
-            <dt>Happened</dt><dd>{{ e.happenedAt | moment: 'zone' }}</dd>
-            <dt>Recorded</dt><dd>{{ e.recordedAt | moment: 'zone' }}</dd>
-            <dt>How</dt><dd>{{ e.how }}</dd>
-            <dt>Recorded by</dt><dd>{{ e.recordedBy }}</dd>
-            @for (kv of pairs(e); track kv[0]) {<dt>{{ kv[0] }}</dt><dd>{{ kv[1] }}</dd>}
+            <dt>Purposes</dt>
+            <dd>{{ e.purposes.join(', ') }}</dd>
+            <dt>Happened</dt>
+            <dd>{{ e.happenedAt | moment: 'zone' }}</dd>
+            <dt>Recorded</dt>
+            <dd>{{ e.recordedAt | moment: 'zone' }}</dd>
+            <dt>How</dt>
+            <dd>{{ e.how }}</dd>
+            <dt>Recorded by</dt>
+            <dd>{{ e.recordedBy }}</dd>
+            @for (kv of pairs(e); track kv[0]) {
+              <dt>{{ kv[0] }}</dt>
+              <dd>{{ kv[1] }}</dd>
+            }
           </dl>
-          @if (e.disclosure) {<hr class="rule" /><h3>The words they saw</h3><p>{{ e.disclosure }}</p><p class="soft small">{{ e.disclosureVersion }}</p>}
+          @if (e.disclosure) {
+            <hr class="rule" />
+            <h3>The words they saw</h3>
+            <p>{{ e.disclosure }}</p>
+            <p class="soft small">{{ e.disclosureVersion }}</p>
+          }
           <hr class="rule" />
           <h3>Proof</h3>
           <p class="mono small wrap">{{ e.hash }}</p>
-          <p class="soft small">follows <span class="mono wrap">{{ e.prevHash }}</span></p>
+          <p class="soft small">
+            follows <span class="mono wrap">{{ e.prevHash }}</span>
+          </p>
         </aside>
       }
     </div>
   `,
   styles: `
-    .work { display: flex; flex-direction: column; }
-    .list { flex: 1; min-height: 220px; }
-    .grid { display: grid; grid-template-columns: 138px 138px minmax(90px, 1fr) 150px minmax(110px, 1fr) 116px; gap: 12px; align-items: center; height: 36px; border-bottom: 1px solid var(--hairline); }
-    .grid.header { font-size: 13px; font-weight: 600; color: var(--ink-soft); }
-    .grid.go { cursor: pointer; }
-    .grid.go:hover, .grid.chosen { background: var(--primary-wash); }
-    select.small { width: auto; padding: 2px 6px; }
-    .wrap { overflow-wrap: anywhere; }
-    h3 { margin-bottom: 4px; }
+    .work {
+      display: flex;
+      flex-direction: column;
+    }
+    .list {
+      flex: 1;
+      min-height: 220px;
+    }
+    .grid {
+      display: grid;
+      grid-template-columns: 138px 138px minmax(90px, 1fr) 150px minmax(110px, 1fr) 116px;
+      gap: 12px;
+      align-items: center;
+      height: 36px;
+      border-bottom: 1px solid var(--hairline);
+    }
+    .grid.header {
+      font-size: 13px;
+      font-weight: 600;
+      color: var(--ink-soft);
+    }
+    .grid.go {
+      cursor: pointer;
+    }
+    .grid.go:hover,
+    .grid.chosen {
+      background: var(--primary-wash);
+    }
+    select.small {
+      width: auto;
+      padding: 2px 6px;
+    }
+    .wrap {
+      overflow-wrap: anywhere;
+    }
+    h3 {
+      margin-bottom: 4px;
+    }
   `,
 })
 export class LedgerPage {
@@ -109,12 +229,25 @@ export class LedgerPage {
   protected readonly wrong = signal('');
   protected readonly verifying = signal(false);
   protected readonly verdict = signal<z.output<typeof LedgerVerdictShape> | null>(null);
-  private readonly params = computed(() => (this.session.businessId() ? { businessId: this.session.businessId(), e164: this.e164(), kind: this.kind(), how: this.how() } : undefined), { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) });
-  protected readonly rows = new PagedRows<{ businessId: string } & Record<string, string | undefined>, ConsentEventView>(this.params, ({ businessId, ...q }, cursor, limit) => this.api.call(listLedger, { params: { businessId }, query: { ...q, cursor, limit } }));
+  private readonly params = computed(
+    () =>
+      this.session.businessId()
+        ? { businessId: this.session.businessId(), e164: this.e164(), kind: this.kind(), how: this.how() }
+        : undefined,
+    { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
+  );
+  protected readonly rows = new PagedRows<
+    { businessId: string } & Record<string, string | undefined>,
+    ConsentEventView
+  >(this.params, ({ businessId, ...q }, cursor, limit) =>
+    this.api.call(listLedger, { params: { businessId }, query: { ...q, cursor, limit } }),
+  );
   protected readonly filtered = computed(() => Boolean(this.e164() || this.kind() || this.how()));
   protected readonly ids = computed(() => this.rows.rows().map((e) => e.id));
   protected readonly chosen = computed(() => this.rows.rows().find((e) => e.id === this.open()) ?? null);
-  protected readonly exportHref = computed(() => this.api.address(exportLedger, { params: { businessId: this.session.businessId() } }));
+  protected readonly exportHref = computed(() =>
+    this.api.address(exportLedger, { params: { businessId: this.session.businessId() } }),
+  );
   protected readonly byId = (_: number, e: ConsentEventView): string => e.id;
 
   constructor() {
@@ -122,7 +255,11 @@ export class LedgerPage {
   }
 
   protected tone(e: ConsentEventView): string {
-    return e.kind === 'revoked' || e.kind === 'voided' ? 'stop' : e.kind === 'claimed' || e.awaitsConfirmation || e.kind === 'expired' ? 'hold' : '';
+    return e.kind === 'revoked' || e.kind === 'voided'
+      ? 'stop'
+      : e.kind === 'claimed' || e.awaitsConfirmation || e.kind === 'expired'
+        ? 'hold'
+        : '';
   }
   protected pairs(e: ConsentEventView): [string, string][] {
     return Object.entries(e.evidence).filter(([, v]) => v !== '');

@@ -32,19 +32,48 @@ interface Draft {
   template: `
     <div class="page">
       <div class="work">
-        <div class="head"><lg-page-title what="opt-in pages" />@if (session.isAdministrator()) {<button type="button" class="do main" (click)="begin()">Make a page</button>}</div>
+        <div class="head">
+          <lg-page-title what="opt-in pages" />
+          @if (session.isAdministrator()) {
+            <button type="button" class="do main" (click)="begin()">Make a page</button>
+          }
+        </div>
         <lg-consent-tabs />
         @if ((pages.value()?.items ?? []).length === 0 && pages.hasValue()) {
-          <div class="empty"><h2>No opt-in page yet</h2><p>A page of your own where people enter their number and choose, unticked, what they want. Every opt-in is kept with the exact words they saw.</p></div>
+          <div class="empty">
+            <h2>No opt-in page yet</h2>
+            <p>
+              A page of your own where people enter their number and choose, unticked, what they want. Every opt-in is
+              kept with the exact words they saw.
+            </p>
+          </div>
         } @else {
           <table class="ledger">
-            <thead><tr><th>Page</th><th>Address</th><th>Kinds of text</th><th class="right">Opt-ins</th><th>State</th><th></th></tr></thead>
+            <thead>
+              <tr>
+                <th>Page</th>
+                <th>Address</th>
+                <th>Kinds of text</th>
+                <th class="right">Opt-ins</th>
+                <th>State</th>
+                <th></th>
+              </tr>
+            </thead>
             <tbody>
               @for (p of pages.value()?.items ?? []; track p.id) {
                 <tr [class.chosen]="draft()?.id === p.id">
-                  <td class="strong">{{ p.title }}</td><td><a [href]="'/join/' + p.slug" target="_blank" rel="noopener">/join/{{ p.slug }}</a></td>
-                  <td>{{ kinds(p) }}</td><td class="right">{{ p.optIns | count }}</td><td [class.hold]="!p.published">{{ p.published ? 'published' : 'not published' }}</td>
-                  <td class="right">@if (session.isAdministrator()) {<button type="button" class="plain" (click)="edit(p)">Edit</button>}</td>
+                  <td class="strong">{{ p.title }}</td>
+                  <td>
+                    <a [href]="'/join/' + p.slug" target="_blank" rel="noopener">/join/{{ p.slug }}</a>
+                  </td>
+                  <td>{{ kinds(p) }}</td>
+                  <td class="right">{{ p.optIns | count }}</td>
+                  <td [class.hold]="!p.published">{{ p.published ? 'published' : 'not published' }}</td>
+                  <td class="right">
+                    @if (session.isAdministrator()) {
+                      <button type="button" class="plain" (click)="edit(p)">Edit</button>
+                    }
+                  </td>
                 </tr>
               }
             </tbody>
@@ -53,48 +82,101 @@ interface Draft {
       </div>
       @if (draft(); as d) {
         <aside class="docket">
-          <div class="kind"><span>Opt-in page</span><button type="button" class="plain" (click)="draft.set(null)">Close</button></div>
+          <div class="kind">
+            <span>Opt-in page</span><button type="button" class="plain" (click)="draft.set(null)">Close</button>
+          </div>
           <form (submit)="save(); $event.preventDefault()">
             @for (f of fields; track f.key) {
               <div class="field" [class.wrong]="errors()[f.at]">
-                <label [for]="f.key">{{ f.label }} <span>{{ f.hint }}</span></label>
-                @if (f.long) {<textarea class="text" [id]="f.key" [value]="$any(d)[f.key]" (input)="set(f.key, $event)"></textarea>} @else {<input class="text" [id]="f.key" [value]="$any(d)[f.key]" (input)="set(f.key, $event)" />}
-                @if (errors()[f.at]) {<p class="error" role="alert">{{ errors()[f.at] }}</p>}
+                <label [for]="f.key"
+                  >{{ f.label }} <span>{{ f.hint }}</span></label
+                >
+                @if (f.long) {
+                  <textarea class="text" [id]="f.key" [value]="$any(d)[f.key]" (input)="set(f.key, $event)"></textarea>
+                } @else {
+                  <input class="text" [id]="f.key" [value]="$any(d)[f.key]" (input)="set(f.key, $event)" />
+                }
+                @if (errors()[f.at]) {
+                  <p class="error" role="alert">{{ errors()[f.at] }}</p>
+                }
               </div>
             }
             <div class="field" [class.wrong]="errors()['numberId']">
               <label for="numberId">Number that asks for YES</label>
-              <select id="numberId" class="text" (change)="set('numberId', $event)"><option value="">choose…</option>@for (n of numbers.value()?.items ?? []; track n.id) {@if (n.state === 'active') {<option [value]="n.id" [selected]="n.id === d.numberId">{{ n.e164 | phone }} {{ n.label }}{{ n.deciding ? ' (' + n.deciding.why + ')' : '' }}</option>}}</select>
-              @if (errors()['numberId']) {<p class="error" role="alert">{{ errors()['numberId'] }}</p>}
+              <select id="numberId" class="text" (change)="set('numberId', $event)">
+                <option value="">choose…</option>
+                @for (n of numbers.value()?.items ?? []; track n.id) {
+                  @if (n.state === 'active') {
+                    <option [value]="n.id" [selected]="n.id === d.numberId">
+                      {{ n.e164 | phone }} {{ n.label }}{{ n.deciding ? ' (' + n.deciding.why + ')' : '' }}
+                    </option>
+                  }
+                }
+              </select>
+              @if (errors()['numberId']) {
+                <p class="error" role="alert">{{ errors()['numberId'] }}</p>
+              }
             </div>
-            <label class="check"><input type="checkbox" [checked]="d.published" (change)="publish($event)" /> Published</label>
-            @if (errors()['']) {<p class="error" role="alert">{{ errors()[''] }}</p>}
-            <p class="soft small">Name, automated texts, no condition, rates, HELP, STOP and both pages are added to each kind. Changed words get a new version; whoever agreed keeps the words they saw.</p>
-            <button type="submit" class="do main">Save</button> <button type="button" class="do" (click)="draft.set(null)">Cancel</button>
+            <label class="check"
+              ><input type="checkbox" [checked]="d.published" (change)="publish($event)" /> Published</label
+            >
+            @if (errors()['']) {
+              <p class="error" role="alert">{{ errors()[''] }}</p>
+            }
+            <p class="soft small">
+              Name, automated texts, no condition, rates, HELP, STOP and both pages are added to each kind. Changed
+              words get a new version; whoever agreed keeps the words they saw.
+            </p>
+            <button type="submit" class="do main">Save</button>
+            <button type="button" class="do" (click)="draft.set(null)">Cancel</button>
           </form>
-          @if (d.id) {<lg-history kind="page" [object]="d.id" />}
+          @if (d.id) {
+            <lg-history kind="page" [object]="d.id" />
+          }
         </aside>
       }
     </div>
   `,
   styles: `
-    form > p { margin: 10px 0; }
+    form > p {
+      margin: 10px 0;
+    }
   `,
 })
 export class PagesPage {
   private readonly api = inject(Api);
   private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
-  protected readonly pages = liveResource(['consent'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listPages, { params: { businessId } }));
-  protected readonly numbers = liveResource(['numbers'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listNumbers, { params: { businessId } }));
+  protected readonly pages = liveResource(
+    ['consent'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listPages, { params: { businessId } }),
+  );
+  protected readonly numbers = liveResource(
+    ['numbers'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listNumbers, { params: { businessId } }),
+  );
   protected readonly draft = signal<Draft | null>(null);
   protected readonly errors = signal<Record<string, string>>({});
   protected readonly fields = [
     { key: 'title', at: 'title', label: 'Title', hint: '', long: false },
     { key: 'slug', at: 'slug', label: 'Address after /join/', hint: '', long: false },
     { key: 'intro', at: 'intro', label: 'A line of welcome', hint: '', long: true },
-    { key: 'informational', at: 'purposes', label: 'Notices: what and how often', hint: 'empty: not offered', long: true },
-    { key: 'promotional', at: 'promotional', label: 'Offers: what and how often', hint: 'empty: not offered', long: true },
+    {
+      key: 'informational',
+      at: 'purposes',
+      label: 'Notices: what and how often',
+      hint: 'empty: not offered',
+      long: true,
+    },
+    {
+      key: 'promotional',
+      at: 'promotional',
+      label: 'Offers: what and how often',
+      hint: 'empty: not offered',
+      long: true,
+    },
     { key: 'privacyUrl', at: 'privacyUrl', label: 'Privacy page', hint: '', long: false },
     { key: 'termsUrl', at: 'termsUrl', label: 'Terms page', hint: '', long: false },
   ];
@@ -104,7 +186,19 @@ export class PagesPage {
   }
   protected begin(): void {
     this.errors.set({});
-    this.draft.set({ id: null, version: 0, slug: '', title: '', intro: '', informational: '', promotional: '', numberId: '', privacyUrl: '', termsUrl: '', published: true });
+    this.draft.set({
+      id: null,
+      version: 0,
+      slug: '',
+      title: '',
+      intro: '',
+      informational: '',
+      promotional: '',
+      numberId: '',
+      privacyUrl: '',
+      termsUrl: '',
+      published: true,
+    });
   }
   protected edit(p: OptInPage): void {
     this.errors.set({});
@@ -122,10 +216,23 @@ export class PagesPage {
   protected async save(): Promise<void> {
     const d = this.draft();
     if (!d) return;
-    const purposes = (['informational', 'promotional'] as const).filter((p) => d[p].trim() !== '').map((purpose) => ({ purpose, label: d[purpose] }));
-    const body = { slug: d.slug, title: d.title, intro: d.intro, purposes, numberId: d.numberId, privacyUrl: d.privacyUrl, termsUrl: d.termsUrl, published: d.published };
+    const purposes = (['informational', 'promotional'] as const)
+      .filter((p) => d[p].trim() !== '')
+      .map((purpose) => ({ purpose, label: d[purpose] }));
+    const body = {
+      slug: d.slug,
+      title: d.title,
+      intro: d.intro,
+      purposes,
+      numberId: d.numberId,
+      privacyUrl: d.privacyUrl,
+      termsUrl: d.termsUrl,
+      published: d.published,
+    };
     const wrong = checkWith(OptInPageEdit, body);
-    for (const [i, p] of purposes.entries()) if (wrong[`purposes.${i}.label`]) wrong[p.purpose === 'informational' ? 'purposes' : 'promotional'] = wrong[`purposes.${i}.label`];
+    for (const [i, p] of purposes.entries())
+      if (wrong[`purposes.${i}.label`])
+        wrong[p.purpose === 'informational' ? 'purposes' : 'promotional'] = wrong[`purposes.${i}.label`];
     this.errors.set(wrong);
     if (Object.keys(wrong).length > 0) return;
     const businessId = this.session.businessId();

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { editContact, getContact, listLedger, recordWish } from '@long-gate/contracts';
 import { POSTS } from '@long-gate/core';
@@ -18,75 +27,198 @@ import { SessionFacade } from '../../state/session.facade';
   imports: [RouterLink, GateStrip, History, MomentPipe, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="kind"><span>Contact</span><button type="button" class="plain" (click)="closed.emit()">Close</button></div>
-    @if (contact.error(); as e) {<p class="stop" role="alert">{{ e.message }}</p>}
+    <div class="kind">
+      <span>Contact</span><button type="button" class="plain" (click)="closed.emit()">Close</button>
+    </div>
+    @if (contact.error(); as e) {
+      <p class="stop" role="alert">{{ e.message }}</p>
+    }
     @if (contact.value(); as c) {
       <h2>{{ (c.firstName + ' ' + c.lastName).trim() || 'no name' }}</h2>
       <p class="mono">{{ c.number.e164 | phone }}</p>
       <div class="step" [class.pass]="c.verdict.result === 'pass'" [class.hold]="c.verdict.result === 'hold'">
-        <span class="strong">{{ c.verdict.result === 'pass' ? 'May get informational texts now.' : c.verdict.result === 'hold' ? 'Held.' : 'Stopped.' }}</span>
-        @if (c.verdict.result !== 'pass') {{{ c.verdict.why }}. What lifts it: {{ c.verdict.lift }}.}
+        <span class="strong">{{
+          c.verdict.result === 'pass'
+            ? 'May get informational texts now.'
+            : c.verdict.result === 'hold'
+              ? 'Held.'
+              : 'Stopped.'
+        }}</span>
+        @if (c.verdict.result !== 'pass') {
+          {{ c.verdict.why }}. What lifts it: {{ c.verdict.lift }}.
+        }
       </div>
       <lg-gate-strip [answers]="c.verdict.answers" [large]="true" />
       <p class="small soft">{{ deciding() }}</p>
       <hr class="rule" />
       <dl class="facts">
-        <dt>Line</dt><dd>{{ c.number.lookedUpAt === null ? 'never looked up' : c.number.lineType + (c.number.carrier ? ', ' + c.number.carrier : '') }}</dd>
-        @if (c.number.lookedUpAt) {<dt>Looked up</dt><dd>{{ c.number.lookedUpAt | moment }}</dd>}
-        <dt>Textable</dt><dd [class.stop]="c.number.textable === 'no'">{{ c.number.textable }}{{ c.number.reachable ? '' : ', not reachable' }}{{ c.number.trouble !== 'none' ? ', ' + c.number.trouble : '' }}</dd>
-        <dt>May be in</dt><dd>{{ c.number.states || c.number.country }}, {{ c.number.zones.split(',').join(', ') }}</dd>
-        @if (c.email) {<dt>E-mail</dt><dd>{{ c.email }}</dd>}
-        <dt>Lists</dt><dd>{{ c.lists.join(', ') || 'none' }}</dd>
+        <dt>Line</dt>
+        <dd>
+          {{
+            c.number.lookedUpAt === null
+              ? 'never looked up'
+              : c.number.lineType + (c.number.carrier ? ', ' + c.number.carrier : '')
+          }}
+        </dd>
+        @if (c.number.lookedUpAt) {
+          <dt>Looked up</dt>
+          <dd>{{ c.number.lookedUpAt | moment }}</dd>
+        }
+        <dt>Textable</dt>
+        <dd [class.stop]="c.number.textable === 'no'">
+          {{ c.number.textable }}{{ c.number.reachable ? '' : ', not reachable'
+          }}{{ c.number.trouble !== 'none' ? ', ' + c.number.trouble : '' }}
+        </dd>
+        <dt>May be in</dt>
+        <dd>{{ c.number.states || c.number.country }}, {{ c.number.zones.split(',').join(', ') }}</dd>
+        @if (c.email) {
+          <dt>E-mail</dt>
+          <dd>{{ c.email }}</dd>
+        }
+        <dt>Lists</dt>
+        <dd>{{ c.lists.join(', ') || 'none' }}</dd>
       </dl>
       @if (session.mayEdit()) {
         @if (editing()) {
           <form (submit)="save(); $event.preventDefault()" class="edit">
             <div class="row-fields">
-              <div class="field"><label for="first">First name</label><input id="first" class="text" [value]="draft().firstName" (input)="set('firstName', $event)" /></div>
-              <div class="field"><label for="last">Last name</label><input id="last" class="text" [value]="draft().lastName" (input)="set('lastName', $event)" /></div>
+              <div class="field">
+                <label for="first">First name</label
+                ><input id="first" class="text" [value]="draft().firstName" (input)="set('firstName', $event)" />
+              </div>
+              <div class="field">
+                <label for="last">Last name</label
+                ><input id="last" class="text" [value]="draft().lastName" (input)="set('lastName', $event)" />
+              </div>
             </div>
-            <div class="field"><label for="mail">E-mail</label><input id="mail" class="text" [value]="draft().email" (input)="set('email', $event)" /></div>
-            <div class="field" [class.wrong]="errors()['stateCode']"><label for="st">State of their address <span>narrows the hours</span></label><input id="st" class="text" maxlength="2" [value]="draft().stateCode" (input)="set('stateCode', $event)" />@if (errors()['stateCode']) {<p class="error" role="alert">{{ errors()['stateCode'] }}</p>}</div>
-            @if (errors()['']) {<p class="error" role="alert">{{ errors()[''] }}</p>}
-            <button type="submit" class="do main">Save</button> <button type="button" class="do" (click)="editing.set(false)">Cancel</button>
+            <div class="field">
+              <label for="mail">E-mail</label
+              ><input id="mail" class="text" [value]="draft().email" (input)="set('email', $event)" />
+            </div>
+            <div class="field" [class.wrong]="errors()['stateCode']">
+              <label for="st">State of their address <span>narrows the hours</span></label
+              ><input
+                id="st"
+                class="text"
+                maxlength="2"
+                [value]="draft().stateCode"
+                (input)="set('stateCode', $event)"
+              />
+              @if (errors()['stateCode']) {
+                <p class="error" role="alert">{{ errors()['stateCode'] }}</p>
+              }
+            </div>
+            @if (errors()['']) {
+              <p class="error" role="alert">{{ errors()[''] }}</p>
+            }
+            <button type="submit" class="do main">Save</button>
+            <button type="button" class="do" (click)="editing.set(false)">Cancel</button>
           </form>
-        } @else {<p><button type="button" class="plain" (click)="editing.set(true)">Edit</button></p>}
+        } @else {
+          <p><button type="button" class="plain" (click)="editing.set(true)">Edit</button></p>
+        }
       }
       <hr class="rule" />
       <h3>Consent</h3>
       <dl class="facts">
-        <dt>Informational</dt><dd>{{ c.number.consent.informational }}</dd>
-        <dt>Promotional</dt><dd>{{ c.number.consent.promotional }}</dd>
-        <dt>Conversational</dt><dd>{{ c.number.consent.conversational }}</dd>
+        <dt>Informational</dt>
+        <dd>{{ c.number.consent.informational }}</dd>
+        <dt>Promotional</dt>
+        <dd>{{ c.number.consent.promotional }}</dd>
+        <dt>Conversational</dt>
+        <dd>{{ c.number.consent.conversational }}</dd>
       </dl>
       @for (e of events.value()?.items ?? []; track e.id) {
         <details>
-          <summary><span class="soft">{{ e.happenedAt | moment: 'short' }}</span><span>{{ e.kind }}{{ e.awaitsConfirmation ? ', YES asked' : '' }}: {{ e.purposes.join(', ') }}, {{ e.how }}</span></summary>
-          @if (e.disclosure) {<p class="small">“{{ e.disclosure }}” <span class="soft">{{ e.disclosureVersion }}</span></p>}
-          @for (kv of pairs(e.evidence); track kv[0]) {<div class="small"><span class="soft">{{ kv[0] }}</span> {{ kv[1] }}</div>}
+          <summary>
+            <span class="soft">{{ e.happenedAt | moment: 'short' }}</span><span
+              >{{ e.kind }}{{ e.awaitsConfirmation ? ', YES asked' : '' }}: {{ e.purposes.join(', ') }},
+              {{ e.how }}</span
+            >
+          </summary>
+          @if (e.disclosure) {
+            <p class="small">
+              “{{ e.disclosure }}” <span class="soft">{{ e.disclosureVersion }}</span>
+            </p>
+          }
+          @for (kv of pairs(e.evidence); track kv[0]) {
+            <div class="small">
+              <span class="soft">{{ kv[0] }}</span> {{ kv[1] }}
+            </div>
+          }
           <div class="small mono cut" [title]="e.hash">#{{ e.seq }} {{ e.hash }}</div>
         </details>
-      } @empty {<p class="soft small">{{ events.isLoading() ? 'Reading…' : 'Nothing on file. They can agree on the opt-in page; nobody here can agree for them.' }}</p>}
-      <p class="links"><a [routerLink]="['/b', session.businessId(), 'consent']" [queryParams]="{ e164: c.number.e164 }">In the ledger</a> · <a [routerLink]="['/b', session.businessId(), 'inbox']" [queryParams]="{ open: c.number.e164 }">Conversation</a></p>
+      } @empty {
+        <p class="soft small">
+          {{
+            events.isLoading()
+              ? 'Reading…'
+              : 'Nothing on file. They can agree on the opt-in page; nobody here can agree for them.'
+          }}
+        </p>
+      }
+      <p class="links">
+        <a [routerLink]="['/b', session.businessId(), 'consent']" [queryParams]="{ e164: c.number.e164 }"
+          >In the ledger</a
+        >
+        ·
+        <a [routerLink]="['/b', session.businessId(), 'inbox']" [queryParams]="{ open: c.number.e164 }">Conversation</a>
+      </p>
       @if (session.mayEdit()) {
         @if (wishing()) {
           <form (submit)="wish(); $event.preventDefault()">
-            <div class="field"><label for="how">How did they tell us?</label><select id="how" class="text" #how><option>phone call</option><option>e-mail</option><option>paper form</option></select></div>
-            <div class="field" [class.wrong]="errors()['words']"><label for="words">In their words</label><textarea id="words" class="text" #words></textarea>@if (errors()['words']) {<p class="error" role="alert">{{ errors()['words'] }}</p>}</div>
-            <button type="submit" class="do main" (click)="wishHow = $any(how.value); wishWords = words.value">Record and stop all texts</button> <button type="button" class="do" (click)="wishing.set(false)">Cancel</button>
+            <div class="field">
+              <label for="how">How did they tell us?</label
+              ><select id="how" class="text" #how>
+                <option>phone call</option>
+                <option>e-mail</option>
+                <option>paper form</option>
+              </select>
+            </div>
+            <div class="field" [class.wrong]="errors()['words']">
+              <label for="words">In their words</label><textarea id="words" class="text" #words></textarea>
+              @if (errors()['words']) {
+                <p class="error" role="alert">{{ errors()['words'] }}</p>
+              }
+            </div>
+            <button type="submit" class="do main" (click)="wishHow = $any(how.value); wishWords = words.value">
+              Record and stop all texts
+            </button>
+            <button type="button" class="do" (click)="wishing.set(false)">Cancel</button>
           </form>
-        } @else {<p><button type="button" class="plain stop" (click)="wishing.set(true)">They asked us to stop…</button></p>}
+        } @else {
+          <p><button type="button" class="plain stop" (click)="wishing.set(true)">They asked us to stop…</button></p>
+        }
       }
       <lg-history kind="contact" [object]="c.id" />
-    } @else if (!contact.error()) {<p class="soft">Reading…</p>}
+    } @else if (!contact.error()) {
+      <p class="soft">Reading…</p>
+    }
   `,
   styles: `
-    details { padding: 3px 0; }
-    summary { display: grid; grid-template-columns: 92px 1fr; gap: 10px; cursor: pointer; list-style: none; font-size: 13px; }
-    summary::-webkit-details-marker { display: none; }
-    .links { margin: 8px 0; }
-    .edit { margin-top: 12px; }
-    p { margin-top: 6px; }
+    details {
+      padding: 3px 0;
+    }
+    summary {
+      display: grid;
+      grid-template-columns: 92px 1fr;
+      gap: 10px;
+      cursor: pointer;
+      list-style: none;
+      font-size: 13px;
+    }
+    summary::-webkit-details-marker {
+      display: none;
+    }
+    .links {
+      margin: 8px 0;
+    }
+    .edit {
+      margin-top: 12px;
+    }
+    p {
+      margin-top: 6px;
+    }
   `,
 })
 export class ContactDocket {
@@ -96,21 +228,39 @@ export class ContactDocket {
   private readonly confirm = inject(Confirm);
   private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
-  protected readonly contact = liveResource(['contacts', 'consent'], () => ({ businessId: this.session.businessId(), id: this.contactId() }), (params) => this.api.call(getContact, { params }));
+  protected readonly contact = liveResource(
+    ['contacts', 'consent'],
+    () => ({ businessId: this.session.businessId(), id: this.contactId() }),
+    (params) => this.api.call(getContact, { params }),
+  );
   private readonly e164 = computed(() => (this.contact.hasValue() ? this.contact.value()?.number.e164 : undefined));
-  protected readonly events = liveResource(['consent'], () => this.e164(), (e164) => this.api.call(listLedger, { params: { businessId: this.session.businessId() }, query: { e164, limit: 50 } }));
+  protected readonly events = liveResource(
+    ['consent'],
+    () => this.e164(),
+    (e164) =>
+      this.api.call(listLedger, { params: { businessId: this.session.businessId() }, query: { e164, limit: 50 } }),
+  );
   protected readonly editing = linkedSignal({ source: () => this.contactId(), computation: () => false });
   protected readonly wishing = linkedSignal({ source: () => this.contactId(), computation: () => false });
   protected readonly draft = linkedSignal(() => {
     const c = this.contact.hasValue() ? this.contact.value() : undefined;
-    return { firstName: c?.firstName ?? '', lastName: c?.lastName ?? '', email: c?.email ?? '', stateCode: c?.stateCode ?? '' };
+    return {
+      firstName: c?.firstName ?? '',
+      lastName: c?.lastName ?? '',
+      email: c?.email ?? '',
+      stateCode: c?.stateCode ?? '',
+    };
   });
   protected readonly errors = signal<Record<string, string>>({});
   protected wishHow: 'phone call' | 'e-mail' | 'paper form' = 'phone call';
   protected wishWords = '';
   protected readonly deciding = computed(() => {
-    const a = (this.contact.hasValue() ? this.contact.value()?.verdict.answers : undefined)?.find((x) => x.result === 'stop' || x.result === 'hold');
-    return a ? `Post ${a.post}, ${POSTS[a.post - 1]?.label}: ${a.result}. Judged as an informational text, now.` : 'Every post that concerns a contact passes. Judged as an informational text, now.';
+    const a = (this.contact.hasValue() ? this.contact.value()?.verdict.answers : undefined)?.find(
+      (x) => x.result === 'stop' || x.result === 'hold',
+    );
+    return a
+      ? `Post ${a.post}, ${POSTS[a.post - 1]?.label}: ${a.result}. Judged as an informational text, now.`
+      : 'Every post that concerns a contact passes. Judged as an informational text, now.';
   });
 
   protected pairs(o: Record<string, string>): [string, string][] {
@@ -121,7 +271,11 @@ export class ContactDocket {
   }
   protected async save(): Promise<void> {
     try {
-      await this.api.call(editContact, { params: { businessId: this.session.businessId(), id: this.contactId() }, version: this.contact.value()?.version ?? 0, body: this.draft() });
+      await this.api.call(editContact, {
+        params: { businessId: this.session.businessId(), id: this.contactId() },
+        version: this.contact.value()?.version ?? 0,
+        body: this.draft(),
+      });
       this.errors.set({});
       this.editing.set(false);
       this.contact.reload();
@@ -130,10 +284,22 @@ export class ContactDocket {
     }
   }
   protected async wish(): Promise<void> {
-    const yes = await this.confirm.ask({ title: 'Stop all texts to this number?', line: 'Works at once, for every number of the business. Only the contact can lift it again.', yes: 'Record it' });
+    const yes = await this.confirm.ask({
+      title: 'Stop all texts to this number?',
+      line: 'Works at once, for every number of the business. Only the contact can lift it again.',
+      yes: 'Record it',
+    });
     if (!yes) return;
     try {
-      await this.api.call(recordWish, { params: { businessId: this.session.businessId() }, body: { e164: this.e164() ?? '', purposes: ['conversational', 'informational', 'promotional'], how: this.wishHow, words: this.wishWords } });
+      await this.api.call(recordWish, {
+        params: { businessId: this.session.businessId() },
+        body: {
+          e164: this.e164() ?? '',
+          purposes: ['conversational', 'informational', 'promotional'],
+          how: this.wishHow,
+          words: this.wishWords,
+        },
+      });
       this.errors.set({});
       this.wishing.set(false);
       this.say.done('Recorded. Nothing more is sent to them.');

@@ -17,7 +17,17 @@ import { LookupBar } from './lookup-bar';
 /** All contacts, filtered on the server and scrolled without end. */
 @Component({
   selector: 'lg-contact-list',
-  imports: [PageTitle, RouterLink, ScrollingModule, GateStrip, ContactDocket, DocketKeys, LookupBar, PhonePipe, CountPipe],
+  imports: [
+    PageTitle,
+    RouterLink,
+    ScrollingModule,
+    GateStrip,
+    ContactDocket,
+    DocketKeys,
+    LookupBar,
+    PhonePipe,
+    CountPipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="choose($event)">
@@ -25,7 +35,9 @@ import { LookupBar } from './lookup-bar';
         <div class="head">
           <lg-page-title what="contacts" />
           <a class="do" [href]="exportHref()" download>Export CSV</a>
-          @if (session.mayEdit()) {<a class="do main" routerLink="intake">Bring contacts in</a>}
+          @if (session.mayEdit()) {
+            <a class="do main" routerLink="intake">Bring contacts in</a>
+          }
         </div>
         <lg-lookup-bar />
         <div class="facets" role="group" aria-label="Filter">
@@ -33,58 +45,143 @@ import { LookupBar } from './lookup-bar';
             <div class="facet">
               <span>{{ g.label }}</span>
               @for (f of g.values; track f.value) {
-                <button type="button" [attr.aria-pressed]="f.on" (click)="toggle(g.key, f.value)">{{ f.value }} {{ f.n | count }}</button>
+                <button type="button" [attr.aria-pressed]="f.on" (click)="toggle(g.key, f.value)">
+                  {{ f.value }} {{ f.n | count }}
+                </button>
               }
             </div>
           }
           <div class="facet">
             <span>List</span>
-            <select class="text small" aria-label="List or tag" [value]="list() ?? ''" (change)="set({ list: $any($event.target).value || null })">
+            <select
+              class="text small"
+              aria-label="List or tag"
+              [value]="list() ?? ''"
+              (change)="set({ list: $any($event.target).value || null })"
+            >
               <option value="">any</option>
-              @for (l of lists.value()?.items ?? []; track l.id) {<option [value]="l.id" [selected]="l.id === list()">{{ l.name }} ({{ l.count | count }})</option>}
+              @for (l of lists.value()?.items ?? []; track l.id) {
+                <option [value]="l.id" [selected]="l.id === list()">{{ l.name }} ({{ l.count | count }})</option>
+              }
             </select>
           </div>
           <span class="grow"></span>
-          <input class="text" data-filter type="search" placeholder="name, number or e-mail" aria-label="Filter contacts" [value]="q() ?? ''" (input)="search($event)" />
+          <input
+            class="text"
+            data-filter
+            type="search"
+            placeholder="name, number or e-mail"
+            aria-label="Filter contacts"
+            [value]="q() ?? ''"
+            (input)="search($event)"
+          />
         </div>
         @if (rows.error(); as e) {
-          <div class="problem" role="alert">{{ e.message }} <button type="button" class="plain" (click)="rows.refresh()">Try again</button></div>
+          <div class="problem" role="alert">
+            {{ e.message }} <button type="button" class="plain" (click)="rows.refresh()">Try again</button>
+          </div>
         }
         @if (rows.total() === 0 && !filtered()) {
           <div class="empty">
             <h2>No contacts yet</h2>
-            <p>Paste a list or drop a CSV. Every row is checked before anything is stored, and nobody is texted by bringing them in.</p>
-            @if (session.mayEdit()) {<a class="do main" routerLink="intake">Bring contacts in</a>}
+            <p>
+              Paste a list or drop a CSV. Every row is checked before anything is stored, and nobody is texted by
+              bringing them in.
+            </p>
+            @if (session.mayEdit()) {
+              <a class="do main" routerLink="intake">Bring contacts in</a>
+            }
           </div>
         } @else {
-          <div class="grid header"><span>Contact</span><span>Number</span><span>Their gate</span><span>Why</span><span>Line</span><span>Informational</span><span>Promotional</span></div>
-          <cdk-virtual-scroll-viewport itemSize="36" class="list" (scrolledIndexChange)="near($event)" tabindex="0" aria-label="Contacts">
-            <div *cdkVirtualFor="let c of rows.rows(); trackBy: byId" class="grid go" [class.chosen]="c.id === open()" (click)="choose(c.id)">
-              <button type="button" class="plain strong cut name" (click)="choose(c.id); $event.stopPropagation()">{{ nameOf(c) }}</button>
+          <div class="grid header">
+            <span>Contact</span><span>Number</span><span>Their gate</span><span>Why</span><span>Line</span
+            ><span>Informational</span><span>Promotional</span>
+          </div>
+          <cdk-virtual-scroll-viewport
+            itemSize="36"
+            class="list"
+            (scrolledIndexChange)="near($event)"
+            tabindex="0"
+            aria-label="Contacts"
+          >
+            <div
+              *cdkVirtualFor="let c of rows.rows(); trackBy: byId"
+              class="grid go"
+              [class.chosen]="c.id === open()"
+              (click)="choose(c.id)"
+            >
+              <button type="button" class="plain strong cut name" (click)="choose(c.id); $event.stopPropagation()">
+                {{ nameOf(c) }}
+              </button>
               <span class="mono">{{ c.number.e164 | phone }}</span>
               <span><lg-gate-strip [answers]="c.verdict.answers" /></span>
-              <span class="cut" [class]="c.verdict.result === 'pass' ? 'soft' : c.verdict.result">{{ c.verdict.why }}</span>
-              <span class="cut" [class.stop]="c.number.textable === 'no'" [class.hold]="c.number.textable === 'unknown'">{{ lineOf(c) }}</span>
+              <span class="cut" [class]="c.verdict.result === 'pass' ? 'soft' : c.verdict.result">{{
+                c.verdict.why
+              }}</span>
+              <span
+                class="cut"
+                [class.stop]="c.number.textable === 'no'"
+                [class.hold]="c.number.textable === 'unknown'"
+                >{{ lineOf(c) }}</span
+              >
               <span class="soft">{{ c.number.consent.informational }}</span>
               <span class="soft">{{ c.number.consent.promotional }}</span>
             </div>
           </cdk-virtual-scroll-viewport>
-          <p class="soft small">{{ rows.total() === null ? 'Reading…' : (rows.total() | count) + (filtered() ? ' match' : ' contacts') }} @if (filtered()) {<button type="button" class="plain" (click)="clear()">Show all</button>}</p>
+          <p class="soft small">
+            {{ rows.total() === null ? 'Reading…' : (rows.total() | count) + (filtered() ? ' match' : ' contacts') }}
+            @if (filtered()) {
+              <button type="button" class="plain" (click)="clear()">Show all</button>
+            }
+          </p>
         }
       </div>
-      @if (open(); as id) {<lg-contact-docket class="docket" [contactId]="id" (closed)="choose(null)" />}
+      @if (open(); as id) {
+        <lg-contact-docket class="docket" [contactId]="id" (closed)="choose(null)" />
+      }
     </div>
   `,
   styles: `
-    .work { display: flex; flex-direction: column; }
-    .list { flex: 1; min-height: 220px; }
-    .grid { display: grid; grid-template-columns: minmax(120px, 1.3fr) 138px 96px minmax(110px, 1.2fr) minmax(90px, 1fr) 96px 84px; gap: 12px; align-items: center; height: 36px; border-bottom: 1px solid var(--hairline); }
-    .grid.header { font-size: 13px; font-weight: 600; color: var(--ink-soft); }
-    .grid.go { cursor: pointer; }
-    .grid.go:hover { background: var(--primary-wash); }
-    .grid.chosen { background: var(--primary-wash); box-shadow: inset 3px 0 0 var(--primary); padding-left: 10px; }
-    .name { color: var(--ink); font-weight: 600; }
-    select.small { width: auto; padding: 2px 6px; }
+    .work {
+      display: flex;
+      flex-direction: column;
+    }
+    .list {
+      flex: 1;
+      min-height: 220px;
+    }
+    .grid {
+      display: grid;
+      grid-template-columns: minmax(120px, 1.3fr) 138px 96px minmax(110px, 1.2fr) minmax(90px, 1fr) 96px 84px;
+      gap: 12px;
+      align-items: center;
+      height: 36px;
+      border-bottom: 1px solid var(--hairline);
+    }
+    .grid.header {
+      font-size: 13px;
+      font-weight: 600;
+      color: var(--ink-soft);
+    }
+    .grid.go {
+      cursor: pointer;
+    }
+    .grid.go:hover {
+      background: var(--primary-wash);
+    }
+    .grid.chosen {
+      background: var(--primary-wash);
+      box-shadow: inset 3px 0 0 var(--primary);
+      padding-left: 10px;
+    }
+    .name {
+      color: var(--ink);
+      font-weight: 600;
+    }
+    select.small {
+      width: auto;
+      padding: 2px 6px;
+    }
   `,
 })
 export class ContactListPage {
@@ -97,11 +194,32 @@ export class ContactListPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly session = inject(SessionFacade);
-  private readonly filter = computed(() => ({ q: this.q(), textable: this.textable(), list: this.list(), informational: this.informational(), promotional: this.promotional() }));
-  private readonly params = computed(() => (this.session.businessId() ? { businessId: this.session.businessId(), ...this.filter() } : undefined), { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) });
-  protected readonly rows = new PagedRows<{ businessId: string } & Record<string, string | undefined>, ContactRow>(this.params, ({ businessId, ...filter }, cursor, limit) => this.api.call(listContacts, { params: { businessId }, query: { ...filter, cursor, limit } }));
-  private readonly counts = resource({ params: () => this.params(), loader: ({ params: { businessId, ...filter } }) => this.api.call(contactFacets, { params: { businessId }, query: filter }) });
-  protected readonly lists = liveResource(['contacts'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listLists, { params: { businessId } }));
+  private readonly filter = computed(() => ({
+    q: this.q(),
+    textable: this.textable(),
+    list: this.list(),
+    informational: this.informational(),
+    promotional: this.promotional(),
+  }));
+  private readonly params = computed(
+    () => (this.session.businessId() ? { businessId: this.session.businessId(), ...this.filter() } : undefined),
+    { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
+  );
+  protected readonly rows = new PagedRows<{ businessId: string } & Record<string, string | undefined>, ContactRow>(
+    this.params,
+    ({ businessId, ...filter }, cursor, limit) =>
+      this.api.call(listContacts, { params: { businessId }, query: { ...filter, cursor, limit } }),
+  );
+  private readonly counts = resource({
+    params: () => this.params(),
+    loader: ({ params: { businessId, ...filter } }) =>
+      this.api.call(contactFacets, { params: { businessId }, query: filter }),
+  });
+  protected readonly lists = liveResource(
+    ['contacts'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listLists, { params: { businessId } }),
+  );
   private lastFacets: { key: string; label: string; values: { value: string; n: number; on: boolean }[] }[] = [];
   protected readonly facets = computed(() => {
     const c = this.counts.hasValue() ? this.counts.value() : undefined;
@@ -114,7 +232,9 @@ export class ContactListPage {
   });
   protected readonly filtered = computed(() => Object.values(this.filter()).some((v) => v));
   protected readonly ids = computed(() => this.rows.rows().map((c) => c.id));
-  protected readonly exportHref = computed(() => this.api.address(exportContacts, { params: { businessId: this.session.businessId() }, query: this.filter() }));
+  protected readonly exportHref = computed(() =>
+    this.api.address(exportContacts, { params: { businessId: this.session.businessId() }, query: this.filter() }),
+  );
   protected readonly byId = (_: number, c: ContactRow): string => c.id;
 
   constructor() {

@@ -19,11 +19,19 @@ import { SessionFacade } from '../../state/session.facade';
   template: `
     @if (job(); as j) {
       <div class="bar" role="status">
-        <div><span class="strong">{{ j.title }}</span>: {{ j.done | count }} of {{ j.total | count }}, {{ j.state === 'paused' ? 'paused' : left(j) }} {{ j.error }}</div>
+        <div>
+          <span class="strong">{{ j.title }}</span>: {{ j.done | count }} of {{ j.total | count }},
+          {{ j.state === 'paused' ? 'paused' : left(j) }}
+          {{ j.error }}
+        </div>
         <mat-progress-bar mode="determinate" [value]="j.total ? (100 * j.done) / j.total : 0" aria-label="Lookups" />
         @if (session.mayEdit()) {
           <div class="acts">
-            @if (j.state === 'paused') {<button type="button" class="plain" (click)="wish(j.id, 'resume')">Go on</button>} @else {<button type="button" class="plain" (click)="wish(j.id, 'pause')">Pause</button>}
+            @if (j.state === 'paused') {
+              <button type="button" class="plain" (click)="wish(j.id, 'resume')">Go on</button>
+            } @else {
+              <button type="button" class="plain" (click)="wish(j.id, 'pause')">Pause</button>
+            }
             <button type="button" class="plain" (click)="wish(j.id, 'cancel')">Cancel</button>
             <span class="soft small">What is answered already stands.</span>
           </div>
@@ -32,16 +40,38 @@ import { SessionFacade } from '../../state/session.facade';
     } @else if (estimate.value(); as e) {
       @if (e.numbers > 0) {
         <div class="bar">
-          <span><span class="hold strong">{{ e.numbers | count }} numbers</span> need asking about before they can be texted. It costs {{ e.cost | money }} and takes about {{ duration(e.seconds) }}; the balance is {{ e.balance | money }}.</span>
-          @if (session.mayEdit()) {<button type="button" class="do" (click)="start()">Look them up…</button>}
+          <span
+            ><span class="hold strong">{{ e.numbers | count }} numbers</span> need asking about before they can be
+            texted. It costs {{ e.cost | money }} and takes about {{ duration(e.seconds) }}; the balance is
+            {{ e.balance | money }}.</span
+          >
+          @if (session.mayEdit()) {
+            <button type="button" class="do" (click)="start()">Look them up…</button>
+          }
         </div>
       }
     }
   `,
   styles: `
-    .bar { display: flex; flex-wrap: wrap; gap: 6px 16px; align-items: center; padding: 9px 12px; margin-bottom: 12px; background: var(--surface); border: 1px solid var(--hairline); border-left: 3px solid var(--hold); }
-    mat-progress-bar { flex-basis: 100%; }
-    .acts { display: flex; gap: 16px; align-items: baseline; }
+    .bar {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px 16px;
+      align-items: center;
+      padding: 9px 12px;
+      margin-bottom: 12px;
+      background: var(--surface);
+      border: 1px solid var(--hairline);
+      border-left: 3px solid var(--hold);
+    }
+    mat-progress-bar {
+      flex-basis: 100%;
+    }
+    .acts {
+      display: flex;
+      gap: 16px;
+      align-items: baseline;
+    }
   `,
 })
 export class LookupBar {
@@ -51,7 +81,11 @@ export class LookupBar {
   protected readonly session = inject(SessionFacade);
   private readonly jobs = inject(Store).selectSignal(jobsFeature.selectRunning);
   protected readonly job = computed(() => this.jobs().find((j) => j.kind === 'lookups') ?? null);
-  protected readonly estimate = liveResource(['contacts', 'jobs'], () => this.session.businessId() || undefined, (businessId) => this.api.call(estimateLookups, { params: { businessId }, body: {} }));
+  protected readonly estimate = liveResource(
+    ['contacts', 'jobs'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(estimateLookups, { params: { businessId }, body: {} }),
+  );
   private readonly busy = signal(false);
 
   protected left(j: { done: number; total: number }): string {
@@ -63,14 +97,25 @@ export class LookupBar {
   protected async start(): Promise<void> {
     const e = this.estimate.value();
     if (!e || this.busy()) return;
-    const short = e.cost > e.balance ? ` The balance of ${formatAmount(e.balance)} will not reach; the job pauses where it ends.` : '';
-    const yes = await this.confirm.ask({ title: `Look up ${e.numbers.toLocaleString('en-US')} numbers?`, line: `${formatAmount(e.cost)} in all, charged as answers come; nothing monthly. About ${this.duration(e.seconds)} at the permitted pace. Answered lookups are not refunded.${short}`, yes: `Look up for ${formatAmount(e.cost)}` });
+    const short =
+      e.cost > e.balance
+        ? ` The balance of ${formatAmount(e.balance)} will not reach; the job pauses where it ends.`
+        : '';
+    const yes = await this.confirm.ask({
+      title: `Look up ${e.numbers.toLocaleString('en-US')} numbers?`,
+      line: `${formatAmount(e.cost)} in all, charged as answers come; nothing monthly. About ${this.duration(e.seconds)} at the permitted pace. Answered lookups are not refunded.${short}`,
+      yes: `Look up for ${formatAmount(e.cost)}`,
+    });
     if (!yes) return;
     this.busy.set(true);
-    await this.api.call(startLookups, { params: { businessId: this.session.businessId() }, body: {} }).catch((error: unknown) => this.say.problem(error));
+    await this.api
+      .call(startLookups, { params: { businessId: this.session.businessId() }, body: {} })
+      .catch((error: unknown) => this.say.problem(error));
     this.busy.set(false);
   }
   protected async wish(id: string, wish: 'pause' | 'resume' | 'cancel'): Promise<void> {
-    await this.api.call(controlJob, { params: { businessId: this.session.businessId(), id }, body: { wish } }).catch((e: unknown) => this.say.problem(e));
+    await this.api
+      .call(controlJob, { params: { businessId: this.session.businessId(), id }, body: { wish } })
+      .catch((e: unknown) => this.say.problem(e));
   }
 }

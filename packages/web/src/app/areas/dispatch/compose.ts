@@ -1,6 +1,28 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, resource, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  resource,
+  signal,
+  untracked,
+} from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { deleteDraft, listLists, listNumbers, previewDispatch, previewPeople, saveDispatch, sendDispatch, sendTest, type DispatchView } from '@long-gate/contracts';
+import {
+  deleteDraft,
+  listLists,
+  listNumbers,
+  previewDispatch,
+  previewPeople,
+  saveDispatch,
+  sendDispatch,
+  sendTest,
+  type DispatchView,
+} from '@long-gate/contracts';
 import { formatCents, POSTS, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
@@ -20,22 +42,90 @@ type Draft = Pick<DispatchView, 'title' | 'text' | 'purpose' | 'transactional' |
 /** Write, check, preview the gate, test, send. */
 @Component({
   selector: 'lg-compose',
-  imports: [PageTitle, RouterLink, TextEditor, GateDrawing, GateStrip, History, CountPipe, MoneyPipe, MomentPipe, PhonePipe],
+  imports: [
+    PageTitle,
+    RouterLink,
+    TextEditor,
+    GateDrawing,
+    GateStrip,
+    History,
+    CountPipe,
+    MoneyPipe,
+    MomentPipe,
+    PhonePipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './compose.html',
   styles: `
-    .short { flex: none; min-width: 0; }
-    .title { border: 0; border-bottom: 1px dotted var(--ink-soft); background: none; font: 700 22px/1.3 var(--sans); color: inherit; padding: 0; min-width: 200px; flex: 1; }
-    .sheet { display: grid; grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr); gap: 28px; padding-top: 10px; border-top: 1px solid var(--hairline); }
-    .sentence { line-height: 2; }
-    .sentence select { width: auto; padding: 1px 4px; display: inline-block; }
-    .counts { display: flex; gap: 20px; margin: 6px 0; flex-wrap: wrap; }
-    .sent { padding: 6px 0 0; font-size: 13px; }
-    .findings div { padding: 2px 0; }
-    .chip button { border: 0; background: none; color: var(--ink-soft); cursor: pointer; padding: 0 0 0 4px; font: inherit; }
-    .gate { margin-top: 8px; border-top: 1px solid var(--hairline); padding-top: 8px; }
-    .who { display: flex; gap: 14px; align-items: baseline; border-top: 1px solid var(--hairline); padding-top: 10px; margin-top: 4px; flex-wrap: wrap; }
-    @media (max-width: 900px) { .sheet { grid-template-columns: 1fr; } }
+    .short {
+      flex: none;
+      min-width: 0;
+    }
+    .title {
+      border: 0;
+      border-bottom: 1px dotted var(--ink-soft);
+      background: none;
+      font: 700 22px/1.3 var(--sans);
+      color: inherit;
+      padding: 0;
+      min-width: 200px;
+      flex: 1;
+    }
+    .sheet {
+      display: grid;
+      grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
+      gap: 28px;
+      padding-top: 10px;
+      border-top: 1px solid var(--hairline);
+    }
+    .sentence {
+      line-height: 2;
+    }
+    .sentence select {
+      width: auto;
+      padding: 1px 4px;
+      display: inline-block;
+    }
+    .counts {
+      display: flex;
+      gap: 20px;
+      margin: 6px 0;
+      flex-wrap: wrap;
+    }
+    .sent {
+      padding: 6px 0 0;
+      font-size: 13px;
+    }
+    .findings div {
+      padding: 2px 0;
+    }
+    .chip button {
+      border: 0;
+      background: none;
+      color: var(--ink-soft);
+      cursor: pointer;
+      padding: 0 0 0 4px;
+      font: inherit;
+    }
+    .gate {
+      margin-top: 8px;
+      border-top: 1px solid var(--hairline);
+      padding-top: 8px;
+    }
+    .who {
+      display: flex;
+      gap: 14px;
+      align-items: baseline;
+      border-top: 1px solid var(--hairline);
+      padding-top: 10px;
+      margin-top: 4px;
+      flex-wrap: wrap;
+    }
+    @media (max-width: 900px) {
+      .sheet {
+        grid-template-columns: 1fr;
+      }
+    }
   `,
 })
 export class Compose {
@@ -48,8 +138,14 @@ export class Compose {
   protected readonly session = inject(SessionFacade);
   protected readonly purposes = PURPOSES.filter((p) => p !== 'conversational');
   private readonly id = computed(() => this.dispatch().id);
-  protected readonly draft = linkedSignal<string, Draft>({ source: this.id, computation: () => draftOf(untracked(this.dispatch)) });
-  private readonly version = linkedSignal<string, number>({ source: this.id, computation: () => untracked(this.dispatch).version });
+  protected readonly draft = linkedSignal<string, Draft>({
+    source: this.id,
+    computation: () => draftOf(untracked(this.dispatch)),
+  });
+  private readonly version = linkedSignal<string, number>({
+    source: this.id,
+    computation: () => untracked(this.dispatch).version,
+  });
   protected readonly saved = signal('');
   protected readonly busy = signal(false);
   protected readonly chosen = signal<{ post: number; result: 'pass' | 'hold' | 'stop' } | null>(null);
@@ -58,26 +154,50 @@ export class Compose {
   /** One wish to send, however often it is repeated. */
   private sendKey = crypto.randomUUID();
 
-  protected readonly lists = liveResource(['contacts'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listLists, { params: { businessId } }));
-  protected readonly numbers = liveResource(['numbers', 'registration'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listNumbers, { params: { businessId } }));
+  protected readonly lists = liveResource(
+    ['contacts'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listLists, { params: { businessId } }),
+  );
+  protected readonly numbers = liveResource(
+    ['numbers', 'registration'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listNumbers, { params: { businessId } }),
+  );
   /** What the preview was asked about: settles a moment after the last key. */
   private readonly asked = signal<Draft | null>(null);
-  protected readonly preview = liveResource(['contacts', 'consent', 'settings', 'registration', 'numbers'], () => (this.asked() ? { businessId: this.session.businessId(), body: this.asked() as Draft } : undefined), ({ businessId, body }) => this.api.call(previewDispatch, { params: { businessId }, body }));
+  protected readonly preview = liveResource(
+    ['contacts', 'consent', 'settings', 'registration', 'numbers'],
+    () => (this.asked() ? { businessId: this.session.businessId(), body: this.asked() as Draft } : undefined),
+    ({ businessId, body }) => this.api.call(previewDispatch, { params: { businessId }, body }),
+  );
   private lastPreview: ReturnType<typeof this.preview.value> = undefined;
   protected readonly shown = computed(() => {
     const now = this.preview.hasValue() ? this.preview.value() : undefined;
     return (this.lastPreview = now ?? this.lastPreview);
   });
   protected readonly people = resource({
-    params: () => (this.chosen() && this.asked() ? { ...(this.chosen() as { post: number; result: 'pass' | 'hold' | 'stop' }), dispatch: this.asked() as Draft } : undefined),
-    loader: ({ params }) => this.api.call(previewPeople, { params: { businessId: this.session.businessId() }, body: { ...params, limit: 200 } }),
+    params: () =>
+      this.chosen() && this.asked()
+        ? { ...(this.chosen() as { post: number; result: 'pass' | 'hold' | 'stop' }), dispatch: this.asked() as Draft }
+        : undefined,
+    loader: ({ params }) =>
+      this.api.call(previewPeople, {
+        params: { businessId: this.session.businessId() },
+        body: { ...params, limit: 200 },
+      }),
   });
   protected readonly findings = computed<Finding[]>(() => (this.shown()?.findings ?? []) as Finding[]);
   protected readonly blocked = computed(() => this.findings().some((f) => f.severity === 'block'));
   protected readonly swapped = computed(() => swapToGsm(this.draft().text));
   protected readonly missing = computed(() => {
     const d = this.draft();
-    return [...(d.text.trim() === '' ? ['a text'] : []), ...(d.audience.include.length === 0 ? ['an audience'] : []), ...(d.purpose === null ? ['a purpose'] : []), ...(d.numberId === null ? ['a sending number'] : [])];
+    return [
+      ...(d.text.trim() === '' ? ['a text'] : []),
+      ...(d.audience.include.length === 0 ? ['an audience'] : []),
+      ...(d.purpose === null ? ['a purpose'] : []),
+      ...(d.numberId === null ? ['a sending number'] : []),
+    ];
   });
 
   constructor() {
@@ -102,10 +222,13 @@ export class Compose {
     const select = event.target as HTMLSelectElement;
     const id = select.value;
     select.value = '';
-    if (id !== '') this.change({ audience: { ...this.draft().audience, [kind]: [...this.draft().audience[kind], id] } });
+    if (id !== '')
+      this.change({ audience: { ...this.draft().audience, [kind]: [...this.draft().audience[kind], id] } });
   }
   protected takeOut(kind: 'include' | 'exclude', id: string): void {
-    this.change({ audience: { ...this.draft().audience, [kind]: this.draft().audience[kind].filter((x) => x !== id) } });
+    this.change({
+      audience: { ...this.draft().audience, [kind]: this.draft().audience[kind].filter((x) => x !== id) },
+    });
   }
   protected purpose(event: Event): void {
     this.change({ purpose: ((event.target as HTMLSelectElement).value || null) as Draft['purpose'] });
@@ -163,7 +286,8 @@ export class Compose {
       this.say.done(`A test is on its way to ${t.to}.`);
     } catch (error) {
       this.say.problem(error);
-      if ((error as ApiProblem).of('mobile')) void this.router.navigate(['/b', this.session.businessId(), 'settings', 'you']);
+      if ((error as ApiProblem).of('mobile'))
+        void this.router.navigate(['/b', this.session.businessId(), 'settings', 'you']);
     } finally {
       this.busy.set(false);
     }
@@ -192,7 +316,14 @@ export class Compose {
   }
 
   protected async throwAway(): Promise<void> {
-    if (!(await this.confirm.ask({ title: 'Throw this draft away?', line: 'It was not sent. This cannot be undone.', yes: 'Throw it away' }))) return;
+    if (
+      !(await this.confirm.ask({
+        title: 'Throw this draft away?',
+        line: 'It was not sent. This cannot be undone.',
+        yes: 'Throw it away',
+      }))
+    )
+      return;
     if (this.timer) clearTimeout(this.timer);
     this.dirty = false;
     await this.api.call(deleteDraft, { params: this.path() }).then(
@@ -207,5 +338,13 @@ export class Compose {
 }
 
 function draftOf(d: DispatchView): Draft {
-  return { title: d.title, text: d.text, purpose: d.purpose, transactional: d.transactional, stopLine: d.stopLine, numberId: d.numberId, audience: d.audience };
+  return {
+    title: d.title,
+    text: d.text,
+    purpose: d.purpose,
+    transactional: d.transactional,
+    stopLine: d.stopLine,
+    numberId: d.numberId,
+    audience: d.audience,
+  };
 }

@@ -13,10 +13,22 @@ import { Results } from './results';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (dispatch.error(); as e) {
-      <div class="page"><div class="work"><div class="problem" role="alert">{{ e.message }}</div></div></div>
+      <div class="page">
+        <div class="work">
+          <div class="problem" role="alert">{{ e.message }}</div>
+        </div>
+      </div>
     } @else if (found(); as d) {
-      @if (d.state === 'draft') {<lg-compose [dispatch]="d" (sent)="dispatch.reload()" />} @else {<lg-results [dispatch]="d" [state]="state()" />}
-    } @else {<div class="page"><div class="work"><p class="soft">Reading…</p></div></div>}
+      @if (d.state === 'draft') {
+        <lg-compose [dispatch]="d" (sent)="dispatch.reload()" />
+      } @else {
+        <lg-results [dispatch]="d" [state]="state()" />
+      }
+    } @else {
+      <div class="page">
+        <div class="work"><p class="soft">Reading…</p></div>
+      </div>
+    }
   `,
 })
 export class DispatchPage {
@@ -24,6 +36,10 @@ export class DispatchPage {
   readonly state = input<string>();
   private readonly api = inject(Api);
   private readonly session = inject(SessionFacade);
-  protected readonly dispatch = liveResource(['dispatch'], () => ({ businessId: this.session.businessId(), id: this.id() }), (params) => this.api.call(getDispatch, { params }));
+  protected readonly dispatch = liveResource(
+    ['dispatch'],
+    () => ({ businessId: this.session.businessId(), id: this.id() }),
+    (params) => this.api.call(getDispatch, { params }),
+  );
   protected readonly found = computed(() => (this.dispatch.hasValue() ? this.dispatch.value() : undefined));
 }

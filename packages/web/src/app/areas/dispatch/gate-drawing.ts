@@ -23,43 +23,129 @@ const BASE = 262;
       <path [attr.d]="stream()" class="stream" />
       <line x1="14" [attr.x2]="width - 6" [attr.y1]="base" [attr.y2]="base" class="rail" />
       @for (p of posts(); track p.no) {
-        @if (chosen()?.post === p.no && chosen()?.result !== 'pass') {<rect class="frame" [attr.x]="p.x - 47" y="2" width="94" [attr.height]="p.hold > 0 && p.stop > 0 ? 61 : 44" />}
+        @if (chosen()?.post === p.no && chosen()?.result !== 'pass') {
+          <rect class="frame" [attr.x]="p.x - 47" y="2" width="94" [attr.height]="p.hold > 0 && p.stop > 0 ? 61 : 44" />
+        }
         <text class="label" [attr.x]="p.x" y="18" text-anchor="middle">{{ p.no }} {{ p.short }}</text>
         @if (p.stop > 0) {
-          <g class="stop" tabindex="0" role="button" [attr.aria-label]="'Post ' + p.no + ': ' + p.stop + ' stopped, show who'" (click)="pick.emit({ post: p.no, result: 'stop' })" (keydown.enter)="pick.emit({ post: p.no, result: 'stop' })">
+          <g
+            class="stop"
+            tabindex="0"
+            role="button"
+            [attr.aria-label]="'Post ' + p.no + ': ' + p.stop + ' stopped, show who'"
+            (click)="pick.emit({ post: p.no, result: 'stop' })"
+            (keydown.enter)="pick.emit({ post: p.no, result: 'stop' })"
+          >
             <text class="count" [attr.x]="p.x" y="38" text-anchor="middle">{{ p.stop | count }} stopped</text>
             <rect class="hit" [attr.x]="p.x - 14" [attr.y]="top" width="22" [attr.height]="base - top" />
-            <rect [attr.x]="p.x - 3" [attr.y]="top + 2" width="6" [attr.height]="base - top - 2" /><rect [attr.x]="p.x - 10" [attr.y]="top" width="20" height="4" />
+            <rect [attr.x]="p.x - 3" [attr.y]="top + 2" width="6" [attr.height]="base - top - 2" />
+            <rect [attr.x]="p.x - 10" [attr.y]="top" width="20" height="4" />
           </g>
         }
         @if (p.hold > 0) {
-          <g class="hold" tabindex="0" role="button" [attr.aria-label]="'Post ' + p.no + ': ' + p.hold + ' held, show who'" (click)="pick.emit({ post: p.no, result: 'hold' })" (keydown.enter)="pick.emit({ post: p.no, result: 'hold' })">
-            <text class="count" [attr.x]="p.x" [attr.y]="p.stop > 0 ? 57 : 38" text-anchor="middle">{{ p.hold | count }} held</text>
-            <rect class="hit" [attr.x]="p.x + (p.stop > 0 ? 8 : -8)" [attr.y]="top + 10" width="18" [attr.height]="base - top - 10" />
-            <rect class="open" [attr.x]="p.x + (p.stop > 0 ? 12 : -4)" [attr.y]="p.stop > 0 ? top + 14 : top" width="8" [attr.height]="base - (p.stop > 0 ? top + 14 : top)" />
+          <g
+            class="hold"
+            tabindex="0"
+            role="button"
+            [attr.aria-label]="'Post ' + p.no + ': ' + p.hold + ' held, show who'"
+            (click)="pick.emit({ post: p.no, result: 'hold' })"
+            (keydown.enter)="pick.emit({ post: p.no, result: 'hold' })"
+          >
+            <text class="count" [attr.x]="p.x" [attr.y]="p.stop > 0 ? 57 : 38" text-anchor="middle">
+              {{ p.hold | count }} held
+            </text>
+            <rect
+              class="hit"
+              [attr.x]="p.x + (p.stop > 0 ? 8 : -8)"
+              [attr.y]="top + 10"
+              width="18"
+              [attr.height]="base - top - 10"
+            />
+            <rect
+              class="open"
+              [attr.x]="p.x + (p.stop > 0 ? 12 : -4)"
+              [attr.y]="p.stop > 0 ? top + 14 : top"
+              width="8"
+              [attr.height]="base - (p.stop > 0 ? top + 14 : top)"
+            />
           </g>
         }
-        @if (p.hold === 0 && p.stop === 0) {<rect class="pass" [attr.x]="p.x - 3" [attr.y]="base - 11" width="6" height="11" />}
+        @if (p.hold === 0 && p.stop === 0) {
+          <rect class="pass" [attr.x]="p.x - 3" [attr.y]="base - 11" width="6" height="11" />
+        }
       }
-      <text class="label" x="14" y="284">{{ counts().audience | count }} in the audience{{ repeats() > 0 ? ', ' + (repeats() | count) + ' repeats taken out' : '' }}</text>
-      <g tabindex="0" role="button" class="passing" aria-label="Show who passes" (click)="pick.emit({ post: 0, result: 'pass' })" (keydown.enter)="pick.emit({ post: 0, result: 'pass' })"><text class="total" [attr.x]="width - 8" y="284" text-anchor="end">{{ counts().pass | count }} pass now</text></g>
+      <text class="label" x="14" y="284">
+        {{ counts().audience | count }} in the audience{{
+          repeats() > 0 ? ', ' + (repeats() | count) + ' repeats taken out' : ''
+        }}
+      </text>
+      <g
+        tabindex="0"
+        role="button"
+        class="passing"
+        aria-label="Show who passes"
+        (click)="pick.emit({ post: 0, result: 'pass' })"
+        (keydown.enter)="pick.emit({ post: 0, result: 'pass' })"
+      >
+        <text class="total" [attr.x]="width - 8" y="284" text-anchor="end">{{ counts().pass | count }} pass now</text>
+      </g>
     </svg>
   `,
   styles: `
-    svg { width: 100%; height: auto; display: block; }
-    .stream { fill: var(--pass-wash); }
-    .rail { stroke: var(--ink-soft); }
-    .label { fill: var(--ink-soft); font-size: 13.5px; }
-    .count { font-size: 13.5px; font-weight: 600; }
-    .stop { fill: var(--stop); cursor: pointer; }
-    .hold { fill: var(--hold); cursor: pointer; }
-    .hold .open { fill: var(--canvas); stroke: var(--hold); stroke-width: 1.6; }
-    .hit { fill: transparent; }
-    .pass { fill: var(--pass); }
-    .frame { fill: none; stroke: var(--primary); stroke-width: 1.6; }
-    .total { fill: var(--ink); font-weight: 700; font-size: 14px; }
-    .passing { cursor: pointer; }
-    g:focus-visible { outline: 2px solid var(--primary); }
+    svg {
+      width: 100%;
+      height: auto;
+      display: block;
+    }
+    .stream {
+      fill: var(--pass-wash);
+    }
+    .rail {
+      stroke: var(--ink-soft);
+    }
+    .label {
+      fill: var(--ink-soft);
+      font-size: 13.5px;
+    }
+    .count {
+      font-size: 13.5px;
+      font-weight: 600;
+    }
+    .stop {
+      fill: var(--stop);
+      cursor: pointer;
+    }
+    .hold {
+      fill: var(--hold);
+      cursor: pointer;
+    }
+    .hold .open {
+      fill: var(--canvas);
+      stroke: var(--hold);
+      stroke-width: 1.6;
+    }
+    .hit {
+      fill: transparent;
+    }
+    .pass {
+      fill: var(--pass);
+    }
+    .frame {
+      fill: none;
+      stroke: var(--primary);
+      stroke-width: 1.6;
+    }
+    .total {
+      fill: var(--ink);
+      font-weight: 700;
+      font-size: 14px;
+    }
+    .passing {
+      cursor: pointer;
+    }
+    g:focus-visible {
+      outline: 2px solid var(--primary);
+    }
   `,
 })
 export class GateDrawing {
@@ -70,7 +156,14 @@ export class GateDrawing {
   protected readonly width = WIDTH;
   protected readonly top = TOP;
   protected readonly base = BASE;
-  protected readonly posts = computed(() => POSTS.map((p, i) => ({ ...p, x: 62 + i * STEP, hold: this.counts().posts[i]?.hold ?? 0, stop: this.counts().posts[i]?.stop ?? 0 })));
+  protected readonly posts = computed(() =>
+    POSTS.map((p, i) => ({
+      ...p,
+      x: 62 + i * STEP,
+      hold: this.counts().posts[i]?.hold ?? 0,
+      stop: this.counts().posts[i]?.stop ?? 0,
+    })),
+  );
   /** Height in proportion to those who are still on their way. */
   protected readonly stream = computed(() => {
     const audience = Math.max(1, this.counts().audience);

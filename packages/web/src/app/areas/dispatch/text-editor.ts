@@ -6,20 +6,64 @@ import { MERGE_FIELDS, parseMerge, type MergeField } from '@long-gate/core';
   selector: 'lg-text-editor',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div #sheet class="sheet" [attr.contenteditable]="disabled() ? null : 'true'" role="textbox" aria-multiline="true" aria-label="Text" (input)="changed()" (blur)="changed()" (paste)="paste($event)" (keydown.enter)="line($event)"></div>
+    <div
+      #sheet
+      class="sheet"
+      [attr.contenteditable]="disabled() ? null : 'true'"
+      role="textbox"
+      aria-multiline="true"
+      aria-label="Text"
+      (input)="changed()"
+      (blur)="changed()"
+      (paste)="paste($event)"
+      (keydown.enter)="line($event)"
+    ></div>
     @if (!disabled()) {
       <div class="insert">
-        @for (f of fields; track f.name) {<button type="button" class="plain small" (mousedown)="$event.preventDefault()" (click)="insert(f.name)">Insert {{ f.label }}</button>}
+        @for (f of fields; track f.name) {
+          <button type="button" class="plain small" (mousedown)="$event.preventDefault()" (click)="insert(f.name)">
+            Insert {{ f.label }}
+          </button>
+        }
       </div>
     }
   `,
   styles: `
-    .sheet { min-height: 88px; padding: 9px 12px; background: var(--surface); border: 1px solid var(--hairline); border-radius: 2px; white-space: pre-wrap; overflow-wrap: anywhere; }
-    .sheet:focus { outline: 2px solid var(--primary); outline-offset: -1px; }
-    .sheet:empty::before { content: 'Write what the contacts shall read…'; color: var(--ink-soft); }
-    .insert { display: flex; gap: 16px; margin-top: 4px; }
-    :host ::ng-deep .merge { display: inline-block; padding: 0 6px; margin: 0 1px; background: var(--primary-wash); border: 1px solid var(--hairline); border-radius: 2px; cursor: pointer; }
-    :host ::ng-deep .merge.lacks { border-color: var(--stop); color: var(--stop); }
+    .sheet {
+      min-height: 88px;
+      padding: 9px 12px;
+      background: var(--surface);
+      border: 1px solid var(--hairline);
+      border-radius: 2px;
+      white-space: pre-wrap;
+      overflow-wrap: anywhere;
+    }
+    .sheet:focus {
+      outline: 2px solid var(--primary);
+      outline-offset: -1px;
+    }
+    .sheet:empty::before {
+      content: 'Write what the contacts shall read…';
+      color: var(--ink-soft);
+    }
+    .insert {
+      display: flex;
+      gap: 16px;
+      margin-top: 4px;
+    }
+    :host ::ng-deep .merge {
+      display: inline-block;
+      padding: 0 6px;
+      margin: 0 1px;
+      background: var(--primary-wash);
+      border: 1px solid var(--hairline);
+      border-radius: 2px;
+      cursor: pointer;
+    }
+    :host ::ng-deep .merge.lacks {
+      border-color: var(--stop);
+      color: var(--stop);
+    }
   `,
 })
 export class TextEditor {
@@ -27,7 +71,10 @@ export class TextEditor {
   readonly disabled = input(false);
   readonly written = output<string>();
   private readonly sheet = viewChild.required<ElementRef<HTMLDivElement>>('sheet');
-  protected readonly fields = Object.entries(MERGE_FIELDS).map(([name, label]) => ({ name: name as MergeField, label }));
+  protected readonly fields = Object.entries(MERGE_FIELDS).map(([name, label]) => ({
+    name: name as MergeField,
+    label,
+  }));
   private shown: string | null = null;
 
   constructor() {
@@ -41,7 +88,11 @@ export class TextEditor {
 
   private draw(text: string): void {
     const el = this.sheet().nativeElement;
-    el.replaceChildren(...parseMerge(text).map((p) => (p.kind === 'text' ? document.createTextNode(p.text) : this.chip(p.name, p.fallback))));
+    el.replaceChildren(
+      ...parseMerge(text).map((p) =>
+        p.kind === 'text' ? document.createTextNode(p.text) : this.chip(p.name, p.fallback),
+      ),
+    );
     this.shown = text;
   }
 
@@ -78,8 +129,11 @@ export class TextEditor {
     field.value = span.dataset['fallback'] ?? '';
     field.placeholder = 'fallback';
     field.setAttribute('aria-label', 'Fallback when the contact has none');
+    // Taking the field out of the page blurs it once more.
+    let finished = false;
     const done = (): void => {
-      if (!field.isConnected) return;
+      if (finished) return;
+      finished = true;
       field.replaceWith(this.chip(span.dataset['name'] ?? '', field.value.replace(/[\][|]/g, '').trim() || null));
       this.changed();
     };
@@ -139,7 +193,8 @@ export class TextEditor {
   private read(node: Node): string {
     let out = '';
     node.childNodes.forEach((n) => {
-      if (n instanceof HTMLElement && n.dataset['name']) out += n.dataset['fallback'] ? `[${n.dataset['name']}|${n.dataset['fallback']}]` : `[${n.dataset['name']}]`;
+      if (n instanceof HTMLElement && n.dataset['name'])
+        out += n.dataset['fallback'] ? `[${n.dataset['name']}|${n.dataset['fallback']}]` : `[${n.dataset['name']}]`;
       else if (n instanceof HTMLInputElement) return;
       else if (n.nodeName === 'BR') out += '\n';
       else if (n instanceof HTMLElement) out += this.read(n);

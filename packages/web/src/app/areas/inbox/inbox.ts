@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { answerThread, getThread, listThreads, markRead, type Thread } from '@long-gate/contracts';
 import { segmentText } from '@long-gate/core';
@@ -23,59 +33,179 @@ import { SessionFacade } from '../../state/session.facade';
     <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="set({ open: $event })">
       <div class="work">
         <div class="head"><lg-page-title what="inbox" /></div>
-        <div class="facets" role="group" aria-label="Filter"><div class="facet"><button type="button" [attr.aria-pressed]="!unread()" (click)="set({ unread: null })">all</button><button type="button" [attr.aria-pressed]="unread() === 'yes'" (click)="set({ unread: 'yes' })">unread {{ unreadCount() | count }}</button></div></div>
-        @if (rows.total() === 0) {<div class="empty"><h2>{{ unread() ? 'Nothing unread' : 'No conversations yet' }}</h2><p>When somebody texts one of your numbers, it stands here. You may answer within 24 hours of their last word.</p></div>}
+        <div class="facets" role="group" aria-label="Filter">
+          <div class="facet">
+            <button type="button" [attr.aria-pressed]="!unread()" (click)="set({ unread: null })">all</button
+            ><button type="button" [attr.aria-pressed]="unread() === 'yes'" (click)="set({ unread: 'yes' })">
+              unread {{ unreadCount() | count }}
+            </button>
+          </div>
+        </div>
+        @if (rows.total() === 0) {
+          <div class="empty">
+            <h2>{{ unread() ? 'Nothing unread' : 'No conversations yet' }}</h2>
+            <p>
+              When somebody texts one of your numbers, it stands here. You may answer within 24 hours of their last
+              word.
+            </p>
+          </div>
+        }
         <table class="ledger">
           <tbody>
             @for (t of rows.rows(); track t.e164) {
               <tr class="go" [class.chosen]="t.e164 === open()" (click)="set({ open: t.e164 })">
-                <td class="name"><button type="button" class="plain" [class.strong]="t.unread > 0">{{ t.name || (t.e164 | phone) }}</button></td>
-                <td class="cut last" [class.strong]="t.unread > 0">{{ t.lastText }}</td><td class="soft right when">{{ t.lastAt | moment: 'short' }}</td><td class="right n">@if (t.unread > 0) {<span class="note">{{ t.unread }} new</span>}</td>
+                <td class="name">
+                  <button type="button" class="plain" [class.strong]="t.unread > 0">
+                    {{ t.name || (t.e164 | phone) }}
+                  </button>
+                </td>
+                <td class="cut last" [class.strong]="t.unread > 0">{{ t.lastText }}</td>
+                <td class="soft right when">{{ t.lastAt | moment: 'short' }}</td>
+                <td class="right n">
+                  @if (t.unread > 0) {
+                    <span class="note">{{ t.unread }} new</span>
+                  }
+                </td>
               </tr>
             }
           </tbody>
         </table>
-        @if (!rows.ended() && rows.total()) {<p><button type="button" class="do" (click)="rows.more()">Show more</button></p>}
+        @if (!rows.ended() && rows.total()) {
+          <p><button type="button" class="do" (click)="rows.more()">Show more</button></p>
+        }
       </div>
       @if (open()) {
         <aside class="docket wide">
-          <div class="kind"><span>Conversation</span><span>
-            @if (session.mayEdit() && thread.value()) {<button type="button" class="plain" (click)="unmark()">Mark unread</button>}
-            <button type="button" class="plain" (click)="set({ open: null })">Close</button></span></div>
-          @if (thread.error(); as e) {<p class="stop" role="alert">{{ e.message }}</p>}
+          <div class="kind">
+            <span>Conversation</span
+            ><span>
+              @if (session.mayEdit() && thread.value()) {
+                <button type="button" class="plain" (click)="unmark()">Mark unread</button>
+              }
+              <button type="button" class="plain" (click)="set({ open: null })">Close</button></span
+            >
+          </div>
+          @if (thread.error(); as e) {
+            <p class="stop" role="alert">{{ e.message }}</p>
+          }
           @if (shown(); as t) {
-            <h2>{{ t.thread.name || 'no name' }} <span class="mono soft">{{ t.thread.e164 | phone }}</span></h2>
-            @if (t.thread.contactId) {<p><a [routerLink]="['/b', session.businessId(), 'contacts']" [queryParams]="{ open: t.thread.contactId }">To the contact</a></p>}
+            <h2>
+              {{ t.thread.name || 'no name' }} <span class="mono soft">{{ t.thread.e164 | phone }}</span>
+            </h2>
+            @if (t.thread.contactId) {
+              <p>
+                <a [routerLink]="['/b', session.businessId(), 'contacts']" [queryParams]="{ open: t.thread.contactId }"
+                  >To the contact</a
+                >
+              </p>
+            }
             <ol>
               @for (m of t.messages; track m.id) {
-                <li [class]="m.direction"><div class="small soft">{{ m.direction === 'in' ? 'they' : m.kind === 'answer' ? 'we' : 'we, ' + m.kind }}, {{ m.at | moment: 'short' }}{{ m.direction === 'out' ? ', ' + m.state : '' }}{{ m.why ? ': ' + m.why : '' }}{{ m.failure ? ': ' + m.failure : '' }}</div>{{ m.text }}</li>
+                <li [class]="m.direction">
+                  <div class="small soft">
+                    {{ m.direction === 'in' ? 'they' : m.kind === 'answer' ? 'we' : 'we, ' + m.kind }},
+                    {{ m.at | moment: 'short' }}{{ m.direction === 'out' ? ', ' + m.state : ''
+                    }}{{ m.why ? ': ' + m.why : '' }}{{ m.failure ? ': ' + m.failure : '' }}
+                  </div>
+                  {{ m.text }}
+                </li>
               }
             </ol>
-            <div class="gate"><lg-gate-strip [answers]="t.gate.answers" /> <span class="small" [class]="t.gate.result">{{ t.gate.result === 'pass' ? 'An answer passes until ' + (t.gate.answerUntil | moment: 'zone') + '.' : 'An answer is ' + (t.gate.result === 'hold' ? 'held' : 'stopped') + ': ' + t.gate.why + '. What lifts it: ' + t.gate.lift + '.' }}</span></div>
+            <div class="gate">
+              <lg-gate-strip [answers]="t.gate.answers" />
+              <span class="small" [class]="t.gate.result">{{
+                t.gate.result === 'pass'
+                  ? 'An answer passes until ' + (t.gate.answerUntil | moment: 'zone') + '.'
+                  : 'An answer is ' +
+                    (t.gate.result === 'hold' ? 'held' : 'stopped') +
+                    ': ' +
+                    t.gate.why +
+                    '. What lifts it: ' +
+                    t.gate.lift +
+                    '.'
+              }}</span>
+            </div>
             @if (session.mayEdit()) {
               <form (submit)="answer(); $event.preventDefault()">
-                <div class="field"><label for="answer">Answer <span>{{ segments() }}</span></label><textarea id="answer" class="text" rows="3" maxlength="1600" [disabled]="t.gate.result !== 'pass'" [value]="text()" (input)="text.set($any($event.target).value)"></textarea></div>
-                <button type="submit" class="do main" [disabled]="t.gate.result !== 'pass' || text().trim() === '' || busy()">Send answer</button>
+                <div class="field">
+                  <label for="answer"
+                    >Answer <span>{{ segments() }}</span></label
+                  ><textarea
+                    id="answer"
+                    class="text"
+                    rows="3"
+                    maxlength="1600"
+                    [disabled]="t.gate.result !== 'pass'"
+                    [value]="text()"
+                    (input)="text.set($any($event.target).value)"
+                  ></textarea>
+                </div>
+                <button
+                  type="submit"
+                  class="do main"
+                  [disabled]="t.gate.result !== 'pass' || text().trim() === '' || busy()"
+                >
+                  Send answer
+                </button>
               </form>
             }
             <lg-history kind="thread" [object]="t.thread.e164" />
-          } @else if (!thread.error()) {<p class="soft">Reading…</p>}
+          } @else if (!thread.error()) {
+            <p class="soft">Reading…</p>
+          }
         </aside>
       }
     </div>
   `,
   styles: `
-    table { table-layout: fixed; }
-    td.name { width: 168px; }
-    td.name button { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; max-width: 100%; }
-    
-    td.when { width: 110px; white-space: nowrap; }
-    td.n { width: 60px; white-space: nowrap; }
-    ol { display: flex; flex-direction: column; gap: 8px; margin: 14px 0; }
-    li { max-width: 82%; padding: 7px 10px; border: 1px solid var(--hairline); border-radius: 2px; white-space: pre-wrap; overflow-wrap: anywhere; }
-    li.out { align-self: flex-end; background: var(--primary-wash); }
-    .gate { display: flex; gap: 12px; align-items: center; margin: 10px 0; }
-    .kind .plain { margin-left: 14px; }
+    table {
+      table-layout: fixed;
+    }
+    td.name {
+      width: 168px;
+    }
+    td.name button {
+      white-space: nowrap;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      max-width: 100%;
+    }
+
+    td.when {
+      width: 110px;
+      white-space: nowrap;
+    }
+    td.n {
+      width: 60px;
+      white-space: nowrap;
+    }
+    ol {
+      display: flex;
+      flex-direction: column;
+      gap: 8px;
+      margin: 14px 0;
+    }
+    li {
+      max-width: 82%;
+      padding: 7px 10px;
+      border: 1px solid var(--hairline);
+      border-radius: 2px;
+      white-space: pre-wrap;
+      overflow-wrap: anywhere;
+    }
+    li.out {
+      align-self: flex-end;
+      background: var(--primary-wash);
+    }
+    .gate {
+      display: flex;
+      gap: 12px;
+      align-items: center;
+      margin: 10px 0;
+    }
+    .kind .plain {
+      margin-left: 14px;
+    }
   `,
 })
 export class InboxPage {
@@ -86,14 +216,27 @@ export class InboxPage {
   private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
   protected readonly unreadCount = signal(0);
-  private readonly params = computed(() => (this.session.businessId() ? { businessId: this.session.businessId(), unread: this.unread() === 'yes' ? ('yes' as const) : undefined } : undefined), { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) });
-  protected readonly rows = new PagedRows<{ businessId: string; unread?: 'yes' }, Thread>(this.params, async ({ businessId, unread }, cursor, limit) => {
-    const page = await this.api.call(listThreads, { params: { businessId }, query: { unread, cursor, limit } });
-    this.unreadCount.set(page.unread);
-    return page;
-  });
+  private readonly params = computed(
+    () =>
+      this.session.businessId()
+        ? { businessId: this.session.businessId(), unread: this.unread() === 'yes' ? ('yes' as const) : undefined }
+        : undefined,
+    { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
+  );
+  protected readonly rows = new PagedRows<{ businessId: string; unread?: 'yes' }, Thread>(
+    this.params,
+    async ({ businessId, unread }, cursor, limit) => {
+      const page = await this.api.call(listThreads, { params: { businessId }, query: { unread, cursor, limit } });
+      this.unreadCount.set(page.unread);
+      return page;
+    },
+  );
   protected readonly ids = computed(() => this.rows.rows().map((t) => t.e164));
-  protected readonly thread = liveResource(['inbox', 'consent', 'contacts', 'settings'], () => (this.open() ? { businessId: this.session.businessId(), e164: this.open() as string } : undefined), (params) => this.api.call(getThread, { params }));
+  protected readonly thread = liveResource(
+    ['inbox', 'consent', 'contacts', 'settings'],
+    () => (this.open() ? { businessId: this.session.businessId(), e164: this.open() as string } : undefined),
+    (params) => this.api.call(getThread, { params }),
+  );
   protected readonly shown = computed(() => (this.thread.hasValue() ? this.thread.value() : undefined));
   /** What is typed belongs to one conversation; going to another begins anew. */
   protected readonly text = linkedSignal({ source: () => this.open(), computation: () => '' });
@@ -111,7 +254,12 @@ export class InboxPage {
     effect(() => {
       const t = this.shown()?.thread;
       if (!t || t.unread === 0 || !untracked(this.session.mayEdit) || this.kept === t.e164) return;
-      void this.api.call(markRead, { params: { businessId: untracked(this.session.businessId), e164: t.e164 }, body: { read: true } }).catch(() => undefined);
+      void this.api
+        .call(markRead, {
+          params: { businessId: untracked(this.session.businessId), e164: t.e164 },
+          body: { read: true },
+        })
+        .catch(() => undefined);
     });
   }
 
@@ -119,7 +267,9 @@ export class InboxPage {
     const e164 = this.open();
     if (!e164) return;
     this.kept = e164;
-    await this.api.call(markRead, { params: { businessId: this.session.businessId(), e164 }, body: { read: false } }).catch((e: unknown) => this.say.problem(e));
+    await this.api
+      .call(markRead, { params: { businessId: this.session.businessId(), e164 }, body: { read: false } })
+      .catch((e: unknown) => this.say.problem(e));
     this.set({ open: null });
     setTimeout(() => (this.kept = undefined), 2000);
   }
@@ -127,7 +277,11 @@ export class InboxPage {
   protected async answer(): Promise<void> {
     this.busy.set(true);
     try {
-      await this.api.call(answerThread, { params: { businessId: this.session.businessId(), e164: this.open() ?? '' }, body: { text: this.text() }, key: this.key });
+      await this.api.call(answerThread, {
+        params: { businessId: this.session.businessId(), e164: this.open() ?? '' },
+        body: { text: this.text() },
+        key: this.key,
+      });
       this.key = crypto.randomUUID();
       this.text.set('');
       this.thread.reload();

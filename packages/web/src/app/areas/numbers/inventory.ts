@@ -10,7 +10,10 @@ import { liveResource } from '../../state/live-resource';
 import { SessionFacade } from '../../state/session.facade';
 import { NumberDocket } from './number-docket';
 
-const MAY: Record<string, (n: NumberView) => boolean> = { yes: (n) => n.deciding === null, 'not yet': (n) => n.deciding !== null };
+const MAY: Record<string, (n: NumberView) => boolean> = {
+  yes: (n) => n.deciding === null,
+  'not yet': (n) => n.deciding !== null,
+};
 
 /** Every number of the business, and whether it may send. */
 @Component({
@@ -27,11 +30,17 @@ const MAY: Record<string, (n: NumberView) => boolean> = { yes: (n) => n.deciding
           }
         </div>
         @if (numbers.error()) {
-          <div class="problem" role="alert">{{ numbers.error()?.message }} <button type="button" class="plain" (click)="numbers.reload()">Try again</button></div>
+          <div class="problem" role="alert">
+            {{ numbers.error()?.message }}
+            <button type="button" class="plain" (click)="numbers.reload()">Try again</button>
+          </div>
         } @else if (all().length === 0 && numbers.hasValue()) {
           <div class="empty">
             <h2>No numbers yet</h2>
-            <p>A number is what people see when you text them. Search the exchange by area code; the cost is shown before anything is bought.</p>
+            <p>
+              A number is what people see when you text them. Search the exchange by area code; the cost is shown before
+              anything is bought.
+            </p>
             <a class="do main" routerLink="acquire">Get a number</a>
           </div>
         } @else {
@@ -39,29 +48,58 @@ const MAY: Record<string, (n: NumberView) => boolean> = { yes: (n) => n.deciding
             <div class="facet">
               <span>May send</span>
               @for (f of facets(); track f.key) {
-                <button type="button" [attr.aria-pressed]="(may() ?? 'any') === f.key" (click)="filter(f.key)">{{ f.key }} {{ f.n | count }}</button>
+                <button type="button" [attr.aria-pressed]="(may() ?? 'any') === f.key" (click)="filter(f.key)">
+                  {{ f.key }} {{ f.n | count }}
+                </button>
               }
             </div>
             <span class="grow"></span><span class="soft small">/ to filter</span>
-            <input class="text" data-filter type="search" placeholder="number, label or campaign" aria-label="Filter numbers" [value]="q() ?? ''" (input)="search($event)" />
+            <input
+              class="text"
+              data-filter
+              type="search"
+              placeholder="number, label or campaign"
+              aria-label="Filter numbers"
+              [value]="q() ?? ''"
+              (input)="search($event)"
+            />
           </div>
           <table class="ledger">
             <thead>
-              <tr><th>Number</th><th>Label</th><th>Kind</th><th>Came by</th><th>May it send?</th><th>Campaign</th><th class="right">Monthly</th></tr>
+              <tr>
+                <th>Number</th>
+                <th>Label</th>
+                <th>Kind</th>
+                <th>Came by</th>
+                <th>May it send?</th>
+                <th>Campaign</th>
+                <th class="right">Monthly</th>
+              </tr>
             </thead>
             <tbody>
               @for (n of shown(); track n.id) {
                 <tr class="go" [class.chosen]="n.id === open()" (click)="choose(n.id)">
-                  <td class="mono"><button type="button" class="plain mono" (click)="choose(n.id); $event.stopPropagation()">{{ n.e164 | phone }}</button></td>
+                  <td class="mono">
+                    <button type="button" class="plain mono" (click)="choose(n.id); $event.stopPropagation()">
+                      {{ n.e164 | phone }}
+                    </button>
+                  </td>
                   <td class="strong">{{ n.label || '–' }}</td>
                   <td>{{ n.kind === 'local' ? 'Local' : n.kind }}</td>
-                  <td class="soft">{{ n.state === 'ordered' ? 'Ordered' : n.state === 'failed' ? 'Order failed' : 'Bought' }} {{ n.activeAt ?? n.orderedAt | moment: 'day' }}</td>
+                  <td class="soft">
+                    {{ n.state === 'ordered' ? 'Ordered' : n.state === 'failed' ? 'Order failed' : 'Bought' }}
+                    {{ n.activeAt ?? n.orderedAt | moment: 'day' }}
+                  </td>
                   <td><lg-gate-strip [answers]="n.answers" /></td>
                   <td [class]="n.deciding?.result">{{ campaignOf(n) }}</td>
                   <td class="right">{{ n.monthly | money }}</td>
                 </tr>
               } @empty {
-                <tr><td colspan="7" class="soft">No number matches. <button type="button" class="plain" (click)="filter('any')">Show all</button></td></tr>
+                <tr>
+                  <td colspan="7" class="soft">
+                    No number matches. <button type="button" class="plain" (click)="filter('any')">Show all</button>
+                  </td>
+                </tr>
               }
             </tbody>
           </table>
@@ -80,14 +118,27 @@ export class Inventory {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly session = inject(SessionFacade);
-  protected readonly numbers = liveResource(['numbers', 'registration', 'settings'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listNumbers, { params: { businessId } }));
+  protected readonly numbers = liveResource(
+    ['numbers', 'registration', 'settings'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listNumbers, { params: { businessId } }),
+  );
   protected readonly all = computed(() => (this.numbers.hasValue() ? (this.numbers.value()?.items ?? []) : []));
-  protected readonly facets = computed(() => [{ key: 'any', n: this.all().length }, ...Object.entries(MAY).map(([key, test]) => ({ key, n: this.all().filter(test).length }))]);
+  protected readonly facets = computed(() => [
+    { key: 'any', n: this.all().length },
+    ...Object.entries(MAY).map(([key, test]) => ({ key, n: this.all().filter(test).length })),
+  ]);
   protected readonly shown = computed(() => {
     const words = (this.q() ?? '').trim().toLowerCase();
     const digits = words.replace(/\D/g, '');
     const test = MAY[this.may() ?? ''] ?? ((): boolean => true);
-    return this.all().filter((n) => test(n) && (words === '' || (digits !== '' && n.e164.includes(digits)) || `${n.label} ${n.campaignName ?? ''}`.toLowerCase().includes(words)));
+    return this.all().filter(
+      (n) =>
+        test(n) &&
+        (words === '' ||
+          (digits !== '' && n.e164.includes(digits)) ||
+          `${n.label} ${n.campaignName ?? ''}`.toLowerCase().includes(words)),
+    );
   });
   protected readonly ids = computed(() => this.shown().map((n) => n.id));
   protected readonly chosen = computed(() => this.all().find((n) => n.id === this.open()) ?? null);

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, resource, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  resource,
+  signal,
+} from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { editNumber, getDossier, tieNumber, type NumberView } from '@long-gate/contracts';
 import { POSTS } from '@long-gate/core';
@@ -16,29 +26,53 @@ import { SessionFacade } from '../../state/session.facade';
   imports: [RouterLink, GateStrip, History, PhonePipe, MoneyPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="kind"><span>Number</span><button type="button" class="plain" (click)="closed.emit()">Close</button></div>
+    <div class="kind">
+      <span>Number</span><button type="button" class="plain" (click)="closed.emit()">Close</button>
+    </div>
     <h2 class="mono">{{ number().e164 | phone }}</h2>
     <p>{{ number().label }}</p>
-    <div class="step" [class.pass]="number().nextStep.action === 'none'" [class.hold]="number().nextStep.action === 'wait'">
+    <div
+      class="step"
+      [class.pass]="number().nextStep.action === 'none'"
+      [class.hold]="number().nextStep.action === 'wait'"
+    >
       <span class="strong">{{ number().nextStep.title }}</span> {{ number().nextStep.why }}
       @if (session.isAdministrator()) {
         @switch (number().nextStep.action) {
           @case ('tie') {
             @for (c of candidates(); track c.id; let first = $first) {
-              <div><button type="button" class="do" [class.main]="first" [disabled]="busy()" (click)="tie(c.id, c.name)">Tie to {{ c.name }}</button></div>
+              <div>
+                <button type="button" class="do" [class.main]="first" [disabled]="busy()" (click)="tie(c.id, c.name)">
+                  Tie to {{ c.name }}
+                </button>
+              </div>
             } @empty {
-              <div><a class="do" [routerLink]="['/b', session.businessId(), 'registration']">Register a campaign first</a></div>
+              <div>
+                <a class="do" [routerLink]="['/b', session.businessId(), 'registration']">Register a campaign first</a>
+              </div>
             }
             <p class="soft small">No cost. Confirmed by the networks in about a day.</p>
           }
           @case ('register') {
-            <div><a class="do main" [routerLink]="['/b', session.businessId(), 'registration', 'campaigns', number().campaignId]">Mend the campaign</a></div>
+            <div>
+              <a
+                class="do main"
+                [routerLink]="['/b', session.businessId(), 'registration', 'campaigns', number().campaignId]"
+                >Mend the campaign</a
+              >
+            </div>
           }
           @case ('account') {
-            <div><a class="do main" [routerLink]="['/b', session.businessId(), 'settings', 'business']">To the account</a></div>
+            <div>
+              <a class="do main" [routerLink]="['/b', session.businessId(), 'settings', 'business']">To the account</a>
+            </div>
           }
           @case ('acquire') {
-            <div><a class="do main" [routerLink]="['/b', session.businessId(), 'numbers', 'acquire']">Get another number</a></div>
+            <div>
+              <a class="do main" [routerLink]="['/b', session.businessId(), 'numbers', 'acquire']"
+                >Get another number</a
+              >
+            </div>
           }
         }
       }
@@ -47,21 +81,55 @@ import { SessionFacade } from '../../state/session.facade';
     <p class="small" [class]="number().deciding?.result ?? 'pass'">{{ gateWords() }}</p>
     <hr class="rule" />
     <dl class="facts">
-      <dt>State</dt><dd>{{ number().state }}</dd>
-      <dt>Came by</dt><dd>bought, ordered {{ number().orderedAt | moment }}</dd>
-      @if (number().activeAt) {<dt>Active since</dt><dd>{{ number().activeAt | moment }}</dd>}
-      <dt>Can</dt><dd>{{ number().capabilities.join(', ') }}</dd>
-      <dt>Campaign</dt><dd>{{ number().campaignName ?? 'none' }}{{ number().tieState === 'attaching' ? ', networks confirming' : '' }}
-        @if (number().campaignId && session.isAdministrator()) {<button type="button" class="plain" (click)="untie()">take out…</button>}</dd>
-      <dt>Costs</dt><dd>{{ number().monthly | money }} monthly</dd>
-      @if (number().description) {<dt>For colleagues</dt><dd>{{ number().description }}</dd>}
+      <dt>State</dt>
+      <dd>{{ number().state }}</dd>
+      <dt>Came by</dt>
+      <dd>bought, ordered {{ number().orderedAt | moment }}</dd>
+      @if (number().activeAt) {
+        <dt>Active since</dt>
+        <dd>{{ number().activeAt | moment }}</dd>
+      }
+      <dt>Can</dt>
+      <dd>{{ number().capabilities.join(', ') }}</dd>
+      <dt>Campaign</dt>
+      <dd>
+        {{ number().campaignName ?? 'none' }}{{ number().tieState === 'attaching' ? ', networks confirming' : '' }}
+        @if (number().campaignId && session.isAdministrator()) {
+          <button type="button" class="plain" (click)="untie()">take out…</button>
+        }
+      </dd>
+      <dt>Costs</dt>
+      <dd>{{ number().monthly | money }} monthly</dd>
+      @if (number().description) {
+        <dt>For colleagues</dt>
+        <dd>{{ number().description }}</dd>
+      }
     </dl>
     @if (session.isAdministrator()) {
       @if (editing()) {
         <form (submit)="save(); $event.preventDefault()" class="edit">
-          <div class="field"><label for="label">Label</label><input id="label" class="text" maxlength="60" [value]="label()" (input)="label.set($any($event.target).value)" /></div>
-          <div class="field"><label for="description">What colleagues should know</label><textarea id="description" class="text" maxlength="300" [value]="description()" (input)="description.set($any($event.target).value)"></textarea></div>
-          <button type="submit" class="do main" [disabled]="busy()">Save</button> <button type="button" class="do" (click)="editing.set(false)">Cancel</button>
+          <div class="field">
+            <label for="label">Label</label
+            ><input
+              id="label"
+              class="text"
+              maxlength="60"
+              [value]="label()"
+              (input)="label.set($any($event.target).value)"
+            />
+          </div>
+          <div class="field">
+            <label for="description">What colleagues should know</label
+            ><textarea
+              id="description"
+              class="text"
+              maxlength="300"
+              [value]="description()"
+              (input)="description.set($any($event.target).value)"
+            ></textarea>
+          </div>
+          <button type="submit" class="do main" [disabled]="busy()">Save</button>
+          <button type="button" class="do" (click)="editing.set(false)">Cancel</button>
         </form>
       } @else {
         <p><button type="button" class="plain" (click)="editing.set(true)">Edit label and description</button></p>
@@ -70,9 +138,15 @@ import { SessionFacade } from '../../state/session.facade';
     <lg-history kind="number" [object]="number().id" />
   `,
   styles: `
-    .edit { margin-top: 14px; }
-    p { margin-top: 6px; }
-    .step div { margin-top: 4px; }
+    .edit {
+      margin-top: 14px;
+    }
+    p {
+      margin-top: 6px;
+    }
+    .step div {
+      margin-top: 4px;
+    }
   `,
 })
 export class NumberDocket {
@@ -86,25 +160,60 @@ export class NumberDocket {
   protected readonly editing = linkedSignal({ source: () => this.number().id, computation: () => false });
   protected readonly label = linkedSignal(() => this.number().label);
   protected readonly description = linkedSignal(() => this.number().description);
-  private readonly dossier = resource({ params: () => (this.number().nextStep.action === 'tie' ? this.session.businessId() : undefined), loader: ({ params }) => this.api.call(getDossier, { params: { businessId: params } }) });
-  protected readonly candidates = computed(() => (this.dossier.value()?.campaigns ?? []).filter((c) => c.state === 'registered'));
+  private readonly dossier = resource({
+    params: () => (this.number().nextStep.action === 'tie' ? this.session.businessId() : undefined),
+    loader: ({ params }) => this.api.call(getDossier, { params: { businessId: params } }),
+  });
+  protected readonly candidates = computed(() =>
+    (this.dossier.value()?.campaigns ?? []).filter((c) => c.state === 'registered'),
+  );
   protected readonly gateWords = computed(() => {
     const d = this.number().deciding;
-    return d ? `Post 7, ${POSTS[6].label}: ${d.result}. ${d.why}. What lifts it: ${d.lift}.` : 'Country open and number cleared: pass.';
+    return d
+      ? `Post 7, ${POSTS[6].label}: ${d.result}. ${d.why}. What lifts it: ${d.lift}.`
+      : 'Country open and number cleared: pass.';
   });
 
   protected async tie(campaignId: string, name: string): Promise<void> {
-    if (!(await this.confirm.ask({ title: `Tie to ${name}?`, line: 'No cost now or monthly. The networks confirm in about a day; until then nothing is sent from this number. A number is in one campaign at a time.', yes: `Tie to ${name}` }))) return;
-    await this.act(() => this.api.call(tieNumber, { params: this.path(), body: { campaignId } }), `Tied to ${name}; the networks are confirming.`);
+    if (
+      !(await this.confirm.ask({
+        title: `Tie to ${name}?`,
+        line: 'No cost now or monthly. The networks confirm in about a day; until then nothing is sent from this number. A number is in one campaign at a time.',
+        yes: `Tie to ${name}`,
+      }))
+    )
+      return;
+    await this.act(
+      () => this.api.call(tieNumber, { params: this.path(), body: { campaignId } }),
+      `Tied to ${name}; the networks are confirming.`,
+    );
   }
 
   protected async untie(): Promise<void> {
-    if (!(await this.confirm.ask({ title: 'Take the number out of its campaign?', line: 'No cost. From that moment nothing is sent from it; putting it back takes about a day.', yes: 'Take it out' }))) return;
-    await this.act(() => this.api.call(tieNumber, { params: this.path(), body: { campaignId: null } }), 'Taken out of its campaign.');
+    if (
+      !(await this.confirm.ask({
+        title: 'Take the number out of its campaign?',
+        line: 'No cost. From that moment nothing is sent from it; putting it back takes about a day.',
+        yes: 'Take it out',
+      }))
+    )
+      return;
+    await this.act(
+      () => this.api.call(tieNumber, { params: this.path(), body: { campaignId: null } }),
+      'Taken out of its campaign.',
+    );
   }
 
   protected async save(): Promise<void> {
-    const ok = await this.act(() => this.api.call(editNumber, { params: this.path(), version: this.number().version, body: { label: this.label(), description: this.description() } }), 'Saved.');
+    const ok = await this.act(
+      () =>
+        this.api.call(editNumber, {
+          params: this.path(),
+          version: this.number().version,
+          body: { label: this.label(), description: this.description() },
+        }),
+      'Saved.',
+    );
     if (ok) this.editing.set(false);
   }
 

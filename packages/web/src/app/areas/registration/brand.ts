@@ -40,18 +40,33 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
             <lg-page-title what="brand" />
             <span class="soft small">{{ saved() }}</span>
             @if (session.isAdministrator() && (b.state === 'draft' || b.state === 'declined')) {
-              <button type="button" class="do main" [disabled]="blocking() > 0 || busy()" (click)="submit()">{{ blocking() > 0 ? 'Submit: ' + blocking() + ' to mend' : b.attempt > 0 ? 'Resubmit…' : 'Submit…' }}</button>
+              <button type="button" class="do main" [disabled]="blocking() > 0 || busy()" (click)="submit()">
+                {{ blocking() > 0 ? 'Submit: ' + blocking() + ' to mend' : b.attempt > 0 ? 'Resubmit…' : 'Submit…' }}
+              </button>
             }
           </div>
           @if (b.reasons.length > 0) {
-            <div class="problem"><span class="strong stop">Declined {{ b.decidedAt | moment: 'day' }}.</span> @for (r of b.reasons; track r.code) {<div>{{ r.message }}</div>}</div>
+            <div class="problem">
+              <span class="strong stop">Declined {{ b.decidedAt | moment: 'day' }}.</span>
+              @for (r of b.reasons; track r.code) {
+                <div>{{ r.message }}</div>
+              }
+            </div>
           }
           <form class="plaque" (submit)="$event.preventDefault()">
             <div class="pair">
               <div class="field">
                 <label for="form">Legal form</label>
-                <select id="form" class="text" [disabled]="locked('form')" [value]="body().form" (change)="set('form', $event)">
-                  @for (f of forms; track f) {<option [value]="f" [selected]="f === body().form">{{ f }}</option>}
+                <select
+                  id="form"
+                  class="text"
+                  [disabled]="locked('form')"
+                  [value]="body().form"
+                  (change)="set('form', $event)"
+                >
+                  @for (f of forms; track f) {
+                    <option [value]="f" [selected]="f === body().form">{{ f }}</option>
+                  }
                 </select>
               </div>
               <span></span>
@@ -59,8 +74,23 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
             @for (f of fields(); track f.key) {
               <div class="pair">
                 <div class="field" [class.wrong]="wrong(f.key)">
-                  <label [for]="f.key">{{ f.label }} <span>{{ f.key === 'taxNumber' && b.taxNumberMasked && tax() === null ? 'on file: ' + b.taxNumberMasked : f.hint }}</span></label>
-                  <input class="text" [id]="f.key" [disabled]="locked(f.key)" [value]="valueOf(f.key)" [placeholder]="f.key === 'taxNumber' && b.taxNumberMasked ? 'kept encrypted; type to replace' : ''" autocomplete="off" (input)="set(f.key, $event)" />
+                  <label [for]="f.key"
+                    >{{ f.label }}
+                    <span>{{
+                      f.key === 'taxNumber' && b.taxNumberMasked && tax() === null
+                        ? 'on file: ' + b.taxNumberMasked
+                        : f.hint
+                    }}</span></label
+                  >
+                  <input
+                    class="text"
+                    [id]="f.key"
+                    [disabled]="locked(f.key)"
+                    [value]="valueOf(f.key)"
+                    [placeholder]="f.key === 'taxNumber' && b.taxNumberMasked ? 'kept encrypted; type to replace' : ''"
+                    autocomplete="off"
+                    (input)="set(f.key, $event)"
+                  />
                 </div>
                 <lg-findings [findings]="findings()" [field]="f.key" [registrar]="b.reasons" />
               </div>
@@ -69,19 +99,41 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
         </div>
         <aside class="docket">
           <div class="kind"><span>Brand</span></div>
-          <h2>{{ b.state }}@if (b.score !== null) {, vetting score {{ b.score }}}</h2>
+          <h2>
+            {{ b.state }}
+            @if (b.score !== null) {
+              , vetting score {{ b.score }}
+            }
+          </h2>
           <div class="step" [class.pass]="b.state === 'registered'" [class.hold]="b.state === 'in review'">
             @switch (b.state) {
-              @case ('registered') {<span class="strong">Registered.</span> Name and tax number are locked.}
-              @case ('in review') {<span class="strong">Wait for the registrar.</span> It usually answers in one to two days; submitted {{ b.submittedAt | moment }}.}
-              @case ('declined') {<span class="strong">Mend and resubmit.</span> What was declined stands beside its field.}
-              @default {<span class="strong">{{ blocking() > 0 ? 'Mend ' + blocking() + (blocking() === 1 ? ' finding.' : ' findings.') : 'Submit the brand.' }}</span> A number may send only when brand and campaign are registered.}
+              @case ('registered') {
+                <span class="strong">Registered.</span> Name and tax number are locked.
+              }
+              @case ('in review') {
+                <span class="strong">Wait for the registrar.</span> It usually answers in one to two days; submitted
+                {{ b.submittedAt | moment }}.
+              }
+              @case ('declined') {
+                <span class="strong">Mend and resubmit.</span> What was declined stands beside its field.
+              }
+              @default {
+                <span class="strong">{{
+                  blocking() > 0
+                    ? 'Mend ' + blocking() + (blocking() === 1 ? ' finding.' : ' findings.')
+                    : 'Submit the brand.'
+                }}</span>
+                A number may send only when brand and campaign are registered.
+              }
             }
           </div>
           <dl class="facts">
-            <dt>Costs once</dt><dd>{{ cost() }}</dd>
-            <dt>Takes</dt><dd>one to two days</dd>
-            <dt>Attempts</dt><dd>{{ b.attempt }}</dd>
+            <dt>Costs once</dt>
+            <dd>{{ cost() }}</dd>
+            <dt>Takes</dt>
+            <dd>one to two days</dd>
+            <dt>Attempts</dt>
+            <dd>{{ b.attempt }}</dd>
           </dl>
           <lg-history kind="brand" [object]="b.id" />
         </aside>
@@ -89,8 +141,14 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
     }
   `,
   styles: `
-    .pair { display: grid; grid-template-columns: minmax(0, 1fr) 220px; gap: 22px; }
-    .plaque { max-width: 760px; }
+    .pair {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 220px;
+      gap: 22px;
+    }
+    .plaque {
+      max-width: 760px;
+    }
   `,
 })
 export class BrandPage {
@@ -101,7 +159,19 @@ export class BrandPage {
   protected readonly session = inject(SessionFacade);
   protected readonly forms = LEGAL_FORMS;
   protected readonly brand = computed(() => this.state.dossier.value()?.brand ?? null);
-  protected readonly body = signal<Body>({ form: 'private company', legalName: '', street: '', city: '', state: '', postalCode: '', website: '', email: '', mobile: '', exchange: '', ticker: '' });
+  protected readonly body = signal<Body>({
+    form: 'private company',
+    legalName: '',
+    street: '',
+    city: '',
+    state: '',
+    postalCode: '',
+    website: '',
+    email: '',
+    mobile: '',
+    exchange: '',
+    ticker: '',
+  });
   /** Typed anew; null while the one on file stands. */
   protected readonly tax = signal<string | null>(null);
   protected readonly saved = signal('');
@@ -110,9 +180,20 @@ export class BrandPage {
   private dirty = false;
   private timer: ReturnType<typeof setTimeout> | null = null;
   protected readonly fields = computed(() => FIELDS.filter((f) => !f.only || f.only === this.body().form));
-  protected readonly findings = computed(() => numbered(reviewBrand({ ...this.body(), taxNumber: this.tax() ?? '', taxNumberOnFile: this.tax() === null && this.brand()?.taxNumberMasked !== '' }), FIELDS.map((f) => f.key)));
+  protected readonly findings = computed(() =>
+    numbered(
+      reviewBrand({
+        ...this.body(),
+        taxNumber: this.tax() ?? '',
+        taxNumberOnFile: this.tax() === null && this.brand()?.taxNumberMasked !== '',
+      }),
+      FIELDS.map((f) => f.key),
+    ),
+  );
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
-  protected readonly cost = computed(() => formatAmount(DEFAULT_PRICES.brand + (this.body().form === 'sole proprietor' ? 0 : DEFAULT_PRICES.vetting)));
+  protected readonly cost = computed(() =>
+    formatAmount(DEFAULT_PRICES.brand + (this.body().form === 'sole proprietor' ? 0 : DEFAULT_PRICES.vetting)),
+  );
 
   constructor() {
     effect(() => {
@@ -125,7 +206,9 @@ export class BrandPage {
 
   protected locked(field: string): boolean {
     const state = this.brand()?.state;
-    return !this.session.isAdministrator() || state === 'in review' || (state === 'registered' && LOCKED.includes(field));
+    return (
+      !this.session.isAdministrator() || state === 'in review' || (state === 'registered' && LOCKED.includes(field))
+    );
   }
 
   protected valueOf(key: keyof Body | 'taxNumber'): string {
@@ -151,7 +234,11 @@ export class BrandPage {
     if (!this.dirty) return true;
     try {
       const tax = this.tax();
-      const b = await this.api.call(saveBrand, { params: { businessId: this.session.businessId() }, version: this.version, body: { body: this.body(), ...(tax === null ? {} : { taxNumber: tax }) } });
+      const b = await this.api.call(saveBrand, {
+        params: { businessId: this.session.businessId() },
+        version: this.version,
+        body: { body: this.body(), ...(tax === null ? {} : { taxNumber: tax }) },
+      });
       this.version = b.version;
       this.dirty = false;
       this.saved.set('draft, saved');
@@ -165,7 +252,11 @@ export class BrandPage {
 
   protected async submit(): Promise<void> {
     if (!(await this.save())) return;
-    const yes = await this.confirm.ask({ title: 'Submit the brand?', line: `${this.cost()} now, nothing monthly. The registrar answers in one to two days. Once verified, name and tax number are locked. Not refunded when declined.`, yes: `Submit for ${this.cost()}` });
+    const yes = await this.confirm.ask({
+      title: 'Submit the brand?',
+      line: `${this.cost()} now, nothing monthly. The registrar answers in one to two days. Once verified, name and tax number are locked. Not refunded when declined.`,
+      yes: `Submit for ${this.cost()}`,
+    });
     if (!yes) return;
     this.busy.set(true);
     try {

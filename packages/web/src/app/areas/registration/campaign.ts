@@ -13,9 +13,37 @@ import { DossierState } from './dossier.state';
 import { Findings, numbered } from './findings';
 
 type Body = CampaignBodyValue;
-type TextKey = 'description' | 'agreement' | 'optInMessage' | 'optOutMessage' | 'helpMessage' | 'privacyUrl' | 'termsUrl';
-const ORDER = ['description', 'agreement', 'samples', 'hasLinks', 'hasPhones', 'optInMessage', 'optOutMessage', 'helpMessage', 'privacyUrl', 'termsUrl', 'subUses'];
-const EMPTY: Body = { useCase: 'marketing', description: '', agreement: '', samples: ['', ''], subUses: [], hasLinks: false, hasPhones: false, ageRestricted: false, lending: false, optInMessage: '', optOutMessage: '', helpMessage: '', privacyUrl: '', termsUrl: '' };
+type TextKey =
+  'description' | 'agreement' | 'optInMessage' | 'optOutMessage' | 'helpMessage' | 'privacyUrl' | 'termsUrl';
+const ORDER = [
+  'description',
+  'agreement',
+  'samples',
+  'hasLinks',
+  'hasPhones',
+  'optInMessage',
+  'optOutMessage',
+  'helpMessage',
+  'privacyUrl',
+  'termsUrl',
+  'subUses',
+];
+const EMPTY: Body = {
+  useCase: 'marketing',
+  description: '',
+  agreement: '',
+  samples: ['', ''],
+  subUses: [],
+  hasLinks: false,
+  hasPhones: false,
+  ageRestricted: false,
+  lending: false,
+  optInMessage: '',
+  optOutMessage: '',
+  helpMessage: '',
+  privacyUrl: '',
+  termsUrl: '',
+};
 
 /** One campaign, with findings beside the very words they speak of. */
 @Component({
@@ -24,12 +52,35 @@ const EMPTY: Body = { useCase: 'marketing', description: '', agreement: '', samp
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './campaign.html',
   styles: `
-    .pair { display: grid; grid-template-columns: minmax(0, 1fr) 210px; gap: 22px; }
-    .plaque { max-width: 780px; }
-    .marked { display: block; margin: 4px 0 0; padding: 4px 9px; border-left: 2px solid var(--hairline); font-size: 13px; }
-    .declared { display: grid; grid-template-columns: 1fr 1fr; gap: 8px 24px; padding: 4px 0 14px; }
-    h3 { margin: 6px 0 8px; }
-    .changed li { padding: 2px 0; overflow-wrap: anywhere; font-size: 13px; }
+    .pair {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 210px;
+      gap: 22px;
+    }
+    .plaque {
+      max-width: 780px;
+    }
+    .marked {
+      display: block;
+      margin: 4px 0 0;
+      padding: 4px 9px;
+      border-left: 2px solid var(--hairline);
+      font-size: 13px;
+    }
+    .declared {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 8px 24px;
+      padding: 4px 0 14px;
+    }
+    h3 {
+      margin: 6px 0 8px;
+    }
+    .changed li {
+      padding: 2px 0;
+      overflow-wrap: anywhere;
+      font-size: 13px;
+    }
   `,
 })
 export class CampaignPage {
@@ -39,7 +90,9 @@ export class CampaignPage {
   private readonly say = inject(Say);
   private readonly state = inject(DossierState);
   protected readonly session = inject(SessionFacade);
-  protected readonly campaign = computed(() => this.state.dossier.value()?.campaigns.find((c) => c.id === this.campaignId()) ?? null);
+  protected readonly campaign = computed(
+    () => this.state.dossier.value()?.campaigns.find((c) => c.id === this.campaignId()) ?? null,
+  );
   protected readonly dossier = this.state.dossier;
   protected readonly name = signal('');
   protected readonly body = signal<Body>(EMPTY);
@@ -53,16 +106,26 @@ export class CampaignPage {
   protected readonly use = computed(() => useCase(this.body().useCase));
   protected readonly findings = computed(() => {
     const d = this.state.dossier.value();
-    return numbered(reviewCampaign(this.body(), { nameLine: d?.nameLine ?? '', legalName: d?.brand.body.legalName ?? '' }), ORDER);
+    return numbered(
+      reviewCampaign(this.body(), { nameLine: d?.nameLine ?? '', legalName: d?.brand.body.legalName ?? '' }),
+      ORDER,
+    );
   });
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
-  protected readonly frozen = computed(() => !this.session.isAdministrator() || this.campaign()?.state === 'in review' || this.campaign()?.state === 'registered');
+  protected readonly frozen = computed(
+    () =>
+      !this.session.isAdministrator() ||
+      this.campaign()?.state === 'in review' ||
+      this.campaign()?.state === 'registered',
+  );
   protected readonly review = formatAmount(DEFAULT_PRICES.campaignReview);
   /** What differs from what was submitted last: shown before a resubmission. */
   protected readonly changes = computed(() => {
     const last = this.campaign()?.lastSubmitted;
     if (!last || this.campaign()?.state !== 'declined') return [];
-    return (Object.keys(this.body()) as (keyof Body)[]).filter((k) => JSON.stringify(last[k]) !== JSON.stringify(this.body()[k])).map((k) => ({ what: LABELS[k] ?? k, before: show(last[k]), after: show(this.body()[k]) }));
+    return (Object.keys(this.body()) as (keyof Body)[])
+      .filter((k) => JSON.stringify(last[k]) !== JSON.stringify(this.body()[k]))
+      .map((k) => ({ what: LABELS[k] ?? k, before: show(last[k]), after: show(this.body()[k]) }));
   });
 
   constructor() {
@@ -89,7 +152,9 @@ export class CampaignPage {
   }
   protected segments(text: string): string {
     const s = segmentText(text);
-    return s.parts.length === 0 ? 'empty' : `${s.parts.length} segment${s.parts.length === 1 ? '' : 's'}${s.encoding === 'UCS-2' ? ', UCS-2' : ''}`;
+    return s.parts.length === 0
+      ? 'empty'
+      : `${s.parts.length} segment${s.parts.length === 1 ? '' : 's'}${s.encoding === 'UCS-2' ? ', UCS-2' : ''}`;
   }
 
   protected valueOf(key: string): string {
@@ -107,7 +172,12 @@ export class CampaignPage {
     this.change({ samples });
   }
   protected subUses(event: Event): void {
-    this.change({ subUses: (event.target as HTMLInputElement).value.split(',').map((s) => s.trim()).filter(Boolean) });
+    this.change({
+      subUses: (event.target as HTMLInputElement).value
+        .split(',')
+        .map((s) => s.trim())
+        .filter(Boolean),
+    });
   }
   protected addSample(): void {
     this.change({ samples: [...this.body().samples, ''] });
@@ -132,7 +202,11 @@ export class CampaignPage {
     if (this.timer) clearTimeout(this.timer);
     if (!this.dirty) return true;
     try {
-      const c = await this.api.call(saveCampaign, { params: { businessId: this.session.businessId(), id: this.campaignId() }, version: this.version, body: { name: this.name(), body: this.body() } });
+      const c = await this.api.call(saveCampaign, {
+        params: { businessId: this.session.businessId(), id: this.campaignId() },
+        version: this.version,
+        body: { name: this.name(), body: this.body() },
+      });
       this.version = c.version;
       this.dirty = false;
       this.saved.set('draft, saved');
@@ -147,7 +221,11 @@ export class CampaignPage {
   protected async submit(): Promise<void> {
     if (!(await this.save())) return;
     const monthly = formatAmount(this.use()?.monthly ?? 0);
-    const yes = await this.confirm.ask({ title: `Submit ${this.name()}?`, line: `${this.review} now, ${monthly} monthly from approval. The registrar answers in two to five days. The use case can’t be changed afterwards. Not refunded when declined.`, yes: `Submit for ${this.review}` });
+    const yes = await this.confirm.ask({
+      title: `Submit ${this.name()}?`,
+      line: `${this.review} now, ${monthly} monthly from approval. The registrar answers in two to five days. The use case can’t be changed afterwards. Not refunded when declined.`,
+      yes: `Submit for ${this.review}`,
+    });
     if (!yes) return;
     this.busy.set(true);
     try {
@@ -162,5 +240,20 @@ export class CampaignPage {
   }
 }
 
-const LABELS: Partial<Record<keyof Body, string>> = { description: 'What is sent', agreement: 'How people agree', samples: 'Samples', hasLinks: 'Links', hasPhones: 'Phone numbers', optInMessage: 'Joining message', optOutMessage: 'Answer to STOP', helpMessage: 'Answer to HELP', privacyUrl: 'Privacy page', termsUrl: 'Terms page', ageRestricted: 'Age-restricted', lending: 'Direct lending', subUses: 'Uses' };
-const show = (v: unknown): string => (Array.isArray(v) ? v.join(' / ') : v === true ? 'yes' : v === false ? 'no' : String(v));
+const LABELS: Partial<Record<keyof Body, string>> = {
+  description: 'What is sent',
+  agreement: 'How people agree',
+  samples: 'Samples',
+  hasLinks: 'Links',
+  hasPhones: 'Phone numbers',
+  optInMessage: 'Joining message',
+  optOutMessage: 'Answer to STOP',
+  helpMessage: 'Answer to HELP',
+  privacyUrl: 'Privacy page',
+  termsUrl: 'Terms page',
+  ageRestricted: 'Age-restricted',
+  lending: 'Direct lending',
+  subUses: 'Uses',
+};
+const show = (v: unknown): string =>
+  Array.isArray(v) ? v.join(' / ') : v === true ? 'yes' : v === false ? 'no' : String(v);

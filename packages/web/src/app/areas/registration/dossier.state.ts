@@ -9,5 +9,9 @@ import { SessionFacade } from '../../state/session.facade';
 export class DossierState {
   private readonly api = inject(Api);
   private readonly session = inject(SessionFacade);
-  readonly dossier = liveResource(['registration', 'numbers', 'settings'], () => this.session.businessId() || undefined, (businessId) => this.api.call(getDossier, { params: { businessId } }));
+  readonly dossier = liveResource(
+    ['registration', 'numbers', 'settings'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(getDossier, { params: { businessId } }),
+  );
 }

@@ -21,20 +21,37 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
       <nav aria-label="Dossier">
         <div class="soft small">Dossier</div>
         @if (state.dossier.value(); as d) {
-          <a routerLink="brand" routerLinkActive="here"><lg-weight [weight]="shape(d.brand.state)" /> Identity and brand <span class="soft small" [class.visually-hidden]="d.brand.state === 'registered'">{{ d.brand.state }}</span></a>
+          <a routerLink="brand" routerLinkActive="here"
+            ><lg-weight [weight]="shape(d.brand.state)" /> Identity and brand
+            <span class="soft small" [class.visually-hidden]="d.brand.state === 'registered'">{{
+              d.brand.state
+            }}</span></a
+          >
           <div class="soft small group">Campaigns</div>
           @for (c of d.campaigns; track c.id) {
-            <a [routerLink]="['campaigns', c.id]" routerLinkActive="here"><lg-weight [weight]="shape(c.state)" /> {{ c.name }} <span class="soft small" [class.visually-hidden]="c.state === 'registered'">{{ c.state }}</span></a>
+            <a [routerLink]="['campaigns', c.id]" routerLinkActive="here"
+              ><lg-weight [weight]="shape(c.state)" /> {{ c.name }}
+              <span class="soft small" [class.visually-hidden]="c.state === 'registered'">{{ c.state }}</span></a
+            >
           } @empty {
             <p class="soft small">None yet. A campaign says what is sent, to whom, and how people agreed.</p>
           }
           @if (session.isAdministrator()) {
             @if (adding()) {
               <form (submit)="add($event)">
-                <div class="field"><label for="new-name">Name</label><input id="new-name" class="text" maxlength="60" required /></div>
-                <div class="field"><label for="new-use">Use case <span>can’t be changed later</span></label>
-                  <select id="new-use" class="text">@for (u of uses(); track u.code) {<option [value]="u.code">{{ u.label }}</option>}</select></div>
-                <button type="submit" class="do main">Begin</button> <button type="button" class="do" (click)="adding.set(false)">Cancel</button>
+                <div class="field">
+                  <label for="new-name">Name</label><input id="new-name" class="text" maxlength="60" required />
+                </div>
+                <div class="field">
+                  <label for="new-use">Use case <span>can’t be changed later</span></label>
+                  <select id="new-use" class="text">
+                    @for (u of uses(); track u.code) {
+                      <option [value]="u.code">{{ u.label }}</option>
+                    }
+                  </select>
+                </div>
+                <button type="submit" class="do main">Begin</button>
+                <button type="button" class="do" (click)="adding.set(false)">Cancel</button>
               </form>
             } @else {
               <button type="button" class="plain" (click)="adding.set(true)">Begin a campaign</button>
@@ -50,16 +67,51 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
     </div>
   `,
   styles: `
-    .frame { display: grid; grid-template-columns: 206px minmax(0, 1fr); height: 100%; }
-    nav { padding: 22px 12px 20px 20px; overflow: auto; }
-    nav a { display: flex; gap: 8px; align-items: center; padding: 5px 6px; margin-left: -9px; border-left: 3px solid transparent; color: var(--ink); flex-wrap: wrap; }
-    nav a.here { border-color: var(--primary); font-weight: 600; background: var(--primary-wash); }
-    nav a .small { margin-left: auto; font-weight: 400; }
-    .group { margin-top: 12px; }
-    form { margin-top: 10px; }
-    nav > .plain { margin-top: 12px; }
-    .sheet { min-height: 0; }
-    @media (max-width: 900px) { .frame { display: block; } }
+    .frame {
+      display: grid;
+      grid-template-columns: 206px minmax(0, 1fr);
+      height: 100%;
+    }
+    nav {
+      padding: 22px 12px 20px 20px;
+      overflow: auto;
+    }
+    nav a {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      padding: 5px 6px;
+      margin-left: -9px;
+      border-left: 3px solid transparent;
+      color: var(--ink);
+      flex-wrap: wrap;
+    }
+    nav a.here {
+      border-color: var(--primary);
+      font-weight: 600;
+      background: var(--primary-wash);
+    }
+    nav a .small {
+      margin-left: auto;
+      font-weight: 400;
+    }
+    .group {
+      margin-top: 12px;
+    }
+    form {
+      margin-top: 10px;
+    }
+    nav > .plain {
+      margin-top: 12px;
+    }
+    .sheet {
+      min-height: 0;
+    }
+    @media (max-width: 900px) {
+      .frame {
+        display: block;
+      }
+    }
   `,
 })
 export class DossierPage {
@@ -69,7 +121,9 @@ export class DossierPage {
   private readonly router = inject(Router);
   private readonly say = inject(Say);
   protected readonly adding = signal(false);
-  protected readonly uses = computed(() => USE_CASES.filter((u) => !u.onlyFor || u.onlyFor === this.state.dossier.value()?.brand.body.form));
+  protected readonly uses = computed(() =>
+    USE_CASES.filter((u) => !u.onlyFor || u.onlyFor === this.state.dossier.value()?.brand.body.form),
+  );
 
   protected shape(state: string): string {
     return SHAPE[state] ?? 'note';
@@ -81,7 +135,10 @@ export class DossierPage {
     const name = form.querySelector<HTMLInputElement>('#new-name')?.value ?? '';
     const useCase = form.querySelector<HTMLSelectElement>('#new-use')?.value ?? '';
     try {
-      const made = await this.api.call(addCampaign, { params: { businessId: this.session.businessId() }, body: { name, useCase } });
+      const made = await this.api.call(addCampaign, {
+        params: { businessId: this.session.businessId() },
+        body: { name, useCase },
+      });
       this.adding.set(false);
       this.state.dossier.reload();
       await this.router.navigate(['/b', this.session.businessId(), 'registration', 'campaigns', made.id]);

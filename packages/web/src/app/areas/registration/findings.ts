@@ -9,7 +9,11 @@ export function numbered(findings: readonly Finding[], order: readonly string[])
     const i = order.findIndex((o) => f.field === o || f.field.startsWith(`${o}.`));
     return i < 0 ? order.length : i;
   };
-  return [...findings].sort((a, b) => place(a) - place(b) || a.field.localeCompare(b.field) || (a.span?.start ?? 0) - (b.span?.start ?? 0)).map((f, i) => ({ ...f, no: i + 1 }));
+  return [...findings]
+    .sort(
+      (a, b) => place(a) - place(b) || a.field.localeCompare(b.field) || (a.span?.start ?? 0) - (b.span?.start ?? 0),
+    )
+    .map((f, i) => ({ ...f, no: i + 1 }));
 }
 
 /** The findings of one field, in the margin beside it. */
@@ -19,18 +23,34 @@ export function numbered(findings: readonly Finding[], order: readonly string[])
   template: `
     @for (f of mine(); track f.no) {
       <div class="finding">
-        <div class="strong" [class]="f.severity === 'block' ? 'stop' : f.severity === 'risk' ? 'hold' : 'note'">{{ f.no }} {{ f.severity === 'block' ? 'Must be mended' : f.severity === 'risk' ? 'Likely declined' : 'Better' }}</div>
+        <div class="strong" [class]="f.severity === 'block' ? 'stop' : f.severity === 'risk' ? 'hold' : 'note'">
+          {{ f.no }}
+          {{ f.severity === 'block' ? 'Must be mended' : f.severity === 'risk' ? 'Likely declined' : 'Better' }}
+        </div>
         <div>{{ f.message }}</div>
         <div class="note">Mend: {{ f.fix }}</div>
       </div>
     }
     @for (r of reasons(); track r.code) {
-      <div class="finding"><div class="strong" [class]="r.mended ? 'pass' : 'stop'">The registrar said</div><div>{{ r.message }} @if (r.mended) {<span class="pass">Mended.</span>}</div></div>
+      <div class="finding">
+        <div class="strong" [class]="r.mended ? 'pass' : 'stop'">The registrar said</div>
+        <div>
+          {{ r.message }}
+          @if (r.mended) {
+            <span class="pass">Mended.</span>
+          }
+        </div>
+      </div>
     }
   `,
   styles: `
-    :host { display: block; font-size: 13px; }
-    .finding { padding: 0 0 10px; }
+    :host {
+      display: block;
+      font-size: 13px;
+    }
+    .finding {
+      padding: 0 0 10px;
+    }
   `,
 })
 export class Findings {

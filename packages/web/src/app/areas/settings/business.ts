@@ -16,7 +16,19 @@ const ALLOWS: Record<Business['accountState'], string> = {
   restricted: 'It may receive and answer; not buy or dispatch.',
   suspended: 'It only receives, and still honours opt-outs.',
 };
-type Draft = Pick<Business, 'legalName' | 'nameLine' | 'contactName' | 'contactEmail' | 'website' | 'street' | 'city' | 'state' | 'postalCode' | 'transactionalAnyHour'>;
+type Draft = Pick<
+  Business,
+  | 'legalName'
+  | 'nameLine'
+  | 'contactName'
+  | 'contactEmail'
+  | 'website'
+  | 'street'
+  | 'city'
+  | 'state'
+  | 'postalCode'
+  | 'transactionalAnyHour'
+>;
 
 /** Legal identity, account with the provider, and the switch for all texts. */
 @Component({
@@ -26,29 +38,74 @@ type Draft = Pick<Business, 'legalName' | 'nameLine' | 'contactName' | 'contactE
   template: `
     @if (session.business(); as b) {
       <div class="step" [class.pass]="b.accountState === 'open'" [class.hold]="b.accountState === 'in review'">
-        <span class="strong">The account is {{ b.accountState }}.</span> {{ allows(b.accountState) }} Balance {{ b.balance | money }}. <a [routerLink]="['/b', b.id, 'settings', 'money']">Top up</a>
-        @if (b.accountState === 'provisional' && session.isAdministrator()) {<div><button type="button" class="do main" [disabled]="busy()" (click)="open()">Open the account</button></div><p class="soft small">Asks for the address and contact below. No cost.</p>}
+        <span class="strong">The account is {{ b.accountState }}.</span> {{ allows(b.accountState) }} Balance
+        {{ b.balance | money }}. <a [routerLink]="['/b', b.id, 'settings', 'money']">Top up</a>
+        @if (b.accountState === 'provisional' && session.isAdministrator()) {
+          <div>
+            <button type="button" class="do main" [disabled]="busy()" (click)="open()">Open the account</button>
+          </div>
+          <p class="soft small">Asks for the address and contact below. No cost.</p>
+        }
       </div>
       <div class="step" [class.pass]="!b.textsOff" [class.hold]="b.textsOff">
-        <span class="strong">{{ b.textsOff ? 'All texts are switched off.' : 'Texts are on.' }}</span> {{ b.textsOff ? 'Whatever would be sent is held. Drafting stays possible; opt-outs are still honoured.' : '' }}
-        @if (session.isAdministrator()) {<div><button type="button" class="do" [class.danger]="!b.textsOff" (click)="turn(b)">{{ b.textsOff ? 'Switch texts on' : 'Switch all texts off' }}</button></div>}
+        <span class="strong">{{ b.textsOff ? 'All texts are switched off.' : 'Texts are on.' }}</span>
+        {{ b.textsOff ? 'Whatever would be sent is held. Drafting stays possible; opt-outs are still honoured.' : '' }}
+        @if (session.isAdministrator()) {
+          <div>
+            <button type="button" class="do" [class.danger]="!b.textsOff" (click)="turn(b)">
+              {{ b.textsOff ? 'Switch texts on' : 'Switch all texts off' }}
+            </button>
+          </div>
+        }
       </div>
       <form (submit)="save(b); $event.preventDefault()">
         <div class="two">
           @for (f of fields; track f.key) {
-            <div class="field" [class.wrong]="errors()[f.key]"><label [for]="f.key">{{ f.label }} <span>{{ f.hint }}</span></label><input class="text" [id]="f.key" [disabled]="!session.isAdministrator()" [value]="draft()[f.key]" (input)="set(f.key, $event)" />@if (errors()[f.key]) {<p class="error" role="alert">{{ errors()[f.key] }}</p>}</div>
+            <div class="field" [class.wrong]="errors()[f.key]">
+              <label [for]="f.key"
+                >{{ f.label }} <span>{{ f.hint }}</span></label
+              ><input
+                class="text"
+                [id]="f.key"
+                [disabled]="!session.isAdministrator()"
+                [value]="draft()[f.key]"
+                (input)="set(f.key, $event)"
+              />
+              @if (errors()[f.key]) {
+                <p class="error" role="alert">{{ errors()[f.key] }}</p>
+              }
+            </div>
           }
         </div>
-        <label class="check"><input type="checkbox" [disabled]="!session.isAdministrator()" [checked]="draft().transactionalAnyHour" (change)="any($event)" /> Policy: texts called for by a person’s own booking, order or case may leave at any hour</label>
-        @if (errors()['']) {<p class="error" role="alert">{{ errors()[''] }}</p>}
-        @if (session.isAdministrator()) {<p><button type="submit" class="do main" [disabled]="busy()">Save</button></p>}
+        <label class="check"
+          ><input
+            type="checkbox"
+            [disabled]="!session.isAdministrator()"
+            [checked]="draft().transactionalAnyHour"
+            (change)="any($event)"
+          />
+          Policy: texts called for by a person’s own booking, order or case may leave at any hour</label
+        >
+        @if (errors()['']) {
+          <p class="error" role="alert">{{ errors()[''] }}</p>
+        }
+        @if (session.isAdministrator()) {
+          <p><button type="submit" class="do main" [disabled]="busy()">Save</button></p>
+        }
       </form>
       <lg-history kind="business" [object]="b.id" />
     }
   `,
   styles: `
-    .two { display: grid; grid-template-columns: 1fr 1fr; gap: 0 24px; margin-top: 18px; }
-    p { margin-top: 10px; }
+    .two {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 0 24px;
+      margin-top: 18px;
+    }
+    p {
+      margin-top: 10px;
+    }
   `,
 })
 export class BusinessSettings {
@@ -61,7 +118,18 @@ export class BusinessSettings {
     source: this.id,
     computation: () => {
       const b = untracked(this.session.business);
-      return { legalName: b?.legalName ?? '', nameLine: b?.nameLine ?? '', contactName: b?.contactName ?? '', contactEmail: b?.contactEmail ?? '', website: b?.website ?? '', street: b?.street ?? '', city: b?.city ?? '', state: b?.state ?? '', postalCode: b?.postalCode ?? '', transactionalAnyHour: b?.transactionalAnyHour ?? false };
+      return {
+        legalName: b?.legalName ?? '',
+        nameLine: b?.nameLine ?? '',
+        contactName: b?.contactName ?? '',
+        contactEmail: b?.contactEmail ?? '',
+        website: b?.website ?? '',
+        street: b?.street ?? '',
+        city: b?.city ?? '',
+        state: b?.state ?? '',
+        postalCode: b?.postalCode ?? '',
+        transactionalAnyHour: b?.transactionalAnyHour ?? false,
+      };
     },
   });
   protected readonly errors = signal<Record<string, string>>({});
@@ -91,17 +159,34 @@ export class BusinessSettings {
     const wrong = checkWith(BusinessEdit, this.draft());
     this.errors.set(wrong);
     if (Object.keys(wrong).length > 0) return false;
-    return this.act(() => this.api.call(editBusiness, { params: { businessId: b.id }, version: b.version, body: this.draft() }), 'Saved.');
+    return this.act(
+      () => this.api.call(editBusiness, { params: { businessId: b.id }, version: b.version, body: this.draft() }),
+      'Saved.',
+    );
   }
   protected async open(): Promise<void> {
     const b = this.session.business();
     if (!b || !(await this.save(b))) return;
-    await this.act(() => this.api.call(openAccount, { params: { businessId: b.id } }), 'Asked for; the provider looks at it.');
+    await this.act(
+      () => this.api.call(openAccount, { params: { businessId: b.id } }),
+      'Asked for; the provider looks at it.',
+    );
   }
   protected async turn(b: Business): Promise<void> {
     const off = !b.textsOff;
-    if (off && !(await this.confirm.ask({ title: 'Switch all texts off?', line: 'At once, for every number of the business, dispatches under way too. Nothing is lost: whatever would be sent is held until you switch texts on again.', yes: 'Switch off' }))) return;
-    await this.act(() => this.api.call(switchTexts, { params: { businessId: b.id }, body: { off } }), off ? 'All texts are off.' : 'Texts are on.');
+    if (
+      off &&
+      !(await this.confirm.ask({
+        title: 'Switch all texts off?',
+        line: 'At once, for every number of the business, dispatches under way too. Nothing is lost: whatever would be sent is held until you switch texts on again.',
+        yes: 'Switch off',
+      }))
+    )
+      return;
+    await this.act(
+      () => this.api.call(switchTexts, { params: { businessId: b.id }, body: { off } }),
+      off ? 'All texts are off.' : 'Texts are on.',
+    );
   }
   private async act(work: () => Promise<unknown>, done: string): Promise<boolean> {
     this.busy.set(true);

@@ -19,22 +19,68 @@ import { SessionFacade } from '../../state/session.facade';
     <h2>Balance {{ session.business()?.balance | money }}</h2>
     @if (session.isAdministrator()) {
       <form (submit)="pay(); $event.preventDefault()">
-        <div class="field" [class.wrong]="wrong()"><label for="amount">Top up by <span>dollars, such as 50 or 50.00</span></label><div class="line"><input id="amount" class="text" inputmode="decimal" [value]="amount()" (input)="amount.set($any($event.target).value)" /><button type="submit" class="do main" [disabled]="busy()">Top up…</button></div>@if (wrong()) {<p class="error" role="alert">{{ wrong() }}</p>}</div>
+        <div class="field" [class.wrong]="wrong()">
+          <label for="amount">Top up by <span>dollars, such as 50 or 50.00</span></label>
+          <div class="line">
+            <input
+              id="amount"
+              class="text"
+              inputmode="decimal"
+              [value]="amount()"
+              (input)="amount.set($any($event.target).value)"
+            /><button type="submit" class="do main" [disabled]="busy()">Top up…</button>
+          </div>
+          @if (wrong()) {
+            <p class="error" role="alert">{{ wrong() }}</p>
+          }
+        </div>
       </form>
     }
     <table class="ledger">
-      <thead><tr><th>When</th><th>What</th><th class="right">Amount</th><th class="right">Balance</th></tr></thead>
+      <thead>
+        <tr>
+          <th>When</th>
+          <th>What</th>
+          <th class="right">Amount</th>
+          <th class="right">Balance</th>
+        </tr>
+      </thead>
       <tbody>
         @for (e of rows.rows(); track e.id) {
-          <tr><td class="soft">{{ e.at | moment }}</td><td>@if (place(e); as to) {<a [routerLink]="to">{{ e.what }}</a>} @else {{{ e.what }}}</td><td class="right" [class.pass]="e.amount > 0">{{ e.amount > 0 ? '+' : '' }}{{ e.amount | money: 'exact' }}</td><td class="right soft">{{ e.balanceAfter | money }}</td></tr>
-        } @empty {<tr><td colspan="4" class="soft">{{ rows.loading() ? 'Reading…' : 'Nothing yet. Top up to begin.' }}</td></tr>}
+          <tr>
+            <td class="soft">{{ e.at | moment }}</td>
+            <td>
+              @if (place(e); as to) {
+                <a [routerLink]="to">{{ e.what }}</a>
+              } @else {
+                {{ e.what }}
+              }
+            </td>
+            <td class="right" [class.pass]="e.amount > 0">
+              {{ e.amount > 0 ? '+' : '' }}{{ e.amount | money: 'exact' }}
+            </td>
+            <td class="right soft">{{ e.balanceAfter | money }}</td>
+          </tr>
+        } @empty {
+          <tr>
+            <td colspan="4" class="soft">{{ rows.loading() ? 'Reading…' : 'Nothing yet. Top up to begin.' }}</td>
+          </tr>
+        }
       </tbody>
     </table>
-    @if (!rows.ended() && rows.total()) {<p><button type="button" class="do" (click)="rows.more()">Show more</button></p>}
+    @if (!rows.ended() && rows.total()) {
+      <p><button type="button" class="do" (click)="rows.more()">Show more</button></p>
+    }
   `,
   styles: `
-    form { max-width: 320px; margin: 12px 0; }
-    .line { display: flex; gap: 8px; }
+    form {
+      max-width: 320px;
+      margin: 12px 0;
+    }
+    .line {
+      display: flex;
+      gap: 8px;
+    }
   `,
 })
 export class MoneySettings {
@@ -45,7 +91,11 @@ export class MoneySettings {
   protected readonly amount = signal('');
   protected readonly wrong = signal('');
   protected readonly busy = signal(false);
-  protected readonly rows = new PagedRows(computed(() => this.session.businessId() || undefined), (businessId, cursor, limit) => this.api.call(listMoney, { params: { businessId }, query: { cursor, limit } }), 60);
+  protected readonly rows = new PagedRows(
+    computed(() => this.session.businessId() || undefined),
+    (businessId, cursor, limit) => this.api.call(listMoney, { params: { businessId }, query: { cursor, limit } }),
+    60,
+  );
 
   constructor() {
     onTopics(['settings'], () => this.rows.refresh());
@@ -70,7 +120,14 @@ export class MoneySettings {
       this.wrong.set((error as Error).message);
     }
     if (this.wrong()) return;
-    if (!(await this.confirm.ask({ title: `Top up ${formatAmount(micros)}?`, line: `${formatAmount(micros)} now, nothing monthly. On the balance at once. The money is simulated like the rest of the outside.`, yes: `Top up ${formatAmount(micros)}` }))) return;
+    if (
+      !(await this.confirm.ask({
+        title: `Top up ${formatAmount(micros)}?`,
+        line: `${formatAmount(micros)} now, nothing monthly. On the balance at once. The money is simulated like the rest of the outside.`,
+        yes: `Top up ${formatAmount(micros)}`,
+      }))
+    )
+      return;
     this.busy.set(true);
     try {
       await this.api.call(topUp, { params: { businessId: this.session.businessId() }, body: { amount: micros } });

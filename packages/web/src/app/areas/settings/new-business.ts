@@ -13,21 +13,51 @@ import { SessionFacade } from '../../state/session.facade';
     <h2>Add a business</h2>
     <p class="soft">A legal entity that sends. Its contacts and consent never cross to another.</p>
     <form (submit)="add(); $event.preventDefault()">
-      <div class="field" [class.wrong]="errors()['legalName']"><label for="legalName">Legal name <span>as in the tax record</span></label><input id="legalName" class="text" [value]="draft().legalName" (input)="set('legalName', $event)" />@if (errors()['legalName']) {<p class="error" role="alert">{{ errors()['legalName'] }}</p>}</div>
-      <div class="field" [class.wrong]="errors()['nameLine']"><label for="nameLine">Name line <span>opens each text</span></label><input id="nameLine" class="text" [value]="draft().nameLine" (input)="set('nameLine', $event)" />@if (errors()['nameLine']) {<p class="error" role="alert">{{ errors()['nameLine'] }}</p>}</div>
-      <div class="field"><label for="form">Legal form</label><select id="form" class="text" (change)="set('form', $event)">@for (f of forms; track f) {<option [value]="f" [selected]="f === draft().form">{{ f }}</option>}</select></div>
-      @if (errors()['']) {<p class="error" role="alert">{{ errors()[''] }}</p>}
+      <div class="field" [class.wrong]="errors()['legalName']">
+        <label for="legalName">Legal name <span>as in the tax record</span></label
+        ><input id="legalName" class="text" [value]="draft().legalName" (input)="set('legalName', $event)" />
+        @if (errors()['legalName']) {
+          <p class="error" role="alert">{{ errors()['legalName'] }}</p>
+        }
+      </div>
+      <div class="field" [class.wrong]="errors()['nameLine']">
+        <label for="nameLine">Name line <span>opens each text</span></label
+        ><input id="nameLine" class="text" [value]="draft().nameLine" (input)="set('nameLine', $event)" />
+        @if (errors()['nameLine']) {
+          <p class="error" role="alert">{{ errors()['nameLine'] }}</p>
+        }
+      </div>
+      <div class="field">
+        <label for="form">Legal form</label
+        ><select id="form" class="text" (change)="set('form', $event)">
+          @for (f of forms; track f) {
+            <option [value]="f" [selected]="f === draft().form">{{ f }}</option>
+          }
+        </select>
+      </div>
+      @if (errors()['']) {
+        <p class="error" role="alert">{{ errors()[''] }}</p>
+      }
       <button type="submit" class="do main">Add the business</button>
     </form>
   `,
-  styles: `form { max-width: 380px; margin-top: 14px; }`,
+  styles: `
+    form {
+      max-width: 380px;
+      margin-top: 14px;
+    }
+  `,
 })
 export class NewBusiness {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly session = inject(SessionFacade);
   protected readonly forms = LEGAL_FORMS;
-  protected readonly draft = signal<{ legalName: string; nameLine: string; form: LegalForm }>({ legalName: '', nameLine: '', form: 'private company' });
+  protected readonly draft = signal<{ legalName: string; nameLine: string; form: LegalForm }>({
+    legalName: '',
+    nameLine: '',
+    form: 'private company',
+  });
   protected readonly errors = signal<Record<string, string>>({});
 
   protected set(key: 'legalName' | 'nameLine' | 'form', event: Event): void {

@@ -11,17 +11,38 @@ import { PageTitle } from '../../parts/page-title';
       <div class="work">
         <div class="head"><lg-page-title what="settings" /></div>
         <div class="frame">
-          <nav aria-label="Settings">@for (p of places; track p[0]) {<a [routerLink]="p[0]" routerLinkActive="here">{{ p[1] }}</a>}</nav>
+          <nav aria-label="Settings">
+            @for (p of places; track p[0]) {
+              <a [routerLink]="p[0]" routerLinkActive="here">{{ p[1] }}</a>
+            }
+          </nav>
           <section><router-outlet /></section>
         </div>
       </div>
     </div>
   `,
   styles: `
-    .frame { display: grid; grid-template-columns: 150px minmax(0, 1fr); gap: 28px; border-top: 1px solid var(--hairline); padding-top: 14px; }
-    nav a { display: block; padding: 5px 8px; border-left: 3px solid transparent; color: var(--ink); }
-    nav a.here { border-color: var(--primary); font-weight: 600; background: var(--primary-wash); }
-    section { max-width: 900px; }
+    .frame {
+      display: grid;
+      grid-template-columns: 150px minmax(0, 1fr);
+      gap: 28px;
+      border-top: 1px solid var(--hairline);
+      padding-top: 14px;
+    }
+    nav a {
+      display: block;
+      padding: 5px 8px;
+      border-left: 3px solid transparent;
+      color: var(--ink);
+    }
+    nav a.here {
+      border-color: var(--primary);
+      font-weight: 600;
+      background: var(--primary-wash);
+    }
+    section {
+      max-width: 900px;
+    }
   `,
 })
 export class SettingsPage {

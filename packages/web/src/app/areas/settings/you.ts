@@ -9,13 +9,37 @@ import { SessionFacade } from '../../state/session.facade';
   selector: 'lg-you-settings',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <dl class="facts"><dt>Name</dt><dd>{{ session.session()?.user?.name }}</dd><dt>E-mail</dt><dd>{{ session.session()?.user?.email }}</dd><dt>Role here</dt><dd>{{ session.role() }}</dd></dl>
+    <dl class="facts">
+      <dt>Name</dt>
+      <dd>{{ session.session()?.user?.name }}</dd>
+      <dt>E-mail</dt>
+      <dd>{{ session.session()?.user?.email }}</dd>
+      <dt>Role here</dt>
+      <dd>{{ session.role() }}</dd>
+    </dl>
     <form (submit)="save(); $event.preventDefault()">
-      <div class="field" [class.wrong]="wrong()"><label for="mobile">Your own mobile <span>tests go to it</span></label><input id="mobile" class="text" type="tel" [value]="mobile()" (input)="mobile.set($any($event.target).value)" />@if (wrong()) {<p class="error" role="alert">{{ wrong() }}</p>}</div>
+      <div class="field" [class.wrong]="wrong()">
+        <label for="mobile">Your own mobile <span>tests go to it</span></label
+        ><input
+          id="mobile"
+          class="text"
+          type="tel"
+          [value]="mobile()"
+          (input)="mobile.set($any($event.target).value)"
+        />
+        @if (wrong()) {
+          <p class="error" role="alert">{{ wrong() }}</p>
+        }
+      </div>
       <button type="submit" class="do main">Save</button>
     </form>
   `,
-  styles: `form { max-width: 320px; margin-top: 18px; }`,
+  styles: `
+    form {
+      max-width: 320px;
+      margin-top: 18px;
+    }
+  `,
 })
 export class YouSettings {
   private readonly api = inject(Api);

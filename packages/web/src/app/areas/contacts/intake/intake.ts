@@ -21,17 +21,60 @@ const CHUNK = 2000;
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './intake.html',
   styles: `
-    .drop { border: 1px dashed var(--ink-soft); padding: 18px 20px; background: var(--surface); }
-    .drop.over { border-color: var(--primary); background: var(--primary-wash); }
-    .drop textarea { margin: 8px 0; font-family: var(--mono); font-size: 13px; }
-    .map { display: flex; gap: 12px; overflow-x: auto; padding: 6px 0 12px; }
-    .map > div { min-width: 150px; }
-    .map .eg { font-family: var(--mono); font-size: 12px; color: var(--ink-soft); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; max-width: 170px; }
-    h2 { margin: 18px 0 6px; }
-    .store { display: flex; flex-wrap: wrap; gap: 16px; align-items: end; max-width: 760px; }
-    .store .field { flex: 1; min-width: 220px; margin: 0; }
-    td { height: auto !important; padding-block: 6px !important; }
-    td:nth-child(3) { white-space: nowrap; }
+    .drop {
+      border: 1px dashed var(--ink-soft);
+      padding: 18px 20px;
+      background: var(--surface);
+    }
+    .drop.over {
+      border-color: var(--primary);
+      background: var(--primary-wash);
+    }
+    .drop textarea {
+      margin: 8px 0;
+      font-family: var(--mono);
+      font-size: 13px;
+    }
+    .map {
+      display: flex;
+      gap: 12px;
+      overflow-x: auto;
+      padding: 6px 0 12px;
+    }
+    .map > div {
+      min-width: 150px;
+    }
+    .map .eg {
+      font-family: var(--mono);
+      font-size: 12px;
+      color: var(--ink-soft);
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+      max-width: 170px;
+    }
+    h2 {
+      margin: 18px 0 6px;
+    }
+    .store {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 16px;
+      align-items: end;
+      max-width: 760px;
+    }
+    .store .field {
+      flex: 1;
+      min-width: 220px;
+      margin: 0;
+    }
+    td {
+      height: auto !important;
+      padding-block: 6px !important;
+    }
+    td:nth-child(3) {
+      white-space: nowrap;
+    }
   `,
 })
 export class IntakePage implements OnDestroy {
@@ -55,12 +98,26 @@ export class IntakePage implements OnDestroy {
   protected readonly sending = signal(false);
   private stop = false;
   private answered: ((rows: ReadRow[]) => void) | null = null;
-  protected readonly lists = liveResource(['contacts'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listLists, { params: { businessId } }));
-  protected readonly earlier = liveResource(['contacts', 'jobs'], () => this.session.businessId() || undefined, (businessId) => this.api.call(listIntakes, { params: { businessId } }));
+  protected readonly lists = liveResource(
+    ['contacts'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listLists, { params: { businessId } }),
+  );
+  protected readonly earlier = liveResource(
+    ['contacts', 'jobs'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listIntakes, { params: { businessId } }),
+  );
   protected readonly sums = computed(() => {
     const groups = this.read()?.groups ?? [];
     const sum = (test: (g: Group) => boolean): number => groups.filter(test).reduce((n, g) => n + g.count, 0);
-    return { ok: sum((g) => g.outcome === 'ok'), look: sum((g) => g.outcome === 'look'), repeat: sum((g) => g.outcome === 'repeat'), refused: sum((g) => g.outcome === 'refused'), dropped: sum((g) => !g.keep && g.outcome !== 'refused') };
+    return {
+      ok: sum((g) => g.outcome === 'ok'),
+      look: sum((g) => g.outcome === 'look'),
+      repeat: sum((g) => g.outcome === 'repeat'),
+      refused: sum((g) => g.outcome === 'refused'),
+      dropped: sum((g) => !g.keep && g.outcome !== 'refused'),
+    };
   });
 
   protected words(outcome: Group['outcome']): string {
@@ -70,7 +127,9 @@ export class IntakePage implements OnDestroy {
   protected async take(file: File | undefined): Promise<void> {
     if (!file) return;
     if (file.size > MAX_BYTES) {
-      this.refusal.set(`${file.name} has ${(file.size / 1024 / 1024).toFixed(0)} MB; at most 200 MB are taken at once. Split the file.`);
+      this.refusal.set(
+        `${file.name} has ${(file.size / 1024 / 1024).toFixed(0)} MB; at most 200 MB are taken at once. Split the file.`,
+      );
       return;
     }
     this.start(file.name, await file.arrayBuffer());
@@ -172,7 +231,12 @@ export class IntakePage implements OnDestroy {
     this.stop = false;
     let id = '';
     try {
-      id = (await this.api.call(beginIntake, { params: { businessId }, body: { fileName: this.fileName(), total, listName: this.listName(), consentClaim: this.claim() } })).id;
+      id = (
+        await this.api.call(beginIntake, {
+          params: { businessId },
+          body: { fileName: this.fileName(), total, listName: this.listName(), consentClaim: this.claim() },
+        })
+      ).id;
       for (let from = 0; from < total; from += CHUNK) {
         if (this.stop) {
           await this.api.call(cancelIntake, { params: { businessId, id } });
@@ -180,7 +244,15 @@ export class IntakePage implements OnDestroy {
           return;
         }
         this.progress.set({ done: from, total, what: 'Handing in' });
-        const rows = (await this.rows(from)).map(({ row, phone, firstName, lastName, email, stateCode, keep }) => ({ row, phone, firstName, lastName, email, stateCode, keep }));
+        const rows = (await this.rows(from)).map(({ row, phone, firstName, lastName, email, stateCode, keep }) => ({
+          row,
+          phone,
+          firstName,
+          lastName,
+          email,
+          stateCode,
+          keep,
+        }));
         await this.api.call(sendIntakeRows, { params: { businessId, id }, body: { rows } });
       }
       await this.api.call(storeIntake, { params: { businessId, id } });

@@ -3,7 +3,14 @@ import { parsePhone, PHONE_REFUSALS, type PhoneNote } from '@long-gate/core';
 /** What a column of the file is taken for. */
 export const COLUMN_USES = ['phone', 'firstName', 'lastName', 'email', 'stateCode', 'ignore'] as const;
 export type ColumnUse = (typeof COLUMN_USES)[number];
-export const USE_LABELS: Record<ColumnUse, string> = { phone: 'Phone number', firstName: 'First name', lastName: 'Last name', email: 'E-mail', stateCode: 'State', ignore: 'Leave out' };
+export const USE_LABELS: Record<ColumnUse, string> = {
+  phone: 'Phone number',
+  firstName: 'First name',
+  lastName: 'Last name',
+  email: 'E-mail',
+  stateCode: 'State',
+  ignore: 'Leave out',
+};
 
 export interface ReadRow {
   /** Line of the file, from 1. */
@@ -69,33 +76,47 @@ export function guessColumns(header: readonly string[], samples: readonly (reado
     if (guess) give(i, guess[0]);
   });
   if (!given.has('phone')) {
-    const score = header.map((_, i) => samples.filter((s) => parsePhone(s[i] ?? '', { defaultRegion: 'US', allowFictional: true }).ok).length);
+    const score = header.map(
+      (_, i) => samples.filter((s) => parsePhone(s[i] ?? '', { defaultRegion: 'US', allowFictional: true }).ok).length,
+    );
     const best = score.indexOf(Math.max(...score));
     if ((score[best] ?? 0) > 0) give(best, 'phone');
   }
-  if (!given.has('email')) give(header.findIndex((_, i) => samples.some((s) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(s[i] ?? ''))), 'email');
+  if (!given.has('email'))
+    give(
+      header.findIndex((_, i) => samples.some((s) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(s[i] ?? ''))),
+      'email',
+    );
   return uses;
 }
 
 /** A first row with no readable phone number and no digits-heavy cell is a heading. */
 export function looksLikeHeader(first: readonly string[], second: readonly string[] | undefined): boolean {
   const phones = (row: readonly string[]): number => row.filter((c) => readPhone(c).outcome !== 'refused').length;
-  return phones(first) === 0 && (second === undefined || phones(second) > 0 || GUESSES.some(([, re]) => first.some((c) => re.test(c))));
+  return (
+    phones(first) === 0 &&
+    (second === undefined || phones(second) > 0 || GUESSES.some(([, re]) => first.some((c) => re.test(c))))
+  );
 }
 
 /** Decodes a file as UTF-8, UTF-16 (by its mark or its zero bytes) or, failing that, Windows-1252; refuses what is no text. */
 export function decodeText(bytes: Uint8Array): { text: string; encoding: string } | { error: string } {
   if (bytes.length === 0) return { error: 'The file is empty.' };
   const head = bytes.subarray(0, 4096);
-  if (head[0] === 0xff && head[1] === 0xfe) return { text: new TextDecoder('utf-16le').decode(bytes), encoding: 'UTF-16' };
-  if (head[0] === 0xfe && head[1] === 0xff) return { text: new TextDecoder('utf-16be').decode(bytes), encoding: 'UTF-16' };
+  if (head[0] === 0xff && head[1] === 0xfe)
+    return { text: new TextDecoder('utf-16le').decode(bytes), encoding: 'UTF-16' };
+  if (head[0] === 0xfe && head[1] === 0xff)
+    return { text: new TextDecoder('utf-16be').decode(bytes), encoding: 'UTF-16' };
   const odd = head.filter((b, i) => i % 2 === 1 && b === 0).length;
   const even = head.filter((b, i) => i % 2 === 0 && b === 0).length;
   const half = head.length / 2;
-  if (half > 4 && odd > half * 0.6 && even < half * 0.1) return { text: new TextDecoder('utf-16le').decode(bytes), encoding: 'UTF-16' };
-  if (half > 4 && even > half * 0.6 && odd < half * 0.1) return { text: new TextDecoder('utf-16be').decode(bytes), encoding: 'UTF-16' };
+  if (half > 4 && odd > half * 0.6 && even < half * 0.1)
+    return { text: new TextDecoder('utf-16le').decode(bytes), encoding: 'UTF-16' };
+  if (half > 4 && even > half * 0.6 && odd < half * 0.1)
+    return { text: new TextDecoder('utf-16be').decode(bytes), encoding: 'UTF-16' };
   const control = head.filter((b) => b < 9 || (b > 13 && b < 32)).length;
-  if (control > head.length * 0.02) return { error: 'This is no CSV or text file: it holds binary data. Export the list as CSV and drop that.' };
+  if (control > head.length * 0.02)
+    return { error: 'This is no CSV or text file: it holds binary data. Export the list as CSV and drop that.' };
   try {
     return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'UTF-8' };
   } catch {

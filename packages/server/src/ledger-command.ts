@@ -1,0 +1,31 @@
+import { buildApp } from './app.js';
+import { readConfig } from './config.js';
+
+/** Verifies every ledger, or rebuilds the state of now from it and says whether it matched; exits 1 when broken. */
+const wish = process.argv[2] ?? 'verify';
+if (wish !== 'verify' && wish !== 'rebuild') {
+  console.error('Say “verify” or “rebuild”.');
+  process.exit(2);
+}
+const app = await buildApp({ ...readConfig({ ...process.env, LONG_GATE_LOG: 'warn' }, ''), demo: false });
+let broken = false;
+for (const { id, legal_name } of await app.platform.db.all<{ id: string; legal_name: string }>(
+  'SELECT id, legal_name FROM business ORDER BY created_at',
+)) {
+  const verdict = await app.ledger.verify(id);
+  if (verdict.ok)
+    console.log(`${legal_name}: ${verdict.count} events follow one another unbroken, head ${verdict.head || 'none'}`);
+  else {
+    broken = true;
+    console.log(`${legal_name}: BROKEN at event ${verdict.brokenAt}. ${verdict.message}`);
+  }
+  const state = await app.ledger.rebuild(id, wish === 'rebuild');
+  console.log(
+    state.ok
+      ? '  the state of now matched'
+      : `  ${state.differing} numbers showed another state${wish === 'rebuild' ? '; rebuilt' : '; run “rebuild” to mend it'}`,
+  );
+  if (!state.ok && wish === 'verify') broken = true;
+}
+await app.close();
+process.exit(broken ? 1 : 0);

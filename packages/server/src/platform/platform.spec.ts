@@ -1,0 +1,305 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { GatewayBusy, GatewayDown, GatewayRefused } from '@long-gate/gateways';
+import fc from 'fast-check';
+import { pino } from 'pino';
+import { record } from './audit.js';
+import { ScenarioClock } from './clock.js';
+import { Db } from './db.js';
+import { FeedReader } from './feed.js';
+import { idFrom, newId } from './ids.js';
+import { Jobs } from './jobs.js';
+import { Live } from './live.js';
+import { migrate } from './migrate.js';
+import { Outbox } from './outbox.js';
+import { Vault } from './vault.js';
+import { FakeOutside } from '../testing/fake-outside.js';
+
+describe('the platform', () => {
+  let dir = '';
+  let db: Db;
+  let clock: ScenarioClock;
+  const log = pino({ level: 'silent' });
+  const live = new Live();
+
+  beforeEach(async () => {
+    dir = await mkdtemp(path.join(tmpdir(), 'platform-'));
+    db = await Db.open(path.join(dir, 'x.sqlite'));
+    await migrate(db);
+    clock = await ScenarioClock.load(db);
+  });
+  afterEach(async () => {
+    await db.close();
+    await rm(dir, { recursive: true, force: true });
+  });
+
+  describe('the write queue', () => {
+    it('lets writes through one at a time, in order, and readers beside them', async () => {
+      await db.write((w) => w.run(`INSERT INTO setting (name, value) VALUES ('n', '0')`));
+      await Promise.all(
+        Array.from({ length: 25 }, () =>
+          db.write(async (w) => {
+            const now = await w.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'n'`);
+            await new Promise((r) => setTimeout(r, 1));
+            await w.run(`UPDATE setting SET value = $1 WHERE name = 'n'`, [String(Number(now?.value) + 1)]);
+          }),
+        ),
+      );
+      expect((await db.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'n'`))?.value).toBe('25');
+    });
+
+    it('rolls everything back on an error, and runs what waits for the commit only then', async () => {
+      let ran = false;
+      await expectAsync(
+        db.write(async (w) => {
+          await w.run(`INSERT INTO setting (name, value) VALUES ('half', 'done')`);
+          w.afterCommit(() => (ran = true));
+          throw new Error('no');
+        }),
+      ).toBeRejectedWithError('no');
+      expect(await db.one(`SELECT 1 FROM setting WHERE name = 'half'`)).toBeUndefined();
+      expect(ran).toBe(false);
+      await db.write((w) => w.run(`INSERT INTO setting (name, value) VALUES ('after', 'x')`));
+      expect(await db.one(`SELECT 1 FROM setting WHERE name = 'after'`)).toBeDefined();
+    });
+
+    it('keeps what was committed on disk, with foreign keys on and the safest synchronisation', async () => {
+      await expectAsync(
+        db.write((w) => w.run(`INSERT INTO brand (id, business_id, body) VALUES ('b', 'nobody', '{}')`)),
+      ).toBeRejected();
+      const [mode] = await db.write((w) => w.all<{ synchronous: number }>('PRAGMA synchronous'));
+      expect(mode?.synchronous).toBe(2);
+      await expectAsync(db.all(`DELETE FROM setting`)).withContext('a reader cannot write').toBeRejected();
+    });
+  });
+
+  it('never changes or deletes what is in the audit trail or the ledger', async () => {
+    await db.write((w) =>
+      record(w, clock, {
+        businessId: 'b',
+        actor: { id: 'u', name: 'U' },
+        action: 'did',
+        objectKind: 'x',
+        objectId: '1',
+      }),
+    );
+    await expectAsync(db.write((w) => w.run(`UPDATE audit SET action = 'did not'`))).toBeRejected();
+    await expectAsync(db.write((w) => w.run(`DELETE FROM audit`))).toBeRejected();
+    await db.write((w) =>
+      w.run(
+        `INSERT INTO consent_event VALUES ('b',1,'e','+1','promotional','granted',0,1,1,'web page','','','{}','contact','','')`,
+      ),
+    );
+    await expectAsync(db.write((w) => w.run(`UPDATE consent_event SET kind = 'revoked'`))).toBeRejected();
+    await expectAsync(db.write((w) => w.run(`DELETE FROM consent_event`))).toBeRejected();
+    expect((await db.one<{ action: string }>('SELECT action FROM audit'))?.action).toBe('did');
+    expect((await db.one<{ kind: string }>('SELECT kind FROM consent_event'))?.kind).toBe('granted');
+  });
+
+  it('moves the scenario clock forward only, and remembers it', async () => {
+    const later = clock.now() + 86_400_000;
+    await clock.moveTo(later);
+    await clock.moveTo(later - 3_600_000);
+    expect(clock.now()).toBeGreaterThanOrEqual(later);
+    expect((await ScenarioClock.load(db)).now()).toBeGreaterThanOrEqual(later);
+  });
+
+  it('keeps secrets sealed, and notices when one was tampered with', async () => {
+    const vault = await Vault.open(dir, undefined);
+    const sealed = vault.seal('36-1234567');
+    expect(sealed).not.toContain('1234567');
+    expect((await Vault.open(dir, undefined)).unseal(sealed)).toBe('36-1234567');
+    const raw = Buffer.from(sealed, 'base64');
+    raw[raw.length - 1] = (raw[raw.length - 1] ?? 0) ^ 1;
+    expect(() => vault.unseal(raw.toString('base64'))).toThrow();
+    await expectAsync(Vault.open(dir, 'short')).toBeRejectedWithError(/64 hexadecimal digits/);
+  });
+
+  it('makes the same id of the same words and another of others', () => {
+    fc.assert(
+      fc.property(fc.string(), fc.string(), (a, b) => {
+        expect(idFrom('x', a, b)).toBe(idFrom('x', a, b));
+        if (a !== b) expect(idFrom('x', a, b)).not.toBe(idFrom('x', b, a));
+      }),
+    );
+    expect(new Set(Array.from({ length: 1000 }, () => newId('x'))).size).toBe(1000);
+  });
+
+  describe('jobs', () => {
+    const jobs = (): Jobs => new Jobs(db, clock, live, log);
+
+    it('ends the same wherever it is killed', async () => {
+      await fc.assert(
+        fc.asyncProperty(fc.integer({ min: 0, max: 9 }), async (killAt) => {
+          await db.write((w) =>
+            w.run(`INSERT INTO setting (name, value) VALUES ('sum', '0') ON CONFLICT (name) DO UPDATE SET value = '0'`),
+          );
+          await db.write((w) => w.run('DELETE FROM job'));
+          let steps = 0;
+          const make = (): Jobs => {
+            const j = jobs();
+            // Each step keeps its effect and its place in one transaction.
+            j.handle('count', async () => {
+              if (steps++ === killAt) throw new Error('killed');
+              const n = await db.write(async (w) => {
+                const now = Number(
+                  (await w.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'sum'`))?.value,
+                );
+                if (now < 10) await w.run(`UPDATE setting SET value = $1 WHERE name = 'sum'`, [String(now + 1)]);
+                return now;
+              });
+              return n >= 10 ? { done: true } : { done: false };
+            });
+            return j;
+          };
+          await db.write((w) => make().add(w, { kind: 'count', businessId: 'b', payload: {}, key: 'only' }));
+          await db.write((w) => make().add(w, { kind: 'count', businessId: 'b', payload: {}, key: 'only' }));
+          for (let i = 0; i < 60; i++) {
+            const j = make();
+            if (i % 5 === 0) await j.takeBack();
+            await db.write((w) => w.run(`UPDATE job SET run_at = 0 WHERE state = 'waiting'`));
+            if (!(await j.workOne())) break;
+          }
+          expect((await db.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'sum'`))?.value).toBe('10');
+          expect((await db.all<{ state: string }>('SELECT state FROM job')).map((x) => x.state)).toEqual(['done']);
+        }),
+        { numRuns: 10 },
+      );
+    });
+
+    it('is worked on by one at a time, and taken back when its lease has run out', async () => {
+      const a = jobs();
+      const b = jobs();
+      let running = 0;
+      let most = 0;
+      for (const j of [a, b])
+        j.handle('slow', async () => {
+          most = Math.max(most, ++running);
+          await new Promise((r) => setTimeout(r, 30));
+          running--;
+          return { done: true };
+        });
+      await db.write((w) => a.add(w, { kind: 'slow', businessId: 'b', payload: {} }));
+      const worked = await Promise.all([a.workOne(), b.workOne()]);
+      expect(worked.filter(Boolean).length).toBe(1);
+      expect(most).toBe(1);
+      await db.write((w) =>
+        w.run(
+          `INSERT INTO job (id, key, kind, business_id, payload, run_at, state, lease_until, created_at) VALUES ('dead','dead','slow','b','{}',0,'running',1,0)`,
+        ),
+      );
+      expect(await b.workOne()).toBe(true);
+      expect((await db.one<{ state: string }>(`SELECT state FROM job WHERE id = 'dead'`))?.state).toBe('done');
+    });
+
+    it('gives up after some tries and says why', async () => {
+      const j = jobs();
+      j.handle('bad', () => Promise.reject(new Error('cannot be done')));
+      await db.write((w) => j.add(w, { kind: 'bad', businessId: 'b', payload: {} }));
+      for (let i = 0; i < 12; i++) {
+        await db.write((w) => w.run(`UPDATE job SET run_at = 0 WHERE state = 'waiting'`));
+        await j.workOne();
+      }
+      expect(await db.one<{ state: string; error: string }>('SELECT state, error FROM job')).toEqual(
+        jasmine.objectContaining({ state: 'failed', error: 'cannot be done' }),
+      );
+    });
+
+    it('pauses, goes on and cancels', async () => {
+      const j = jobs();
+      let runs = 0;
+      j.handle('long', () => Promise.resolve({ done: ++runs > 3 }));
+      const id = await db.write((w) => j.add(w, { kind: 'long', businessId: 'b', payload: {} }));
+      await j.workOne();
+      expect(await db.write((w) => j.control(w, 'b', id, 'pause'))).toBe(true);
+      expect(await j.workOne()).toBe(false);
+      expect(await db.write((w) => j.control(w, 'somebody-else', id, 'resume'))).toBe(false);
+      await db.write((w) => j.control(w, 'b', id, 'resume'));
+      expect(await j.workOne()).toBe(true);
+      await db.write((w) => j.control(w, 'b', id, 'cancel'));
+      expect(await j.workOne()).toBe(false);
+      expect(runs).toBe(2);
+    });
+  });
+
+  describe('the outbox', () => {
+    const send = { messageId: 'm', from: '+1', to: '+2', text: 'x', segments: 1 };
+
+    function outbox(outside: FakeOutside): { box: Outbox; refused: string[]; delivered: string[] } {
+      const box = new Outbox(db, clock, log);
+      const refused: string[] = [];
+      const delivered: string[] = [];
+      box.carry<typeof send>('text', {
+        deliver: (key, p) => outside.network.send({ key, from: p.from, to: p.to, text: p.text, segments: p.segments }),
+        delivered: (_w, key) => Promise.resolve(void delivered.push(key)),
+        refused: (_w, key) => Promise.resolve(void refused.push(key)),
+      });
+      return { box, refused, delivered };
+    }
+    const due = (): Promise<void> => db.write((w) => w.run('UPDATE outbox SET due_at = 0'));
+
+    it('delivers each key once, however often it is put', async () => {
+      const outside = new FakeOutside();
+      const { box } = outbox(outside);
+      await db.write((w) => box.put(w, 'text', 'k', send));
+      await db.write((w) => box.put(w, 'text', 'k', send));
+      while ((await box.work()) > 0);
+      expect(outside.sent.map((t) => t.key)).toEqual(['k']);
+    });
+
+    it('tries again under the same key when the answer was lost, and repeats nothing', async () => {
+      const outside = new FakeOutside();
+      const first = outbox(outside);
+      await db.write((w) => first.box.put(w, 'text', 'k', send));
+      // The text was taken, then we died before noting it.
+      outside.afterSend = () => {
+        outside.afterSend = null;
+        throw new GatewayDown('the answer was lost');
+      };
+      await first.box.work();
+      await due();
+      const second = outbox(outside);
+      await second.box.work();
+      expect(outside.sent.length).toBe(1);
+      expect(second.delivered).toEqual(['k']);
+    });
+
+    it('backs off when the network is busy, and tells the owner when it says no', async () => {
+      const outside = new FakeOutside();
+      const { box, refused } = outbox(outside);
+      await db.write((w) => box.put(w, 'text', 'k', send));
+      outside.nextSend = new GatewayBusy('full', 60_000);
+      await box.work();
+      expect(await box.work())
+        .withContext('not before its time')
+        .toBe(0);
+      await due();
+      outside.nextSend = new GatewayRefused('no', 'unregistered');
+      await box.work();
+      expect(refused).toEqual(['k']);
+      await due();
+      expect(await box.work()).toBe(0);
+    });
+  });
+
+  it('gives each outside event its effect exactly once, whenever we crash', async () => {
+    const outside = new FakeOutside();
+    outside.told.push(
+      { seq: 1, at: 1, kind: 'account.opened', key: 'a' },
+      { seq: 2, at: 2, kind: 'account.opened', key: 'b' },
+    );
+    let crash = true;
+    const reader = new FeedReader(db, outside);
+    reader.on('account.opened', async (w, e) => {
+      await w.run(`INSERT INTO setting (name, value) VALUES ($1, 'seen')`, [`seen.${e.key}`]);
+      if (e.key === 'b' && crash) throw new Error('crash');
+    });
+    await expectAsync(reader.work()).toBeRejected();
+    expect((await db.all(`SELECT 1 FROM setting WHERE name LIKE 'seen.%'`)).length).toBe(0);
+    crash = false;
+    expect(await reader.work()).toBe(2);
+    expect(await reader.work()).toBe(0);
+    expect((await db.all(`SELECT 1 FROM setting WHERE name LIKE 'seen.%'`)).length).toBe(2);
+  });
+});

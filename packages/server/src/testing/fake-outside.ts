@@ -1,0 +1,53 @@
+import type { Gateways, OutgoingText, OutsideEvent } from '@long-gate/gateways';
+
+/** An outside in memory for the server's own specs: it records what it is asked and tells what it is given to tell. */
+export class FakeOutside implements Gateways {
+  readonly sent: OutgoingText[] = [];
+  readonly orders: string[] = [];
+  readonly told: OutsideEvent[] = [];
+  /** Thrown by the next send, once. */
+  nextSend: Error | null = null;
+  /** Runs after a text was taken but before the answer: where a crash would hurt most. */
+  afterSend: (() => void) | null = null;
+
+  exchange = {
+    search: () => Promise.resolve([]),
+    stock: () => Promise.resolve({}),
+    order: (key: string) => Promise.resolve(void this.orders.push(key)),
+  };
+  registrar = {
+    openAccount: () => Promise.resolve(),
+    submitBrand: () => Promise.resolve(),
+    submitCampaign: () => Promise.resolve(),
+    assignNumber: () => Promise.resolve(),
+  };
+  lines = {
+    lookup: (e164: string) =>
+      Promise.resolve({
+        e164,
+        lineType: 'mobile' as const,
+        carrier: 'Tessary Wireless',
+        reachable: true,
+        askedAt: Date.now(),
+      }),
+  };
+  network = {
+    send: (text: OutgoingText): Promise<void> => {
+      const error = this.nextSend;
+      this.nextSend = null;
+      if (error) return Promise.reject(error);
+      // The same key is the same text.
+      if (!this.sent.some((t) => t.key === text.key)) this.sent.push(text);
+      this.afterSend?.();
+      return Promise.resolve();
+    },
+  };
+  feed = {
+    after: (seq: number, limit: number) =>
+      Promise.resolve({ events: this.told.filter((e) => e.seq > seq).slice(0, limit), more: false }),
+  };
+  simulation = {
+    setClock: (now: number) => Promise.resolve({ now, nextDue: null }),
+    remember: () => Promise.resolve(),
+  };
+}

@@ -1,0 +1,146 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import {
+  allAt,
+  GatewayBusy,
+  GatewayRefused,
+  httpGateways,
+  type BrandFiling,
+  type Gateways,
+  type OutsideEvent,
+} from '@long-gate/gateways';
+import { startStandins, type Standins } from './standins.js';
+
+const DAY = 86_400_000;
+const BRAND: BrandFiling = {
+  form: 'private company',
+  legalName: 'Heron Lane Bakery LLC',
+  nameLine: 'Heron Lane',
+  taxNumber: '36-1234567',
+  street: '9 Mill Street',
+  city: 'Quillmere',
+  state: 'NJ',
+  postalCode: '07030',
+  website: 'https://heron.example',
+  email: 'office@heron.example',
+  mobile: '',
+  exchange: '',
+  ticker: '',
+};
+
+/** The simulated outside takes time, refuses, fails and limits its rate, as the real one would. */
+describe('the stand-ins', () => {
+  let dataDir = '';
+  let standins: Standins;
+  let g: Gateways;
+  let now = Date.now();
+
+  beforeEach(async () => {
+    dataDir = await mkdtemp(path.join(tmpdir(), 'standins-'));
+    standins = await startStandins({ dataDir, port: 0, seed: 'test' });
+    g = httpGateways(allAt(standins.url));
+    now = Date.now();
+  });
+  afterEach(async () => {
+    await standins.stop();
+    await rm(dataDir, { recursive: true, force: true });
+  });
+
+  const forward = async (ms: number): Promise<OutsideEvent[]> => {
+    now += ms;
+    await g.simulation?.setClock(now);
+    return (await g.feed.after(0, 1000)).events;
+  };
+  const assign = async (e164: string): Promise<void> => {
+    await g.registrar.assignNumber(`a-${e164}`, e164, 'c1');
+    await forward(DAY);
+  };
+
+  it('sells a number once, after a moment, and has none in a sold-out area code', async () => {
+    expect(await g.exchange.search('201', 10)).toEqual([]);
+    const [offer] = await g.exchange.search('551', 10);
+    const e164 = offer?.e164 ?? '';
+    await g.exchange.order('k1', e164);
+    await g.exchange.order('k1', e164);
+    await g.exchange.order('k2', e164);
+    expect((await g.feed.after(0, 10)).events).toEqual([]);
+    const events = await forward(60_000);
+    expect(events.map((e) => [e.kind, e.key]).sort()).toEqual([
+      ['order.failed', 'k2'],
+      ['order.filled', 'k1'],
+    ]);
+    expect((await g.exchange.search('551', 100)).map((o) => o.e164)).not.toContain(e164);
+    await expectAsync(g.exchange.order('k3', '+15515559999')).toBeRejectedWithError(GatewayRefused);
+  });
+
+  it('registers a good brand after a day or two, and declines a bad one with reasons tied to fields', async () => {
+    await g.registrar.submitBrand('b1', BRAND);
+    await g.registrar.submitBrand('b2', { ...BRAND, taxNumber: '36-1234500' });
+    await g.registrar.submitBrand('b3', { ...BRAND, street: 'PO Box 3' });
+    expect(await forward(DAY / 2)).toEqual([]);
+    const events = await forward(2 * DAY);
+    const of = (key: string): OutsideEvent | undefined => events.find((e) => e.key === key);
+    expect(of('b1')).toEqual(jasmine.objectContaining({ kind: 'brand.registered' }));
+    expect(of('b2')).toEqual(
+      jasmine.objectContaining({ kind: 'brand.declined', reasons: [jasmine.objectContaining({ field: 'taxNumber' })] }),
+    );
+    expect(of('b3')).toEqual(
+      jasmine.objectContaining({ kind: 'brand.declined', reasons: [jasmine.objectContaining({ field: 'street' })] }),
+    );
+  });
+
+  it('answers no more than twenty lookups in a second', async () => {
+    const answers = await Promise.allSettled(
+      Array.from({ length: 40 }, (_, i) => g.lines.lookup(`+1212555${String(100 + i).padStart(4, '0')}`)),
+    );
+    const busy = answers.filter((a) => a.status === 'rejected' && a.reason instanceof GatewayBusy).length;
+    expect(answers.length - busy).toBeLessThanOrEqual(20);
+    expect(busy).toBeGreaterThanOrEqual(20);
+    const again = await new Promise((r) => setTimeout(r, 1100)).then(() => g.lines.lookup('+12125550100'));
+    const first = answers[0];
+    expect(first?.status === 'fulfilled' && first.value.lineType).toBe(again.lineType);
+  });
+
+  it('carries texts only from a number in a registered campaign, and each key once', async () => {
+    const text = { key: 't1', from: '+15515550101', to: '+12125550123', text: 'Hello', segments: 1 };
+    await expectAsync(g.network.send(text)).toBeRejectedWithError(GatewayRefused);
+    await assign('+15515550101');
+    await g.network.send(text);
+    await g.network.send(text);
+    const receipts = (await forward(DAY)).filter((e) => e.kind === 'text.delivered' || e.kind === 'text.failed');
+    expect(receipts.map((e) => e.key)).toEqual(['t1']);
+    const handed = (await (await fetch(`${standins.url}/network/texts?prefix=t1`)).json()) as { received: number }[];
+    expect(handed.map((t) => t.received)).toEqual([2]);
+  });
+
+  it('fails texts to lines no text reaches, with the reason by receipt', async () => {
+    await assign('+15515550101');
+    await g.simulation?.remember({
+      sold: [],
+      assigned: [],
+      lines: [{ e164: '+12125550199', lineType: 'landline', carrier: 'Harth Telephone', reachable: true }],
+      handset: [],
+    });
+    await g.network.send({ key: 't2', from: '+15515550101', to: '+12125550199', text: 'Hello', segments: 1 });
+    const events = await forward(DAY);
+    expect(events.find((e) => e.key === 't2')).toEqual(
+      jasmine.objectContaining({ kind: 'text.failed', failure: 'not-textable' }),
+    );
+  });
+
+  it('lets a handset reply, and keeps everything over a restart', async () => {
+    await fetch(`${standins.url}/handset/phones/212-555-0123/texts`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ to: '551-555-0101', text: 'STOP' }),
+    });
+    const before = await g.feed.after(0, 10);
+    expect(before.events[0]).toEqual(
+      jasmine.objectContaining({ kind: 'text.inbound', from: '+12125550123', to: '+15515550101', text: 'STOP' }),
+    );
+    await standins.stop();
+    standins = await startStandins({ dataDir, port: 0, seed: 'test' });
+    expect((await httpGateways(allAt(standins.url)).feed.after(0, 10)).events).toEqual(before.events);
+  });
+});

@@ -1,0 +1,117 @@
+import { ComponentFixture, TestBed } from '@angular/core/testing';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { POSTS, type Finding } from '@long-gate/core';
+import { GateStrip, type StripAnswer } from './gate-strip';
+import { differencesOf } from './history';
+import { MarkedText } from './marked-text';
+import { checkWith } from './schema-form';
+import { addBusiness } from '@long-gate/contracts';
+
+const answers = (over: Partial<Record<number, StripAnswer>>): StripAnswer[] =>
+  POSTS.map(({ no }) => over[no] ?? { post: no, result: 'pass' });
+
+describe('the gate strip', () => {
+  let fixture: ComponentFixture<GateStrip>;
+  beforeEach(() => {
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
+    fixture = TestBed.createComponent(GateStrip);
+  });
+  const draw = async (list: StripAnswer[]): Promise<SVGElement> => {
+    fixture.componentRef.setInput('answers', list);
+    await fixture.whenStable();
+    return (fixture.nativeElement as HTMLElement).querySelector('svg') as SVGElement;
+  };
+
+  it('draws each answer by its own shape, so that colour never speaks alone', async () => {
+    const svg = await draw(
+      answers({
+        3: { post: 3, result: 'hold', reason: 'never-looked-up' },
+        6: { post: 6, result: 'stop', reason: 'consent-none' },
+        9: { post: 9, result: 'not asked' },
+      }),
+    );
+    expect(svg.querySelectorAll('rect.pass').length).toBe(8);
+    expect(svg.querySelectorAll('rect.hold').length).toBe(1);
+    expect(svg.querySelectorAll('g.stop rect').length).toBe(2);
+    expect(svg.querySelectorAll('circle.dot').length).toBe(1);
+  });
+
+  it('ends the rail at the deciding stop and draws what is behind it pale', async () => {
+    const svg = await draw(
+      answers({
+        3: { post: 3, result: 'hold', reason: 'never-looked-up' },
+        6: { post: 6, result: 'stop', reason: 'consent-none' },
+      }),
+    );
+    expect(Number(svg.querySelector('.rail')?.getAttribute('x2'))).toBe(44);
+    expect(svg.querySelectorAll('.pale').length).toBe(5);
+  });
+
+  it('says the same in words, naming the deciding post', async () => {
+    const stopped = await draw(
+      answers({
+        3: { post: 3, result: 'hold', reason: 'never-looked-up' },
+        6: { post: 6, result: 'stop', reason: 'consent-none' },
+      }),
+    );
+    expect(stopped.getAttribute('aria-label')).toBe(
+      'Gate: stop at post 6, consent for this purpose: never agreed to this kind of text',
+    );
+    const passed = await draw(answers({}));
+    expect(passed.getAttribute('aria-label')).toBe('Gate: passes every post asked');
+    expect(Number(passed.querySelector('.rail')?.getAttribute('x2'))).toBe(88);
+  });
+});
+
+describe('marked text', () => {
+  it('underlines the very words of each finding and gives the whole text back', async () => {
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
+    const fixture = TestBed.createComponent(MarkedText);
+    const text = 'Last places! lnk.example/9x Reply STOP to end.';
+    const f = (over: Partial<Finding> & { no: number }): Finding & { no: number } => ({
+      code: 'sample-no-name',
+      severity: 'risk',
+      field: 'samples.0',
+      message: 'm',
+      fix: 'f',
+      ...over,
+    });
+    fixture.componentRef.setInput('text', text);
+    fixture.componentRef.setInput('findings', [
+      f({ no: 2, severity: 'block', span: { start: 13, end: 27 } }),
+      f({ no: 1, span: { start: 0, end: 12 } }),
+    ]);
+    await fixture.whenStable();
+    const el = fixture.nativeElement as HTMLElement;
+    expect(Array.from(el.querySelectorAll('.mark')).map((m) => m.textContent)).toEqual([
+      'Last places!',
+      'lnk.example/9x',
+    ]);
+    expect(Array.from(el.querySelectorAll('sup')).map((m) => m.textContent)).toEqual(['1', '2']);
+    expect(el.textContent?.replace(/[12](?= |$)/g, '')).toContain('Reply STOP to end.');
+  });
+});
+
+describe('history', () => {
+  it('shows what changed, and nothing that did not', () => {
+    expect(
+      differencesOf({ before: { label: 'A', note: 'same' }, after: { label: 'B', note: 'same', tags: ['x'] } }),
+    ).toEqual([
+      { what: 'label', before: 'A', after: 'B' },
+      { what: 'tags', before: '', after: '["x"]' },
+    ]);
+    expect(differencesOf({ before: null, after: null })).toEqual([]);
+  });
+});
+
+describe('forms checked by the contract', () => {
+  it('say the server’s words about the same fault', () => {
+    expect(checkWith(addBusiness.body, { legalName: ' ', nameLine: 'a:b', form: 'private company' })).toEqual({
+      legalName: 'The legal name is missing.',
+      nameLine: 'The name line may not contain a colon, bracket or bar.',
+    });
+    expect(checkWith(addBusiness.body, { legalName: 'Heron LLC', nameLine: 'Heron', form: 'private company' })).toEqual(
+      {},
+    );
+  });
+});
