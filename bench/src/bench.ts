@@ -171,7 +171,7 @@ async function database(): Promise<void> {
       numberId: null,
       audience: { include: [intake.listId ?? ''], exclude: [] },
     };
-    const preview = await time(() => app.dispatches.preview(businessId, draft));
+    const preview = await time(() => app.preview.preview(businessId, draft));
     const group = await time(() =>
       db.all(
         `SELECT cn.country, cn.zones, cn.states, cn.looked_up_at IS NOT NULL, cn.textable, cn.reachable, cn.trouble, cn.faults_in_review, cn.suppressed, cn.wish_in_review, cn.consent_conversational, cn.consent_informational, cn.consent_promotional, cn.carrier_kind, cn.promotional_cap_until, count(*)

@@ -100,7 +100,7 @@ describe('the demo on screen', () => {
     await s.page.keyboard.down('Alt');
     await s.page.keyboard.press('Digit2');
     await s.page.keyboard.up('Alt');
-    await s.see('Sailing alerts');
+    await s.page.waitForSelector('lg-inventory table.ledger tbody tr.go');
     await s.page.keyboard.press('ArrowDown');
     await s.see('For colleagues');
     await s.page.keyboard.press('Escape');

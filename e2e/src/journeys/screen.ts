@@ -29,8 +29,9 @@ export class Screen {
     const q = JSON.stringify(words);
     const el = await this.find(
       `//*[(self::a or self::button or @role='button' or @role='menuitem') and not(@disabled) and contains(normalize-space(.), ${q})]`,
-    ).catch(() => {
-      throw new Error(`nothing to click says ${q}`);
+    ).catch(async () => {
+      const text = await this.page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 900));
+      throw new Error(`nothing to click says ${q} at ${this.page.url()}. Seen: ${text}`);
     });
     await el?.evaluate((e) => (e as HTMLElement).click());
   }

@@ -4,7 +4,7 @@ import { allAt, httpGateways } from '@long-gate/gateways';
 import { pino } from 'pino';
 import { Contacts, contactsRoutes, Intakes, Lookups } from './areas/contacts/index.js';
 import { confirmOptIns, consentRoutes, Ledger, Pages, Replies } from './areas/consent/index.js';
-import { Dispatches, dispatchRoutes, Texts } from './areas/dispatch/index.js';
+import { dispatchRoutes, Drafts, GatePreview, Sending, Texts } from './areas/dispatch/index.js';
 import { Inbox, inboxRoutes } from './areas/inbox/index.js';
 import { Numbers, numbersRoutes } from './areas/numbers/index.js';
 import { Registration, registrationRoutes } from './areas/registration/index.js';
@@ -76,17 +76,19 @@ export async function buildApp(config: Config) {
     );
   });
   const texts = new Texts(p, businesses, numbers, contacts);
-  const dispatches = new Dispatches(p, businesses, numbers, contacts, lookups, texts);
+  const drafts = new Drafts(p);
+  const preview = new GatePreview(p, businesses, numbers, texts);
+  const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
   const replies = new Replies(p, businesses, numbers, contacts, texts, ledger);
   const pages = new Pages(p, businesses, contacts, ledger);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
-  const inbox = new Inbox(p, numbers, contacts, texts, replies);
+  const inbox = new Inbox(p, numbers, contacts, texts, replies, people);
   const watch = new Watch(p);
   const today = new Today(p, businesses, numbers, registration, watch);
   // What may lift a hold wakes the dispatches that wait for it.
   const wake = (businessId: string): void =>
     void db
-      .write((w) => dispatches.askHeldAgain(w, businessId))
+      .write((w) => sending.askHeldAgain(w, businessId))
       .catch((error: unknown) => log.error({ message: (error as Error).message }, 'wake'));
   live.listen((e) => {
     if (e.businessId !== '' && ['contacts', 'consent', 'settings', 'numbers'].includes(e.topic)) wake(e.businessId);
@@ -99,7 +101,7 @@ export async function buildApp(config: Config) {
   registrationRoutes(router, registration);
   contactsRoutes(router, p, contacts, intakes, lookups);
   consentRoutes(router, p, ledger, pages, replies);
-  dispatchRoutes(router, dispatches);
+  dispatchRoutes(router, p, drafts, preview, sending);
   inboxRoutes(router, inbox);
   watchRoutes(router, watch);
   const koa = buildWeb(p, people, router);
@@ -118,7 +120,7 @@ export async function buildApp(config: Config) {
     pages,
     replies,
     texts,
-    dispatches,
+    preview,
     inbox,
     watch,
     today,

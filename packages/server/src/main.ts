@@ -36,7 +36,7 @@ try {
 function plainly(e: NodeJS.ErrnoException): string {
   if (e.code === 'EADDRINUSE')
     return `Port ${process.env['LONG_GATE_PORT'] ?? 4300} is taken. Set LONG_GATE_PORT to a free one.`;
-  if (e.code === 'EACCES' || e.code === 'EROFS' || e.code === 'EPERM' || e.code === 'ENOTDIR')
+  if (e.code === 'EACCES' || e.code === 'EROFS' || e.code === 'EPERM' || e.code === 'ENOTDIR' || e.code === 'ENOENT')
     return `The data folder ${process.env['LONG_GATE_DATA'] ?? 'data'} cannot be written. Set LONG_GATE_DATA to a folder that can.`;
   return e.message;
 }

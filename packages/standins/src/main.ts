@@ -13,7 +13,7 @@ try {
 } catch (error) {
   const e = error as NodeJS.ErrnoException;
   if (e.code === 'EADDRINUSE') console.error(`Port ${port} is taken. Set LONG_GATE_OUTSIDE_PORT to a free one.`);
-  else if (e.code === 'EACCES' || e.code === 'EROFS')
+  else if (['EACCES', 'EROFS', 'EPERM', 'ENOTDIR', 'ENOENT'].includes(e.code ?? ''))
     console.error(`The data folder ${dataDir} cannot be written. Set LONG_GATE_DATA to one that can.`);
   else console.error(e.message);
   process.exit(1);

@@ -165,7 +165,7 @@ export const previewPeople = endpoint({
     dispatch: DispatchEdit.extend({ title: z.string().max(100) }),
     post: z.number().int().min(0).max(11),
     result: ResultShape,
-    limit: z.number().int().min(1).max(500).default(200),
+    limit: z.number().int().min(1).max(5000).default(200),
   }),
   answer: z.object({ items: z.array(RecipientShape), more: z.boolean() }),
 });

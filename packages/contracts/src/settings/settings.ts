@@ -44,7 +44,17 @@ export const BusinessDraft = z.object({
 });
 
 export const SessionShape = z.object({
-  user: z.object({ id: z.string(), name: z.string(), email: z.string(), mobile: z.string() }).nullable(),
+  /** A pending mobile is confirmed by texting its code from it to one of our numbers. */
+  user: z
+    .object({
+      id: z.string(),
+      name: z.string(),
+      email: z.string(),
+      mobile: z.string(),
+      mobilePending: z.string(),
+      mobileCode: z.string(),
+    })
+    .nullable(),
   setupNeeded: z.boolean(),
   demo: z.boolean(),
   simulated: z.boolean(),
@@ -264,6 +274,8 @@ export const JobShape = z.object({
   error: z.string(),
   createdAt: Moment,
   finishedAt: Moment.nullable(),
+  /** What a person may do with it now. */
+  wishes: z.array(z.enum(['pause', 'resume', 'cancel'])),
 });
 export type JobView = z.infer<typeof JobShape>;
 export const listJobs = endpoint({

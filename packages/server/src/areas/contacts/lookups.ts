@@ -1,4 +1,4 @@
-import { DEFAULT_PRICES, DEFAULT_TEXTABILITY } from '@long-gate/core';
+import { DEFAULT_PRICES, DEFAULT_TEXTABILITY, formatCents } from '@long-gate/core';
 import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
 import { idFrom } from '../../platform/ids.js';
@@ -116,7 +116,11 @@ export class Lookups {
       `SELECT cn.e164 FROM contact_number cn WHERE ${this.scope(payload.listId)} ORDER BY cn.id LIMIT ${SLICE}`,
       this.bind(job.business_id, payload.listId),
     );
-    if (rows.length === 0) return { done: true, result: `${job.done_count.toLocaleString('en-US')} numbers looked up` };
+    if (rows.length === 0)
+      return {
+        done: true,
+        result: `${job.done_count.toLocaleString('en-US')} numbers looked up for ${formatCents(job.done_count * DEFAULT_PRICES.lookup)}`,
+      };
     const answers: LineAnswer[] = [];
     for (const row of rows) {
       await this.pacer.turn();

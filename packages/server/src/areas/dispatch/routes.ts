@@ -1,34 +1,43 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
 import { serve } from '../../platform/http/route.js';
-import type { Dispatches } from './dispatches.js';
+import type { Platform } from '../../platform/platform.js';
+import type { Drafts } from './drafts.js';
+import type { GatePreview } from './gate-preview.js';
+import { messagesOf } from './messages.js';
+import type { Sending } from './sending.js';
 
-export function dispatchRoutes(router: Router, dispatches: Dispatches): void {
+export function dispatchRoutes(
+  router: Router,
+  p: Platform,
+  drafts: Drafts,
+  preview: GatePreview,
+  sending: Sending,
+): void {
   // The fixed addresses come before `/:id`.
-  serve(router, api.previewDispatch, ({ params, body }) => dispatches.preview(params.businessId, body));
+  serve(router, api.previewDispatch, ({ params, body }) => preview.preview(params.businessId, body));
   serve(router, api.previewPeople, ({ params, body }) =>
-    dispatches.people(params.businessId, body.dispatch, body.post, body.result, body.limit),
+    preview.people(params.businessId, body.dispatch, body.post, body.result, body.limit),
   );
-  serve(router, api.listDispatches, ({ params, query }) =>
-    dispatches.page(params.businessId, query.cursor, query.limit),
-  );
-  serve(router, api.addDispatch, ({ params, body, person }) => dispatches.add(person, params.businessId, body));
-  serve(router, api.getDispatch, ({ params }) => dispatches.get(params.businessId, params.id));
+  serve(router, api.listDispatches, ({ params, query }) => drafts.page(params.businessId, query.cursor, query.limit));
+  serve(router, api.addDispatch, ({ params, body, person }) => drafts.add(person, params.businessId, body));
+  serve(router, api.getDispatch, ({ params }) => drafts.get(params.businessId, params.id));
   serve(router, api.saveDispatch, ({ params, body, person, seenVersion }) =>
-    dispatches.save(person, params.businessId, params.id, seenVersion, body),
+    drafts.save(person, params.businessId, params.id, seenVersion, body),
   );
   serve(router, api.deleteDraft, async ({ params, person }) => {
-    await dispatches.remove(person, params.businessId, params.id);
+    await drafts.remove(person, params.businessId, params.id);
     return api.DONE;
   });
   serve(router, api.sendTest, ({ params, person, key, ctx }) =>
-    dispatches.test(person, String(ctx.state['mobile'] ?? ''), params.businessId, params.id, key),
+    sending.test(person, String(ctx.state['mobile'] ?? ''), params.businessId, params.id, key),
   );
   serve(router, api.sendDispatch, ({ params, person, seenVersion }) =>
-    dispatches.send(person, params.businessId, params.id, seenVersion),
+    sending.send(person, params.businessId, params.id, seenVersion),
   );
-  serve(router, api.cancelDispatch, ({ params, person }) => dispatches.cancel(person, params.businessId, params.id));
-  serve(router, api.listMessages, ({ params, query }) =>
-    dispatches.messages(params.businessId, params.id, query.state, query.cursor, query.limit),
-  );
+  serve(router, api.cancelDispatch, ({ params, person }) => sending.cancel(person, params.businessId, params.id));
+  serve(router, api.listMessages, async ({ params, query }) => {
+    await drafts.row(p.db, params.businessId, params.id);
+    return messagesOf(p.db, params.id, query.state, query.cursor, query.limit);
+  });
 }

@@ -1,4 +1,4 @@
-import { createHash, randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
+import { createHash, randomBytes, randomInt, scrypt, timingSafeEqual } from 'node:crypto';
 import type { Role, Person } from '../../platform/http/route.js';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -181,7 +181,62 @@ export class People {
     );
   }
 
-  async setMobile(userId: string, mobile: string): Promise<void> {
-    await this.p.db.write((w) => w.run('UPDATE user SET mobile = $2 WHERE id = $1', [userId, mobile]));
+  /** A mobile just given: it counts only once its code came in from it. The empty text takes the mobile away. */
+  async setMobile(actor: Person, mobile: string): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const code = mobile === '' ? '' : `LG ${randomInt(100_000, 1_000_000)}`;
+      const before = await this.mobileOf(w, actor.id);
+      await w.run(
+        'UPDATE user SET mobile_pending = $2, mobile_code = $3, mobile = CASE WHEN $2 = $4 THEN $4 ELSE mobile END WHERE id = $1',
+        [actor.id, mobile, code, ''],
+      );
+      for (const businessId of Object.keys(actor.roles))
+        await record(w, this.p.clock, {
+          businessId,
+          actor,
+          action: mobile === '' ? 'own mobile taken away' : 'own mobile given',
+          objectKind: 'person',
+          objectId: actor.id,
+          before: { mobile: before.mobile },
+          after: { pending: mobile },
+        });
+    });
+  }
+
+  async mobileOf(r: Reader, userId: string): Promise<{ mobile: string; pending: string; code: string }> {
+    const row = await r.one<{ mobile: string; pending: string; code: string }>(
+      'SELECT mobile, mobile_pending AS pending, mobile_code AS code FROM user WHERE id = $1',
+      [userId],
+    );
+    return row ?? { mobile: '', pending: '', code: '' };
+  }
+
+  /** A text came in: where it is somebody's code, from the very mobile they gave, that mobile is theirs. */
+  async confirmMobile(w: Writer, from: string, text: string): Promise<boolean> {
+    const digits = /^\s*LG\s*(\d{6})\s*$/i.exec(text)?.[1];
+    if (!digits) return false;
+    const user = await w.one<{ id: string; name: string }>(
+      'SELECT id, name FROM user WHERE mobile_pending = $1 AND mobile_code = $2',
+      [from, `LG ${digits}`],
+    );
+    if (!user) return false;
+    await w.run(`UPDATE user SET mobile = mobile_pending, mobile_pending = '', mobile_code = '' WHERE id = $1`, [
+      user.id,
+    ]);
+    for (const { business_id } of await w.all<{ business_id: string }>(
+      'SELECT business_id FROM membership WHERE user_id = $1',
+      [user.id],
+    )) {
+      await record(w, this.p.clock, {
+        businessId: business_id,
+        actor: user,
+        action: 'own mobile confirmed',
+        objectKind: 'person',
+        objectId: user.id,
+        after: { mobile: from },
+      });
+      w.afterCommit(() => this.p.live.tell({ businessId: business_id, topic: 'settings' }));
+    }
+    return true;
   }
 }

@@ -2,7 +2,7 @@ import type Router from '@koa/router';
 import type { Context } from 'koa';
 import * as api from '@long-gate/contracts';
 import { FEDERAL_HOURS, parsePhone, STATE_HOURS, type HoursRule } from '@long-gate/core';
-import { SYSTEM } from '../../platform/audit.js';
+import { record, SYSTEM } from '../../platform/audit.js';
 import { serve, type Person } from '../../platform/http/route.js';
 import { SESSION_COOKIE } from '../../platform/http/session.js';
 import type { Platform } from '../../platform/platform.js';
@@ -35,9 +35,17 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
           [person.id],
         )
       : [];
+    const own = await people.mobileOf(p.db, person?.id ?? '');
     return {
       user: person
-        ? { id: person.id, name: person.name, email: person.email, mobile: String(ctx.state['mobile'] ?? '') }
+        ? {
+            id: person.id,
+            name: person.name,
+            email: person.email,
+            mobile: own.mobile,
+            mobilePending: own.pending,
+            mobileCode: own.code,
+          }
         : null,
       setupNeeded: !(await people.anybody()),
       demo: p.config.demo,
@@ -87,8 +95,7 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
       body.mobile.trim() === '' ? null : parsePhone(body.mobile, { defaultRegion: 'US', allowFictional: true });
     if (parsed && !parsed.ok)
       throw refused('This is no mobile number.', [{ field: 'mobile', message: 'Write it like 201-555-0142.' }]);
-    await people.setMobile(person.id, parsed?.ok ? parsed.e164 : '');
-    ctx.state['mobile'] = parsed?.ok ? parsed.e164 : '';
+    await people.setMobile(person, parsed?.ok ? parsed.e164 : '');
     return session(ctx);
   });
 
@@ -190,11 +197,28 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
         error: j.error ?? '',
         createdAt: j.created_at,
         finishedAt: j.finished_at,
+        wishes: wishesFor(j.kind, j.state),
       })),
     };
   });
-  serve(router, api.controlJob, async ({ params, body }) => {
-    const ok = await p.db.write((w) => p.jobs.control(w, params.businessId, params.id, body.wish));
+  serve(router, api.controlJob, async ({ params, body, person }) => {
+    const ok = await p.db.write(async (w) => {
+      const job = await w.one<{ kind: string; title: string; state: string }>(
+        'SELECT kind, title, state FROM job WHERE id = $1 AND business_id = $2',
+        [params.id, params.businessId],
+      );
+      if (!job || !wishesFor(job.kind, job.state).includes(body.wish)) return false;
+      await record(w, p.clock, {
+        businessId: params.businessId,
+        actor: person,
+        action: `job: ${body.wish}`,
+        objectKind: 'job',
+        objectId: params.id,
+        before: { state: job.state },
+        after: { title: job.title },
+      });
+      return p.jobs.control(w, params.businessId, params.id, body.wish);
+    });
     if (!ok) throw conflict('This job is not in a state in which that can be done.');
     return api.DONE;
   });
@@ -232,6 +256,14 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
     );
     return { items };
   });
+}
+
+/** What a person may do with a job: lookups can be cancelled (what is answered stands), storing only paused. */
+function wishesFor(kind: string, state: string): api.JobView['wishes'] {
+  const open = state === 'waiting' || state === 'running';
+  if (kind !== 'lookups' && kind !== 'intake.store') return [];
+  const cancel: api.JobView['wishes'] = kind === 'lookups' ? ['cancel'] : [];
+  return open ? ['pause', ...cancel] : state === 'paused' ? ['resume', ...cancel] : [];
 }
 
 function describeHours(h: HoursRule): string {

@@ -39,14 +39,11 @@ import { SessionFacade } from '../state/session.facade';
           @if (job.result) {
             <div class="small">{{ job.result }}</div>
           }
-          @if (open(job) && session.mayEdit() && job.kind !== 'dispatch') {
+          @if (job.wishes.length > 0 && session.mayEdit()) {
             <div class="acts">
-              @if (job.state === 'paused') {
-                <button type="button" class="plain" (click)="wish(job, 'resume')">Go on</button>
-              } @else {
-                <button type="button" class="plain" (click)="wish(job, 'pause')">Pause</button>
+              @for (w of job.wishes; track w) {
+                <button type="button" class="plain" (click)="wish(job, w)">{{ words[w] }}</button>
               }
-              <button type="button" class="plain" (click)="wish(job, 'cancel')">Cancel</button>
             </div>
           }
         </div>
@@ -93,6 +90,8 @@ export class JobsPanel {
   private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
   protected readonly jobs = inject(Store).selectSignal(jobsFeature.selectAllJobs);
+
+  protected readonly words = { pause: 'Pause', resume: 'Go on', cancel: 'Cancel' } as const;
 
   protected open(job: JobView): boolean {
     return ['running', 'waiting', 'paused'].includes(job.state);

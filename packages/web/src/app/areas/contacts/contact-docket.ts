@@ -9,7 +9,15 @@ import {
   signal,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { editContact, getContact, listLedger, recordWish } from '@long-gate/contracts';
+import {
+  addList,
+  changeMembers,
+  editContact,
+  getContact,
+  listLedger,
+  listLists,
+  recordWish,
+} from '@long-gate/contracts';
 import { POSTS } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
@@ -75,8 +83,38 @@ import { SessionFacade } from '../../state/session.facade';
           <dt>E-mail</dt>
           <dd>{{ c.email }}</dd>
         }
-        <dt>Lists</dt>
-        <dd>{{ c.lists.join(', ') || 'none' }}</dd>
+        <dt>Lists, tags</dt>
+        <dd>
+          @for (l of mine(); track l.id) {
+            <span class="chip"
+              >{{ l.name }}
+              @if (session.mayEdit()) {
+                <button type="button" class="plain" [attr.aria-label]="'Take off ' + l.name" (click)="takeOff(l.id)">
+                  ×
+                </button>
+              }
+            </span>
+          } @empty {
+            none
+          }
+          @if (session.mayEdit()) {
+            <form class="put" (submit)="putOn(list.value, list); $event.preventDefault()">
+              <input
+                #list
+                class="text"
+                list="all-lists"
+                aria-label="Put on a list or tag"
+                placeholder="put on a list or tag…"
+                maxlength="60"
+              />
+              <datalist id="all-lists">
+                @for (l of lists.value()?.items ?? []; track l.id) {
+                  <option [value]="l.name"></option>
+                }
+              </datalist>
+            </form>
+          }
+        </dd>
       </dl>
       @if (session.mayEdit()) {
         @if (editing()) {
@@ -196,6 +234,12 @@ import { SessionFacade } from '../../state/session.facade';
     }
   `,
   styles: `
+    .put {
+      margin-top: 4px;
+    }
+    .put input {
+      padding: 2px 6px;
+    }
     details {
       padding: 3px 0;
     }
@@ -240,6 +284,15 @@ export class ContactDocket {
     (e164) =>
       this.api.call(listLedger, { params: { businessId: this.session.businessId() }, query: { e164, limit: 50 } }),
   );
+  protected readonly lists = liveResource(
+    ['contacts'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listLists, { params: { businessId } }),
+  );
+  protected readonly mine = computed(() => {
+    const names = (this.contact.hasValue() ? this.contact.value()?.lists : undefined) ?? [];
+    return (this.lists.value()?.items ?? []).filter((l) => names.includes(l.name));
+  });
   protected readonly editing = linkedSignal({ source: () => this.contactId(), computation: () => false });
   protected readonly wishing = linkedSignal({ source: () => this.contactId(), computation: () => false });
   protected readonly draft = linkedSignal(() => {
@@ -263,6 +316,29 @@ export class ContactDocket {
       : 'Every post that concerns a contact passes. Judged as an informational text, now.';
   });
 
+  /** On a known list or tag, or on a new tag of that name. */
+  protected async putOn(name: string, field: HTMLInputElement): Promise<void> {
+    const businessId = this.session.businessId();
+    const wanted = name.trim();
+    if (wanted === '') return;
+    try {
+      const known = this.lists.value()?.items.find((l) => l.name.toLowerCase() === wanted.toLowerCase());
+      const list =
+        known ?? (await this.api.call(addList, { params: { businessId }, body: { name: wanted, kind: 'tag' } }));
+      await this.api.call(changeMembers, { params: { businessId, id: list.id }, body: { add: [this.contactId()] } });
+      field.value = '';
+    } catch (error) {
+      this.say.problem(error);
+    }
+  }
+  protected async takeOff(id: string): Promise<void> {
+    await this.api
+      .call(changeMembers, {
+        params: { businessId: this.session.businessId(), id },
+        body: { remove: [this.contactId()] },
+      })
+      .catch((e: unknown) => this.say.problem(e));
+  }
   protected pairs(o: Record<string, string>): [string, string][] {
     return Object.entries(o);
   }

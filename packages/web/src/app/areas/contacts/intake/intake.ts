@@ -72,6 +72,9 @@ const CHUNK = 2000;
       height: auto !important;
       padding-block: 6px !important;
     }
+    tr.member {
+      background: var(--surface);
+    }
     td:nth-child(3) {
       white-space: nowrap;
     }
@@ -93,6 +96,8 @@ export class IntakePage implements OnDestroy {
   protected readonly mapping = signal<ColumnUse[]>([]);
   protected readonly progress = signal<{ done: number; total: number; what: string } | null>(null);
   protected readonly read = signal<{ total: number; groups: Group[]; kept: number } | null>(null);
+  protected readonly opener = signal('');
+  protected readonly members = signal<{ rows: ReadRow[]; more: boolean } | null>(null);
   protected readonly listName = signal('');
   protected readonly claim = signal('');
   protected readonly sending = signal(false);
@@ -191,6 +196,9 @@ export class IntakePage implements OnDestroy {
         this.progress.set(null);
         this.read.set(m);
         break;
+      case 'group':
+        this.members.set(m);
+        break;
       case 'rows':
         this.answered?.(m.rows);
     }
@@ -212,7 +220,22 @@ export class IntakePage implements OnDestroy {
     this.ask({ kind: 'map', uses, header: this.opened()?.header ?? false });
   }
 
+  protected keepRow(r: ReadRow, event: Event): void {
+    const keep = (event.target as HTMLInputElement).checked;
+    this.members.update((m) => (m ? { ...m, rows: m.rows.map((x) => (x.row === r.row ? { ...x, keep } : x)) } : m));
+    this.ask({ kind: 'keepRow', row: r.row, keep });
+  }
+
+  /** Every row of a group, one by one. */
+  protected openGroup(g: Group): void {
+    const key = `${g.outcome}|${g.reason}`;
+    this.members.set(null);
+    this.opener.set(this.opener() === key ? '' : key);
+    if (this.opener() !== '') this.ask({ kind: 'group', outcome: g.outcome, reason: g.reason });
+  }
+
   protected keep(g: Group, event: Event): void {
+    this.opener.set('');
     this.ask({ kind: 'keep', outcome: g.outcome, reason: g.reason, keep: (event.target as HTMLInputElement).checked });
   }
 

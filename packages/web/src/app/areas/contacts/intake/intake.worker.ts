@@ -14,7 +14,9 @@ export type ToWorker =
   | { kind: 'open'; bytes: ArrayBuffer; name: string }
   | { kind: 'map'; uses: ColumnUse[]; header: boolean }
   | { kind: 'keep'; outcome: ReadRow['outcome']; reason: string; keep: boolean }
-  | { kind: 'rows'; from: number; count: number };
+  | { kind: 'rows'; from: number; count: number }
+  | { kind: 'group'; outcome: ReadRow['outcome']; reason: string }
+  | { kind: 'keepRow'; row: number; keep: boolean };
 /** What it answers. */
 export type FromWorker =
   | { kind: 'refused'; message: string }
@@ -29,15 +31,20 @@ export type FromWorker =
     }
   | { kind: 'progress'; done: number; total: number }
   | { kind: 'read'; total: number; groups: Group[]; kept: number }
-  | { kind: 'rows'; rows: ReadRow[]; from: number };
+  | { kind: 'rows'; rows: ReadRow[]; from: number }
+  | { kind: 'group'; rows: ReadRow[]; more: boolean };
 
 const MAX_ROWS = 2_000_000;
 const STEP = 20_000;
+/** Rows of one group shown at once. */
+const GROUP_SHOWN = 500;
 
 let cells: string[][] = [];
 let hasHeader = false;
 let rows: ReadRow[] = [];
+/** Groups, and single rows, that are not wanted. */
 const dropped = new Set<string>();
+const droppedRows = new Set<number>();
 let run = 0;
 
 const say = (message: FromWorker): void => postMessage(message);
@@ -92,6 +99,7 @@ async function map(uses: ColumnUse[], header: boolean): Promise<void> {
   const seen = new Set<string>();
   const out: ReadRow[] = [];
   dropped.clear();
+  droppedRows.clear();
   for (let i = from; i < cells.length; i++) {
     const cell = cells[i] ?? [];
     const get = (k: number): string => (k < 0 ? '' : (cell[k] ?? '').trim().slice(0, 200));
@@ -120,6 +128,10 @@ async function map(uses: ColumnUse[], header: boolean): Promise<void> {
   summary();
 }
 
+function wanted(r: ReadRow): boolean {
+  return r.outcome !== 'refused' && !dropped.has(`${r.outcome}|${r.reason}`) && !droppedRows.has(r.row);
+}
+
 function summary(): void {
   const groups = new Map<string, Group>();
   let kept = 0;
@@ -138,7 +150,7 @@ function summary(): void {
         }),
       );
     g.count++;
-    if (g.keep && r.outcome !== 'repeat') kept++;
+    if (g.keep && r.outcome !== 'repeat' && !droppedRows.has(r.row)) kept++;
     if (g.examples.length < 5) g.examples.push({ row: r.row, phone: r.phone, e164: r.e164 });
   }
   const order = { ok: 0, look: 1, repeat: 2, refused: 3 };
@@ -160,12 +172,23 @@ addEventListener('message', (event: MessageEvent<ToWorker>) => {
     else dropped.add(key);
     summary();
   }
+  if (m.kind === 'keepRow') {
+    if (m.keep) droppedRows.delete(m.row);
+    else droppedRows.add(m.row);
+    summary();
+  }
+  if (m.kind === 'group') {
+    const all = rows.filter((r) => r.outcome === m.outcome && r.reason === m.reason);
+    say({
+      kind: 'group',
+      rows: all.slice(0, GROUP_SHOWN).map((r) => ({ ...r, keep: wanted(r) })),
+      more: all.length > GROUP_SHOWN,
+    });
+  }
   if (m.kind === 'rows')
     say({
       kind: 'rows',
       from: m.from,
-      rows: rows
-        .slice(m.from, m.from + m.count)
-        .map((r) => ({ ...r, keep: r.outcome !== 'refused' && !dropped.has(`${r.outcome}|${r.reason}`) })),
+      rows: rows.slice(m.from, m.from + m.count).map((r) => ({ ...r, keep: wanted(r) })),
     });
 });
