@@ -192,7 +192,7 @@ describe('an administrator who starts from nothing', () => {
 
   it('ties the number, which then is cleared to send', async () => {
     await s.go('numbers');
-    await s.tap('table.ledger tbody button');
+    await s.tap('table.ledger tr.go button');
     await s.click('Tie to Baking news');
     await s.tap('[data-yes]');
     await s.see('Wait for the networks.');
@@ -420,6 +420,8 @@ describe('an administrator who starts from nothing', () => {
     await s.go('watch');
     await s.see('Opt-outs per delivered');
     await s.see('likely');
+    await s.go('settings/money');
+    await s.see('campaign Baking news: monthly fee');
     await s.go('settings/audit');
     await s.see('dispatch sent');
     await s.see('number ordered');

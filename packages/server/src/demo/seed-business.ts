@@ -221,8 +221,9 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
       await s.app.platform.outbox.put(w, 'registrar.campaign', `${campaignId}:${c.attempts}`, {
         filing: { ...body, nameLine: b.nameLine, legalName: b.legalName, brandKey: `${brandId}:1` },
       });
-    if (c.state === 'registered')
-      for (let month = 1; month <= 6; month++)
+    if (c.state === 'registered') {
+      let month = 1;
+      for (; days - 3 - month * 30 > 0; month++)
         await money(
           days - 3 - month * 30,
           -(useCase(body.useCase)?.monthly ?? 0),
@@ -230,6 +231,14 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
           'campaign',
           campaignId,
         );
+      await s.app.platform.jobs.add(w, {
+        kind: 'campaign.fee',
+        businessId: id,
+        payload: { campaignId },
+        at: at(days - 3 - month * 30).now(),
+        key: `fee:${campaignId}`,
+      });
+    }
   }
 
   const numbers = new Map<string, string>();

@@ -13,6 +13,7 @@ import type { OutsideEvent } from '@long-gate/gateways';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
+import type { JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../platform/problem.js';
 import type { Businesses, BusinessRow } from '../settings/index.js';
@@ -47,6 +48,8 @@ interface CampaignRow {
 interface Filed<T> {
   filing: T;
 }
+
+const MONTH_MS = 30 * 86_400_000;
 
 const EMPTY_BRAND: Omit<BrandBody, 'form' | 'legalName'> = {
   street: '',
@@ -101,6 +104,9 @@ export class Registration {
             { field: 'description', code: error.code, message: error.message },
           ]),
       },
+    );
+    p.jobs.handle<{ campaignId: string }>('campaign.fee', ({ campaignId }, { job }) =>
+      this.monthlyFee(campaignId, job.run_at),
     );
     p.feed.on('brand.registered', (w, e) => this.decide(w, 'brand', e.key, 'registered', e.score, []));
     p.feed.on('brand.declined', (w, e) => this.decide(w, 'brand', e.key, 'declined', null, e.reasons));
@@ -390,6 +396,13 @@ export class Registration {
     ]);
     if (what === 'brand' && state === 'registered')
       await w.run('UPDATE brand SET score = $2 WHERE id = $1', [id, score]);
+    if (what === 'campaign' && state === 'registered')
+      await this.p.jobs.add(w, {
+        kind: 'campaign.fee',
+        businessId: row.business_id,
+        payload: { campaignId: id },
+        key: `fee:${id}`,
+      });
     await record(w, this.p.clock, {
       businessId: row.business_id,
       actor: SYSTEM,
@@ -401,6 +414,30 @@ export class Registration {
     });
     this.changed(w, row.business_id);
     w.afterCommit(() => this.p.live.tell({ businessId: row.business_id, topic: 'numbers' }));
+  }
+
+  /** The monthly fee of a registered campaign, from its approval on; where the balance is short, tried again in an hour. */
+  private async monthlyFee(id: string, dueAt: number): Promise<JobOutcome> {
+    return this.p.db.write(async (w): Promise<JobOutcome> => {
+      const row = await w.one<CampaignRow>(`SELECT * FROM campaign WHERE id = $1 AND state = 'registered'`, [id]);
+      if (!row) return { done: true };
+      const fee = useCase((JSON.parse(row.body) as CampaignBodyValue).useCase)?.monthly ?? 0;
+      const entry = idFrom('mon', id, 'fee', String(dueAt));
+      if (!(await w.one('SELECT id FROM money_entry WHERE id = $1', [entry]))) {
+        if ((await this.businesses.row(w, row.business_id)).balance < fee)
+          return { done: false, at: this.p.clock.now() + 3_600_000 };
+        await this.businesses.charge(
+          w,
+          row.business_id,
+          fee,
+          `campaign ${row.name}: monthly fee`,
+          'campaign',
+          id,
+          entry,
+        );
+      }
+      return { done: false, at: dueAt + MONTH_MS };
+    });
   }
 
   private changed(w: Writer, businessId: string): void {

@@ -27,7 +27,8 @@ const helmet = koaHelmet as unknown as typeof koaHelmet.default;
 /** The HTTP side: security headers, limits, sessions, the API, live events, and the web application's files. */
 export function buildWeb(p: Platform, people: People, api: Router): Koa {
   const koa = new Koa();
-  koa.keys = [randomBytes(32).toString('hex')];
+  // Behind TLS somebody else ends it; what they forward is believed then.
+  koa.proxy = p.config.secureCookies;
   koa.use(problems(p.log));
   koa.use(async (ctx, next) => {
     const nonce = randomBytes(16).toString('base64');

@@ -1,5 +1,8 @@
 import {
+  afterRenderEffect,
   ChangeDetectionStrategy,
+  ElementRef,
+  viewChild,
   Component,
   computed,
   effect,
@@ -99,7 +102,7 @@ import { SessionFacade } from '../../state/session.facade';
                 >
               </p>
             }
-            <ol>
+            <ol #talk>
               @for (m of t.messages; track m.id) {
                 <li [class]="m.direction">
                   <div class="small soft">
@@ -180,6 +183,9 @@ import { SessionFacade } from '../../state/session.facade';
       white-space: nowrap;
     }
     ol {
+      max-height: 50vh;
+      overflow: auto;
+      padding-right: 4px;
       display: flex;
       flex-direction: column;
       gap: 8px;
@@ -240,6 +246,7 @@ export class InboxPage {
   protected readonly shown = computed(() => (this.thread.hasValue() ? this.thread.value() : undefined));
   /** What is typed belongs to one conversation; going to another begins anew. */
   protected readonly text = linkedSignal({ source: () => this.open(), computation: () => '' });
+  private readonly talk = viewChild<ElementRef<HTMLOListElement>>('talk');
   protected readonly busy = signal(false);
   private key = crypto.randomUUID();
   private kept: string | undefined;
@@ -250,6 +257,12 @@ export class InboxPage {
 
   constructor() {
     onTopics(['inbox'], () => this.rows.refresh());
+    // The newest words are the ones to read.
+    afterRenderEffect(() => {
+      this.shown();
+      const talk = this.talk()?.nativeElement;
+      if (talk) talk.scrollTop = talk.scrollHeight;
+    });
     // Opening a conversation reads it; it stays unread for who marks it so.
     effect(() => {
       const t = this.shown()?.thread;

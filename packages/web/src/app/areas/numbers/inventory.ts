@@ -97,7 +97,11 @@ const MAY: Record<string, (n: NumberView) => boolean> = {
               } @empty {
                 <tr>
                   <td colspan="7" class="soft">
-                    No number matches. <button type="button" class="plain" (click)="filter('any')">Show all</button>
+                    @if (numbers.hasValue()) {
+                      No number matches. <button type="button" class="plain" (click)="filter('any')">Show all</button>
+                    } @else {
+                      Reading…
+                    }
                   </td>
                 </tr>
               }
