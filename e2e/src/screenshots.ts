@@ -38,7 +38,6 @@ async function openPost6(page: import('puppeteer-core').Page): Promise<void> {
 }
 
 const SHOTS: Shot[] = [
-  { name: 'sign-in', at: '/sign-in' },
   { name: 'today', at: 'today' },
   { name: 'numbers', at: 'numbers', prepare: (page) => click(page, '551-555-0160') },
   { name: 'acquire', at: 'numbers/acquire?areaCode=201' },
@@ -97,11 +96,10 @@ try {
   });
   await page.setViewport({ width: 1280, height: 800 });
   await page.goto(`${base}/sign-in`, { waitUntil: 'networkidle2' });
-  if (!only || only.includes('sign-in')) await page.screenshot({ path: path.join(out, 'sign-in.png') });
   await click(page, 'Sign in as administrator');
   await page.waitForFunction(() => location.pathname.startsWith('/b/'));
   const business = page.url().split('/').slice(0, 5).join('/');
-  for (const shot of SHOTS.slice(1)) {
+  for (const shot of SHOTS) {
     if (only && !only.includes(shot.name)) continue;
     await page.setViewport({ width: shot.width ?? 1280, height: 800 });
     await page.evaluate((dark) => localStorage.setItem('long-gate.theme', dark ? 'dark' : 'light'), shot.dark ?? false);

@@ -35,7 +35,7 @@ describe('the demo on screen', () => {
     running = await Running.start({ demo: true });
     browser = await launch();
     s = await Screen.open(browser, running.url);
-    await s.click('Sign in as administrator');
+    await s.press('Sign in as administrator');
     await s.see('To decide');
   });
   afterAll(async () => {
@@ -144,7 +144,7 @@ describe('the demo on screen', () => {
   it('gives a coordinator no way to settings they may not change, and a viewer none to write', async () => {
     const viewer = await browser.createBrowserContext();
     const v = await Screen.open(viewer as unknown as Browser, running.url);
-    await v.click('Sign in as viewer');
+    await v.press('Sign in as viewer');
     await v.see('To decide');
     await v.go('dispatch');
     await v.see('Spring fares');
@@ -201,14 +201,14 @@ describe('the demo on screen', () => {
       `(() => { const t = '\\uFEFFPhone,First name\\n201-555-0171,Zoë\\n'; const a = new Uint16Array(t.length); for (let i = 0; i < t.length; i++) a[i] = t.charCodeAt(i); return a.buffer; })()`,
     );
     await s.see('1 rows, UTF-16');
-    await s.click('Start over');
+    await s.press('Start over');
     await give(
       'old.csv',
       `new Uint8Array([80,104,111,110,101,44,78,97,109,101,10,50,48,49,53,53,53,48,49,55,49,44,90,111,235,10])`,
     );
     await s.see('Windows-1252');
     await s.see('Zoë');
-    await s.click('Start over');
+    await s.press('Start over');
     // A million rows of rubbish: the page goes on answering while the worker reads.
     await give('rubbish.csv', `Array.from({ length: 1000000 }, (_, i) => 'x' + i + ',rubbish').join('\\n')`);
     let longest = 0;

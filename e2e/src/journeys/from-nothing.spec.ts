@@ -32,14 +32,14 @@ describe('an administrator who starts from nothing', () => {
 
   it('sets up the first administrator and business', async () => {
     await s.see('The first administrator and business');
-    await s.click('Set up');
+    await s.press('Set up');
     await s.see('A password has at least 10 characters.');
     await s.fill('name', 'Wren Holloway');
     await s.fill('email', 'wren@heron.example');
     await s.fill('password', 'a-long-password');
     await s.fill('business.legalName', 'Heron Lane Bakery LLC');
     await s.fill('business.nameLine', 'Heron Lane');
-    await s.click('Set up');
+    await s.press('Set up');
     await s.see('Open the account');
     await api.ok('POST', '/session', { email: 'wren@heron.example', password: 'a-long-password' });
   });
@@ -47,7 +47,7 @@ describe('an administrator who starts from nothing', () => {
   it('says what a provisional account may not do, opens it and tops it up', async () => {
     await s.go('settings/business');
     await s.see('The account is provisional.');
-    await s.click('Open the account');
+    await s.press('Open the account');
     await s.see('The provider asks for the address and a contact first');
     for (const [id, value] of [
       ['contactName', 'Wren Holloway'],
@@ -59,35 +59,35 @@ describe('an administrator who starts from nothing', () => {
       ['website', 'https://heron.example'],
     ] as const)
       await s.fill(id, value);
-    await s.click('Open the account');
+    await s.press('Open the account');
     await s.see('The account is in review.');
     await jump('hour');
     await s.see('The account is open.');
     await s.go('settings/money');
     await s.fill('amount', '12,x');
-    await s.click('Top up…');
+    await s.press('Top up…');
     await s.see('is not an amount');
     await s.fill('amount', '250');
-    await s.click('Top up…');
-    await s.click('Top up 250.00');
+    await s.press('Top up…');
+    await s.press('Top up 250.00');
     await s.see('Balance 250.00');
   });
 
   it('finds no stock in an area code, takes a neighbour, and sees the number turn active without a reload', async () => {
     await s.go('numbers');
     await s.see('No numbers yet');
-    await s.click('Get a number');
+    await s.press('Get a number');
     await s.fill('code', '12');
-    await s.click('Search');
+    await s.press('Search');
     await s.see('An area code has three digits');
     await s.fill('code', '201');
-    await s.click('Search');
+    await s.press('Search');
     await s.see('No stock in 201');
-    await s.click('551');
+    await s.press('551');
     await s.see('numbers in 551');
-    await s.click('Buy…');
+    await s.press('Buy…');
     await s.see('2.30 now (set-up 1.00, first month 1.30), then 1.30 monthly');
-    await s.click('Buy for 2.30');
+    await s.press('Buy for 2.30');
     await s.see('provisioning…');
     await jump('hour');
     await s.see('Tie it to a campaign.');
@@ -115,8 +115,8 @@ describe('an administrator who starts from nothing', () => {
     await s.see('Submit: 2 to mend');
     await s.fill('taxNumber', '36-1234567');
     await s.fill('email', 'office@heron.example');
-    await s.click('Submit…');
-    await s.click('Submit for 46.00');
+    await s.press('Submit…');
+    await s.press('Submit for 46.00');
     await s.see('Wait for the registrar.');
     await jump('day', 2);
     await s.see('Name and tax number are locked.');
@@ -127,10 +127,10 @@ describe('an administrator who starts from nothing', () => {
   });
 
   it('finds what would be declined beside the words, is declined for what only a reviewer sees, mends and resubmits', async () => {
-    await s.click('Begin a campaign');
+    await s.press('Begin a campaign');
     await s.fill('new-name', 'Baking news');
     await s.choose('#new-use', 'Marketing');
-    await s.click('Begin');
+    await s.press('Begin');
     await s.see('Marketing asks for 2 samples');
     await s.fill(
       'description',
@@ -172,8 +172,8 @@ describe('an administrator who starts from nothing', () => {
     await s.fill('helpMessage', 'Heron Lane: write to office@heron.example. Reply STOP to end.');
     await s.fill('privacyUrl', 'https://heron.example/privacy');
     await s.fill('termsUrl', 'https://heron.example/terms');
-    await s.click('Submit…');
-    await s.click('Submit for 15.00');
+    await s.press('Submit…');
+    await s.press('Submit for 15.00');
     await s.see('two to five days; submitted');
     await jump('day', 5);
     await s.see('Mend and resubmit.');
@@ -183,8 +183,8 @@ describe('an administrator who starts from nothing', () => {
       'Heron Lane sends people who joined its list news about bread and classes, about twice a month, so that they can come by.',
     );
     await s.see('Changed since the last submission');
-    await s.click('Resubmit…');
-    await s.click('Submit for 15.00');
+    await s.press('Resubmit…');
+    await s.press('Submit for 15.00');
     await s.see('Wait for the registrar.');
     await jump('day', 5);
     await s.see('Registered. Tie numbers to it');
@@ -193,7 +193,7 @@ describe('an administrator who starts from nothing', () => {
   it('ties the number, which then is cleared to send', async () => {
     await s.go('numbers');
     await s.tap('table.ledger tr.go button');
-    await s.click('Tie to Baking news');
+    await s.press('Tie to Baking news');
     await s.tap('[data-yes]');
     await s.see('Wait for the networks.');
     await jump('day');
@@ -207,7 +207,7 @@ describe('an administrator who starts from nothing', () => {
       'paste',
       'Phone;Given name;Family name\n(212) 555-0123;Ada;Merriwether\n718.555.0140 ext 7;Bo;Quaife\n5551234;Cy;Short\n;Di;Empty\n2125550123;Ada;Again\n617-555-0111;Ed;Boston\n2.1255E+09;Fi;Sheet',
     );
-    await s.click('Read the lines');
+    await s.press('Read the lines');
     await s.see('7 rows: 2 ok, 1 to look at, 1 repeated, 3 refused. 3 will be stored');
     await s.see('an extension was kept apart');
     await s.see('digits are lost');
@@ -216,14 +216,14 @@ describe('an administrator who starts from nothing', () => {
     await s.choose('#use1', 'First name');
     await s.fill('list', 'Regulars');
     await s.fill('claim', 'notebook at the counter');
-    await s.click('Store 3 contacts');
+    await s.press('Store 3 contacts');
     await s.see('3 stored, 0 known already, 1 repeats, 3 refused, 0 dropped');
   });
 
   it('looks the numbers up at a cost shown first, within the permitted pace', async () => {
     await s.go('contacts');
     await s.see('3 numbers need asking about');
-    await s.click('Look them up…');
+    await s.press('Look them up…');
     await s.see('charged as answers come');
     await s.tap('[data-yes]');
     await s.gone('need asking about');
@@ -238,7 +238,7 @@ describe('an administrator who starts from nothing', () => {
   let peer = '';
   it('lets a contact opt in on the public page and complete it with YES on the handset', async () => {
     await s.go('consent/pages');
-    await s.click('Make a page');
+    await s.press('Make a page');
     await s.fill('title', 'Texts from Heron Lane');
     await s.fill('slug', 'heron');
     await s.fill('informational', 'Text me when something I ordered is ready.');
@@ -246,7 +246,7 @@ describe('an administrator who starts from nothing', () => {
     await s.fill('privacyUrl', 'https://heron.example/privacy');
     await s.fill('termsUrl', 'https://heron.example/terms');
     await s.choose('#numberId', '551');
-    await s.click('Save');
+    await s.press('Save');
     await s.see('/join/heron');
     const context = await browser.createBrowserContext();
     const phone = await context.newPage();
@@ -305,7 +305,7 @@ describe('an administrator who starts from nothing', () => {
     }
     await s.go('settings/you');
     await s.fill('mobile', ownMobile);
-    await s.click('Save');
+    await s.press('Save');
     await s.see('Until then no test goes there.');
     const code = /LG \d{6}/.exec(await s.text('.step.hold'))?.[0] ?? '';
     const say = (text: string, from: string): Promise<unknown> =>
@@ -346,7 +346,7 @@ describe('an administrator who starts from nothing', () => {
     await s.page.type('lg-text-editor [contenteditable]', 'Rye bread is 20% off this week – come by');
     await s.see('UCS-2');
     await s.see('is outside GSM-7');
-    await s.click('Swap them');
+    await s.press('Swap them');
     await s.see('GSM-7');
     await s.choose('select[aria-label="Add a list or tag to the audience"]', 'Regulars');
     await s.choose('select[aria-label="Purpose"]', 'informational');
@@ -362,9 +362,9 @@ describe('an administrator who starts from nothing', () => {
     );
     await s.see('imported claim without proof');
     await s.see('file the form, or invite to the page');
-    await s.click('Send a test');
+    await s.press('Send a test');
     await s.see('A test is on its way to');
-    await s.click('Send to 1…');
+    await s.press('Send to 1…');
     await s.see('About 0.01 for those who pass');
     // Two clicks on the same wish, one after the other, before the page can change.
     await s.page.$eval('[data-yes]', (b) => {
@@ -391,7 +391,7 @@ describe('an administrator who starts from nothing', () => {
     await s.tap('table.ledger tr.go button');
     await s.see('An answer passes until');
     await s.fill('answer', 'Heron Lane: yes, on Saturdays.');
-    await s.click('Send answer');
+    await s.press('Send answer');
     await s.see('Heron Lane: yes, on Saturdays.');
     await jump('hour');
     expect((await handset()).filter((t) => t.text === 'Heron Lane: yes, on Saturdays.').length).toBe(1);
@@ -410,7 +410,7 @@ describe('an administrator who starts from nothing', () => {
     await jump('hour');
     expect((await handset()).filter((t) => t.text.includes('you are back in for offers')).length).toBe(1);
     await s.go('consent');
-    await s.click('Verify the chain');
+    await s.press('Verify the chain');
     await s.see('Unbroken.');
     await s.see('The state of now follows from it.');
     expect(await s.sees('notices')).toBe(false);

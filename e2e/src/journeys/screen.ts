@@ -24,8 +24,8 @@ export class Screen {
     return this.page.waitForSelector(`::-p-xpath(${xpath})`, { timeout: 20_000 });
   }
 
-  /** Clicks the first enabled button or link with these words. */
-  async click(words: string): Promise<void> {
+  /** Presses the first enabled button or link with these words. */
+  async press(words: string): Promise<void> {
     const q = JSON.stringify(words);
     const el = await this.find(
       `//*[(self::a or self::button or @role='button' or @role='menuitem') and not(@disabled) and contains(normalize-space(.), ${q})]`,

@@ -1,6 +1,6 @@
 import { mkdir, access, constants } from 'node:fs/promises';
 import path from 'node:path';
-import { allAt, httpGateways } from '@long-gate/gateways';
+import { allAt, httpGateways, type Gateways } from '@long-gate/gateways';
 import { pino } from 'pino';
 import { Contacts, contactsRoutes, Intakes, Lookups } from './areas/contacts/index.js';
 import { confirmOptIns, consentRoutes, Ledger, Pages, Replies } from './areas/consent/index.js';
@@ -24,8 +24,11 @@ import { Outbox } from './platform/outbox.js';
 import type { Platform } from './platform/platform.js';
 import { Vault } from './platform/vault.js';
 
-/** How all areas are put together; tests and the demo's seed use the same. */
-export async function buildApp(config: Config) {
+/**
+ * How all areas are put together; specs and the demo's seed use the same.
+ * @param outside other gateways than those of the configuration: a fake in specs.
+ */
+export async function buildApp(config: Config, outside?: Gateways) {
   await mkdir(config.dataDir, { recursive: true });
   await access(config.dataDir, constants.W_OK);
   const db = await Db.open(path.join(config.dataDir, 'long-gate.sqlite'));
@@ -33,7 +36,7 @@ export async function buildApp(config: Config) {
   const log = pino({ level: config.logLevel, base: undefined });
   const clock = await ScenarioClock.load(db);
   const live = new Live();
-  const gateways = httpGateways({ ...allAt(config.outsideUrl, config.simulated), ...config.gateways });
+  const gateways = outside ?? httpGateways({ ...allAt(config.outsideUrl, config.simulated), ...config.gateways });
   const jobs = new Jobs(db, clock, live, log);
   const outbox = new Outbox(db, clock, log);
   const feed = new FeedReader(db, gateways);
@@ -120,7 +123,9 @@ export async function buildApp(config: Config) {
     pages,
     replies,
     texts,
+    drafts,
     preview,
+    sending,
     inbox,
     watch,
     today,

@@ -361,7 +361,7 @@ export class Contacts {
     );
   }
 
-  /** Keeps what a lookup answered. */
+  /** Keeps what a lookup answered, as of our own clock: an answer dated in the past must not be asked for again at once. */
   async storeLookup(w: Writer, businessId: string, answers: readonly LineAnswer[]): Promise<void> {
     for (const a of answers) {
       await w.run(
@@ -374,7 +374,7 @@ export class Contacts {
           a.carrier,
           carrierKind(a.carrier),
           a.reachable ? 1 : 0,
-          Math.round(a.askedAt),
+          this.p.clock.now(),
           textableBy(a.lineType),
         ],
       );

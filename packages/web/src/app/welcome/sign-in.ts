@@ -36,7 +36,7 @@ import { SessionFacade } from '../state/session.facade';
       </form>
       @if (session.session()?.demoSignIns?.length) {
         <div class="sign-ins">
-          <p class="soft small">The demo’s sign-ins; all data is made up.</p>
+          <p class="soft small">The demo’s sign-ins; everything in it is made up.</p>
           <ul>
             @for (s of session.session()?.demoSignIns; track s.role) {
               <li>

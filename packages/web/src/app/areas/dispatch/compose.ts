@@ -293,7 +293,8 @@ export class Compose {
     }
   }
 
-  protected async send(): Promise<void> {
+  /** After the question what it costs and does: begins the sending. */
+  protected async begin(): Promise<void> {
     if (!(await this.save())) return;
     const p = this.shown();
     if (!p) return;

@@ -110,7 +110,7 @@ import { SessionFacade } from '../../state/session.facade';
                     {{ m.at | moment: 'short' }}{{ m.direction === 'out' ? ', ' + m.state : ''
                     }}{{ m.why ? ': ' + m.why : '' }}{{ m.failure ? ': ' + m.failure : '' }}
                   </div>
-                  {{ m.text }}
+                  <div class="words">{{ m.text }}</div>
                 </li>
               }
             </ol>
@@ -196,8 +196,10 @@ import { SessionFacade } from '../../state/session.facade';
       padding: 7px 10px;
       border: 1px solid var(--hairline);
       border-radius: 2px;
-      white-space: pre-wrap;
       overflow-wrap: anywhere;
+    }
+    .words {
+      white-space: pre-wrap;
     }
     li.out {
       align-self: flex-end;

@@ -1,0 +1,239 @@
+import { Office } from '../../testing/office.js';
+import type { DispatchDraft } from './drafts.js';
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+
+describe('dispatch', () => {
+  let o: Office;
+  const people = Array.from({ length: 12 }, (_, i) => `+1212555${String(100 + i).padStart(4, '0')}`);
+
+  beforeEach(async () => {
+    o = await Office.open();
+    for (const [i, e164] of people.entries())
+      await o.contact(e164, ['informational', 'promotional'], { firstName: i % 2 === 0 ? 'Ada' : '' });
+  });
+  afterEach(() => o.close());
+
+  async function draft(over: Partial<DispatchDraft> = {}): Promise<{ id: string; version: number }> {
+    return o.app.drafts.add(o.admin, o.business, {
+      title: 'News',
+      text: 'Rye bread is back.',
+      purpose: 'promotional',
+      transactional: false,
+      stopLine: true,
+      numberId: o.number,
+      audience: { include: [await o.listId()], exclude: [] },
+      ...over,
+    });
+  }
+  async function send(over: Partial<DispatchDraft> = {}): Promise<string> {
+    const d = await draft(over);
+    await o.app.sending.send(o.admin, o.business, d.id, d.version);
+    await o.settle();
+    await o.later(60_000);
+    return d.id;
+  }
+  const counts = async (id: string): Promise<Record<string, number>> => (await o.app.drafts.get(o.business, id)).counts;
+  const state = async (id: string): Promise<string> => (await o.app.drafts.get(o.business, id)).state;
+
+  it('gives each recipient a text of their own, charged exactly', async () => {
+    const before = (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
+    const id = await send({ text: 'Hello [firstName|friend], rye bread is back.' });
+    expect(o.outside.sent.length).toBe(12);
+    expect(o.sentTo(people[0] ?? '')).toEqual(['Heron Lane: Hello Ada, rye bread is back. Reply STOP to end.']);
+    expect(o.sentTo(people[1] ?? '')).toEqual(['Heron Lane: Hello friend, rye bread is back. Reply STOP to end.']);
+    expect(before - (await o.app.businesses.row(o.app.platform.db, o.business)).balance).toBe(12 * 7_000);
+    expect(await counts(id)).toEqual({ sent: 12 });
+    expect(await state(id)).toBe('done');
+  });
+
+  it('is sent once however often it is asked, at once or later', async () => {
+    const d = await draft();
+    await Promise.all([1, 2, 3].map(() => o.app.sending.send(o.admin, o.business, d.id, d.version)));
+    await o.later(60_000);
+    await o.app.sending.send(o.admin, o.business, d.id, d.version);
+    await o.later(60_000);
+    expect(o.outside.sent.length).toBe(12);
+    expect(new Set(o.outside.sent.map((t) => t.key)).size).toBe(12);
+  });
+
+  it('keeps to the pace of the campaign', async () => {
+    const d = await draft();
+    await o.app.sending.send(o.admin, o.business, d.id, d.version);
+    await o.settle();
+    const due = await o.app.platform.db.all<{ due_at: number }>(
+      `SELECT due_at FROM outbox WHERE kind = 'text' ORDER BY due_at`,
+    );
+    const first = due[0]?.due_at ?? 0;
+    // An unvetted brand: four segments a second.
+    expect(due.filter((x) => x.due_at < first + 1000).length).toBeLessThanOrEqual(4);
+    expect((due[due.length - 1]?.due_at ?? 0) - first).toBeGreaterThanOrEqual(2700);
+  });
+
+  it('takes receipts as they come: final ones stay, repeated ones count once, and numbers learn from them', async () => {
+    const id = await send();
+    const key = (i: number): string => o.outside.sent[i]?.key ?? '';
+    await o.hear({ kind: 'text.delivered', key: key(0), carrier: 'Tessary Wireless' });
+    await o.hear({ kind: 'text.delivered', key: key(0), carrier: 'Tessary Wireless' });
+    await o.hear({
+      kind: 'text.failed',
+      key: key(0),
+      carrier: 'Tessary Wireless',
+      failure: 'filtered',
+      code: '50',
+      reason: 'Filtered.',
+    });
+    await o.hear({
+      kind: 'text.failed',
+      key: key(1),
+      carrier: 'Tessary Wireless',
+      failure: 'not-textable',
+      code: '30',
+      reason: 'No mobile at this number.',
+    });
+    expect(await counts(id)).toEqual({ delivered: 1, failed: 1, sent: 10 });
+    const again = await o.app.preview.preview(o.business, {
+      title: '',
+      text: 'More.',
+      purpose: 'promotional',
+      transactional: false,
+      stopLine: true,
+      numberId: o.number,
+      audience: { include: [await o.listId()], exclude: [] },
+    });
+    expect(again.counts.posts[2]?.stop).withContext('barred from texts').toBe(1);
+    const watch = await o.app.watch.numbers(o.business, 30);
+    expect(watch[0]?.delivered).toEqual(jasmine.objectContaining({ k: 1, n: 2 }));
+  });
+
+  it('holds outside the permitted hours and lets them follow by themselves when the hour comes', async () => {
+    await o.later(11 * HOUR);
+    const id = await send();
+    expect(o.outside.sent.length).toBe(0);
+    expect(await counts(id)).toEqual({ held: 12 });
+    await o.later(9 * HOUR + 5 * 60_000);
+    await o.later(60_000);
+    expect(o.outside.sent.length).toBe(12);
+    expect(await state(id)).toBe('done');
+  });
+
+  it('lets go after three days of whoever is still held', async () => {
+    await o.app.platform.db.write((w) =>
+      w.run(`UPDATE contact_number SET looked_up_at = NULL, textable = 'unknown' WHERE e164 = $1`, [people[3]]),
+    );
+    const id = await send();
+    expect(await counts(id)).toEqual({ sent: 11, held: 1 });
+    await o.later(3 * DAY + HOUR);
+    expect(await counts(id)).toEqual({ sent: 11, cancelled: 1 });
+    expect(await state(id)).toBe('done');
+  });
+
+  it('lets one held for a lookup follow as soon as the lookup is there', async () => {
+    await o.app.platform.db.write((w) =>
+      w.run(`UPDATE contact_number SET looked_up_at = NULL, textable = 'unknown' WHERE e164 = $1`, [people[3]]),
+    );
+    const id = await send();
+    await o.app.lookups.start(o.admin, o.business, null, 'lookup-now');
+    for (let i = 0; i < 20 && (await counts(id))['held']; i++) {
+      await o.settle();
+      await new Promise((r) => setTimeout(r, 120));
+      await o.later(1000);
+    }
+    expect(await counts(id)).toEqual({ sent: 12 });
+  });
+
+  it('holds what the balance does not reach for, and never goes below nothing', async () => {
+    await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = 35000 WHERE id = $1', [o.business]));
+    const id = await send();
+    expect(o.outside.sent.length).toBe(5);
+    expect(await counts(id)).toEqual({ sent: 5, held: 7 });
+    expect((await o.app.businesses.row(o.app.platform.db, o.business)).balance).toBe(0);
+    await o.app.businesses.topUp(o.admin, o.business, 10_000_000, 'more');
+    for (let i = 0; i < 20 && (await counts(id))['held']; i++) {
+      await new Promise((r) => setTimeout(r, 60));
+      await o.later(5_000);
+    }
+    await o.later(60_000);
+    expect(o.outside.sent.length).toBe(12);
+  });
+
+  it('caps solicitations at three in any 24 hours', async () => {
+    for (let i = 0; i < 3; i++) await send({ title: `N${i}` });
+    expect(o.outside.sent.length).toBe(36);
+    const fourth = await send({ title: 'Fourth' });
+    expect(await counts(fourth)).toEqual({ held: 12 });
+    const notice = await send({ title: 'Notice', purpose: 'informational', text: 'We close at four today.' });
+    expect(await counts(notice))
+      .withContext('notices are no solicitations')
+      .toEqual({ sent: 12 });
+  });
+
+  it('refuses what cannot be sent, and says what to mend', async () => {
+    const refusal = async (over: Partial<DispatchDraft>): Promise<string> => {
+      const d = await draft(over);
+      return o.app.sending.send(o.admin, o.business, d.id, d.version).then(
+        () => 'sent',
+        (e: unknown) => (e as Error).message,
+      );
+    };
+    expect(await refusal({ text: ' ' })).toContain('There is no text yet.');
+    expect(await refusal({ text: 'Hi [firstName]' })).toContain('has no fallback');
+    expect(await refusal({ purpose: null })).toContain('Name the purpose.');
+    expect(await refusal({ numberId: null })).toContain('Choose the sending number.');
+    expect(await refusal({ audience: { include: [], exclude: [] } })).toContain('Choose an audience.');
+    await o.app.platform.db.write((w) => w.run(`UPDATE number SET tie_state = 'none', campaign_id = NULL`));
+    expect(await refusal({})).toContain('our number is in no campaign');
+    await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'restricted'`));
+    expect(await refusal({})).toContain('account restricted');
+    expect(o.outside.sent.length).toBe(0);
+  });
+
+  it('does not overwrite what somebody else changed meanwhile, nor edit what was sent', async () => {
+    const d = await draft();
+    const full: DispatchDraft = {
+      title: 'Mine',
+      text: 'Mine',
+      purpose: 'promotional',
+      transactional: false,
+      stopLine: true,
+      numberId: o.number,
+      audience: { include: [await o.listId()], exclude: [] },
+    };
+    await o.app.drafts.save(o.admin, o.business, d.id, d.version, full);
+    await expectAsync(
+      o.app.drafts.save(o.admin, o.business, d.id, d.version, { ...full, text: 'Theirs' }),
+    ).toBeRejectedWith(jasmine.objectContaining({ status: 412 }));
+    const now = await o.app.drafts.get(o.business, d.id);
+    await o.app.sending.send(o.admin, o.business, d.id, now.version);
+    await expectAsync(o.app.drafts.save(o.admin, o.business, d.id, now.version + 1, full)).toBeRejectedWith(
+      jasmine.objectContaining({ status: 409 }),
+    );
+  });
+
+  it('answers a person within a day of their last word, through the gate, once for one key', async () => {
+    const ada = people[0] ?? '';
+    await o.text(ada, 'Do you have spelt bread?');
+    const answer = (): Promise<unknown> =>
+      o.app.inbox.answer(o.admin, o.business, ada, 'Yes, on Saturdays.', 'key-12345');
+    await answer();
+    await answer();
+    await o.later(5_000);
+    expect(o.sentTo(ada)).toEqual(['Yes, on Saturdays.']);
+    await o.later(25 * HOUR);
+    await expectAsync(o.app.inbox.answer(o.admin, o.business, ada, 'Too late', 'key-67890')).toBeRejectedWith(
+      jasmine.objectContaining({ code: 'gate' }),
+    );
+    await o.text(ada, 'STOP');
+    await expectAsync(o.app.inbox.answer(o.admin, o.business, ada, 'Why?', 'key-99999')).toBeRejectedWith(
+      jasmine.objectContaining({ code: 'gate' }),
+    );
+  });
+
+  it('sends nothing at all from a suspended account, and still records the opt-out', async () => {
+    await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'suspended'`));
+    await o.text(people[0] ?? '', 'STOP');
+    expect((await o.state(people[0] ?? '')).promotional).toBe('revoked');
+    expect(o.outside.sent.length).toBe(0);
+  });
+});

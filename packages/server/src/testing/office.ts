@@ -1,0 +1,141 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { OutsideEvent } from '@long-gate/gateways';
+import { buildApp, type App } from '../app.js';
+import { readConfig } from '../config.js';
+import type { Person } from '../platform/http/route.js';
+import { FakeOutside } from './fake-outside.js';
+
+type WithoutSeq<T> = T extends unknown ? Omit<T, 'seq' | 'at'> : never;
+
+/** Noon on a Tuesday in New York, in permitted hours everywhere that specs use. */
+export const NOON = Date.UTC(2030, 2, 12, 16, 0);
+
+/** An application on a database of its own, with a fake outside and one open business that may send. */
+export class Office {
+  readonly outside = new FakeOutside();
+  app!: App;
+  business = '';
+  number = '';
+  campaign = '';
+  admin!: Person;
+  readonly ours = '+12015550142';
+  private dir = '';
+
+  static async open(): Promise<Office> {
+    const o = new Office();
+    o.dir = await mkdtemp(path.join(tmpdir(), 'office-'));
+    o.app = await buildApp(
+      { ...readConfig({ LONG_GATE_DATA: o.dir, LONG_GATE_LOG: 'silent' }, ''), demo: false },
+      o.outside,
+    );
+    await o.app.platform.clock.moveTo(NOON);
+    const { db } = o.app.platform;
+    const actor = { id: 'usr_admin', name: 'Wren Holloway' };
+    o.business = await db.write((w) =>
+      o.app.businesses.add(w, actor, {
+        legalName: 'Heron Lane Bakery LLC',
+        nameLine: 'Heron Lane',
+        form: 'private company',
+      }),
+    );
+    o.admin = { ...actor, email: 'wren@heron.example', roles: { [o.business]: 'administrator' } };
+    await db.write((w) => w.run(`UPDATE business SET account_state = 'open' WHERE id = $1`, [o.business]));
+    await o.app.businesses.topUp(o.admin, o.business, 50_000_000, 'first');
+    o.campaign = (await o.app.registration.addCampaign(o.admin, o.business, 'News', 'marketing')).id;
+    o.number = 'num_spec';
+    await db.write(async (w) => {
+      await w.run(
+        `UPDATE campaign SET state = 'registered', body = json_set(body, '$.hasLinks', json('true'), '$.optOutMessage', 'Heron Lane: you are out and will get no more texts from us.', '$.helpMessage', 'Heron Lane: write to office@heron.example.') WHERE id = $1`,
+        [o.campaign],
+      );
+      await w.run(
+        `INSERT INTO number (id, business_id, e164, state, campaign_id, tie_state, ordered_at, active_at) VALUES ($1,$2,$3,'active',$4,'attached',0,0)`,
+        [o.number, o.business, o.ours, o.campaign],
+      );
+    });
+    return o;
+  }
+
+  get now(): number {
+    return this.app.platform.clock.now();
+  }
+
+  /** The outside tells something, and everything due is worked off. */
+  async hear(event: WithoutSeq<OutsideEvent>): Promise<void> {
+    this.outside.told.push({ ...event, seq: this.outside.told.length + 1, at: this.now } as OutsideEvent);
+    await this.app.platform.engine.drain();
+  }
+
+  /** A contact texts our number. */
+  async text(from: string, text: string): Promise<void> {
+    await this.hear({ kind: 'text.inbound', key: `in-${this.outside.told.length}`, from, to: this.ours, text });
+  }
+
+  async settle(): Promise<void> {
+    await this.app.platform.engine.drain();
+  }
+
+  /** Moves the clock and works off what has fallen due. */
+  async later(ms: number): Promise<void> {
+    await this.app.platform.clock.moveTo(this.now + ms);
+    await this.settle();
+  }
+
+  /** What our numbers sent to this phone. */
+  sentTo(e164: string): string[] {
+    return this.outside.sent.filter((t) => t.to === e164).map((t) => t.text);
+  }
+
+  /** A looked-up mobile contact on a list, who agreed to the given purposes. */
+  async contact(
+    e164: string,
+    purposes: ('informational' | 'promotional')[],
+    over: { firstName?: string; list?: string } = {},
+  ): Promise<string> {
+    const { db } = this.app.platform;
+    return db.write(async (w) => {
+      const c = await this.app.contacts.ensure(w, this.admin, this.business, e164, over.firstName ?? 'Ada');
+      await this.app.contacts.storeLookup(w, this.business, [
+        { e164, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true, askedAt: this.now },
+      ]);
+      if (purposes.length > 0)
+        await this.app.ledger.append(w, this.business, [
+          {
+            e164,
+            purposes,
+            kind: 'granted',
+            how: 'web page',
+            disclosure: 'Text me news.',
+            disclosureVersion: 'heron, version 1',
+            happenedAt: this.now - 1000,
+          },
+        ]);
+      const list = await this.app.contacts.ensureList(w, this.admin, this.business, over.list ?? 'Regulars', 'list');
+      await w.run('INSERT INTO list_member (list_id, contact_id) VALUES ($1,$2) ON CONFLICT DO NOTHING', [
+        list,
+        c.contactId,
+      ]);
+      return c.contactId;
+    });
+  }
+
+  async listId(name = 'Regulars'): Promise<string> {
+    return (await this.app.contacts.lists(this.app.platform.db, this.business)).find((l) => l.name === name)?.id ?? '';
+  }
+
+  async state(e164: string): Promise<Record<'conversational' | 'informational' | 'promotional', string>> {
+    const s = await this.app.ledger.statesOf(this.app.platform.db, this.business, e164);
+    return {
+      conversational: s.conversational.state,
+      informational: s.informational.state,
+      promotional: s.promotional.state,
+    };
+  }
+
+  async close(): Promise<void> {
+    await this.app.close();
+    await rm(this.dir, { recursive: true, force: true });
+  }
+}
