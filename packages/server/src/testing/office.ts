@@ -64,7 +64,7 @@ export class Office {
 
   /** The outside tells something, and everything due is worked off. */
   async hear(event: WithoutSeq<OutsideEvent>): Promise<void> {
-    this.outside.told.push({ ...event, seq: this.outside.told.length + 1, at: this.now } as OutsideEvent);
+    this.outside.told.push({ ...event, seq: this.outside.told.length + 1, at: this.now });
     await this.app.platform.engine.drain();
   }
 
