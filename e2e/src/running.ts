@@ -45,8 +45,13 @@ export class Running {
       LONG_GATE_DEMO: options.demo ? '1' : '0',
       ...options.env,
     };
-    r.standins = await r.launch('packages/standins/dist/main.js', 'simulated outside at');
-    r.server = await r.launch('packages/server/dist/main.js', 'Long Gate at');
+    try {
+      r.standins = await r.launch('packages/standins/dist/main.js', 'simulated outside at');
+      r.server = await r.launch('packages/server/dist/main.js', 'Long Gate at');
+    } catch (error) {
+      await r.stop();
+      throw error;
+    }
     return r;
   }
 

@@ -16,6 +16,8 @@ export class Engine {
   private jumping: Promise<void> | null = null;
   private loop: Promise<unknown> = Promise.resolve();
   private readonly sleepers = new Set<() => void>();
+  /** Wheels with something in hand: a jump begins only when none has. */
+  private working = 0;
   outsideDown = false;
 
   constructor(
@@ -96,7 +98,7 @@ export class Engine {
     while (!this.stopped) {
       let worked = false;
       try {
-        if (!this.jumping) worked = Number(await work()) > 0;
+        if (!this.jumping) worked = Number(await this.inHand(work)) > 0;
         if (worked) continue;
       } catch (error) {
         if (error instanceof GatewayDown) this.outsideDown = true;
@@ -115,6 +117,15 @@ export class Engine {
     }
   }
 
+  private async inHand<T>(work: () => Promise<T>): Promise<T> {
+    this.working++;
+    try {
+      return await work();
+    } finally {
+      this.working--;
+    }
+  }
+
   private async readFeed(): Promise<number> {
     const count = await this.feed.work();
     this.outsideDown = false;
@@ -124,6 +135,7 @@ export class Engine {
   private async jumpTo(wish: number | 'next'): Promise<void> {
     const simulation = this.gateways.simulation;
     if (!simulation) return;
+    while (this.working > 0 && !this.stopped) await new Promise((r) => setTimeout(r, 5));
     await this.drain();
     const due = async (): Promise<number | null> => {
       const outside = (await simulation.setClock(this.clock.now())).nextDue;

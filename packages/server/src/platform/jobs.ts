@@ -144,6 +144,16 @@ export class Jobs {
     return true;
   }
 
+  /** Brings a waiting job's moment forward to now; one that is running comes back at once after its round. */
+  async wake(w: Writer, which: { key: string } | { businessId: string; kind: string }): Promise<void> {
+    const [where, bind] =
+      'key' in which ? ['key = $2', [which.key]] : ['business_id = $2 AND kind = $3', [which.businessId, which.kind]];
+    await w.run(
+      `UPDATE job SET woken = 1, run_at = CASE WHEN state = 'waiting' THEN min(run_at, $1) ELSE run_at END WHERE ${where as string} AND state IN ('waiting','running')`,
+      [this.clock.now(), ...(bind as string[])],
+    );
+  }
+
   private async lease(): Promise<Job | null> {
     const due = await this.db.one<Job>(
       `SELECT id FROM job WHERE (state = 'waiting' AND run_at <= $1) OR (state = 'running' AND lease_until < $2) LIMIT 1`,
@@ -156,7 +166,7 @@ export class Jobs {
         [this.clock.now(), Date.now()],
       );
       if (!job) return null;
-      await w.run(`UPDATE job SET state = 'running', lease_owner = $2, lease_until = $3 WHERE id = $1`, [
+      await w.run(`UPDATE job SET state = 'running', woken = 0, lease_owner = $2, lease_until = $3 WHERE id = $1`, [
         job.id,
         this.owner,
         Date.now() + LEASE_MS,
@@ -183,8 +193,8 @@ export class Jobs {
         );
       } else {
         await w.run(
-          `UPDATE job SET state = 'waiting', run_at = $2, lease_until = NULL, attempts = 0 WHERE id = $1 AND state = 'running'`,
-          [job.id, outcome.at ?? this.clock.now()],
+          `UPDATE job SET state = 'waiting', run_at = CASE WHEN woken THEN min($2, $3) ELSE $2 END, lease_until = NULL, attempts = 0 WHERE id = $1 AND state = 'running'`,
+          [job.id, outcome.at ?? this.clock.now(), this.clock.now()],
         );
       }
     });

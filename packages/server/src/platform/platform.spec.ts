@@ -193,6 +193,26 @@ describe('the platform', () => {
       expect((await db.one<{ state: string }>(`SELECT state FROM job WHERE id = 'dead'`))?.state).toBe('done');
     });
 
+    it('loses no wake-up that comes while it runs', async () => {
+      const j = jobs();
+      let runs = 0;
+      j.handle('sleeper', async () => {
+        if (runs++ === 0) await db.write((w) => j.wake(w, { key: 'sleep' }));
+        return { done: false, at: clock.now() + 3_600_000 };
+      });
+      await db.write((w) => j.add(w, { kind: 'sleeper', businessId: 'b', payload: {}, key: 'sleep' }));
+      expect(await j.workOne()).toBe(true);
+      expect(await j.workOne())
+        .withContext('woken: it comes back at once')
+        .toBe(true);
+      expect(await j.workOne())
+        .withContext('then it sleeps')
+        .toBe(false);
+      await db.write((w) => j.wake(w, { businessId: 'b', kind: 'sleeper' }));
+      expect(await j.workOne()).toBe(true);
+      expect(runs).toBe(3);
+    });
+
     it('gives up after some tries and says why', async () => {
       const j = jobs();
       j.handle('bad', () => Promise.reject(new Error('cannot be done')));

@@ -299,11 +299,7 @@ export class Sending {
       `SELECT 1 FROM message WHERE dispatch_id = $1 AND state IN ('judging','waiting','leaving') LIMIT 1`,
       [id],
     );
-    if (!moving)
-      await w.run(`UPDATE job SET run_at = min(run_at, $2) WHERE key = $1 AND state = 'waiting'`, [
-        `dispatch:${id}`,
-        this.p.clock.now(),
-      ]);
+    if (!moving) await this.p.jobs.wake(w, { key: `dispatch:${id}` });
   }
 
   /** Something changed that may lift holds (a lookup, a top-up, a confirmation): held recipients are asked again now. */
@@ -313,10 +309,7 @@ export class Sending {
       `UPDATE message SET hold_until = $2 WHERE business_id = $1 AND state = 'held' AND reason IN ('never-looked-up','lookup-unknown','balance-short','texts-switched-off','consent-awaiting','wish-in-review','faults-in-review','registration-pending')`,
       [businessId, now],
     );
-    await w.run(
-      `UPDATE job SET run_at = min(run_at, $2) WHERE business_id = $1 AND kind = 'dispatch' AND state = 'waiting'`,
-      [businessId, now],
-    );
+    await this.p.jobs.wake(w, { businessId, kind: 'dispatch' });
   }
 }
 
