@@ -149,8 +149,8 @@ export class Jobs {
     const [where, bind] =
       'key' in which ? ['key = $2', [which.key]] : ['business_id = $2 AND kind = $3', [which.businessId, which.kind]];
     await w.run(
-      `UPDATE job SET woken = 1, run_at = CASE WHEN state = 'waiting' THEN min(run_at, $1) ELSE run_at END WHERE ${where as string} AND state IN ('waiting','running')`,
-      [this.clock.now(), ...(bind as string[])],
+      `UPDATE job SET woken = 1, run_at = CASE WHEN state = 'waiting' THEN min(run_at, $1) ELSE run_at END WHERE ${where} AND state IN ('waiting','running')`,
+      [this.clock.now(), ...bind],
     );
   }
 
