@@ -262,7 +262,13 @@ describe('an administrator who starts from nothing', () => {
     await phone.waitForFunction(() => document.body.innerText.includes('Look at your phone'));
     await context.close();
     await jump('hour');
-    await until(async () => (await handset()).length === 1);
+    await until(async () => (await handset()).length === 1).catch(async (e: unknown) => {
+      const jobs = await api.ok('GET', `/businesses/${await businessId()}/ledger?limit=5`);
+      const { readdirSync, copyFileSync } = await import('node:fs');
+      for (const f of readdirSync(running.dataDir)) copyFileSync(`${running.dataDir}/${f}`, `/tmp/dbg-${f}`);
+      console.log(JSON.stringify(jobs).slice(0, 1500), running.log);
+      throw e;
+    });
     const [asked] = await handset();
     expect(asked?.text).toContain('reply YES');
     peer = asked?.peer ?? '';

@@ -41,7 +41,7 @@ export function addNetwork(router: Router, outside: Outside): void {
         b.segments,
         now,
       ]);
-      const slow = outside.chance('latency', b.key);
+      const slow = outside.chance('latency', b.to, b.text);
       await store.schedule(now + 1_500 + slow ** 4 * 240_000 + slow * 6_000, 'text', b);
     });
     ctx.body = { accepted: true };
@@ -91,9 +91,9 @@ function decide(outside: Outside, b: OutgoingText, lineType: string, reachable: 
       ? { failure: 'out-of-service', code: '31', reason: 'The number is out of service.' }
       : { failure: 'passing-fault', code: '40', reason: 'The phone could not be reached.' };
   const link = /https?:\/\/(?:bit\.ly|tinyurl|lnk\.example)/i.test(b.text);
-  if (link && outside.chance('filter', b.key) < 0.6)
+  if (link && outside.chance('filter', b.to, b.text) < 0.6)
     return { failure: 'filtered', code: '50', reason: 'Filtered: a link host shared by many senders.' };
-  const luck = outside.chance('luck', b.key);
+  const luck = outside.chance('luck', b.to, b.text);
   if (luck < 0.004) return { failure: 'filtered', code: '51', reason: 'Filtered by the carrier.' };
   if (luck < 0.012) return { failure: 'passing-fault', code: '41', reason: 'Expired before the phone was back.' };
   return { code: '0', reason: '' };
