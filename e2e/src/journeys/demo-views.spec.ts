@@ -96,6 +96,23 @@ describe('the demo on screen', () => {
     await s.see('To decide');
   });
 
+  it('has none where one writes, reads results, mends a campaign or talks either', async () => {
+    for (const [view, words, then] of [
+      ['dispatch', 'Early-summer fares', 'in the audience'],
+      ['dispatch', 'Partner: pier raffle', 'Receipts may still come in'],
+      ['registration/brand', 'Winter pier events', 'Agreement is made a condition.'],
+      ['inbox', 'Fergus Aldersey', 'Send answer'],
+      ['contacts?q=Fergus', 'Fergus Aldersey', 'They asked us to stop'],
+    ] as const) {
+      await s.go(view);
+      await s.press(words);
+      await s.see(then);
+      expect(await violations())
+        .withContext(words)
+        .toEqual([]);
+    }
+  });
+
   it('is worked by keys alone', async () => {
     await s.page.keyboard.down('Alt');
     await s.page.keyboard.press('Digit2');

@@ -133,6 +133,22 @@ describe('the demo', () => {
     }
   });
 
+  it('keeps a statement in which every balance follows from the one before, and none is below nothing', async () => {
+    for (const b of all) {
+      const { items } = await person.ok<{ items: { amount: number; balanceAfter: number }[] }>(
+        'GET',
+        `/businesses/${b.id}/money?limit=500`,
+      );
+      let balance = 0;
+      for (const e of items.reverse()) {
+        balance += e.amount;
+        expect(e.balanceAfter).toBe(balance);
+        expect(balance).toBeGreaterThanOrEqual(0);
+      }
+      expect((await person.ok<{ balance: number }>('GET', `/businesses/${b.id}`)).balance).toBe(balance);
+    }
+  });
+
   it('lets the coordinator send but not settle, the viewer read but not write, and nobody grant consent', async () => {
     const coordinator = await new Person(running.url).signIn('coordinator');
     const viewer = await new Person(running.url).signIn('viewer');

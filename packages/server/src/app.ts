@@ -94,7 +94,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
       .write((w) => sending.askHeldAgain(w, businessId))
       .catch((error: unknown) => log.error({ message: (error as Error).message }, 'wake'));
   live.listen((e) => {
-    if (e.businessId !== '' && ['contacts', 'consent', 'settings', 'numbers'].includes(e.topic)) wake(e.businessId);
+    if (e.businessId !== '' && ['consent', 'numbers', 'lifted'].includes(e.topic)) wake(e.businessId);
   });
 
   const router = apiRouter();

@@ -55,6 +55,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         const contacts = await seedContacts(s, b, made);
         await seedDispatches(s, b, made, contacts);
         await seedInbox(s, b, made, contacts);
+        await runBalance(w, made.id);
       }
       await w.run(`INSERT INTO setting (name, value) VALUES ('demo.past', $1)`, [JSON.stringify(s.past)]);
     });
@@ -66,4 +67,13 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
     await w.run(`INSERT INTO setting (name, value) VALUES ('demo.told', '1')`);
     await w.run(`UPDATE setting SET value = '{}' WHERE name = 'demo.past'`);
   });
+}
+
+/** The parts write their entries in the order of their stories; the balance behind each follows the order of time. */
+async function runBalance(w: Writer, businessId: string): Promise<void> {
+  await w.run(
+    `UPDATE money_entry SET balance_after = r.running FROM (SELECT id, sum(amount) OVER (ORDER BY at, rowid) AS running FROM money_entry WHERE business_id = $1) AS r
+     WHERE money_entry.id = r.id AND money_entry.business_id = $1`,
+    [businessId],
+  );
 }

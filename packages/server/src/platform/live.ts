@@ -4,7 +4,7 @@ import { EventEmitter } from 'node:events';
 export interface LiveEvent {
   /** Empty for everyone. */
   businessId: string;
-  /** One of the areas, or `jobs` and `clock`. */
+  /** One of the areas, `jobs`, `clock`, or `lifted`: something happened that may lift holds. */
   topic: string;
   /** The object, where one is meant. */
   id?: string;

@@ -379,7 +379,10 @@ export class Contacts {
         ],
       );
     }
-    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
+    w.afterCommit(() => {
+      this.p.live.tell({ businessId, topic: 'contacts' });
+      this.p.live.tell({ businessId, topic: 'lifted' });
+    });
   }
 
   /** A text came from this number: texts reach it, whatever a lookup said; and the person may be answered. */

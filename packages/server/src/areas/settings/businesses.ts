@@ -195,7 +195,10 @@ export class Businesses {
       before: { accountState: before.account_state },
       after: { accountState: state, note },
     });
-    w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
+    w.afterCommit(() => {
+      this.p.live.tell({ businessId: id, topic: 'settings' });
+      this.p.live.tell({ businessId: id, topic: 'lifted' });
+    });
   }
 
   async switchTexts(actor: Actor, id: string, off: boolean): Promise<void> {
@@ -211,7 +214,10 @@ export class Businesses {
         before: { textsOff: before.texts_off === 1 },
         after: { textsOff: off },
       });
-      w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
+      w.afterCommit(() => {
+        this.p.live.tell({ businessId: id, topic: 'settings' });
+        this.p.live.tell({ businessId: id, topic: 'lifted' });
+      });
     });
   }
 
@@ -269,6 +275,9 @@ export class Businesses {
        ON CONFLICT (id) DO UPDATE SET amount = amount + excluded.amount, balance_after = excluded.balance_after, at = excluded.at`,
       [entryId, id, this.p.clock.now(), amount, what, objectKind, objectId, after],
     );
-    w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
+    w.afterCommit(() => {
+      this.p.live.tell({ businessId: id, topic: 'settings' });
+      if (amount > 0) this.p.live.tell({ businessId: id, topic: 'lifted' });
+    });
   }
 }

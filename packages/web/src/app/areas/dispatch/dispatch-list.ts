@@ -62,7 +62,7 @@ import { SessionFacade } from '../../state/session.facade';
                   <td class="right">{{ n(d, 'delivered') | count }}</td>
                   <td class="right">{{ n(d, 'sent', 'leaving', 'waiting', 'judging') | count }}</td>
                   <td class="right">{{ n(d, 'failed') | count }}</td>
-                  <td class="right hold">{{ n(d, 'held') | count }}</td>
+                  <td class="right" [class.hold]="n(d, 'held') > 0">{{ n(d, 'held') | count }}</td>
                   <td class="right">{{ n(d, 'stopped') | count }}</td>
                 </tr>
               }

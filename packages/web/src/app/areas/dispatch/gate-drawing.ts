@@ -83,7 +83,7 @@ const BASE = 262;
         tabindex="0"
         role="button"
         class="passing"
-        aria-label="Show who passes"
+        [attr.aria-label]="(counts().pass | count) + ' pass now, show who'"
         (click)="pick.emit({ post: 0, result: 'pass' })"
         (keydown.enter)="pick.emit({ post: 0, result: 'pass' })"
       >

@@ -102,7 +102,7 @@ import { SessionFacade } from '../../state/session.facade';
                 >
               </p>
             }
-            <ol #talk>
+            <ol #talk tabindex="0" aria-label="The conversation">
               @for (m of t.messages; track m.id) {
                 <li [class]="m.direction">
                   <div class="small soft">

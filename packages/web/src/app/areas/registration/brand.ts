@@ -87,7 +87,13 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
                     [id]="f.key"
                     [disabled]="locked(f.key)"
                     [value]="valueOf(f.key)"
-                    [placeholder]="f.key === 'taxNumber' && b.taxNumberMasked ? 'kept encrypted; type to replace' : ''"
+                    [placeholder]="
+                      f.key === 'taxNumber' && b.taxNumberMasked
+                        ? locked(f.key)
+                          ? 'kept encrypted'
+                          : 'kept encrypted; type to replace'
+                        : ''
+                    "
                     autocomplete="off"
                     (input)="set(f.key, $event)"
                   />
@@ -100,10 +106,7 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
         <aside class="docket">
           <div class="kind"><span>Brand</span></div>
           <h2>
-            {{ b.state }}
-            @if (b.score !== null) {
-              , vetting score {{ b.score }}
-            }
+            {{ b.score === null ? b.state : b.state + ', vetting score ' + b.score }}
           </h2>
           <div class="step" [class.pass]="b.state === 'registered'" [class.hold]="b.state === 'in review'">
             @switch (b.state) {

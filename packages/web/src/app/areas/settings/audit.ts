@@ -26,8 +26,8 @@ import { SessionFacade } from '../../state/session.facade';
       <tbody>
         @for (e of rows.rows(); track e.id) {
           <tr>
-            <td class="soft">{{ e.at | moment }}</td>
-            <td>{{ e.actor }}</td>
+            <td class="soft fixed">{{ e.at | moment }}</td>
+            <td class="fixed">{{ e.actor }}</td>
             <td class="strong">
               {{ e.action }} <span class="soft small">{{ e.objectKind }}</span>
             </td>
@@ -55,6 +55,12 @@ import { SessionFacade } from '../../state/session.facade';
       height: auto !important;
       padding-block: 6px !important;
       overflow-wrap: anywhere;
+    }
+    td.fixed {
+      white-space: nowrap;
+    }
+    del {
+      margin: 0 4px;
     }
   `,
 })
