@@ -6,6 +6,9 @@ import type {
   Offer,
   OutgoingText,
   OutsideEvent,
+  PortFiling,
+  Portability,
+  RecordAnswer,
   SimulatedPast,
 } from './shapes.js';
 
@@ -24,7 +27,21 @@ export interface Registrar {
   openAccount(key: string, legalName: string): Promise<void>;
   submitBrand(key: string, filing: BrandFiling): Promise<void>;
   submitCampaign(key: string, filing: CampaignFiling): Promise<void>;
-  assignNumber(key: string, e164: string, campaignKey: string): Promise<void>;
+  /** `prepared`: the assignment was filed ahead, while the number was still on its way. */
+  assignNumber(key: string, e164: string, campaignKey: string, prepared: boolean): Promise<void>;
+}
+
+/** Speaks for the losing carriers. Answers to submissions come later by the feed. All but the questions idempotent by key. */
+export interface PortBureau {
+  /** The kind of each line, who has it, and whether we serve its rate centre. */
+  portability(e164s: readonly string[]): Promise<Portability[]>;
+  /** The losing carrier's record of the account these numbers are on; null where it hands none out. */
+  record(e164s: readonly string[]): Promise<RecordAnswer | null>;
+  submit(key: string, filing: PortFiling): Promise<void>;
+  /** Asks for another FOC date, `YYYY-MM-DD`. */
+  moveDate(key: string, portKey: string, day: string): Promise<void>;
+  cancel(key: string, portKey: string): Promise<void>;
+  snapBack(key: string, portKey: string): Promise<void>;
 }
 
 /** Tells what a line is. Costs, and allows a permitted pace. */
@@ -54,6 +71,7 @@ export interface Simulation {
 export interface Gateways {
   exchange: NumberExchange;
   registrar: Registrar;
+  bureau: PortBureau;
   lines: LineInformation;
   network: MessageNetwork;
   feed: OutsideFeed;

@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { GatewayBusy, GatewayDown, GatewayRefused, type Gateways } from './gateways.js';
-import { ClockAnswer, Feed, LineAnswer, Offer } from './shapes.js';
+import { ClockAnswer, Feed, LineAnswer, Offer, Portability, RecordAnswer } from './shapes.js';
 
 /** Where each outside service answers; every one may live elsewhere. */
 export interface GatewayAddresses {
   exchange: string;
   registrar: string;
+  bureau: string;
   lines: string;
   network: string;
   feed: string;
@@ -18,6 +19,7 @@ export function allAt(base: string, simulated = true): GatewayAddresses {
   return {
     exchange: base,
     registrar: base,
+    bureau: base,
     lines: base,
     network: base,
     feed: base,
@@ -75,8 +77,21 @@ export function httpGateways(at: GatewayAddresses): Gateways {
       submitBrand: (key, filing) => done(call(Accepted, 'POST', `${at.registrar}/registrar/brands`, { key, filing })),
       submitCampaign: (key, filing) =>
         done(call(Accepted, 'POST', `${at.registrar}/registrar/campaigns`, { key, filing })),
-      assignNumber: (key, e164, campaignKey) =>
-        done(call(Accepted, 'POST', `${at.registrar}/registrar/assignments`, { key, e164, campaignKey })),
+      assignNumber: (key, e164, campaignKey, prepared) =>
+        done(call(Accepted, 'POST', `${at.registrar}/registrar/assignments`, { key, e164, campaignKey, prepared })),
+    },
+    bureau: {
+      portability: (e164s) => call(z.array(Portability), 'POST', `${at.bureau}/bureau/portability`, { numbers: e164s }),
+      record: async (e164s) =>
+        (
+          await call(z.object({ record: RecordAnswer.nullable() }), 'POST', `${at.bureau}/bureau/records`, {
+            numbers: e164s,
+          })
+        ).record,
+      submit: (key, filing) => done(call(Accepted, 'POST', `${at.bureau}/bureau/ports`, { key, filing })),
+      moveDate: (key, portKey, day) => done(call(Accepted, 'POST', `${at.bureau}/bureau/dates`, { key, portKey, day })),
+      cancel: (key, portKey) => done(call(Accepted, 'POST', `${at.bureau}/bureau/cancellations`, { key, portKey })),
+      snapBack: (key, portKey) => done(call(Accepted, 'POST', `${at.bureau}/bureau/returns`, { key, portKey })),
     },
     lines: { lookup: (e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { e164 }) },
     network: { send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)) },

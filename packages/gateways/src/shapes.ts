@@ -69,6 +69,52 @@ export const OutgoingText = z.object({
 });
 export type OutgoingText = z.infer<typeof OutgoingText>;
 
+/** Whether a number can be ported to us, and what it is. */
+export const Portability = z.object({
+  e164: z.string(),
+  kind: z.enum(['wireless', 'landline', 'toll-free']),
+  losingCarrier: z.string(),
+  portable: z.boolean(),
+  whyNot: z.string(),
+});
+export type Portability = z.infer<typeof Portability>;
+
+/** The losing carrier's record of an account (CSR). */
+export const RecordAnswer = z.object({
+  accountNumber: z.string(),
+  holderName: z.string(),
+  tradingAs: z.string(),
+  street: z.string(),
+  unit: z.string(),
+  city: z.string(),
+  state: z.string(),
+  postalCode: z.string(),
+  billingNumber: z.string(),
+  numbers: z.array(z.object({ e164: z.string(), active: z.boolean() })),
+  freeze: z.boolean(),
+  pendingOrder: z.string(),
+});
+export type RecordAnswer = z.infer<typeof RecordAnswer>;
+
+/** A port request as it goes to the port bureau. Days are `YYYY-MM-DD`. */
+export const PortFiling = z.object({
+  numbers: z.array(z.string()),
+  accountNumber: z.string(),
+  pin: z.string(),
+  holderName: z.string(),
+  authorisedName: z.string(),
+  street: z.string(),
+  unit: z.string(),
+  city: z.string(),
+  state: z.string(),
+  postalCode: z.string(),
+  billingNumber: z.string(),
+  newBillingNumber: z.string(),
+  responsibleOrganisation: z.string(),
+  letterSignedOn: z.string(),
+});
+export type PortFiling = z.infer<typeof PortFiling>;
+
 /** How a failed text failed; decides what the number learns from it (rules.md, reputation). */
 export const FailureClass = z.enum([
   'not-textable',
@@ -124,6 +170,25 @@ export const OutsideEvent = z.discriminatedUnion('kind', [
   z.object({
     seq: z.number(),
     at: z.number(),
+    kind: z.literal('port.rejected'),
+    key: z.string(),
+    reasons: z.array(Reason),
+  }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.accepted'), key: z.string(), focAt: z.number() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.date-moved'), key: z.string(), focAt: z.number() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('port.date-refused'),
+    key: z.string(),
+    reason: z.string(),
+  }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.cutting-over'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.completed'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.returned'), key: z.string() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
     kind: z.literal('text.delivered'),
     key: z.string(),
     carrier: z.string(),
@@ -157,6 +222,15 @@ export const Feed = z.object({ events: z.array(OutsideEvent), more: z.boolean() 
 export const ClockAnswer = z.object({ now: z.number(), nextDue: z.number().nullable() });
 export type ClockAnswer = z.infer<typeof ClockAnswer>;
 
+/** A record as the simulated losing carrier keeps it: with the PIN, which it never hands out. */
+export const KeptRecord = RecordAnswer.extend({
+  carrier: z.string(),
+  pin: z.string(),
+  /** Whether the carrier hands the record out when asked. */
+  answersRecords: z.boolean(),
+});
+export type KeptRecord = z.infer<typeof KeptRecord>;
+
 /** A generated past, told to the simulated outside. */
 export const SimulatedPast = z.object({
   sold: z.array(z.object({ e164: z.string(), key: z.string() })),
@@ -171,5 +245,6 @@ export const SimulatedPast = z.object({
       at: z.number(),
     }),
   ),
+  records: z.array(KeptRecord).default([]),
 });
 export type SimulatedPast = z.infer<typeof SimulatedPast>;

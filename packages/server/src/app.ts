@@ -6,7 +6,18 @@ import { Contacts, contactsRoutes, Intakes, Lookups } from './areas/contacts/ind
 import { confirmOptIns, consentRoutes, Ledger, Pages, Replies } from './areas/consent/index.js';
 import { dispatchRoutes, Drafts, GatePreview, Sending, Texts } from './areas/dispatch/index.js';
 import { Inbox, inboxRoutes } from './areas/inbox/index.js';
-import { Numbers, numbersRoutes } from './areas/numbers/index.js';
+import {
+  Landing,
+  NumberFees,
+  Numbers,
+  numbersRoutes,
+  Orders,
+  PortCalendar,
+  PortDesk,
+  PortFollowing,
+  portingRoutes,
+  Ties,
+} from './areas/numbers/index.js';
 import { Registration, registrationRoutes } from './areas/registration/index.js';
 import { Businesses, People, settingsRoutes } from './areas/settings/index.js';
 import { Today, todayRoutes } from './areas/today/index.js';
@@ -58,6 +69,10 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const businesses = new Businesses(p);
   const people = new People(p);
   const numbers = new Numbers(p, businesses);
+  const orders = new Orders(p, businesses, numbers);
+  const ties = new Ties(p, numbers);
+  const landing = new Landing(p, numbers, ties);
+  new NumberFees(p, businesses, numbers);
   const registration = new Registration(p, businesses);
   const contacts = new Contacts(p);
   const lookups = new Lookups(p, contacts, businesses);
@@ -79,6 +94,11 @@ export async function buildApp(config: Config, outside?: Gateways) {
     );
   });
   const texts = new Texts(p, businesses, numbers, contacts);
+  const ports = new PortDesk(p, businesses);
+  const portFollowing = new PortFollowing(p, businesses, numbers, landing, (r, numberId, since) =>
+    texts.seenOn(r, numberId, since),
+  );
+  const portCalendar = new PortCalendar(p, businesses);
   const drafts = new Drafts(p);
   const preview = new GatePreview(p, businesses, numbers, texts);
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
@@ -87,7 +107,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   const inbox = new Inbox(p, numbers, contacts, texts, replies, people);
   const watch = new Watch(p);
-  const today = new Today(p, businesses, numbers, registration, watch);
+  const today = new Today(p, businesses, numbers, portFollowing, registration, watch);
   // What may lift a hold wakes the dispatches that wait for it.
   const wake = (businessId: string): void =>
     void db
@@ -100,7 +120,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const router = apiRouter();
   settingsRoutes(router, p, businesses, people);
   todayRoutes(router, today);
-  numbersRoutes(router, p, numbers);
+  numbersRoutes(router, p, numbers, orders, ties);
+  portingRoutes(router, ports, portFollowing, portCalendar);
   registrationRoutes(router, registration);
   contactsRoutes(router, p, contacts, intakes, lookups);
   consentRoutes(router, p, ledger, pages, replies);
@@ -115,6 +136,12 @@ export async function buildApp(config: Config, outside?: Gateways) {
     businesses,
     people,
     numbers,
+    orders,
+    ties,
+    landing,
+    ports,
+    portFollowing,
+    portCalendar,
     registration,
     contacts,
     intakes,

@@ -53,7 +53,7 @@ describe('the stand-ins', () => {
     return (await g.feed.after(0, 1000)).events;
   };
   const assign = async (e164: string): Promise<void> => {
-    await g.registrar.assignNumber(`a-${e164}`, e164, 'c1');
+    await g.registrar.assignNumber(`a-${e164}`, e164, 'c1', false);
     await forward(DAY);
   };
 
@@ -121,6 +121,7 @@ describe('the stand-ins', () => {
       assigned: [],
       lines: [{ e164: '+12125550199', lineType: 'landline', carrier: 'Harth Telephone', reachable: true }],
       handset: [],
+      records: [],
     });
     await g.network.send({ key: 't2', from: '+15515550101', to: '+12125550199', text: 'Hello', segments: 1 });
     const events = await forward(DAY);

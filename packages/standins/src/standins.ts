@@ -6,6 +6,7 @@ import Router from '@koa/router';
 import { SimulatedPast } from '@long-gate/gateways';
 import Koa from 'koa';
 import { z } from 'zod';
+import { addBureau } from './bureau/bureau.js';
 import { addExchange } from './exchange/exchange.js';
 import { addHandset } from './handset/handset.js';
 import { addLines } from './lines/lines.js';
@@ -41,6 +42,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   const router = new Router();
   addExchange(router, outside);
   addRegistrar(router, outside);
+  addBureau(router, outside);
   addLines(router, outside);
   addNetwork(router, outside);
   addHandset(router, outside);

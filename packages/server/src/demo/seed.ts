@@ -38,7 +38,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         w,
         random: new Seeded('quillmere'),
         start,
-        past: { sold: [], assigned: [], lines: [], handset: [] },
+        past: { sold: [], assigned: [], lines: [], handset: [], records: [] },
       };
       const users: string[] = [];
       for (const [i, person] of PEOPLE.entries()) {

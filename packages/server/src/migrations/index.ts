@@ -1,5 +1,6 @@
 import { FIRST } from './m0001-first.js';
 import { OWN_MOBILE } from './m0002-own-mobile.js';
+import { PORTING } from './m0004-porting.js';
 import { WOKEN_JOBS } from './m0003-woken-jobs.js';
 
 /** All steps, in order. A step that has landed is never changed. */
@@ -7,4 +8,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0001-first', statements: FIRST },
   { name: '0002-own-mobile', statements: OWN_MOBILE },
   { name: '0003-woken-jobs', statements: WOKEN_JOBS },
+  { name: '0004-porting', statements: PORTING },
 ];

@@ -24,19 +24,26 @@ export class Vault {
   }
 
   seal(plain: string): string {
-    if (plain === '') return '';
+    return plain === '' ? '' : this.sealBytes(Buffer.from(plain, 'utf8')).toString('base64');
+  }
+
+  /** 12 bytes of nonce, 16 of tag, then the body. */
+  sealBytes(plain: Buffer): Buffer {
     const iv = randomBytes(12);
     const cipher = createCipheriv('aes-256-gcm', this.key, iv);
-    const body = Buffer.concat([cipher.update(plain, 'utf8'), cipher.final()]);
-    return Buffer.concat([iv, cipher.getAuthTag(), body]).toString('base64');
+    const body = Buffer.concat([cipher.update(plain), cipher.final()]);
+    return Buffer.concat([iv, cipher.getAuthTag(), body]);
   }
 
   /** @throws Error when the text was tampered with or sealed under another key. */
   unseal(sealed: string): string {
-    if (sealed === '') return '';
-    const raw = Buffer.from(sealed, 'base64');
+    return sealed === '' ? '' : this.unsealBytes(Buffer.from(sealed, 'base64')).toString('utf8');
+  }
+
+  /** @throws Error when the bytes were tampered with or sealed under another key. */
+  unsealBytes(raw: Buffer): Buffer {
     const decipher = createDecipheriv('aes-256-gcm', this.key, raw.subarray(0, 12));
     decipher.setAuthTag(raw.subarray(12, 28));
-    return Buffer.concat([decipher.update(raw.subarray(28)), decipher.final()]).toString('utf8');
+    return Buffer.concat([decipher.update(raw.subarray(28)), decipher.final()]);
   }
 }

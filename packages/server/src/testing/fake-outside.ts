@@ -1,4 +1,5 @@
-import type { Gateways, OutgoingText, OutsideEvent } from '@long-gate/gateways';
+import type { PortKind } from '@long-gate/core';
+import type { Gateways, OutgoingText, OutsideEvent, PortFiling, RecordAnswer } from '@long-gate/gateways';
 
 /** An outside in memory for the server's own specs: it records what it is asked and tells what it is given to tell. */
 export class FakeOutside implements Gateways {
@@ -20,6 +21,26 @@ export class FakeOutside implements Gateways {
     submitBrand: () => Promise.resolve(),
     submitCampaign: () => Promise.resolve(),
     assignNumber: () => Promise.resolve(),
+  };
+  readonly filings: { key: string; filing: PortFiling }[] = [];
+  readonly cancelled: string[] = [];
+  record: RecordAnswer | null = null;
+  bureau = {
+    portability: (e164s: readonly string[]) =>
+      Promise.resolve(
+        e164s.map((e164) => ({
+          e164,
+          kind: 'landline' as PortKind,
+          losingCarrier: 'Harth Telephone',
+          portable: true,
+          whyNot: '',
+        })),
+      ),
+    record: () => Promise.resolve(this.record),
+    submit: (key: string, filing: PortFiling) => Promise.resolve(void this.filings.push({ key, filing })),
+    moveDate: () => Promise.resolve(),
+    cancel: (_key: string, portKey: string) => Promise.resolve(void this.cancelled.push(portKey)),
+    snapBack: () => Promise.resolve(),
   };
   lines = {
     lookup: (e164: string) =>

@@ -40,13 +40,20 @@ export function addRegistrar(router: Router, outside: Outside): void {
     return store.tell({ at, kind: 'campaign.registered', key: b.key });
   });
 
-  accept(
-    '/registrar/assignments',
-    z.object({ key: z.string(), e164: z.string(), campaignKey: z.string() }),
-    'assignment',
-    HOUR,
-    20 * HOUR,
-  );
+  router.post('/registrar/assignments', async (ctx) => {
+    const body = z
+      .object({ key: z.string(), e164: z.string(), campaignKey: z.string(), prepared: z.boolean().default(false) })
+      .parse(ctx.request.body);
+    await store.write(async () => {
+      if (!(await store.remember(body.key, 'assignment', outside.now(), body))) return;
+      // What was filed ahead of a port only waits for the number to arrive.
+      const at = body.prepared
+        ? wait('assignment', body.key, 5 * MINUTE, 40 * MINUTE)
+        : wait('assignment', body.key, HOUR, 20 * HOUR);
+      await store.schedule(at, 'assignment', body);
+    });
+    ctx.body = { accepted: true };
+  });
   outside.onDue<{ key: string; e164: string; campaignKey: string }>('assignment', async (b, at) => {
     await store.run(
       'INSERT INTO assigned (e164, campaign_key) VALUES ($1, $2) ON CONFLICT (e164) DO UPDATE SET campaign_key = $2',

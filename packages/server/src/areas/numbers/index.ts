@@ -1,2 +1,7 @@
+export { NumberFees } from './fees.js';
+export { Landing } from './landing.js';
 export { Numbers, type Sender } from './numbers.js';
+export { Orders } from './orders.js';
+export { Ties } from './ties.js';
 export { numbersRoutes } from './routes.js';
+export { PortCalendar, PortDesk, PortFollowing, portingRoutes } from './porting/index.js';

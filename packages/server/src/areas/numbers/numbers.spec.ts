@@ -14,8 +14,8 @@ describe('numbers, registration and money', () => {
   it('buys once for one key, charges first, and turns active when the exchange says so', async () => {
     const before = await balance();
     const [a, b] = await Promise.all([
-      o.app.numbers.order(o.admin, o.business, OFFER.e164, 'Desk', 'key-1'),
-      o.app.numbers.order(o.admin, o.business, OFFER.e164, 'Desk', 'key-1'),
+      o.app.orders.order(o.admin, o.business, OFFER.e164, 'Desk', 'key-1'),
+      o.app.orders.order(o.admin, o.business, OFFER.e164, 'Desk', 'key-1'),
     ]);
     expect(a.id).toBe(b.id);
     expect(before - (await balance())).toBe(2_300_000);
@@ -29,7 +29,7 @@ describe('numbers, registration and money', () => {
 
   it('gives the money back when the order fails, once', async () => {
     const before = await balance();
-    const n = await o.app.numbers.order(o.admin, o.business, OFFER.e164, '', 'key-1');
+    const n = await o.app.orders.order(o.admin, o.business, OFFER.e164, '', 'key-1');
     for (let i = 0; i < 2; i++)
       await o.hear({ kind: 'order.failed', key: n.id, e164: OFFER.e164, reason: 'Somebody was faster.' });
     expect(await balance()).toBe(before);
@@ -40,18 +40,18 @@ describe('numbers, registration and money', () => {
 
   it('refuses to buy without money or an open account, and says what is missing', async () => {
     await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = 2000000'));
-    await expectAsync(o.app.numbers.order(o.admin, o.business, OFFER.e164, '', 'k')).toBeRejectedWithError(
+    await expectAsync(o.app.orders.order(o.admin, o.business, OFFER.e164, '', 'k')).toBeRejectedWithError(
       /0\.30 is missing\. Top up first/,
     );
     await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'provisional'`));
-    await expectAsync(o.app.numbers.order(o.admin, o.business, OFFER.e164, '', 'k')).toBeRejectedWithError(
+    await expectAsync(o.app.orders.order(o.admin, o.business, OFFER.e164, '', 'k')).toBeRejectedWithError(
       /bought once it is open/,
     );
     expect((await o.app.numbers.list(o.app.platform.db, o.business)).length).toBe(1);
   });
 
   it('takes the monthly fee on its day, pauses a number it cannot take it for, and wakes it after a top-up', async () => {
-    const n = await o.app.numbers.order(o.admin, o.business, OFFER.e164, '', 'key-1');
+    const n = await o.app.orders.order(o.admin, o.business, OFFER.e164, '', 'key-1');
     await o.hear({ kind: 'order.filled', key: n.id, e164: OFFER.e164 });
     const state = async (): Promise<string> => (await o.app.numbers.get(o.app.platform.db, o.business, n.id)).state;
     const before = await balance();
@@ -93,11 +93,11 @@ describe('numbers, registration and money', () => {
 
   it('ties a number only to a registered campaign, and clears it when the networks confirm', async () => {
     const draft = await o.app.registration.addCampaign(o.admin, o.business, 'Draft', 'marketing');
-    await o.app.numbers.tie(o.admin, o.business, o.number, null);
-    await expectAsync(o.app.numbers.tie(o.admin, o.business, o.number, draft.id)).toBeRejectedWithError(
+    await o.app.ties.tie(o.admin, o.business, o.number, null);
+    await expectAsync(o.app.ties.tie(o.admin, o.business, o.number, draft.id)).toBeRejectedWithError(
       /once the campaign is registered/,
     );
-    const tied = await o.app.numbers.tie(o.admin, o.business, o.number, o.campaign);
+    const tied = await o.app.ties.tie(o.admin, o.business, o.number, o.campaign);
     expect([tied.tieState, tied.clearance]).toEqual(['attaching', 'registration-pending']);
     const key =
       (await o.app.platform.db.one<{ key: string }>(`SELECT key FROM outbox WHERE kind = 'number.assign'`))?.key ?? '';

@@ -4,10 +4,12 @@ import { areaCode, neighboursOf } from '@long-gate/core';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Numbers } from './numbers.js';
+import type { Orders } from './orders.js';
+import type { Ties } from './ties.js';
 
 const STATE_NAMES = new Intl.DisplayNames(['en'], { type: 'region' });
 
-export function numbersRoutes(router: Router, p: Platform, numbers: Numbers): void {
+export function numbersRoutes(router: Router, p: Platform, numbers: Numbers, orders: Orders, ties: Ties): void {
   serve(router, api.listNumbers, async ({ params }) => ({ items: await numbers.list(p.db, params.businessId) }));
   serve(router, api.getNumber, ({ params }) => numbers.get(p.db, params.businessId, params.id));
   serve(router, api.searchNumbers, async ({ query }) => {
@@ -26,12 +28,12 @@ export function numbersRoutes(router: Router, p: Platform, numbers: Numbers): vo
     };
   });
   serve(router, api.orderNumber, ({ params, body, person, key }) =>
-    numbers.order(person, params.businessId, body.e164, body.label, key),
+    orders.order(person, params.businessId, body.e164, body.label, key),
   );
   serve(router, api.editNumber, ({ params, body, person, seenVersion }) =>
     numbers.edit(person, params.businessId, params.id, seenVersion, body),
   );
   serve(router, api.tieNumber, ({ params, body, person }) =>
-    numbers.tie(person, params.businessId, params.id, body.campaignId),
+    ties.tie(person, params.businessId, params.id, body.campaignId),
   );
 }

@@ -2,7 +2,7 @@ import type { Matter } from '@long-gate/contracts';
 import { formatAmount, formatPhone, DOLLAR } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Numbers } from '../numbers/index.js';
+import type { Numbers, PortFollowing } from '../numbers/index.js';
 import type { Registration } from '../registration/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Watch } from '../watch/index.js';
@@ -19,6 +19,7 @@ export class Today {
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
+    private readonly ports: PortFollowing,
     private readonly registration: Registration,
     private readonly watch: Watch,
   ) {}
@@ -28,6 +29,7 @@ export class Today {
       await Promise.all([
         this.account(businessId),
         this.ofNumbers(businessId),
+        this.ofPorts(businessId),
         this.ofRegistration(businessId),
         this.ofContacts(businessId),
         this.ofConsent(businessId),
@@ -149,6 +151,59 @@ export class Today {
           `numbers?open=${n.id}`,
         ),
       );
+  }
+
+  private async ofPorts(id: string): Promise<Matter[]> {
+    return (await this.ports.matters(id)).map(({ port, what }) => {
+      const which =
+        port.numbers.length === 1 ? formatPhone(port.numbers[0]?.e164 ?? '') : `${port.numbers.length} numbers`;
+      const { row } = port;
+      const link = `numbers/ports/${row.id}`;
+      switch (what) {
+        case 'rejected':
+          return this.matter(
+            'numbers',
+            'stop',
+            `The port of ${which} was rejected`,
+            'The reasons stand beside the fields they speak of. Mend and resubmit.',
+            link,
+          );
+        case 'late':
+          return this.matter(
+            'numbers',
+            'stop',
+            `${row.losing_carrier} is late with the port of ${which}`,
+            'The answer takes longer than the rule allows. Ask the port bureau.',
+            link,
+          );
+        case 'foc near':
+          return this.matter(
+            'numbers',
+            'hold',
+            `${which} changes over soon`,
+            'Keep the old service running; the runbook says what is tested on the day.',
+            link,
+            1,
+            row.foc_at,
+          );
+        case 'unprepared':
+          return this.matter(
+            'numbers',
+            'hold',
+            `Prepare the landing of ${which}`,
+            'Without a campaign it cannot send on the day it lands.',
+            link,
+          );
+        case 'tests':
+          return this.matter(
+            'numbers',
+            'note',
+            `Test ${which}, just landed`,
+            'A text in, a text out and a call: then the old service may end.',
+            link,
+          );
+      }
+    });
   }
 
   private async ofRegistration(id: string): Promise<Matter[]> {

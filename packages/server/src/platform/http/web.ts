@@ -69,7 +69,11 @@ export function buildWeb(p: Platform, people: People, api: Router): Koa {
     ),
   );
   koa.use(limit('public', 60, (path_) => path_.startsWith(`${PREFIX}/public/`)));
-  koa.use(bodyParser({ enableTypes: ['json'], jsonLimit: '4mb', parsedMethods: ['POST', 'PUT', 'PATCH', 'DELETE'] }));
+  const parser = (jsonLimit: string): Koa.Middleware =>
+    bodyParser({ enableTypes: ['json'], jsonLimit, parsedMethods: ['POST', 'PUT', 'PATCH', 'DELETE'] });
+  // A document of 10 MB, in base64, and room for a larger one to be refused in words.
+  const [small, large] = [parser('4mb'), parser('24mb')];
+  koa.use((ctx, next) => (ctx.path.endsWith('/documents') ? large : small)(ctx, next) as Promise<unknown>);
   koa.use(sessions((token) => people.bySession(token)));
   api.get('/live', liveStream(p));
   api.get('/openapi.json', (ctx) => {

@@ -1,0 +1,89 @@
+import { DEFAULT_PRICES } from '@long-gate/core';
+import { record, SYSTEM } from '../../platform/audit.js';
+import type { Writer } from '../../platform/db.js';
+import { idFrom } from '../../platform/ids.js';
+import type { Platform } from '../../platform/platform.js';
+import { MONTH_MS, type NumberRow } from './number-row.js';
+import type { Numbers } from './numbers.js';
+import type { Ties } from './ties.js';
+
+export interface Arrival {
+  businessId: string;
+  e164: string;
+  kind: 'local' | 'toll-free';
+  source: 'ported';
+  label: string;
+  campaignId: string | null;
+  /** What it comes from, such as the port request: the same arrival is one number, however often it is told. */
+  from: string;
+}
+
+/** Numbers that come into the inventory by themselves, and those that leave it. */
+export class Landing {
+  constructor(
+    private readonly p: Platform,
+    private readonly numbers: Numbers,
+    private readonly ties: Ties,
+  ) {}
+
+  /** Puts a number into the inventory, active, its first month paid already, and files its registration. */
+  async land(w: Writer, a: Arrival): Promise<string> {
+    const id = idFrom('num', a.from, a.e164);
+    if (await w.one('SELECT id FROM number WHERE id = $1', [id])) return id;
+    const now = this.p.clock.now();
+    await w.run(
+      `INSERT INTO number (id, business_id, e164, label, kind, capabilities, source, state, monthly, ordered_at, active_at, next_fee_at) VALUES ($1,$2,$3,$4,$5,$6,$7,'active',$8,$9,$9,$10)`,
+      [
+        id,
+        a.businessId,
+        a.e164,
+        a.label,
+        a.kind,
+        '["send","receive","pictures","voice"]',
+        a.source,
+        a.kind === 'toll-free' ? DEFAULT_PRICES.tollFreeMonthly : DEFAULT_PRICES.localMonthly,
+        now,
+        now + MONTH_MS,
+      ],
+    );
+    await this.p.jobs.add(w, {
+      kind: 'number.fee',
+      businessId: a.businessId,
+      payload: { numberId: id },
+      at: now + MONTH_MS,
+      key: `fee:${id}`,
+    });
+    const missing = await this.ties.fileLanded(w, { id, e164: a.e164, businessId: a.businessId }, a.campaignId);
+    await w.run('UPDATE number SET note = $2 WHERE id = $1', [id, missing]);
+    await record(w, this.p.clock, {
+      businessId: a.businessId,
+      actor: SYSTEM,
+      action: missing ? 'number landed' : 'number landed, registration filed',
+      objectKind: 'number',
+      objectId: id,
+      after: { state: 'active', source: a.source, ...(missing ? { missing } : {}) },
+    });
+    this.numbers.changed(w, a.businessId, id);
+    return id;
+  }
+
+  /** A number is ours no more. Its history, messages and consents stay. */
+  async leave(w: Writer, id: string, why: string): Promise<void> {
+    const row = await w.one<NumberRow>(`SELECT * FROM number WHERE id = $1 AND state IN ('active','paused')`, [id]);
+    if (!row) return;
+    await w.run(
+      `UPDATE number SET state = 'released', note = $2, campaign_id = NULL, tie_state = 'none', next_fee_at = NULL, version = version + 1 WHERE id = $1`,
+      [id, why],
+    );
+    await record(w, this.p.clock, {
+      businessId: row.business_id,
+      actor: SYSTEM,
+      action: why,
+      objectKind: 'number',
+      objectId: id,
+      before: { state: row.state },
+      after: { state: 'released' },
+    });
+    this.numbers.changed(w, row.business_id, id);
+  }
+}

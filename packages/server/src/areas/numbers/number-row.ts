@@ -1,0 +1,159 @@
+import type { NumberView } from '@long-gate/contracts';
+import {
+  DEFAULT_HOURS,
+  judge,
+  REASONS,
+  type Clearance,
+  type LegalForm,
+  type MessageFacts,
+  type Subject,
+} from '@long-gate/core';
+
+export interface NumberRow {
+  id: string;
+  business_id: string;
+  e164: string;
+  label: string;
+  description: string;
+  kind: string;
+  capabilities: string;
+  source: string;
+  state: NumberView['state'];
+  note: string;
+  setup: number;
+  monthly: number;
+  campaign_id: string | null;
+  tie_state: NumberView['tieState'];
+  ordered_at: number;
+  active_at: number | null;
+  version: number;
+  campaign_name: string | null;
+  campaign_state: string | null;
+  campaign_body: string | null;
+  form: LegalForm | null;
+  score: number | null;
+  account_state: string;
+  texts_off: number;
+}
+
+export const SELECT = `SELECT n.*, c.name AS campaign_name, c.state AS campaign_state, c.body AS campaign_body, r.score, json_extract(r.body, '$.form') AS form, b.account_state, b.texts_off
+  FROM number n JOIN business b ON b.id = n.business_id LEFT JOIN campaign c ON c.id = n.campaign_id LEFT JOIN brand r ON r.business_id = n.business_id`;
+export const MONTH_MS = 30 * 86_400_000;
+
+/** A number as the inventory shows it, judged by itself at a moment. */
+export function showNumber(row: NumberRow, at: number): NumberView {
+  const clearance = clearanceOf(row);
+  const verdict = judge(
+    NOBODY,
+    { ...ABOUT_NUMBER, accountState: gateAccount(row.account_state), textsOff: row.texts_off === 1, clearance },
+    { ...NUMBER_RULES, at: at },
+    { balance: 1, dailySegments: 1 },
+  );
+  const reason = verdict.post === 7 && verdict.reason ? REASONS[verdict.reason] : null;
+  return {
+    id: row.id,
+    e164: row.e164,
+    label: row.label,
+    description: row.description,
+    kind: row.kind,
+    capabilities: JSON.parse(row.capabilities) as string[],
+    source: row.source,
+    state: row.state,
+    note: row.note,
+    monthly: row.monthly,
+    campaignId: row.campaign_id,
+    campaignName: row.campaign_name,
+    campaignState: row.campaign_state,
+    tieState: row.tie_state,
+    clearance,
+    orderedAt: row.ordered_at,
+    activeAt: row.active_at,
+    version: row.version,
+    // A number by itself has no recipient: only the country and its own clearance are asked.
+    answers: verdict.answers.map((a) => ([2, 7].includes(a.post) ? a : { post: a.post, result: 'not asked' as const })),
+    deciding: reason ? { result: verdict.result, why: reason.why, lift: reason.lift } : null,
+    nextStep: nextStep(row, clearance),
+  };
+}
+
+const NOBODY: Subject = {
+  wellFormed: true,
+  country: 'US',
+  zones: '',
+  states: '',
+  lookedUp: true,
+  textable: 'yes',
+  reachable: true,
+  trouble: 'none',
+  faultsInReview: false,
+  suppressed: false,
+  wishInReview: false,
+  consent: { conversational: 'granted', informational: 'granted', promotional: 'granted' },
+  conversationUntil: null,
+  carrierKind: 'A',
+  promotionalCapUntil: null,
+  firstText: false,
+  stopLineDue: false,
+  fieldEmpty: false,
+};
+const ABOUT_NUMBER = {
+  kind: 'dispatch',
+  purpose: 'conversational',
+  transactional: false,
+  namesSender: true,
+  showsStop: true,
+  contentBlocked: false,
+  segments: 0,
+} as const;
+const NUMBER_RULES = { hours: DEFAULT_HOURS, openCountries: ['US'], transactionalAnyHour: true, segmentPrice: 0 };
+
+export function gateAccount(state: string): MessageFacts['accountState'] {
+  return state === 'in review' ? 'provisional' : (state as MessageFacts['accountState']);
+}
+
+export function clearanceOf(row: Pick<NumberRow, 'state' | 'campaign_id' | 'campaign_state' | 'tie_state'>): Clearance {
+  if (row.state !== 'active') return 'number-not-active';
+  if (row.campaign_id === null) return 'number-not-tied';
+  if (row.campaign_state === 'declined') return 'registration-declined';
+  return row.campaign_state === 'registered' && row.tie_state === 'attached' ? 'cleared' : 'registration-pending';
+}
+
+function nextStep(row: NumberRow, clearance: Clearance): NumberView['nextStep'] {
+  if (row.state === 'failed')
+    return { title: 'Choose another number.', why: `${row.note} The money is back on the balance.`, action: 'acquire' };
+  if (row.state === 'ordered')
+    return {
+      title: 'Wait for the exchange.',
+      why: 'Provisioning takes less than a minute; this page changes by itself.',
+      action: 'wait',
+    };
+  if (row.state === 'paused') return { title: 'Top up the balance.', why: row.note, action: 'account' };
+  if (row.account_state !== 'open')
+    return {
+      title: 'Open the account.',
+      why: `The account is ${row.account_state}; nothing is sent until it is open.`,
+      action: 'account',
+    };
+  switch (clearance) {
+    case 'number-not-tied':
+      return {
+        title: 'Tie it to a campaign.',
+        why: 'The networks refuse texts from a number in no registered campaign.',
+        action: 'tie',
+      };
+    case 'registration-pending':
+      return {
+        title: 'Wait for the networks.',
+        why: `They confirm ${row.campaign_name ?? 'the campaign'} for this number in about a day.`,
+        action: 'wait',
+      };
+    case 'registration-declined':
+      return {
+        title: 'Mend the campaign.',
+        why: 'The registrar declined it; its reasons stand beside the words.',
+        action: 'register',
+      };
+    default:
+      return { title: 'Nothing to do.', why: 'This number is cleared to send.', action: 'none' };
+  }
+}

@@ -1,0 +1,519 @@
+import { createHash, randomBytes } from 'node:crypto';
+import type { PortView } from '@long-gate/contracts';
+import { formatPhone, isEditable, parsePhone, PHONE_REFUSALS, type PortFacts } from '@long-gate/core';
+import type { Portability } from '@long-gate/gateways';
+import { CONTACT, record, type Actor } from '../../../platform/audit.js';
+import type { Reader, Writer } from '../../../platform/db.js';
+import { Documents } from '../../../platform/documents.js';
+import { idFrom } from '../../../platform/ids.js';
+import type { Platform } from '../../../platform/platform.js';
+import { conflict, expectVersion, notFound, refused } from '../../../platform/problem.js';
+import type { Businesses } from '../../settings/index.js';
+import { letterParagraphs, letterPdf, type LetterText } from './port-letter.js';
+import { portDay, readPort, storedFacts, withNumbers, type KeptLetter, type Port, type PortRow } from './port-row.js';
+import { mask, showPort, type LinkState } from './port-view.js';
+
+const LINK_MS = 14 * 86_400_000;
+const hash = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+/** Where port requests are prepared: numbers tested, facts written, the letter signed, the bill kept. */
+export class PortDesk {
+  private readonly documents: Documents;
+
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+  ) {
+    this.documents = new Documents(p.vault, p.clock);
+  }
+
+  async list(businessId: string, open: boolean): Promise<PortView[]> {
+    const rows = await this.p.db.all<PortRow>('SELECT * FROM port WHERE business_id = $1 ORDER BY begun_at DESC, id', [
+      businessId,
+    ]);
+    return Promise.all(rows.map(async (row) => this.show(await withNumbers(this.p.db, this.p.vault, row), open)));
+  }
+
+  async get(businessId: string, id: string, open: boolean): Promise<PortView> {
+    return this.show(await readPort(this.p.db, this.p.vault, businessId, id), open);
+  }
+
+  private async show(port: Port, open: boolean): Promise<PortView> {
+    const documents = await this.documents.of(this.p.db, this.owner(port.row));
+    const link = await this.p.db.one<LinkState>(
+      `SELECT expires_at, used_at FROM signing_link WHERE object_kind = 'port' AND object_id = $1 AND ended = 0`,
+      [port.row.id],
+    );
+    return showPort(port, this.p.clock.now(), documents, link, open);
+  }
+
+  private owner(row: Pick<PortRow, 'id' | 'business_id'>): {
+    businessId: string;
+    objectKind: string;
+    objectId: string;
+  } {
+    return { businessId: row.business_id, objectKind: 'port', objectId: row.id };
+  }
+
+  /**
+   * Begins requests for numbers as somebody pasted them: each is looked up and tested, and they are grouped by losing
+   * carrier, since a request goes to one carrier and one account. Once for one key.
+   */
+  async begin(
+    actor: Actor,
+    businessId: string,
+    text: string,
+    key: string,
+  ): Promise<{ ids: string[]; refused: { raw: string; why: string }[] }> {
+    const { e164s, refused: no } = this.read(text);
+    const tested = e164s.length > 0 ? await this.p.gateways.bureau.portability(e164s) : [];
+    const ids: string[] = [];
+    await this.p.db.write(async (w) => {
+      const business = await this.businesses.row(w, businessId);
+      const free: Portability[] = [];
+      for (const t of tested) {
+        const why = await this.whyTaken(w, t.e164, businessId, key, t.losingCarrier);
+        if (why) no.push({ raw: formatPhone(t.e164), why });
+        else free.push(t);
+      }
+      for (const carrier of new Set(free.map((t) => t.losingCarrier))) {
+        const group = free.filter((t) => t.losingCarrier === carrier);
+        const id = idFrom('prt', businessId, key, carrier);
+        ids.push(id);
+        if (await w.one('SELECT id FROM port WHERE id = $1', [id])) continue;
+        const facts: PortFacts = {
+          accountNumber: '',
+          pin: '',
+          pinExpires: '',
+          holderKind: 'business',
+          holderName: business.legal_name,
+          authorisedName: business.contact_name,
+          street: business.street,
+          unit: '',
+          city: business.city,
+          state: business.state,
+          postalCode: business.postal_code,
+          billingNumber: group.some((n) => n.kind !== 'wireless') ? (group[0]?.e164 ?? '') : '',
+          linesStay: false,
+          newBillingNumber: '',
+          responsibleOrganisation: '',
+          oldServiceEnds: '',
+        };
+        const stored = storedFacts(this.p.vault, facts);
+        await w.run(
+          'INSERT INTO port (id, business_id, losing_carrier, facts, secrets, begun_at) VALUES ($1,$2,$3,$4,$5,$6)',
+          [id, businessId, carrier, stored.facts, stored.secrets, this.p.clock.now()],
+        );
+        for (const n of group) await this.addNumber(w, id, n);
+        await record(w, this.p.clock, {
+          businessId,
+          actor,
+          action: 'port request begun',
+          objectKind: 'port',
+          objectId: id,
+          after: { losingCarrier: carrier, numbers: group.map((n) => n.e164) },
+        });
+      }
+      this.changed(w, businessId);
+    });
+    return { ids, refused: no };
+  }
+
+  /** Reads numbers from pasted text, each once. */
+  private read(text: string): { e164s: string[]; refused: { raw: string; why: string }[] } {
+    const no: { raw: string; why: string }[] = [];
+    const e164s = new Set<string>();
+    for (const raw of text.split(/[\n,;\t]+/).map((t) => t.trim())) {
+      if (raw === '') continue;
+      const parsed = parsePhone(raw, { defaultRegion: 'US', allowFictional: true });
+      if (parsed.ok) e164s.add(parsed.e164);
+      else no.push({ raw, why: PHONE_REFUSALS[parsed.reason] });
+    }
+    return { e164s: [...e164s], refused: no };
+  }
+
+  /** Why a number cannot be asked for: it is ours already, or on its way. */
+  private async whyTaken(w: Reader, e164: string, businessId: string, key: string, carrier: string): Promise<string> {
+    const ours = await w.one<{ business_id: string }>(
+      `SELECT business_id FROM number WHERE e164 = $1 AND state IN ('ordered','active','paused')`,
+      [e164],
+    );
+    if (ours)
+      return ours.business_id === businessId
+        ? 'This number is in your inventory already.'
+        : 'This number is with us already, for another business.';
+    const open = await w.one<{ port_id: string; business_id: string }>(
+      `SELECT n.port_id, p.business_id FROM port_number n JOIN port p ON p.id = n.port_id WHERE n.e164 = $1 AND n.open = 1`,
+      [e164],
+    );
+    if (!open || open.port_id === idFrom('prt', businessId, key, carrier)) return '';
+    return open.business_id === businessId
+      ? 'There is an open port request for it.'
+      : 'It is on its way to another business.';
+  }
+
+  private async addNumber(w: Writer, portId: string, n: Portability): Promise<void> {
+    await w.run(
+      `INSERT INTO port_number (port_id, e164, kind, losing_carrier, portable, why_not) VALUES ($1,$2,$3,$4,$5,$6) ON CONFLICT (port_id, e164) DO NOTHING`,
+      [portId, n.e164, n.kind, n.losingCarrier, n.portable ? 1 : 0, n.whyNot],
+    );
+  }
+
+  /** Saves the facts. An empty or masked PIN leaves the one that is stored. */
+  async save(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    seen: number | null,
+    edit: { facts: PortFacts; acknowledged: string[]; billDated: string },
+  ): Promise<void> {
+    await this.editing(businessId, id, seen, async (w, port) => {
+      const facts: PortFacts = { ...edit.facts };
+      if (facts.pin === '' || facts.pin.startsWith('•')) facts.pin = port.facts.pin;
+      if (facts.accountNumber.startsWith('•')) facts.accountNumber = port.facts.accountNumber;
+      for (const field of ['billingNumber', 'newBillingNumber'] as const) {
+        const parsed = parsePhone(facts[field], { defaultRegion: 'US', allowFictional: true });
+        if (facts[field] === '') continue;
+        if (!parsed.ok)
+          throw refused(PHONE_REFUSALS[parsed.reason], [
+            { field: `facts.${field}`, message: PHONE_REFUSALS[parsed.reason] },
+          ]);
+        facts[field] = parsed.e164;
+      }
+      facts.state = facts.state.toUpperCase();
+      facts.responsibleOrganisation = facts.responsibleOrganisation.toUpperCase();
+      const stored = storedFacts(this.p.vault, facts);
+      const acknowledged = JSON.stringify([...new Set(edit.acknowledged)].sort());
+      await w.run('UPDATE port SET facts = $2, secrets = $3, acknowledged = $4, bill_dated = $5 WHERE id = $1', [
+        id,
+        stored.facts,
+        stored.secrets,
+        acknowledged,
+        edit.billDated,
+      ]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'port request edited',
+        objectKind: 'port',
+        objectId: id,
+        before: trailed(port.facts, port.row),
+        after: trailed(facts, { acknowledged, bill_dated: edit.billDated }),
+      });
+    });
+  }
+
+  async changeNumbers(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    seen: number | null,
+    add: string,
+    remove: readonly string[],
+  ): Promise<void> {
+    const { e164s, refused: no } = this.read(add);
+    if (no[0]) throw refused(`“${no[0].raw}”: ${no[0].why}`, [{ field: 'add', message: no[0].why }]);
+    const tested = e164s.length > 0 ? await this.p.gateways.bureau.portability(e164s) : [];
+    await this.editing(businessId, id, seen, async (w, port) => {
+      for (const t of tested) {
+        if (port.numbers.some((n) => n.e164 === t.e164)) continue;
+        const why = await this.whyTaken(w, t.e164, businessId, '', '');
+        if (why) throw refused(`${formatPhone(t.e164)}: ${why}`, [{ field: 'add', message: why }]);
+        await this.addNumber(w, id, t);
+      }
+      for (const e164 of remove) await w.run('DELETE FROM port_number WHERE port_id = $1 AND e164 = $2', [id, e164]);
+      const after = (await readPort(w, this.p.vault, businessId, id)).numbers.map((n) => n.e164);
+      if (after.length > 0 && port.row.record_state === 'answered')
+        await w.run(`UPDATE port SET record = '', record_state = 'not asked', record_at = NULL WHERE id = $1`, [id]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'numbers of the port request changed',
+        objectKind: 'port',
+        objectId: id,
+        before: { numbers: port.numbers.map((n) => n.e164) },
+        after: { numbers: after },
+      });
+    });
+  }
+
+  /** Label and campaign for the day of landing; possible until then. */
+  async prepare(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    seen: number | null,
+    edit: { e164: string; label: string; campaignId: string | null },
+  ): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const port = await readPort(w, this.p.vault, businessId, id);
+      expectVersion('port request', port.row, seen);
+      const number = port.numbers.find((n) => n.e164 === edit.e164);
+      if (!number) throw notFound('number of the request');
+      if (number.number_id || !number.open)
+        throw conflict('The number is not on its way any more; edit it in the inventory.');
+      if (
+        edit.campaignId !== null &&
+        !(await w.one('SELECT id FROM campaign WHERE id = $1 AND business_id = $2', [edit.campaignId, businessId]))
+      )
+        throw notFound('campaign');
+      await w.run('UPDATE port_number SET label = $3, campaign_id = $4 WHERE port_id = $1 AND e164 = $2', [
+        id,
+        edit.e164,
+        edit.label,
+        edit.campaignId,
+      ]);
+      await w.run('UPDATE port SET version = version + 1 WHERE id = $1', [id]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: `landing of ${formatPhone(edit.e164)} prepared`,
+        objectKind: 'port',
+        objectId: id,
+        before: { label: number.label, campaign: number.campaign_id },
+        after: { label: edit.label, campaign: edit.campaignId },
+      });
+      this.changed(w, businessId, id);
+    });
+  }
+
+  /** Asks the losing carrier for its record; what it answers is sealed. */
+  async askForRecord(actor: Actor, businessId: string, id: string): Promise<void> {
+    const asked = await readPort(this.p.db, this.p.vault, businessId, id);
+    const answer = await this.p.gateways.bureau.record(asked.numbers.map((n) => n.e164));
+    await this.editing(businessId, id, null, async (w) => {
+      await w.run('UPDATE port SET record = $2, record_state = $3, record_at = $4 WHERE id = $1', [
+        id,
+        answer ? this.p.vault.seal(JSON.stringify(answer)) : '',
+        answer ? 'answered' : 'none',
+        this.p.clock.now(),
+      ]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: answer ? 'record of the losing carrier received' : 'the losing carrier hands out no record',
+        objectKind: 'port',
+        objectId: id,
+      });
+    });
+  }
+
+  // -- documents and the letter ------------------------------------------------------------------------------------
+
+  async upload(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    file: { what: 'letter' | 'bill'; name: string; bytes: Buffer; dated: string; signedBy: string },
+  ): Promise<void> {
+    await this.editing(businessId, id, null, async (w, port) => {
+      if (file.what === 'letter' && file.signedBy === '')
+        throw refused('Say who signed the letter.', [{ field: 'signedBy', message: 'This is missing.' }]);
+      const kept = await this.documents.keep(w, this.owner(port.row), { ...file, by: actor.name });
+      if (file.what === 'bill') await w.run('UPDATE port SET bill_dated = $2 WHERE id = $1', [id, file.dated]);
+      else
+        await this.keepLetter(w, port, {
+          how: 'uploaded',
+          signedBy: file.signedBy,
+          signedOn: file.dated,
+          signedAt: this.p.clock.now(),
+          ip: '',
+          userAgent: '',
+          documentId: kept.id,
+        });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: `${file.what === 'bill' ? 'bill' : 'signed letter'} uploaded`,
+        objectKind: 'port',
+        objectId: id,
+        after: { name: kept.name, size: kept.size, sha256: kept.sha256, dated: file.dated },
+      });
+    });
+  }
+
+  private async keepLetter(w: Writer, port: Port, letter: Omit<KeptLetter, 'holderName' | 'numbers'>): Promise<void> {
+    const kept: KeptLetter = {
+      ...letter,
+      holderName: port.facts.holderName,
+      numbers: port.numbers.map((n) => n.e164),
+    };
+    await w.run('UPDATE port SET letter = $2 WHERE id = $1', [port.row.id, JSON.stringify(kept)]);
+  }
+
+  async readDocument(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    documentId: string,
+  ): Promise<{ name: string; type: string; bytes: Buffer }> {
+    const { row, bytes } = await this.documents.read(
+      this.p.db,
+      this.owner({ id, business_id: businessId }),
+      documentId,
+    );
+    await this.p.db.write((w) =>
+      record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: `${row.what} looked at`,
+        objectKind: 'port',
+        objectId: id,
+        after: { document: row.name },
+      }),
+    );
+    return { name: row.name, type: row.type, bytes };
+  }
+
+  private async letterText(r: Reader, port: Port): Promise<LetterText> {
+    const { facts } = port;
+    return {
+      business: (await this.businesses.row(r, port.row.business_id)).legal_name,
+      holderName: facts.holderName,
+      authorisedName: facts.authorisedName,
+      address: [`${facts.street} ${facts.unit}`.trim(), facts.city, `${facts.state} ${facts.postalCode}`.trim()]
+        .filter((t) => t !== '')
+        .join(', '),
+      losingCarrier: port.row.losing_carrier,
+      numbers: port.numbers.map((n) => n.e164),
+      day: portDay(this.p.clock.now()),
+    };
+  }
+
+  /** The letter as a PDF, unsigned: to print, sign and upload. */
+  async letter(businessId: string, id: string): Promise<Buffer> {
+    return letterPdf(await this.letterText(this.p.db, await readPort(this.p.db, this.p.vault, businessId, id)), null);
+  }
+
+  /** A link for the holder, good for 14 days and for one signature; an earlier one ends. */
+  async makeLink(actor: Actor, businessId: string, id: string): Promise<{ path: string; expiresAt: number }> {
+    const token = randomBytes(24).toString('base64url');
+    const expiresAt = this.p.clock.now() + LINK_MS;
+    await this.editing(businessId, id, null, async (w, port) => {
+      if (port.facts.holderName === '' || port.numbers.length === 0)
+        throw refused('Write the holder’s name and at least one number first; both stand in the letter.', [
+          { field: 'facts.holderName', message: 'Needed for the letter.' },
+        ]);
+      await w.run(`UPDATE signing_link SET ended = 1 WHERE object_kind = 'port' AND object_id = $1`, [id]);
+      await w.run('INSERT INTO signing_link (token_hash, object_kind, object_id, expires_at) VALUES ($1,$2,$3,$4)', [
+        hash(token),
+        'port',
+        id,
+        expiresAt,
+      ]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'signing link made',
+        objectKind: 'port',
+        objectId: id,
+        after: { goodUntil: portDay(expiresAt) },
+      });
+    });
+    return { path: `/sign/${token}`, expiresAt };
+  }
+
+  private async byToken(r: Reader, token: string): Promise<{ port: Port; used: boolean }> {
+    const link = await r.one<LinkState & { object_id: string }>(
+      `SELECT * FROM signing_link WHERE token_hash = $1 AND object_kind = 'port' AND ended = 0`,
+      [hash(token)],
+    );
+    if (!link || (link.used_at === null && link.expires_at < this.p.clock.now())) throw notFound('signing link');
+    const row = await r.one<PortRow>('SELECT * FROM port WHERE id = $1', [link.object_id]);
+    if (!row || (link.used_at === null && !isEditable(row.state))) throw notFound('signing link');
+    return { port: await withNumbers(r, this.p.vault, row), used: link.used_at !== null };
+  }
+
+  async letterToSign(token: string): Promise<LetterText & { paragraphs: string[]; signed: boolean; signedBy: string }> {
+    const { port, used } = await this.byToken(this.p.db, token);
+    const text = await this.letterText(this.p.db, port);
+    return {
+      ...text,
+      paragraphs: letterParagraphs(text),
+      signed: used,
+      signedBy: used ? (port.letter?.signedBy ?? '') : '',
+    };
+  }
+
+  /** The account holder signs. A second time changes nothing. */
+  async sign(token: string, signature: { name: string; drawn: string; ip: string; userAgent: string }): Promise<void> {
+    const before = await this.byToken(this.p.db, token);
+    if (before.used) return;
+    const day = portDay(this.p.clock.now());
+    const drawn = signature.drawn === '' ? null : Buffer.from(signature.drawn.replace(/^data:[^,]*,/, ''), 'base64');
+    const pdf = await letterPdf(await this.letterText(this.p.db, before.port), { ...signature, day, drawn }).catch(
+      () => {
+        throw refused('The drawing could not be read; draw it again or sign with your typed name.', [
+          { field: 'drawn', message: 'Draw it again.' },
+        ]);
+      },
+    );
+    await this.p.db.write(async (w) => {
+      const { port, used } = await this.byToken(w, token);
+      if (used) return;
+      if (port.row.version !== before.port.row.version)
+        throw conflict('The letter was changed while you read it. Read it again, then sign.');
+      const kept = await this.documents.keep(w, this.owner(port.row), {
+        what: 'letter',
+        name: `letter-of-authorisation-${day}.pdf`,
+        bytes: pdf,
+        by: signature.name,
+      });
+      await this.keepLetter(w, port, {
+        how: 'signed',
+        signedBy: signature.name,
+        signedOn: day,
+        signedAt: this.p.clock.now(),
+        ip: signature.ip,
+        userAgent: signature.userAgent,
+        documentId: kept.id,
+      });
+      await w.run('UPDATE signing_link SET used_at = $2 WHERE token_hash = $1', [hash(token), this.p.clock.now()]);
+      await w.run('UPDATE port SET version = version + 1 WHERE id = $1', [port.row.id]);
+      await record(w, this.p.clock, {
+        businessId: port.row.business_id,
+        actor: { id: CONTACT.id, name: `${signature.name} (account holder)` },
+        action: 'letter of authorisation signed',
+        objectKind: 'port',
+        objectId: port.row.id,
+        after: { signedOn: day, sha256: kept.sha256 },
+      });
+      this.changed(w, port.row.business_id, port.row.id);
+    });
+  }
+
+  // ----------------------------------------------------------------------------------------------------------------
+
+  /** One edit of a request that is with us: version checked, version raised, told. */
+  private async editing(
+    businessId: string,
+    id: string,
+    seen: number | null,
+    work: (w: Writer, port: Port) => Promise<void>,
+  ): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const port = await readPort(w, this.p.vault, businessId, id);
+      expectVersion('port request', port.row, seen);
+      if (!isEditable(port.row.state))
+        throw conflict(`The request is ${port.row.state}; it can be edited while it is with us.`);
+      await work(w, port);
+      await w.run('UPDATE port SET version = version + 1 WHERE id = $1', [id]);
+      this.changed(w, businessId, id);
+    });
+  }
+
+  private changed(w: Writer, businessId: string, id?: string): void {
+    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers', ...(id ? { id } : {}) }));
+  }
+}
+
+/** What the trail says of an edit: the account number masked, of the PIN only whether there is one. */
+function trailed(facts: PortFacts, row: { acknowledged: string; bill_dated: string }): unknown {
+  return {
+    ...facts,
+    accountNumber: mask(facts.accountNumber),
+    pin: facts.pin === '' ? '' : 'stored',
+    acknowledged: (JSON.parse(row.acknowledged) as string[]).join(', '),
+    billDated: row.bill_dated,
+  };
+}

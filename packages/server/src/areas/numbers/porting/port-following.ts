@@ -1,0 +1,411 @@
+import {
+  addBusinessDays,
+  blocks,
+  formatAmount,
+  formatPhone,
+  isOpenPort,
+  lastDayToChange,
+  portAfter,
+  SNAPBACK_MS,
+  type PortEvent,
+} from '@long-gate/core';
+import type { PortFiling } from '@long-gate/gateways';
+import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
+import type { Reader, Writer } from '../../../platform/db.js';
+import { idFrom } from '../../../platform/ids.js';
+import type { Platform } from '../../../platform/platform.js';
+import { conflict, Problem, refused } from '../../../platform/problem.js';
+import type { Businesses } from '../../settings/index.js';
+import type { Landing } from '../landing.js';
+import type { Numbers } from '../numbers.js';
+import { portDay, readPort, withNumbers, type Port, type PortRow } from './port-row.js';
+import { findingsOf, monthlyOf, RUNBOOK_TESTS, submittedShape } from './port-view.js';
+
+/** When a text last came in to a number, and when one from it was last delivered, since a moment. */
+export type SeenTexts = (
+  r: Reader,
+  numberId: string,
+  since: number,
+) => Promise<{ inAt: number | null; outAt: number | null }>;
+
+/** From submission to landing: what the losing carrier answers, what it costs, and where the numbers are. */
+export class PortFollowing {
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+    private readonly numbers: Numbers,
+    private readonly landing: Landing,
+    private readonly seenTexts: SeenTexts,
+  ) {
+    p.outbox.carry<{ businessId: string; portId: string }>('port.submit', {
+      deliver: async (key, { businessId, portId }) => {
+        // Account number and PIN are unsealed only on their way out; the outbox never holds them.
+        const port = await readPort(p.db, p.vault, businessId, portId);
+        await p.gateways.bureau.submit(key, filingOf(port));
+      },
+      refused: (w, key, _b, error) =>
+        this.answered(w, key, 'reject', [{ field: 'numbers', code: error.code, message: error.message }]),
+    });
+    p.outbox.carry<{ portKey: string; day: string }>('port.date', {
+      deliver: (key, b) => p.gateways.bureau.moveDate(key, b.portKey, b.day),
+      refused: (w, _key, b, error) => this.dateAnswered(w, b.portKey, null, error.message),
+    });
+    p.outbox.carry<{ portKey: string }>('port.cancel', {
+      deliver: (key, b) => p.gateways.bureau.cancel(key, b.portKey),
+      refused: async () => undefined,
+    });
+    p.outbox.carry<{ portKey: string }>('port.return', {
+      deliver: (key, b) => p.gateways.bureau.snapBack(key, b.portKey),
+      refused: async () => undefined,
+    });
+    p.feed.on('port.rejected', (w, e) => this.answered(w, e.key, 'reject', e.reasons));
+    p.feed.on('port.accepted', (w, e) => this.answered(w, e.key, 'accept', [], e.focAt));
+    p.feed.on('port.date-moved', (w, e) => this.dateAnswered(w, e.key, e.focAt, ''));
+    p.feed.on('port.date-refused', (w, e) => this.dateAnswered(w, e.key, null, e.reason));
+    p.feed.on('port.cutting-over', (w, e) => this.happened(w, e.key, 'cut over', 'numbers changing over'));
+    p.feed.on('port.completed', (w, e) => this.landed(w, e.key));
+    p.feed.on('port.returned', (w, e) => this.returned(w, e.key));
+  }
+
+  /** Submits, or resubmits after a rejection. The first month of each number is paid at the first submission. */
+  async submit(actor: Actor, businessId: string, id: string): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const port = await readPort(w, this.p.vault, businessId, id);
+      const { row } = port;
+      // A second click, or a repeated request.
+      if (row.state === 'submitted') return;
+      const state = portAfter(row.state, 'submit');
+      if (!state) throw conflict(`The request is ${row.state}; it cannot be submitted.`);
+      const business = await this.businesses.row(w, businessId);
+      if (business.account_state !== 'open')
+        throw refused(`The account is ${business.account_state}; numbers can be brought in once it is open.`, [
+          { field: 'account', message: 'Open the account in Settings.' },
+        ]);
+      const findings = findingsOf(port, this.p.clock.now());
+      if (blocks(findings))
+        throw new Problem(
+          422,
+          'findings',
+          'The request would be rejected; mend what is found first.',
+          findings.filter((f) => f.severity === 'block').map((f) => ({ field: f.field, message: f.message })),
+        );
+      for (const n of port.numbers)
+        if (await this.numbers.byAddress(w, n.e164))
+          throw conflict(`${formatPhone(n.e164)} is in an inventory here already.`);
+      const cost = row.charged > 0 ? 0 : monthlyOf(port);
+      if (cost > 0)
+        await this.businesses.charge(
+          w,
+          businessId,
+          cost,
+          `port-in: first month of ${port.numbers.length === 1 ? formatPhone(port.numbers[0]?.e164 ?? '') : `${port.numbers.length} numbers`}`,
+          'port',
+          id,
+          idFrom('mon', id, 'first month', String(row.attempt)),
+        );
+      const attempt = row.attempt + 1;
+      await w.run(
+        `UPDATE port SET state = $2, attempt = $3, submitted_at = $4, answered_at = NULL, foc_at = NULL, asked_date = '', reasons = '[]', last_submitted = $5, charged = charged + $6, version = version + 1 WHERE id = $1`,
+        [id, state, attempt, this.p.clock.now(), JSON.stringify(submittedShape(port)), cost],
+      );
+      await w.run(
+        `UPDATE signing_link SET ended = 1 WHERE object_kind = 'port' AND object_id = $1 AND used_at IS NULL`,
+        [id],
+      );
+      await this.p.outbox.put(w, 'port.submit', `${id}:${attempt}`, { businessId, portId: id });
+      await this.trail(w, row, actor, attempt > 1 ? 'port request resubmitted' : 'port request submitted', state, {
+        cost: formatAmount(cost),
+      });
+    });
+  }
+
+  /** Cancels before the last day for changes; what was paid for the first month comes back. */
+  async cancel(actor: Actor, businessId: string, id: string): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const { row } = await readPort(w, this.p.vault, businessId, id);
+      if (row.state === 'cancelled') return;
+      const state = portAfter(row.state, 'cancel');
+      if (!state) throw conflict(`The request is ${row.state}; it cannot be cancelled any more.`);
+      this.requireTime(row, 'cancelled');
+      if (row.attempt > 0 && row.state !== 'rejected')
+        await this.p.outbox.put(w, 'port.cancel', `${id}:cancel`, { portKey: `${id}:${row.attempt}` });
+      if (row.charged > 0)
+        await this.businesses.move(
+          w,
+          businessId,
+          row.charged,
+          'port-in cancelled: first month refunded',
+          'port',
+          id,
+          idFrom('mon', id, 'refund'),
+        );
+      await w.run(`UPDATE port SET state = $2, charged = 0, version = version + 1 WHERE id = $1`, [id, state]);
+      await this.close(w, id);
+      await this.trail(w, row, actor, 'port request cancelled', state, { refunded: formatAmount(row.charged) });
+    });
+  }
+
+  /** source: rules.md, Porting: changes and cancellation until two business days before the FOC date. */
+  private requireTime(row: PortRow, what: string): void {
+    if (row.state !== 'accepted' || row.foc_at === null) return;
+    const last = lastDayToChange(portDay(row.foc_at));
+    if (portDay(this.p.clock.now()) > last)
+      throw refused(
+        `It could be ${what} until ${last}, two business days before the numbers change over. After landing there are 72 hours to have them go back.`,
+      );
+  }
+
+  async moveDate(actor: Actor, businessId: string, id: string, day: string): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const { row } = await readPort(w, this.p.vault, businessId, id);
+      if (row.state !== 'accepted') throw conflict(`The request is ${row.state}; there is no date to move.`);
+      this.requireTime(row, 'moved');
+      const today = portDay(this.p.clock.now());
+      if (addBusinessDays(day, 0) !== day)
+        throw refused(`${day} is no business day; the next one is ${addBusinessDays(day, 0)}.`, [
+          { field: 'day', message: 'Not a business day.' },
+        ]);
+      if (day < addBusinessDays(today, 2))
+        throw refused(`The earliest day is ${addBusinessDays(today, 2)}.`, [{ field: 'day', message: 'Too early.' }]);
+      await w.run('UPDATE port SET asked_date = $2, version = version + 1 WHERE id = $1', [id, day]);
+      await this.p.outbox.put(w, 'port.date', `${id}:${row.attempt}:date:${row.version}`, {
+        portKey: `${id}:${row.attempt}`,
+        day,
+      });
+      await this.trail(w, row, actor, `asked to move the FOC date to ${day}`, row.state, {});
+    });
+  }
+
+  private async dateAnswered(w: Writer, key: string, focAt: number | null, reason: string): Promise<void> {
+    const row = await this.current(w, key);
+    if (row?.state !== 'accepted') return;
+    await w.run(`UPDATE port SET foc_at = coalesce($2, foc_at), asked_date = '', version = version + 1 WHERE id = $1`, [
+      row.id,
+      focAt,
+    ]);
+    await this.trail(
+      w,
+      row,
+      SYSTEM,
+      focAt === null ? `the losing carrier keeps the FOC date: ${reason}` : `FOC date moved to ${portDay(focAt)}`,
+      row.state,
+      {},
+    );
+  }
+
+  /** Has landed numbers go back, within 72 hours of landing. */
+  async snapBack(actor: Actor, businessId: string, id: string): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const { row } = await readPort(w, this.p.vault, businessId, id);
+      if (row.state === 'returning') return;
+      const state = portAfter(row.state, 'snap back');
+      if (!state || row.completed_at === null) throw conflict(`The request is ${row.state}; nothing can go back.`);
+      if (this.p.clock.now() > row.completed_at + SNAPBACK_MS)
+        throw refused('The 72 hours in which the numbers could go back are over; a port away is the way now.');
+      await w.run('UPDATE port SET state = $2, version = version + 1 WHERE id = $1', [id, state]);
+      await this.p.outbox.put(w, 'port.return', `${id}:return`, { portKey: `${id}:${row.attempt}` });
+      await this.trail(w, row, actor, 'asked for the numbers to go back', state, {});
+    });
+  }
+
+  async tick(actor: Actor, businessId: string, id: string, test: string, done: boolean): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const { row } = await readPort(w, this.p.vault, businessId, id);
+      if (!RUNBOOK_TESTS.includes(test)) throw refused('There is no such test.');
+      if (row.state !== 'done' && row.state !== 'cutting over')
+        throw conflict('There is nothing to test before the day.');
+      await this.note(w, row, test, done ? this.p.clock.now() : null);
+      await this.trail(w, row, actor, `test ${test} ${done ? 'passed' : 'taken back'}`, row.state, {});
+    });
+  }
+
+  private async note(w: Writer, row: PortRow, test: string, at: number | null): Promise<void> {
+    const { [test]: _, ...others } = JSON.parse(row.runbook) as Record<string, number>;
+    await w.run('UPDATE port SET runbook = $2, version = version + 1 WHERE id = $1', [
+      row.id,
+      JSON.stringify(at === null ? others : { ...others, [test]: at }),
+    ]);
+  }
+
+  /** What the messages themselves prove of the runbook's tests is noted without anybody's tick. */
+  async noteProven(businessId: string): Promise<void> {
+    const rows = await this.p.db.all<PortRow>(
+      `SELECT * FROM port WHERE business_id = $1 AND state = 'done' AND completed_at > $2`,
+      [businessId, this.p.clock.now() - 30 * 86_400_000],
+    );
+    for (const row of rows) {
+      const have = JSON.parse(row.runbook) as Record<string, number>;
+      if ('text-in' in have && 'text-out' in have) continue;
+      await this.p.db.write(async (w) => {
+        for (const n of (await withNumbers(w, this.p.vault, row)).numbers) {
+          if (!n.number_id || row.completed_at === null) continue;
+          const seen = await this.seenTexts(w, n.number_id, row.completed_at);
+          for (const [test, at] of [
+            ['text-in', seen.inAt],
+            ['text-out', seen.outAt],
+          ] as const) {
+            const now = await w.one<PortRow>('SELECT * FROM port WHERE id = $1', [row.id]);
+            if (at === null || !now || test in (JSON.parse(now.runbook) as object)) continue;
+            await this.note(w, now, test, at);
+            await this.trail(w, now, SYSTEM, `test ${test} passed: seen in the messages`, now.state, {});
+          }
+        }
+      });
+    }
+  }
+
+  // -- what the outside tells ----------------------------------------------------------------------------------------
+
+  /** The request an answer is about, if it is an answer to its latest submission. */
+  private async current(w: Writer, key: string): Promise<PortRow | undefined> {
+    const [id = '', attempt = ''] = key.split(':');
+    return w.one<PortRow>('SELECT * FROM port WHERE id = $1 AND attempt = $2', [id, Number(attempt)]);
+  }
+
+  private async answered(
+    w: Writer,
+    key: string,
+    event: 'accept' | 'reject',
+    reasons: { field: string; code: string; message: string }[],
+    focAt: number | null = null,
+  ): Promise<void> {
+    const row = await this.current(w, key);
+    const state = row && portAfter(row.state, event);
+    if (!row || !state) return;
+    await w.run(
+      'UPDATE port SET state = $2, reasons = $3, foc_at = $4, answered_at = $5, version = version + 1 WHERE id = $1',
+      [row.id, state, JSON.stringify(reasons), focAt, this.p.clock.now()],
+    );
+    await this.trail(
+      w,
+      row,
+      SYSTEM,
+      focAt === null ? 'rejected by the losing carrier' : `accepted, FOC date ${portDay(focAt)}`,
+      state,
+      focAt === null ? { reasons } : {},
+    );
+  }
+
+  private async happened(w: Writer, key: string, event: PortEvent, action: string): Promise<void> {
+    const row = await this.current(w, key);
+    const state = row && portAfter(row.state, event);
+    if (!row || !state) return;
+    await w.run('UPDATE port SET state = $2, version = version + 1 WHERE id = $1', [row.id, state]);
+    await this.trail(w, row, SYSTEM, action, state, {});
+  }
+
+  /** The numbers are ours: into the inventory, with the label and the campaign that were prepared. */
+  private async landed(w: Writer, key: string): Promise<void> {
+    const row = await this.current(w, key);
+    const state = row && portAfter(row.state, 'complete');
+    if (!row || !state) return;
+    const port = await withNumbers(w, this.p.vault, row);
+    for (const n of port.numbers) {
+      const numberId = await this.landing.land(w, {
+        businessId: row.business_id,
+        e164: n.e164,
+        kind: n.kind === 'toll-free' ? 'toll-free' : 'local',
+        source: 'ported',
+        label: n.label,
+        campaignId: n.campaign_id,
+        from: row.id,
+      });
+      await w.run('UPDATE port_number SET number_id = $3, open = 0 WHERE port_id = $1 AND e164 = $2', [
+        row.id,
+        n.e164,
+        numberId,
+      ]);
+    }
+    await w.run('UPDATE port SET state = $2, completed_at = $3, version = version + 1 WHERE id = $1', [
+      row.id,
+      state,
+      this.p.clock.now(),
+    ]);
+    await this.trail(w, row, SYSTEM, 'numbers landed', state, {});
+  }
+
+  private async returned(w: Writer, key: string): Promise<void> {
+    const row = await this.current(w, key);
+    const state = row && portAfter(row.state, 'return');
+    if (!row || !state) return;
+    for (const n of (await withNumbers(w, this.p.vault, row)).numbers)
+      if (n.number_id) await this.landing.leave(w, n.number_id, 'gone back to the old carrier');
+    await w.run('UPDATE port SET state = $2, version = version + 1 WHERE id = $1', [row.id, state]);
+    await this.close(w, row.id);
+    await this.trail(w, row, SYSTEM, 'numbers went back to the old carrier', state, {});
+  }
+
+  private async close(w: Writer, id: string): Promise<void> {
+    await w.run('UPDATE port_number SET open = 0 WHERE port_id = $1', [id]);
+    await w.run(`UPDATE signing_link SET ended = 1 WHERE object_kind = 'port' AND object_id = $1`, [id]);
+  }
+
+  private async trail(
+    w: Writer,
+    row: PortRow,
+    actor: Actor,
+    action: string,
+    state: string,
+    after: object,
+  ): Promise<void> {
+    await record(w, this.p.clock, {
+      businessId: row.business_id,
+      actor,
+      action,
+      objectKind: 'port',
+      objectId: row.id,
+      before: { state: row.state },
+      after: { state, ...after },
+    });
+    w.afterCommit(() => this.p.live.tell({ businessId: row.business_id, topic: 'numbers', id: row.id }));
+  }
+
+  /** What Today shows of the port desk. */
+  async matters(
+    businessId: string,
+  ): Promise<{ port: Port; what: 'rejected' | 'late' | 'foc near' | 'unprepared' | 'tests' }[]> {
+    const now = this.p.clock.now();
+    const rows = await this.p.db.all<PortRow>(
+      `SELECT * FROM port WHERE business_id = $1 AND (state IN ('rejected','submitted','accepted','cutting over') OR (state = 'done' AND completed_at > $2))`,
+      [businessId, now - 7 * 86_400_000],
+    );
+    const out: { port: Port; what: 'rejected' | 'late' | 'foc near' | 'unprepared' | 'tests' }[] = [];
+    for (const row of rows) {
+      const port = await withNumbers(this.p.db, this.p.vault, row);
+      const simple = port.numbers.length === 1 && port.numbers[0]?.kind === 'wireless';
+      if (row.state === 'rejected') out.push({ port, what: 'rejected' });
+      else if (
+        row.state === 'submitted' &&
+        row.submitted_at !== null &&
+        portDay(now) > addBusinessDays(portDay(row.submitted_at), simple ? 1 : 4)
+      )
+        out.push({ port, what: 'late' });
+      else if (isOpenPort(row.state) && row.foc_at !== null && row.foc_at - now < 3 * 86_400_000)
+        out.push({ port, what: 'foc near' });
+      else if (row.state === 'accepted' && port.numbers.some((n) => n.campaign_id === null))
+        out.push({ port, what: 'unprepared' });
+      else if (row.state === 'done' && Object.keys(JSON.parse(row.runbook) as object).length < RUNBOOK_TESTS.length)
+        out.push({ port, what: 'tests' });
+    }
+    return out;
+  }
+}
+
+function filingOf({ facts, numbers, letter }: Port): PortFiling {
+  return {
+    numbers: numbers.map((n) => n.e164),
+    accountNumber: facts.accountNumber,
+    pin: facts.pin,
+    holderName: facts.holderName,
+    authorisedName: facts.authorisedName,
+    street: facts.street,
+    unit: facts.unit,
+    city: facts.city,
+    state: facts.state,
+    postalCode: facts.postalCode,
+    billingNumber: facts.billingNumber,
+    newBillingNumber: facts.newBillingNumber,
+    responsibleOrganisation: facts.responsibleOrganisation,
+    letterSignedOn: letter?.signedOn ?? '',
+  };
+}

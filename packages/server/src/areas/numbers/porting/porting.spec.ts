@@ -1,0 +1,362 @@
+import { PORT_ACKNOWLEDGEMENTS, type CustomerRecord, type PortFacts } from '@long-gate/core';
+import fc from 'fast-check';
+import { Office } from '../../../testing/office.js';
+import { portDay } from './port-row.js';
+
+const NUMBER = '+16095550110';
+const DAY_MS = 86_400_000;
+const RECORD: CustomerRecord = {
+  accountNumber: '0040712',
+  holderName: 'HERON LANE BAKERY LLC',
+  tradingAs: '',
+  street: '9 MILL ST',
+  unit: '',
+  city: 'QUILLMERE',
+  state: 'NJ',
+  postalCode: '07030',
+  billingNumber: NUMBER,
+  numbers: [{ e164: NUMBER, active: true }],
+  freeze: false,
+  pendingOrder: '',
+};
+const PDF = Buffer.from('%PDF-1.4 a bill');
+
+describe('the port desk', () => {
+  let o: Office;
+  beforeEach(async () => (o = await Office.open()));
+  afterEach(() => o.close());
+
+  const get = (id: string) => o.app.ports.get(o.business, id, true);
+  const balance = async (): Promise<number> => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
+  const inventory = () => o.app.numbers.list(o.app.platform.db, o.business);
+
+  async function begin(numbers = NUMBER, key = 'key-one'): Promise<string> {
+    const made = await o.app.ports.begin(o.admin, o.business, numbers, key);
+    return made.ids[0] ?? '';
+  }
+  async function write(id: string, change: Partial<PortFacts> = {}): Promise<void> {
+    const now = await get(id);
+    await o.app.ports.save(o.admin, o.business, id, now.version, {
+      facts: {
+        ...now.facts,
+        accountNumber: '0040712',
+        authorisedName: 'Odette Farrow',
+        street: '9 Mill Street',
+        city: 'Quillmere',
+        state: 'NJ',
+        postalCode: '07030',
+        ...change,
+      },
+      acknowledged: PORT_ACKNOWLEDGEMENTS.map((a) => a.key),
+      billDated: now.billDated,
+    });
+  }
+  async function sign(id: string): Promise<void> {
+    const link = await o.app.ports.makeLink(o.admin, o.business, id);
+    await o.app.ports.sign(link.path.slice(6), {
+      name: 'Odette Farrow',
+      drawn: '',
+      ip: '192.0.2.7',
+      userAgent: 'spec',
+    });
+  }
+  async function bill(id: string, bytes = PDF, name = 'bill.pdf'): Promise<void> {
+    await o.app.ports.upload(o.admin, o.business, id, {
+      what: 'bill',
+      name,
+      bytes,
+      dated: portDay(o.now),
+      signedBy: '',
+    });
+  }
+  async function ready(): Promise<string> {
+    const id = await begin();
+    await write(id);
+    await sign(id);
+    await bill(id);
+    return id;
+  }
+
+  it('groups pasted numbers by losing carrier, refuses what cannot be asked for, and begins once for one key', async () => {
+    const portability = o.outside.bureau.portability;
+    o.outside.bureau.portability = async (e164s) =>
+      (await portability(e164s)).map((n) =>
+        n.e164.endsWith('2') ? { ...n, losingCarrier: 'Tessary Wireless', kind: 'wireless' as const } : n,
+      );
+    const text = `${NUMBER}, (609) 555-0111\n609 555 0112; 12\n${o.ours}`;
+    const made = await o.app.ports.begin(o.admin, o.business, text, 'key-one');
+    expect(made.ids.length).toBe(2);
+    expect(made.refused.map((r) => r.why)).toEqual([
+      'Too few digits for a phone number.',
+      'This number is in your inventory already.',
+    ]);
+    const first = await get(made.ids[0] ?? '');
+    expect([first.losingCarrier, first.numbers.length, first.facts.holderName]).toEqual([
+      'Harth Telephone',
+      2,
+      'Heron Lane Bakery LLC',
+    ]);
+    expect((await o.app.ports.begin(o.admin, o.business, text, 'key-one')).ids).toEqual(made.ids);
+    const again = await o.app.ports.begin(o.admin, o.business, NUMBER, 'key-two');
+    expect([again.ids.length, again.refused[0]?.why]).toEqual([0, 'There is an open port request for it.']);
+    expect((await o.app.ports.list(o.business, true)).length).toBe(2);
+  });
+
+  it('does not submit what would be rejected, and takes no money for it', async () => {
+    const id = await ready();
+    o.outside.record = { ...RECORD, holderName: 'Heron Lane Bakery Inc', unit: 'Suite 2' };
+    await o.app.ports.askForRecord(o.admin, o.business, id);
+    const before = await balance();
+    expect((await get(id)).findings.map((f) => [f.code, f.field])).toEqual([
+      ['port-record-differs', 'holderName'],
+      ['port-record-differs', 'unit'],
+    ]);
+    await expectAsync(o.app.portFollowing.submit(o.admin, o.business, id)).toBeRejectedWith(
+      jasmine.objectContaining({ code: 'findings' }),
+    );
+    expect(await balance()).toBe(before);
+    expect(o.outside.filings).toEqual([]);
+  });
+
+  it('goes from rejected to landed, cleared to send, with one charge', async () => {
+    const id = await ready();
+    await o.app.ports.prepare(o.admin, o.business, id, null, {
+      e164: NUMBER,
+      label: 'Front desk',
+      campaignId: o.campaign,
+    });
+    const before = await balance();
+    await Promise.all([
+      o.app.portFollowing.submit(o.admin, o.business, id),
+      o.app.portFollowing.submit(o.admin, o.business, id),
+    ]);
+    await o.settle();
+    expect(o.outside.filings.map((f) => [f.key, f.filing.accountNumber])).toEqual([[`${id}:1`, '0040712']]);
+    await expectAsync(write(id)).toBeRejectedWithError(/submitted/);
+    await o.hear({
+      kind: 'port.rejected',
+      key: `${id}:1`,
+      reasons: [{ field: 'accountNumber', code: 'record', message: 'No such account.' }],
+    });
+    expect((await get(id)).reasons[0]?.field).toBe('accountNumber');
+    await write(id, { accountNumber: '0040713' });
+    expect((await get(id)).changedSince.map((c) => c.field)).toEqual(['accountNumber']);
+    await o.app.portFollowing.submit(o.admin, o.business, id);
+    await o.hear({ kind: 'port.rejected', key: `${id}:1`, reasons: [] });
+    expect((await get(id)).state)
+      .withContext('an answer to an older try')
+      .toBe('submitted');
+    await o.hear({ kind: 'port.accepted', key: `${id}:2`, focAt: o.now + 8 * DAY_MS });
+    await o.hear({ kind: 'port.cutting-over', key: `${id}:2` });
+    for (let i = 0; i < 2; i++) await o.hear({ kind: 'port.completed', key: `${id}:2` });
+    const landed = (await inventory()).filter((n) => n.e164 === NUMBER);
+    expect(landed.map((n) => [n.label, n.source, n.state, n.tieState])).toEqual([
+      ['Front desk', 'ported', 'active', 'attaching'],
+    ]);
+    expect(before - (await balance())).toBe(1_300_000);
+    const assign = await o.app.platform.db.one<{ key: string; payload: string }>(
+      `SELECT key, payload FROM outbox WHERE kind = 'number.assign' AND payload LIKE '%${NUMBER}%'`,
+    );
+    expect(JSON.parse(assign?.payload ?? '{}')).toEqual(jasmine.objectContaining({ prepared: true }));
+    await o.hear({ kind: 'assignment.confirmed', key: assign?.key ?? '', e164: NUMBER });
+    expect((await inventory()).find((n) => n.e164 === NUMBER)?.clearance).toBe('cleared');
+    await o.hear({ kind: 'text.inbound', key: 'hello', from: '+12125550123', to: NUMBER, text: 'Are you there?' });
+    await o.app.portFollowing.noteProven(o.business);
+    expect((await get(id)).runbook.map((r) => r.done)).toEqual([true, false, false]);
+  });
+
+  it('says what a number that was not prepared still needs', async () => {
+    const id = await ready();
+    await o.app.portFollowing.submit(o.admin, o.business, id);
+    await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: o.now + DAY_MS });
+    expect((await get(id)).nextStep.title).toBe('Prepare the landing.');
+    await o.hear({ kind: 'port.cutting-over', key: `${id}:1` });
+    await o.hear({ kind: 'port.completed', key: `${id}:1` });
+    const n = (await inventory()).find((x) => x.e164 === NUMBER);
+    expect([n?.nextStep.action, n?.note]).toEqual(['tie', 'It has no campaign yet: tie it to one.']);
+  });
+
+  it('moves a date and cancels only until two business days before it, and gives the money back', async () => {
+    const before = await balance();
+    const id = await ready();
+    await o.app.portFollowing.submit(o.admin, o.business, id);
+    // Noon of Tuesday 12 March 2030; the numbers change over on Wednesday the 20th.
+    await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: Date.UTC(2030, 2, 20, 14) });
+    expect((await get(id)).lastDayToChange).toBe('2030-03-18');
+    await expectAsync(o.app.portFollowing.moveDate(o.admin, o.business, id, '2030-03-23')).toBeRejectedWithError(
+      /next one is 2030-03-25/,
+    );
+    await o.app.portFollowing.moveDate(o.admin, o.business, id, '2030-03-25');
+    await o.hear({ kind: 'port.date-moved', key: `${id}:1`, focAt: Date.UTC(2030, 2, 25, 14) });
+    expect((await get(id)).focOn).toBe('2030-03-25');
+    await o.later(12 * DAY_MS);
+    await expectAsync(o.app.portFollowing.cancel(o.admin, o.business, id)).toBeRejectedWithError(/until 2030-03-21/);
+    await o.app.platform.db.write((w) => w.run('UPDATE port SET foc_at = foc_at + 864000000'));
+    await o.app.portFollowing.cancel(o.admin, o.business, id);
+    await o.app.portFollowing.cancel(o.admin, o.business, id);
+    await o.settle();
+    expect(await balance()).toBe(before);
+    expect(o.outside.cancelled).toEqual([`${id}:1`]);
+    expect((await begin(NUMBER, 'key-anew')) !== '')
+      .withContext('the number is free again')
+      .toBeTrue();
+  });
+
+  it('lets landed numbers go back within 72 hours and no later', async () => {
+    const id = await ready();
+    await o.app.portFollowing.submit(o.admin, o.business, id);
+    await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: o.now });
+    await o.hear({ kind: 'port.cutting-over', key: `${id}:1` });
+    await o.hear({ kind: 'port.completed', key: `${id}:1` });
+    await o.app.portFollowing.snapBack(o.admin, o.business, id);
+    await o.hear({ kind: 'port.returned', key: `${id}:1` });
+    expect((await inventory()).find((n) => n.e164 === NUMBER)?.state).toBe('released');
+    expect((await get(id)).state).toBe('returned');
+  });
+
+  it('has the letter signed once by a link that ends, and keeps it with digest, day and address', async () => {
+    const id = await begin();
+    await write(id);
+    const old = await o.app.ports.makeLink(o.admin, o.business, id);
+    const link = await o.app.ports.makeLink(o.admin, o.business, id);
+    await expectAsync(o.app.ports.letterToSign(old.path.slice(6))).toBeRejectedWithError(/signing link/);
+    const token = link.path.slice(6);
+    expect((await o.app.ports.letterToSign(token)).numbers).toEqual([NUMBER]);
+    const signature = { name: 'Odette Farrow', drawn: '', ip: '192.0.2.7', userAgent: 'spec' };
+    await expectAsync(
+      o.app.ports.sign(token, { ...signature, drawn: 'data:image/png;base64,AAAA' }),
+    ).toBeRejectedWithError(/draw it again/);
+    await o.app.ports.sign(token, signature);
+    await o.app.ports.sign(token, { ...signature, name: 'Somebody Else' });
+    const p = await get(id);
+    expect([p.letter.signedBy, p.letter.signedOn, p.letter.ip]).toEqual(['Odette Farrow', '2030-03-12', '192.0.2.7']);
+    const file = await o.app.ports.readDocument(o.admin, o.business, id, p.documents[0]?.id ?? '');
+    expect(file.bytes.subarray(0, 5).toString()).toBe('%PDF-');
+    await o.later(15 * DAY_MS);
+    const late = await o.app.ports.makeLink(o.admin, o.business, id);
+    await o.later(15 * DAY_MS);
+    await expectAsync(o.app.ports.letterToSign(late.path.slice(6))).toBeRejectedWithError(/signing link/);
+  });
+
+  it('takes a PDF or a picture up to 10 MB, refuses the rest with the reason, and seals what it keeps', async () => {
+    const id = await begin();
+    await expectAsync(bill(id, Buffer.from('PK zip'), 'bill.pdf')).toBeRejectedWithError(/no PDF, PNG or JPEG/);
+    const big = Buffer.alloc(10 * 1024 * 1024 + 1);
+    PDF.copy(big);
+    await expectAsync(bill(id, big)).toBeRejectedWithError(/at most 10 MB/);
+    await bill(id);
+    const row = await o.app.platform.db.one<{ body: Buffer }>('SELECT body FROM document');
+    expect(row?.body.includes('a bill')).toBeFalse();
+    const kept = (await get(id)).documents[0];
+    expect((await o.app.ports.readDocument(o.admin, o.business, id, kept?.id ?? '')).bytes.equals(PDF)).toBeTrue();
+  });
+
+  it('shows the PIN to nobody, the account number to administrators, and neither to trail, outbox or jobs', async () => {
+    const id = await begin();
+    await write(id, { pin: '90815' });
+    const open = await get(id);
+    const shut = await o.app.ports.get(o.business, id, false);
+    expect([open.facts.accountNumber, shut.facts.accountNumber]).toEqual(['0040712', '•••0712']);
+    for (const table of ['port', 'audit', 'outbox', 'job']) {
+      const rows = JSON.stringify(await o.app.platform.db.all(`SELECT * FROM ${table}`));
+      expect(rows).withContext(table).not.toContain('90815');
+      expect(rows).withContext(table).not.toContain('0040712');
+    }
+    expect(JSON.stringify([open, shut])).not.toContain('90815');
+    // An edit that shows the mask leaves what is stored.
+    await write(id, { pin: open.facts.pin });
+    expect((await get(id)).facts.pin).toBe('••••');
+  });
+
+  it('keeps two people who edit one request from overwriting each other', async () => {
+    const id = await begin();
+    const seen = (await get(id)).version;
+    const save = (city: string) =>
+      o.app.ports.save(o.admin, o.business, id, seen, {
+        facts: { ...OPEN_FACTS, city },
+        acknowledged: [],
+        billDated: '',
+      });
+    await save('Northbank');
+    await expectAsync(save('Aldersund')).toBeRejectedWith(jasmine.objectContaining({ status: 412 }));
+    expect((await get(id)).facts.city).toBe('Northbank');
+  });
+
+  it('loses no number, owns none twice and adds up to the millionth, over any sequence of what may happen', async () => {
+    const steps = [
+      'submit',
+      'cancel',
+      'reject',
+      'accept',
+      'cut over',
+      'complete',
+      'snap back',
+      'return',
+      'begin',
+    ] as const;
+    let run = 0;
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.constantFrom(...steps), { minLength: 3, maxLength: 14 }), async (sequence) => {
+        const e164 = `+1609555${String(100 + (run % 100)).padStart(4, '0')}`;
+        run++;
+        let id = await begin(e164, `run-${run}-begin`);
+        // Numbers that an earlier run left with us cannot be asked for again.
+        if (id === '') return;
+        const prepare = async (): Promise<void> => {
+          await write(id, { billingNumber: e164 });
+          await sign(id);
+          await bill(id);
+        };
+        await prepare();
+        for (const [i, step] of sequence.entries()) {
+          const key = `${id}:${(await get(id)).attempt}`;
+          const quietly = (work: Promise<unknown>): Promise<unknown> => work.catch(() => undefined);
+          if (step === 'submit') await quietly(o.app.portFollowing.submit(o.admin, o.business, id));
+          else if (step === 'cancel') await quietly(o.app.portFollowing.cancel(o.admin, o.business, id));
+          else if (step === 'snap back') await quietly(o.app.portFollowing.snapBack(o.admin, o.business, id));
+          else if (step === 'reject') await o.hear({ kind: 'port.rejected', key, reasons: [] });
+          else if (step === 'accept') await o.hear({ kind: 'port.accepted', key, focAt: o.now + 9 * DAY_MS });
+          else if (step === 'cut over') await o.hear({ kind: 'port.cutting-over', key });
+          else if (step === 'complete') await o.hear({ kind: 'port.completed', key });
+          else if (step === 'return') await o.hear({ kind: 'port.returned', key });
+          else {
+            const next = await begin(e164, `run-${run}-${i}`);
+            if (next !== '') {
+              id = next;
+              await prepare();
+            }
+          }
+          const ours = (await inventory()).filter((n) => n.e164 === e164 && n.state === 'active').length;
+          const state = (await get(id)).state;
+          const open = await o.app.platform.db.all(`SELECT 1 FROM port_number WHERE e164 = $1 AND open = 1`, [e164]);
+          expect(ours)
+            .withContext(`${sequence.join(', ')}: ${state}`)
+            .toBe(['done', 'returning'].includes(state) ? 1 : 0);
+          expect(open.length + ours).toBeLessThanOrEqual(1);
+        }
+        const sum = await o.app.platform.db.one<{ n: number }>('SELECT sum(amount) AS n FROM money_entry');
+        expect(sum?.n).toBe(await balance());
+      }),
+      { numRuns: 15 },
+    );
+  });
+});
+
+const OPEN_FACTS: PortFacts = {
+  accountNumber: '',
+  pin: '',
+  pinExpires: '',
+  holderKind: 'business',
+  holderName: 'Heron Lane Bakery LLC',
+  authorisedName: '',
+  street: '',
+  unit: '',
+  city: '',
+  state: '',
+  postalCode: '',
+  billingNumber: '',
+  linesStay: false,
+  newBillingNumber: '',
+  responsibleOrganisation: '',
+  oldServiceEnds: '',
+};

@@ -1,0 +1,147 @@
+import type { NumberView } from '@long-gate/contracts';
+import { record, SYSTEM, type Actor } from '../../platform/audit.js';
+import type { Writer } from '../../platform/db.js';
+import type { Platform } from '../../platform/platform.js';
+import { notFound, refused } from '../../platform/problem.js';
+import type { NumberRow } from './number-row.js';
+import type { Numbers } from './numbers.js';
+
+/** Which campaign a number is in; the networks confirm it. */
+export class Ties {
+  constructor(
+    private readonly p: Platform,
+    private readonly numbers: Numbers,
+  ) {
+    p.outbox.carry<{ e164: string; campaignKey: string; prepared?: boolean }>('number.assign', {
+      deliver: (key, o) => p.gateways.registrar.assignNumber(key, o.e164, o.campaignKey, o.prepared ?? false),
+      refused: async (w, key, _o, error) => {
+        const id = key.split(':')[0] ?? '';
+        await w.run(
+          `UPDATE number SET tie_state = 'none', campaign_id = NULL, note = $2, version = version + 1 WHERE id = $1`,
+          [id, error.message],
+        );
+      },
+    });
+    p.feed.on('assignment.confirmed', (w, e) => this.tied(w, e.key));
+  }
+
+  /** Ties an active number to a registered campaign, or takes it out. The networks confirm in about a day. */
+  async tie(actor: Actor, businessId: string, id: string, campaignId: string | null): Promise<NumberView> {
+    await this.p.db.write(async (w) => {
+      const row = await this.numbers.row(w, businessId, id);
+      if (row.state !== 'active') throw refused('Only an active number can be tied to a campaign.');
+      if (row.campaign_id === campaignId) return;
+      const before = { campaign: row.campaign_name, tieState: row.tie_state };
+      if (campaignId === null) {
+        await w.run(`UPDATE number SET campaign_id = NULL, tie_state = 'none', version = version + 1 WHERE id = $1`, [
+          id,
+        ]);
+        await record(w, this.p.clock, {
+          businessId,
+          actor,
+          action: 'taken out of its campaign',
+          objectKind: 'number',
+          objectId: id,
+          before,
+        });
+      } else {
+        const campaign = await w.one<{ id: string; name: string; state: string; attempt: number }>(
+          'SELECT * FROM campaign WHERE id = $1 AND business_id = $2',
+          [campaignId, businessId],
+        );
+        if (!campaign) throw notFound('campaign');
+        if (campaign.state !== 'registered')
+          throw refused(
+            `“${campaign.name}” is ${campaign.state}; a number can be tied once the campaign is registered.`,
+            [{ field: 'campaignId', message: 'Not registered yet.' }],
+          );
+        const full = await this.whyFull(w, campaignId, businessId);
+        if (full) throw refused(full);
+        await this.attach(w, row, campaign, false);
+        await record(w, this.p.clock, {
+          businessId,
+          actor,
+          action: `tied to ${campaign.name}, networks confirming`,
+          objectKind: 'number',
+          objectId: id,
+          before,
+          after: { campaign: campaign.name, tieState: 'attaching' },
+        });
+      }
+      this.numbers.changed(w, businessId, id);
+    });
+    return this.numbers.get(this.p.db, businessId, id);
+  }
+
+  /** Why a campaign takes no further number; empty where it does. */
+  private async whyFull(w: Writer, campaignId: string, businessId: string): Promise<string> {
+    const tied = await w.one<{ n: number }>('SELECT count(*) AS n FROM number WHERE campaign_id = $1', [campaignId]);
+    const brand = await w.one<{ form: string }>(
+      `SELECT json_extract(body, '$.form') AS form FROM brand WHERE business_id = $1`,
+      [businessId],
+    );
+    const limit = brand?.form === 'sole proprietor' ? 1 : 49;
+    return (tied?.n ?? 0) >= limit
+      ? `A campaign like this takes at most ${limit} number${limit === 1 ? '' : 's'}.`
+      : '';
+  }
+
+  private async attach(
+    w: Writer,
+    row: Pick<NumberRow, 'id' | 'e164' | 'version'>,
+    campaign: { id: string; attempt: number },
+    prepared: boolean,
+  ): Promise<void> {
+    await w.run(`UPDATE number SET campaign_id = $2, tie_state = 'attaching', version = version + 1 WHERE id = $1`, [
+      row.id,
+      campaign.id,
+    ]);
+    await this.p.outbox.put(w, 'number.assign', `${row.id}:${campaign.id}:${row.version}`, {
+      e164: row.e164,
+      campaignKey: `${campaign.id}:${campaign.attempt}`,
+      prepared,
+    });
+  }
+
+  /**
+   * Files the registration of a number that has just landed, into the campaign prepared for it.
+   * @returns what it still needs, in words; empty where nothing is missing.
+   */
+  async fileLanded(
+    w: Writer,
+    row: { id: string; e164: string; businessId: string },
+    campaignId: string | null,
+  ): Promise<string> {
+    if (campaignId === null) return 'It has no campaign yet: tie it to one.';
+    const campaign = await w.one<{ id: string; name: string; state: string; attempt: number }>(
+      'SELECT * FROM campaign WHERE id = $1 AND business_id = $2',
+      [campaignId, row.businessId],
+    );
+    if (campaign?.state !== 'registered')
+      return `“${campaign?.name ?? 'The campaign'}”, prepared for it, is not registered yet: tie it once it is.`;
+    const full = await this.whyFull(w, campaignId, row.businessId);
+    if (full) return full;
+    await this.attach(w, { ...row, version: 1 }, campaign, true);
+    return '';
+  }
+
+  private async tied(w: Writer, key: string): Promise<void> {
+    const [id = '', campaignId = ''] = key.split(':');
+    const row = await w.one<NumberRow>(
+      `SELECT * FROM number WHERE id = $1 AND campaign_id = $2 AND tie_state = 'attaching'`,
+      [id, campaignId],
+    );
+    if (!row) return;
+    await w.run(`UPDATE number SET tie_state = 'attached', version = version + 1 WHERE id = $1`, [id]);
+    await record(w, this.p.clock, {
+      businessId: row.business_id,
+      actor: SYSTEM,
+      action: 'cleared to send',
+      objectKind: 'number',
+      objectId: id,
+      before: { tieState: 'attaching' },
+      after: { tieState: 'attached' },
+    });
+    this.numbers.changed(w, row.business_id, id);
+  }
+}

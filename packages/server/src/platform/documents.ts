@@ -1,0 +1,104 @@
+import { createHash } from 'node:crypto';
+import type { Clock } from './clock.js';
+import type { Reader, Writer } from './db.js';
+import { newId } from './ids.js';
+import { notFound, refused } from './problem.js';
+import type { Vault } from './vault.js';
+
+export interface DocumentRow {
+  id: string;
+  what: string;
+  name: string;
+  type: string;
+  size: number;
+  sha256: string;
+  uploaded_by: string;
+  at: number;
+}
+
+/** What a document belongs to, such as a port request. */
+export interface DocumentOwner {
+  businessId: string;
+  objectKind: string;
+  objectId: string;
+}
+
+const LIMIT_BYTES = 10 * 1024 * 1024;
+
+/** What a file is by its first bytes; its name and what the browser says of it prove nothing. */
+function typeOf(bytes: Buffer): 'application/pdf' | 'image/png' | 'image/jpeg' | null {
+  if (bytes.subarray(0, 5).toString('latin1') === '%PDF-') return 'application/pdf';
+  if (bytes.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]))) return 'image/png';
+  if (bytes.subarray(0, 3).equals(Buffer.from([0xff, 0xd8, 0xff]))) return 'image/jpeg';
+  return null;
+}
+
+/** Documents, sealed at rest, each with the SHA-256 of what was handed in. */
+export class Documents {
+  constructor(
+    private readonly vault: Vault,
+    private readonly clock: Clock,
+  ) {}
+
+  /** @throws Problem 422 for anything but a PDF, PNG or JPEG of at most 10 MB. */
+  async keep(
+    w: Writer,
+    owner: DocumentOwner,
+    file: { what: string; name: string; bytes: Buffer; by: string },
+  ): Promise<DocumentRow> {
+    const type = typeOf(file.bytes);
+    if (!type)
+      throw refused(`“${file.name}” is no PDF, PNG or JPEG. Save or scan it as one of these and upload it again.`, [
+        { field: 'file', message: 'PDF, PNG or JPEG only.' },
+      ]);
+    if (file.bytes.length > LIMIT_BYTES)
+      throw refused(
+        `“${file.name}” has ${(file.bytes.length / 1_048_576).toFixed(1)} MB; at most 10 MB are taken. Scan it at a lower resolution.`,
+        [{ field: 'file', message: 'At most 10 MB.' }],
+      );
+    const row: DocumentRow = {
+      id: newId('doc'),
+      what: file.what,
+      name: file.name.replace(/[^\p{L}\p{N} ._()-]/gu, '_'),
+      type,
+      size: file.bytes.length,
+      sha256: createHash('sha256').update(file.bytes).digest('hex'),
+      uploaded_by: file.by,
+      at: this.clock.now(),
+    };
+    await w.run(
+      `INSERT INTO document (id, business_id, object_kind, object_id, what, name, type, size, sha256, body, uploaded_by, at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12)`,
+      [
+        row.id,
+        owner.businessId,
+        owner.objectKind,
+        owner.objectId,
+        row.what,
+        row.name,
+        row.type,
+        row.size,
+        row.sha256,
+        this.vault.sealBytes(file.bytes),
+        row.uploaded_by,
+        row.at,
+      ],
+    );
+    return row;
+  }
+
+  async of(r: Reader, owner: DocumentOwner): Promise<DocumentRow[]> {
+    return r.all<DocumentRow>(
+      `SELECT id, what, name, type, size, sha256, uploaded_by, at FROM document WHERE business_id = $1 AND object_kind = $2 AND object_id = $3 ORDER BY at, id`,
+      [owner.businessId, owner.objectKind, owner.objectId],
+    );
+  }
+
+  async read(r: Reader, owner: DocumentOwner, id: string): Promise<{ row: DocumentRow; bytes: Buffer }> {
+    const row = await r.one<DocumentRow & { body: Buffer }>(
+      'SELECT * FROM document WHERE id = $1 AND business_id = $2 AND object_kind = $3 AND object_id = $4',
+      [id, owner.businessId, owner.objectKind, owner.objectId],
+    );
+    if (!row) throw notFound('document');
+    return { row, bytes: this.vault.unsealBytes(row.body) };
+  }
+}
