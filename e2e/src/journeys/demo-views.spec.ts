@@ -10,6 +10,7 @@ const VIEWS = [
   'today',
   'numbers',
   'numbers/acquire?areaCode=201',
+  'numbers/ports',
   'registration/brand',
   'contacts',
   'contacts/intake',
@@ -98,6 +99,7 @@ describe('the demo on screen', () => {
 
   it('has none where one writes, reads results, mends a campaign or talks either', async () => {
     for (const [view, words, then] of [
+      ['numbers/ports', '+1 201-555-0152', 'The PIN does not match.'],
       ['dispatch', 'Early-summer fares', 'in the audience'],
       ['dispatch', 'Partner: pier raffle', 'Receipts may still come in'],
       ['registration/brand', 'Winter pier events', 'Agreement is made a condition.'],

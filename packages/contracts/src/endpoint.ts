@@ -1,3 +1,4 @@
+import { FINDING_SEVERITY, type FindingCode } from '@long-gate/core';
 import { z } from 'zod';
 
 /** Who may call: anyone; anyone signed in; or a role in the business of the path (coordinator includes viewer, …). */
@@ -82,7 +83,7 @@ export const PageQuery = z.object({
 });
 
 export const FindingShape = z.object({
-  code: z.string(),
+  code: z.enum(Object.keys(FINDING_SEVERITY) as [FindingCode, ...FindingCode[]]),
   severity: z.enum(['block', 'risk', 'advice']),
   field: z.string(),
   span: z.object({ start: z.number(), end: z.number() }).optional(),

@@ -132,3 +132,35 @@ export const INCOMING = [
   'Is the 9:10 running today?', 'Thank you!', 'I left a grey scarf on the evening boat', 'Can I bring my bike?', 'Great, see you then', 'What time does the last boat leave?', 'Do you take dogs', 'ok thanks', 'My pass shows the wrong date', 'Wonderful news', 'Which quay is it', 'How much for two adults and a child?',
 ];
 export const ANSWERS = ['Yes, it is, with ten minutes’ delay.', 'You can pick it up at the desk until 18:00.', 'Bikes travel free outside the rush hour.', 'The north quay, next to the ticket hut.'];
+
+/** Port-ins of the demo: one landed long ago after a rejection, one just rejected, one being prepared with a name the old carrier writes otherwise. */
+export const PORTS: readonly {
+  business: string;
+  key: string;
+  numbers: readonly string[];
+  kind: 'wireless' | 'landline';
+  carrier: string;
+  state: 'done' | 'rejected' | 'draft';
+  daysAgo: number;
+  label: string;
+  campaign: string | null;
+  facts: { accountNumber: string; pin: string; holderName: string; authorisedName: string; street: string; unit: string; city: string; postalCode: string };
+  /** How the losing carrier has it. */
+  record: { accountNumber: string; pin: string; holderName: string; street: string; unit: string; answers: boolean; others: readonly string[] };
+}[] = [
+  {
+    business: 'saltmarsh', key: 'counter', numbers: ['+12015550151'], kind: 'landline', carrier: 'Harth Telephone', state: 'done', daysAgo: 96, label: 'Ticket counter', campaign: 'care',
+    facts: { accountNumber: '0088412', pin: '', holderName: 'Saltmarsh Ferries LLC', authorisedName: 'Marit Solheim', street: '4 Quay Road', unit: '', city: 'Aldersund', postalCode: '07030' },
+    record: { accountNumber: '0088412', pin: '', holderName: 'SALTMARSH FERRIES LLC', street: '4 QUAY RD', unit: '', answers: true, others: [] },
+  },
+  {
+    business: 'saltmarsh', key: 'pilot', numbers: ['+12015550152'], kind: 'wireless', carrier: 'Tessary Wireless', state: 'rejected', daysAgo: 2, label: 'Pilot house', campaign: 'notices',
+    facts: { accountNumber: '551078223', pin: '4417', holderName: 'Saltmarsh Ferries LLC', authorisedName: 'Marit Solheim', street: '4 Quay Road', unit: '', city: 'Aldersund', postalCode: '07030' },
+    record: { accountNumber: '551078223', pin: '7144', holderName: 'Saltmarsh Ferries LLC', street: '4 Quay Road', unit: '', answers: false, others: [] },
+  },
+  {
+    business: 'northbank', key: 'library', numbers: ['+16095550110', '+16095550111'], kind: 'landline', carrier: 'Harth Telephone', state: 'draft', daysAgo: 1.4, label: 'Library desk', campaign: 'workshops',
+    facts: { accountNumber: '40712', pin: '', holderName: 'Northbank Seeds', authorisedName: 'Bram Oakenshaw', street: '18 Millrace Lane', unit: '', city: 'Northbank', postalCode: '08602' },
+    record: { accountNumber: '0040712', pin: '', holderName: 'NORTHBANK SEED LIBRARY', street: '18 MILLRACE LN', unit: 'STE 2', answers: true, others: ['+16095550113'] },
+  },
+];

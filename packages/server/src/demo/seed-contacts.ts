@@ -3,7 +3,15 @@ import { carrierKind, sortName } from '../areas/contacts/index.js';
 import { disclosureOf, type NewEvent } from '../areas/consent/index.js';
 import { jsonRows } from '../platform/db.js';
 import { idFrom } from '../platform/ids.js';
-import { BUSINESSES, CONTACT_AREAS, FIRST_NAMES, LAST_NAMES, PEOPLE, type DemoBusiness } from './scenario.data.js';
+import {
+  BUSINESSES,
+  CONTACT_AREAS,
+  FIRST_NAMES,
+  LAST_NAMES,
+  PEOPLE,
+  type DemoBusiness,
+  PORTS,
+} from './scenario.data.js';
 import type { MadeBusiness } from './seed-business.js';
 import type { Seeding } from './seed.js';
 
@@ -39,6 +47,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
     ...BUSINESSES.flatMap((x) => x.numbers.map((n) => n.e164)),
     ...PEOPLE.map((x) => x.mobile as string),
     '+17325550134',
+    ...PORTS.flatMap((p) => [...p.numbers, ...p.record.others]),
   ]);
   const pool = random
     .shuffle(

@@ -25,6 +25,11 @@ export const routes: Routes = [
   { path: 'set-up', title: 'Set up · Long Gate', loadComponent: () => import('./welcome/set-up').then((m) => m.SetUp) },
   { path: 'join/:slug', loadComponent: () => import('./areas/consent/public/join').then((m) => m.Join) },
   {
+    path: 'sign/:token',
+    title: 'Letter of authorisation',
+    loadComponent: () => import('./areas/numbers/porting/public/sign').then((m) => m.SignPage),
+  },
+  {
     path: 'b/:businessId',
     canActivate: [signedIn],
     loadComponent: () => import('./frame/shell').then((m) => m.Shell),

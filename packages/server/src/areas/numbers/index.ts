@@ -4,4 +4,4 @@ export { Numbers, type Sender } from './numbers.js';
 export { Orders } from './orders.js';
 export { Ties } from './ties.js';
 export { numbersRoutes } from './routes.js';
-export { PortCalendar, PortDesk, PortFollowing, portingRoutes } from './porting/index.js';
+export * from './porting/index.js';

@@ -9,11 +9,12 @@ import { PageTitle } from '../../parts/page-title';
 import { checkWith } from '../../parts/schema-form';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
+import { NumbersTabs } from './numbers-tabs';
 
 /** Searches the number exchange by area code, and buys. */
 @Component({
   selector: 'lg-acquire',
-  imports: [PageTitle, RouterLink, MoneyPipe, PhonePipe],
+  imports: [PageTitle, NumbersTabs, RouterLink, MoneyPipe, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -25,6 +26,7 @@ import { SessionFacade } from '../../state/session.facade';
             >Back to the list</a
           >
         </div>
+        <lg-numbers-tabs />
         @if (session.business()?.accountState !== 'open') {
           <div class="problem">
             The account is {{ session.business()?.accountState }}. You can search; buying is possible once it is open.

@@ -8,6 +8,7 @@ import { GateStrip } from '../../parts/gate-strip';
 import { PageTitle } from '../../parts/page-title';
 import { liveResource } from '../../state/live-resource';
 import { SessionFacade } from '../../state/session.facade';
+import { NumbersTabs } from './numbers-tabs';
 import { NumberDocket } from './number-docket';
 
 const MAY: Record<string, (n: NumberView) => boolean> = {
@@ -18,7 +19,18 @@ const MAY: Record<string, (n: NumberView) => boolean> = {
 /** Every number of the business, and whether it may send. */
 @Component({
   selector: 'lg-inventory',
-  imports: [PageTitle, RouterLink, GateStrip, NumberDocket, DocketKeys, PhonePipe, MoneyPipe, MomentPipe, CountPipe],
+  imports: [
+    PageTitle,
+    NumbersTabs,
+    RouterLink,
+    GateStrip,
+    NumberDocket,
+    DocketKeys,
+    PhonePipe,
+    MoneyPipe,
+    MomentPipe,
+    CountPipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="choose($event)">
@@ -29,6 +41,7 @@ const MAY: Record<string, (n: NumberView) => boolean> = {
             <a class="do main" routerLink="acquire">Get a number</a>
           }
         </div>
+        <lg-numbers-tabs />
         @if (numbers.error()) {
           <div class="problem" role="alert">
             {{ numbers.error()?.message }}

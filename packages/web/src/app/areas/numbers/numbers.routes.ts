@@ -7,4 +7,14 @@ export const routes: Routes = [
     title: 'Get a number · Long Gate',
     loadComponent: () => import('./acquire').then((m) => m.Acquire),
   },
+  {
+    path: 'ports',
+    title: 'Port desk · Long Gate',
+    loadComponent: () => import('./porting/port-desk').then((m) => m.PortDeskPage),
+  },
+  {
+    path: 'ports/:portId',
+    title: 'Port-in · Long Gate',
+    loadComponent: () => import('./porting/port').then((m) => m.PortPage),
+  },
 ];

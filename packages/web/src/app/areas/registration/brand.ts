@@ -9,7 +9,7 @@ import { PageTitle } from '../../parts/page-title';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierState } from './dossier.state';
-import { Findings, numbered } from './findings';
+import { Findings, numbered } from '../../parts/findings';
 
 type Body = BrandView['body'];
 const FIELDS: { key: keyof Body | 'taxNumber'; label: string; hint: string; only?: Body['form'] }[] = [
@@ -98,7 +98,7 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
                     (input)="set(f.key, $event)"
                   />
                 </div>
-                <lg-findings [findings]="findings()" [field]="f.key" [registrar]="b.reasons" />
+                <lg-findings [findings]="findings()" [field]="f.key" [answers]="b.reasons" />
               </div>
             }
           </form>

@@ -10,7 +10,7 @@ import { PageTitle } from '../../parts/page-title';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierState } from './dossier.state';
-import { Findings, numbered } from './findings';
+import { Findings, numbered } from '../../parts/findings';
 
 type Body = CampaignBodyValue;
 type TextKey =

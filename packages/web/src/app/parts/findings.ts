@@ -31,9 +31,9 @@ export function numbered(findings: readonly Finding[], order: readonly string[])
         <div class="note">Mend: {{ f.fix }}</div>
       </div>
     }
-    @for (r of reasons(); track r.code) {
+    @for (r of reasons(); track r.code + r.message) {
       <div class="finding">
-        <div class="strong" [class]="r.mended ? 'pass' : 'stop'">The registrar said</div>
+        <div class="strong" [class]="r.mended ? 'pass' : 'stop'">{{ sayer() }} said</div>
         <div>
           {{ r.message }}
           @if (r.mended) {
@@ -56,11 +56,13 @@ export function numbered(findings: readonly Finding[], order: readonly string[])
 export class Findings {
   readonly findings = input.required<readonly NumberedFinding[]>();
   readonly field = input.required<string>();
-  readonly registrar = input<readonly { field: string; code: string; message: string }[]>([]);
+  /** Who answered the last submission. */
+  readonly sayer = input('The registrar');
+  readonly answers = input<readonly { field: string; code: string; message: string }[]>([]);
   protected readonly mine = computed(() => this.findings().filter((f) => f.field === this.field()));
   /** The last decline. What our own check finds still stands above; what it knows and finds no more is mended. */
   protected readonly reasons = computed(() =>
-    this.registrar()
+    this.answers()
       .filter((r) => r.field === this.field() && !this.mine().some((f) => f.code === r.code))
       .map((r) => ({ ...r, mended: r.code in FINDING_SEVERITY })),
   );

@@ -1,0 +1,301 @@
+import { createHash } from 'node:crypto';
+import { addDays, DEFAULT_PRICES, formatPhone, PORT_ACKNOWLEDGEMENTS, type PortFacts } from '@long-gate/core';
+import { record, SYSTEM, type Actor } from '../platform/audit.js';
+import { idFrom } from '../platform/ids.js';
+import { letterPdf, portDay, storedFacts, submittedShape, withNumbers, type PortRow } from '../areas/numbers/index.js';
+import { PEOPLE, PORTS, type DemoBusiness } from './scenario.data.js';
+import type { MadeBusiness } from './seed-business.js';
+import type { Seeding } from './seed.js';
+
+const DAY = 86_400_000;
+const ADMIN: Actor = { id: 'demo', name: PEOPLE[0].name };
+const WRONG_NAME = {
+  field: 'holderName',
+  code: 'record-holderName',
+  message: 'Does not match our record. “pier” is not in the record.',
+};
+const WRONG_PIN = { field: 'pin', code: 'wrong-pin', message: 'The PIN does not match.' };
+
+/** The port desk as months of work left it; the losing carriers' records are told to the outside. */
+export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness): Promise<void> {
+  const { w, start } = s;
+  const vault = s.app.platform.vault;
+  const legalName = b.legalName;
+  for (const d of PORTS.filter((x) => x.business === b.key)) {
+    const id = idFrom('prt', made.id, d.key);
+    const at = (daysAgo: number): { now: () => number } => ({ now: () => Math.round(start - daysAgo * DAY) });
+    const story = (daysAgo: number, actor: Actor, action: string, before?: unknown, after?: unknown): Promise<void> =>
+      record(w, at(daysAgo), { businessId: made.id, actor, action, objectKind: 'port', objectId: id, before, after });
+    const first = d.numbers[0] ?? '';
+    const facts: PortFacts = {
+      ...d.facts,
+      pinExpires: '',
+      holderKind: 'business',
+      state: 'NJ',
+      billingNumber: d.kind === 'landline' ? first : '',
+      linesStay: false,
+      newBillingNumber: '',
+      responsibleOrganisation: '',
+      oldServiceEnds: '',
+    };
+    const stored = storedFacts(vault, facts);
+    const submitted = d.state !== 'draft';
+    const attempt = d.state === 'done' ? 2 : d.state === 'rejected' ? 1 : 0;
+    const monthly = d.numbers.length * DEFAULT_PRICES.localMonthly;
+    const landedDaysAgo = d.daysAgo - 17;
+    const focAt = d.state === 'done' ? at(landedDaysAgo + 0.1).now() : null;
+    const signedOn = portDay(at(d.daysAgo + 1).now());
+    let letter: string | null = null;
+    if (submitted) {
+      const pdf = await letterPdf(
+        {
+          business: legalName,
+          holderName: facts.holderName,
+          authorisedName: facts.authorisedName,
+          address: `${facts.street}, ${facts.city}, NJ ${facts.postalCode}`,
+          losingCarrier: d.carrier,
+          numbers: d.numbers,
+          day: signedOn,
+        },
+        { name: facts.authorisedName, day: signedOn, drawn: null, ip: '192.0.2.41' },
+      );
+      const documentId = idFrom('doc', id, 'letter');
+      await w.run(
+        `INSERT INTO document (id, business_id, object_kind, object_id, what, name, type, size, sha256, body, uploaded_by, at) VALUES ($1,$2,'port',$3,'letter',$4,'application/pdf',$5,$6,$7,$8,$9)`,
+        [
+          documentId,
+          made.id,
+          id,
+          `letter-of-authorisation-${signedOn}.pdf`,
+          pdf.length,
+          createHash('sha256').update(pdf).digest('hex'),
+          vault.sealBytes(pdf),
+          facts.authorisedName,
+          at(d.daysAgo + 1).now(),
+        ],
+      );
+      letter = JSON.stringify({
+        how: 'signed',
+        signedBy: facts.authorisedName,
+        signedOn,
+        signedAt: at(d.daysAgo + 1).now(),
+        ip: '192.0.2.41',
+        userAgent: '',
+        documentId,
+        holderName: facts.holderName,
+        numbers: d.numbers,
+      });
+    }
+    await w.run(
+      `INSERT INTO port (id, business_id, state, losing_carrier, facts, secrets, acknowledged, letter, bill_dated, attempt, reasons, foc_at, runbook, charged, begun_at, submitted_at, answered_at, completed_at)
+       VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14,$15,$16,$17,$18)`,
+      [
+        id,
+        made.id,
+        d.state,
+        d.carrier,
+        stored.facts,
+        stored.secrets,
+        JSON.stringify(submitted ? PORT_ACKNOWLEDGEMENTS.map((a) => a.key).sort() : []),
+        letter,
+        submitted && d.kind === 'landline' ? addDays(signedOn, -8) : '',
+        attempt,
+        JSON.stringify(d.state === 'rejected' ? [WRONG_PIN] : []),
+        focAt,
+        JSON.stringify(
+          d.state === 'done'
+            ? {
+                'text-in': at(landedDaysAgo - 0.1).now(),
+                'text-out': at(landedDaysAgo - 0.1).now(),
+                call: at(landedDaysAgo - 0.2).now(),
+              }
+            : {},
+        ),
+        submitted ? monthly : 0,
+        at(d.daysAgo + 2).now(),
+        submitted ? at(d.state === 'done' ? d.daysAgo - 4 : d.daysAgo).now() : null,
+        d.state === 'done' ? at(d.daysAgo - 7).now() : d.state === 'rejected' ? at(d.daysAgo - 0.3).now() : null,
+        d.state === 'done' ? at(landedDaysAgo).now() : null,
+      ],
+    );
+    for (const e164 of d.numbers)
+      await w.run(
+        `INSERT INTO port_number (port_id, e164, kind, losing_carrier, portable, label, campaign_id, number_id, open) VALUES ($1,$2,$3,$4,1,$5,$6,$7,$8)`,
+        [
+          id,
+          e164,
+          d.kind,
+          d.carrier,
+          d.label,
+          d.campaign && (d.state !== 'draft' || e164 === first) ? (made.campaigns.get(d.campaign) ?? null) : null,
+          d.state === 'done' ? idFrom('num', id, e164) : null,
+          d.state === 'done' ? 0 : 1,
+        ],
+      );
+    if (submitted) {
+      const port = await withNumbers(
+        w,
+        vault,
+        (await w.one<PortRow>('SELECT * FROM port WHERE id = $1', [id])) as PortRow,
+      );
+      await w.run('UPDATE port SET last_submitted = $2 WHERE id = $1', [id, JSON.stringify(submittedShape(port))]);
+      await w.run(
+        `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) VALUES ($1,$2,$3,$4,$5,'port',$6,0)`,
+        [
+          idFrom('mon', id, 'first'),
+          made.id,
+          at(d.daysAgo).now(),
+          -monthly,
+          `port-in: first month of ${formatPhone(first)}`,
+          id,
+        ],
+      );
+      await w.run('UPDATE business SET balance = balance - $2 WHERE id = $1', [made.id, monthly]);
+    }
+    await story(d.daysAgo + 2, ADMIN, 'port request begun', undefined, {
+      losingCarrier: d.carrier,
+      numbers: d.numbers,
+    });
+    if (submitted) {
+      await story(
+        d.daysAgo + 1,
+        { id: 'contact', name: `${facts.authorisedName} (account holder)` },
+        'letter of authorisation signed',
+        undefined,
+        { signedOn },
+      );
+      await story(d.daysAgo, ADMIN, 'port request submitted', { state: 'draft' }, { state: 'submitted' });
+      await story(
+        d.daysAgo - 0.3,
+        SYSTEM,
+        'rejected by the losing carrier',
+        { state: 'submitted' },
+        { state: 'rejected', reasons: [d.state === 'done' ? WRONG_NAME : WRONG_PIN] },
+      );
+    }
+    if (d.state === 'done') {
+      await story(
+        d.daysAgo - 3.9,
+        ADMIN,
+        'port request edited',
+        { holderName: 'Saltmarsh Pier Ferries LLC' },
+        { holderName: facts.holderName },
+      );
+      await story(d.daysAgo - 4, ADMIN, 'port request resubmitted', { state: 'rejected' }, { state: 'submitted' });
+      await story(
+        d.daysAgo - 7,
+        SYSTEM,
+        `accepted, FOC date ${portDay(focAt ?? 0)}`,
+        { state: 'submitted' },
+        { state: 'accepted' },
+      );
+      await story(landedDaysAgo, SYSTEM, 'numbers landed', { state: 'cutting over' }, { state: 'done' });
+      await landedNumber(s, made, id, d, at(landedDaysAgo).now());
+    }
+    for (const e164 of d.numbers)
+      s.past.lines.push({
+        e164,
+        lineType: d.kind === 'wireless' ? 'mobile' : 'landline',
+        carrier: d.carrier,
+        reachable: true,
+      });
+    s.past.records.push({
+      carrier: d.carrier,
+      pin: d.record.pin,
+      answersRecords: d.record.answers,
+      accountNumber: d.record.accountNumber,
+      holderName: d.record.holderName,
+      tradingAs: b.nameLine === d.facts.holderName ? b.nameLine : '',
+      street: d.record.street,
+      unit: d.record.unit,
+      city: d.facts.city.toUpperCase(),
+      state: 'NJ',
+      postalCode: d.facts.postalCode,
+      billingNumber: d.kind === 'landline' ? first : '',
+      numbers: [...d.numbers, ...d.record.others].map((e164) => ({ e164, active: true })),
+      freeze: false,
+      pendingOrder: '',
+    });
+  }
+}
+
+/** The number of a port that has landed, in the inventory since, with its monthly fees. */
+async function landedNumber(
+  s: Seeding,
+  made: MadeBusiness,
+  portId: string,
+  d: (typeof PORTS)[number],
+  landedAt: number,
+): Promise<void> {
+  const { w, start } = s;
+  for (const e164 of d.numbers) {
+    const id = idFrom('num', portId, e164);
+    const campaignId = d.campaign ? (made.campaigns.get(d.campaign) ?? null) : null;
+    const months = Math.floor((start - landedAt) / (30 * DAY));
+    const next = landedAt + (months + 1) * 30 * DAY;
+    await w.run(
+      `INSERT INTO number (id, business_id, e164, label, description, capabilities, source, state, monthly, campaign_id, tie_state, ordered_at, active_at, next_fee_at) VALUES ($1,$2,$3,$4,'',$5,'ported','active',$6,$7,$8,$9,$9,$10)`,
+      [
+        id,
+        made.id,
+        e164,
+        d.label,
+        '["send","receive","pictures","voice"]',
+        DEFAULT_PRICES.localMonthly,
+        campaignId,
+        campaignId ? 'attached' : 'none',
+        landedAt,
+        next,
+      ],
+    );
+    await s.app.platform.jobs.add(w, {
+      kind: 'number.fee',
+      businessId: made.id,
+      payload: { numberId: id },
+      at: next,
+      key: `fee:${id}`,
+    });
+    for (let m = 1; m <= months; m++) {
+      await w.run(
+        `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) VALUES ($1,$2,$3,$4,$5,'number',$6,0)`,
+        [
+          idFrom('mon', id, String(m)),
+          made.id,
+          landedAt + m * 30 * DAY,
+          -DEFAULT_PRICES.localMonthly,
+          `number ${formatPhone(e164)}: monthly fee`,
+          id,
+        ],
+      );
+      await w.run('UPDATE business SET balance = balance - $2 WHERE id = $1', [made.id, DEFAULT_PRICES.localMonthly]);
+    }
+    await record(
+      w,
+      { now: () => landedAt },
+      {
+        businessId: made.id,
+        actor: SYSTEM,
+        action: 'number landed, registration filed',
+        objectKind: 'number',
+        objectId: id,
+        after: { state: 'active', source: 'ported' },
+      },
+    );
+    if (campaignId)
+      await record(
+        w,
+        { now: () => landedAt + 1_500_000 },
+        {
+          businessId: made.id,
+          actor: SYSTEM,
+          action: 'cleared to send',
+          objectKind: 'number',
+          objectId: id,
+          before: { tieState: 'attaching' },
+          after: { tieState: 'attached' },
+        },
+      );
+    s.past.sold.push({ e164, key: id });
+    if (campaignId) s.past.assigned.push({ e164, campaignKey: `${campaignId}:1` });
+  }
+}

@@ -1,0 +1,16 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { Tabs } from '../../parts/tabs';
+
+@Component({
+  selector: 'lg-numbers-tabs',
+  imports: [Tabs],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<lg-tabs label="Numbers" area="numbers" [tabs]="tabs" />`,
+})
+export class NumbersTabs {
+  protected readonly tabs = [
+    { path: '', text: 'Inventory' },
+    { path: 'acquire', text: 'Get a number' },
+    { path: 'ports', text: 'Port desk' },
+  ];
+}

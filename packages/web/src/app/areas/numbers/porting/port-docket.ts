@@ -1,0 +1,261 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { cancelPort, movePortDate, snapBackPort, tickRunbook, type PortView } from '@long-gate/contracts';
+import { formatAmount } from '@long-gate/core';
+import { Api } from '../../../api/api';
+import { Confirm } from '../../../parts/confirm';
+import { MomentPipe, MoneyPipe } from '../../../parts/format';
+import { History } from '../../../parts/history';
+import { Say } from '../../../parts/say';
+import { SessionFacade } from '../../../state/session.facade';
+import { DayPipe, FACT_LABELS, toneOf } from './port-words';
+
+/** Where a request stands: the next step, the way in business days, the runbook of the day, and what can be done. */
+@Component({
+  selector: 'lg-port-docket',
+  imports: [RouterLink, MomentPipe, MoneyPipe, DayPipe, History],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="kind">
+      <span>Port-in</span><span>{{ port().attempt > 1 ? 'try ' + port().attempt : '' }}</span>
+    </div>
+    <h2 [class]="tone(port())">{{ port().state }}{{ port().late ? ', late' : '' }}</h2>
+    <div class="step" [class.pass]="tone(port()) === 'pass'" [class.hold]="tone(port()) === 'hold'">
+      <span class="strong">{{ port().nextStep.title }}</span> {{ port().nextStep.why }}
+    </div>
+    @if (keepOld()) {
+      <p class="problem">
+        <span class="strong">Keep the old service running</span> until the numbers have landed. Ending it before loses
+        them.
+      </p>
+    }
+    <h3>The way, in business days</h3>
+    <ol class="way">
+      @for (t of port().timeline; track t.step) {
+        <li [class]="t.state">
+          <span class="strong">{{ t.step }}</span>&ngsp;<span
+            [class]="t.state === 'late' || t.state === 'failed' ? 'stop' : 'soft'"
+            >{{ words[t.state] }} {{ t.day ? (t.day | day) : '' }}</span
+          >
+          <div class="soft small">{{ t.note }}</div>
+        </li>
+      }
+    </ol>
+    @if (port().state === 'accepted') {
+      <dl class="facts">
+        <dt>FOC date</dt>
+        <dd>{{ port().focAt | moment: 'zone' }}</dd>
+        <dt>Changes until</dt>
+        <dd>{{ port().lastDayToChange | day }}</dd>
+        @if (port().askedDate) {
+          <dt>Asked for</dt>
+          <dd class="hold">{{ port().askedDate | day }}, not answered yet</dd>
+        }
+      </dl>
+      @if (session.isAdministrator() && !port().askedDate) {
+        <form class="row-fields move" (submit)="move($event)">
+          <div class="field">
+            <label for="day">Another FOC date</label
+            ><input id="day" type="date" class="text" [value]="day()" (input)="day.set($any($event.target).value)" />
+          </div>
+          <button type="submit" class="do" [disabled]="busy() || !day()">Ask</button>
+        </form>
+      }
+    }
+    @if (running()) {
+      <h3>Runbook of the day</h3>
+      <p class="soft small">
+        What pauses: texts to and from the numbers, for minutes as a rule, up to three days at worst. Calls move to the
+        handling prepared here.
+      </p>
+      @for (r of port().runbook; track r.test) {
+        <label class="check"
+          ><input
+            type="checkbox"
+            [checked]="r.done"
+            [disabled]="busy() || session.role() === 'viewer'"
+            (change)="tick(r.test, $any($event.target).checked)"
+          /><span
+            >{{ r.what }}
+            @if (r.at) {
+              <span class="soft small">{{ r.at | moment: 'short' }}</span>
+            }
+          </span></label
+        >
+      }
+      <p class="soft small">The two texts are noted by themselves when they are seen.</p>
+    }
+    @if (port().changedSince.length > 0) {
+      <h3>Changed since the last submission</h3>
+      <ul class="changed">
+        @for (c of port().changedSince; track c.field) {
+          <li>
+            <span class="strong">{{ labels[c.field] }}:</span> <del class="stop">{{ c.before || '(empty)' }}</del>
+            {{ c.after || '(empty)' }}
+          </li>
+        }
+      </ul>
+    }
+    <hr class="rule" />
+    <dl class="facts">
+      <dt>From</dt>
+      <dd>{{ port().losingCarrier }}</dd>
+      <dt>Costs</dt>
+      <dd>{{ port().costNow | money }} now, then {{ port().costMonthly | money }} monthly</dd>
+      @for (n of landed(); track n.e164) {
+        <dt>Landed</dt>
+        <dd>
+          <a [routerLink]="['/b', session.businessId(), 'numbers']" [queryParams]="{ open: n.numberId }"
+            >In the inventory</a
+          >
+        </dd>
+      }
+    </dl>
+    @if (session.isAdministrator()) {
+      <p class="ends">
+        @if (mayCancel()) {
+          <button type="button" class="do danger" [disabled]="busy()" (click)="cancel()">Cancel the port…</button>
+        }
+        @if (port().snapBackUntil; as until) {
+          <button type="button" class="do danger" [disabled]="busy()" (click)="snapBack(until)">
+            Have them go back…
+          </button>
+        }
+      </p>
+    }
+    <lg-history kind="port" [object]="port().id" />
+  `,
+  styles: `
+    h3 {
+      margin: 14px 0 6px;
+    }
+    .way li {
+      padding: 0 0 8px 12px;
+      border-left: 2px solid var(--hairline);
+    }
+    .way li.done {
+      border-color: var(--pass);
+    }
+    .way li.now {
+      border-color: var(--hold);
+    }
+    .way li.late,
+    .way li.failed {
+      border-color: var(--stop);
+    }
+    .move {
+      align-items: end;
+      margin-top: 8px;
+    }
+    .move .field {
+      margin: 0;
+    }
+    .move button {
+      flex: none;
+    }
+    .check {
+      margin: 4px 0;
+    }
+    .changed li {
+      font-size: 13px;
+      padding: 2px 0;
+      overflow-wrap: anywhere;
+    }
+    .ends {
+      display: flex;
+      gap: 8px;
+      flex-wrap: wrap;
+      margin-top: 12px;
+    }
+  `,
+})
+export class PortDocket {
+  readonly port = input.required<PortView>();
+  readonly changed = output<PortView>();
+  private readonly api = inject(Api);
+  private readonly confirm = inject(Confirm);
+  private readonly say = inject(Say);
+  protected readonly session = inject(SessionFacade);
+  protected readonly busy = signal(false);
+  protected readonly day = signal('');
+  protected readonly labels = FACT_LABELS;
+  protected readonly tone = toneOf;
+  protected readonly words = {
+    done: '',
+    now: 'now, since',
+    late: 'late, due',
+    ahead: '',
+    failed: 'no further',
+  } as const;
+
+  protected keepOld(): boolean {
+    return ['submitted', 'accepted', 'cutting over'].includes(this.port().state);
+  }
+  protected running(): boolean {
+    return ['accepted', 'cutting over', 'done'].includes(this.port().state);
+  }
+  protected mayCancel(): boolean {
+    return ['draft', 'submitted', 'rejected', 'accepted'].includes(this.port().state);
+  }
+  protected landed(): PortView['numbers'] {
+    return this.port().numbers.filter((n) => n.numberId !== null);
+  }
+  private path(): { businessId: string; id: string } {
+    return { businessId: this.session.businessId(), id: this.port().id };
+  }
+
+  protected async cancel(): Promise<void> {
+    const paid = this.port().costNow === 0 && this.port().attempt > 0;
+    if (
+      !(await this.confirm.ask({
+        title: 'Cancel the port?',
+        line: `The numbers stay with ${this.port().losingCarrier}. ${paid ? `${formatAmount(this.port().costMonthly)} come back to the balance. ` : ''}Nothing that was written is lost, but the request cannot be taken up again.`,
+        yes: 'Cancel the port',
+        no: 'Keep it',
+      }))
+    )
+      return;
+    await this.act(() => this.api.call(cancelPort, { params: this.path() }), 'The port is cancelled.');
+  }
+
+  protected async snapBack(until: number): Promise<void> {
+    if (
+      !(await this.confirm.ask({
+        title: 'Have the numbers go back?',
+        line: `Possible until ${new Date(until).toISOString().slice(0, 16).replace('T', ' ')} UTC. They leave the inventory and go back to ${this.port().losingCarrier} within hours; the first month is not refunded.`,
+        yes: 'Have them go back',
+        no: 'Keep them',
+      }))
+    )
+      return;
+    await this.act(
+      () => this.api.call(snapBackPort, { params: this.path() }),
+      'The old carrier is asked to take them back.',
+    );
+  }
+
+  protected async move(event: Event): Promise<void> {
+    event.preventDefault();
+    const day = this.day();
+    await this.act(
+      () => this.api.call(movePortDate, { params: this.path(), body: { day } }),
+      'The losing carrier is asked.',
+    );
+  }
+
+  protected async tick(test: string, done: boolean): Promise<void> {
+    await this.act(() => this.api.call(tickRunbook, { params: this.path(), body: { test, done } }), '');
+  }
+
+  private async act(work: () => Promise<PortView>, done: string): Promise<void> {
+    this.busy.set(true);
+    try {
+      this.changed.emit(await work());
+      if (done) this.say.done(done);
+    } catch (error) {
+      this.say.problem(error);
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}

@@ -1,0 +1,247 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { makeSigningLink, portLetter, readPortDocument, uploadPortDocument, type PortView } from '@long-gate/contracts';
+import { Api, type ApiProblem } from '../../../api/api';
+import { Findings, type NumberedFinding } from '../../../parts/findings';
+import { MomentPipe } from '../../../parts/format';
+import { Say } from '../../../parts/say';
+import { SessionFacade } from '../../../state/session.facade';
+import { DayPipe } from './port-words';
+
+/** The letter of authorisation and the latest bill: signed by link, or uploaded; kept sealed with their digest. */
+@Component({
+  selector: 'lg-port-papers',
+  imports: [Findings, MomentPipe, DayPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>Letter and bill</h2>
+    <div class="pair">
+      <div>
+        <h3>Letter of authorisation</h3>
+        @switch (port().letter.state) {
+          @case ('none') {
+            <p class="soft">Not signed yet. It is made from this request and names every number.</p>
+          }
+          @case ('link out') {
+            <p class="hold">
+              A link is out, good until {{ port().letter.linkExpiresAt | moment }}. Making another ends it.
+            </p>
+          }
+          @default {
+            <p>
+              <span class="pass strong">Signed</span> by {{ port().letter.signedBy }}, {{ port().letter.signedOn | day
+              }}{{ port().letter.ip ? ', from ' + port().letter.ip : ', uploaded' }}.
+            </p>
+          }
+        }
+        @if (link(); as l) {
+          <p class="link"><input class="text mono" readonly [value]="l" aria-label="Signing link" #field /></p>
+        }
+        @if (editable()) {
+          <p class="ends">
+            <button type="button" class="do" (click)="makeLink()">Make a signing link</button>
+            <a class="do" [href]="letterFile()" download>The letter as a PDF</a>
+          </p>
+          <details>
+            <summary>Upload a signed one</summary>
+            <div class="row-fields">
+              <div class="field">
+                <label for="signedBy">Signed by</label
+                ><input
+                  id="signedBy"
+                  class="text"
+                  [value]="signedBy()"
+                  (input)="signedBy.set($any($event.target).value)"
+                />
+              </div>
+              <div class="field">
+                <label for="signedOn">On</label
+                ><input
+                  id="signedOn"
+                  type="date"
+                  class="text"
+                  [value]="signedOn()"
+                  (input)="signedOn.set($any($event.target).value)"
+                />
+              </div>
+            </div>
+            <label class="do"
+              >Choose the file<input
+                type="file"
+                class="visually-hidden"
+                accept="application/pdf,image/png,image/jpeg"
+                (change)="upload('letter', $event)"
+            /></label>
+          </details>
+        }
+      </div>
+      <lg-findings [findings]="findings()" field="letter" />
+    </div>
+    <div class="pair">
+      <div>
+        <h3>Latest bill</h3>
+        <p class="soft">
+          All pages that show name, address, account and numbers; at most 30 days old. A phone picture will do if every
+          letter can be read. For a wireless number none is asked for.
+        </p>
+        @if (editable()) {
+          <div class="row-fields">
+            <div class="field">
+              <label for="billDated">Date printed on it</label
+              ><input
+                id="billDated"
+                type="date"
+                class="text"
+                [value]="billDated() || port().billDated"
+                (input)="billDated.set($any($event.target).value)"
+              />
+            </div>
+            <div class="field">
+              <span class="label">PDF, PNG or JPEG up to 10 MB</span>
+              <label class="do"
+                >Choose the bill<input
+                  type="file"
+                  class="visually-hidden"
+                  accept="application/pdf,image/png,image/jpeg"
+                  (change)="upload('bill', $event)"
+              /></label>
+            </div>
+          </div>
+        }
+        @if (wrong()) {
+          <p class="error" role="alert">{{ wrong() }}</p>
+        }
+      </div>
+      <lg-findings [findings]="findings()" field="bill" />
+    </div>
+    @if (port().documents.length > 0) {
+      <table class="ledger">
+        <tbody>
+          @for (d of port().documents; track d.id) {
+            <tr>
+              <td>
+                @if (session.isAdministrator()) {
+                  <a [href]="file(d.id)">{{ d.name }}</a>
+                } @else {
+                  {{ d.name }}
+                }
+              </td>
+              <td class="soft">{{ d.what }}, {{ size(d.size) }}, by {{ d.by }} {{ d.at | moment: 'short' }}</td>
+              <td class="mono soft" [title]="'SHA-256 ' + d.sha256">{{ d.sha256.slice(0, 12) }}…</td>
+            </tr>
+          }
+        </tbody>
+      </table>
+      <p class="soft small">Kept encrypted. Each look by an administrator is on the record.</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    .pair {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 230px;
+      gap: 22px;
+      margin-bottom: 10px;
+    }
+    .ends {
+      display: flex;
+      gap: 8px;
+      flex-wrap: wrap;
+      margin: 6px 0;
+    }
+    summary {
+      cursor: pointer;
+      color: var(--primary);
+    }
+    details .row-fields {
+      margin-top: 8px;
+    }
+    .link {
+      margin: 6px 0;
+    }
+  `,
+})
+export class PortPapers {
+  readonly port = input.required<PortView>();
+  readonly editable = input(false);
+  readonly findings = input.required<readonly NumberedFinding[]>();
+  /** Saves what is typed before anything is made from it. */
+  readonly before = input.required<() => Promise<boolean>>();
+  readonly changed = output<PortView>();
+  private readonly api = inject(Api);
+  private readonly say = inject(Say);
+  protected readonly session = inject(SessionFacade);
+  protected readonly link = signal('');
+  protected readonly signedBy = signal('');
+  protected readonly signedOn = signal('');
+  protected readonly billDated = signal('');
+  protected readonly wrong = signal('');
+
+  private path(): { businessId: string; id: string } {
+    return { businessId: this.session.businessId(), id: this.port().id };
+  }
+  protected letterFile(): string {
+    return this.api.address(portLetter, { params: this.path() });
+  }
+  protected file(documentId: string): string {
+    return this.api.address(readPortDocument, { params: { ...this.path(), documentId } });
+  }
+  protected size(bytes: number): string {
+    return bytes >= 1_048_576 ? `${(bytes / 1_048_576).toFixed(1)} MB` : `${Math.ceil(bytes / 1024)} kB`;
+  }
+
+  protected async makeLink(): Promise<void> {
+    if (!(await this.before()())) return;
+    try {
+      const made = await this.api.call(makeSigningLink, { params: this.path() });
+      this.link.set(location.origin + made.path);
+      await navigator.clipboard.writeText(this.link()).then(
+        () => this.say.done('The link is copied. Hand it to the account holder; it is good for 14 days.'),
+        () => this.say.done('Copy the link and hand it to the account holder; it is good for 14 days.'),
+      );
+    } catch (error) {
+      this.say.problem(error);
+    }
+  }
+
+  protected async upload(what: 'letter' | 'bill', event: Event): Promise<void> {
+    const field = event.target as HTMLInputElement;
+    const file = field.files?.[0];
+    if (!file) return;
+    this.wrong.set('');
+    const dated = what === 'bill' ? this.billDated() || this.port().billDated : this.signedOn();
+    if (dated === '') {
+      this.wrong.set(
+        what === 'bill' ? 'Give the date printed on the bill first.' : 'Give the day of the signature first.',
+      );
+      field.value = '';
+      return;
+    }
+    if (!(await this.before()())) return;
+    try {
+      const base64 = await read(file);
+      this.changed.emit(
+        await this.api.call(uploadPortDocument, {
+          params: this.path(),
+          body: { what, name: file.name, base64, dated, signedBy: this.signedBy() },
+        }),
+      );
+      this.say.done(`${file.name} is kept.`);
+    } catch (error) {
+      this.wrong.set((error as ApiProblem).message);
+    } finally {
+      field.value = '';
+    }
+  }
+}
+
+/** The bytes of a file in base64. */
+function read(file: File): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result).replace(/^data:[^,]*,/, ''));
+    reader.onerror = () => reject(new Error(`“${file.name}” could not be read from this computer.`));
+    reader.readAsDataURL(file);
+  });
+}

@@ -1,0 +1,106 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import type { PortView } from '@long-gate/contracts';
+import type { Finding, Span } from '@long-gate/core';
+import { MomentPipe } from '../../../parts/format';
+import { MarkedText } from '../../../parts/marked-text';
+import { FACT_LABELS } from './port-words';
+
+/** The request laid beside the old carrier's record, field by field, with the differing characters marked. */
+@Component({
+  selector: 'lg-port-record',
+  imports: [MarkedText, MomentPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>Beside the old carrier’s record</h2>
+    @switch (port().record.state) {
+      @case ('not asked') {
+        <p class="soft">
+          Some carriers hand out their record of the account (customer service record). What differs from it is what
+          they would reject.
+        </p>
+      }
+      @case ('none') {
+        <p class="soft">
+          {{ port().losingCarrier }} hands out no record (asked {{ port().record.askedAt | moment }}). Go by the bill,
+          letter by letter.
+        </p>
+      }
+      @case ('answered') {
+        @if (rows().length === 0) {
+          <p class="soft">Answered {{ port().record.askedAt | moment }}. Administrators see it.</p>
+        } @else {
+          <table class="ledger">
+            <thead>
+              <tr>
+                <th>Field</th>
+                <th>Here</th>
+                <th>In the record</th>
+                <th>A reviewer there</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (r of rows(); track r.field) {
+                <tr>
+                  <td class="soft">{{ labels[r.field] }}</td>
+                  <td><lg-marked-text [text]="r.ours || '(empty)'" [findings]="r.oursMarks" /></td>
+                  <td><lg-marked-text [text]="r.theirs || '(empty)'" [findings]="r.theirsMarks" /></td>
+                  <td>
+                    <span
+                      class="strong"
+                      [class]="r.likeness === 'same' ? 'pass' : r.likeness === 'doubtful' ? 'hold' : 'stop'"
+                      >{{ r.likeness }}</span
+                    >
+                    @if (r.likeness !== 'same') {
+                      <span class="soft"> {{ r.why }}</span>
+                    }
+                  </td>
+                </tr>
+              }
+            </tbody>
+          </table>
+          <p class="soft small">Asked {{ port().record.askedAt | moment }}.</p>
+        }
+      }
+    }
+    @if (mayAsk()) {
+      <p>
+        <button type="button" class="do" (click)="asked.emit()">
+          {{ port().record.state === 'not asked' ? 'Ask for the record' : 'Ask again' }}
+        </button>
+      </p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    td {
+      padding-block: 6px;
+      overflow-wrap: anywhere;
+    }
+    p {
+      margin: 6px 0;
+    }
+  `,
+})
+export class PortRecord {
+  readonly port = input.required<PortView>();
+  readonly mayAsk = input(false);
+  readonly asked = output();
+  protected readonly labels = FACT_LABELS;
+  protected readonly rows = computed(() =>
+    this.port().record.fields.map((f) => {
+      const marks = (spans: readonly Span[]): (Finding & { no: number })[] =>
+        spans.map((span) => ({
+          code: 'port-record-differs',
+          severity: f.likeness === 'doubtful' ? 'risk' : 'block',
+          field: f.field,
+          span,
+          message: f.why,
+          fix: '',
+          no: 0,
+        }));
+      return { ...f, oursMarks: marks(f.oursDiffer), theirsMarks: marks(f.theirsDiffer) };
+    }),
+  );
+}
