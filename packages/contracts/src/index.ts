@@ -2,6 +2,8 @@ export * from './endpoint.js';
 export * from './today/today.js';
 export * from './numbers/numbers.js';
 export * from './numbers/porting.js';
+export * from './numbers/hosted.js';
+export * from './numbers/route.js';
 export * from './registration/registration.js';
 export * from './contacts/contacts.js';
 export * from './consent/consent.js';

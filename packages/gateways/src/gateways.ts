@@ -5,6 +5,8 @@ import type {
   LineAnswer,
   Offer,
   OutgoingText,
+  HostingFiling,
+  HostingTest,
   OutsideEvent,
   PortFiling,
   Portability,
@@ -44,6 +46,17 @@ export interface PortBureau {
   snapBack(key: string, portKey: string): Promise<void>;
 }
 
+/** Adds texting to lines whose voice service stays where it is. Filing is answered later; filing and ending idempotent by key. */
+export interface TextHosting {
+  test(e164: string): Promise<HostingTest>;
+  /** Calls the line and reads out a code. Idempotent by key. */
+  callWithCode(key: string, e164: string): Promise<void>;
+  /** True where the code is the one that was read out last. */
+  confirmCode(e164: string, code: string): Promise<boolean>;
+  file(key: string, filing: HostingFiling): Promise<void>;
+  end(key: string, e164: string): Promise<void>;
+}
+
 /** Tells what a line is. Costs, and allows a permitted pace. */
 export interface LineInformation {
   /** @throws GatewayBusy above the permitted pace. */
@@ -72,6 +85,7 @@ export interface Gateways {
   exchange: NumberExchange;
   registrar: Registrar;
   bureau: PortBureau;
+  hosting: TextHosting;
   lines: LineInformation;
   network: MessageNetwork;
   feed: OutsideFeed;

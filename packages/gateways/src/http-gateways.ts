@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { GatewayBusy, GatewayDown, GatewayRefused, type Gateways } from './gateways.js';
-import { ClockAnswer, Feed, LineAnswer, Offer, Portability, RecordAnswer } from './shapes.js';
+import { ClockAnswer, Feed, HostingTest, LineAnswer, Offer, Portability, RecordAnswer } from './shapes.js';
 
 /** Where each outside service answers; every one may live elsewhere. */
 export interface GatewayAddresses {
   exchange: string;
   registrar: string;
   bureau: string;
+  hosting: string;
   lines: string;
   network: string;
   feed: string;
@@ -20,6 +21,7 @@ export function allAt(base: string, simulated = true): GatewayAddresses {
     exchange: base,
     registrar: base,
     bureau: base,
+    hosting: base,
     lines: base,
     network: base,
     feed: base,
@@ -92,6 +94,14 @@ export function httpGateways(at: GatewayAddresses): Gateways {
       moveDate: (key, portKey, day) => done(call(Accepted, 'POST', `${at.bureau}/bureau/dates`, { key, portKey, day })),
       cancel: (key, portKey) => done(call(Accepted, 'POST', `${at.bureau}/bureau/cancellations`, { key, portKey })),
       snapBack: (key, portKey) => done(call(Accepted, 'POST', `${at.bureau}/bureau/returns`, { key, portKey })),
+    },
+    hosting: {
+      test: (e164) => call(HostingTest, 'POST', `${at.hosting}/hosting/tests`, { e164 }),
+      callWithCode: (key, e164) => done(call(Accepted, 'POST', `${at.hosting}/hosting/calls`, { key, e164 })),
+      confirmCode: async (e164, code) =>
+        (await call(z.object({ right: z.boolean() }), 'POST', `${at.hosting}/hosting/codes`, { e164, code })).right,
+      file: (key, filing) => done(call(Accepted, 'POST', `${at.hosting}/hosting/filings`, { key, filing })),
+      end: (key, e164) => done(call(Accepted, 'POST', `${at.hosting}/hosting/ends`, { key, e164 })),
     },
     lines: { lookup: (e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { e164 }) },
     network: { send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)) },

@@ -79,6 +79,29 @@ export const Portability = z.object({
 });
 export type Portability = z.infer<typeof Portability>;
 
+/** Whether texting can be added to a line that keeps its voice service. */
+export const HostingTest = z.object({
+  e164: z.string(),
+  kind: z.enum(['wireless', 'landline', 'toll-free']),
+  voiceCarrier: z.string(),
+  /** Who texts for it already, empty where nobody. */
+  enabledElsewhere: z.string(),
+});
+export type HostingTest = z.infer<typeof HostingTest>;
+
+/** A hosted set-up as it is filed. */
+export const HostingFiling = z.object({
+  e164: z.string(),
+  holderName: z.string(),
+  authorisedName: z.string(),
+  street: z.string(),
+  city: z.string(),
+  state: z.string(),
+  postalCode: z.string(),
+  letterSignedOn: z.string(),
+});
+export type HostingFiling = z.infer<typeof HostingFiling>;
+
 /** The losing carrier's record of an account (CSR). */
 export const RecordAnswer = z.object({
   accountNumber: z.string(),
@@ -186,6 +209,14 @@ export const OutsideEvent = z.discriminatedUnion('kind', [
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.cutting-over'), key: z.string() }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.completed'), key: z.string() }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.returned'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('hosting.approved'), key: z.string() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('hosting.refused'),
+    key: z.string(),
+    reasons: z.array(Reason),
+  }),
   z.object({
     seq: z.number(),
     at: z.number(),

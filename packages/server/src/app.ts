@@ -7,7 +7,10 @@ import { confirmOptIns, consentRoutes, Ledger, Pages, Replies } from './areas/co
 import { dispatchRoutes, Drafts, GatePreview, Sending, Texts } from './areas/dispatch/index.js';
 import { Inbox, inboxRoutes } from './areas/inbox/index.js';
 import {
+  Hosted,
+  hostedRoutes,
   Landing,
+  letterRoutes,
   NumberFees,
   Numbers,
   numbersRoutes,
@@ -16,6 +19,7 @@ import {
   PortDesk,
   PortFollowing,
   portingRoutes,
+  Signing,
   Ties,
 } from './areas/numbers/index.js';
 import { Registration, registrationRoutes } from './areas/registration/index.js';
@@ -25,6 +29,7 @@ import { Watch, watchRoutes } from './areas/watch/index.js';
 import type { Config } from './config.js';
 import { ScenarioClock } from './platform/clock.js';
 import { Db } from './platform/db.js';
+import { Documents } from './platform/documents.js';
 import { Engine } from './platform/engine.js';
 import { FeedReader } from './platform/feed.js';
 import { apiRouter, buildWeb } from './platform/http/web.js';
@@ -94,11 +99,14 @@ export async function buildApp(config: Config, outside?: Gateways) {
     );
   });
   const texts = new Texts(p, businesses, numbers, contacts);
-  const ports = new PortDesk(p, businesses);
+  const documents = new Documents(p.vault, clock);
+  const signing = new Signing(p, documents);
+  const ports = new PortDesk(p, businesses, documents, signing);
   const portFollowing = new PortFollowing(p, businesses, numbers, landing, (r, numberId, since) =>
     texts.seenOn(r, numberId, since),
   );
   const portCalendar = new PortCalendar(p, businesses);
+  const hosted = new Hosted(p, businesses, landing, signing);
   const drafts = new Drafts(p);
   const preview = new GatePreview(p, businesses, numbers, texts);
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
@@ -107,7 +115,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   const inbox = new Inbox(p, numbers, contacts, texts, replies, people);
   const watch = new Watch(p);
-  const today = new Today(p, businesses, numbers, portFollowing, registration, watch);
+  const today = new Today(p, businesses, numbers, portFollowing, hosted, registration, watch);
   // What may lift a hold wakes the dispatches that wait for it.
   const wake = (businessId: string): void =>
     void db
@@ -121,6 +129,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
   settingsRoutes(router, p, businesses, people);
   todayRoutes(router, today);
   numbersRoutes(router, p, numbers, orders, ties);
+  letterRoutes(router, signing);
+  hostedRoutes(router, hosted);
   portingRoutes(router, ports, portFollowing, portCalendar);
   registrationRoutes(router, registration);
   contactsRoutes(router, p, contacts, intakes, lookups);
@@ -140,6 +150,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
     ties,
     landing,
     ports,
+    signing,
+    hosted,
     portFollowing,
     portCalendar,
     registration,

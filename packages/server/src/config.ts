@@ -8,7 +8,15 @@ export interface Config {
   demo: boolean;
   /** Address of every outside service that has none of its own. */
   outsideUrl: string;
-  gateways: { exchange: string; registrar: string; bureau: string; lines: string; network: string; feed: string };
+  gateways: {
+    exchange: string;
+    registrar: string;
+    bureau: string;
+    hosting: string;
+    lines: string;
+    network: string;
+    feed: string;
+  };
   simulated: boolean;
   key: string | undefined;
   webDir: string;
@@ -36,6 +44,7 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
       exchange: at('EXCHANGE'),
       registrar: at('REGISTRAR'),
       bureau: at('BUREAU'),
+      hosting: at('HOSTING'),
       lines: at('LINES'),
       network: at('NETWORK'),
       feed: at('FEED'),

@@ -8,6 +8,7 @@ import Koa from 'koa';
 import { z } from 'zod';
 import { addBureau } from './bureau/bureau.js';
 import { addExchange } from './exchange/exchange.js';
+import { addHosting } from './hosting/hosting.js';
 import { addHandset } from './handset/handset.js';
 import { addLines } from './lines/lines.js';
 import { addNetwork } from './network/network.js';
@@ -43,6 +44,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   addExchange(router, outside);
   addRegistrar(router, outside);
   addBureau(router, outside);
+  addHosting(router, outside);
   addLines(router, outside);
   addNetwork(router, outside);
   addHandset(router, outside);

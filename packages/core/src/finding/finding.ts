@@ -106,6 +106,14 @@ export const FINDING_SEVERITY = {
   'port-line-inactive': 'block',
   'port-partial': 'risk',
   'port-not-acknowledged': 'block',
+  // hosted numbers
+  'hosted-mobile': 'block',
+  'hosted-elsewhere': 'block',
+  'hosted-fact-missing': 'block',
+  'hosted-letter-missing': 'block',
+  'hosted-letter-old': 'block',
+  'hosted-letter-holder-differs': 'block',
+  'hosted-code-missing': 'block',
 } as const satisfies Record<string, Severity>;
 
 export type FindingCode = keyof typeof FINDING_SEVERITY;

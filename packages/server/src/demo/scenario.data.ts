@@ -133,6 +133,9 @@ export const INCOMING = [
 ];
 export const ANSWERS = ['Yes, it is, with ten minutes’ delay.', 'You can pick it up at the desk until 18:00.', 'Bikes travel free outside the rush hour.', 'The north quay, next to the ticket hut.'];
 
+/** The seed library's landline, being text-enabled; its voice stays with the carrier. */
+export const HOSTED = { business: 'northbank', e164: '+16095550125', carrier: 'Harth Telephone', daysAgo: 0.9, label: 'Library landline', campaign: 'workshops' } as const;
+
 /** Port-ins of the demo: one landed long ago after a rejection, one just rejected, one being prepared with a name the old carrier writes otherwise. */
 export const PORTS: readonly {
   business: string;

@@ -7,6 +7,7 @@ import {
   BUSINESSES,
   CONTACT_AREAS,
   FIRST_NAMES,
+  HOSTED,
   LAST_NAMES,
   PEOPLE,
   type DemoBusiness,
@@ -47,6 +48,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
     ...BUSINESSES.flatMap((x) => x.numbers.map((n) => n.e164)),
     ...PEOPLE.map((x) => x.mobile as string),
     '+17325550134',
+    HOSTED.e164,
     ...PORTS.flatMap((p) => [...p.numbers, ...p.record.others]),
   ]);
   const pool = random

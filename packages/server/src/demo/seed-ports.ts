@@ -2,8 +2,16 @@ import { createHash } from 'node:crypto';
 import { addDays, DEFAULT_PRICES, formatPhone, PORT_ACKNOWLEDGEMENTS, type PortFacts } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../platform/audit.js';
 import { idFrom } from '../platform/ids.js';
-import { letterPdf, portDay, storedFacts, submittedShape, withNumbers, type PortRow } from '../areas/numbers/index.js';
-import { PEOPLE, PORTS, type DemoBusiness } from './scenario.data.js';
+import {
+  letterPdf,
+  portDay,
+  portParagraphs,
+  storedFacts,
+  submittedShape,
+  withNumbers,
+  type PortRow,
+} from '../areas/numbers/index.js';
+import { HOSTED, PEOPLE, PORTS, type DemoBusiness } from './scenario.data.js';
 import type { MadeBusiness } from './seed-business.js';
 import type { Seeding } from './seed.js';
 
@@ -49,11 +57,13 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
     if (submitted) {
       const pdf = await letterPdf(
         {
+          subtitle: 'to port telephone numbers',
+          paragraphs: portParagraphs({ business: legalName, carrier: d.carrier, holderName: facts.holderName }),
           business: legalName,
           holderName: facts.holderName,
           authorisedName: facts.authorisedName,
           address: `${facts.street}, ${facts.city}, NJ ${facts.postalCode}`,
-          losingCarrier: d.carrier,
+          carrier: d.carrier,
           numbers: d.numbers,
           day: signedOn,
         },
@@ -192,7 +202,7 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
       await story(landedDaysAgo, SYSTEM, 'numbers landed', { state: 'cutting over' }, { state: 'done' });
       await landedNumber(s, made, id, d, at(landedDaysAgo).now());
     }
-    for (const e164 of d.numbers)
+    for (const e164 of [...d.numbers, ...d.record.others])
       s.past.lines.push({
         e164,
         lineType: d.kind === 'wireless' ? 'mobile' : 'landline',
@@ -217,6 +227,43 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
       pendingOrder: '',
     });
   }
+}
+
+/** The landline whose texting is being set up: begun, with letter and call still to come. */
+export async function seedHosted(s: Seeding, b: DemoBusiness, made: MadeBusiness): Promise<void> {
+  if (b.key !== HOSTED.business) return;
+  const id = idFrom('hst', made.id, HOSTED.e164);
+  const at = Math.round(s.start - HOSTED.daysAgo * DAY);
+  await s.w.run(
+    `INSERT INTO hosted (id, business_id, e164, kind, voice_carrier, holder_name, authorised_name, street, city, state_code, postal_code, label, campaign_id, begun_at) VALUES ($1,$2,$3,'landline',$4,$5,$6,$7,$8,'NJ',$9,$10,$11,$12)`,
+    [
+      id,
+      made.id,
+      HOSTED.e164,
+      HOSTED.carrier,
+      b.legalName,
+      b.contactName,
+      b.street,
+      b.city,
+      b.postalCode,
+      HOSTED.label,
+      made.campaigns.get(HOSTED.campaign) ?? null,
+      at,
+    ],
+  );
+  await record(
+    s.w,
+    { now: () => at },
+    {
+      businessId: made.id,
+      actor: ADMIN,
+      action: 'text-enabling begun',
+      objectKind: 'hosted',
+      objectId: id,
+      after: { e164: HOSTED.e164 },
+    },
+  );
+  s.past.lines.push({ e164: HOSTED.e164, lineType: 'landline', carrier: HOSTED.carrier, reachable: true });
 }
 
 /** The number of a port that has landed, in the inventory since, with its monthly fees. */

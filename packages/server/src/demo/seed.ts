@@ -8,7 +8,7 @@ import { BUSINESSES, DEMO_START, PEOPLE } from './scenario.data.js';
 import { seedBusiness } from './seed-business.js';
 import { seedContacts } from './seed-contacts.js';
 import { seedDispatches } from './seed-dispatches.js';
-import { seedPorts } from './seed-ports.js';
+import { seedHosted, seedPorts } from './seed-ports.js';
 import { seedInbox } from './seed-inbox.js';
 
 /** What the parts of the seed share. */
@@ -54,6 +54,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         for (const [i, person] of PEOPLE.entries())
           await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
         await seedPorts(s, b, made);
+        await seedHosted(s, b, made);
         const contacts = await seedContacts(s, b, made);
         await seedDispatches(s, b, made, contacts);
         await seedInbox(s, b, made, contacts);

@@ -42,6 +42,14 @@ export class FakeOutside implements Gateways {
     cancel: (_key: string, portKey: string) => Promise.resolve(void this.cancelled.push(portKey)),
     snapBack: () => Promise.resolve(),
   };
+  hosting = {
+    test: (e164: string) =>
+      Promise.resolve({ e164, kind: 'landline' as PortKind, voiceCarrier: 'Harth Telephone', enabledElsewhere: '' }),
+    callWithCode: () => Promise.resolve(),
+    confirmCode: (_e164: string, code: string) => Promise.resolve(code === '481516'),
+    file: () => Promise.resolve(),
+    end: () => Promise.resolve(),
+  };
   lines = {
     lookup: (e164: string) =>
       Promise.resolve({

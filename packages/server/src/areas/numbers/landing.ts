@@ -11,7 +11,7 @@ export interface Arrival {
   businessId: string;
   e164: string;
   kind: 'local' | 'toll-free';
-  source: 'ported';
+  source: 'ported' | 'hosted';
   label: string;
   campaignId: string | null;
   /** What it comes from, such as the port request: the same arrival is one number, however often it is told. */
@@ -39,9 +39,14 @@ export class Landing {
         a.e164,
         a.label,
         a.kind,
-        '["send","receive","pictures","voice"]',
+        // The voice of a hosted number stays with its carrier.
+        a.source === 'hosted' ? '["send","receive"]' : '["send","receive","pictures","voice"]',
         a.source,
-        a.kind === 'toll-free' ? DEFAULT_PRICES.tollFreeMonthly : DEFAULT_PRICES.localMonthly,
+        a.source === 'hosted'
+          ? DEFAULT_PRICES.hostedMonthly
+          : a.kind === 'toll-free'
+            ? DEFAULT_PRICES.tollFreeMonthly
+            : DEFAULT_PRICES.localMonthly,
         now,
         now + MONTH_MS,
       ],

@@ -1,8 +1,9 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import { areaCode, neighboursOf } from '@long-gate/core';
+import { areaCode, neighboursOf, parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
+import { refused } from '../../platform/problem.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
 import type { Ties } from './ties.js';
@@ -25,6 +26,21 @@ export function numbersRoutes(router: Router, p: Platform, numbers: Numbers, ord
         .map((n) => ({ ...n, count: stock[n.code] ?? 0 }))
         .filter((n) => n.count > 0)
         .slice(0, 6),
+    };
+  });
+  serve(router, api.testForRoute, async ({ query }) => {
+    const parsed = parsePhone(query.number, { defaultRegion: 'US', allowFictional: true });
+    if (!parsed.ok)
+      throw refused(PHONE_REFUSALS[parsed.reason], [{ field: 'number', message: PHONE_REFUSALS[parsed.reason] }]);
+    const [port] = await p.gateways.bureau.portability([parsed.e164]);
+    const hosting = await p.gateways.hosting.test(parsed.e164);
+    return {
+      e164: parsed.e164,
+      kind: hosting.kind,
+      carrier: hosting.voiceCarrier,
+      portable: port?.portable ?? false,
+      whyNotPortable: port?.whyNot ?? '',
+      enabledElsewhere: hosting.enabledElsewhere,
     };
   });
   serve(router, api.orderNumber, ({ params, body, person, key }) =>

@@ -2,7 +2,7 @@ import type { Matter } from '@long-gate/contracts';
 import { formatAmount, formatPhone, DOLLAR } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Numbers, PortFollowing } from '../numbers/index.js';
+import type { Hosted, Numbers, PortFollowing } from '../numbers/index.js';
 import type { Registration } from '../registration/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Watch } from '../watch/index.js';
@@ -20,6 +20,7 @@ export class Today {
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
     private readonly ports: PortFollowing,
+    private readonly hosted: Hosted,
     private readonly registration: Registration,
     private readonly watch: Watch,
   ) {}
@@ -30,6 +31,7 @@ export class Today {
         this.account(businessId),
         this.ofNumbers(businessId),
         this.ofPorts(businessId),
+        this.ofHosted(businessId),
         this.ofRegistration(businessId),
         this.ofContacts(businessId),
         this.ofConsent(businessId),
@@ -204,6 +206,20 @@ export class Today {
           );
       }
     });
+  }
+
+  private async ofHosted(id: string): Promise<Matter[]> {
+    return (await this.hosted.list(id))
+      .filter((h) => ['draft', 'refused', 'submitted'].includes(h.state))
+      .map((h) =>
+        this.matter(
+          'numbers',
+          h.state === 'refused' ? 'stop' : h.state === 'submitted' ? 'hold' : 'note',
+          `Texting for ${formatPhone(h.e164)}: ${h.nextStep.title}`,
+          h.nextStep.why,
+          `numbers/hosted?open=${h.id}`,
+        ),
+      );
   }
 
   private async ofRegistration(id: string): Promise<Matter[]> {

@@ -25,7 +25,7 @@ export function numbered(findings: readonly Finding[], order: readonly string[])
       <div class="finding">
         <div class="strong" [class]="f.severity === 'block' ? 'stop' : f.severity === 'risk' ? 'hold' : 'note'">
           {{ f.no }}
-          {{ f.severity === 'block' ? 'Must be mended' : f.severity === 'risk' ? 'Likely declined' : 'Better' }}
+          {{ f.severity === 'block' ? 'Must be mended' : f.severity === 'risk' ? 'A risk' : 'Better' }}
         </div>
         <div>{{ f.message }}</div>
         <div class="note">Mend: {{ f.fix }}</div>

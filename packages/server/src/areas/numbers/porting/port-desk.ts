@@ -1,30 +1,43 @@
-import { createHash, randomBytes } from 'node:crypto';
 import type { PortView } from '@long-gate/contracts';
 import { formatPhone, isEditable, parsePhone, PHONE_REFUSALS, type PortFacts } from '@long-gate/core';
 import type { Portability } from '@long-gate/gateways';
-import { CONTACT, record, type Actor } from '../../../platform/audit.js';
+import { record, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
-import { Documents } from '../../../platform/documents.js';
+import type { Documents } from '../../../platform/documents.js';
 import { idFrom } from '../../../platform/ids.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../../platform/problem.js';
 import type { Businesses } from '../../settings/index.js';
-import { letterParagraphs, letterPdf, type LetterText } from './port-letter.js';
-import { portDay, readPort, storedFacts, withNumbers, type KeptLetter, type Port, type PortRow } from './port-row.js';
-import { mask, showPort, type LinkState } from './port-view.js';
-
-const LINK_MS = 14 * 86_400_000;
-const hash = (token: string): string => createHash('sha256').update(token).digest('hex');
+import { letterPdf, type Letter } from '../letters/letter-pdf.js';
+import type { KeptLetter, Signing } from '../letters/signing.js';
+import { portParagraphs } from './port-letter.js';
+import { portDay, readPort, storedFacts, withNumbers, type Port, type PortRow } from './port-row.js';
+import { mask, showPort } from './port-view.js';
 
 /** Where port requests are prepared: numbers tested, facts written, the letter signed, the bill kept. */
 export class PortDesk {
-  private readonly documents: Documents;
-
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
+    private readonly documents: Documents,
+    private readonly signing: Signing,
   ) {
-    this.documents = new Documents(p.vault, p.clock);
+    signing.own('port', {
+      read: async (r, id) => {
+        const row = await r.one<PortRow>('SELECT * FROM port WHERE id = $1', [id]);
+        if (!row) return null;
+        const port = await withNumbers(r, p.vault, row);
+        return {
+          letter: await this.letterOf(r, port),
+          businessId: row.business_id,
+          version: row.version,
+          open: isEditable(row.state),
+          signedBy: port.letter?.signedBy ?? '',
+        };
+      },
+      keep: (w, id, letter) =>
+        w.run('UPDATE port SET letter = $2, version = version + 1 WHERE id = $1', [id, JSON.stringify(letter)]),
+    });
   }
 
   async list(businessId: string, open: boolean): Promise<PortView[]> {
@@ -40,10 +53,7 @@ export class PortDesk {
 
   private async show(port: Port, open: boolean): Promise<PortView> {
     const documents = await this.documents.of(this.p.db, this.owner(port.row));
-    const link = await this.p.db.one<LinkState>(
-      `SELECT expires_at, used_at FROM signing_link WHERE object_kind = 'port' AND object_id = $1 AND ended = 0`,
-      [port.row.id],
-    );
+    const link = await this.signing.linkOf(this.p.db, 'port', port.row.id);
     return showPort(port, this.p.clock.now(), documents, link, open);
   }
 
@@ -365,121 +375,47 @@ export class PortDesk {
     return { name: row.name, type: row.type, bytes };
   }
 
-  private async letterText(r: Reader, port: Port): Promise<LetterText> {
-    const { facts } = port;
+  private async letterOf(r: Reader, port: Port): Promise<Letter> {
+    const { facts, row } = port;
+    const business = (await this.businesses.row(r, row.business_id)).legal_name;
     return {
-      business: (await this.businesses.row(r, port.row.business_id)).legal_name,
+      subtitle: 'to port telephone numbers',
+      business,
       holderName: facts.holderName,
       authorisedName: facts.authorisedName,
       address: [`${facts.street} ${facts.unit}`.trim(), facts.city, `${facts.state} ${facts.postalCode}`.trim()]
         .filter((t) => t !== '')
         .join(', '),
-      losingCarrier: port.row.losing_carrier,
+      carrier: row.losing_carrier,
       numbers: port.numbers.map((n) => n.e164),
+      paragraphs: portParagraphs({ business, carrier: row.losing_carrier, holderName: facts.holderName }),
       day: portDay(this.p.clock.now()),
     };
   }
 
   /** The letter as a PDF, unsigned: to print, sign and upload. */
   async letter(businessId: string, id: string): Promise<Buffer> {
-    return letterPdf(await this.letterText(this.p.db, await readPort(this.p.db, this.p.vault, businessId, id)), null);
+    return letterPdf(await this.letterOf(this.p.db, await readPort(this.p.db, this.p.vault, businessId, id)), null);
   }
 
-  /** A link for the holder, good for 14 days and for one signature; an earlier one ends. */
   async makeLink(actor: Actor, businessId: string, id: string): Promise<{ path: string; expiresAt: number }> {
-    const token = randomBytes(24).toString('base64url');
-    const expiresAt = this.p.clock.now() + LINK_MS;
+    let link = { path: '', expiresAt: 0 };
     await this.editing(businessId, id, null, async (w, port) => {
       if (port.facts.holderName === '' || port.numbers.length === 0)
         throw refused('Write the holder’s name and at least one number first; both stand in the letter.', [
           { field: 'facts.holderName', message: 'Needed for the letter.' },
         ]);
-      await w.run(`UPDATE signing_link SET ended = 1 WHERE object_kind = 'port' AND object_id = $1`, [id]);
-      await w.run('INSERT INTO signing_link (token_hash, object_kind, object_id, expires_at) VALUES ($1,$2,$3,$4)', [
-        hash(token),
-        'port',
-        id,
-        expiresAt,
-      ]);
+      link = await this.signing.makeLink(w, 'port', id);
       await record(w, this.p.clock, {
         businessId,
         actor,
         action: 'signing link made',
         objectKind: 'port',
         objectId: id,
-        after: { goodUntil: portDay(expiresAt) },
+        after: { goodUntil: portDay(link.expiresAt) },
       });
     });
-    return { path: `/sign/${token}`, expiresAt };
-  }
-
-  private async byToken(r: Reader, token: string): Promise<{ port: Port; used: boolean }> {
-    const link = await r.one<LinkState & { object_id: string }>(
-      `SELECT * FROM signing_link WHERE token_hash = $1 AND object_kind = 'port' AND ended = 0`,
-      [hash(token)],
-    );
-    if (!link || (link.used_at === null && link.expires_at < this.p.clock.now())) throw notFound('signing link');
-    const row = await r.one<PortRow>('SELECT * FROM port WHERE id = $1', [link.object_id]);
-    if (!row || (link.used_at === null && !isEditable(row.state))) throw notFound('signing link');
-    return { port: await withNumbers(r, this.p.vault, row), used: link.used_at !== null };
-  }
-
-  async letterToSign(token: string): Promise<LetterText & { paragraphs: string[]; signed: boolean; signedBy: string }> {
-    const { port, used } = await this.byToken(this.p.db, token);
-    const text = await this.letterText(this.p.db, port);
-    return {
-      ...text,
-      paragraphs: letterParagraphs(text),
-      signed: used,
-      signedBy: used ? (port.letter?.signedBy ?? '') : '',
-    };
-  }
-
-  /** The account holder signs. A second time changes nothing. */
-  async sign(token: string, signature: { name: string; drawn: string; ip: string; userAgent: string }): Promise<void> {
-    const before = await this.byToken(this.p.db, token);
-    if (before.used) return;
-    const day = portDay(this.p.clock.now());
-    const drawn = signature.drawn === '' ? null : Buffer.from(signature.drawn.replace(/^data:[^,]*,/, ''), 'base64');
-    const pdf = await letterPdf(await this.letterText(this.p.db, before.port), { ...signature, day, drawn }).catch(
-      () => {
-        throw refused('The drawing could not be read; draw it again or sign with your typed name.', [
-          { field: 'drawn', message: 'Draw it again.' },
-        ]);
-      },
-    );
-    await this.p.db.write(async (w) => {
-      const { port, used } = await this.byToken(w, token);
-      if (used) return;
-      if (port.row.version !== before.port.row.version)
-        throw conflict('The letter was changed while you read it. Read it again, then sign.');
-      const kept = await this.documents.keep(w, this.owner(port.row), {
-        what: 'letter',
-        name: `letter-of-authorisation-${day}.pdf`,
-        bytes: pdf,
-        by: signature.name,
-      });
-      await this.keepLetter(w, port, {
-        how: 'signed',
-        signedBy: signature.name,
-        signedOn: day,
-        signedAt: this.p.clock.now(),
-        ip: signature.ip,
-        userAgent: signature.userAgent,
-        documentId: kept.id,
-      });
-      await w.run('UPDATE signing_link SET used_at = $2 WHERE token_hash = $1', [hash(token), this.p.clock.now()]);
-      await w.run('UPDATE port SET version = version + 1 WHERE id = $1', [port.row.id]);
-      await record(w, this.p.clock, {
-        businessId: port.row.business_id,
-        actor: { id: CONTACT.id, name: `${signature.name} (account holder)` },
-        action: 'letter of authorisation signed',
-        objectKind: 'port',
-        objectId: port.row.id,
-        after: { signedOn: day, sha256: kept.sha256 },
-      });
-      this.changed(w, port.row.business_id, port.row.id);
-    });
+    return link;
   }
 
   // ----------------------------------------------------------------------------------------------------------------

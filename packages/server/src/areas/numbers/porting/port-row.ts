@@ -6,9 +6,9 @@ import {
   type PortNumber,
   type PortRequest,
   type PortState,
-  type SignedLetter,
 } from '@long-gate/core';
 import type { Reader } from '../../../platform/db.js';
+import type { KeptLetter } from '../letters/signing.js';
 import { notFound } from '../../../platform/problem.js';
 import type { Vault } from '../../../platform/vault.js';
 
@@ -52,15 +52,6 @@ export interface PortNumberRow {
   campaign_id: string | null;
   number_id: string | null;
   open: number;
-}
-
-/** The letter as it was signed: typed or drawn on the holder's page, or uploaded. */
-export interface KeptLetter extends SignedLetter {
-  how: 'signed' | 'uploaded';
-  signedAt: number;
-  ip: string;
-  userAgent: string;
-  documentId: string;
 }
 
 interface Secrets {

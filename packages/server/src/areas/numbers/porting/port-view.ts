@@ -15,12 +15,8 @@ import {
   type PortKind,
 } from '@long-gate/core';
 import type { DocumentRow } from '../../../platform/documents.js';
+import type { LinkState } from '../letters/signing.js';
 import { numbersOf, portDay, requestOf, type Port } from './port-row.js';
-
-export interface LinkState {
-  expires_at: number;
-  used_at: number | null;
-}
 
 /** What a month of these numbers costs once they are here; the first is paid at submission. */
 export function monthlyOf(port: Port): number {

@@ -53,7 +53,7 @@ describe('the port desk', () => {
   }
   async function sign(id: string): Promise<void> {
     const link = await o.app.ports.makeLink(o.admin, o.business, id);
-    await o.app.ports.sign(link.path.slice(6), {
+    await o.app.signing.sign(link.path.slice(6), {
       name: 'Odette Farrow',
       drawn: '',
       ip: '192.0.2.7',
@@ -219,15 +219,15 @@ describe('the port desk', () => {
     await write(id);
     const old = await o.app.ports.makeLink(o.admin, o.business, id);
     const link = await o.app.ports.makeLink(o.admin, o.business, id);
-    await expectAsync(o.app.ports.letterToSign(old.path.slice(6))).toBeRejectedWithError(/signing link/);
+    await expectAsync(o.app.signing.letterToSign(old.path.slice(6))).toBeRejectedWithError(/signing link/);
     const token = link.path.slice(6);
-    expect((await o.app.ports.letterToSign(token)).numbers).toEqual([NUMBER]);
+    expect((await o.app.signing.letterToSign(token)).numbers).toEqual([NUMBER]);
     const signature = { name: 'Odette Farrow', drawn: '', ip: '192.0.2.7', userAgent: 'spec' };
     await expectAsync(
-      o.app.ports.sign(token, { ...signature, drawn: 'data:image/png;base64,AAAA' }),
+      o.app.signing.sign(token, { ...signature, drawn: 'data:image/png;base64,AAAA' }),
     ).toBeRejectedWithError(/draw it again/);
-    await o.app.ports.sign(token, signature);
-    await o.app.ports.sign(token, { ...signature, name: 'Somebody Else' });
+    await o.app.signing.sign(token, signature);
+    await o.app.signing.sign(token, { ...signature, name: 'Somebody Else' });
     const p = await get(id);
     expect([p.letter.signedBy, p.letter.signedOn, p.letter.ip]).toEqual(['Odette Farrow', '2030-03-12', '192.0.2.7']);
     const file = await o.app.ports.readDocument(o.admin, o.business, id, p.documents[0]?.id ?? '');
@@ -235,7 +235,7 @@ describe('the port desk', () => {
     await o.later(15 * DAY_MS);
     const late = await o.app.ports.makeLink(o.admin, o.business, id);
     await o.later(15 * DAY_MS);
-    await expectAsync(o.app.ports.letterToSign(late.path.slice(6))).toBeRejectedWithError(/signing link/);
+    await expectAsync(o.app.signing.letterToSign(late.path.slice(6))).toBeRejectedWithError(/signing link/);
   });
 
   it('takes a PDF or a picture up to 10 MB, refuses the rest with the reason, and seals what it keeps', async () => {

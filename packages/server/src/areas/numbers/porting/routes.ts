@@ -1,6 +1,5 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import { DONE } from '@long-gate/contracts';
 import { serve, type Person } from '../../../platform/http/route.js';
 import type { PortCalendar } from './port-calendar.js';
 import type { PortDesk } from './port-desk.js';
@@ -98,13 +97,5 @@ export function portingRoutes(router: Router, desk: PortDesk, following: PortFol
     ctx.type = 'text/calendar; charset=utf-8';
     ctx.body = file;
     return '';
-  });
-  serve(router, api.getLetterToSign, async ({ params }) => {
-    const l = await desk.letterToSign(params.token);
-    return { ...l, numbers: [...l.numbers], today: l.day };
-  });
-  serve(router, api.signLetter, async ({ params, body, ctx }) => {
-    await desk.sign(params.token, { name: body.name, drawn: body.drawn, ip: ctx.ip, userAgent: ctx.get('user-agent') });
-    return DONE;
   });
 }

@@ -11,6 +11,8 @@ export class NumbersTabs {
   protected readonly tabs = [
     { path: '', text: 'Inventory' },
     { path: 'acquire', text: 'Get a number' },
+    { path: 'route', text: 'A number you have' },
     { path: 'ports', text: 'Port desk' },
+    { path: 'hosted', text: 'Hosted numbers' },
   ];
 }

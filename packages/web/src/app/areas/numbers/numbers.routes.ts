@@ -13,6 +13,16 @@ export const routes: Routes = [
     loadComponent: () => import('./porting/port-desk').then((m) => m.PortDeskPage),
   },
   {
+    path: 'route',
+    title: 'A number you have · Long Gate',
+    loadComponent: () => import('./route/route-chooser').then((m) => m.RouteChooser),
+  },
+  {
+    path: 'hosted',
+    title: 'Hosted numbers · Long Gate',
+    loadComponent: () => import('./hosted/hosted').then((m) => m.HostedPage),
+  },
+  {
     path: 'ports/:portId',
     title: 'Port-in · Long Gate',
     loadComponent: () => import('./porting/port').then((m) => m.PortPage),

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { beginPorts, listPorts, portCalendar, type PortView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
@@ -163,7 +163,7 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
 export class PortDeskPage {
   readonly show = input<string>();
   /** Numbers to begin with, as another page knows them. */
-  readonly numbersToBring = input<string>(undefined, { alias: 'bring' });
+  readonly bring = input<string>();
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly say = inject(Say);
@@ -179,8 +179,8 @@ export class PortDeskPage {
     ...Object.entries(SHOWN).map(([key, test]) => ({ key, n: this.all().filter(test).length })),
   ]);
   protected readonly shown = computed(() => this.all().filter(SHOWN[this.show() ?? ''] ?? ((): boolean => true)));
-  protected readonly beginning = signal(false);
-  protected readonly numbers = signal('');
+  protected readonly beginning = linkedSignal(() => this.bring() !== undefined);
+  protected readonly numbers = linkedSignal(() => this.bring() ?? '');
   protected readonly refused = signal<{ raw: string; why: string }[]>([]);
   protected readonly wrong = signal('');
   protected readonly busy = signal(false);

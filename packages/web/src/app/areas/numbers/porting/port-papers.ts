@@ -138,6 +138,9 @@ import { DayPipe } from './port-words';
     :host {
       display: block;
     }
+    h2 {
+      margin: 18px 0 8px;
+    }
     .pair {
       display: grid;
       grid-template-columns: minmax(0, 1fr) 230px;

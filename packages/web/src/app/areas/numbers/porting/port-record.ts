@@ -74,6 +74,9 @@ import { FACT_LABELS } from './port-words';
     :host {
       display: block;
     }
+    h2 {
+      margin: 18px 0 8px;
+    }
     td {
       padding-block: 6px;
       overflow-wrap: anywhere;

@@ -1,0 +1,102 @@
+import type { Browser } from 'puppeteer-core';
+import { launch } from '../browser.js';
+import { Person, Running, until } from '../running.js';
+import { Screen } from './screen.js';
+
+describe('numbers in depth on screen', () => {
+  let running: Running;
+  let browser: Browser;
+  let s: Screen;
+  let person: Person;
+
+  beforeAll(async () => {
+    running = await Running.start({ demo: true });
+    browser = await launch();
+    person = await new Person(running.url).signIn('administrator');
+    s = await Screen.open(browser, running.url);
+    await s.press('Sign in as administrator');
+    await s.see('To decide');
+  });
+  afterAll(async () => {
+    await browser.close();
+    await running.stop();
+  });
+
+  const business = (name: string): string => person.businesses.find((b) => b.nameLine === name)?.id ?? '';
+  const open = async (id: string, at: string): Promise<void> => {
+    await s.page.goto(`${running.url}/b/${id}/${at}`, { waitUntil: 'load' });
+  };
+  const first = (): Promise<string> => s.text('table.ledger tr.chosen td');
+
+  it('has four answers for a number one has, and begins the chosen way with the number filled in', async () => {
+    const id = business('Northbank Seeds');
+    const landline = encodeURIComponent('+1 609 555 0113');
+    const mobile = encodeURIComponent('+1 201 555 0152');
+    await open(id, `numbers/route?number=${mobile}`);
+    await s.see('is a mobile with Tessary Wireless');
+    expect(await first()).toContain('Port in');
+    await s.choose('select[aria-label="Calls"]', 'must stay');
+    await s.see('A mobile in use has texting already');
+    expect(await first()).toContain('Forward only');
+    await s.choose('select[aria-label="Known"]', 'hardly know');
+    await s.page.waitForFunction(() => document.querySelector('tr.chosen')?.textContent?.includes('Take a new number'));
+    await open(id, `numbers/route?number=${landline}&stays=stay`);
+    await s.see('is a landline with');
+    expect(await first()).toContain('Text-enable where it is');
+    await s.press('Begin the set-up');
+    await s.page.waitForFunction(() =>
+      document.querySelector<HTMLInputElement>('#number')?.value.includes('6095550113'),
+    );
+    await open(id, `numbers/route?number=${landline}`);
+    await s.press('Begin the port');
+    await s.page.waitForFunction(() =>
+      document.querySelector<HTMLTextAreaElement>('#numbers')?.value.includes('6095550113'),
+    );
+  });
+
+  it('text-enables a landline and takes texting off again, with its voice untouched', async () => {
+    const id = business('Northbank Seeds');
+    await open(id, 'numbers/hosted');
+    await s.press('+1 609-555-0125');
+    await s.see('Hand the account holder the signing link.');
+    await s.press('Make a signing link');
+    const link = await (
+      await s.page.waitForSelector('input[aria-label="Signing link"]')
+    )?.evaluate((e) => (e as HTMLInputElement).value);
+    const holder = await Screen.open(browser, link ?? '', 390);
+    await holder.see('to send and receive texts on this number');
+    await holder.fill('name', 'Bram Oakenshaw');
+    await holder.tap('input[type=checkbox]');
+    await holder.press('Sign the letter');
+    await holder.see('Thank you, it is signed');
+    await holder.page.close();
+    await s.press('Call the line');
+    const code = async (): Promise<string> =>
+      (
+        (await (await fetch(`${running.outside}/handset/phones/${encodeURIComponent('+16095550125')}`)).json()) as {
+          texts: { text: string }[];
+        }
+      ).texts
+        .map((t) => t.text.match(/is ([\d ]+)\./)?.[1] ?? '')
+        .join('');
+    await until(async () => (await code()) !== '');
+    const box = await s.page.waitForSelector('input[aria-label="Code from the call"]');
+    await box?.type((await code()).replaceAll(' ', ''));
+    await s.press('Give back');
+    await s.see('Given back.');
+    await s.press('Submit…');
+    await s.press('Submit for 0.90');
+    await s.see('Wait for the approval.');
+    const state = async (): Promise<string> =>
+      (await person.ok<{ items: { e164: string; state: string }[] }>('GET', `/businesses/${id}/hosted`)).items.find(
+        (h) => h.e164 === '+16095550125',
+      )?.state ?? '';
+    for (let i = 0; i < 4 && (await state()) !== 'on'; i++) await person.jump('day');
+    await s.see('The number sends and receives texts; calls stay with its carrier.');
+    await s.press('Take texting off…');
+    await s.see('Calls go on as before with their carrier.');
+    await s.tap('[data-yes]');
+    await s.see('Texting is off. Calls were never touched.');
+    expect(s.errors).toEqual([]);
+  });
+});

@@ -1,0 +1,106 @@
+import { Office } from '../../../testing/office.js';
+
+const LINE = '+16095550125';
+
+describe('text-enabling a number that keeps its voice service', () => {
+  let o: Office;
+  beforeEach(async () => (o = await Office.open()));
+  afterEach(() => o.close());
+
+  const get = (id: string) => o.app.hosted.get(o.business, id);
+  const balance = async (): Promise<number> => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
+  const inventory = async () =>
+    (await o.app.numbers.list(o.app.platform.db, o.business)).filter((n) => n.e164 === LINE);
+
+  async function ready(): Promise<string> {
+    const h = await o.app.hosted.begin(o.admin, o.business, LINE, 'key-one');
+    await o.app.hosted.save(o.admin, o.business, h.id, h.version, {
+      ...h.facts,
+      authorisedName: 'Odette Farrow',
+      street: '9 Mill Street',
+      city: 'Quillmere',
+      state: 'nj',
+      postalCode: '07030',
+      campaignId: o.campaign,
+    });
+    const link = await o.app.hosted.makeLink(o.admin, o.business, h.id);
+    await o.app.signing.sign(link.path.slice(6), { name: 'Odette Farrow', drawn: '', ip: '192.0.2.7', userAgent: '' });
+    await o.app.hosted.call(o.admin, o.business, h.id);
+    await expectAsync(o.app.hosted.confirm(o.admin, o.business, h.id, '1')).toBeRejectedWithError(/not the code/);
+    await o.app.hosted.confirm(o.admin, o.business, h.id, '481516');
+    return h.id;
+  }
+
+  it('asks for letter and code before anything is filed or paid', async () => {
+    const before = await balance();
+    const h = await o.app.hosted.begin(o.admin, o.business, LINE, 'key-one');
+    expect((await o.app.hosted.begin(o.admin, o.business, LINE, 'key-one')).id).toBe(h.id);
+    expect(h.findings.map((f) => f.code)).toContain('hosted-letter-missing');
+    expect(h.findings.map((f) => f.code)).toContain('hosted-code-missing');
+    await expectAsync(o.app.hosted.submit(o.admin, o.business, h.id)).toBeRejectedWith(
+      jasmine.objectContaining({ code: 'findings' }),
+    );
+    expect(await balance()).toBe(before);
+    await expectAsync(o.app.hosted.begin(o.admin, o.business, LINE, 'key-two')).toBeRejectedWithError(/on its way/);
+  });
+
+  it('refuses a mobile, and a number another provider texts for, and says what to do', async () => {
+    o.outside.hosting.test = (e164) =>
+      Promise.resolve({ e164, kind: 'wireless', voiceCarrier: 'Tessary Wireless', enabledElsewhere: '' });
+    const mobile = await o.app.hosted.begin(o.admin, o.business, '+16095550126', 'key-m');
+    expect(mobile.nextStep.why).toContain('Port it in, or take a new number.');
+    o.outside.hosting.test = (e164) =>
+      Promise.resolve({
+        e164,
+        kind: 'landline',
+        voiceCarrier: 'Harth Telephone',
+        enabledElsewhere: 'Pellmark Messaging',
+      });
+    const other = await o.app.hosted.begin(o.admin, o.business, '+16095550127', 'key-o');
+    expect(other.nextStep.why).toContain('Have texting taken off there first');
+  });
+
+  it('is refused, mended, approved once, sends like any other, and is taken off with voice untouched', async () => {
+    const before = await balance();
+    const id = await ready();
+    await o.app.hosted.submit(o.admin, o.business, id);
+    await o.app.hosted.submit(o.admin, o.business, id);
+    await o.hear({
+      kind: 'hosting.refused',
+      key: `${id}:1`,
+      reasons: [{ field: 'holderName', code: 'wrong-holder', message: 'Another name.' }],
+    });
+    expect([(await get(id)).state, (await get(id)).reasons[0]?.field]).toEqual(['refused', 'holderName']);
+    await o.app.hosted.submit(o.admin, o.business, id);
+    for (let i = 0; i < 2; i++) await o.hear({ kind: 'hosting.approved', key: `${id}:2` });
+    const [number, ...more] = await inventory();
+    expect(more).toEqual([]);
+    expect([number?.source, number?.monthly, number?.tieState, number?.capabilities]).toEqual([
+      'hosted',
+      900_000,
+      'attaching',
+      ['send', 'receive'],
+    ]);
+    expect(before - (await balance())).toBe(900_000);
+    const letter = await o.app.platform.db.one<{ what: string }>(
+      `SELECT what FROM document WHERE object_kind = 'hosted'`,
+    );
+    expect(letter?.what).toBe('letter');
+    await o.app.hosted.end(o.admin, o.business, id);
+    expect((await inventory()).map((n) => n.state)).toEqual(['released']);
+    expect((await get(id)).state).toBe('off');
+    expect((await o.app.hosted.begin(o.admin, o.business, LINE, 'key-again')).state)
+      .withContext('it may come again')
+      .toBe('draft');
+  });
+
+  it('gives the money back when a refused set-up is given up', async () => {
+    const before = await balance();
+    const id = await ready();
+    await o.app.hosted.submit(o.admin, o.business, id);
+    await o.hear({ kind: 'hosting.refused', key: `${id}:1`, reasons: [] });
+    await o.app.hosted.end(o.admin, o.business, id);
+    await o.app.hosted.end(o.admin, o.business, id);
+    expect(await balance()).toBe(before);
+  });
+});

@@ -1,0 +1,2 @@
+export { Hosted } from './hosted.js';
+export { hostedRoutes } from './routes.js';
