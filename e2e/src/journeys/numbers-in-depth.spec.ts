@@ -99,4 +99,57 @@ describe('numbers in depth on screen', () => {
     await s.see('Texting is off. Calls were never touched.');
     expect(s.errors).toEqual([]);
   });
+
+  it('uses a sender ID in three countries of different rules', async () => {
+    const id = business('Saltmarsh Ferries');
+    await open(id, 'numbers/countries');
+    await s.see('live in a country that is not open');
+    await open(id, 'numbers/senders');
+    await s.fill('text', 'SALTMARSH FERRIES');
+    await s.see('17 characters; networks show at most 11.');
+    await s.fill('text', 'SALTFERRY');
+    await s.fill('signature', 'See you on board');
+    await s.see('It does not say how to stop.');
+    await s.fill('signature', 'Stop or reply: saltmarsh.example/stop');
+    await s.press('Make the sender ID');
+    await s.see('Choose where it is used.');
+    const row = (name: string): string =>
+      `::-p-xpath(//*[contains(@class,'country') and ./span[normalize-space(.)='${name}']]//button)`;
+    await (await s.page.waitForSelector(row('United Kingdom')))?.click();
+    await s.see('SALTFERRY may be used in United Kingdom.');
+    await (await s.page.waitForSelector(row('Australia')))?.click();
+    await s.see('25.00 now, nothing monthly.');
+    await s.press('Register for 25.00');
+    await s.see('United Kingdom, Australia (in review)');
+    expect(await s.page.$(row('United States')))
+      .withContext('not allowed there')
+      .toBeNull();
+    const senders = async (): Promise<{ text: string; id: string; countries: { code: string; state: string }[] }[]> =>
+      (await person.ok<{ items: [] }>('GET', `/businesses/${id}/sender-ids`)).items;
+    const mine = async () => (await senders()).find((x) => x.text === 'SALTFERRY');
+    const state = async (code: string): Promise<string> =>
+      (await mine())?.countries.find((c) => c.code === code)?.state ?? '';
+    for (let i = 0; i < 8 && (await state('AU')) !== 'registered'; i++) await person.jump('day');
+    expect([await state('GB'), await state('AU'), await state('US')]).toEqual(['free', 'registered', 'not allowed']);
+
+    // Whom it reaches: those abroad where it may be used and the country is open; nobody at home.
+    const lists = await person.ok<{ items: { id: string; name: string }[] }>('GET', `/businesses/${id}/lists`);
+    const draft = await person.ok<{ id: string; version: number }>('POST', `/businesses/${id}/dispatches`, {
+      title: 'Abroad',
+      text: 'The summer timetable is out.',
+      purpose: 'informational',
+      transactional: false,
+      stopLine: true,
+      numberId: (await mine())?.id,
+      audience: { include: [lists.items.find((l) => l.name === 'Passengers')?.id ?? ''], exclude: [] },
+    });
+    await open(id, `dispatch/${draft.id}`);
+    await s.see('our sender may not be used in this country');
+    await s.see('Stop or reply: saltmarsh.example/stop');
+    await open(id, 'numbers/countries?open=AU');
+    await s.tap('aside input[type=checkbox]');
+    await s.press('Open Australia');
+    await s.see('Texts may go there from what can text there.');
+    expect(s.errors).toEqual([]);
+  });
 });

@@ -27,6 +27,12 @@ export interface NumberExchange {
 /** Reviews accounts, brands and campaigns; answers later. All idempotent by key. */
 export interface Registrar {
   openAccount(key: string, legalName: string): Promise<void>;
+  /** Asks a country's admission for a business. */
+  admitTo(key: string, about: { code: string; legalName: string; website: string }): Promise<void>;
+  registerSenderId(
+    key: string,
+    about: { text: string; code: string; legalName: string; nameLine: string },
+  ): Promise<void>;
   submitBrand(key: string, filing: BrandFiling): Promise<void>;
   submitCampaign(key: string, filing: CampaignFiling): Promise<void>;
   /** `prepared`: the assignment was filed ahead, while the number was still on its way. */

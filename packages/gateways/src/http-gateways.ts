@@ -76,6 +76,9 @@ export function httpGateways(at: GatewayAddresses): Gateways {
     registrar: {
       openAccount: (key, legalName) =>
         done(call(Accepted, 'POST', `${at.registrar}/registrar/accounts`, { key, legalName })),
+      admitTo: (key, about) => done(call(Accepted, 'POST', `${at.registrar}/registrar/countries`, { key, ...about })),
+      registerSenderId: (key, about) =>
+        done(call(Accepted, 'POST', `${at.registrar}/registrar/sender-ids`, { key, ...about })),
       submitBrand: (key, filing) => done(call(Accepted, 'POST', `${at.registrar}/registrar/brands`, { key, filing })),
       submitCampaign: (key, filing) =>
         done(call(Accepted, 'POST', `${at.registrar}/registrar/campaigns`, { key, filing })),

@@ -210,6 +210,16 @@ export const OutsideEvent = z.discriminatedUnion('kind', [
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.completed'), key: z.string() }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.returned'), key: z.string() }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('hosting.approved'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('country.admitted'), key: z.string() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('country.refused'),
+    key: z.string(),
+    reason: z.string(),
+  }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('sender.registered'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('sender.refused'), key: z.string(), reason: z.string() }),
   z.object({
     seq: z.number(),
     at: z.number(),

@@ -7,6 +7,8 @@ import { confirmOptIns, consentRoutes, Ledger, Pages, Replies } from './areas/co
 import { dispatchRoutes, Drafts, GatePreview, Sending, Texts } from './areas/dispatch/index.js';
 import { Inbox, inboxRoutes } from './areas/inbox/index.js';
 import {
+  abroadRoutes,
+  Countries,
   Hosted,
   hostedRoutes,
   Landing,
@@ -18,6 +20,7 @@ import {
   PortCalendar,
   PortDesk,
   PortFollowing,
+  SenderIds,
   portingRoutes,
   Signing,
   Ties,
@@ -106,6 +109,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
     texts.seenOn(r, numberId, since),
   );
   const portCalendar = new PortCalendar(p, businesses);
+  const countries = new Countries(p, businesses);
+  const senderIds = new SenderIds(p, businesses, numbers, landing, countries);
   const hosted = new Hosted(p, businesses, landing, signing);
   const drafts = new Drafts(p);
   const preview = new GatePreview(p, businesses, numbers, texts);
@@ -131,6 +136,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   numbersRoutes(router, p, numbers, orders, ties);
   letterRoutes(router, signing);
   hostedRoutes(router, hosted);
+  abroadRoutes(router, countries, senderIds);
   portingRoutes(router, ports, portFollowing, portCalendar);
   registrationRoutes(router, registration);
   contactsRoutes(router, p, contacts, intakes, lookups);
@@ -152,6 +158,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
     ports,
     signing,
     hosted,
+    countries,
+    senderIds,
     portFollowing,
     portCalendar,
     registration,

@@ -26,7 +26,7 @@ export const NumberShape = z.object({
   nextStep: z.object({
     title: z.string(),
     why: z.string(),
-    action: z.enum(['tie', 'wait', 'register', 'account', 'acquire', 'none']),
+    action: z.enum(['tie', 'wait', 'register', 'account', 'acquire', 'sender', 'none']),
   }),
 });
 export type NumberView = z.infer<typeof NumberShape>;

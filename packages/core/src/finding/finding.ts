@@ -106,6 +106,13 @@ export const FINDING_SEVERITY = {
   'port-line-inactive': 'block',
   'port-partial': 'risk',
   'port-not-acknowledged': 'block',
+  // sender IDs
+  'sender-id-empty': 'block',
+  'sender-id-long': 'block',
+  'sender-id-character': 'block',
+  'sender-id-no-letter': 'block',
+  'sender-id-spaces': 'block',
+  'signature-incomplete': 'block',
   // hosted numbers
   'hosted-mobile': 'block',
   'hosted-elsewhere': 'block',

@@ -45,6 +45,8 @@ function message(over: Partial<MessageFacts> = {}): MessageFacts {
     accountState: 'open',
     textsOff: false,
     clearance: 'cleared',
+    senderCountries: null,
+    oneWay: false,
     namesSender: true,
     showsStop: true,
     contentBlocked: false,

@@ -53,6 +53,10 @@ export interface MessageFacts {
   accountState: AccountState;
   textsOff: boolean;
   clearance: Clearance;
+  /** Countries in which our number may be used; null where it may wherever the country is open. */
+  senderCountries: readonly string[] | null;
+  /** No reply can reach our number. */
+  oneWay: boolean;
   namesSender: boolean;
   showsStop: boolean;
   /** A blocking finding on the text. */
@@ -171,13 +175,15 @@ function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: A
       if (m.accountState === 'suspended') return stop('account-suspended');
       if (m.accountState === 'restricted' && m.kind === 'dispatch') return stop('account-restricted');
       if (m.textsOff) return hold('texts-switched-off');
-      if (m.clearance === 'cleared') return pass;
+      if (m.clearance === 'cleared')
+        return m.senderCountries && !m.senderCountries.includes(s.country) ? stop('sender-not-for-country') : pass;
       return m.clearance === 'number-not-active' || m.clearance === 'registration-pending'
         ? hold(m.clearance)
         : stop(m.clearance);
     case 8:
       if (m.contentBlocked) return stop('content-blocked');
       if (s.fieldEmpty) return stop('field-empty');
+      if (m.oneWay && m.purpose === 'promotional' && !m.showsStop) return stop('signature-missing');
       if (m.kind !== 'dispatch') return pass;
       if (s.firstText && !(m.namesSender && m.showsStop)) return stop('first-text-incomplete');
       return s.stopLineDue && !m.showsStop ? stop('stop-line-due') : pass;

@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { COUNTRY_HOURS } from '../countries/countries.js';
 import { FEDERAL_HOURS, STATE_HOURS, type HoursRule } from './hours.data.js';
 import { isFederalHoliday } from './holidays.js';
 
@@ -7,7 +8,7 @@ export interface HoursRules {
   states: readonly HoursRule[];
 }
 
-export const DEFAULT_HOURS: HoursRules = { federal: FEDERAL_HOURS, states: STATE_HOURS };
+export const DEFAULT_HOURS: HoursRules = { federal: FEDERAL_HOURS, states: [...STATE_HOURS, ...COUNTRY_HOURS] };
 
 export type SendWindow =
   { open: true; closesAt: number } | { open: false; opensAt: number } | { open: false; never: true };

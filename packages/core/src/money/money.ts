@@ -43,6 +43,7 @@ export const DEFAULT_PRICES = {
   picture: 20_000,
   localMonthly: 1_300_000,
   tollFreeMonthly: 2_400_000,
+  senderIdRegistration: 25_000_000,
   hostedMonthly: 900_000,
   shortCodeMonthly: 500_000_000,
   localSetup: 1_000_000,

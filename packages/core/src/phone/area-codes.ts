@@ -1,3 +1,4 @@
+import { countryByDial, hoursKey } from '../countries/countries.js';
 import { AREA_CODE_LINES, TOLL_FREE_CODES } from './area-codes.data.js';
 
 /** What the numbering plan says about one area code. */
@@ -85,6 +86,8 @@ export function placeOf(e164: string, ownState: string): { country: string; zone
   const area = areaCodeOf(e164);
   const own = zonesOfState(ownState);
   if (own.length > 0) return { country: area?.region ?? 'US', zones: own, states: [ownState] };
+  const abroad = e164.startsWith('+1') ? undefined : countryByDial(e164);
+  if (abroad) return { country: abroad.code, zones: [...abroad.zones], states: [hoursKey(abroad.code)] };
   return {
     country: area?.region ?? (isTollFree(e164) ? 'US' : ''),
     zones: [...(area?.zones ?? [])],

@@ -8,6 +8,8 @@ export interface Envelope {
   /** The short business name that opens each text. */
   nameLine: string;
   stopLine: boolean;
+  /** What a one-way sender adds instead of a stop line: another way to reply and to stop. */
+  signature?: string;
 }
 
 export const STOP_LINE = 'Reply STOP to end.';
@@ -16,6 +18,7 @@ export const STOP_LINE = 'Reply STOP to end.';
 export function composeText(text: string, envelope: Envelope, values: Partial<Record<MergeField, string>>): string {
   const merged = mergeText(text, values).trim();
   const opened = namesSender(merged, envelope.nameLine) ? merged : `${envelope.nameLine}: ${merged}`;
+  if (envelope.signature) return opened.includes(envelope.signature) ? opened : `${opened} ${envelope.signature}`;
   return envelope.stopLine && !showsStop(opened) ? `${opened} ${STOP_LINE}` : opened;
 }
 

@@ -133,6 +133,15 @@ export const INCOMING = [
 ];
 export const ANSWERS = ['Yes, it is, with ten minutes’ delay.', 'You can pick it up at the desk until 18:00.', 'Bikes travel free outside the rush hour.', 'The north quay, next to the ticket hut.'];
 
+/** Passengers abroad, in the ranges their regulators keep for fiction; one more lives in a country nobody opened. */
+export const ABROAD_CONTACTS = [
+  '+447700900112', '+447700900145', '+447700900163', '+447700900178', '+447700900184', '+447700900190',
+  '+46701740605', '+46701740612', '+46701740633',
+  '+61491570006', '+61491570156', '+61491570157',
+  '+14165550117', '+14165550142',
+] as const;
+export const SENDER_ID = { business: 'saltmarsh', text: 'SALTMARSH', signature: 'Stop or reply: saltmarsh.example/stop', label: 'Abroad', free: ['GB'], asked: ['AU'], open: ['GB'], daysAgo: 1.5 } as const;
+
 /** The seed library's landline, being text-enabled; its voice stays with the carrier. */
 export const HOSTED = { business: 'northbank', e164: '+16095550125', carrier: 'Harth Telephone', daysAgo: 0.9, label: 'Library landline', campaign: 'workshops' } as const;
 

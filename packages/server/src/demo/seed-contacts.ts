@@ -4,6 +4,7 @@ import { disclosureOf, type NewEvent } from '../areas/consent/index.js';
 import { jsonRows } from '../platform/db.js';
 import { idFrom } from '../platform/ids.js';
 import {
+  ABROAD_CONTACTS,
   BUSINESSES,
   CONTACT_AREAS,
   FIRST_NAMES,
@@ -58,6 +59,8 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
       ),
     )
     .filter((e) => !ours.has(e));
+  // Some of the ferry line's passengers live abroad.
+  if (b.key === 'saltmarsh') pool.splice(100, ABROAD_CONTACTS.length, ...ABROAD_CONTACTS);
   const lists = LISTS[b.key] ?? { lists: [], tags: [] };
   const listIds = new Map<string, string>();
   for (const [kind, names] of [

@@ -4,10 +4,11 @@ import { SYSTEM } from '../platform/audit.js';
 import type { Writer } from '../platform/db.js';
 import { hashPassword } from '../areas/settings/index.js';
 import { Seeded } from './random.js';
-import { BUSINESSES, DEMO_START, PEOPLE } from './scenario.data.js';
+import { ABROAD_CONTACTS, BUSINESSES, DEMO_START, PEOPLE } from './scenario.data.js';
 import { seedBusiness } from './seed-business.js';
 import { seedContacts } from './seed-contacts.js';
 import { seedDispatches } from './seed-dispatches.js';
+import { seedSenderId } from './seed-abroad.js';
 import { seedHosted, seedPorts } from './seed-ports.js';
 import { seedInbox } from './seed-inbox.js';
 
@@ -56,7 +57,14 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         await seedPorts(s, b, made);
         await seedHosted(s, b, made);
         const contacts = await seedContacts(s, b, made);
-        await seedDispatches(s, b, made, contacts);
+        // What was sent so far went to people at home.
+        await seedDispatches(
+          s,
+          b,
+          made,
+          contacts.filter((c) => !(ABROAD_CONTACTS as readonly string[]).includes(c.e164)),
+        );
+        await seedSenderId(s, b, made);
         await seedInbox(s, b, made, contacts);
         await runBalance(w, made.id);
       }

@@ -1,6 +1,7 @@
 import { FIRST } from './m0001-first.js';
 import { OWN_MOBILE } from './m0002-own-mobile.js';
 import { PORTING } from './m0004-porting.js';
+import { ABROAD } from './m0006-abroad.js';
 import { HOSTED } from './m0005-hosted.js';
 import { WOKEN_JOBS } from './m0003-woken-jobs.js';
 
@@ -11,4 +12,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0003-woken-jobs', statements: WOKEN_JOBS },
   { name: '0004-porting', statements: PORTING },
   { name: '0005-hosted', statements: HOSTED },
+  { name: '0006-abroad', statements: ABROAD },
 ];

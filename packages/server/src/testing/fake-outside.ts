@@ -19,6 +19,8 @@ export class FakeOutside implements Gateways {
   registrar = {
     openAccount: () => Promise.resolve(),
     submitBrand: () => Promise.resolve(),
+    admitTo: () => Promise.resolve(),
+    registerSenderId: () => Promise.resolve(),
     submitCampaign: () => Promise.resolve(),
     assignNumber: () => Promise.resolve(),
   };

@@ -1,4 +1,5 @@
 import type Router from '@koa/router';
+import { placeOf, senderIdIn } from '@long-gate/core';
 import { OutgoingText, type FailureClass } from '@long-gate/gateways';
 import { z } from 'zod';
 import { lineOf } from '../lines/lines.js';
@@ -18,6 +19,23 @@ export function addNetwork(router: Router, outside: Outside): void {
   const { store } = outside;
   const recent = new Map<string, { at: number; segments: number }[]>();
 
+  async function numberRefusal(from: string): Promise<string> {
+    return (await store.one('SELECT e164 FROM assigned WHERE e164 = $1', [from]))
+      ? ''
+      : 'The networks take nothing from a number in no registered campaign.';
+  }
+
+  /** A sender ID is taken where the country leaves it free, or where it was registered. */
+  async function senderRefusal(from: string, to: string): Promise<string> {
+    const country = placeOf(to, '').country;
+    const rule = senderIdIn(country);
+    if (rule === 'free') return '';
+    if (rule === 'not allowed') return `Networks in ${country || 'this country'} take no sender IDs.`;
+    return (await store.one('SELECT text FROM sender_id WHERE text = $1 AND code = $2', [from, country]))
+      ? ''
+      : `“${from}” is not registered in ${country}.`;
+  }
+
   router.post('/network/texts', async (ctx) => {
     const b = OutgoingText.parse(ctx.request.body);
     await store.write(async () => {
@@ -26,9 +44,8 @@ export function addNetwork(router: Router, outside: Outside): void {
         return;
       }
       const now = outside.now();
-      if (!(await store.one('SELECT e164 FROM assigned WHERE e164 = $1', [b.from]))) {
-        throw new Refusal(403, 'unregistered', 'The networks take nothing from a number in no registered campaign.');
-      }
+      const refusal = /[A-Za-z]/.test(b.from) ? await senderRefusal(b.from, b.to) : await numberRefusal(b.from);
+      if (refusal) throw new Refusal(403, 'unregistered', refusal);
       const window = (recent.get(b.from) ?? []).filter((r) => now - r.at < 1000);
       if (window.reduce((n, r) => n + r.segments, 0) + b.segments > QUEUE_LIMIT)
         throw new Refusal(429, 'queue-full', 'The queue of this number is full.', 2);

@@ -40,6 +40,47 @@ export function addRegistrar(router: Router, outside: Outside): void {
     return store.tell({ at, kind: 'campaign.registered', key: b.key });
   });
 
+  accept(
+    '/registrar/countries',
+    z.object({ key: z.string(), code: z.string(), legalName: z.string(), website: z.string() }),
+    'country',
+    DAY,
+    4 * DAY,
+  );
+  outside.onDue<{ key: string; code: string; website: string }>('country', (b, at) =>
+    /^https:/.test(b.website)
+      ? store.tell({ at, kind: 'country.admitted', key: b.key })
+      : store.tell({ at, kind: 'country.refused', key: b.key, reason: 'The website is not reached over https.' }),
+  );
+
+  accept(
+    '/registrar/sender-ids',
+    z.object({ key: z.string(), text: z.string(), code: z.string(), legalName: z.string(), nameLine: z.string() }),
+    'sender',
+    2 * DAY,
+    6 * DAY,
+  );
+  outside.onDue<{ key: string; text: string; code: string; legalName: string; nameLine: string }>(
+    'sender',
+    async (b, at) => {
+      // A registry admits what belongs to the business: the text has to begin like a word of its names.
+      const start = b.text
+        .toLowerCase()
+        .replace(/[^a-z]/g, '')
+        .slice(0, 4);
+      const own = `${b.legalName} ${b.nameLine}`.toLowerCase().split(/[^a-z]+/);
+      if (!own.some((word) => word !== '' && (word.startsWith(start) || start.startsWith(word))))
+        return store.tell({
+          at,
+          kind: 'sender.refused',
+          key: b.key,
+          reason: 'The sender ID does not follow from the name of the business.',
+        });
+      await store.run('INSERT INTO sender_id (text, code) VALUES ($1, $2) ON CONFLICT DO NOTHING', [b.text, b.code]);
+      return store.tell({ at, kind: 'sender.registered', key: b.key });
+    },
+  );
+
   router.post('/registrar/assignments', async (ctx) => {
     const body = z
       .object({ key: z.string(), e164: z.string(), campaignKey: z.string(), prepared: z.boolean().default(false) })

@@ -26,6 +26,7 @@ export interface ContactFilter {
 }
 
 interface FullRow extends SubjectRow {
+  open_countries: string;
   contact_id: string;
   first_name: string;
   last_name: string;
@@ -59,6 +60,8 @@ const ABOUT_CONTACT: MessageFacts = {
   accountState: 'open',
   textsOff: false,
   clearance: 'cleared',
+  senderCountries: null,
+  oneWay: false,
   namesSender: true,
   showsStop: true,
   contentBlocked: false,
@@ -182,6 +185,7 @@ export class Contacts {
   private rows(r: Reader, where: string, bind: Record<string, unknown>, limit: number): Promise<FullRow[]> {
     return r.all<FullRow>(
       `SELECT ${subjectColumns([]).select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until,
+         (SELECT open_countries FROM business b WHERE b.id = cn.business_id) AS open_countries,
          (SELECT group_concat(l.name, char(10)) FROM list_member m JOIN contact_list l ON l.id = m.list_id WHERE m.contact_id = c.id) AS lists
        FROM contact c JOIN contact_number cn ON cn.contact_id = c.id LEFT JOIN contact_sender cs ON 0
        WHERE ${where} ORDER BY c.sort_name, c.id LIMIT $limit`,
@@ -196,7 +200,7 @@ export class Contacts {
       {
         at: this.p.clock.now(),
         hours: DEFAULT_HOURS,
-        openCountries: OPEN_COUNTRIES,
+        openCountries: row.open_countries.split(','),
         transactionalAnyHour: false,
         segmentPrice: 0,
       },
@@ -524,6 +528,3 @@ export class Contacts {
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', id }));
   }
 }
-
-/** Countries texts may go to from a local number. */
-export const OPEN_COUNTRIES: readonly string[] = ['US'];

@@ -1,4 +1,4 @@
-export { Contacts, OPEN_COUNTRIES, carrierKind, sortName } from './contacts.js';
+export { Contacts, carrierKind, sortName } from './contacts.js';
 export { Intakes } from './intakes.js';
 export { Lookups } from './lookups.js';
 export { contactsRoutes } from './routes.js';

@@ -80,7 +80,7 @@ export class GatePreview {
       const value = lengths?.[FIELD_COLUMN[name]] ?? '';
       longest[name] = value.length >= (fallback ?? '').length ? value : (fallback ?? '');
     }
-    const envelope = { nameLine: business.name_line, stopLine: d.stopLine };
+    const envelope = { nameLine: business.name_line, stopLine: d.stopLine, signature: sender.signature };
     const findings = reviewText(d.text, d.purpose, envelope, longest);
     const link = new RegExp(LINK.source, 'i').exec(d.text);
     if (link && sender.campaign && !sender.campaign.hasLinks) {

@@ -273,7 +273,7 @@ export class Sending {
       left = spend(left, subject, prepared.facts, rules);
       const text = composeText(
         d.text,
-        { nameLine: prepared.nameLine, stopLine: d.stopLine },
+        { nameLine: prepared.nameLine, stopLine: d.stopLine, signature: prepared.sender.signature },
         { firstName: person.first_name, lastName: person.last_name },
       );
       const segments = segmentText(text).parts.length;

@@ -19,7 +19,7 @@ import type { FailureClass, OutsideEvent } from '@long-gate/gateways';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { OPEN_COUNTRIES, subjectColumns, subjectOf, type Contacts, type SubjectRow } from '../contacts/index.js';
+import { subjectColumns, subjectOf, type Contacts, type SubjectRow } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 
@@ -111,7 +111,7 @@ export class Texts {
     return {
       at: this.p.clock.now(),
       hours: DEFAULT_HOURS,
-      openCountries: OPEN_COUNTRIES,
+      openCountries: b.open_countries.split(','),
       transactionalAnyHour: b.transactional_any_hour === 1,
       segmentPrice: DEFAULT_PRICES.segment,
     };
@@ -166,8 +166,11 @@ export class Texts {
       accountState: sender.accountState,
       textsOff: sender.textsOff,
       clearance: sender.clearance,
+      senderCountries: sender.countries,
+      oneWay: sender.countries !== null,
       namesSender: namesSender(m.text, nameLine),
-      showsStop: showsStop(m.text),
+      // A reply cannot reach a one-way sender: only its signature shows how to stop.
+      showsStop: sender.countries ? sender.signature !== '' && m.text.includes(sender.signature) : showsStop(m.text),
       contentBlocked: m.contentBlocked ?? false,
       segments: Math.max(1, segmentText(m.text).parts.length),
     };

@@ -4,6 +4,7 @@ export { Numbers, type Sender } from './numbers.js';
 export { Orders } from './orders.js';
 export { Ties } from './ties.js';
 export { numbersRoutes } from './routes.js';
+export * from './abroad/index.js';
 export * from './hosted/index.js';
 export * from './letters/index.js';
 export * from './porting/index.js';

@@ -22,6 +22,9 @@ export interface NumberRow {
   note: string;
   setup: number;
   monthly: number;
+  signature: string;
+  /** Where a sender ID may be used, comma-joined. */
+  countries: string;
   campaign_id: string | null;
   tie_state: NumberView['tieState'];
   ordered_at: number;
@@ -104,6 +107,8 @@ const ABOUT_NUMBER = {
   showsStop: true,
   contentBlocked: false,
   segments: 0,
+  senderCountries: null,
+  oneWay: false,
 } as const;
 const NUMBER_RULES = { hours: DEFAULT_HOURS, openCountries: ['US'], transactionalAnyHour: true, segmentPrice: 0 };
 
@@ -111,8 +116,12 @@ export function gateAccount(state: string): MessageFacts['accountState'] {
   return state === 'in review' ? 'provisional' : (state as MessageFacts['accountState']);
 }
 
-export function clearanceOf(row: Pick<NumberRow, 'state' | 'campaign_id' | 'campaign_state' | 'tie_state'>): Clearance {
+export function clearanceOf(
+  row: Pick<NumberRow, 'state' | 'kind' | 'campaign_id' | 'campaign_state' | 'tie_state'>,
+): Clearance {
   if (row.state !== 'active') return 'number-not-active';
+  // A sender ID is in no campaign; where it may be used is asked for each recipient's country.
+  if (row.kind === 'sender ID') return 'cleared';
   if (row.campaign_id === null) return 'number-not-tied';
   if (row.campaign_state === 'declined') return 'registration-declined';
   return row.campaign_state === 'registered' && row.tie_state === 'attached' ? 'cleared' : 'registration-pending';
@@ -133,6 +142,12 @@ function nextStep(row: NumberRow, clearance: Clearance): NumberView['nextStep'] 
       title: 'Open the account.',
       why: `The account is ${row.account_state}; nothing is sent until it is open.`,
       action: 'account',
+    };
+  if (row.kind === 'sender ID' && row.countries === '')
+    return {
+      title: 'Choose where it is used.',
+      why: 'A sender ID can be used nowhere until a country is chosen for it.',
+      action: 'sender',
     };
   switch (clearance) {
     case 'number-not-tied':

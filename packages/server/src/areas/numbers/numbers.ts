@@ -15,6 +15,10 @@ export interface Sender {
   textsOff: boolean;
   clearance: Clearance;
   campaignId: string | null;
+  /** Where a sender ID may be used; null for numbers, which may wherever the country is open. */
+  countries: string[] | null;
+  /** What a one-way sender adds to each text. */
+  signature: string;
   campaign: {
     useCase: string;
     hasLinks: boolean;
@@ -91,6 +95,8 @@ export class Numbers {
         textsOff: b.texts_off === 1,
         clearance: 'no-number',
         campaignId: null,
+        countries: null,
+        signature: '',
         campaign: null,
         throughput: throughputOf('private company', null, ''),
       };
@@ -103,6 +109,8 @@ export class Numbers {
       textsOff: row.texts_off === 1,
       clearance: clearanceOf(row),
       campaignId: row.campaign_id,
+      countries: row.kind === 'sender ID' ? row.countries.split(',').filter((c) => c !== '') : null,
+      signature: row.kind === 'sender ID' ? row.signature : '',
       campaign,
       throughput: throughputOf(row.form ?? 'private company', row.score, campaign?.useCase ?? ''),
     };

@@ -25,6 +25,8 @@ export interface BusinessRow {
   texts_off: number;
   balance: number;
   transactional_any_hour: number;
+  /** Comma-joined; kept by the numbers area. */
+  open_countries: string;
   created_at: number;
   version: number;
 }

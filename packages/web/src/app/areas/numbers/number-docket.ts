@@ -67,6 +67,16 @@ import { SessionFacade } from '../../state/session.facade';
               <a class="do main" [routerLink]="['/b', session.businessId(), 'settings', 'business']">To the account</a>
             </div>
           }
+          @case ('sender') {
+            <div>
+              <a
+                class="do main"
+                [routerLink]="['/b', session.businessId(), 'numbers', 'senders']"
+                [queryParams]="{ open: number().id }"
+                >To the sender ID</a
+              >
+            </div>
+          }
           @case ('acquire') {
             <div>
               <a class="do main" [routerLink]="['/b', session.businessId(), 'numbers', 'acquire']"

@@ -14,5 +14,7 @@ export class NumbersTabs {
     { path: 'route', text: 'A number you have' },
     { path: 'ports', text: 'Port desk' },
     { path: 'hosted', text: 'Hosted numbers' },
+    { path: 'senders', text: 'Sender IDs' },
+    { path: 'countries', text: 'Countries' },
   ];
 }

@@ -18,6 +18,16 @@ export const routes: Routes = [
     loadComponent: () => import('./route/route-chooser').then((m) => m.RouteChooser),
   },
   {
+    path: 'countries',
+    title: 'Countries · Long Gate',
+    loadComponent: () => import('./abroad/countries').then((m) => m.CountriesPage),
+  },
+  {
+    path: 'senders',
+    title: 'Sender IDs · Long Gate',
+    loadComponent: () => import('./abroad/sender-ids').then((m) => m.SenderIdsPage),
+  },
+  {
     path: 'hosted',
     title: 'Hosted numbers · Long Gate',
     loadComponent: () => import('./hosted/hosted').then((m) => m.HostedPage),

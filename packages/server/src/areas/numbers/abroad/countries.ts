@@ -1,0 +1,164 @@
+import type { CountryView } from '@long-gate/contracts';
+import { COUNTRY_RULES, countryRule, type CountryRule } from '@long-gate/core';
+import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
+import type { Reader, Writer } from '../../../platform/db.js';
+import type { Platform } from '../../../platform/platform.js';
+import { conflict, notFound, refused } from '../../../platform/problem.js';
+import type { Businesses } from '../../settings/index.js';
+
+interface CountryRow {
+  business_id: string;
+  code: string;
+  state: 'open' | 'closed' | 'in review' | 'refused';
+  note: string;
+  attempt: number;
+  changed_at: number;
+}
+
+/** Countries are opened one by one; what is open is kept where the gate reads it. */
+export class Countries {
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+  ) {
+    p.outbox.carry<{ code: string; legalName: string; website: string }>('country.ask', {
+      deliver: (key, b) => p.gateways.registrar.admitTo(key, b),
+      refused: (w, key, _b, error) => this.answered(w, key, 'refused', error.message),
+    });
+    p.feed.on('country.admitted', (w, e) => this.answered(w, e.key, 'open', ''));
+    p.feed.on('country.refused', (w, e) => this.answered(w, e.key, 'refused', e.reason));
+  }
+
+  async list(businessId: string): Promise<CountryView[]> {
+    const rows = await this.p.db.all<CountryRow>('SELECT * FROM country WHERE business_id = $1', [businessId]);
+    const lives = await this.p.db.all<{ country: string; n: number }>(
+      'SELECT country, count(*) AS n FROM contact_number WHERE business_id = $1 GROUP BY country',
+      [businessId],
+    );
+    return COUNTRY_RULES.map((rule) =>
+      show(
+        rule,
+        rows.find((r) => r.code === rule.code),
+        lives.find((l) => l.country === rule.code)?.n ?? 0,
+      ),
+    ).sort((a, b) => b.contacts - a.contacts || a.name.localeCompare(b.name));
+  }
+
+  async get(businessId: string, code: string): Promise<CountryView> {
+    const one = (await this.list(businessId)).find((c) => c.code === code);
+    if (!one) throw notFound('country');
+    return one;
+  }
+
+  async openFor(r: Reader, businessId: string): Promise<string[]> {
+    return (await this.businesses.row(r, businessId)).open_countries.split(',');
+  }
+
+  private async row(r: Reader, businessId: string, code: string): Promise<CountryRow | undefined> {
+    return r.one<CountryRow>('SELECT * FROM country WHERE business_id = $1 AND code = $2', [businessId, code]);
+  }
+
+  /** Opens a country at once, or asks for admission where it wants that. */
+  async open(actor: Actor, businessId: string, code: string): Promise<void> {
+    const rule = countryRule(code);
+    if (!rule) throw notFound('country');
+    await this.p.db.write(async (w) => {
+      const row = await this.row(w, businessId, code);
+      if (row?.state === 'open' || row?.state === 'in review') return;
+      const b = await this.businesses.row(w, businessId);
+      if (b.account_state !== 'open')
+        throw refused(`The account is ${b.account_state}; countries can be opened once it is open.`, [
+          { field: 'account', message: 'Open the account in Settings.' },
+        ]);
+      const attempt = (row?.attempt ?? 0) + 1;
+      if (rule.registration) {
+        if (b.website === '')
+          throw refused(`${rule.name} asks for the website of the business; write it in Settings first.`, [
+            { field: 'website', message: 'Missing in Settings, Business.' },
+          ]);
+        await this.p.outbox.put(w, 'country.ask', `${businessId}:${code}:${attempt}`, {
+          code,
+          legalName: b.legal_name,
+          website: b.website,
+        });
+      }
+      await this.setState(w, actor, businessId, rule, row, rule.registration ? 'in review' : 'open', '', attempt);
+    });
+  }
+
+  async close(actor: Actor, businessId: string, code: string): Promise<void> {
+    const rule = countryRule(code);
+    if (!rule) throw notFound('country');
+    await this.p.db.write(async (w) => {
+      const row = await this.row(w, businessId, code);
+      if (row?.state === 'closed' || (!row && code !== 'US')) return;
+      if (row?.state === 'in review') throw conflict('Admission is being decided on; wait for the answer.');
+      await this.setState(w, actor, businessId, rule, row, 'closed', '', row?.attempt ?? 0);
+    });
+  }
+
+  private async answered(w: Writer, key: string, state: 'open' | 'refused', note: string): Promise<void> {
+    const [businessId = '', code = '', attempt = ''] = key.split(':');
+    const row = await this.row(w, businessId, code);
+    const rule = countryRule(code);
+    if (!row || !rule || row.state !== 'in review' || row.attempt !== Number(attempt)) return;
+    await this.setState(w, SYSTEM, businessId, rule, row, state, note, row.attempt);
+  }
+
+  private async setState(
+    w: Writer,
+    actor: Actor,
+    businessId: string,
+    rule: CountryRule,
+    before: CountryRow | undefined,
+    state: CountryRow['state'],
+    note: string,
+    attempt: number,
+  ): Promise<void> {
+    await w.run(
+      `INSERT INTO country (business_id, code, state, note, attempt, changed_at) VALUES ($1,$2,$3,$4,$5,$6)
+       ON CONFLICT (business_id, code) DO UPDATE SET state = $3, note = $4, attempt = $5, changed_at = $6`,
+      [businessId, rule.code, state, note, attempt, this.p.clock.now()],
+    );
+    // The projection the gate reads: the United States are open unless they were closed.
+    await w.run(
+      `UPDATE business SET open_countries = coalesce((SELECT group_concat(code) FROM (SELECT code FROM country WHERE business_id = $1 AND state = 'open'
+         UNION SELECT 'US' WHERE NOT EXISTS (SELECT 1 FROM country WHERE business_id = $1 AND code = 'US' AND state <> 'open') ORDER BY code)), '') WHERE id = $1`,
+      [businessId],
+    );
+    await record(w, this.p.clock, {
+      businessId,
+      actor,
+      action: `${rule.name}: ${state}`,
+      objectKind: 'country',
+      objectId: rule.code,
+      before: { state: before?.state ?? (rule.code === 'US' ? 'open' : 'closed') },
+      after: { state, note },
+    });
+    w.afterCommit(() => {
+      this.p.live.tell({ businessId, topic: 'numbers', id: rule.code });
+      this.p.live.tell({ businessId, topic: 'lifted' });
+    });
+  }
+}
+
+function show(rule: CountryRule, row: CountryRow | undefined, contacts: number): CountryView {
+  const state = row?.state ?? (rule.code === 'US' ? 'open' : 'closed');
+  const { from, to, sunday } = rule.hours;
+  return {
+    code: rule.code,
+    name: rule.name,
+    state: state === 'closed' && rule.registration ? 'registration needed' : state,
+    note: row?.note ?? '',
+    changedAt: row?.changed_at ?? null,
+    kinds: [...rule.kinds],
+    registration: rule.registration,
+    senderId: rule.senderId,
+    twoWay: rule.twoWay,
+    hours: `${String(from).padStart(2, '0')}:00 to ${to}:00${sunday === null ? ', not on Sundays' : ''}`,
+    optOut: rule.optOut,
+    source: rule.source,
+    checked: rule.checked,
+    contacts,
+  };
+}

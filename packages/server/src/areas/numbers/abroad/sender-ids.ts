@@ -1,0 +1,245 @@
+import type { SenderIdView } from '@long-gate/contracts';
+import {
+  blocks,
+  COUNTRY_RULES,
+  countryRule,
+  DEFAULT_PRICES,
+  reviewSenderId,
+  reviewSignature,
+  senderIdIn,
+} from '@long-gate/core';
+import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
+import type { Reader, Writer } from '../../../platform/db.js';
+import { idFrom, newId } from '../../../platform/ids.js';
+import type { Platform } from '../../../platform/platform.js';
+import { expectVersion, notFound, refused } from '../../../platform/problem.js';
+import type { Businesses } from '../../settings/index.js';
+import type { Landing } from '../landing.js';
+import type { NumberRow } from '../number-row.js';
+import type { Numbers } from '../numbers.js';
+import type { Countries } from './countries.js';
+
+type CountryState = 'free' | 'in review' | 'registered' | 'refused';
+interface UseRow {
+  number_id: string;
+  code: string;
+  state: CountryState;
+  note: string;
+  attempt: number;
+}
+type SenderRow = NumberRow & { signature: string };
+
+/** Alphanumeric senders: one-way, each country by its own rule. */
+export class SenderIds {
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+    private readonly numbers: Numbers,
+    private readonly landing: Landing,
+    private readonly countries: Countries,
+  ) {
+    p.outbox.carry<{ text: string; code: string; legalName: string; nameLine: string }>('sender.register', {
+      deliver: (key, b) => p.gateways.registrar.registerSenderId(key, b),
+      refused: (w, key, _b, error) => this.answered(w, key, 'refused', error.message),
+    });
+    p.feed.on('sender.registered', (w, e) => this.answered(w, e.key, 'registered', ''));
+    p.feed.on('sender.refused', (w, e) => this.answered(w, e.key, 'refused', e.reason));
+  }
+
+  async list(businessId: string): Promise<SenderIdView[]> {
+    const rows = await this.p.db.all<SenderRow>(
+      `SELECT * FROM number WHERE business_id = $1 AND kind = 'sender ID' AND state <> 'released' ORDER BY ordered_at, id`,
+      [businessId],
+    );
+    const open = await this.countries.openFor(this.p.db, businessId);
+    return Promise.all(rows.map((row) => this.show(row, open)));
+  }
+
+  async get(businessId: string, id: string): Promise<SenderIdView> {
+    const one = (await this.list(businessId)).find((s) => s.id === id);
+    if (!one) throw notFound('sender ID');
+    return one;
+  }
+
+  private async row(r: Reader, businessId: string, id: string): Promise<SenderRow> {
+    const row = await r.one<SenderRow>(
+      `SELECT * FROM number WHERE business_id = $1 AND id = $2 AND kind = 'sender ID' AND state <> 'released'`,
+      [businessId, id],
+    );
+    if (!row) throw notFound('sender ID');
+    return row;
+  }
+
+  private async show(row: SenderRow, open: readonly string[]): Promise<SenderIdView> {
+    const uses = await this.p.db.all<UseRow>('SELECT * FROM sender_country WHERE number_id = $1', [row.id]);
+    return {
+      id: row.id,
+      text: row.e164,
+      label: row.label,
+      signature: row.signature,
+      findings: reviewSignature(row.signature),
+      countries: COUNTRY_RULES.map((c) => {
+        const use = uses.find((u) => u.code === c.code);
+        return {
+          code: c.code,
+          name: c.name,
+          rule: c.senderId,
+          state: c.senderId === 'not allowed' ? ('not allowed' as const) : (use?.state ?? ('not asked' as const)),
+          open: open.includes(c.code),
+          note: use?.note ?? '',
+          cost: c.senderId === 'to register' ? DEFAULT_PRICES.senderIdRegistration : 0,
+        };
+      }),
+      version: row.version,
+    };
+  }
+
+  /** Makes a sender ID. It can be used nowhere until a country is chosen for it. */
+  async add(actor: Actor, businessId: string, text: string, signature: string): Promise<SenderIdView> {
+    const id = newId('num');
+    await this.p.db.write(async (w) => {
+      const findings = reviewSenderId(text);
+      if (blocks(findings))
+        throw refused(
+          findings[0]?.message ?? '',
+          findings.map((f) => ({ field: 'text', message: `${f.message} ${f.fix}` })),
+        );
+      this.requireSignature(signature);
+      const b = await this.businesses.row(w, businessId);
+      if (b.account_state !== 'open')
+        throw refused(`The account is ${b.account_state}; sender IDs can be made once it is open.`);
+      if (await w.one(`SELECT id FROM number WHERE e164 = $1 AND state = 'active'`, [text]))
+        throw refused(`“${text}” is in use already.`, [{ field: 'text', message: 'In use already.' }]);
+      const now = this.p.clock.now();
+      await w.run(
+        `INSERT INTO number (id, business_id, e164, kind, capabilities, source, state, signature, ordered_at, active_at) VALUES ($1,$2,$3,'sender ID','["send"]','made here','active',$4,$5,$5)`,
+        [id, businessId, text, signature, now],
+      );
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'sender ID made',
+        objectKind: 'number',
+        objectId: id,
+        after: { text, signature },
+      });
+      this.numbers.changed(w, businessId, id);
+    });
+    return this.get(businessId, id);
+  }
+
+  private requireSignature(signature: string): void {
+    const [wrong] = reviewSignature(signature);
+    if (wrong)
+      throw refused(`${wrong.message} ${wrong.fix}`, [
+        { field: 'signature', message: `${wrong.message} ${wrong.fix}` },
+      ]);
+  }
+
+  async save(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    seen: number | null,
+    edit: { label: string; signature: string },
+  ): Promise<void> {
+    this.requireSignature(edit.signature);
+    await this.p.db.write(async (w) => {
+      const row = await this.row(w, businessId, id);
+      expectVersion('sender ID', row, seen);
+      await w.run('UPDATE number SET label = $2, signature = $3, version = version + 1 WHERE id = $1', [
+        id,
+        edit.label,
+        edit.signature,
+      ]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'sender ID edited',
+        objectKind: 'number',
+        objectId: id,
+        before: { label: row.label, signature: row.signature },
+        after: edit,
+      });
+      this.numbers.changed(w, businessId, id);
+    });
+  }
+
+  /** Uses it in a country: at once where that is free, after registration where it is asked for. */
+  async useIn(actor: Actor, businessId: string, id: string, code: string): Promise<void> {
+    const rule = countryRule(code);
+    if (!rule) throw notFound('country');
+    await this.p.db.write(async (w) => {
+      const row = await this.row(w, businessId, id);
+      if (senderIdIn(code) === 'not allowed')
+        throw refused(`${rule.name} allows no sender IDs: use ${rule.kinds.join(' or ')} there.`);
+      const use = await w.one<UseRow>('SELECT * FROM sender_country WHERE number_id = $1 AND code = $2', [id, code]);
+      if (use && use.state !== 'refused') return;
+      const attempt = (use?.attempt ?? 0) + 1;
+      if (rule.senderId === 'to register') {
+        const b = await this.businesses.row(w, businessId);
+        await this.businesses.charge(
+          w,
+          businessId,
+          DEFAULT_PRICES.senderIdRegistration,
+          `sender ID ${row.e164} in ${rule.name}: registration`,
+          'number',
+          id,
+          idFrom('mon', id, code, String(attempt)),
+        );
+        await this.p.outbox.put(w, 'sender.register', `${id}:${code}:${attempt}`, {
+          text: row.e164,
+          code,
+          legalName: b.legal_name,
+          nameLine: b.name_line,
+        });
+      }
+      await this.setState(w, actor, row, code, rule.senderId === 'free' ? 'free' : 'in review', '', attempt);
+    });
+  }
+
+  private async answered(w: Writer, key: string, state: 'registered' | 'refused', note: string): Promise<void> {
+    const [id = '', code = '', attempt = ''] = key.split(':');
+    const use = await w.one<UseRow>('SELECT * FROM sender_country WHERE number_id = $1 AND code = $2', [id, code]);
+    const row = await w.one<SenderRow>(`SELECT * FROM number WHERE id = $1`, [id]);
+    if (!row || use?.state !== 'in review' || use.attempt !== Number(attempt)) return;
+    await this.setState(w, SYSTEM, row, code, state, note, use.attempt);
+  }
+
+  private async setState(
+    w: Writer,
+    actor: Actor,
+    row: SenderRow,
+    code: string,
+    state: CountryState,
+    note: string,
+    attempt: number,
+  ): Promise<void> {
+    await w.run(
+      `INSERT INTO sender_country (number_id, code, state, note, attempt, changed_at) VALUES ($1,$2,$3,$4,$5,$6)
+       ON CONFLICT (number_id, code) DO UPDATE SET state = $3, note = $4, attempt = $5, changed_at = $6`,
+      [row.id, code, state, note, attempt, this.p.clock.now()],
+    );
+    // The projection the gate reads.
+    await w.run(
+      `UPDATE number SET countries = coalesce((SELECT group_concat(code) FROM (SELECT code FROM sender_country WHERE number_id = $1 AND state IN ('free','registered') ORDER BY code)), ''), version = version + 1 WHERE id = $1`,
+      [row.id],
+    );
+    await record(w, this.p.clock, {
+      businessId: row.business_id,
+      actor,
+      action: `sender ID in ${countryRule(code)?.name ?? code}: ${state}`,
+      objectKind: 'number',
+      objectId: row.id,
+      after: { country: code, state, note },
+    });
+    this.numbers.changed(w, row.business_id, row.id);
+  }
+
+  async drop(actor: Actor, businessId: string, id: string): Promise<void> {
+    await this.p.db.write(async (w) => {
+      await this.row(w, businessId, id);
+      await this.landing.leave(w, id, `given up by ${actor.name}`);
+    });
+  }
+}

@@ -1,0 +1,250 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { Router } from '@angular/router';
+import { closeCountry, listCountries, openCountry, type CountryView } from '@long-gate/contracts';
+import { Api } from '../../../api/api';
+import { Confirm } from '../../../parts/confirm';
+import { DocketKeys } from '../../../parts/docket-keys';
+import { CountPipe, MomentPipe } from '../../../parts/format';
+import { History } from '../../../parts/history';
+import { PageTitle } from '../../../parts/page-title';
+import { Say } from '../../../parts/say';
+import { liveResource } from '../../../state/live-resource';
+import { SessionFacade } from '../../../state/session.facade';
+import { NumbersTabs } from '../numbers-tabs';
+
+const TONE: Record<CountryView['state'], string> = {
+  open: 'pass',
+  'in review': 'hold',
+  refused: 'stop',
+  'registration needed': 'note',
+  closed: 'soft',
+};
+const SHOWN: Record<string, (c: CountryView) => boolean> = {
+  open: (c) => c.state === 'open',
+  'not open': (c) => c.state !== 'open',
+  'with contacts': (c) => c.contacts > 0,
+};
+
+/** Countries, opened one by one after their rules were read. */
+@Component({
+  selector: 'lg-countries',
+  imports: [PageTitle, NumbersTabs, DocketKeys, History, CountPipe, MomentPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="choose($event)">
+      <div class="work">
+        <div class="head"><lg-page-title what="countries" /></div>
+        <lg-numbers-tabs />
+        @if (countries.error()) {
+          <div class="problem" role="alert">
+            {{ countries.error()?.message }}
+            <button type="button" class="plain" (click)="countries.reload()">Try again</button>
+          </div>
+        }
+        @if (heldBack(); as n) {
+          <p class="hold held">
+            {{ n | count }} contact {{ n === 1 ? 'number lives' : 'numbers live' }} in a country that is not open; texts
+            to them stop at post 2.
+          </p>
+        }
+        <div class="facets" role="group" aria-label="Filter">
+          <div class="facet">
+            <span>Countries</span>
+            @for (f of facets(); track f.key) {
+              <button type="button" [attr.aria-pressed]="(show() ?? 'any') === f.key" (click)="filter(f.key)">
+                {{ f.key }} {{ f.n | count }}
+              </button>
+            }
+          </div>
+        </div>
+        <table class="ledger">
+          <thead>
+            <tr>
+              <th>Country</th>
+              <th>State</th>
+              <th class="right">Contacts there</th>
+              <th>What can text there</th>
+              <th>Sender IDs</th>
+              <th>Replies</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (c of shown(); track c.code) {
+              <tr class="go" [class.chosen]="c.code === open()" (click)="choose(c.code)">
+                <td>
+                  <button type="button" class="plain strong" (click)="choose(c.code); $event.stopPropagation()">
+                    {{ c.name }}
+                  </button>
+                </td>
+                <td [class]="tone[c.state]">{{ c.state }}</td>
+                <td class="right">{{ c.contacts | count }}</td>
+                <td class="soft">{{ c.kinds.join(', ') }}</td>
+                <td>{{ c.senderId }}</td>
+                <td>{{ c.twoWay ? 'arrive' : 'cannot arrive' }}</td>
+              </tr>
+            } @empty {
+              <tr>
+                <td colspan="6" class="soft">{{ countries.hasValue() ? 'None here.' : 'Reading…' }}</td>
+              </tr>
+            }
+          </tbody>
+        </table>
+      </div>
+      @if (chosen(); as c) {
+        <aside class="docket">
+          <div class="kind">
+            <span>Country</span><button type="button" class="plain" (click)="choose(null)">Close</button>
+          </div>
+          <h2>{{ c.name }}</h2>
+          <p [class]="tone[c.state]">{{ c.state }}{{ c.note ? ': ' + c.note : '' }}</p>
+          <div
+            class="step"
+            [class.pass]="c.state === 'open'"
+            [class.hold]="c.state !== 'open' && c.state !== 'refused'"
+          >
+            @switch (c.state) {
+              @case ('open') {
+                <span class="strong">Open.</span> Texts may go there from what can text there.
+              }
+              @case ('in review') {
+                <span class="strong">Wait for the registry.</span> Admission takes some days.
+              }
+              @case ('refused') {
+                <span class="strong">Mend and ask again.</span> {{ c.note }}
+              }
+              @default {
+                <span class="strong">Read the rules, then open it.</span>
+                {{
+                  c.registration
+                    ? 'The business itself has to be admitted first; that takes some days.'
+                    : 'It is open at once.'
+                }}
+              }
+            }
+            @if (c.contacts > 0 && c.state !== 'open') {
+              <div>{{ c.contacts | count }} of your contact numbers are held back at post 2 until then.</div>
+            }
+          </div>
+          <h3>Its rules</h3>
+          <dl class="facts">
+            <dt>Works from</dt>
+            <dd>{{ c.kinds.join(', ') }}</dd>
+            <dt>Admission</dt>
+            <dd>{{ c.registration ? 'the business has to register' : 'none needed' }}</dd>
+            <dt>Sender IDs</dt>
+            <dd>{{ c.senderId }}</dd>
+            <dt>Replies</dt>
+            <dd>{{ c.twoWay ? 'arrive' : 'cannot arrive: one-way' }}</dd>
+            <dt>Hours</dt>
+            <dd>{{ c.hours }}, local time</dd>
+            <dt>Opting out</dt>
+            <dd>{{ c.optOut }}</dd>
+            <dt>Source</dt>
+            <dd>{{ c.source }}, checked {{ c.checked }}</dd>
+          </dl>
+          <p class="soft small">The product’s knowledge, not legal advice.</p>
+          @if (session.isAdministrator()) {
+            @if (c.state === 'open') {
+              <button type="button" class="do danger" [disabled]="busy()" (click)="close(c)">Close it…</button>
+            } @else if (c.state !== 'in review') {
+              <label class="check"
+                ><input type="checkbox" [checked]="read()" (change)="read.set($any($event.target).checked)" /><span
+                  >I have read the rules of {{ c.name }}</span
+                ></label
+              >
+              <button type="button" class="do main" [disabled]="busy() || !read()" (click)="openIt(c)">
+                {{ c.registration ? 'Ask for admission' : 'Open ' + c.name }}
+              </button>
+              <p class="soft small">No cost now or monthly; it can be closed at any time.</p>
+            }
+          }
+          @if (c.changedAt) {
+            <p class="soft small">Changed {{ c.changedAt | moment }}.</p>
+          }
+          <lg-history kind="country" [object]="c.code" />
+        </aside>
+      }
+    </div>
+  `,
+  styles: `
+    .held {
+      margin-bottom: 10px;
+    }
+    .check {
+      margin: 12px 0;
+    }
+    h3 {
+      margin: 12px 0 6px;
+    }
+  `,
+})
+export class CountriesPage {
+  readonly open = input<string>();
+  readonly show = input<string>();
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly confirm = inject(Confirm);
+  private readonly say = inject(Say);
+  protected readonly session = inject(SessionFacade);
+  protected readonly tone = TONE;
+  protected readonly busy = signal(false);
+  protected readonly read = linkedSignal({ source: () => this.open(), computation: () => false });
+  protected readonly countries = liveResource(
+    ['numbers'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(listCountries, { params: { businessId } }),
+  );
+  protected readonly all = computed(() => (this.countries.hasValue() ? (this.countries.value()?.items ?? []) : []));
+  protected readonly facets = computed(() => [
+    { key: 'any', n: this.all().length },
+    ...Object.entries(SHOWN).map(([key, test]) => ({ key, n: this.all().filter(test).length })),
+  ]);
+  protected readonly shown = computed(() => this.all().filter(SHOWN[this.show() ?? ''] ?? ((): boolean => true)));
+  protected readonly ids = computed(() => this.shown().map((c) => c.code));
+  protected readonly chosen = computed(() => this.all().find((c) => c.code === this.open()) ?? null);
+  protected readonly heldBack = computed(() =>
+    this.all()
+      .filter((c) => c.state !== 'open')
+      .reduce((n, c) => n + c.contacts, 0),
+  );
+
+  protected choose(code: string | null): void {
+    void this.router.navigate([], { queryParams: { open: code }, queryParamsHandling: 'merge' });
+  }
+  protected filter(key: string): void {
+    void this.router.navigate([], { queryParams: { show: key === 'any' ? null : key }, queryParamsHandling: 'merge' });
+  }
+
+  protected async openIt(c: CountryView): Promise<void> {
+    await this.act(
+      () => this.api.call(openCountry, { params: this.path(c), body: { read: true } }),
+      c.registration ? `${c.name}: admission is asked for.` : `${c.name} is open.`,
+    );
+  }
+  protected async close(c: CountryView): Promise<void> {
+    if (
+      await this.confirm.ask({
+        title: `Close ${c.name}?`,
+        line: `At once nothing is sent there any more: ${c.contacts.toLocaleString('en-US')} contact numbers live there. No cost; it can be opened again.`,
+        yes: `Close ${c.name}`,
+      })
+    )
+      await this.act(() => this.api.call(closeCountry, { params: this.path(c) }), `${c.name} is closed.`);
+  }
+
+  private path(c: CountryView): { businessId: string; code: string } {
+    return { businessId: this.session.businessId(), code: c.code };
+  }
+  private async act(work: () => Promise<unknown>, done: string): Promise<void> {
+    this.busy.set(true);
+    try {
+      await work();
+      this.say.done(done);
+    } catch (error) {
+      this.say.problem(error);
+    } finally {
+      this.busy.set(false);
+      this.countries.reload();
+    }
+  }
+}
