@@ -144,8 +144,14 @@ describe('numbers in depth on screen', () => {
       audience: { include: [lists.items.find((l) => l.name === 'Passengers')?.id ?? ''], exclude: [] },
     });
     await open(id, `dispatch/${draft.id}`);
-    await s.see('our sender may not be used in this country');
     await s.see('Stop or reply: saltmarsh.example/stop');
+    await s.page.waitForSelector('[aria-label^="Post 7:"]');
+    await s.page.evaluate(() =>
+      document
+        .querySelector('[aria-label^="Post 7:"]')
+        ?.dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true })),
+    );
+    await s.see('our sender may not be used in this country');
     await open(id, 'numbers/countries?open=AU');
     await s.tap('aside input[type=checkbox]');
     await s.press('Open Australia');

@@ -26,7 +26,7 @@ import {
   Ties,
 } from './areas/numbers/index.js';
 import { Registration, registrationRoutes } from './areas/registration/index.js';
-import { Businesses, People, settingsRoutes } from './areas/settings/index.js';
+import { Businesses, MoneyBook, People, settingsRoutes } from './areas/settings/index.js';
 import { Today, todayRoutes } from './areas/today/index.js';
 import { Watch, watchRoutes } from './areas/watch/index.js';
 import type { Config } from './config.js';
@@ -80,8 +80,12 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const orders = new Orders(p, businesses, numbers);
   const ties = new Ties(p, numbers);
   const landing = new Landing(p, numbers, ties);
-  new NumberFees(p, businesses, numbers);
+  const numberFees = new NumberFees(p, businesses, numbers, landing);
   const registration = new Registration(p, businesses);
+  const money = new MoneyBook(p, businesses, async (r, id) => [
+    ...(await numberFees.running(r, id)),
+    ...(await registration.runningFees(r, id)),
+  ]);
   const contacts = new Contacts(p);
   const lookups = new Lookups(p, contacts, businesses);
   const ledger = new Ledger(p, contacts);
@@ -120,7 +124,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   const inbox = new Inbox(p, numbers, contacts, texts, replies, people);
   const watch = new Watch(p);
-  const today = new Today(p, businesses, numbers, portFollowing, hosted, registration, watch);
+  const today = new Today(p, businesses, money, numbers, portFollowing, hosted, registration, watch);
   // What may lift a hold wakes the dispatches that wait for it.
   const wake = (businessId: string): void =>
     void db
@@ -131,7 +135,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   });
 
   const router = apiRouter();
-  settingsRoutes(router, p, businesses, people);
+  settingsRoutes(router, p, businesses, money, people);
   todayRoutes(router, today);
   numbersRoutes(router, p, numbers, orders, ties);
   letterRoutes(router, signing);
@@ -150,6 +154,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     platform: p,
     koa,
     businesses,
+    money,
     people,
     numbers,
     orders,

@@ -199,6 +199,61 @@ export const MoneyEntryShape = z.object({
   objectId: z.string(),
   balanceAfter: Amount,
 });
+export type MoneyEntry = z.infer<typeof MoneyEntryShape>;
+export const OutlookShape = z.object({
+  balance: Amount,
+  perDay: Amount,
+  /** Whole days until the balance is used up at the current pace; null where nothing is spent. */
+  daysLeft: z.number().int().nullable(),
+  nextMonth: z.array(z.object({ kind: z.string(), count: z.number().int(), amount: Amount })),
+  total: Amount,
+  autoBelow: Amount,
+  autoAmount: Amount,
+});
+export type Outlook = z.infer<typeof OutlookShape>;
+export const moneyOutlookOf = endpoint({
+  id: 'money.outlook',
+  summary: 'Days left at the current pace, next month by kind, automatic top-up',
+  method: 'GET',
+  path: '/businesses/:businessId/money/outlook',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: OutlookShape,
+});
+export const setAutoTopUp = endpoint({
+  id: 'money.auto',
+  summary: 'Top up by itself below a limit; 0 for never',
+  method: 'PUT',
+  path: '/businesses/:businessId/money/auto',
+  access: 'administrator',
+  params: BusinessPath,
+  body: z.object({
+    below: Amount.min(0).max(10_000_000_000),
+    amount: Amount.min(0).max(10_000_000_000, 'At most 10,000.00 at a time.'),
+  }),
+  answer: OutlookShape,
+});
+const Month = z.object({ month: z.string().regex(/^\d{4}-(0[1-9]|1[0-2])$/, 'Name the month as 2027-03.') });
+export const moneyStatementCsv = endpoint({
+  id: 'money.statement-csv',
+  summary: 'Statement of one month as CSV',
+  method: 'GET',
+  path: '/businesses/:businessId/money/statement.csv',
+  access: 'viewer',
+  params: BusinessPath,
+  query: Month,
+  answer: z.string(),
+});
+export const moneyStatementPdf = endpoint({
+  id: 'money.statement-pdf',
+  summary: 'Statement of one month as PDF',
+  method: 'GET',
+  path: '/businesses/:businessId/money/statement.pdf',
+  access: 'viewer',
+  params: BusinessPath,
+  query: Month,
+  answer: z.string(),
+});
 export const listMoney = endpoint({
   id: 'money.list',
   summary: 'Charges and top-ups, newest first',

@@ -1,4 +1,5 @@
 import { FIRST } from './m0001-first.js';
+import { MONEY } from './m0007-money.js';
 import { OWN_MOBILE } from './m0002-own-mobile.js';
 import { PORTING } from './m0004-porting.js';
 import { ABROAD } from './m0006-abroad.js';
@@ -13,4 +14,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0004-porting', statements: PORTING },
   { name: '0005-hosted', statements: HOSTED },
   { name: '0006-abroad', statements: ABROAD },
+  { name: '0007-money', statements: MONEY },
 ];

@@ -1,36 +1,61 @@
-import { formatPhone } from '@long-gate/core';
+import { formatPhone, type RunningFee } from '@long-gate/core';
 import { record, SYSTEM } from '../../platform/audit.js';
-import type { Writer } from '../../platform/db.js';
+import type { Reader } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Businesses } from '../settings/index.js';
+import type { Landing } from './landing.js';
 import { MONTH_MS, type NumberRow } from './number-row.js';
 import type { Numbers } from './numbers.js';
 
-/** The monthly fee of each number, taken on its day. */
+/** A number whose fee could not be taken is held so long before it is lost. source: rules.md, Money. */
+export const UNPAID_HOLD_MS = 14 * 86_400_000;
+const HOUR_MS = 3_600_000;
+
+/** The monthly fee of each number, taken on its day; what cannot be paid is held, not lost, for 14 days. */
 export class NumberFees {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
+    private readonly landing: Landing,
   ) {
     p.jobs.handle<{ numberId: string }>('number.fee', async ({ numberId }) => this.monthlyFee(numberId));
   }
 
+  /** The fees that run, by kind of number. */
+  async running(r: Reader, businessId: string): Promise<RunningFee[]> {
+    return r.all<RunningFee>(
+      `SELECT CASE WHEN source = 'hosted' THEN 'hosted numbers' ELSE kind || ' numbers' END AS kind, count(*) AS count, sum(monthly) AS monthly
+       FROM number WHERE business_id = $1 AND state IN ('active','paused') AND monthly > 0 GROUP BY 1 ORDER BY 1`,
+      [businessId],
+    );
+  }
+
   private async monthlyFee(id: string): Promise<{ done: true } | { done: false; at: number }> {
     return this.p.db.write(async (w) => {
-      const row = await w.one<NumberRow & { next_fee_at: number }>(
+      const row = await w.one<NumberRow & { next_fee_at: number; unpaid_since: number | null }>(
         `SELECT * FROM number WHERE id = $1 AND state IN ('active','paused')`,
         [id],
       );
       if (!row) return { done: true };
       if (this.p.clock.now() < row.next_fee_at) return { done: false, at: row.next_fee_at };
+      await this.businesses.topUpByItself(w, row.business_id, row.monthly);
       const balance = (await this.businesses.row(w, row.business_id)).balance;
+      const now = this.p.clock.now();
       if (balance < row.monthly) {
+        if (row.unpaid_since !== null && now >= row.unpaid_since + UNPAID_HOLD_MS) {
+          await this.landing.leave(w, id, 'released: its monthly fee was unpaid for 14 days');
+          return { done: true };
+        }
         if (row.state !== 'paused') {
           await w.run(
-            `UPDATE number SET state = 'paused', note = 'The monthly fee could not be taken: top up the balance.', version = version + 1 WHERE id = $1`,
-            [id],
+            `UPDATE number SET state = 'paused', unpaid_since = $2, note = $3, version = version + 1 WHERE id = $1`,
+            [
+              id,
+              now,
+              `The monthly fee could not be taken. The number is held until ${new Date(now + UNPAID_HOLD_MS).toISOString().slice(0, 10)}, then lost: top up the balance.`,
+            ],
           );
           await record(w, this.p.clock, {
             businessId: row.business_id,
@@ -43,7 +68,7 @@ export class NumberFees {
           });
           this.numbers.changed(w, row.business_id, id);
         }
-        return { done: false, at: this.p.clock.now() + 3_600_000 };
+        return { done: false, at: now + HOUR_MS };
       }
       await this.businesses.charge(
         w,
@@ -54,10 +79,10 @@ export class NumberFees {
         id,
         idFrom('mon', id, String(row.next_fee_at)),
       );
-      await w.run(`UPDATE number SET state = 'active', note = '', next_fee_at = $2 WHERE id = $1`, [
-        id,
-        row.next_fee_at + MONTH_MS,
-      ]);
+      await w.run(
+        `UPDATE number SET state = 'active', note = '', unpaid_since = NULL, next_fee_at = $2 WHERE id = $1`,
+        [id, row.next_fee_at + MONTH_MS],
+      );
       if (row.state === 'paused') this.numbers.changed(w, row.business_id, id);
       return { done: false, at: row.next_fee_at + MONTH_MS };
     });

@@ -8,6 +8,7 @@ import {
   throughputOf,
   useCase,
   type Finding,
+  type RunningFee,
 } from '@long-gate/core';
 import type { OutsideEvent } from '@long-gate/gateways';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
@@ -362,6 +363,22 @@ export class Registration {
       this.changed(w, businessId);
     });
     return this.campaign(businessId, id);
+  }
+
+  /** The monthly fees of registered campaigns. */
+  async runningFees(r: Reader, businessId: string): Promise<RunningFee[]> {
+    const rows = await r.all<{ use: string }>(
+      `SELECT json_extract(body, '$.useCase') AS use FROM campaign WHERE business_id = $1 AND state = 'registered'`,
+      [businessId],
+    );
+    if (rows.length === 0) return [];
+    return [
+      {
+        kind: 'campaigns',
+        count: rows.length,
+        monthly: rows.reduce((sum, c) => sum + (useCase(c.use)?.monthly ?? 0), 0),
+      },
+    ];
   }
 
   async campaign(businessId: string, id: string): Promise<CampaignView> {

@@ -27,6 +27,9 @@ export interface BusinessRow {
   transactional_any_hour: number;
   /** Comma-joined; kept by the numbers area. */
   open_countries: string;
+  /** Below which balance it tops up by itself, and by how much; 0 for never. */
+  auto_below: number;
+  auto_amount: number;
   created_at: number;
   version: number;
 }
@@ -53,6 +56,9 @@ export function showBusiness(row: BusinessRow, role: Role): Business {
     version: row.version,
   };
 }
+
+/** Automatic top-ups in any 24 hours, at most. */
+const AUTO_A_DAY = 3;
 
 /** Businesses, their account with the provider, and the switch for all their texts. */
 export class Businesses {
@@ -250,7 +256,8 @@ export class Businesses {
     objectId: string,
     entryId = newId('mon'),
   ): Promise<void> {
-    const row = await this.row(w, id);
+    let row = await this.row(w, id);
+    if (row.balance < amount && (await this.topUpByItself(w, id, amount))) row = await this.row(w, id);
     if (row.balance < amount) {
       throw refused(
         `The balance is ${formatAmount(row.balance)}, this costs ${formatAmount(amount)}: ${formatAmount(amount - row.balance)} is missing. Top up first.`,
@@ -258,6 +265,31 @@ export class Businesses {
       );
     }
     await this.move(w, id, -amount, what, objectKind, objectId, entryId);
+    await this.topUpByItself(w, id);
+  }
+
+  /**
+   * Tops up by itself where the balance is below the limit, or does not reach for `wanted`; at most three times in any
+   * 24 hours, so that a runaway dispatch cannot empty a bank account. True when it did.
+   */
+  async topUpByItself(w: Writer, id: string, wanted = 0): Promise<boolean> {
+    const row = await this.row(w, id);
+    if (row.auto_below === 0 || (row.balance >= row.auto_below && row.balance >= wanted)) return false;
+    const recent = await w.one<{ n: number }>(
+      `SELECT count(*) AS n FROM money_entry WHERE business_id = $1 AND what = 'automatic top-up' AND at > $2`,
+      [id, this.p.clock.now() - 86_400_000],
+    );
+    if ((recent?.n ?? 0) >= AUTO_A_DAY) return false;
+    await this.move(w, id, row.auto_amount, 'automatic top-up', 'business', id);
+    await record(w, this.p.clock, {
+      businessId: id,
+      actor: SYSTEM,
+      action: `topped up ${formatAmount(row.auto_amount)} automatically`,
+      objectKind: 'business',
+      objectId: id,
+      after: { amount: row.auto_amount, below: row.auto_below },
+    });
+    return true;
   }
 
   /** Moves money; further amounts under the same entry id are added to it (the texts of one dispatch on one day). */

@@ -1,3 +1,4 @@
 export { Businesses, showBusiness, type BusinessRow } from './businesses.js';
+export { MoneyBook } from './money-book.js';
 export { hashPassword, People } from './people.js';
 export { settingsRoutes } from './routes.js';

@@ -8,6 +8,7 @@ import { SESSION_COOKIE } from '../../platform/http/session.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound, refused } from '../../platform/problem.js';
 import { showBusiness, type Businesses, type BusinessRow } from './businesses.js';
+import type { MoneyBook } from './money-book.js';
 import { hashPassword, type People } from './people.js';
 import { auditPage } from './trail.js';
 
@@ -17,7 +18,13 @@ const DEMO_SIGN_INS = ['administrator', 'coordinator', 'viewer'].map((role) => (
   password: `quillmere-${role}`,
 }));
 
-export function settingsRoutes(router: Router, p: Platform, businesses: Businesses, people: People): void {
+export function settingsRoutes(
+  router: Router,
+  p: Platform,
+  businesses: Businesses,
+  money: MoneyBook,
+  people: People,
+): void {
   const cookie = {
     httpOnly: true,
     sameSite: 'lax',
@@ -124,37 +131,25 @@ export function settingsRoutes(router: Router, p: Platform, businesses: Business
     await businesses.topUp(person, params.businessId, body.amount, key);
     return shown(person, params.businessId);
   });
-  serve(router, api.listMoney, async ({ params, query }) => {
-    const from = Number(query.cursor ?? 0);
-    const rows = await p.db.all<{
-      id: string;
-      at: number;
-      amount: number;
-      what: string;
-      object_kind: string;
-      object_id: string;
-      balance_after: number;
-    }>('SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, rowid DESC LIMIT $2 OFFSET $3', [
-      params.businessId,
-      query.limit + 1,
-      from,
-    ]);
-    const total = await p.db.one<{ n: number }>('SELECT count(*) AS n FROM money_entry WHERE business_id = $1', [
-      params.businessId,
-    ]);
-    return {
-      items: rows.slice(0, query.limit).map((r) => ({
-        id: r.id,
-        at: r.at,
-        amount: r.amount,
-        what: r.what,
-        objectKind: r.object_kind,
-        objectId: r.object_id,
-        balanceAfter: r.balance_after,
-      })),
-      next: rows.length > query.limit ? String(from + query.limit) : null,
-      total: total?.n ?? 0,
-    };
+  serve(router, api.listMoney, ({ params, query }) => money.page(params.businessId, query));
+  serve(router, api.moneyOutlookOf, ({ params }) => money.outlook(params.businessId));
+  serve(router, api.setAutoTopUp, async ({ params, body, person }) => {
+    await money.setAuto(person, params.businessId, body.below, body.amount);
+    return money.outlook(params.businessId);
+  });
+  serve(router, api.moneyStatementCsv, async ({ params, query, ctx }) => {
+    const file = await money.csv(params.businessId, query.month);
+    ctx.attachment(`statement-${query.month}.csv`);
+    ctx.type = 'text/csv; charset=utf-8';
+    ctx.body = file;
+    return '';
+  });
+  serve(router, api.moneyStatementPdf, async ({ params, query, ctx }) => {
+    const file = await money.pdf(params.businessId, query.month);
+    ctx.attachment(`statement-${query.month}.pdf`);
+    ctx.type = 'application/pdf';
+    ctx.body = file;
+    return '';
   });
 
   serve(router, api.listPeople, async ({ params }) => ({ items: await people.list(p.db, params.businessId) }));

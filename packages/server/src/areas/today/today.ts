@@ -1,10 +1,10 @@
 import type { Matter } from '@long-gate/contracts';
-import { formatAmount, formatPhone, DOLLAR } from '@long-gate/core';
+import { formatAmount, formatCents, formatPhone, DOLLAR } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Hosted, Numbers, PortFollowing } from '../numbers/index.js';
 import type { Registration } from '../registration/index.js';
-import type { Businesses } from '../settings/index.js';
+import type { Businesses, MoneyBook } from '../settings/index.js';
 import type { Watch } from '../watch/index.js';
 
 type Course = Record<string, { open: number; worst: 'stop' | 'hold' | 'none' }>;
@@ -12,12 +12,15 @@ type Found = { kind: string; title: string; detail: string; link: string };
 
 const AREAS = ['numbers', 'registration', 'contacts', 'consent', 'dispatch', 'watch', 'inbox', 'settings'];
 const LOW_BALANCE = 20 * DOLLAR;
+/** A balance that lasts no longer than this at the current pace is said. */
+const LOW_DAYS = 14;
 
 /** What is open, due or wrong, gathered from every area; each matter leads to its place. */
 export class Today {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
+    private readonly money: MoneyBook,
     private readonly numbers: Numbers,
     private readonly ports: PortFollowing,
     private readonly hosted: Hosted,
@@ -121,6 +124,17 @@ export class Today {
           'All texts are switched off',
           'Whatever would be sent is held until they are switched on again.',
           'settings/business',
+        ),
+      );
+    const { daysLeft, perDay } = await this.money.outlook(id);
+    if (b.balance >= LOW_BALANCE && daysLeft !== null && daysLeft < LOW_DAYS)
+      out.push(
+        this.matter(
+          'settings',
+          'hold',
+          `The balance lasts ${daysLeft} more ${daysLeft === 1 ? 'day' : 'days'}`,
+          `${formatCents(b.balance)} at ${formatCents(perDay)} a day. Top up, or let it top up by itself.`,
+          'settings/money',
         ),
       );
     if (b.balance < LOW_BALANCE)

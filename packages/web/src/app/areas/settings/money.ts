@@ -1,19 +1,27 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { listMoney, topUp } from '@long-gate/contracts';
+import {
+  listMoney,
+  moneyOutlookOf,
+  moneyStatementCsv,
+  moneyStatementPdf,
+  setAutoTopUp,
+  topUp,
+} from '@long-gate/contracts';
 import { formatAmount, parseAmount } from '@long-gate/core';
 import { Api } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
-import { MomentPipe, MoneyPipe } from '../../parts/format';
+import { CountPipe, MomentPipe, MoneyPipe } from '../../parts/format';
 import { onTopics } from '../../parts/on-topics';
 import { PagedRows } from '../../parts/paged-rows';
 import { Say } from '../../parts/say';
+import { liveResource } from '../../state/live-resource';
 import { SessionFacade } from '../../state/session.facade';
 
 /** The prepaid balance: top up, and every charge with what caused it. */
 @Component({
   selector: 'lg-money-settings',
-  imports: [RouterLink, MoneyPipe, MomentPipe],
+  imports: [RouterLink, CountPipe, MoneyPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Balance {{ session.business()?.balance | money }}</h2>
@@ -36,6 +44,94 @@ import { SessionFacade } from '../../state/session.facade';
         </div>
       </form>
     }
+    @if (outlook.value(); as o) {
+      <div class="columns">
+        <div>
+          <h3>At the current pace</h3>
+          <p>
+            @if (o.daysLeft === null) {
+              Nothing is spent at present.
+            } @else {
+              <span class="strong" [class.hold]="o.daysLeft < 14">{{ o.daysLeft | count }} days left</span>:
+              {{ o.perDay | money }} a day, monthly fees included.
+            }
+          </p>
+          <h3>Top up by itself</h3>
+          @if (session.isAdministrator()) {
+            <form (submit)="setAuto(); $event.preventDefault()">
+              <div class="row-fields">
+                <div class="field">
+                  <label for="below">Below</label
+                  ><input
+                    id="below"
+                    class="text"
+                    inputmode="decimal"
+                    placeholder="never"
+                    [value]="below()"
+                    (input)="below.set($any($event.target).value)"
+                  />
+                </div>
+                <div class="field">
+                  <label for="autoAmount">By</label
+                  ><input
+                    id="autoAmount"
+                    class="text"
+                    inputmode="decimal"
+                    [value]="autoAmount()"
+                    (input)="autoAmount.set($any($event.target).value)"
+                  />
+                </div>
+              </div>
+              @if (wrongAuto()) {
+                <p class="error" role="alert">{{ wrongAuto() }}</p>
+              }
+              <button type="submit" class="do" [disabled]="busy()">Set</button>
+              <span class="soft small"> Leave “below” empty for never. At most three times in 24 hours.</span>
+            </form>
+          } @else {
+            <p>
+              {{
+                o.autoBelow > 0 ? 'Below ' + (o.autoBelow | money) + ', by ' + (o.autoAmount | money) + '.' : 'Never.'
+              }}
+            </p>
+          }
+        </div>
+        <div>
+          <h3>Next month, at this pace</h3>
+          <table class="ledger">
+            <tbody>
+              @for (l of o.nextMonth; track l.kind) {
+                <tr>
+                  <td>{{ l.kind }}{{ l.count ? ' (' + l.count + ')' : '' }}</td>
+                  <td class="right">{{ l.amount | money }}</td>
+                </tr>
+              } @empty {
+                <tr>
+                  <td class="soft" colspan="2">Nothing that costs.</td>
+                </tr>
+              }
+              <tr>
+                <td class="strong">all together</td>
+                <td class="right strong">{{ o.total | money }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </div>
+    }
+    <div class="head">
+      <h3>Charges and top-ups</h3>
+      <label class="soft" for="month">Statement of</label
+      ><input
+        id="month"
+        type="month"
+        class="text month"
+        [value]="month()"
+        (input)="month.set($any($event.target).value)"
+      />
+      <a class="do" [href]="statement('csv')" download>CSV</a>
+      <a class="do" [href]="statement('pdf')" download>PDF</a>
+    </div>
     <table class="ledger">
       <thead>
         <tr>
@@ -51,7 +147,7 @@ import { SessionFacade } from '../../state/session.facade';
             <td class="soft">{{ e.at | moment }}</td>
             <td>
               @if (place(e); as to) {
-                <a [routerLink]="to">{{ e.what }}</a>
+                <a [routerLink]="to.link" [queryParams]="to.open ? { open: to.open } : {}">{{ e.what }}</a>
               } @else {
                 {{ e.what }}
               }
@@ -77,6 +173,18 @@ import { SessionFacade } from '../../state/session.facade';
       max-width: 320px;
       margin: 12px 0;
     }
+    h3 {
+      margin: 8px 0 4px;
+    }
+    .head {
+      margin-top: 18px;
+    }
+    .head h3 {
+      flex: 1;
+    }
+    .month {
+      width: 160px;
+    }
     .line {
       display: flex;
       gap: 8px;
@@ -97,18 +205,81 @@ export class MoneySettings {
     60,
   );
 
+  protected readonly outlook = liveResource(
+    ['settings', 'numbers'],
+    () => this.session.businessId() || undefined,
+    (businessId) => this.api.call(moneyOutlookOf, { params: { businessId } }),
+  );
+  protected readonly below = linkedSignal(() => amountOf(this.outlook.value()?.autoBelow));
+  protected readonly autoAmount = linkedSignal(() => amountOf(this.outlook.value()?.autoAmount));
+  protected readonly wrongAuto = signal('');
+  protected readonly month = linkedSignal({
+    source: () => this.session.businessId(),
+    computation: () => new Date(this.session.now()).toISOString().slice(0, 7),
+  });
+
   constructor() {
     onTopics(['settings'], () => this.rows.refresh());
   }
 
-  protected place(e: { objectKind: string; objectId: string }): string[] | null {
+  /** Where a charge came from. */
+  protected place(e: { objectKind: string; objectId: string }): { link: string[]; open: string | null } | null {
     const base = ['/b', this.session.businessId()];
-    if (e.objectKind === 'dispatch') return [...base, 'dispatch', e.objectId];
-    if (e.objectKind === 'campaign') return [...base, 'registration', 'campaigns', e.objectId];
-    if (e.objectKind === 'brand') return [...base, 'registration', 'brand'];
-    if (e.objectKind === 'number') return [...base, 'numbers'];
-    if (e.objectKind === 'thread') return [...base, 'inbox'];
-    return null;
+    switch (e.objectKind) {
+      case 'dispatch':
+        return { link: [...base, 'dispatch', e.objectId], open: null };
+      case 'campaign':
+        return { link: [...base, 'registration', 'campaigns', e.objectId], open: null };
+      case 'brand':
+        return { link: [...base, 'registration', 'brand'], open: null };
+      case 'number':
+        return { link: [...base, 'numbers'], open: e.objectId };
+      case 'port':
+        return { link: [...base, 'numbers', 'ports', e.objectId], open: null };
+      case 'hosted':
+        return { link: [...base, 'numbers', 'hosted'], open: e.objectId };
+      case 'thread':
+        return { link: [...base, 'inbox'], open: null };
+      case 'lookups':
+        return { link: [...base, 'contacts'], open: null };
+      default:
+        return null;
+    }
+  }
+
+  protected statement(kind: 'csv' | 'pdf'): string {
+    return this.api.address(kind === 'csv' ? moneyStatementCsv : moneyStatementPdf, {
+      params: { businessId: this.session.businessId() },
+      query: { month: this.month() },
+    });
+  }
+
+  protected async setAuto(): Promise<void> {
+    this.wrongAuto.set('');
+    try {
+      const below = this.below().trim() === '' ? 0 : parseAmount(this.below());
+      const amount = below === 0 ? 0 : parseAmount(this.autoAmount());
+      if (
+        below > 0 &&
+        !(await this.confirm.ask({
+          title: 'Top up by itself?',
+          line: `Whenever the balance falls below ${formatAmount(below)}, ${formatAmount(amount)} are added, at most three times in 24 hours. Nothing now unless it is below already. It can be ended at any time.`,
+          yes: 'Top up by itself',
+        }))
+      )
+        return;
+      this.busy.set(true);
+      await this.api.call(setAutoTopUp, {
+        params: { businessId: this.session.businessId() },
+        body: { below, amount },
+      });
+      this.outlook.reload();
+      this.say.done(below > 0 ? 'It tops up by itself from now on.' : 'It does not top up by itself any more.');
+    } catch (error) {
+      this.wrongAuto.set((error as Error).message);
+    } finally {
+      this.busy.set(false);
+    }
   }
 
   protected async pay(): Promise<void> {
@@ -141,4 +312,8 @@ export class MoneySettings {
       this.busy.set(false);
     }
   }
+}
+
+function amountOf(micros: number | undefined): string {
+  return micros ? formatAmount(micros) : '';
 }

@@ -1,0 +1,190 @@
+import type { MoneyEntry, Outlook } from '@long-gate/contracts';
+import { formatAmount, moneyOutlook, type RunningFee } from '@long-gate/core';
+import { stringify } from 'csv-stringify/sync';
+import { DateTime } from 'luxon';
+import PDFDocument from 'pdfkit';
+import { record, type Actor } from '../../platform/audit.js';
+import type { Reader } from '../../platform/db.js';
+import type { Platform } from '../../platform/platform.js';
+import { refused } from '../../platform/problem.js';
+import type { Businesses } from './businesses.js';
+
+interface EntryRow {
+  id: string;
+  at: number;
+  amount: number;
+  what: string;
+  object_kind: string;
+  object_id: string;
+  balance_after: number;
+}
+
+/** The monthly fees that run for a business, from the areas that cause them. */
+export type RunningFees = (r: Reader, businessId: string) => Promise<RunningFee[]>;
+
+const LOOK_BACK_DAYS = 30;
+const DAY_MS = 86_400_000;
+
+/** What is read of a business's money: entries, where the balance is heading, statements by month. */
+export class MoneyBook {
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+    private readonly fees: RunningFees,
+  ) {}
+
+  async page(
+    businessId: string,
+    q: { cursor?: string | undefined; limit: number },
+  ): Promise<{ items: MoneyEntry[]; next: string | null; total: number }> {
+    const from = Number(q.cursor ?? 0);
+    const rows = await this.p.db.all<EntryRow>(
+      'SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, rowid DESC LIMIT $2 OFFSET $3',
+      [businessId, q.limit + 1, from],
+    );
+    const total = await this.p.db.one<{ n: number }>('SELECT count(*) AS n FROM money_entry WHERE business_id = $1', [
+      businessId,
+    ]);
+    return {
+      items: rows.slice(0, q.limit).map(show),
+      next: rows.length > q.limit ? String(from + q.limit) : null,
+      total: total?.n ?? 0,
+    };
+  }
+
+  /** Days left at the current pace, and next month's cost by kind. */
+  async outlook(businessId: string): Promise<Outlook> {
+    const b = await this.businesses.row(this.p.db, businessId);
+    const now = this.p.clock.now();
+    // A young account is looked at over the days it has.
+    const days = Math.max(1, Math.min(LOOK_BACK_DAYS, (now - b.created_at) / DAY_MS));
+    const use = await this.p.db.all<{ kind: string; spent: number }>(
+      `SELECT CASE object_kind WHEN 'dispatch' THEN 'texts' WHEN 'thread' THEN 'texts' ELSE 'lookups' END AS kind, -sum(amount) AS spent
+       FROM money_entry WHERE business_id = $1 AND at >= $2 AND amount < 0 AND object_kind IN ('dispatch','thread','lookups') GROUP BY 1 ORDER BY 1 DESC`,
+      [businessId, now - days * DAY_MS],
+    );
+    const o = moneyOutlook(b.balance, await this.fees(this.p.db, businessId), use, days);
+    return { ...o, balance: b.balance, autoBelow: b.auto_below, autoAmount: b.auto_amount };
+  }
+
+  /** Tops up by itself when the balance falls below a limit; 0 for never. */
+  async setAuto(actor: Actor, businessId: string, below: number, amount: number): Promise<void> {
+    if (below > 0 && amount < below)
+      throw refused('A top-up has to bring the balance above the limit again: make it at least as large.', [
+        { field: 'amount', message: 'At least as large as the limit.' },
+      ]);
+    await this.p.db.write(async (w) => {
+      const before = await this.businesses.row(w, businessId);
+      await w.run('UPDATE business SET auto_below = $2, auto_amount = $3, version = version + 1 WHERE id = $1', [
+        businessId,
+        below,
+        below > 0 ? amount : 0,
+      ]);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: below > 0 ? 'automatic top-up set' : 'automatic top-up ended',
+        objectKind: 'business',
+        objectId: businessId,
+        before: { below: formatAmount(before.auto_below), amount: formatAmount(before.auto_amount) },
+        after: { below: formatAmount(below), amount: formatAmount(below > 0 ? amount : 0) },
+      });
+      await this.businesses.topUpByItself(w, businessId);
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'settings' }));
+    });
+  }
+
+  private async month(businessId: string, month: string) {
+    const b = await this.businesses.row(this.p.db, businessId);
+    const from = DateTime.fromISO(`${month}-01`, { zone: b.time_zone });
+    const to = from.plus({ months: 1 });
+    const rows = await this.p.db.all<EntryRow>(
+      'SELECT * FROM money_entry WHERE business_id = $1 AND at >= $2 AND at < $3 ORDER BY at, rowid',
+      [businessId, from.toMillis(), to.toMillis()],
+    );
+    const before = await this.p.db.one<{ n: number | null }>(
+      'SELECT sum(amount) AS n FROM money_entry WHERE business_id = $1 AND at < $2',
+      [businessId, from.toMillis()],
+    );
+    const opening = before?.n ?? 0;
+    const moved = rows.reduce((sum, r) => sum + r.amount, 0);
+    const time = (at: number): string =>
+      DateTime.fromMillis(at, { zone: b.time_zone }).toFormat('d LLL yyyy, HH:mm', { locale: 'en-US' });
+    return { business: b, from, rows, opening, closing: opening + moved, time };
+  }
+
+  /** One month as CSV; texts that look like formulas are made harmless. */
+  async csv(businessId: string, month: string): Promise<string> {
+    const m = await this.month(businessId, month);
+    let running = m.opening;
+    return stringify(
+      [
+        ['when', 'what', 'amount', 'balance', 'caused by', 'id'],
+        [m.from.toISO(), 'opening balance', '', plain(m.opening), '', ''],
+        ...m.rows.map((r) => [
+          new Date(r.at).toISOString(),
+          r.what,
+          plain(r.amount),
+          plain((running += r.amount)),
+          `${r.object_kind} ${r.object_id}`.trim(),
+          r.id,
+        ]),
+        ['', 'closing balance', '', plain(m.closing), '', ''],
+      ],
+      { escape_formulas: true },
+    );
+  }
+
+  /** One month as a PDF (A4). */
+  async pdf(businessId: string, month: string): Promise<Buffer> {
+    const m = await this.month(businessId, month);
+    const doc = new PDFDocument({ size: 'A4', margin: 56, bufferPages: true, info: { Title: `Statement ${month}` } });
+    const pieces: Buffer[] = [];
+    doc.on('data', (piece: Buffer) => pieces.push(piece));
+    const done = new Promise<Buffer>((resolve) => doc.on('end', () => resolve(Buffer.concat(pieces))));
+    const columns = [56, 170, 400, 480] as const;
+    const line = (cells: readonly string[], bold = false): void => {
+      if (doc.y > 760) doc.addPage();
+      const y = doc.y;
+      doc.font(bold ? 'Helvetica-Bold' : 'Helvetica').fontSize(9);
+      cells.forEach((text, i) =>
+        doc.text(text, columns[i] ?? 56, y, {
+          width: i === 1 ? 222 : i > 1 ? 64 : 110,
+          align: i > 1 ? 'right' : 'left',
+          lineBreak: i === 1,
+        }),
+      );
+      doc.y = Math.max(doc.y, y + 14);
+    };
+    doc
+      .font('Helvetica-Bold')
+      .fontSize(16)
+      .text(`Statement ${m.from.toFormat('LLLL yyyy', { locale: 'en-US' })}`);
+    doc.font('Helvetica').fontSize(10).text(m.business.legal_name).text('Amounts in US dollars, prepaid.').moveDown();
+    line(['When', 'What', 'Amount', 'Balance'], true);
+    line(['', 'Opening balance', '', formatAmount(m.opening)]);
+    let running = m.opening;
+    for (const r of m.rows)
+      line([m.time(r.at), r.what, formatAmount(r.amount).replace('−', '-'), formatAmount((running += r.amount))]);
+    line(['', 'Closing balance', '', formatAmount(m.closing)], true);
+    doc.end();
+    return done;
+  }
+}
+
+/** Decimal dollars for a spreadsheet. */
+function plain(micros: number): string {
+  return formatAmount(micros).replace('−', '-').replaceAll(',', '');
+}
+
+function show(r: EntryRow): MoneyEntry {
+  return {
+    id: r.id,
+    at: r.at,
+    amount: r.amount,
+    what: r.what,
+    objectKind: r.object_kind,
+    objectId: r.object_id,
+    balanceAfter: r.balance_after,
+  };
+}
