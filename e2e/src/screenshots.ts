@@ -40,7 +40,7 @@ async function openPost6(page: import('puppeteer-core').Page): Promise<void> {
 const SHOTS: Shot[] = [
   { name: 'today', at: 'today' },
   { name: 'numbers', at: 'numbers', prepare: (page) => click(page, '551-555-0160') },
-  { name: 'acquire', at: 'numbers/acquire?areaCode=201' },
+  { name: 'acquire', at: 'numbers/acquire?where=201' },
   { name: 'registration', at: 'registration/brand', prepare: (page) => click(page, 'Winter pier events') },
   {
     name: 'contacts',

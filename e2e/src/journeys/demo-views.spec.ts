@@ -9,7 +9,9 @@ const axe = await readFile(createRequire(import.meta.url).resolve('axe-core/axe.
 const VIEWS = [
   'today',
   'numbers',
-  'numbers/acquire?areaCode=201',
+  'numbers/acquire?where=201',
+  'numbers/acquire?where=551',
+  'numbers/need',
   'numbers/ports',
   'numbers/hosted',
   'numbers/senders',

@@ -158,4 +158,65 @@ describe('numbers in depth on screen', () => {
     await s.see('Texts may go there from what can text there.');
     expect(s.errors).toEqual([]);
   });
+
+  it('keeps the basket while money is missing, and fills the order after a top-up', async () => {
+    const id = business('Orrin Kiln');
+    await open(id, 'numbers/need');
+    await s.see('Fits what you need.');
+    await open(id, 'numbers/acquire?kind=short%20code');
+    await s.press('Keep aside');
+    await s.see('is missing.');
+    await s.see('What you chose stays aside meanwhile.');
+    await s.press('Top up');
+    await s.fill('amount', '600');
+    await s.press('Top up…');
+    await s.press('Top up 600.00');
+    await s.see('The balance is');
+    await open(id, 'numbers/acquire?where=732');
+    await s.see('numbers in 732');
+    await s.press('Keep aside');
+    await s.see('2 numbers');
+    await s.tap('lg-basket-panel input[type=checkbox]');
+    await s.press('Order for 502.30…');
+    await s.tap('[data-yes]');
+    await s.see('Your order:');
+    await person.jump('hour');
+    await s.see('1 still being put into service');
+    await s.see('of 2 active');
+  });
+
+  it('filters the inventory, keeps the filter as a view, labels several at once, and releases with a way back', async () => {
+    const id = business('Saltmarsh Ferries');
+    await open(id, 'numbers');
+    await s.press('ported 1');
+    await s.press('Save this view');
+    const name = await s.page.waitForSelector('input[aria-label="Name of the view"]');
+    await name?.type('Ported ones');
+    await s.press('Save');
+    await open(id, 'numbers');
+    await s.press('Ported ones');
+    await s.page.waitForFunction(() => document.querySelectorAll('table.ledger tbody tr').length === 1);
+    await s.tap('input[aria-label="Choose +1 201-555-0151"]');
+    const label = await s.page.waitForSelector('input[aria-label="Label for the chosen numbers"]');
+    await label?.type('Counter and quay');
+    await s.press('Label');
+    await s.see('1 number changed.');
+    await s.press('+1 201-555-0151');
+    await s.press('Release the number…');
+    await s.see('consents stay with the business');
+    await s.press('Go on');
+    await s.see('Really release');
+    await s.tap('[data-yes]');
+    await s.press('Take the release back');
+    await s.see('The number is back.');
+    const card = await fetch(
+      `${running.url}/api/v1/public/cards/${
+        (await person.ok<{ items: { id: string; e164: string }[] }>('GET', `/businesses/${id}/numbers`)).items.find(
+          (n) => n.e164 === '+12015550151',
+        )?.id ?? ''
+      }`,
+    );
+    expect(await card.text()).toContain('FN:Saltmarsh Ferries: Counter and quay');
+    expect(s.errors).toEqual([]);
+  });
 });

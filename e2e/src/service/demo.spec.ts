@@ -209,7 +209,7 @@ describe('the demo', () => {
 
   it('answers every refusal as problem details that name the field', async () => {
     const b = all[0]?.id ?? '';
-    const bad = await person.call('GET', `/businesses/${b}/exchange?areaCode=12`);
+    const bad = await person.call('GET', `/businesses/${b}/exchange?where=12`);
     expect(bad.status).toBe(422);
     expect(bad.body['fields']).toEqual([
       { field: 'areaCode', message: 'An area code has three digits and begins with 2 to 9.' },

@@ -12,4 +12,5 @@ export * from './dispatch/dispatch.js';
 export * from './watch/watch.js';
 export * from './inbox/inbox.js';
 export * from './settings/settings.js';
+export * from './settings/views.js';
 export * from './openapi.js';

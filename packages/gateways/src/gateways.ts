@@ -14,12 +14,28 @@ import type {
   SimulatedPast,
 } from './shapes.js';
 
+/** What somebody looks for at the exchange. */
+export interface NumberWish {
+  /** ISO country. */
+  country: string;
+  kind: 'local' | 'toll-free' | 'short code';
+  /** Empty for any. */
+  areaCodes: readonly string[];
+  /** Digits and `?`, anywhere in the number; empty for any. */
+  pattern: string;
+  capabilities: readonly string[];
+}
+
 /** Sells numbers. Orders are answered later by `order.filled` or `order.failed`. */
 export interface NumberExchange {
-  /** Free local numbers of an area code, at most `limit`. */
-  search(areaCode: string, limit: number): Promise<Offer[]>;
-  /** How many free numbers each of these area codes has. */
+  /** Free numbers, at most `limit`. */
+  search(wish: NumberWish, limit: number): Promise<Offer[]>;
+  /** How many free local numbers each of these area codes has. */
   stock(areaCodes: readonly string[]): Promise<Record<string, number>>;
+  /** Keeps a number aside until a moment of scenario time. Idempotent by key. @throws GatewayRefused when it is taken. */
+  hold(key: string, e164: string, until: number): Promise<void>;
+  /** Gives a number back that was kept aside or bought. Idempotent by key. */
+  giveBack(key: string, e164: string): Promise<void>;
   /** Idempotent by key. */
   order(key: string, e164: string): Promise<void>;
 }
@@ -73,6 +89,8 @@ export interface LineInformation {
 export interface MessageNetwork {
   /** @throws GatewayBusy when its queue is full; GatewayRefused for a fault of number or configuration. */
   send(text: OutgoingText): Promise<void>;
+  /** A code to a member of staff, from the provider's own sender. Idempotent by key. */
+  sendCode(key: string, to: string, text: string): Promise<void>;
 }
 
 /** What the outside tells us, in order; reading does not take away. */

@@ -63,12 +63,9 @@ export function httpGateways(at: GatewayAddresses): Gateways {
   const simulation = at.simulation;
   return {
     exchange: {
-      search: (areaCode, limit) =>
-        call(
-          z.array(Offer),
-          'GET',
-          `${at.exchange}/exchange/numbers?areaCode=${encodeURIComponent(areaCode)}&limit=${limit}`,
-        ),
+      search: (wish, limit) => call(z.array(Offer), 'POST', `${at.exchange}/exchange/searches`, { ...wish, limit }),
+      hold: (key, e164, until) => done(call(Accepted, 'POST', `${at.exchange}/exchange/holds`, { key, e164, until })),
+      giveBack: (key, e164) => done(call(Accepted, 'POST', `${at.exchange}/exchange/returns`, { key, e164 })),
       stock: (areaCodes) =>
         call(z.record(z.string(), z.number()), 'GET', `${at.exchange}/exchange/stock?areaCodes=${areaCodes.join(',')}`),
       order: (key, e164) => done(call(Accepted, 'POST', `${at.exchange}/exchange/orders`, { key, e164 })),
@@ -107,7 +104,10 @@ export function httpGateways(at: GatewayAddresses): Gateways {
       end: (key, e164) => done(call(Accepted, 'POST', `${at.hosting}/hosting/ends`, { key, e164 })),
     },
     lines: { lookup: (e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { e164 }) },
-    network: { send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)) },
+    network: {
+      send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)),
+      sendCode: (key, to, text) => done(call(Accepted, 'POST', `${at.network}/network/codes`, { key, to, text })),
+    },
     feed: { after: (seq, limit) => call(Feed, 'GET', `${at.feed}/events?after=${seq}&limit=${limit}`) },
     simulation:
       simulation === null

@@ -3,7 +3,7 @@ import { z } from 'zod';
 /** Shapes of what we ask of the outside world and what it answers. Moments are milliseconds since the epoch. */
 export const Offer = z.object({
   e164: z.string(),
-  areaCode: z.string(),
+  kind: z.enum(['local', 'toll-free', 'short code']),
   setup: z.number().int(),
   monthly: z.number().int(),
   capabilities: z.array(z.string()),

@@ -8,6 +8,7 @@ import { dispatchRoutes, Drafts, GatePreview, Sending, Texts } from './areas/dis
 import { Inbox, inboxRoutes } from './areas/inbox/index.js';
 import {
   abroadRoutes,
+  BasketDesk,
   Countries,
   Hosted,
   hostedRoutes,
@@ -20,13 +21,14 @@ import {
   PortCalendar,
   PortDesk,
   PortFollowing,
+  Releases,
   SenderIds,
   portingRoutes,
   Signing,
   Ties,
 } from './areas/numbers/index.js';
 import { Registration, registrationRoutes } from './areas/registration/index.js';
-import { Businesses, MoneyBook, People, settingsRoutes } from './areas/settings/index.js';
+import { Businesses, MoneyBook, People, SavedViews, settingsRoutes } from './areas/settings/index.js';
 import { Today, todayRoutes } from './areas/today/index.js';
 import { Watch, watchRoutes } from './areas/watch/index.js';
 import type { Config } from './config.js';
@@ -79,6 +81,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const numbers = new Numbers(p, businesses);
   const orders = new Orders(p, businesses, numbers);
   const ties = new Ties(p, numbers);
+  const basket = new BasketDesk(p, businesses, people, numbers, orders);
+  const views = new SavedViews(p);
   const landing = new Landing(p, numbers, ties);
   const numberFees = new NumberFees(p, businesses, numbers, landing);
   const registration = new Registration(p, businesses);
@@ -113,6 +117,11 @@ export async function buildApp(config: Config, outside?: Gateways) {
     texts.seenOn(r, numberId, since),
   );
   const portCalendar = new PortCalendar(p, businesses);
+  const releases = new Releases(p, numbers, orders, async (r, id) => ({
+    ...(await drafts.using(r, id)),
+    pages: await pages.using(r, id),
+    contacts: await contacts.knowing(r, id),
+  }));
   const countries = new Countries(p, businesses);
   const senderIds = new SenderIds(p, businesses, numbers, landing, countries);
   const hosted = new Hosted(p, businesses, landing, signing);
@@ -122,7 +131,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const replies = new Replies(p, businesses, numbers, contacts, texts, ledger);
   const pages = new Pages(p, businesses, contacts, ledger);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
-  const inbox = new Inbox(p, numbers, contacts, texts, replies, people);
+  const inbox = new Inbox(p, numbers, contacts, texts, replies);
   const watch = new Watch(p);
   const today = new Today(p, businesses, money, numbers, portFollowing, hosted, registration, watch);
   // What may lift a hold wakes the dispatches that wait for it.
@@ -135,9 +144,9 @@ export async function buildApp(config: Config, outside?: Gateways) {
   });
 
   const router = apiRouter();
-  settingsRoutes(router, p, businesses, money, people);
+  settingsRoutes(router, p, businesses, money, people, views);
   todayRoutes(router, today);
-  numbersRoutes(router, p, numbers, orders, ties);
+  numbersRoutes(router, p, numbers, basket, ties, releases);
   letterRoutes(router, signing);
   hostedRoutes(router, hosted);
   abroadRoutes(router, countries, senderIds);
@@ -158,6 +167,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
     people,
     numbers,
     orders,
+    basket,
+    releases,
     ties,
     landing,
     ports,

@@ -30,6 +30,8 @@ const BRAND: BrandFiling = {
 };
 
 /** The simulated outside takes time, refuses, fails and limits its rate, as the real one would. */
+const LOCAL = { country: 'US', kind: 'local', areaCodes: [] as string[], pattern: '', capabilities: [] } as const;
+
 describe('the stand-ins', () => {
   let dataDir = '';
   let standins: Standins;
@@ -58,8 +60,8 @@ describe('the stand-ins', () => {
   };
 
   it('sells a number once, after a moment, and has none in a sold-out area code', async () => {
-    expect(await g.exchange.search('201', 10)).toEqual([]);
-    const [offer] = await g.exchange.search('551', 10);
+    expect(await g.exchange.search({ ...LOCAL, areaCodes: ['201'] }, 10)).toEqual([]);
+    const [offer] = await g.exchange.search({ ...LOCAL, areaCodes: ['551'] }, 10);
     const e164 = offer?.e164 ?? '';
     await g.exchange.order('k1', e164);
     await g.exchange.order('k1', e164);
@@ -70,7 +72,7 @@ describe('the stand-ins', () => {
       ['order.failed', 'k2'],
       ['order.filled', 'k1'],
     ]);
-    expect((await g.exchange.search('551', 100)).map((o) => o.e164)).not.toContain(e164);
+    expect((await g.exchange.search({ ...LOCAL, areaCodes: ['551'] }, 100)).map((o) => o.e164)).not.toContain(e164);
     await expectAsync(g.exchange.order('k3', '+15515559999')).toBeRejectedWithError(GatewayRefused);
   });
 

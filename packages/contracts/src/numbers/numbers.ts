@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Amount, AnswerShape, BusinessPath, endpoint, Moment, ObjectPath } from '../endpoint.js';
+import { Amount, AnswerShape, BusinessPath, Done, endpoint, Moment, ObjectPath, PurposeShape } from '../endpoint.js';
 
 export const NumberShape = z.object({
   id: z.string(),
@@ -12,6 +12,14 @@ export const NumberShape = z.object({
   state: z.enum(['ordered', 'active', 'failed', 'paused', 'released']),
   note: z.string(),
   monthly: Amount,
+  /** The order it came with; empty where it came otherwise. */
+  orderId: z.string(),
+  throughput: z.string(),
+  lastUsedAt: Moment.nullable(),
+  /** Until when a release can be taken back. */
+  releaseFinalAt: Moment.nullable(),
+  /** Purposes it is the default for. */
+  defaultFor: z.array(PurposeShape),
   campaignId: z.string().nullable(),
   campaignName: z.string().nullable(),
   campaignState: z.string().nullable(),
@@ -52,40 +60,101 @@ export const getNumber = endpoint({
 
 export const OfferShape = z.object({
   e164: z.string(),
+  kind: z.enum(['local', 'toll-free', 'short code']),
   setup: Amount,
   monthly: Amount,
   capabilities: z.array(z.string()),
 });
+export type OfferView = z.infer<typeof OfferShape>;
+
 export const searchNumbers = endpoint({
   id: 'numbers.search',
-  summary: 'Free local numbers at the exchange',
+  summary: 'Free numbers at the exchange',
   method: 'GET',
   path: '/businesses/:businessId/exchange',
   access: 'viewer',
   params: BusinessPath,
-  query: z.object({
-    areaCode: z
-      .string()
-      .trim()
-      .regex(/^[2-9]\d{2}$/, 'An area code has three digits and begins with 2 to 9.'),
-  }),
+  query: z
+    .object({
+      country: z.enum(['US', 'CA']).default('US'),
+      kind: z.enum(['local', 'toll-free', 'short code']).default('local'),
+      /** Area code, state or its name; empty for anywhere. */
+      where: z.string().trim().max(40).default(''),
+      /** Digits, letters on the keys, `?` for any digit. */
+      digits: z.string().trim().max(14).default(''),
+      /** Capabilities, comma-joined. */
+      can: z.string().trim().max(60).default(''),
+      count: z.coerce.number().int().min(1).max(50).default(20),
+    })
+    .refine((q) => q.kind !== 'local' || q.where !== '' || q.digits !== '', {
+      path: ['where'],
+      message: 'Name an area code such as 551, a state, or digits.',
+    })
+    .refine((q) => !/^\d+$/.test(q.where) || /^[2-9]\d{2}$/.test(q.where), {
+      path: ['where'],
+      message: 'An area code has three digits and begins with 2 to 9.',
+    }),
   answer: z.object({
-    areaCode: z.string(),
     place: z.string(),
+    /** Why nothing could be looked for; empty where it was. */
+    problem: z.string(),
     offers: z.array(OfferShape),
     neighbours: z.array(z.object({ code: z.string(), state: z.string(), km: z.number(), count: z.number() })),
   }),
 });
-export const orderNumber = endpoint({
-  id: 'numbers.order',
-  summary: 'Buy a number',
+
+export const BasketShape = z.object({
+  items: z.array(OfferShape.extend({ heldUntil: Moment })),
+  costNow: Amount,
+  costMonthly: Amount,
+  balance: Amount,
+  /** What is missing on the balance. */
+  missing: Amount,
+  /** What still has to happen before these numbers may send, in order. */
+  steps: z.array(z.object({ title: z.string(), done: z.boolean(), link: z.string() })),
+  accountState: z.string(),
+  mobileConfirmed: z.boolean(),
+});
+export type Basket = z.infer<typeof BasketShape>;
+
+export const getBasket = endpoint({
+  id: 'basket.get',
+  summary: 'Numbers kept aside, and what an order of them would cost and still need',
+  method: 'GET',
+  path: '/businesses/:businessId/basket',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: BasketShape,
+});
+export const putAside = endpoint({
+  id: 'basket.put',
+  summary: 'Keep a number aside for ten minutes',
   method: 'POST',
-  path: '/businesses/:businessId/numbers',
+  path: '/businesses/:businessId/basket',
+  access: 'administrator',
+  params: BusinessPath,
+  body: OfferShape.pick({ e164: true, kind: true }),
+  answer: BasketShape,
+});
+export const takeOut = endpoint({
+  id: 'basket.take-out',
+  summary: 'Give a number that was kept aside back',
+  method: 'DELETE',
+  path: '/businesses/:businessId/basket/:e164',
+  access: 'administrator',
+  params: BusinessPath.extend({ e164: z.string() }),
+  answer: BasketShape,
+});
+export const placeOrder = endpoint({
+  id: 'orders.place',
+  summary: 'Order everything that is kept aside',
+  method: 'POST',
+  path: '/businesses/:businessId/orders',
   access: 'administrator',
   costs: true,
   params: BusinessPath,
-  body: z.object({ e164: z.string(), label: z.string().trim().max(60).default('') }),
-  answer: NumberShape,
+  body: z.object({ terms: z.literal(true, { error: 'Read and accept the terms first.' }) }),
+  answer: z.object({ orderId: z.string(), numbers: z.array(NumberShape) }),
 });
 export const editNumber = endpoint({
   id: 'numbers.edit',
@@ -107,4 +176,74 @@ export const tieNumber = endpoint({
   params: ObjectPath,
   body: z.object({ campaignId: z.string().nullable() }),
   answer: NumberShape,
+});
+
+export const bulkNumbers = endpoint({
+  id: 'numbers.bulk',
+  summary: 'One label, or one campaign, for several numbers',
+  method: 'POST',
+  path: '/businesses/:businessId/numbers/bulk',
+  access: 'administrator',
+  params: BusinessPath,
+  body: z.object({
+    ids: z.array(z.string()).min(1, 'Choose numbers first.').max(500),
+    label: z.string().trim().max(60).optional(),
+    campaignId: z.string().optional(),
+  }),
+  answer: z.object({ changed: z.number(), refused: z.array(z.object({ e164: z.string(), why: z.string() })) }),
+});
+export const exportNumbers = endpoint({
+  id: 'numbers.export',
+  summary: 'The inventory as CSV',
+  method: 'GET',
+  path: '/businesses/:businessId/numbers.csv',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.string(),
+});
+export const releaseNumber = endpoint({
+  id: 'numbers.release',
+  summary: 'Release a number; it can be taken back for 7 days',
+  method: 'POST',
+  path: '/businesses/:businessId/numbers/:id/release',
+  access: 'administrator',
+  params: ObjectPath,
+  answer: NumberShape,
+});
+export const takeBackNumber = endpoint({
+  id: 'numbers.take-back',
+  summary: 'Take a release back',
+  method: 'POST',
+  path: '/businesses/:businessId/numbers/:id/take-back',
+  access: 'administrator',
+  params: ObjectPath,
+  answer: NumberShape,
+});
+export const whatReleaseLoses = endpoint({
+  id: 'numbers.release-preview',
+  summary: 'What is lost with a number',
+  method: 'GET',
+  path: '/businesses/:businessId/numbers/:id/release',
+  access: 'viewer',
+  params: ObjectPath,
+  answer: z.object({ dispatches: z.array(z.string()), pages: z.array(z.string()), contacts: z.number() }),
+});
+export const setDefaultNumber = endpoint({
+  id: 'numbers.default',
+  summary: 'The default number of the business for a purpose',
+  method: 'PUT',
+  path: '/businesses/:businessId/default-numbers/:purpose',
+  access: 'administrator',
+  params: BusinessPath.extend({ purpose: PurposeShape }),
+  body: z.object({ numberId: z.string().nullable() }),
+  answer: Done,
+});
+export const numberCard = endpoint({
+  id: 'public.card',
+  summary: 'The contact card of a number (vCard 4.0), for people to keep',
+  method: 'GET',
+  path: '/public/cards/:id',
+  access: 'public',
+  params: z.object({ id: z.string().max(60) }),
+  answer: z.string(),
 });

@@ -44,7 +44,7 @@ export const BusinessDraft = z.object({
 });
 
 export const SessionShape = z.object({
-  /** A pending mobile is confirmed by texting its code from it to one of our numbers. */
+  /** A pending mobile is confirmed by giving back the code that was sent to it. */
   user: z
     .object({
       id: z.string(),
@@ -52,7 +52,6 @@ export const SessionShape = z.object({
       email: z.string(),
       mobile: z.string(),
       mobilePending: z.string(),
-      mobileCode: z.string(),
     })
     .nullable(),
   setupNeeded: z.boolean(),
@@ -107,6 +106,16 @@ export const saveOwnMobile = endpoint({
   path: '/session/mobile',
   access: 'signed in',
   body: z.object({ mobile: z.string().max(40) }),
+  answer: SessionShape,
+});
+
+export const confirmOwnMobile = endpoint({
+  id: 'session.mobile-code',
+  summary: 'Give back the code that was sent to one’s own mobile',
+  method: 'POST',
+  path: '/session/mobile/code',
+  access: 'signed in',
+  body: z.object({ code: z.string().trim().min(1, 'Write the code.').max(20) }),
   answer: SessionShape,
 });
 

@@ -67,6 +67,10 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         await seedSenderId(s, b, made);
         await seedInbox(s, b, made, contacts);
         await runBalance(w, made.id);
+        await w.run(
+          'UPDATE number SET last_used_at = (SELECT max(sent_at) FROM message m WHERE m.business_id = number.business_id AND m.number_id = number.id) WHERE business_id = $1',
+          [made.id],
+        );
       }
       await w.run(`INSERT INTO setting (name, value) VALUES ('demo.past', $1)`, [JSON.stringify(s.past)]);
     });

@@ -1,3 +1,4 @@
+import { BASKET } from './m0008-basket.js';
 import { FIRST } from './m0001-first.js';
 import { MONEY } from './m0007-money.js';
 import { OWN_MOBILE } from './m0002-own-mobile.js';
@@ -15,4 +16,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0005-hosted', statements: HOSTED },
   { name: '0006-abroad', statements: ABROAD },
   { name: '0007-money', statements: MONEY },
+  { name: '0008-basket', statements: BASKET },
 ];

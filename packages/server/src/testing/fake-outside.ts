@@ -1,10 +1,20 @@
 import type { PortKind } from '@long-gate/core';
-import type { Gateways, OutgoingText, OutsideEvent, PortFiling, RecordAnswer } from '@long-gate/gateways';
+import type {
+  Gateways,
+  NumberWish,
+  Offer,
+  OutgoingText,
+  OutsideEvent,
+  PortFiling,
+  RecordAnswer,
+} from '@long-gate/gateways';
 
 /** An outside in memory for the server's own specs: it records what it is asked and tells what it is given to tell. */
 export class FakeOutside implements Gateways {
   readonly sent: OutgoingText[] = [];
   readonly orders: string[] = [];
+  readonly givenBack: string[] = [];
+  readonly codes: { to: string; text: string }[] = [];
   readonly told: OutsideEvent[] = [];
   /** Thrown by the next send, once. */
   nextSend: Error | null = null;
@@ -12,8 +22,10 @@ export class FakeOutside implements Gateways {
   afterSend: (() => void) | null = null;
 
   exchange = {
-    search: () => Promise.resolve([]),
+    search: (_wish: NumberWish, _limit: number): Promise<Offer[]> => Promise.resolve([]),
     stock: () => Promise.resolve({}),
+    hold: (): Promise<void> => Promise.resolve(),
+    giveBack: (_key: string, e164: string): Promise<void> => Promise.resolve(void this.givenBack.push(e164)),
     order: (key: string) => Promise.resolve(void this.orders.push(key)),
   };
   registrar = {
@@ -63,6 +75,8 @@ export class FakeOutside implements Gateways {
       }),
   };
   network = {
+    sendCode: (_key: string, to: string, text: string): Promise<void> =>
+      Promise.resolve(void this.codes.push({ to, text })),
     send: (text: OutgoingText): Promise<void> => {
       const error = this.nextSend;
       this.nextSend = null;

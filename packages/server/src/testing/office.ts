@@ -9,6 +9,14 @@ import { FakeOutside } from './fake-outside.js';
 
 type WithoutSeq<T> = T extends unknown ? Omit<T, 'seq' | 'at'> : never;
 
+/** What a local number costs at the fake exchange. */
+export const OFFER = {
+  kind: 'local' as 'local' | 'toll-free' | 'short code',
+  setup: 1_000_000,
+  monthly: 1_300_000,
+  capabilities: ['send', 'receive'],
+};
+
 /** Noon on a Tuesday in New York, in permitted hours everywhere that specs use. */
 export const NOON = Date.UTC(2030, 2, 12, 16, 0);
 
@@ -41,7 +49,13 @@ export class Office {
       }),
     );
     o.admin = { ...actor, email: 'wren@heron.example', roles: { [o.business]: 'administrator' } };
-    await db.write((w) => w.run(`UPDATE business SET account_state = 'open' WHERE id = $1`, [o.business]));
+    await db.write(async (w) => {
+      await w.run(`UPDATE business SET account_state = 'open' WHERE id = $1`, [o.business]);
+      await w.run(
+        `INSERT INTO user (id, email, name, password, mobile, created_at) VALUES ($1,'wren@heron.example',$2,'',$3,0)`,
+        [actor.id, actor.name, '+12015550190'],
+      );
+    });
     await o.app.businesses.topUp(o.admin, o.business, 50_000_000, 'first');
     o.campaign = (await o.app.registration.addCampaign(o.admin, o.business, 'News', 'marketing')).id;
     o.number = 'num_spec';
@@ -75,6 +89,14 @@ export class Office {
 
   async settle(): Promise<void> {
     await this.app.platform.engine.drain();
+  }
+
+  /** Puts numbers aside and orders them; the exchange has just these. */
+  async buy(e164s: readonly string[], key: string, offer = OFFER) {
+    this.outside.exchange.search = (wish) =>
+      Promise.resolve(wish.country === 'US' ? e164s.map((e164) => ({ ...offer, e164 })) : []);
+    for (const e164 of e164s) await this.app.basket.put(this.admin, this.business, e164, offer.kind);
+    return this.app.basket.order(this.admin, this.business, key);
   }
 
   /** Moves the clock and works off what has fallen due. */

@@ -1,5 +1,5 @@
 import type Router from '@koa/router';
-import { namesSender, reviewBrand, reviewCampaign } from '@long-gate/core';
+import { isTollFree, namesSender, reviewBrand, reviewCampaign } from '@long-gate/core';
 import { BrandFiling, CampaignFiling, type Reason } from '@long-gate/gateways';
 import { z } from 'zod';
 import { DAY, HOUR, MINUTE, type Outside } from '../outside/outside.js';
@@ -90,7 +90,10 @@ export function addRegistrar(router: Router, outside: Outside): void {
       // What was filed ahead of a port only waits for the number to arrive.
       const at = body.prepared
         ? wait('assignment', body.key, 5 * MINUTE, 40 * MINUTE)
-        : wait('assignment', body.key, HOUR, 20 * HOUR);
+        : isTollFree(body.e164)
+          ? // A toll-free number is verified for its use.
+            wait('assignment', body.key, 3 * DAY, 5 * DAY)
+          : wait('assignment', body.key, HOUR, 20 * HOUR);
       await store.schedule(at, 'assignment', body);
     });
     ctx.body = { accepted: true };

@@ -50,6 +50,15 @@ export class Pages {
     private readonly ledger: Ledger,
   ) {}
 
+  /** Titles of the published pages whose texts come from a number. */
+  async using(r: Reader, numberId: string): Promise<string[]> {
+    const rows = await r.all<{ title: string }>(
+      'SELECT title FROM optin_page WHERE number_id = $1 AND published = 1 ORDER BY created_at',
+      [numberId],
+    );
+    return rows.map((p) => p.title);
+  }
+
   async list(businessId: string): Promise<OptInPage[]> {
     const rows = await this.p.db.all<PageRow>('SELECT * FROM optin_page WHERE business_id = $1 ORDER BY created_at', [
       businessId,

@@ -443,6 +443,13 @@ export class Contacts {
 
   // -- lists and tags --------------------------------------------------------------------------------------------
 
+  /** How many contact numbers a number of ours has texted. */
+  async knowing(r: Reader, numberId: string): Promise<number> {
+    return (
+      (await r.one<{ n: number }>('SELECT count(*) AS n FROM contact_sender WHERE number_id = $1', [numberId]))?.n ?? 0
+    );
+  }
+
   async lists(r: Reader, businessId: string): Promise<ContactList[]> {
     return r.all<ContactList>(
       `SELECT l.id, l.name, l.kind, (SELECT count(*) FROM list_member m WHERE m.list_id = l.id) AS count FROM contact_list l WHERE l.business_id = $1 ORDER BY l.kind, l.name`,

@@ -56,6 +56,15 @@ export class Drafts {
     return { items, next: rows.length > limit ? String(from + limit) : null, total: total?.n ?? 0 };
   }
 
+  /** Titles of what is written or being sent from a number. */
+  async using(r: Reader, numberId: string): Promise<{ dispatches: string[] }> {
+    const rows = await r.all<{ title: string }>(
+      `SELECT title FROM dispatch WHERE number_id = $1 AND state IN ('draft','sending') ORDER BY created_at`,
+      [numberId],
+    );
+    return { dispatches: rows.map((d) => d.title || 'without a title') };
+  }
+
   async get(businessId: string, id: string): Promise<DispatchView> {
     return this.show(this.p.db, await this.row(this.p.db, businessId, id));
   }

@@ -310,6 +310,7 @@ export class Texts {
       `UPDATE message SET state = 'leaving', post = NULL, reason = NULL, hold_until = NULL, sent_at = $2, cost = $3, segments = $4 WHERE id = $1`,
       [m.id, now, cost, facts.segments],
     );
+    await this.numbers.noteUsed(w, m.number_id);
     if (row)
       await this.contacts.noteSent(
         w,

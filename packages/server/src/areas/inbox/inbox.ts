@@ -10,7 +10,6 @@ import type { Replies } from '../consent/index.js';
 import type { Contacts } from '../contacts/index.js';
 import { gateProblem, MESSAGE_SELECT, showMessage, type MessageRecord, type Texts } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
-import type { People } from '../settings/index.js';
 
 interface ThreadRow {
   e164: string;
@@ -35,7 +34,6 @@ export class Inbox {
     private readonly contacts: Contacts,
     private readonly texts: Texts,
     private readonly replies: Replies,
-    private readonly people: People,
   ) {
     p.feed.on('text.inbound', (w, e) => this.receive(w, e));
   }
@@ -57,8 +55,7 @@ export class Inbox {
       [businessId, e.from, ours.id, at, e.text],
     );
     await this.contacts.heardFrom(w, businessId, e.from, at + ANSWER_WITHIN_MS);
-    if (!(await this.people.confirmMobile(w, e.from, e.text)))
-      await this.replies.read(w, businessId, e.from, ours.id, id, e.text);
+    await this.replies.read(w, businessId, e.from, ours.id, id, e.text);
     this.changed(w, businessId, e.from);
   }
 

@@ -1,7 +1,9 @@
+export { BasketDesk } from './basket.js';
 export { NumberFees } from './fees.js';
 export { Landing } from './landing.js';
 export { Numbers, type Sender } from './numbers.js';
 export { Orders } from './orders.js';
+export { Releases } from './releases.js';
 export { Ties } from './ties.js';
 export { numbersRoutes } from './routes.js';
 export * from './abroad/index.js';

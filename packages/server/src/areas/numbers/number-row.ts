@@ -3,10 +3,12 @@ import {
   DEFAULT_HOURS,
   judge,
   REASONS,
+  throughputOf,
   type Clearance,
   type LegalForm,
   type MessageFacts,
   type Subject,
+  type Throughput,
 } from '@long-gate/core';
 
 export interface NumberRow {
@@ -29,6 +31,13 @@ export interface NumberRow {
   tie_state: NumberView['tieState'];
   ordered_at: number;
   active_at: number | null;
+  order_id: string;
+  last_used_at: number | null;
+  released_at: number | null;
+  /** What it was before a release that can still be taken back. */
+  before_release: string | null;
+  /** Purposes it is the default for, comma-joined. */
+  default_for: string | null;
   version: number;
   campaign_name: string | null;
   campaign_state: string | null;
@@ -39,7 +48,8 @@ export interface NumberRow {
   texts_off: number;
 }
 
-export const SELECT = `SELECT n.*, c.name AS campaign_name, c.state AS campaign_state, c.body AS campaign_body, r.score, json_extract(r.body, '$.form') AS form, b.account_state, b.texts_off
+export const SELECT = `SELECT n.*, c.name AS campaign_name, c.state AS campaign_state, c.body AS campaign_body, r.score, json_extract(r.body, '$.form') AS form, b.account_state, b.texts_off,
+    (SELECT group_concat(d.purpose) FROM default_number d WHERE d.number_id = n.id) AS default_for
   FROM number n JOIN business b ON b.id = n.business_id LEFT JOIN campaign c ON c.id = n.campaign_id LEFT JOIN brand r ON r.business_id = n.business_id`;
 export const MONTH_MS = 30 * 86_400_000;
 
@@ -64,6 +74,14 @@ export function showNumber(row: NumberRow, at: number): NumberView {
     state: row.state,
     note: row.note,
     monthly: row.monthly,
+    orderId: row.order_id,
+    throughput: row.state === 'active' && clearance === 'cleared' ? throughputWords(row) : '',
+    lastUsedAt: row.last_used_at,
+    releaseFinalAt:
+      row.state === 'released' && row.before_release && row.released_at !== null
+        ? row.released_at + 7 * 86_400_000
+        : null,
+    defaultFor: (row.default_for ?? '').split(',').filter((p) => p !== '') as NumberView['defaultFor'],
     campaignId: row.campaign_id,
     campaignName: row.campaign_name,
     campaignState: row.campaign_state,
@@ -130,10 +148,21 @@ export function clearanceOf(
 function nextStep(row: NumberRow, clearance: Clearance): NumberView['nextStep'] {
   if (row.state === 'failed')
     return { title: 'Choose another number.', why: `${row.note} The money is back on the balance.`, action: 'acquire' };
+  if (row.state === 'released')
+    return row.before_release
+      ? {
+          title: 'Take it back, if you need it.',
+          why: `${row.note} After seven days it may go to somebody else.`,
+          action: 'none',
+        }
+      : { title: 'Nothing to do.', why: row.note, action: 'none' };
   if (row.state === 'ordered')
     return {
       title: 'Wait for the exchange.',
-      why: 'Provisioning takes less than a minute; this page changes by itself.',
+      why:
+        row.kind === 'short code'
+          ? 'The networks approve a short code in two to three months; this page changes by itself.'
+          : 'Provisioning takes less than a minute; this page changes by itself.',
       action: 'wait',
     };
   if (row.state === 'paused') return { title: 'Top up the balance.', why: row.note, action: 'account' };
@@ -151,9 +180,15 @@ function nextStep(row: NumberRow, clearance: Clearance): NumberView['nextStep'] 
     };
   switch (clearance) {
     case 'number-not-tied':
+      if (row.kind === 'toll-free')
+        return {
+          title: 'Have it verified.',
+          why: 'A toll-free number sends nothing until it is verified for the use of a registered campaign.',
+          action: 'tie',
+        };
       return {
         title: 'Tie it to a campaign.',
-        why: 'The networks refuse texts from a number in no registered campaign.',
+        why: row.note || 'The networks refuse texts from a number in no registered campaign.',
         action: 'tie',
       };
     case 'registration-pending':
@@ -171,4 +206,28 @@ function nextStep(row: NumberRow, clearance: Clearance): NumberView['nextStep'] 
     default:
       return { title: 'Nothing to do.', why: 'This number is cleared to send.', action: 'none' };
   }
+}
+
+/**
+ * How fast texts may leave a number: by its campaign for local numbers, fixed for the other kinds.
+ * source: rules.md (throughput; toll-free 3 a second).
+ */
+export function throughputOfNumber(row: NumberRow): Throughput {
+  const campaign = row.campaign_body ? (JSON.parse(row.campaign_body) as { useCase: string }) : null;
+  const local = throughputOf(row.form ?? 'private company', row.score, campaign?.useCase ?? '');
+  switch (row.kind) {
+    case 'toll-free':
+      return { ...local, campaignPerSecond: 3, numberPerSecond: 3, brandPerDay: 250_000 };
+    case 'short code':
+      return { ...local, campaignPerSecond: 100, numberPerSecond: 100, brandPerDay: 1_000_000 };
+    case 'sender ID':
+      return { ...local, campaignPerSecond: 10, numberPerSecond: 10, brandPerDay: 200_000 };
+    default:
+      return local;
+  }
+}
+
+function throughputWords(row: NumberRow): string {
+  const t = throughputOfNumber(row);
+  return `${Math.min(t.campaignPerSecond, t.numberPerSecond)} / s`;
 }

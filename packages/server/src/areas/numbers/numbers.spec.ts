@@ -1,59 +1,93 @@
+import { GatewayRefused } from '@long-gate/gateways';
 import fc from 'fast-check';
 import { Office } from '../../testing/office.js';
 
 describe('numbers, registration and money', () => {
   let o: Office;
-  const OFFER = { e164: '+15515550101', areaCode: '551', setup: 1_000_000, monthly: 1_300_000, capabilities: ['send'] };
-  beforeEach(async () => {
-    o = await Office.open();
-    o.outside.exchange.search = () => Promise.resolve([OFFER] as never[]);
-  });
+  const E164 = '+15515550101';
+  beforeEach(async () => (o = await Office.open()));
   afterEach(() => o.close());
   const balance = async (): Promise<number> => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
 
+  const number = (id: string) => o.app.numbers.get(o.app.platform.db, o.business, id);
+  const buy = async (key = 'key-1'): Promise<string> => (await o.buy([E164], key)).numbers[0]?.id ?? '';
+
   it('buys once for one key, charges first, and turns active when the exchange says so', async () => {
     const before = await balance();
-    const [a, b] = await Promise.all([
-      o.app.orders.order(o.admin, o.business, OFFER.e164, 'Desk', 'key-1'),
-      o.app.orders.order(o.admin, o.business, OFFER.e164, 'Desk', 'key-1'),
-    ]);
-    expect(a.id).toBe(b.id);
+    const { orderId, numbers } = await o.buy([E164], 'key-1');
+    const again = await o.app.basket.order(o.admin, o.business, 'key-1');
+    expect(again.orderId).toBe(orderId);
+    expect(again.numbers.length).toBe(1);
+    const id = numbers[0]?.id ?? '';
     expect(before - (await balance())).toBe(2_300_000);
     await o.settle();
-    expect(o.outside.orders).toEqual([a.id]);
-    expect(a.nextStep.action).toBe('wait');
-    await o.hear({ kind: 'order.filled', key: a.id, e164: OFFER.e164 });
-    const now = await o.app.numbers.get(o.app.platform.db, o.business, a.id);
+    expect(o.outside.orders).toEqual([id]);
+    expect(numbers[0]?.nextStep.action).toBe('wait');
+    await o.hear({ kind: 'order.filled', key: id, e164: E164 });
+    const now = await number(id);
     expect([now.state, now.nextStep.action, now.clearance]).toEqual(['active', 'tie', 'number-not-tied']);
+    expect((await o.app.basket.basket(o.admin, o.business)).items).toEqual([]);
   });
 
-  it('gives the money back when the order fails, once', async () => {
+  it('fills an order in part: what failed is refunded once and says why', async () => {
     const before = await balance();
-    const n = await o.app.orders.order(o.admin, o.business, OFFER.e164, '', 'key-1');
+    const { numbers } = await o.buy([E164, '+15515550102', '+15515550103'], 'key-1');
+    expect(before - (await balance())).toBe(6_900_000);
+    const [a, b, c] = numbers.map((n) => n.id);
+    await o.hear({ kind: 'order.filled', key: a ?? '', e164: E164 });
     for (let i = 0; i < 2; i++)
-      await o.hear({ kind: 'order.failed', key: n.id, e164: OFFER.e164, reason: 'Somebody was faster.' });
-    expect(await balance()).toBe(before);
-    expect((await o.app.numbers.get(o.app.platform.db, o.business, n.id)).nextStep.why).toContain(
-      'Somebody was faster.',
-    );
+      await o.hear({ kind: 'order.failed', key: b ?? '', e164: '', reason: 'Somebody was faster.' });
+    await o.hear({ kind: 'order.filled', key: c ?? '', e164: '' });
+    expect(before - (await balance())).toBe(4_600_000);
+    expect((await number(b ?? '')).nextStep.why).toContain('Somebody was faster.');
   });
 
-  it('refuses to buy without money or an open account, and says what is missing', async () => {
+  it('refuses to buy without money, an open account or a confirmed mobile, says what is missing and keeps the basket', async () => {
     await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = 2000000'));
-    await expectAsync(o.app.orders.order(o.admin, o.business, OFFER.e164, '', 'k')).toBeRejectedWithError(
-      /0\.30 is missing\. Top up first/,
-    );
-    await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'provisional'`));
-    await expectAsync(o.app.orders.order(o.admin, o.business, OFFER.e164, '', 'k')).toBeRejectedWithError(
-      /bought once it is open/,
-    );
-    expect((await o.app.numbers.list(o.app.platform.db, o.business)).length).toBe(1);
+    await expectAsync(o.buy([E164], 'k')).toBeRejectedWithError(/0\.30 is missing.*stays aside/);
+    const basket = await o.app.basket.basket(o.admin, o.business);
+    expect([basket.items.length, basket.missing]).toEqual([1, 300_000]);
+    await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'in review'`));
+    await expectAsync(o.app.basket.order(o.admin, o.business, 'k')).toBeRejectedWithError(/stays aside/);
+    await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'open'`));
+    await o.app.businesses.topUp(o.admin, o.business, 5_000_000, 'more');
+    await o.app.platform.db.write((w) => w.run(`UPDATE user SET mobile = ''`));
+    await expectAsync(o.app.basket.order(o.admin, o.business, 'k')).toBeRejectedWithError(/Confirm your own mobile/);
+    await o.app.people.setMobile(o.admin, '+12015550191');
+    await o.settle();
+    const code = /\d{6}/.exec(o.outside.codes[0]?.text ?? '')?.[0] ?? '';
+    expect(o.outside.codes[0]?.to).toBe('+12015550191');
+    await expectAsync(o.app.people.confirmMobile(o.admin, '000000')).toBeRejectedWithError(/not the code/);
+    await o.app.people.confirmMobile(o.admin, code);
+    expect((await o.app.basket.order(o.admin, o.business, 'k')).numbers.length).toBe(1);
+  });
+
+  it('does not take a sixth try at a code', async () => {
+    await o.app.people.setMobile(o.admin, '+12015550191');
+    await o.settle();
+    const code = /\d{6}/.exec(o.outside.codes[0]?.text ?? '')?.[0] ?? '';
+    for (let i = 0; i < 5; i++) await o.app.people.confirmMobile(o.admin, '1').catch(() => undefined);
+    await expectAsync(o.app.people.confirmMobile(o.admin, code)).toBeRejectedWithError(/a new one comes/);
+  });
+
+  it('keeps numbers aside for ten minutes and no longer, and says when somebody else was faster', async () => {
+    await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = 0'));
+    await o.buy([E164], 'k').catch(() => undefined);
+    await o.later(9 * 60_000);
+    expect((await o.app.basket.basket(o.admin, o.business)).items.length).toBe(1);
+    await o.later(2 * 60_000);
+    expect((await o.app.basket.basket(o.admin, o.business)).items.length).toBe(0);
+    await o.app.businesses.topUp(o.admin, o.business, 5_000_000, 'more');
+    await expectAsync(o.app.basket.order(o.admin, o.business, 'k')).toBeRejectedWithError(/ten minutes are over/);
+    o.outside.exchange.hold = () => Promise.reject(new GatewayRefused('Somebody else was faster.', 'taken'));
+    await expectAsync(o.buy([E164], 'k')).toBeRejectedWithError(/no longer for sale/);
+    await o.app.basket.takeOut(o.admin, o.business, E164);
   });
 
   it('takes the monthly fee on its day, pauses a number it cannot take it for, and wakes it after a top-up', async () => {
-    const n = await o.app.orders.order(o.admin, o.business, OFFER.e164, '', 'key-1');
-    await o.hear({ kind: 'order.filled', key: n.id, e164: OFFER.e164 });
-    const state = async (): Promise<string> => (await o.app.numbers.get(o.app.platform.db, o.business, n.id)).state;
+    const id = await buy();
+    await o.hear({ kind: 'order.filled', key: id, e164: E164 });
+    const state = async (): Promise<string> => (await number(id)).state;
     const before = await balance();
     await o.later(31 * 86_400_000);
     expect(before - (await balance())).toBe(1_300_000);
@@ -64,6 +98,51 @@ describe('numbers, registration and money', () => {
     await o.app.businesses.topUp(o.admin, o.business, 9_000_000, 'again');
     await o.later(2 * 3_600_000);
     expect(await state()).toBe('active');
+  });
+
+  it('releases a number, names what is lost, takes it back within seven days and not after', async () => {
+    await o.contact('+12125550123', ['informational']);
+    const lost = await o.app.releases.preview(o.business, o.number);
+    expect(lost).toEqual({ dispatches: [], pages: [], contacts: 0 });
+    await o.app.releases.release(o.admin, o.business, o.number);
+    expect((await number(o.number)).state).toBe('released');
+    await o.later(6 * 86_400_000);
+    await o.app.releases.takeBack(o.admin, o.business, o.number);
+    const back = await number(o.number);
+    expect([back.state, back.clearance, back.releaseFinalAt]).toEqual(['active', 'cleared', null]);
+    await o.later(3 * 86_400_000);
+    expect(o.outside.givenBack).withContext('the first release was taken back').toEqual([]);
+    await o.app.releases.release(o.admin, o.business, o.number);
+    await o.later(7 * 86_400_000 + 60_000);
+    expect(o.outside.givenBack).toEqual([o.ours]);
+    await expectAsync(o.app.releases.takeBack(o.admin, o.business, o.number)).toBeRejectedWithError(
+      /seven days are over/,
+    );
+    expect((await o.state('+12125550123')).informational)
+      .withContext('consents stay')
+      .toBe('granted');
+  });
+
+  it('has a default for each purpose, and nobody’s own mobile can be one', async () => {
+    await o.app.numbers.setDefault(o.admin, o.business, 'promotional', o.number);
+    expect((await number(o.number)).defaultFor).toEqual(['promotional']);
+    await o.app.platform.db.write((w) => w.run('UPDATE user SET mobile = $1', [o.ours]));
+    await expectAsync(o.app.numbers.setDefault(o.admin, o.business, 'informational', o.number)).toBeRejectedWithError(
+      /own mobile/,
+    );
+    await o.app.numbers.setDefault(o.admin, o.business, 'promotional', null);
+    expect((await number(o.number)).defaultFor).toEqual([]);
+  });
+
+  it('has a contact card by which people recognise it', async () => {
+    const card = await o.app.numbers.card(o.app.platform.db, o.number);
+    expect(card).toContain('BEGIN:VCARD\r\nVERSION:4.0');
+    expect(card).toContain('FN:Heron Lane');
+    expect(card).toContain(`tel:${o.ours}`);
+    expect(card).toContain('PHOTO:data:image/svg+xml');
+    expect(card.split('\r\n').every((l) => Buffer.byteLength(l) <= 75)).toBeTrue();
+    await o.app.releases.release(o.admin, o.business, o.number);
+    await expectAsync(o.app.numbers.card(o.app.platform.db, o.number)).toBeRejectedWithError(/contact card/);
   });
 
   it('adds up to the last millionth over any sequence of charges and top-ups', async () => {

@@ -3,9 +3,10 @@ import { throughputOf, type Clearance, type MessageFacts, type Throughput } from
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import { expectVersion, notFound } from '../../platform/problem.js';
+import { expectVersion, notFound, refused } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
-import { clearanceOf, gateAccount, SELECT, showNumber, type NumberRow } from './number-row.js';
+import { vCard } from './number-card.js';
+import { clearanceOf, gateAccount, SELECT, showNumber, throughputOfNumber, type NumberRow } from './number-row.js';
 
 /** What the gate and the composer read of a sending number. */
 export interface Sender {
@@ -112,7 +113,7 @@ export class Numbers {
       countries: row.kind === 'sender ID' ? row.countries.split(',').filter((c) => c !== '') : null,
       signature: row.kind === 'sender ID' ? row.signature : '',
       campaign,
-      throughput: throughputOf(row.form ?? 'private company', row.score, campaign?.useCase ?? ''),
+      throughput: throughputOfNumber(row),
     };
   }
 
@@ -133,5 +134,62 @@ export class Numbers {
   /** Tells the open pages, once the change is on disk. */
   changed(w: Writer, businessId: string, id: string): void {
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers', id }));
+  }
+
+  /** Noted when a text leaves from it. */
+  async noteUsed(w: Writer, id: string): Promise<void> {
+    await w.run('UPDATE number SET last_used_at = $2 WHERE id = $1', [id, this.p.clock.now()]);
+  }
+
+  /** The default of the business for a purpose; a member of staff's own mobile can be none. */
+  async setDefault(actor: Actor, businessId: string, purpose: string, id: string | null): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const before = await w.one<{ number_id: string }>(
+        'SELECT number_id FROM default_number WHERE business_id = $1 AND purpose = $2',
+        [businessId, purpose],
+      );
+      if (id === null)
+        await w.run('DELETE FROM default_number WHERE business_id = $1 AND purpose = $2', [businessId, purpose]);
+      else {
+        const row = await this.row(w, businessId, id);
+        if (row.state !== 'active') throw refused('Only an active number can be a default.');
+        const own = await w.one<{ name: string }>('SELECT name FROM user WHERE mobile = $1', [row.e164]);
+        if (own) throw refused(`This is ${own.name}’s own mobile; nobody’s private number can be a default.`);
+        await w.run(
+          'INSERT INTO default_number (business_id, purpose, number_id) VALUES ($1,$2,$3) ON CONFLICT (business_id, purpose) DO UPDATE SET number_id = $3',
+          [businessId, purpose, id],
+        );
+      }
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: id === null ? `no default for ${purpose} texts any more` : `default for ${purpose} texts`,
+        objectKind: 'number',
+        objectId: id ?? before?.number_id ?? '',
+        before: { default: before?.number_id ?? null },
+        after: { default: id },
+      });
+      this.changed(w, businessId, id ?? '');
+    });
+  }
+
+  /** What stands on the card of an active number, whoever asks. */
+  async card(r: Reader, id: string): Promise<string> {
+    const row = await r.one<
+      NumberRow & { legal_name: string; name_line: string; website: string; contact_email: string }
+    >(
+      `SELECT n.*, b.legal_name, b.name_line, b.website, b.contact_email FROM number n JOIN business b ON b.id = n.business_id WHERE n.id = $1 AND n.state = 'active' AND n.kind <> 'sender ID'`,
+      [id],
+    );
+    if (!row) throw notFound('contact card');
+    return vCard({
+      business: row.legal_name,
+      nameLine: row.name_line,
+      label: row.label,
+      e164: row.e164,
+      website: row.website,
+      email: row.contact_email,
+      revision: row.active_at ?? row.ordered_at,
+    });
   }
 }

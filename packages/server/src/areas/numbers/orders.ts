@@ -1,15 +1,14 @@
-import type { NumberView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
+import type { Offer } from '@long-gate/gateways';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { conflict, refused } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
 import { MONTH_MS, type NumberRow } from './number-row.js';
 import type { Numbers } from './numbers.js';
 
-/** Numbers bought at the exchange: the order, and what became of it. */
+/** Numbers bought at the exchange: each is filled or fails by itself, and what failed is refunded. */
 export class Orders {
   constructor(
     private readonly p: Platform,
@@ -20,55 +19,56 @@ export class Orders {
       deliver: (key, o) => p.gateways.exchange.order(key, o.e164),
       refused: (w, key, _o, error) => this.orderFailed(w, key, error.message),
     });
+    p.outbox.carry<{ e164: string }>('number.return', {
+      deliver: (key, o) => p.gateways.exchange.giveBack(key, o.e164),
+      refused: async () => undefined,
+    });
     p.feed.on('order.filled', (w, e) => this.orderFilled(w, e.key));
     p.feed.on('order.failed', (w, e) => this.orderFailed(w, e.key, e.reason));
   }
 
-  /** Buys a number: the money is taken and the order written in one transaction; the exchange answers later. */
-  async order(actor: Actor, businessId: string, e164: string, label: string, key: string): Promise<NumberView> {
-    const offer = (await this.p.gateways.exchange.search(e164.slice(2, 5), 100)).find((o) => o.e164 === e164);
-    const id = idFrom('num', businessId, key);
-    await this.p.db.write(async (w) => {
-      if (await w.one('SELECT id FROM number WHERE id = $1', [id])) return;
-      const business = await this.businesses.row(w, businessId);
-      if (business.account_state !== 'open')
-        throw refused(`The account is ${business.account_state}; numbers can be bought once it is open.`, [
-          { field: 'account', message: 'Open the account in Settings.' },
-        ]);
-      if (!offer) throw conflict(`${formatPhone(e164)} is no longer for sale; somebody else was faster. Search again.`);
-      await this.businesses.charge(
-        w,
-        businessId,
-        offer.setup + offer.monthly,
-        `number ${formatPhone(e164)}: set-up and first month`,
-        'number',
+  /** Gives a number back to the exchange: one kept aside, or one released for good. */
+  async giveBack(w: Writer, key: string, e164: string): Promise<void> {
+    await this.p.outbox.put(w, 'number.return', key, { e164 });
+  }
+
+  /** One number of an order: paid, and asked for; the exchange answers later. @throws Problem 422 without the money. */
+  async add(w: Writer, actor: Actor, businessId: string, orderId: string, offer: Offer): Promise<string> {
+    const id = idFrom('num', orderId, offer.e164);
+    await this.businesses.charge(
+      w,
+      businessId,
+      offer.setup + offer.monthly,
+      `number ${formatPhone(offer.e164)}: ${offer.setup > 0 ? 'set-up and ' : ''}first month`,
+      'number',
+      id,
+      idFrom('mon', id, 'order'),
+    );
+    await w.run(
+      `INSERT INTO number (id, business_id, e164, kind, capabilities, state, setup, monthly, order_id, ordered_at) VALUES ($1,$2,$3,$4,$5,'ordered',$6,$7,$8,$9)`,
+      [
         id,
-      );
-      await w.run(
-        `INSERT INTO number (id, business_id, e164, label, capabilities, state, setup, monthly, ordered_at) VALUES ($1,$2,$3,$4,$5,'ordered',$6,$7,$8)`,
-        [
-          id,
-          businessId,
-          e164,
-          label,
-          JSON.stringify(offer.capabilities),
-          offer.setup,
-          offer.monthly,
-          this.p.clock.now(),
-        ],
-      );
-      await this.p.outbox.put(w, 'number.order', id, { e164 });
-      await record(w, this.p.clock, {
         businessId,
-        actor,
-        action: 'number ordered',
-        objectKind: 'number',
-        objectId: id,
-        after: { e164, label, setup: offer.setup, monthly: offer.monthly },
-      });
-      this.numbers.changed(w, businessId, id);
+        offer.e164,
+        offer.kind,
+        JSON.stringify(offer.capabilities),
+        offer.setup,
+        offer.monthly,
+        orderId,
+        this.p.clock.now(),
+      ],
+    );
+    await this.p.outbox.put(w, 'number.order', id, { e164: offer.e164 });
+    await record(w, this.p.clock, {
+      businessId,
+      actor,
+      action: 'number ordered',
+      objectKind: 'number',
+      objectId: id,
+      after: { e164: offer.e164, kind: offer.kind, setup: offer.setup, monthly: offer.monthly },
     });
-    return this.numbers.get(this.p.db, businessId, id);
+    this.numbers.changed(w, businessId, id);
+    return id;
   }
 
   private async orderFilled(w: Writer, id: string): Promise<void> {

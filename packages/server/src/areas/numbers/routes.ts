@@ -1,33 +1,32 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import { areaCode, neighboursOf, parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import { formatAmount, parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import { stringify } from 'csv-stringify/sync';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
-import { refused } from '../../platform/problem.js';
+import { Problem, refused } from '../../platform/problem.js';
 import type { Numbers } from './numbers.js';
-import type { Orders } from './orders.js';
+import type { BasketDesk } from './basket.js';
+import type { Releases } from './releases.js';
 import type { Ties } from './ties.js';
 
-const STATE_NAMES = new Intl.DisplayNames(['en'], { type: 'region' });
-
-export function numbersRoutes(router: Router, p: Platform, numbers: Numbers, orders: Orders, ties: Ties): void {
+export function numbersRoutes(
+  router: Router,
+  p: Platform,
+  numbers: Numbers,
+  basket: BasketDesk,
+  ties: Ties,
+  releases: Releases,
+): void {
   serve(router, api.listNumbers, async ({ params }) => ({ items: await numbers.list(p.db, params.businessId) }));
   serve(router, api.getNumber, ({ params }) => numbers.get(p.db, params.businessId, params.id));
-  serve(router, api.searchNumbers, async ({ query }) => {
-    const area = areaCode(query.areaCode);
-    const offers = area ? await p.gateways.exchange.search(query.areaCode, 40) : [];
-    const near = offers.length > 0 ? [] : neighboursOf(query.areaCode, 12);
-    const stock = near.length > 0 ? await p.gateways.exchange.stock(near.map((n) => n.code)) : {};
-    return {
-      areaCode: query.areaCode,
-      place: area ? [area.state, STATE_NAMES.of(area.region)].filter(Boolean).join(', ') : '',
-      offers: offers.map(({ e164, setup, monthly, capabilities }) => ({ e164, setup, monthly, capabilities })),
-      neighbours: near
-        .map((n) => ({ ...n, count: stock[n.code] ?? 0 }))
-        .filter((n) => n.count > 0)
-        .slice(0, 6),
-    };
-  });
+  serve(router, api.searchNumbers, ({ query }) => basket.search(query));
+  serve(router, api.getBasket, ({ params, person }) => basket.basket(person, params.businessId));
+  serve(router, api.putAside, ({ params, body, person }) =>
+    basket.put(person, params.businessId, body.e164, body.kind),
+  );
+  serve(router, api.takeOut, ({ params, person }) => basket.takeOut(person, params.businessId, params.e164));
+  serve(router, api.placeOrder, ({ params, person, key }) => basket.order(person, params.businessId, key));
   serve(router, api.testForRoute, async ({ query }) => {
     const parsed = parsePhone(query.number, { defaultRegion: 'US', allowFictional: true });
     if (!parsed.ok)
@@ -43,13 +42,94 @@ export function numbersRoutes(router: Router, p: Platform, numbers: Numbers, ord
       enabledElsewhere: hosting.enabledElsewhere,
     };
   });
-  serve(router, api.orderNumber, ({ params, body, person, key }) =>
-    orders.order(person, params.businessId, body.e164, body.label, key),
-  );
   serve(router, api.editNumber, ({ params, body, person, seenVersion }) =>
     numbers.edit(person, params.businessId, params.id, seenVersion, body),
   );
   serve(router, api.tieNumber, ({ params, body, person }) =>
     ties.tie(person, params.businessId, params.id, body.campaignId),
+  );
+  serve(router, api.bulkNumbers, async ({ params, body, person }) => {
+    const no: { e164: string; why: string }[] = [];
+    let changed = 0;
+    for (const id of body.ids) {
+      const n = await numbers.get(p.db, params.businessId, id);
+      try {
+        if (body.label !== undefined)
+          await numbers.edit(person, params.businessId, id, null, { label: body.label, description: n.description });
+        if (body.campaignId !== undefined) await ties.tie(person, params.businessId, id, body.campaignId);
+        changed++;
+      } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        no.push({ e164: n.e164, why: error.message });
+      }
+    }
+    return { changed, refused: no };
+  });
+  serve(router, api.exportNumbers, async ({ params, ctx }) => {
+    const file = inventoryCsv(await numbers.list(p.db, params.businessId));
+    ctx.attachment('numbers.csv');
+    ctx.type = 'text/csv; charset=utf-8';
+    ctx.body = file;
+    return '';
+  });
+  serve(router, api.whatReleaseLoses, ({ params }) => releases.preview(params.businessId, params.id));
+  serve(router, api.releaseNumber, async ({ params, person }) => {
+    await releases.release(person, params.businessId, params.id);
+    return numbers.get(p.db, params.businessId, params.id);
+  });
+  serve(router, api.takeBackNumber, async ({ params, person }) => {
+    await releases.takeBack(person, params.businessId, params.id);
+    return numbers.get(p.db, params.businessId, params.id);
+  });
+  serve(router, api.setDefaultNumber, async ({ params, body, person }) => {
+    await numbers.setDefault(person, params.businessId, params.purpose, body.numberId);
+    return api.DONE;
+  });
+  serve(router, api.numberCard, async ({ params, ctx }) => {
+    const card = await numbers.card(p.db, params.id);
+    ctx.attachment('contact-card.vcf');
+    ctx.type = 'text/vcard; charset=utf-8';
+    ctx.body = card;
+    return '';
+  });
+}
+
+/** The inventory for a spreadsheet; texts that look like formulas are made harmless. */
+function inventoryCsv(rows: readonly api.NumberView[]): string {
+  return stringify(
+    rows.map((n) => [
+      n.e164,
+      n.label,
+      n.description,
+      n.kind,
+      n.capabilities.join(' '),
+      n.source,
+      n.state,
+      n.deciding ? n.deciding.why : 'may send',
+      n.campaignName ?? '',
+      n.throughput,
+      formatAmount(n.monthly),
+      n.lastUsedAt === null ? '' : new Date(n.lastUsedAt).toISOString(),
+      n.activeAt === null ? '' : new Date(n.activeAt).toISOString(),
+    ]),
+    {
+      header: true,
+      columns: [
+        'number',
+        'label',
+        'description',
+        'kind',
+        'can',
+        'came by',
+        'state',
+        'registration',
+        'campaign',
+        'throughput',
+        'monthly',
+        'last used',
+        'active since',
+      ],
+      escape_formulas: true,
+    },
   );
 }

@@ -1,4 +1,5 @@
 export { Businesses, showBusiness, type BusinessRow } from './businesses.js';
 export { MoneyBook } from './money-book.js';
 export { hashPassword, People } from './people.js';
+export { SavedViews } from './views.js';
 export { settingsRoutes } from './routes.js';

@@ -72,11 +72,10 @@ describe('the money of a business', () => {
   });
 
   it('holds an unpaid number for 14 days, and lets it go only then', async () => {
-    const offer = { e164: '+15515550101', areaCode: '551', setup: 1_000_000, monthly: 1_300_000, capabilities: [] };
-    o.outside.exchange.search = () => Promise.resolve([offer] as never[]);
-    const n = await o.app.orders.order(o.admin, o.business, offer.e164, '', 'key-1');
-    await o.hear({ kind: 'order.filled', key: n.id, e164: offer.e164 });
-    const number = () => o.app.numbers.get(o.app.platform.db, o.business, n.id);
+    const { numbers } = await o.buy(['+15515550101'], 'key-1');
+    const id = numbers[0]?.id ?? '';
+    await o.hear({ kind: 'order.filled', key: id, e164: '+15515550101' });
+    const number = () => o.app.numbers.get(o.app.platform.db, o.business, id);
     await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = 0'));
     await o.later(30 * DAY_MS + 3_600_000);
     expect([(await number()).state, (await number()).note]).toEqual([

@@ -4,8 +4,10 @@ import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { conflict, notFound, Problem } from '../../platform/problem.js';
+import { conflict, notFound, Problem, refused } from '../../platform/problem.js';
 
+/** Wrong codes after which a new one is needed. */
+const CODE_TRIES = 5;
 const SESSION_MS = 12 * 3_600_000;
 const SCRYPT = { N: 2 ** 15, r: 8, p: 1, maxmem: 64 * 1024 * 1024 };
 
@@ -35,7 +37,25 @@ const tokenHash = (token: string): string => createHash('sha256').update(token).
 
 /** People, their roles, and their sessions (wall time). */
 export class People {
-  constructor(private readonly p: Platform) {}
+  constructor(private readonly p: Platform) {
+    p.outbox.carry<{ userId: string }>('staff.code', {
+      deliver: async (key, { userId }) => {
+        const row = await p.db.one<{ mobile_pending: string; mobile_code: string }>(
+          'SELECT mobile_pending, mobile_code FROM user WHERE id = $1',
+          [userId],
+        );
+        // Taken away again meanwhile: nothing is sent.
+        if (!row || row.mobile_pending === '') return;
+        const code = p.vault.unseal(row.mobile_code);
+        await p.gateways.network.sendCode(
+          key,
+          row.mobile_pending,
+          `Long Gate: your code is ${code}. Nobody will ask you for it.`,
+        );
+      },
+      refused: async () => undefined,
+    });
+  }
 
   async anybody(): Promise<boolean> {
     return (await this.p.db.one('SELECT id FROM user LIMIT 1')) !== undefined;
@@ -181,62 +201,80 @@ export class People {
     );
   }
 
-  /** A mobile just given: it counts only once its code came in from it. The empty text takes the mobile away. */
+  /** A mobile just given gets a code; it counts only once the code is given back. The empty text takes the mobile away. */
   async setMobile(actor: Person, mobile: string): Promise<void> {
     await this.p.db.write(async (w) => {
-      const code = mobile === '' ? '' : `LG ${randomInt(100_000, 1_000_000)}`;
+      const code = mobile === '' ? '' : String(randomInt(100_000, 1_000_000));
       const before = await this.mobileOf(w, actor.id);
       await w.run(
-        'UPDATE user SET mobile_pending = $2, mobile_code = $3, mobile = CASE WHEN $2 = $4 THEN $4 ELSE mobile END WHERE id = $1',
-        [actor.id, mobile, code, ''],
+        `UPDATE user SET mobile_pending = $2, mobile_code = $3, mobile_tries = 0, mobile = CASE WHEN $2 = '' THEN '' ELSE mobile END WHERE id = $1`,
+        [actor.id, mobile, this.p.vault.seal(code)],
       );
-      for (const businessId of Object.keys(actor.roles))
-        await record(w, this.p.clock, {
-          businessId,
-          actor,
-          action: mobile === '' ? 'own mobile taken away' : 'own mobile given',
-          objectKind: 'person',
-          objectId: actor.id,
-          before: { mobile: before.mobile },
-          after: { pending: mobile },
-        });
+      if (mobile !== '') {
+        const n = await w.one<{ n: number }>(
+          `SELECT count(*) AS n FROM outbox WHERE kind = 'staff.code' AND key LIKE $1 || ':%'`,
+          [actor.id],
+        );
+        await this.p.outbox.put(w, 'staff.code', `${actor.id}:${n?.n ?? 0}`, { userId: actor.id });
+      }
+      await this.trail(
+        w,
+        actor,
+        mobile === '' ? 'own mobile taken away' : 'code sent to own mobile',
+        { mobile: before.mobile },
+        { pending: mobile },
+      );
     });
   }
 
-  async mobileOf(r: Reader, userId: string): Promise<{ mobile: string; pending: string; code: string }> {
-    const row = await r.one<{ mobile: string; pending: string; code: string }>(
-      'SELECT mobile, mobile_pending AS pending, mobile_code AS code FROM user WHERE id = $1',
+  async mobileOf(r: Reader, userId: string): Promise<{ mobile: string; pending: string }> {
+    const row = await r.one<{ mobile: string; pending: string }>(
+      'SELECT mobile, mobile_pending AS pending FROM user WHERE id = $1',
       [userId],
     );
-    return row ?? { mobile: '', pending: '', code: '' };
+    return row ?? { mobile: '', pending: '' };
   }
 
-  /** A text came in: where it is somebody's code, from the very mobile they gave, that mobile is theirs. */
-  async confirmMobile(w: Writer, from: string, text: string): Promise<boolean> {
-    const digits = /^\s*LG\s*(\d{6})\s*$/i.exec(text)?.[1];
-    if (!digits) return false;
-    const user = await w.one<{ id: string; name: string }>(
-      'SELECT id, name FROM user WHERE mobile_pending = $1 AND mobile_code = $2',
-      [from, `LG ${digits}`],
-    );
-    if (!user) return false;
-    await w.run(`UPDATE user SET mobile = mobile_pending, mobile_pending = '', mobile_code = '' WHERE id = $1`, [
-      user.id,
-    ]);
-    for (const { business_id } of await w.all<{ business_id: string }>(
-      'SELECT business_id FROM membership WHERE user_id = $1',
-      [user.id],
-    )) {
+  /** The code is given back: the mobile is theirs. After five wrong ones a new code is needed. */
+  async confirmMobile(actor: Person, code: string): Promise<void> {
+    const right = await this.p.db.write(async (w) => {
+      const row = await w.one<{ mobile_pending: string; mobile_code: string; mobile_tries: number }>(
+        'SELECT mobile_pending, mobile_code, mobile_tries FROM user WHERE id = $1',
+        [actor.id],
+      );
+      if (!row || row.mobile_pending === '' || row.mobile_tries >= CODE_TRIES) return 'none' as const;
+      if (code.replace(/\D/g, '') !== this.p.vault.unseal(row.mobile_code)) {
+        await w.run('UPDATE user SET mobile_tries = mobile_tries + 1 WHERE id = $1', [actor.id]);
+        return 'wrong' as const;
+      }
+      await w.run(`UPDATE user SET mobile = mobile_pending, mobile_pending = '', mobile_code = '' WHERE id = $1`, [
+        actor.id,
+      ]);
+      await this.trail(w, actor, 'own mobile confirmed', undefined, { mobile: row.mobile_pending });
+      return 'right' as const;
+    });
+    if (right === 'wrong')
+      throw refused('This is not the code of the last text.', [
+        { field: 'code', message: 'Not the code of the last text.' },
+      ]);
+    if (right === 'none')
+      throw refused('There is no code to give back; save the mobile again and a new one comes.', [
+        { field: 'code', message: 'Ask for a new code.' },
+      ]);
+  }
+
+  private async trail(w: Writer, actor: Person, action: string, before: unknown, after: unknown): Promise<void> {
+    for (const businessId of Object.keys(actor.roles)) {
       await record(w, this.p.clock, {
-        businessId: business_id,
-        actor: user,
-        action: 'own mobile confirmed',
+        businessId,
+        actor,
+        action,
         objectKind: 'person',
-        objectId: user.id,
-        after: { mobile: from },
+        objectId: actor.id,
+        before,
+        after,
       });
-      w.afterCommit(() => this.p.live.tell({ businessId: business_id, topic: 'settings' }));
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'settings' }));
     }
-    return true;
   }
 }

@@ -11,6 +11,7 @@ import { showBusiness, type Businesses, type BusinessRow } from './businesses.js
 import type { MoneyBook } from './money-book.js';
 import { hashPassword, type People } from './people.js';
 import { auditPage } from './trail.js';
+import type { SavedViews } from './views.js';
 
 const DEMO_SIGN_INS = ['administrator', 'coordinator', 'viewer'].map((role) => ({
   role,
@@ -24,6 +25,7 @@ export function settingsRoutes(
   businesses: Businesses,
   money: MoneyBook,
   people: People,
+  views: SavedViews,
 ): void {
   const cookie = {
     httpOnly: true,
@@ -51,7 +53,6 @@ export function settingsRoutes(
             email: person.email,
             mobile: own.mobile,
             mobilePending: own.pending,
-            mobileCode: own.code,
           }
         : null,
       setupNeeded: !(await people.anybody()),
@@ -105,6 +106,10 @@ export function settingsRoutes(
     await people.setMobile(person, parsed?.ok ? parsed.e164 : '');
     return session(ctx);
   });
+  serve(router, api.confirmOwnMobile, async ({ body, person, ctx }) => {
+    await people.confirmMobile(person, body.code);
+    return session(ctx);
+  });
 
   serve(router, api.addBusiness, async ({ body, person }) => {
     const id = await p.db.write(async (w) => {
@@ -150,6 +155,15 @@ export function settingsRoutes(
     ctx.type = 'application/pdf';
     ctx.body = file;
     return '';
+  });
+
+  serve(router, api.listViews, async ({ params }) => ({ items: await views.list(params.businessId, params.area) }));
+  serve(router, api.saveView, ({ params, body, person }) =>
+    views.save(person, params.businessId, params.area, body.name, body.query),
+  );
+  serve(router, api.dropView, async ({ params, person }) => {
+    await views.drop(person, params.businessId, params.id);
+    return api.DONE;
   });
 
   serve(router, api.listPeople, async ({ params }) => ({ items: await people.list(p.db, params.businessId) }));

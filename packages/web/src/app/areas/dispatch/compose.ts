@@ -22,6 +22,7 @@ import {
   sendDispatch,
   sendTest,
   type DispatchView,
+  type NumberView,
 } from '@long-gate/contracts';
 import { formatCents, POSTS, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../api/api';
@@ -239,6 +240,11 @@ export class Compose {
   protected swap(): void {
     const s = this.swapped();
     if (s) this.change({ text: s });
+  }
+  /** The default of the business for the purpose that is named; it is shown, never chosen by itself. */
+  protected isDefault(n: NumberView): boolean {
+    const purpose = this.draft().purpose;
+    return purpose !== null && n.defaultFor.includes(purpose);
   }
   protected whyNot(n: { deciding: { why: string } | null }): string {
     return n.deciding ? ` (${n.deciding.why})` : '';

@@ -10,8 +10,18 @@ import {
   signal,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { editNumber, getDossier, tieNumber, type NumberView } from '@long-gate/contracts';
-import { POSTS } from '@long-gate/core';
+import {
+  editNumber,
+  getDossier,
+  tieNumber,
+  type NumberView,
+  numberCard,
+  releaseNumber,
+  setDefaultNumber,
+  takeBackNumber,
+  whatReleaseLoses,
+} from '@long-gate/contracts';
+import { POSTS, formatPhone, PURPOSES } from '@long-gate/core';
 import { Api } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
@@ -94,7 +104,7 @@ import { SessionFacade } from '../../state/session.facade';
       <dt>State</dt>
       <dd>{{ number().state }}</dd>
       <dt>Came by</dt>
-      <dd>bought, ordered {{ number().orderedAt | moment }}</dd>
+      <dd>{{ number().source }}, {{ number().orderedAt | moment }}</dd>
       @if (number().activeAt) {
         <dt>Active since</dt>
         <dd>{{ number().activeAt | moment }}</dd>
@@ -108,6 +118,12 @@ import { SessionFacade } from '../../state/session.facade';
           <button type="button" class="plain" (click)="untie()">take out…</button>
         }
       </dd>
+      @if (number().throughput) {
+        <dt>Throughput</dt>
+        <dd>{{ number().throughput }}</dd>
+      }
+      <dt>Last used</dt>
+      <dd>{{ number().lastUsedAt | moment }}</dd>
       <dt>Costs</dt>
       <dd>{{ number().monthly | money }} monthly</dd>
       @if (number().description) {
@@ -145,9 +161,51 @@ import { SessionFacade } from '../../state/session.facade';
         <p><button type="button" class="plain" (click)="editing.set(true)">Edit label and description</button></p>
       }
     }
+    @if (number().state === 'active' && number().kind !== 'sender ID') {
+      <h3>Contact card</h3>
+      <p class="soft small">
+        With name and picture, so that people recognise it. Put the address into a text, or download the card.
+      </p>
+      <p class="ends">
+        <a class="do" [href]="card()" download>Download</a>
+        <button type="button" class="do" (click)="copyCard()">Copy its address</button>
+      </p>
+    }
+    @if (session.isAdministrator() && number().state === 'active') {
+      <h3>Default for</h3>
+      @for (p of purposes; track p) {
+        <label class="check"
+          ><input
+            type="checkbox"
+            [checked]="number().defaultFor.includes(p)"
+            [disabled]="busy()"
+            (change)="setDefault(p, $any($event.target).checked)"
+          />{{ p }} texts</label
+        >
+      }
+    }
+    @if (session.isAdministrator()) {
+      @if (number().releaseFinalAt; as until) {
+        <p>
+          <button type="button" class="do main" [disabled]="busy()" (click)="takeBack()">Take the release back</button>
+          <span class="soft small"> possible until {{ until | moment }}</span>
+        </p>
+      } @else if ((number().state === 'active' || number().state === 'paused') && number().source !== 'hosted') {
+        <p class="ends">
+          <button type="button" class="do danger" [disabled]="busy()" (click)="release()">Release the number…</button>
+        </p>
+      }
+    }
     <lg-history kind="number" [object]="number().id" />
   `,
   styles: `
+    h3 {
+      margin: 14px 0 4px;
+    }
+    .ends {
+      display: flex;
+      gap: 8px;
+    }
     .edit {
       margin-top: 14px;
     }
@@ -166,6 +224,7 @@ export class NumberDocket {
   private readonly confirm = inject(Confirm);
   private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
+  protected readonly purposes = PURPOSES;
   protected readonly busy = signal(false);
   protected readonly editing = linkedSignal({ source: () => this.number().id, computation: () => false });
   protected readonly label = linkedSignal(() => this.number().label);
@@ -225,6 +284,57 @@ export class NumberDocket {
       'Saved.',
     );
     if (ok) this.editing.set(false);
+  }
+
+  protected card(): string {
+    return this.api.address(numberCard, { params: { id: this.number().id } });
+  }
+  protected async copyCard(): Promise<void> {
+    await navigator.clipboard.writeText(location.origin + this.card());
+    this.say.done('The address of the card is copied.');
+  }
+
+  protected async setDefault(purpose: (typeof PURPOSES)[number], on: boolean): Promise<void> {
+    await this.act(
+      () =>
+        this.api.call(setDefaultNumber, {
+          params: { businessId: this.session.businessId(), purpose },
+          body: { numberId: on ? this.number().id : null },
+        }),
+      on ? `The default for ${purpose} texts.` : 'No default any more.',
+    );
+  }
+
+  /** Asked twice: first what is lost, then whether that is meant. */
+  protected async release(): Promise<void> {
+    const n = this.number();
+    const shown = formatPhone(n.e164);
+    try {
+      const lost = await this.api.call(whatReleaseLoses, { params: this.path() });
+      const named = [...lost.dispatches.map((d) => `dispatch “${d}”`), ...lost.pages.map((p) => `opt-in page “${p}”`)];
+      const first = await this.confirm.ask({
+        title: `Release ${shown}?`,
+        line: `${lost.contacts.toLocaleString('en-US')} contact numbers know it; consents stay with the business. ${named.length > 0 ? `What uses it stops: ${named.join(', ')}. ` : ''}After seven days it may go to somebody else, who then gets what people write to it.`,
+        yes: 'Go on',
+        no: 'Keep it',
+      });
+      if (!first) return;
+      const second = await this.confirm.ask({
+        title: `Really release ${shown}?`,
+        line: `At once nothing is sent from it. It can be taken back for seven days, then it cannot be undone. The month that is paid is not refunded.`,
+        yes: `Release ${shown}`,
+        no: 'Keep it',
+      });
+      if (!second) return;
+    } catch (error) {
+      this.say.problem(error);
+      return;
+    }
+    await this.act(() => this.api.call(releaseNumber, { params: this.path() }), `${shown} is released.`);
+  }
+
+  protected async takeBack(): Promise<void> {
+    await this.act(() => this.api.call(takeBackNumber, { params: this.path() }), 'The number is back.');
   }
 
   private path(): { businessId: string; id: string } {

@@ -5,12 +5,17 @@ export const routes: Routes = [
   {
     path: 'acquire',
     title: 'Get a number · Long Gate',
-    loadComponent: () => import('./acquire').then((m) => m.Acquire),
+    loadComponent: () => import('./acquire/acquire').then((m) => m.Acquire),
   },
   {
     path: 'ports',
     title: 'Port desk · Long Gate',
     loadComponent: () => import('./porting/port-desk').then((m) => m.PortDeskPage),
+  },
+  {
+    path: 'need',
+    title: 'Which kind of number · Long Gate',
+    loadComponent: () => import('./acquire/kind-chooser').then((m) => m.KindChooser),
   },
   {
     path: 'route',

@@ -207,7 +207,7 @@ const TONE: Record<Use['state'], string> = {
     }
     .country {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto;
+      grid-template-columns: minmax(0, 1fr) 96px 92px;
       gap: 8px;
       padding: 4px 0;
       border-bottom: 1px solid var(--hairline);

@@ -207,6 +207,6 @@ export class RouteChooser {
     const to = ['/b', this.session.businessId(), 'numbers'];
     if (r.way === 'port in') void this.router.navigate([...to, 'ports'], { queryParams: { bring: e164 } });
     else if (r.way === 'text-enable') void this.router.navigate([...to, 'hosted'], { queryParams: { e164 } });
-    else void this.router.navigate([...to, 'acquire'], { queryParams: { areaCode: e164.slice(2, 5) } });
+    else void this.router.navigate([...to, 'acquire'], { queryParams: { where: e164.slice(2, 5) } });
   }
 }

@@ -1,0 +1,127 @@
+import { formatPhone } from '@long-gate/core';
+import { record, type Actor } from '../../platform/audit.js';
+import type { Reader } from '../../platform/db.js';
+import type { Platform } from '../../platform/platform.js';
+import { conflict, notFound } from '../../platform/problem.js';
+import { MONTH_MS, type NumberRow } from './number-row.js';
+import type { Numbers } from './numbers.js';
+import type { Orders } from './orders.js';
+
+/** A release can be taken back so long. source: the issue of numbers in depth. */
+export const TAKE_BACK_MS = 7 * 86_400_000;
+
+/** What hangs on a number in other areas, by their names. */
+export type WhatUses = (
+  r: Reader,
+  numberId: string,
+) => Promise<{ dispatches: string[]; pages: string[]; contacts: number }>;
+
+/** Giving numbers up: at once for sending, for good after seven days. */
+export class Releases {
+  constructor(
+    private readonly p: Platform,
+    private readonly numbers: Numbers,
+    private readonly orders: Orders,
+    private readonly whatUses: WhatUses,
+  ) {
+    p.jobs.handle<{ numberId: string; releasedAt: number }>('number.release', async ({ numberId, releasedAt }) => {
+      await p.db.write(async (w) => {
+        const row = await w.one<NumberRow>(
+          `SELECT * FROM number WHERE id = $1 AND state = 'released' AND released_at = $2`,
+          [numberId, releasedAt],
+        );
+        if (!row?.before_release) return;
+        await w.run('UPDATE number SET before_release = NULL, version = version + 1 WHERE id = $1', [numberId]);
+        await this.orders.giveBack(w, `release:${numberId}:${releasedAt}`, row.e164);
+        await record(w, p.clock, {
+          businessId: row.business_id,
+          actor: { id: 'system', name: 'Long Gate' },
+          action: 'release final: the number may go to somebody else',
+          objectKind: 'number',
+          objectId: numberId,
+        });
+        this.numbers.changed(w, row.business_id, numberId);
+      });
+      return { done: true };
+    });
+  }
+
+  async preview(businessId: string, id: string): Promise<{ dispatches: string[]; pages: string[]; contacts: number }> {
+    await this.numbers.row(this.p.db, businessId, id);
+    return this.whatUses(this.p.db, id);
+  }
+
+  async release(actor: Actor, businessId: string, id: string): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const row = await this.numbers.row(w, businessId, id);
+      if (row.state === 'released') return;
+      if (row.state === 'ordered' || row.state === 'failed')
+        throw conflict('The order is not filled; there is nothing to release.');
+      if (row.source === 'hosted')
+        throw conflict('A hosted number is not ours to release; take texting off in Hosted numbers.');
+      const now = this.p.clock.now();
+      await w.run(
+        `UPDATE number SET state = 'released', note = $2, released_at = $3, before_release = $4, campaign_id = NULL, tie_state = 'none', version = version + 1 WHERE id = $1`,
+        [
+          id,
+          `Released by ${actor.name}.`,
+          now,
+          JSON.stringify({ state: row.state, campaignId: row.campaign_id, tieState: row.tie_state }),
+        ],
+      );
+      await w.run('DELETE FROM default_number WHERE number_id = $1', [id]);
+      await this.p.jobs.add(w, {
+        kind: 'number.release',
+        businessId,
+        payload: { numberId: id, releasedAt: now },
+        at: now + TAKE_BACK_MS,
+        key: `release:${id}:${now}`,
+      });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: `${formatPhone(row.e164)} released`,
+        objectKind: 'number',
+        objectId: id,
+        before: { state: row.state, campaign: row.campaign_name },
+        after: { state: 'released' },
+      });
+      this.numbers.changed(w, businessId, id);
+    });
+  }
+
+  /** Takes a release back within seven days: state, campaign and fee as they were. */
+  async takeBack(actor: Actor, businessId: string, id: string): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const row = await this.numbers.row(w, businessId, id);
+      if (row.state !== 'released') return;
+      if (!row.before_release) throw conflict('The seven days are over; the number may be somebody else’s already.');
+      if (await w.one(`SELECT id FROM number WHERE e164 = $1 AND state IN ('ordered','active','paused')`, [row.e164]))
+        throw notFound('release');
+      const before = JSON.parse(row.before_release) as { state: string; campaignId: string | null; tieState: string };
+      await w.run(
+        `UPDATE number SET state = $2, note = '', released_at = NULL, before_release = NULL, campaign_id = $3, tie_state = $4, version = version + 1 WHERE id = $1`,
+        [id, before.state, before.campaignId, before.tieState],
+      );
+      const fee = await w.one<{ next_fee_at: number | null }>('SELECT next_fee_at FROM number WHERE id = $1', [id]);
+      // The fee's job ended with the release where its day fell into it.
+      await this.p.jobs.add(w, {
+        kind: 'number.fee',
+        businessId,
+        payload: { numberId: id },
+        at: fee?.next_fee_at ?? this.p.clock.now() + MONTH_MS,
+        key: `fee:${id}:${row.version}`,
+      });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'release taken back',
+        objectKind: 'number',
+        objectId: id,
+        before: { state: 'released' },
+        after: { state: before.state },
+      });
+      this.numbers.changed(w, businessId, id);
+    });
+  }
+}

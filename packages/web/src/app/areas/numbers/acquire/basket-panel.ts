@@ -1,0 +1,163 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { placeOrder, takeOut, type Basket } from '@long-gate/contracts';
+import { formatAmount, formatPhone } from '@long-gate/core';
+import { Api } from '../../../api/api';
+import { Confirm } from '../../../parts/confirm';
+import { MoneyPipe, PhonePipe } from '../../../parts/format';
+import { OwnMobile } from '../../../parts/own-mobile';
+import { Say } from '../../../parts/say';
+import { SessionFacade } from '../../../state/session.facade';
+
+/** Numbers kept aside: what an order of them costs now and monthly, and what still has to happen before they may send. */
+@Component({
+  selector: 'lg-basket-panel',
+  imports: [RouterLink, OwnMobile, MoneyPipe, PhonePipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="kind"><span>Kept aside</span></div>
+    <h2>{{ basket().items.length }} {{ basket().items.length === 1 ? 'number' : 'numbers' }}</h2>
+    @for (i of basket().items; track i.e164) {
+      <div class="item">
+        <span class="mono">{{ i.e164 | phone }}</span>
+        <span class="soft small">{{ left(i.heldUntil) }}</span>
+        <button type="button" class="plain" [attr.aria-label]="'Put back ' + (i.e164 | phone)" (click)="drop(i.e164)">
+          put back
+        </button>
+      </div>
+    }
+    <hr class="rule" />
+    <dl class="facts">
+      <dt>Now</dt>
+      <dd class="strong">{{ basket().costNow | money }}</dd>
+      <dt>Monthly</dt>
+      <dd>{{ basket().costMonthly | money }}, from the second month</dd>
+      <dt>Balance</dt>
+      <dd>{{ basket().balance | money }}</dd>
+    </dl>
+    <h3>Before they may send</h3>
+    <ul>
+      @for (s of basket().steps; track s.title) {
+        <li>
+          <span [class]="s.done ? 'pass' : 'hold'">{{ s.done ? 'done' : 'still' }}</span>
+          @if (s.done) {
+            <span>{{ s.title }}</span>
+          } @else {
+            <a [routerLink]="['/b', session.businessId()].concat(s.link.split('/'))">{{ s.title }}</a>
+          }
+        </li>
+      }
+    </ul>
+    @if (basket().missing > 0) {
+      <div class="step">
+        <span class="strong">{{ basket().missing | money }} is missing.</span> What you chose stays aside meanwhile.
+        <div>
+          <a class="do main" [routerLink]="['/b', session.businessId(), 'settings', 'money']">Top up</a>
+        </div>
+      </div>
+    } @else if (basket().accountState !== 'open') {
+      <div class="step hold">
+        <span class="strong">{{
+          basket().accountState === 'in review' ? 'The provider looks at the account.' : 'Open the account first.'
+        }}</span>
+        What you chose stays aside meanwhile.
+        <div>
+          <a class="do" [routerLink]="['/b', session.businessId(), 'settings', 'business']">To the account</a>
+        </div>
+      </div>
+    } @else if (!basket().mobileConfirmed) {
+      <div class="step hold">
+        <span class="strong">Confirm your own mobile once.</span> It shows who buys.
+        <lg-own-mobile (confirmed)="ordered.emit()" />
+      </div>
+    } @else {
+      <label class="check"
+        ><input type="checkbox" [checked]="terms()" (change)="terms.set($any($event.target).checked)" /><span
+          >Set-up is not refunded once a number is active; it is leased month by month and may be released at any time;
+          texts only to people who agreed.</span
+        ></label
+      >
+      <button type="button" class="do main" [disabled]="busy() || !terms()" (click)="order()">
+        Order for {{ basket().costNow | money }}…
+      </button>
+    }
+  `,
+  styles: `
+    .item {
+      display: grid;
+      grid-template-columns: 1fr auto auto;
+      gap: 10px;
+      padding: 5px 0;
+      border-bottom: 1px solid var(--hairline);
+    }
+    h3 {
+      margin: 14px 0 6px;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 42px 1fr;
+      gap: 6px;
+      padding: 2px 0;
+    }
+    .check {
+      margin: 14px 0 10px;
+    }
+  `,
+})
+export class BasketPanel {
+  readonly basket = input.required<Basket>();
+  readonly changed = output<Basket>();
+  readonly ordered = output();
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly confirm = inject(Confirm);
+  private readonly say = inject(Say);
+  protected readonly session = inject(SessionFacade);
+  protected readonly busy = signal(false);
+  protected readonly terms = signal(false);
+  private readonly params = computed(() => ({ businessId: this.session.businessId() }));
+  private key = crypto.randomUUID();
+
+  protected left(until: number): string {
+    const minutes = Math.ceil((until - this.session.now()) / 60_000);
+    return minutes > 0 ? `${minutes} min left` : 'time is over';
+  }
+
+  protected async drop(e164: string): Promise<void> {
+    await this.act(async () => this.changed.emit(await this.api.call(takeOut, { params: { ...this.params(), e164 } })));
+  }
+
+  protected async order(): Promise<void> {
+    const b = this.basket();
+    const which = b.items.length === 1 ? formatPhone(b.items[0]?.e164 ?? '') : `${b.items.length} numbers`;
+    if (
+      !(await this.confirm.ask({
+        title: `Order ${which}?`,
+        line: `${formatAmount(b.costNow)} now, then ${formatAmount(b.costMonthly)} monthly. Active in about half a minute, a short code in months. What cannot be filled is refunded; set-up is not, once a number is active.`,
+        yes: `Order for ${formatAmount(b.costNow)}`,
+      }))
+    )
+      return;
+    await this.act(async () => {
+      const made = await this.api.call(placeOrder, { params: this.params(), body: { terms: true }, key: this.key });
+      this.key = crypto.randomUUID();
+      this.terms.set(false);
+      this.say.done(`${which} ${b.items.length === 1 ? 'is' : 'are'} ordered.`);
+      void this.router.navigate(['/b', this.session.businessId(), 'numbers'], {
+        queryParams: made.numbers.length === 1 ? { open: made.numbers[0]?.id } : { order: made.orderId },
+      });
+    });
+  }
+
+  private async act(work: () => Promise<void>): Promise<void> {
+    this.busy.set(true);
+    try {
+      await work();
+    } catch (error) {
+      this.say.problem(error);
+      this.ordered.emit();
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}

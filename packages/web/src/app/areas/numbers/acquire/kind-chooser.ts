@@ -1,0 +1,171 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { chooseKind, COUNTRY_RULES, type KindQuestion, type NumberKind } from '@long-gate/core';
+import { CountPipe, MoneyPipe } from '../../../parts/format';
+import { PageTitle } from '../../../parts/page-title';
+import { SessionFacade } from '../../../state/session.facade';
+import { NumbersTabs } from '../numbers-tabs';
+
+const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
+
+/** For those who do not know the kinds of number: by need, laid side by side. */
+@Component({
+  selector: 'lg-kind-chooser',
+  imports: [PageTitle, NumbersTabs, RouterLink, CountPipe, MoneyPipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="page">
+      <div class="work">
+        <div class="head"><lg-page-title what="numbers:" of="which kind" /></div>
+        <lg-numbers-tabs />
+        <p class="sentence">
+          People
+          <select class="text" aria-label="Replies" (change)="set({ reply: $any($event.target).value })">
+            <option value="yes" [selected]="reply() !== 'no'">shall be able to reply</option>
+            <option value="no" [selected]="reply() === 'no'">need not reply</option></select
+          >; we send
+          <select class="text" aria-label="Texts a day" (change)="set({ day: $any($event.target).value })">
+            @for (a of amounts; track a) {
+              <option [value]="a" [selected]="(day() ?? '500') === a">up to {{ +a | count }}</option>
+            }
+          </select>
+          texts a day, to
+          @for (c of chosen(); track c) {
+            <span class="chip"
+              >{{ nameOf(c)
+              }}<button type="button" class="plain" [attr.aria-label]="'Not ' + nameOf(c)" (click)="drop(c)">
+                ×
+              </button></span
+            >
+          }
+          <select class="text" aria-label="Add a country" (change)="add($event)">
+            <option value="">add a country…</option>
+            @for (c of others(); track c.code) {
+              <option [value]="c.code">{{ c.name }}</option>
+            }</select
+          >, and it has to work within
+          <select class="text" aria-label="Within" (change)="set({ within: $any($event.target).value })">
+            @for (w of ['days', 'weeks', 'months']; track w) {
+              <option [value]="w" [selected]="(within() ?? 'weeks') === w">{{ w }}</option>
+            }</select
+          >.
+        </p>
+        <table class="ledger">
+          <thead>
+            <tr>
+              <th>Kind</th>
+              <th>For this need</th>
+              <th class="right">Once</th>
+              <th class="right">Monthly</th>
+              <th>Time</th>
+              <th>Throughput</th>
+              <th>Duties</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (k of kinds(); track k.kind; let first = $first) {
+              <tr [class.chosen]="first && k.fits" [class.closed]="!k.fits">
+                <td class="strong">{{ k.kind }}</td>
+                <td [class]="k.fits ? 'pass' : 'stop'">{{ k.why }}</td>
+                <td class="right">{{ k.once | money }}</td>
+                <td class="right">{{ k.monthly | money }}</td>
+                <td>{{ k.time }}</td>
+                <td class="soft">{{ k.throughput }}</td>
+                <td class="soft">{{ k.duties }}</td>
+                <td class="right">
+                  @if (k.fits) {
+                    <a class="do" [class.main]="first" [routerLink]="way(k.kind).link" [queryParams]="way(k.kind).query"
+                      >Choose</a
+                    >
+                  }
+                </td>
+              </tr>
+            }
+          </tbody>
+        </table>
+        @if (!anyFits()) {
+          <p class="hold">
+            No single kind does all of this. Take one for each part: a number where people reply, a sender ID where
+            numbers of ours do not work.
+          </p>
+        }
+      </div>
+    </div>
+  `,
+  styles: `
+    .sentence {
+      max-width: 980px;
+      line-height: 2.3;
+      margin-bottom: 10px;
+    }
+    .sentence select {
+      width: auto;
+      display: inline-block;
+      padding: 2px 6px;
+    }
+    .chip {
+      margin-right: 6px;
+      line-height: 1.6;
+    }
+    table.ledger td {
+      padding-block: 8px;
+    }
+    .closed td:not(:nth-child(2)) {
+      color: var(--ink-soft);
+    }
+  `,
+})
+export class KindChooser {
+  readonly reply = input<string>();
+  readonly day = input<string>();
+  readonly to = input<string>();
+  readonly within = input<string>();
+  private readonly router = inject(Router);
+  private readonly session = inject(SessionFacade);
+  protected readonly amounts = AMOUNTS;
+  protected readonly chosen = computed(() => (this.to() ?? 'US').split(',').filter((c) => c !== ''));
+  protected readonly others = computed(() => COUNTRY_RULES.filter((c) => !this.chosen().includes(c.code)));
+  protected readonly kinds = computed(() =>
+    chooseKind({
+      twoWay: this.reply() !== 'no',
+      textsADay: Number(this.day() ?? '500'),
+      countries: this.chosen(),
+      within: (this.within() ?? 'weeks') as KindQuestion['within'],
+    }),
+  );
+  protected readonly anyFits = computed(() => this.kinds().some((k) => k.fits));
+
+  protected nameOf(code: string): string {
+    return COUNTRY_RULES.find((c) => c.code === code)?.name ?? code;
+  }
+  protected set(query: Record<string, string>): void {
+    void this.router.navigate([], { queryParams: query, queryParamsHandling: 'merge' });
+  }
+  protected add(event: Event): void {
+    const select = event.target as HTMLSelectElement;
+    if (select.value) this.set({ to: [...this.chosen(), select.value].join(',') });
+    select.value = '';
+  }
+  protected drop(code: string): void {
+    this.set({
+      to:
+        this.chosen()
+          .filter((c) => c !== code)
+          .join(',') || 'US',
+    });
+  }
+  protected way(kind: NumberKind): { link: string[]; query: Record<string, string> } {
+    const base = ['/b', this.session.businessId(), 'numbers'];
+    switch (kind) {
+      case 'sender ID':
+        return { link: [...base, 'senders'], query: {} };
+      case 'toll-free number':
+        return { link: [...base, 'acquire'], query: { kind: 'toll-free' } };
+      case 'short code':
+        return { link: [...base, 'acquire'], query: { kind: 'short code' } };
+      case 'local number':
+        return { link: [...base, 'acquire'], query: {} };
+    }
+  }
+}
