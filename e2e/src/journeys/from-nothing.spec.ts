@@ -113,6 +113,8 @@ describe('an administrator who starts from nothing', () => {
   });
 
   let ownMobile = '';
+  /** Lookups the journey itself asked of the made-up world. */
+  let probes = 0;
   /** A mobile counts as one's own only once the code that was sent to it is given back. */
   async function confirmOwnMobile(): Promise<void> {
     // Any number that is a mobile in the made-up world.
@@ -125,6 +127,7 @@ describe('an administrator who starts from nothing', () => {
           body: JSON.stringify({ e164 }),
         })
       ).json()) as { lineType: string; reachable: boolean };
+      probes++;
       if (line.lineType === 'mobile' && line.reachable) ownMobile = e164;
     }
     await s.see('none confirmed');
@@ -273,7 +276,7 @@ describe('an administrator who starts from nothing', () => {
       lookups: number;
       busiestSecond: number;
     };
-    expect(pace.lookups).toBe(3);
+    expect(pace.lookups - probes).toBe(3);
     expect(pace.busiestSecond).toBeLessThanOrEqual(20);
   });
 

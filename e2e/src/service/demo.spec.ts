@@ -212,7 +212,7 @@ describe('the demo', () => {
     const bad = await person.call('GET', `/businesses/${b}/exchange?where=12`);
     expect(bad.status).toBe(422);
     expect(bad.body['fields']).toEqual([
-      { field: 'areaCode', message: 'An area code has three digits and begins with 2 to 9.' },
+      { field: 'where', message: 'An area code has three digits and begins with 2 to 9.' },
     ]);
     const raw = await fetch(`${running.url}/api/v1/session`, {
       method: 'POST',

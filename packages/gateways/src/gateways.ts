@@ -66,6 +66,8 @@ export interface PortBureau {
   moveDate(key: string, portKey: string, day: string): Promise<void>;
   cancel(key: string, portKey: string): Promise<void>;
   snapBack(key: string, portKey: string): Promise<void>;
+  /** Answers somebody else's wish to take a number of ours away. */
+  answerPortOut(key: string, attempt: string, refuse: boolean): Promise<void>;
 }
 
 /** Adds texting to lines whose voice service stays where it is. Filing is answered later; filing and ending idempotent by key. */

@@ -93,6 +93,8 @@ export function httpGateways(at: GatewayAddresses): Gateways {
       submit: (key, filing) => done(call(Accepted, 'POST', `${at.bureau}/bureau/ports`, { key, filing })),
       moveDate: (key, portKey, day) => done(call(Accepted, 'POST', `${at.bureau}/bureau/dates`, { key, portKey, day })),
       cancel: (key, portKey) => done(call(Accepted, 'POST', `${at.bureau}/bureau/cancellations`, { key, portKey })),
+      answerPortOut: (key, attempt, refuse) =>
+        done(call(Accepted, 'POST', `${at.bureau}/bureau/port-outs/answers`, { key, attempt, refuse })),
       snapBack: (key, portKey) => done(call(Accepted, 'POST', `${at.bureau}/bureau/returns`, { key, portKey })),
     },
     hosting: {

@@ -209,6 +209,16 @@ export const OutsideEvent = z.discriminatedUnion('kind', [
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.cutting-over'), key: z.string() }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.completed'), key: z.string() }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('port.returned'), key: z.string() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('port-out.asked'),
+    key: z.string(),
+    e164: z.string(),
+    carrier: z.string(),
+    deadline: z.number(),
+  }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('port-out.left'), key: z.string() }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('hosting.approved'), key: z.string() }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('country.admitted'), key: z.string() }),
   z.object({
@@ -287,5 +297,7 @@ export const SimulatedPast = z.object({
     }),
   ),
   records: z.array(KeptRecord).default([]),
+  /** Wishes to take numbers away that will come in at their moment. */
+  portOuts: z.array(z.object({ key: z.string(), e164: z.string(), carrier: z.string(), at: z.number() })).default([]),
 });
 export type SimulatedPast = z.infer<typeof SimulatedPast>;

@@ -10,6 +10,7 @@ import {
   abroadRoutes,
   BasketDesk,
   Countries,
+  Guard,
   Hosted,
   hostedRoutes,
   Landing,
@@ -117,6 +118,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     texts.seenOn(r, numberId, since),
   );
   const portCalendar = new PortCalendar(p, businesses);
+  const guard = new Guard(p, numbers, landing);
   const releases = new Releases(p, numbers, orders, async (r, id) => ({
     ...(await drafts.using(r, id)),
     pages: await pages.using(r, id),
@@ -133,7 +135,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   const inbox = new Inbox(p, numbers, contacts, texts, replies);
   const watch = new Watch(p);
-  const today = new Today(p, businesses, money, numbers, portFollowing, hosted, registration, watch);
+  const today = new Today(p, businesses, money, numbers, portFollowing, hosted, guard, registration, watch);
   // What may lift a hold wakes the dispatches that wait for it.
   const wake = (businessId: string): void =>
     void db
@@ -146,7 +148,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const router = apiRouter();
   settingsRoutes(router, p, businesses, money, people, views);
   todayRoutes(router, today);
-  numbersRoutes(router, p, numbers, basket, ties, releases);
+  numbersRoutes(router, p, numbers, basket, ties, releases, guard);
   letterRoutes(router, signing);
   hostedRoutes(router, hosted);
   abroadRoutes(router, countries, senderIds);
@@ -169,6 +171,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     orders,
     basket,
     releases,
+    guard,
     ties,
     landing,
     ports,

@@ -124,6 +124,7 @@ describe('the stand-ins', () => {
       lines: [{ e164: '+12125550199', lineType: 'landline', carrier: 'Harth Telephone', reachable: true }],
       handset: [],
       records: [],
+      portOuts: [],
     });
     await g.network.send({ key: 't2', from: '+15515550101', to: '+12125550199', text: 'Hello', segments: 1 });
     const events = await forward(DAY);

@@ -229,6 +229,17 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
   }
 }
 
+/** Somebody will try to take a number away two days into the demo. */
+export function foretellPortOut(s: Seeding, b: DemoBusiness): void {
+  if (b.key === 'saltmarsh')
+    s.past.portOuts.push({
+      key: 'port-out-demo',
+      e164: '+12015550117',
+      carrier: 'Cobalt Ridge Cellular',
+      at: Math.round(s.start + 2 * DAY),
+    });
+}
+
 /** The landline whose texting is being set up: begun, with letter and call still to come. */
 export async function seedHosted(s: Seeding, b: DemoBusiness, made: MadeBusiness): Promise<void> {
   if (b.key !== HOSTED.business) return;

@@ -9,7 +9,7 @@ import { seedBusiness } from './seed-business.js';
 import { seedContacts } from './seed-contacts.js';
 import { seedDispatches } from './seed-dispatches.js';
 import { seedSenderId } from './seed-abroad.js';
-import { seedHosted, seedPorts } from './seed-ports.js';
+import { foretellPortOut, seedHosted, seedPorts } from './seed-ports.js';
 import { seedInbox } from './seed-inbox.js';
 
 /** What the parts of the seed share. */
@@ -40,7 +40,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         w,
         random: new Seeded('quillmere'),
         start,
-        past: { sold: [], assigned: [], lines: [], handset: [], records: [] },
+        past: { sold: [], assigned: [], lines: [], handset: [], records: [], portOuts: [] },
       };
       const users: string[] = [];
       for (const [i, person] of PEOPLE.entries()) {
@@ -56,6 +56,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
         await seedPorts(s, b, made);
         await seedHosted(s, b, made);
+        foretellPortOut(s, b);
         const contacts = await seedContacts(s, b, made);
         // What was sent so far went to people at home.
         await seedDispatches(

@@ -4,6 +4,7 @@ import { MONEY } from './m0007-money.js';
 import { OWN_MOBILE } from './m0002-own-mobile.js';
 import { PORTING } from './m0004-porting.js';
 import { ABROAD } from './m0006-abroad.js';
+import { GUARD } from './m0009-guard.js';
 import { HOSTED } from './m0005-hosted.js';
 import { WOKEN_JOBS } from './m0003-woken-jobs.js';
 
@@ -17,4 +18,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0006-abroad', statements: ABROAD },
   { name: '0007-money', statements: MONEY },
   { name: '0008-basket', statements: BASKET },
+  { name: '0009-guard', statements: GUARD },
 ];

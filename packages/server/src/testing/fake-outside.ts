@@ -38,6 +38,7 @@ export class FakeOutside implements Gateways {
   };
   readonly filings: { key: string; filing: PortFiling }[] = [];
   readonly cancelled: string[] = [];
+  readonly portOutAnswers: string[] = [];
   record: RecordAnswer | null = null;
   bureau = {
     portability: (e164s: readonly string[]) =>
@@ -55,6 +56,8 @@ export class FakeOutside implements Gateways {
     moveDate: () => Promise.resolve(),
     cancel: (_key: string, portKey: string) => Promise.resolve(void this.cancelled.push(portKey)),
     snapBack: () => Promise.resolve(),
+    answerPortOut: (_key: string, attempt: string, refuse: boolean): Promise<void> =>
+      Promise.resolve(void this.portOutAnswers.push(`${attempt} ${refuse ? 'refused' : 'let through'}`)),
   };
   hosting = {
     test: (e164: string) =>

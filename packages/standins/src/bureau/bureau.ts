@@ -161,6 +161,29 @@ export function addBureau(router: Router, outside: Outside): void {
     ctx.body = { accepted: true };
   });
 
+  // Somebody else asks to take a number of ours away: in the demo's past, or by hand.
+  router.post('/bureau/port-outs', async (ctx) => {
+    const b = z.object({ key: z.string(), e164: z.string(), carrier: z.string() }).parse(ctx.request.body);
+    await store.write(async () => {
+      if (await store.remember(b.key, 'port-out', outside.now(), b)) await store.schedule(outside.now(), 'port-out', b);
+    });
+    ctx.body = { accepted: true };
+  });
+  outside.onDue<{ key: string; e164: string; carrier: string }>('port-out', (b, at) =>
+    store.tell({ at, kind: 'port-out.asked', key: b.key, e164: b.e164, carrier: b.carrier, deadline: at + 2 * DAY }),
+  );
+  router.post('/bureau/port-outs/answers', async (ctx) => {
+    const b = z.object({ key: z.string(), attempt: z.string(), refuse: z.boolean() }).parse(ctx.request.body);
+    await store.write(async () => {
+      if ((await store.remember(b.key, 'port-out.answer', outside.now(), b)) && !b.refuse)
+        await store.schedule(outside.now() + HOUR, 'port-out.leave', b);
+    });
+    ctx.body = { accepted: true };
+  });
+  outside.onDue<{ attempt: string }>('port-out.leave', (b, at) =>
+    store.tell({ at, kind: 'port-out.left', key: b.attempt }),
+  );
+
   router.post('/bureau/returns', async (ctx) => {
     const b = aboutPort.parse(ctx.request.body);
     await store.write(async () => {

@@ -21,6 +21,8 @@ export async function rememberPast(store: OutsideStore, past: SimulatedPast): Pr
      WHERE NOT EXISTS (SELECT 1 FROM handset k WHERE k.phone = h.value->>'phone' AND k.at = h.value->>'at' AND k.text = h.value->>'text')`,
     json(past.handset),
   );
+  for (const o of past.portOuts)
+    if (await store.remember(o.key, 'port-out', o.at, o)) await store.schedule(o.at, 'port-out', o);
   await store.run(
     `INSERT INTO bureau_record (e164, body) SELECT n.value->>'e164', r.value FROM json_each($1) AS r, json_each(r.value->'numbers') AS n WHERE true ON CONFLICT DO NOTHING`,
     json(past.records),

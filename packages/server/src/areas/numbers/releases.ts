@@ -57,6 +57,7 @@ export class Releases {
       if (row.state === 'released') return;
       if (row.state === 'ordered' || row.state === 'failed')
         throw conflict('The order is not filled; there is nothing to release.');
+      if (row.kind === 'sender ID') throw conflict('A sender ID is given up in Sender IDs.');
       if (row.source === 'hosted')
         throw conflict('A hosted number is not ours to release; take texting off in Hosted numbers.');
       const now = this.p.clock.now();

@@ -7,6 +7,7 @@ import type { Platform } from '../../platform/platform.js';
 import { Problem, refused } from '../../platform/problem.js';
 import type { Numbers } from './numbers.js';
 import type { BasketDesk } from './basket.js';
+import type { Guard } from './guard.js';
 import type { Releases } from './releases.js';
 import type { Ties } from './ties.js';
 
@@ -17,6 +18,7 @@ export function numbersRoutes(
   basket: BasketDesk,
   ties: Ties,
   releases: Releases,
+  guard: Guard,
 ): void {
   serve(router, api.listNumbers, async ({ params }) => ({ items: await numbers.list(p.db, params.businessId) }));
   serve(router, api.getNumber, ({ params }) => numbers.get(p.db, params.businessId, params.id));
@@ -71,6 +73,18 @@ export function numbersRoutes(
     ctx.type = 'text/csv; charset=utf-8';
     ctx.body = file;
     return '';
+  });
+  serve(router, api.getGuard, ({ params, person }) => guard.get(person, params.businessId, params.id));
+  serve(router, api.changeLock, async ({ params, body, person }) => {
+    await guard.change(person, params.businessId, params.id, body.wish);
+    return guard.get(person, params.businessId, params.id);
+  });
+  serve(router, api.showReleasePin, async ({ params, person }) => ({
+    pin: await guard.pin(person, params.businessId, params.id),
+  }));
+  serve(router, api.refusePortOut, async ({ params, body, person }) => {
+    await guard.refuse(person, params.businessId, params.id, body.key);
+    return guard.get(person, params.businessId, params.id);
   });
   serve(router, api.whatReleaseLoses, ({ params }) => releases.preview(params.businessId, params.id));
   serve(router, api.releaseNumber, async ({ params, person }) => {

@@ -2,7 +2,7 @@ import type { Matter } from '@long-gate/contracts';
 import { formatAmount, formatCents, formatPhone, DOLLAR } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Hosted, Numbers, PortFollowing } from '../numbers/index.js';
+import type { Guard, Hosted, Numbers, PortFollowing } from '../numbers/index.js';
 import type { Registration } from '../registration/index.js';
 import type { Businesses, MoneyBook } from '../settings/index.js';
 import type { Watch } from '../watch/index.js';
@@ -24,6 +24,7 @@ export class Today {
     private readonly numbers: Numbers,
     private readonly ports: PortFollowing,
     private readonly hosted: Hosted,
+    private readonly guard: Guard,
     private readonly registration: Registration,
     private readonly watch: Watch,
   ) {}
@@ -35,6 +36,7 @@ export class Today {
         this.ofNumbers(businessId),
         this.ofPorts(businessId),
         this.ofHosted(businessId),
+        this.ofGuard(businessId),
         this.ofRegistration(businessId),
         this.ofContacts(businessId),
         this.ofConsent(businessId),
@@ -234,6 +236,22 @@ export class Today {
           `numbers/hosted?open=${h.id}`,
         ),
       );
+  }
+
+  private async ofGuard(id: string): Promise<Matter[]> {
+    return (await this.guard.open(id)).map((a) =>
+      this.matter(
+        'numbers',
+        'stop',
+        `${a.carrier} wants to take ${a.shown} away`,
+        a.locked === 1
+          ? 'It is locked. Refuse it; at the deadline it is refused by itself.'
+          : 'It is unlocked: refuse it before the deadline, or the number leaves.',
+        `numbers?open=${a.number_id}`,
+        1,
+        a.deadline,
+      ),
+    );
   }
 
   private async ofRegistration(id: string): Promise<Matter[]> {

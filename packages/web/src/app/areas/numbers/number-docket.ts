@@ -29,11 +29,12 @@ import { GateStrip } from '../../parts/gate-strip';
 import { History } from '../../parts/history';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
+import { NumberGuard } from './number-guard';
 
 /** One number: its next step, its gate, facts and history. */
 @Component({
   selector: 'lg-number-docket',
-  imports: [RouterLink, GateStrip, History, PhonePipe, MoneyPipe, MomentPipe],
+  imports: [RouterLink, GateStrip, History, PhonePipe, MoneyPipe, MomentPipe, NumberGuard],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind">
@@ -171,6 +172,9 @@ import { SessionFacade } from '../../state/session.facade';
         <button type="button" class="do" (click)="copyCard()">Copy its address</button>
       </p>
     }
+    @if (number().state === 'active' && number().kind !== 'sender ID' && number().source !== 'hosted') {
+      <lg-number-guard [id]="number().id" />
+    }
     @if (session.isAdministrator() && number().state === 'active') {
       <h3>Default for</h3>
       @for (p of purposes; track p) {
@@ -190,7 +194,11 @@ import { SessionFacade } from '../../state/session.facade';
           <button type="button" class="do main" [disabled]="busy()" (click)="takeBack()">Take the release back</button>
           <span class="soft small"> possible until {{ until | moment }}</span>
         </p>
-      } @else if ((number().state === 'active' || number().state === 'paused') && number().source !== 'hosted') {
+      } @else if (
+        (number().state === 'active' || number().state === 'paused') &&
+        number().source !== 'hosted' &&
+        number().kind !== 'sender ID'
+      ) {
         <p class="ends">
           <button type="button" class="do danger" [disabled]="busy()" (click)="release()">Release the number…</button>
         </p>
