@@ -1,4 +1,5 @@
 import type {
+  AddressAnswer,
   BrandFiling,
   CampaignFiling,
   ClockAnswer,
@@ -53,6 +54,11 @@ export interface Registrar {
   submitCampaign(key: string, filing: CampaignFiling): Promise<void>;
   /** `prepared`: the assignment was filed ahead, while the number was still on its way. */
   assignNumber(key: string, e164: string, campaignKey: string, prepared: boolean): Promise<void>;
+}
+
+/** Knows the post's addresses. */
+export interface AddressCheck {
+  check(address: AddressAnswer['better']): Promise<AddressAnswer>;
 }
 
 /** Speaks for the losing carriers. Answers to submissions come later by the feed. All but the questions idempotent by key. */
@@ -110,6 +116,7 @@ export interface Simulation {
 export interface Gateways {
   exchange: NumberExchange;
   registrar: Registrar;
+  addresses: AddressCheck;
   bureau: PortBureau;
   hosting: TextHosting;
   lines: LineInformation;

@@ -1,11 +1,21 @@
 import { z } from 'zod';
 import { GatewayBusy, GatewayDown, GatewayRefused, type Gateways } from './gateways.js';
-import { ClockAnswer, Feed, HostingTest, LineAnswer, Offer, Portability, RecordAnswer } from './shapes.js';
+import {
+  AddressAnswer,
+  ClockAnswer,
+  Feed,
+  HostingTest,
+  LineAnswer,
+  Offer,
+  Portability,
+  RecordAnswer,
+} from './shapes.js';
 
 /** Where each outside service answers; every one may live elsewhere. */
 export interface GatewayAddresses {
   exchange: string;
   registrar: string;
+  addresses: string;
   bureau: string;
   hosting: string;
   lines: string;
@@ -20,6 +30,7 @@ export function allAt(base: string, simulated = true): GatewayAddresses {
   return {
     exchange: base,
     registrar: base,
+    addresses: base,
     bureau: base,
     hosting: base,
     lines: base,
@@ -82,6 +93,7 @@ export function httpGateways(at: GatewayAddresses): Gateways {
       assignNumber: (key, e164, campaignKey, prepared) =>
         done(call(Accepted, 'POST', `${at.registrar}/registrar/assignments`, { key, e164, campaignKey, prepared })),
     },
+    addresses: { check: (address) => call(AddressAnswer, 'POST', `${at.addresses}/addresses/checks`, address) },
     bureau: {
       portability: (e164s) => call(z.array(Portability), 'POST', `${at.bureau}/bureau/portability`, { numbers: e164s }),
       record: async (e164s) =>

@@ -79,6 +79,13 @@ export const Portability = z.object({
 });
 export type Portability = z.infer<typeof Portability>;
 
+/** Whether there is such an address, and how the post spells it. */
+export const AddressAnswer = z.object({
+  verdict: z.enum(['good', 'better', 'unknown']),
+  better: z.object({ street: z.string(), city: z.string(), state: z.string(), postalCode: z.string() }),
+});
+export type AddressAnswer = z.infer<typeof AddressAnswer>;
+
 /** Whether texting can be added to a line that keeps its voice service. */
 export const HostingTest = z.object({
   e164: z.string(),
@@ -161,6 +168,7 @@ export const OutsideEvent = z.discriminatedUnion('kind', [
     reason: z.string(),
   }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('account.opened'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('account.held'), key: z.string(), reason: z.string() }),
   z.object({
     seq: z.number(),
     at: z.number(),

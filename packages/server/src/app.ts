@@ -29,7 +29,7 @@ import {
   Ties,
 } from './areas/numbers/index.js';
 import { Registration, registrationRoutes } from './areas/registration/index.js';
-import { Businesses, MoneyBook, People, SavedViews, settingsRoutes } from './areas/settings/index.js';
+import { Account, Businesses, MoneyBook, People, SavedViews, settingsRoutes } from './areas/settings/index.js';
 import { Today, todayRoutes } from './areas/today/index.js';
 import { Watch, watchRoutes } from './areas/watch/index.js';
 import type { Config } from './config.js';
@@ -78,6 +78,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   };
 
   const businesses = new Businesses(p);
+  const account = new Account(p, businesses);
   const people = new People(p);
   const numbers = new Numbers(p, businesses);
   const orders = new Orders(p, businesses, numbers);
@@ -146,7 +147,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   });
 
   const router = apiRouter();
-  settingsRoutes(router, p, businesses, money, people, views);
+  settingsRoutes(router, p, businesses, account, money, people, views);
   todayRoutes(router, today);
   numbersRoutes(router, p, numbers, basket, ties, releases, guard);
   letterRoutes(router, signing);
@@ -165,6 +166,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     platform: p,
     koa,
     businesses,
+    account,
     money,
     people,
     numbers,

@@ -11,6 +11,7 @@ export interface Config {
   gateways: {
     exchange: string;
     registrar: string;
+    addresses: string;
     bureau: string;
     hosting: string;
     lines: string;
@@ -43,6 +44,7 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
     gateways: {
       exchange: at('EXCHANGE'),
       registrar: at('REGISTRAR'),
+      addresses: at('ADDRESSES'),
       bureau: at('BUREAU'),
       hosting: at('HOSTING'),
       lines: at('LINES'),

@@ -6,6 +6,7 @@ import Router from '@koa/router';
 import { SimulatedPast } from '@long-gate/gateways';
 import Koa from 'koa';
 import { z } from 'zod';
+import { addAddresses } from './addresses/addresses.js';
 import { addBureau } from './bureau/bureau.js';
 import { addExchange } from './exchange/exchange.js';
 import { addHosting } from './hosting/hosting.js';
@@ -43,6 +44,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   const router = new Router();
   addExchange(router, outside);
   addRegistrar(router, outside);
+  addAddresses(router);
   addBureau(router, outside);
   addHosting(router, outside);
   addLines(router, outside);

@@ -5,6 +5,7 @@ import { Amount, BusinessPath, Done, endpoint, Moment, Nothing, ObjectPath, page
 export const RoleShape = z.enum(['administrator', 'coordinator', 'viewer']);
 export const AccountStateShape = z.enum(['provisional', 'in review', 'open', 'restricted', 'suspended']);
 
+const TaxStatus = z.enum(['', 'taxable', 'exempt']);
 export const BusinessShape = z.object({
   id: z.string(),
   legalName: z.string(),
@@ -22,6 +23,9 @@ export const BusinessShape = z.object({
   textsOff: z.boolean(),
   balance: Amount,
   transactionalAnyHour: z.boolean(),
+  /** Sales tax: taxable, or exempt with a certificate; empty until told. */
+  taxStatus: TaxStatus,
+  accountNote: z.string(),
   role: RoleShape,
   version: z.number(),
 });
@@ -155,6 +159,7 @@ export const BusinessEdit = z.object({
     .trim()
     .regex(/^(\d{5}(-\d{4})?)?$/, 'A ZIP code has five digits.'),
   transactionalAnyHour: z.boolean(),
+  taxStatus: TaxStatus.default(''),
 });
 export const editBusiness = endpoint({
   id: 'businesses.edit',
@@ -174,7 +179,24 @@ export const openAccount = endpoint({
   path: '/businesses/:businessId/account',
   access: 'administrator',
   params: BusinessPath,
+  body: z.object({ keepAddress: z.boolean().default(false) }),
   answer: BusinessShape,
+});
+export const AddressShape = z.object({
+  street: z.string(),
+  city: z.string(),
+  state: z.string(),
+  postalCode: z.string(),
+});
+export type Address = z.infer<typeof AddressShape>;
+export const checkAddress = endpoint({
+  id: 'businesses.address',
+  summary: 'Whether the post knows the address, and how it spells it',
+  method: 'POST',
+  path: '/businesses/:businessId/address-check',
+  access: 'administrator',
+  params: BusinessPath,
+  answer: z.object({ verdict: z.enum(['good', 'better', 'unknown']), better: AddressShape }),
 });
 export const switchTexts = endpoint({
   id: 'businesses.switchTexts',

@@ -20,7 +20,7 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
   const id = idFrom('biz', 'demo', b.key);
   const at = (daysAgo: number): { now: () => number } => ({ now: () => Math.round(start - daysAgo * DAY) });
   await w.run(
-    `INSERT INTO business (id, legal_name, name_line, form, street, city, state, postal_code, contact_name, contact_email, website, account_state, created_at) VALUES ($1,$2,$3,$4,$5,$6,'NJ',$7,$8,$9,$10,'open',$11)`,
+    `INSERT INTO business (id, legal_name, name_line, form, street, city, state, postal_code, contact_name, contact_email, website, account_state, tax_status, created_at) VALUES ($1,$2,$3,$4,$5,$6,'NJ',$7,$8,$9,$10,'open',CASE WHEN $4 = 'non-profit' THEN 'exempt' ELSE 'taxable' END,$11)`,
     [
       id,
       b.legalName,

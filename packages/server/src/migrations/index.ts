@@ -1,3 +1,4 @@
+import { ACCOUNT } from './m0010-account.js';
 import { BASKET } from './m0008-basket.js';
 import { FIRST } from './m0001-first.js';
 import { MONEY } from './m0007-money.js';
@@ -19,4 +20,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0007-money', statements: MONEY },
   { name: '0008-basket', statements: BASKET },
   { name: '0009-guard', statements: GUARD },
+  { name: '0010-account', statements: ACCOUNT },
 ];

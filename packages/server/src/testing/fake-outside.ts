@@ -1,5 +1,6 @@
 import type { PortKind } from '@long-gate/core';
 import type {
+  AddressAnswer,
   Gateways,
   NumberWish,
   Offer,
@@ -40,6 +41,9 @@ export class FakeOutside implements Gateways {
   readonly cancelled: string[] = [];
   readonly portOutAnswers: string[] = [];
   record: RecordAnswer | null = null;
+  addresses = {
+    check: (a: AddressAnswer['better']): Promise<AddressAnswer> => Promise.resolve({ verdict: 'good', better: a }),
+  };
   bureau = {
     portability: (e164s: readonly string[]) =>
       Promise.resolve(

@@ -22,7 +22,20 @@ export function addRegistrar(router: Router, outside: Outside): void {
   }
 
   accept('/registrar/accounts', z.object({ key: z.string(), legalName: z.string() }), 'account', 20_000, 2 * MINUTE);
-  outside.onDue<{ key: string }>('account', (b, at) => store.tell({ at, kind: 'account.opened', key: b.key }));
+  outside.onDue<{ key: string; legalName: string }>('account', async (b, at) => {
+    // Every other account is looked at by a person first, which takes some hours.
+    if (outside.chance('account held', b.legalName) < 0.5) {
+      await store.schedule(at + 2 * HOUR + outside.chance('account hours', b.key) * 3 * HOUR, 'account.look', b);
+      return store.tell({
+        at,
+        kind: 'account.held',
+        key: b.key,
+        reason: 'Held for review: somebody at the provider looks at it, which takes some hours.',
+      });
+    }
+    return store.tell({ at, kind: 'account.opened', key: b.key });
+  });
+  outside.onDue<{ key: string }>('account.look', (b, at) => store.tell({ at, kind: 'account.opened', key: b.key }));
 
   accept('/registrar/brands', z.object({ key: z.string(), filing: BrandFiling }), 'brand', DAY, 2 * DAY);
   outside.onDue<{ key: string; filing: BrandFiling }>('brand', async (b, at) => {

@@ -25,6 +25,9 @@ export interface BusinessRow {
   texts_off: number;
   balance: number;
   transactional_any_hour: number;
+  tax_status: Business['taxStatus'];
+  /** What the provider says of the account while it looks at it. */
+  account_note: string;
   /** Comma-joined; kept by the numbers area. */
   open_countries: string;
   /** Below which balance it tops up by itself, and by how much; 0 for never. */
@@ -52,6 +55,8 @@ export function showBusiness(row: BusinessRow, role: Role): Business {
     textsOff: row.texts_off === 1,
     balance: row.balance,
     transactionalAnyHour: row.transactional_any_hour === 1,
+    taxStatus: row.tax_status,
+    accountNote: row.account_note,
     role,
     version: row.version,
   };
@@ -62,13 +67,7 @@ const AUTO_A_DAY = 3;
 
 /** Businesses, their account with the provider, and the switch for all their texts. */
 export class Businesses {
-  constructor(private readonly p: Platform) {
-    p.outbox.carry<{ legalName: string }>('account.open', {
-      deliver: (key, b) => p.gateways.registrar.openAccount(key, b.legalName),
-      refused: async (w, key, _b, error) => this.setAccount(w, key.split(':')[0] ?? '', 'provisional', error.message),
-    });
-    p.feed.on('account.opened', (w, e) => this.setAccount(w, e.key.split(':')[0] ?? '', 'open', ''));
-  }
+  constructor(private readonly p: Platform) {}
 
   async row(r: Reader, id: string): Promise<BusinessRow> {
     const row = await r.one<BusinessRow>('SELECT * FROM business WHERE id = $1', [id]);
@@ -111,6 +110,7 @@ export class Businesses {
       state: string;
       postalCode: string;
       transactionalAnyHour: boolean;
+      taxStatus: Business['taxStatus'];
     },
   ): Promise<void> {
     await this.p.db.write(async (w) => {
@@ -123,7 +123,7 @@ export class Businesses {
         ]);
       }
       await w.run(
-        `UPDATE business SET legal_name=$2, name_line=$3, contact_name=$4, contact_email=$5, website=$6, street=$7, city=$8, state=$9, postal_code=$10, transactional_any_hour=$11, version=version+1 WHERE id=$1`,
+        `UPDATE business SET legal_name=$2, name_line=$3, contact_name=$4, contact_email=$5, website=$6, street=$7, city=$8, state=$9, postal_code=$10, transactional_any_hour=$11, tax_status=$12, version=version+1 WHERE id=$1`,
         [
           id,
           edit.legalName,
@@ -136,6 +136,7 @@ export class Businesses {
           edit.state,
           edit.postalCode,
           edit.transactionalAnyHour ? 1 : 0,
+          edit.taxStatus,
         ],
       );
       await record(w, this.p.clock, {
@@ -148,64 +149,6 @@ export class Businesses {
         after: edit,
       });
       w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
-    });
-  }
-
-  /** Asks the provider to open the account; its review takes some moments. */
-  async openAccount(actor: Actor, id: string): Promise<void> {
-    await this.p.db.write(async (w) => {
-      const row = await this.row(w, id);
-      if (row.account_state !== 'provisional') return;
-      const missing = (
-        [
-          ['street', row.street],
-          ['city', row.city],
-          ['state', row.state],
-          ['postalCode', row.postal_code],
-          ['contactName', row.contact_name],
-          ['contactEmail', row.contact_email],
-        ] as const
-      ).filter(([, v]) => v === '');
-      if (missing.length > 0)
-        throw refused(
-          'The provider asks for the address and a contact first.',
-          missing.map(([field]) => ({ field, message: 'This is missing.' })),
-        );
-      const n = await w.one<{ n: number }>(
-        `SELECT count(*) AS n FROM outbox WHERE kind = 'account.open' AND key LIKE $1 || ':%'`,
-        [id],
-      );
-      await w.run(`UPDATE business SET account_state = 'in review', version = version + 1 WHERE id = $1`, [id]);
-      await this.p.outbox.put(w, 'account.open', `${id}:${(n?.n ?? 0) + 1}`, { legalName: row.legal_name });
-      await record(w, this.p.clock, {
-        businessId: id,
-        actor,
-        action: 'account opening asked for',
-        objectKind: 'business',
-        objectId: id,
-        before: { accountState: 'provisional' },
-        after: { accountState: 'in review' },
-      });
-      w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
-    });
-  }
-
-  private async setAccount(w: Writer, id: string, state: Business['accountState'], note: string): Promise<void> {
-    const before = await w.one<BusinessRow>('SELECT * FROM business WHERE id = $1', [id]);
-    if (!before) return;
-    await w.run(`UPDATE business SET account_state = $2, version = version + 1 WHERE id = $1`, [id, state]);
-    await record(w, this.p.clock, {
-      businessId: id,
-      actor: SYSTEM,
-      action: `account ${state}`,
-      objectKind: 'business',
-      objectId: id,
-      before: { accountState: before.account_state },
-      after: { accountState: state, note },
-    });
-    w.afterCommit(() => {
-      this.p.live.tell({ businessId: id, topic: 'settings' });
-      this.p.live.tell({ businessId: id, topic: 'lifted' });
     });
   }
 

@@ -1,3 +1,4 @@
+export { Account } from './account.js';
 export { Businesses, showBusiness, type BusinessRow } from './businesses.js';
 export { MoneyBook } from './money-book.js';
 export { hashPassword, People } from './people.js';

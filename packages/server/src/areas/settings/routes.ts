@@ -7,6 +7,7 @@ import { serve, type Person } from '../../platform/http/route.js';
 import { SESSION_COOKIE } from '../../platform/http/session.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound, refused } from '../../platform/problem.js';
+import type { Account } from './account.js';
 import { showBusiness, type Businesses, type BusinessRow } from './businesses.js';
 import type { MoneyBook } from './money-book.js';
 import { hashPassword, type People } from './people.js';
@@ -23,6 +24,7 @@ export function settingsRoutes(
   router: Router,
   p: Platform,
   businesses: Businesses,
+  account: Account,
   money: MoneyBook,
   people: People,
   views: SavedViews,
@@ -124,8 +126,9 @@ export function settingsRoutes(
     await businesses.edit(person, params.businessId, seenVersion, body);
     return shown(person, params.businessId);
   });
-  serve(router, api.openAccount, async ({ params, person }) => {
-    await businesses.openAccount(person, params.businessId);
+  serve(router, api.checkAddress, ({ params }) => account.checkAddress(params.businessId));
+  serve(router, api.openAccount, async ({ params, body, person }) => {
+    await account.open(person, params.businessId, body.keepAddress);
     return shown(person, params.businessId);
   });
   serve(router, api.switchTexts, async ({ params, body, person }) => {

@@ -104,7 +104,7 @@ export class Today {
           'settings',
           'hold',
           'The provider looks at the account',
-          'Numbers can be bought and brands registered as soon as it is open.',
+          b.account_note || 'Numbers can be bought and brands registered as soon as it is open.',
           'settings/business',
         ),
       );

@@ -1,6 +1,13 @@
 import { ChangeDetectionStrategy, Component, inject, linkedSignal, signal, untracked, computed } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BusinessEdit, editBusiness, openAccount, switchTexts, type Business } from '@long-gate/contracts';
+import {
+  BusinessEdit,
+  checkAddress,
+  editBusiness,
+  openAccount,
+  switchTexts,
+  type Business,
+} from '@long-gate/contracts';
 import { Api, type ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { MoneyPipe } from '../../parts/format';
@@ -11,7 +18,8 @@ import { SessionFacade } from '../../state/session.facade';
 
 const ALLOWS: Record<Business['accountState'], string> = {
   provisional: 'It may draft, search and import; not buy, register or send.',
-  'in review': 'The provider looks at it; that takes a minute or two. It may draft, search and import meanwhile.',
+  'in review':
+    'The provider looks at it; that takes minutes, or some hours where a person looks. It may draft, search and import meanwhile.',
   open: 'It may do everything.',
   restricted: 'It may receive and answer; not buy or dispatch.',
   suspended: 'It only receives, and still honours opt-outs.',
@@ -28,6 +36,7 @@ type Draft = Pick<
   | 'state'
   | 'postalCode'
   | 'transactionalAnyHour'
+  | 'taxStatus'
 >;
 
 /** Legal identity, account with the provider, and the switch for all texts. */
@@ -38,13 +47,14 @@ type Draft = Pick<
   template: `
     @if (session.business(); as b) {
       <div class="step" [class.pass]="b.accountState === 'open'" [class.hold]="b.accountState === 'in review'">
-        <span class="strong">The account is {{ b.accountState }}.</span> {{ allows(b.accountState) }} Balance
-        {{ b.balance | money }}. <a [routerLink]="['/b', b.id, 'settings', 'money']">Top up</a>
+        <span class="strong">The account is {{ b.accountState }}.</span>
+        {{ b.accountNote || allows(b.accountState) }} Balance {{ b.balance | money }}.
+        <a [routerLink]="['/b', b.id, 'settings', 'money']">Top up</a>
         @if (b.accountState === 'provisional' && session.isAdministrator()) {
           <div>
             <button type="button" class="do main" [disabled]="busy()" (click)="open()">Open the account</button>
           </div>
-          <p class="soft small">Asks for the address and contact below. No cost.</p>
+          <p class="soft small">Asks for the address, contact and tax status below and for a first top-up. No cost.</p>
         }
       </div>
       <div class="step" [class.pass]="!b.textsOff" [class.hold]="b.textsOff">
@@ -76,6 +86,22 @@ type Draft = Pick<
               }
             </div>
           }
+          <div class="field" [class.wrong]="errors()['taxStatus']">
+            <label for="taxStatus">Tax status <span>for the provider’s invoices</span></label>
+            <select
+              id="taxStatus"
+              class="text"
+              [disabled]="!session.isAdministrator()"
+              (change)="set('taxStatus', $event)"
+            >
+              <option value="" [selected]="draft().taxStatus === ''">choose…</option>
+              <option value="taxable" [selected]="draft().taxStatus === 'taxable'">taxable</option>
+              <option value="exempt" [selected]="draft().taxStatus === 'exempt'">exempt, by certificate</option>
+            </select>
+            @if (errors()['taxStatus']) {
+              <p class="error" role="alert">{{ errors()['taxStatus'] }}</p>
+            }
+          </div>
         </div>
         <label class="check"
           ><input
@@ -129,12 +155,17 @@ export class BusinessSettings {
         state: b?.state ?? '',
         postalCode: b?.postalCode ?? '',
         transactionalAnyHour: b?.transactionalAnyHour ?? false,
+        taxStatus: b?.taxStatus ?? '',
       };
     },
   });
   protected readonly errors = signal<Record<string, string>>({});
   protected readonly busy = signal(false);
-  protected readonly fields: { key: Exclude<keyof Draft, 'transactionalAnyHour'>; label: string; hint: string }[] = [
+  protected readonly fields: {
+    key: Exclude<keyof Draft, 'transactionalAnyHour' | 'taxStatus'>;
+    label: string;
+    hint: string;
+  }[] = [
     { key: 'legalName', label: 'Legal name', hint: 'as in the tax record' },
     { key: 'nameLine', label: 'Name line', hint: 'opens each text' },
     { key: 'contactName', label: 'Authorised contact', hint: '' },
@@ -164,11 +195,33 @@ export class BusinessSettings {
       'Saved.',
     );
   }
+  /** Checks the address first; a better spelling is offered, and may be left. */
   protected async open(): Promise<void> {
     const b = this.session.business();
     if (!b || !(await this.save(b))) return;
+    let keepAddress = false;
+    try {
+      const { verdict, better } = await this.api.call(checkAddress, { params: { businessId: b.id } });
+      if (verdict === 'better') {
+        const use = await this.confirm.ask({
+          title: 'A better spelling of the address',
+          line: `The post spells it “${better.street}, ${better.city}, ${better.state} ${better.postalCode}”. The brand’s registration will be compared with it.`,
+          yes: 'Use this spelling',
+          no: 'Keep mine',
+        });
+        keepAddress = !use;
+        if (use) {
+          this.draft.update((d) => ({ ...d, ...better }));
+          const fresh = this.session.business();
+          if (!fresh || !(await this.save(fresh))) return;
+        }
+      }
+    } catch (error) {
+      this.say.problem(error);
+      return;
+    }
     await this.act(
-      () => this.api.call(openAccount, { params: { businessId: b.id } }),
+      () => this.api.call(openAccount, { params: { businessId: b.id }, body: { keepAddress } }),
       'Asked for; the provider looks at it.',
     );
   }
