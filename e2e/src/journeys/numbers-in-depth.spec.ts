@@ -60,9 +60,7 @@ describe('numbers in depth on screen', () => {
     await s.press('+1 609-555-0125');
     await s.see('Hand the account holder the signing link.');
     await s.press('Make a signing link');
-    const link = await (
-      await s.page.waitForSelector('input[aria-label="Signing link"]')
-    )?.evaluate((e) => (e as HTMLInputElement).value);
+    const link = await (await s.page.waitForSelector('input[aria-label="Signing link"]'))?.evaluate((e) => e.value);
     const holder = await Screen.open(browser, link ?? '', 390);
     await holder.see('to send and receive texts on this number');
     await holder.fill('name', 'Bram Oakenshaw');

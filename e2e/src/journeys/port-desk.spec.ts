@@ -72,9 +72,7 @@ describe('the port desk on screen', () => {
 
   it('has the holder sign by a link, takes the bill, refuses what is none, and submits', async () => {
     await s.press('Make a signing link');
-    const link = await (
-      await s.page.waitForSelector('input[aria-label="Signing link"]')
-    )?.evaluate((e) => (e as HTMLInputElement).value);
+    const link = await (await s.page.waitForSelector('input[aria-label="Signing link"]'))?.evaluate((e) => e.value);
     const holder = await Screen.open(browser, link ?? '', 390);
     await holder.see('Letter of authorisation');
     await holder.see('+1 609-555-0111');
@@ -100,9 +98,9 @@ describe('the port desk on screen', () => {
     await bill.uploadFile(file);
     await s.see('bill.pdf is kept.');
     for (const box of await s.page.$$('.check input')) {
-      const ticked = await box.evaluate((e) => (e as HTMLInputElement).checked);
+      const ticked = await box.evaluate((e) => e.checked);
       const words = await box.evaluate((e) => e.parentElement?.textContent ?? '');
-      if (!ticked && !words.includes('Other lines')) await box.evaluate((e) => (e as HTMLInputElement).click());
+      if (!ticked && !words.includes('Other lines')) await box.evaluate((e) => e.click());
     }
     await s.press('Submit…');
     await s.see('It can be cancelled until two business days before the FOC date');

@@ -6,6 +6,7 @@ export * from './numbers/hosted.js';
 export * from './numbers/route.js';
 export * from './numbers/abroad.js';
 export * from './numbers/guard.js';
+export * from './numbers/calls.js';
 export * from './registration/registration.js';
 export * from './contacts/contacts.js';
 export * from './consent/consent.js';

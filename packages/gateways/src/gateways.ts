@@ -97,6 +97,8 @@ export interface LineInformation {
 export interface MessageNetwork {
   /** @throws GatewayBusy when its queue is full; GatewayRefused for a fault of number or configuration. */
   send(text: OutgoingText): Promise<void>;
+  /** How calls to a number of ours are met: put through, or answered with spoken words. Idempotent by key. */
+  meetCalls(key: string, e164: string, how: { forwardTo: string; greeting: string }): Promise<void>;
   /** A code to a member of staff, from the provider's own sender. Idempotent by key. */
   sendCode(key: string, to: string, text: string): Promise<void>;
 }

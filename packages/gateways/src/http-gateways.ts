@@ -120,6 +120,7 @@ export function httpGateways(at: GatewayAddresses): Gateways {
     lines: { lookup: (e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { e164 }) },
     network: {
       send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)),
+      meetCalls: (key, e164, how) => done(call(Accepted, 'POST', `${at.network}/network/calls`, { key, e164, ...how })),
       sendCode: (key, to, text) => done(call(Accepted, 'POST', `${at.network}/network/codes`, { key, to, text })),
     },
     feed: { after: (seq, limit) => call(Feed, 'GET', `${at.feed}/events?after=${seq}&limit=${limit}`) },

@@ -265,6 +265,16 @@ export const OutsideEvent = z.discriminatedUnion('kind', [
   z.object({
     seq: z.number(),
     at: z.number(),
+    kind: z.literal('call.inbound'),
+    key: z.string(),
+    from: z.string(),
+    to: z.string(),
+    /** The key the caller pressed after the greeting; empty for none. */
+    pressed: z.string(),
+  }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
     kind: z.literal('text.inbound'),
     key: z.string(),
     from: z.string(),

@@ -5,10 +5,11 @@ import { pino } from 'pino';
 import { Contacts, contactsRoutes, Intakes, Lookups } from './areas/contacts/index.js';
 import { confirmOptIns, consentRoutes, Ledger, Pages, Replies } from './areas/consent/index.js';
 import { dispatchRoutes, Drafts, GatePreview, Sending, Texts } from './areas/dispatch/index.js';
-import { Inbox, inboxRoutes } from './areas/inbox/index.js';
+import { IncomingCalls, Inbox, inboxRoutes } from './areas/inbox/index.js';
 import {
   abroadRoutes,
   BasketDesk,
+  Calls,
   Countries,
   Guard,
   Hosted,
@@ -85,7 +86,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const ties = new Ties(p, numbers);
   const basket = new BasketDesk(p, businesses, people, numbers, orders);
   const views = new SavedViews(p);
-  const landing = new Landing(p, numbers, ties);
+  const calls = new Calls(p, numbers);
+  const landing = new Landing(p, numbers, ties, calls);
   const numberFees = new NumberFees(p, businesses, numbers, landing);
   const registration = new Registration(p, businesses);
   const money = new MoneyBook(p, businesses, async (r, id) => [
@@ -135,6 +137,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const pages = new Pages(p, businesses, contacts, ledger);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   const inbox = new Inbox(p, numbers, contacts, texts, replies);
+  new IncomingCalls(p, numbers, calls, contacts, texts, ledger, inbox);
   const watch = new Watch(p);
   const today = new Today(p, businesses, money, numbers, portFollowing, hosted, guard, registration, watch);
   // What may lift a hold wakes the dispatches that wait for it.
@@ -149,7 +152,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const router = apiRouter();
   settingsRoutes(router, p, businesses, account, money, people, views);
   todayRoutes(router, today);
-  numbersRoutes(router, p, numbers, basket, ties, releases, guard);
+  numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls);
   letterRoutes(router, signing);
   hostedRoutes(router, hosted);
   abroadRoutes(router, countries, senderIds);
@@ -174,6 +177,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     basket,
     releases,
     guard,
+    calls,
     ties,
     landing,
     ports,

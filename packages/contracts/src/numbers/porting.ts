@@ -37,6 +37,8 @@ export const PortNumberShape = z.object({
   /** Prepared for the day it lands. */
   label: z.string(),
   campaignId: z.string().nullable(),
+  /** Where calls are put through once it has landed; empty for nowhere. */
+  forwardTo: z.string(),
   /** The number in the inventory, once it has landed. */
   numberId: z.string().nullable(),
 });
@@ -182,7 +184,7 @@ export const preparePortNumber = endpoint({
   method: 'PUT',
   path: '/businesses/:businessId/ports/:id/preparation',
   ...Versioned,
-  body: z.object({ e164: z.string(), label: Text(60), campaignId: z.string().nullable() }),
+  body: z.object({ e164: z.string(), label: Text(60), campaignId: z.string().nullable(), forwardTo: Text(20) }),
 });
 
 export const askForRecord = endpoint({

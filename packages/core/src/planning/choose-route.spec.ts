@@ -48,7 +48,7 @@ describe('the route chooser', () => {
           neededWithin: fc.constantFrom('days', 'weeks', 'months'),
         }),
         (q) => {
-          const all = chooseRoute({ ...Q, ...q } as RouteQuestion);
+          const all = chooseRoute({ ...Q, ...q });
           expect(new Set(all.map((r) => r.way)).size).toBe(4);
           expect(all[0]?.possible).toBeTrue();
         },

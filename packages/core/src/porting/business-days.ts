@@ -1,6 +1,6 @@
 import { isFederalHoliday } from '../hours/holidays.js';
 
-/** A calendar day, `YYYY-MM-DD`. */
+/** A calendar day, `YYYY-MM-DD`; in facts and timelines empty where it is not known. */
 export type IsoDay = string;
 
 const DAY_MS = 86_400_000;

@@ -19,7 +19,7 @@ export interface PortFacts {
   accountNumber: string;
   /** Port-out PIN, or the last four of the holder's SSN or tax number. */
   pin: string;
-  pinExpires: IsoDay | '';
+  pinExpires: IsoDay;
   holderKind: 'business' | 'residential';
   holderName: string;
   /** Who signs for the holder. */
@@ -36,7 +36,7 @@ export interface PortFacts {
   newBillingNumber: string;
   responsibleOrganisation: string;
   /** The day on which the old service has been asked to end, if it has. */
-  oldServiceEnds: IsoDay | '';
+  oldServiceEnds: IsoDay;
 }
 
 /** The old carrier's record of the account (customer service record). */

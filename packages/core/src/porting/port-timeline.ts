@@ -6,17 +6,17 @@ export interface PortDays {
   state: PortState;
   simple: boolean;
   begun: IsoDay;
-  submitted: IsoDay | '';
-  answered: IsoDay | '';
-  foc: IsoDay | '';
-  completed: IsoDay | '';
+  submitted: IsoDay;
+  answered: IsoDay;
+  foc: IsoDay;
+  completed: IsoDay;
 }
 
 export interface TimelineStep {
   step: 'prepared' | 'submitted' | 'answered' | 'changing over' | 'landed';
   state: 'done' | 'now' | 'late' | 'ahead' | 'failed';
   /** The day it happened, or is expected at the latest. */
-  day: IsoDay | '';
+  day: IsoDay;
   note: string;
 }
 

@@ -156,7 +156,7 @@ function reviewFacts(request: PortRequest, submitOn: IsoDay): Finding[] {
   return out;
 }
 
-function reviewPin(pin: string, expires: IsoDay | '', submitOn: IsoDay): Finding[] {
+function reviewPin(pin: string, expires: IsoDay, submitOn: IsoDay): Finding[] {
   if (pin === '')
     return [
       finding(

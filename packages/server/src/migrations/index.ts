@@ -1,5 +1,6 @@
 import { ACCOUNT } from './m0010-account.js';
 import { BASKET } from './m0008-basket.js';
+import { CALLS } from './m0011-calls.js';
 import { FIRST } from './m0001-first.js';
 import { MONEY } from './m0007-money.js';
 import { OWN_MOBILE } from './m0002-own-mobile.js';
@@ -21,4 +22,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0008-basket', statements: BASKET },
   { name: '0009-guard', statements: GUARD },
   { name: '0010-account', statements: ACCOUNT },
+  { name: '0011-calls', statements: CALLS },
 ];

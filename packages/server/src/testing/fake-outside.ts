@@ -1,12 +1,13 @@
-import type { PortKind } from '@long-gate/core';
 import type {
   AddressAnswer,
   Gateways,
+  HostingTest,
   NumberWish,
   Offer,
   OutgoingText,
   OutsideEvent,
   PortFiling,
+  Portability,
   RecordAnswer,
 } from '@long-gate/gateways';
 
@@ -45,11 +46,11 @@ export class FakeOutside implements Gateways {
     check: (a: AddressAnswer['better']): Promise<AddressAnswer> => Promise.resolve({ verdict: 'good', better: a }),
   };
   bureau = {
-    portability: (e164s: readonly string[]) =>
+    portability: (e164s: readonly string[]): Promise<Portability[]> =>
       Promise.resolve(
         e164s.map((e164) => ({
           e164,
-          kind: 'landline' as PortKind,
+          kind: 'landline',
           losingCarrier: 'Harth Telephone',
           portable: true,
           whyNot: '',
@@ -64,8 +65,8 @@ export class FakeOutside implements Gateways {
       Promise.resolve(void this.portOutAnswers.push(`${attempt} ${refuse ? 'refused' : 'let through'}`)),
   };
   hosting = {
-    test: (e164: string) =>
-      Promise.resolve({ e164, kind: 'landline' as PortKind, voiceCarrier: 'Harth Telephone', enabledElsewhere: '' }),
+    test: (e164: string): Promise<HostingTest> =>
+      Promise.resolve({ e164, kind: 'landline', voiceCarrier: 'Harth Telephone', enabledElsewhere: '' }),
     callWithCode: () => Promise.resolve(),
     confirmCode: (_e164: string, code: string) => Promise.resolve(code === '481516'),
     file: () => Promise.resolve(),
@@ -82,6 +83,7 @@ export class FakeOutside implements Gateways {
       }),
   };
   network = {
+    meetCalls: (): Promise<void> => Promise.resolve(),
     sendCode: (_key: string, to: string, text: string): Promise<void> =>
       Promise.resolve(void this.codes.push({ to, text })),
     send: (text: OutgoingText): Promise<void> => {

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import type Router from '@koa/router';
 import { formatPhone, parsePhone } from '@long-gate/core';
 import { z } from 'zod';
-import { sendFromPhone } from '../network/network.js';
+import { callFromPhone, sendFromPhone } from '../network/network.js';
 import { Refusal, type Outside } from '../outside/outside.js';
 
 const PAGE = new URL('../../pages/handset.html', import.meta.url);
@@ -35,6 +35,12 @@ export function addHandset(router: Router, outside: Outside): void {
       [e164],
     );
     ctx.body = { phone: e164, shown: formatPhone(e164), now: outside.now(), texts: texts.reverse() };
+  });
+
+  router.post('/handset/phones/:phone/calls', async (ctx) => {
+    const b = z.object({ to: z.string(), pressed: z.string().max(1).default('') }).parse(ctx.request.body);
+    await callFromPhone(outside, phone(String(ctx.params['phone'])), phone(b.to), b.pressed);
+    ctx.body = { accepted: true };
   });
 
   router.post('/handset/phones/:phone/texts', async (ctx) => {

@@ -64,6 +64,20 @@ export function addNetwork(router: Router, outside: Outside): void {
     ctx.body = { accepted: true };
   });
 
+  router.post('/network/calls', async (ctx) => {
+    const b = z
+      .object({ key: z.string(), e164: z.string(), forwardTo: z.string(), greeting: z.string() })
+      .parse(ctx.request.body);
+    await store.write(async () => {
+      if (!(await store.remember(b.key, 'calls', outside.now(), {}))) return;
+      await store.run(
+        'INSERT INTO call_handling (e164, forward_to, greeting) VALUES ($1, $2, $3) ON CONFLICT (e164) DO UPDATE SET forward_to = $2, greeting = $3',
+        [b.e164, b.forwardTo, b.greeting],
+      );
+    });
+    ctx.body = { accepted: true };
+  });
+
   router.post('/network/codes', async (ctx) => {
     const b = z.object({ key: z.string(), to: z.string(), text: z.string() }).parse(ctx.request.body);
     await store.write(async () => {
@@ -128,6 +142,31 @@ function decide(outside: Outside, b: OutgoingText, lineType: string, reachable: 
   if (luck < 0.004) return { failure: 'filtered', code: '51', reason: 'Filtered by the carrier.' };
   if (luck < 0.012) return { failure: 'passing-fault', code: '41', reason: 'Expired before the phone was back.' };
   return { code: '0', reason: '' };
+}
+
+/** A phone calls one of our numbers: what it hears, and what was pressed then. */
+export async function callFromPhone(outside: Outside, from: string, to: string, pressed: string): Promise<void> {
+  const { store } = outside;
+  const at = outside.now();
+  await store.write(async () => {
+    const how = await store.one<{ forward_to: string; greeting: string }>(
+      'SELECT * FROM call_handling WHERE e164 = $1',
+      [to],
+    );
+    const heard = how?.forward_to
+      ? `(Put through to ${how.forward_to}.)`
+      : how?.greeting
+        ? `(You hear:) ${how.greeting}${pressed ? ` (You press ${pressed}.)` : ''}`
+        : '(It rings; nobody answers.)';
+    await store.run(`INSERT INTO handset (phone, peer, direction, text, at) VALUES ($1, $2, 'out', $3, $4)`, [
+      from,
+      to,
+      `(A call) ${heard}`,
+      at,
+    ]);
+    const row = await store.one<{ id: number }>('SELECT max(id) AS id FROM handset');
+    await store.tell({ at, kind: 'call.inbound', key: `call-${row?.id ?? 0}`, from, to, pressed });
+  });
 }
 
 /** A phone sends a text to one of our numbers. */

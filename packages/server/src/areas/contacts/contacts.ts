@@ -472,6 +472,14 @@ export class Contacts {
     return { id, name, kind, count: 0 };
   }
 
+  /** Puts a contact on a list by the contact's own act. */
+  async join(w: Writer, listId: string, contactId: string): Promise<void> {
+    await w.run('INSERT INTO list_member (list_id, contact_id) VALUES ($1,$2) ON CONFLICT DO NOTHING', [
+      listId,
+      contactId,
+    ]);
+  }
+
   async ensureList(w: Writer, actor: Actor, businessId: string, name: string, kind: 'list' | 'tag'): Promise<string> {
     const known = await w.one<{ id: string }>(
       'SELECT id FROM contact_list WHERE business_id = $1 AND kind = $2 AND name = $3',

@@ -245,13 +245,17 @@ export class Texts {
 
   /** The gate again, at the moment of leaving. What no longer passes does not leave. */
   /** When a text last reached a number of ours, and when one from it was last delivered, since a moment. */
-  async seenOn(r: Reader, numberId: string, since: number): Promise<{ inAt: number | null; outAt: number | null }> {
-    const row = await r.one<{ inAt: number | null; outAt: number | null }>(
-      `SELECT max(CASE WHEN direction = 'in' THEN created_at END) AS "inAt", max(CASE WHEN state = 'delivered' THEN final_at END) AS "outAt"
+  async seenOn(
+    r: Reader,
+    numberId: string,
+    since: number,
+  ): Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }> {
+    const row = await r.one<{ inAt: number | null; outAt: number | null; callAt: number | null }>(
+      `SELECT max(CASE WHEN kind = 'reply' THEN created_at END) AS "inAt", max(CASE WHEN kind = 'call' THEN created_at END) AS "callAt", max(CASE WHEN state = 'delivered' THEN final_at END) AS "outAt"
        FROM message WHERE number_id = $1 AND created_at >= $2`,
       [numberId, since],
     );
-    return row ?? { inAt: null, outAt: null };
+    return row ?? { inAt: null, outAt: null, callAt: null };
   }
 
   private async mayLeave(w: Writer, parcel: Parcel): Promise<boolean> {

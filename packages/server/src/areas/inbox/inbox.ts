@@ -46,17 +46,43 @@ export class Inbox {
     const contact = await this.contacts.ensure(w, CONTACT, businessId, e.from);
     const id = idFrom('msg', 'in', e.key, e.from, String(e.at));
     const at = Math.round(e.at);
+    await this.file(w, {
+      id,
+      businessId,
+      numberId: ours.id,
+      from: e.from,
+      contactNumberId: contact.id,
+      kind: 'reply',
+      text: e.text,
+      at,
+    });
+    await this.replies.read(w, businessId, e.from, ours.id, id, e.text);
+  }
+
+  /** Files what came in, a text or a call, in its conversation, and makes the person answerable. */
+  async file(
+    w: Writer,
+    m: {
+      id: string;
+      businessId: string;
+      numberId: string;
+      from: string;
+      contactNumberId: number;
+      kind: 'reply' | 'call';
+      text: string;
+      at: number;
+    },
+  ): Promise<void> {
     await w.run(
-      `INSERT INTO message (id, business_id, direction, kind, number_id, e164, contact_number_id, text, state, created_at, final_at) VALUES ($1,$2,'in','reply',$3,$4,$5,$6,'received',$7,$7) ON CONFLICT DO NOTHING`,
-      [id, businessId, ours.id, e.from, contact.id, e.text, at],
+      `INSERT INTO message (id, business_id, direction, kind, number_id, e164, contact_number_id, text, state, created_at, final_at) VALUES ($1,$2,'in',$3,$4,$5,$6,$7,'received',$8,$8) ON CONFLICT DO NOTHING`,
+      [m.id, m.businessId, m.kind, m.numberId, m.from, m.contactNumberId, m.text, m.at],
     );
     await w.run(
       `INSERT INTO thread (business_id, e164, number_id, last_at, last_text, unread) VALUES ($1,$2,$3,$4,$5,1) ON CONFLICT DO UPDATE SET number_id = excluded.number_id, last_at = excluded.last_at, last_text = excluded.last_text, unread = unread + 1`,
-      [businessId, e.from, ours.id, at, e.text],
+      [m.businessId, m.from, m.numberId, m.at, m.text],
     );
-    await this.contacts.heardFrom(w, businessId, e.from, at + ANSWER_WITHIN_MS);
-    await this.replies.read(w, businessId, e.from, ours.id, id, e.text);
-    this.changed(w, businessId, e.from);
+    await this.contacts.heardFrom(w, m.businessId, m.from, m.at + ANSWER_WITHIN_MS);
+    this.changed(w, m.businessId, m.from);
   }
 
   async threads(

@@ -1,2 +1,3 @@
+export { IncomingCalls } from './incoming-calls.js';
 export { Inbox } from './inbox.js';
 export { inboxRoutes } from './routes.js';

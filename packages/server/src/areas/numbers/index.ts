@@ -1,5 +1,6 @@
 export { BasketDesk } from './basket.js';
 export { NumberFees } from './fees.js';
+export { Calls } from './call-handling.js';
 export { Guard } from './guard.js';
 export { Landing } from './landing.js';
 export { Numbers, type Sender } from './numbers.js';

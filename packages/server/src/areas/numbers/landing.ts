@@ -4,6 +4,7 @@ import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import { MONTH_MS, type NumberRow } from './number-row.js';
+import type { Calls } from './call-handling.js';
 import type { Numbers } from './numbers.js';
 import type { Ties } from './ties.js';
 
@@ -14,6 +15,8 @@ export interface Arrival {
   source: 'ported' | 'hosted';
   label: string;
   campaignId: string | null;
+  /** Where calls are put through; empty for nowhere. */
+  forwardTo: string;
   /** What it comes from, such as the port request: the same arrival is one number, however often it is told. */
   from: string;
 }
@@ -24,6 +27,7 @@ export class Landing {
     private readonly p: Platform,
     private readonly numbers: Numbers,
     private readonly ties: Ties,
+    private readonly calls: Calls,
   ) {}
 
   /** Puts a number into the inventory, active, its first month paid already, and files its registration. */
@@ -60,6 +64,7 @@ export class Landing {
     });
     const missing = await this.ties.fileLanded(w, { id, e164: a.e164, businessId: a.businessId }, a.campaignId);
     await w.run('UPDATE number SET note = $2 WHERE id = $1', [id, missing]);
+    if (a.forwardTo !== '') await this.calls.forwardLanded(w, id, a.e164, a.forwardTo);
     await record(w, this.p.clock, {
       businessId: a.businessId,
       actor: SYSTEM,

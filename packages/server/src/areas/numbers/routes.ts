@@ -7,6 +7,7 @@ import type { Platform } from '../../platform/platform.js';
 import { Problem, refused } from '../../platform/problem.js';
 import type { Numbers } from './numbers.js';
 import type { BasketDesk } from './basket.js';
+import type { Calls } from './call-handling.js';
 import type { Guard } from './guard.js';
 import type { Releases } from './releases.js';
 import type { Ties } from './ties.js';
@@ -19,6 +20,7 @@ export function numbersRoutes(
   ties: Ties,
   releases: Releases,
   guard: Guard,
+  calls: Calls,
 ): void {
   serve(router, api.listNumbers, async ({ params }) => ({ items: await numbers.list(p.db, params.businessId) }));
   serve(router, api.getNumber, ({ params }) => numbers.get(p.db, params.businessId, params.id));
@@ -73,6 +75,11 @@ export function numbersRoutes(
     ctx.type = 'text/csv; charset=utf-8';
     ctx.body = file;
     return '';
+  });
+  serve(router, api.getCallHandling, ({ params }) => calls.get(p.db, params.businessId, params.id));
+  serve(router, api.setCallHandling, async ({ params, body, person }) => {
+    await calls.set(person, params.businessId, params.id, body);
+    return calls.get(p.db, params.businessId, params.id);
   });
   serve(router, api.getGuard, ({ params, person }) => guard.get(person, params.businessId, params.id));
   serve(router, api.changeLock, async ({ params, body, person }) => {

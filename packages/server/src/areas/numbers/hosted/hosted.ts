@@ -19,7 +19,7 @@ import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../../platform/problem.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Landing } from '../landing.js';
-import type { KeptLetter, Letter, LinkState, Signing } from '../letters/index.js';
+import type { KeptLetter, Letter, Signing } from '../letters/index.js';
 import { portDay } from '../porting/index.js';
 
 interface HostedRow {
@@ -156,7 +156,7 @@ export class Hosted {
       letter: {
         signedBy: letter?.signedBy ?? '',
         signedOn: letter?.signedOn ?? '',
-        linkExpiresAt: out ? (link as LinkState).expires_at : null,
+        linkExpiresAt: out ? link.expires_at : null,
       },
       calledAt: row.called_at,
       codeConfirmed: row.code_confirmed === 1,
@@ -400,6 +400,7 @@ export class Hosted {
       source: 'hosted',
       label: row.label,
       campaignId: row.campaign_id,
+      forwardTo: '',
       from: row.id,
     });
     await w.run('UPDATE hosted SET state = $2, number_id = $3, answered_at = $4, version = version + 1 WHERE id = $1', [

@@ -80,7 +80,7 @@ export class Signing {
     );
     const owner = link && this.owners.get(link.object_kind);
     const found = owner && (await owner.read(r, link.object_id));
-    const used = link?.used_at != null;
+    const used = link !== undefined && link.used_at !== null;
     if (!link || !owner || !found || (!used && (link.expires_at < this.p.clock.now() || !found.open)))
       throw notFound('signing link');
     return { link, owner, used, ...found };

@@ -253,8 +253,12 @@ export class PortDesk {
     businessId: string,
     id: string,
     seen: number | null,
-    edit: { e164: string; label: string; campaignId: string | null },
+    edit: { e164: string; label: string; campaignId: string | null; forwardTo: string },
   ): Promise<void> {
+    const line = parsePhone(edit.forwardTo, { defaultRegion: 'US', allowFictional: true });
+    if (edit.forwardTo !== '' && !line.ok)
+      throw refused(PHONE_REFUSALS[line.reason], [{ field: 'forwardTo', message: PHONE_REFUSALS[line.reason] }]);
+    const forwardTo = line.ok ? line.e164 : '';
     await this.p.db.write(async (w) => {
       const port = await readPort(w, this.p.vault, businessId, id);
       expectVersion('port request', port.row, seen);
@@ -267,12 +271,10 @@ export class PortDesk {
         !(await w.one('SELECT id FROM campaign WHERE id = $1 AND business_id = $2', [edit.campaignId, businessId]))
       )
         throw notFound('campaign');
-      await w.run('UPDATE port_number SET label = $3, campaign_id = $4 WHERE port_id = $1 AND e164 = $2', [
-        id,
-        edit.e164,
-        edit.label,
-        edit.campaignId,
-      ]);
+      await w.run(
+        'UPDATE port_number SET label = $3, campaign_id = $4, forward_to = $5 WHERE port_id = $1 AND e164 = $2',
+        [id, edit.e164, edit.label, edit.campaignId, forwardTo],
+      );
       await w.run('UPDATE port SET version = version + 1 WHERE id = $1', [id]);
       await record(w, this.p.clock, {
         businessId,
@@ -280,8 +282,8 @@ export class PortDesk {
         action: `landing of ${formatPhone(edit.e164)} prepared`,
         objectKind: 'port',
         objectId: id,
-        before: { label: number.label, campaign: number.campaign_id },
-        after: { label: edit.label, campaign: edit.campaignId },
+        before: { label: number.label, campaign: number.campaign_id, callsTo: number.forward_to },
+        after: { label: edit.label, campaign: edit.campaignId, callsTo: forwardTo },
       });
       this.changed(w, businessId, id);
     });

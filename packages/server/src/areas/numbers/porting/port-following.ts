@@ -26,7 +26,7 @@ export type SeenTexts = (
   r: Reader,
   numberId: string,
   since: number,
-) => Promise<{ inAt: number | null; outAt: number | null }>;
+) => Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }>;
 
 /** From submission to landing: what the losing carrier answers, what it costs, and where the numbers are. */
 export class PortFollowing {
@@ -235,7 +235,7 @@ export class PortFollowing {
     );
     for (const row of rows) {
       const have = JSON.parse(row.runbook) as Record<string, number>;
-      if ('text-in' in have && 'text-out' in have) continue;
+      if (RUNBOOK_TESTS.every((t) => t in have)) continue;
       await this.p.db.write(async (w) => {
         for (const n of (await withNumbers(w, this.p.vault, row)).numbers) {
           if (!n.number_id || row.completed_at === null) continue;
@@ -243,11 +243,12 @@ export class PortFollowing {
           for (const [test, at] of [
             ['text-in', seen.inAt],
             ['text-out', seen.outAt],
+            ['call', seen.callAt],
           ] as const) {
             const now = await w.one<PortRow>('SELECT * FROM port WHERE id = $1', [row.id]);
             if (at === null || !now || test in (JSON.parse(now.runbook) as object)) continue;
             await this.note(w, now, test, at);
-            await this.trail(w, now, SYSTEM, `test ${test} passed: seen in the messages`, now.state, {});
+            await this.trail(w, now, SYSTEM, `test ${test} passed: seen in the inbox and receipts`, now.state, {});
           }
         }
       });
@@ -308,6 +309,7 @@ export class PortFollowing {
         source: 'ported',
         label: n.label,
         campaignId: n.campaign_id,
+        forwardTo: n.forward_to,
         from: row.id,
       });
       await w.run('UPDATE port_number SET number_id = $3, open = 0 WHERE port_id = $1 AND e164 = $2', [

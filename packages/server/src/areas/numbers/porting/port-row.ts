@@ -50,6 +50,7 @@ export interface PortNumberRow {
   why_not: string;
   label: string;
   campaign_id: string | null;
+  forward_to: string;
   number_id: string | null;
   open: number;
 }

@@ -33,7 +33,7 @@ export function findingsOf(port: Port, now: number): Finding[] {
 /** What differs from what was submitted last; account number and PIN only as such. */
 function changedSince(port: Port): PortView['changedSince'] {
   if (port.row.last_submitted === null || !isEditable(port.row.state)) return [];
-  const before = JSON.parse(port.row.last_submitted) as Record<string, unknown>;
+  const before = JSON.parse(port.row.last_submitted) as Record<string, string | boolean>;
   const now = submittedShape(port);
   return Object.keys(now)
     .filter((k) => JSON.stringify(before[k]) !== JSON.stringify(now[k]))
@@ -41,7 +41,7 @@ function changedSince(port: Port): PortView['changedSince'] {
 }
 
 /** What is kept of a submission to say later what changed: secrets only by a mark that changes with them. */
-export function submittedShape(port: Port): Record<string, unknown> {
+export function submittedShape(port: Port): Record<string, string | boolean> {
   const { accountNumber, pin, ...plain } = port.facts;
   return {
     ...plain,
@@ -121,6 +121,7 @@ export function showPort(
       whyNot: n.why_not,
       label: n.label,
       campaignId: n.campaign_id,
+      forwardTo: n.forward_to,
       numberId: n.number_id,
     })),
     facts: { ...facts, pin: port.facts.pin === '' ? '' : '••••' },

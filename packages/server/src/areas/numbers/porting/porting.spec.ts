@@ -124,6 +124,7 @@ describe('the port desk', () => {
       e164: NUMBER,
       label: 'Front desk',
       campaignId: o.campaign,
+      forwardTo: '609-555-0199',
     });
     const before = await balance();
     await Promise.all([
@@ -154,6 +155,7 @@ describe('the port desk', () => {
       ['Front desk', 'ported', 'active', 'attaching'],
     ]);
     expect(before - (await balance())).toBe(1_300_000);
+    expect((await o.app.calls.get(o.app.platform.db, o.business, landed[0]?.id ?? '')).forwardTo).toBe('+16095550199');
     const assign = await o.app.platform.db.one<{ key: string; payload: string }>(
       `SELECT key, payload FROM outbox WHERE kind = 'number.assign' AND payload LIKE '%${NUMBER}%'`,
     );

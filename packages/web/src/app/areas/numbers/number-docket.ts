@@ -29,12 +29,13 @@ import { GateStrip } from '../../parts/gate-strip';
 import { History } from '../../parts/history';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
+import { NumberCalls } from './number-calls';
 import { NumberGuard } from './number-guard';
 
 /** One number: its next step, its gate, facts and history. */
 @Component({
   selector: 'lg-number-docket',
-  imports: [RouterLink, GateStrip, History, PhonePipe, MoneyPipe, MomentPipe, NumberGuard],
+  imports: [RouterLink, GateStrip, History, PhonePipe, MoneyPipe, MomentPipe, NumberCalls, NumberGuard],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind">
@@ -173,6 +174,9 @@ import { NumberGuard } from './number-guard';
       </p>
     }
     @if (number().state === 'active' && number().kind !== 'sender ID' && number().source !== 'hosted') {
+      @if (number().capabilities.includes('voice')) {
+        <lg-number-calls [id]="number().id" />
+      }
       <lg-number-guard [id]="number().id" />
     }
     @if (session.isAdministrator() && number().state === 'active') {

@@ -83,7 +83,7 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
           </span></label
         >
       }
-      <p class="soft small">The two texts are noted by themselves when they are seen.</p>
+      <p class="soft small">Each is noted by itself when it is seen.</p>
     }
     @if (port().changedSince.length > 0) {
       <h3>Changed since the last submission</h3>

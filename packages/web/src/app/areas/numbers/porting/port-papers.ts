@@ -243,7 +243,7 @@ export class PortPapers {
 function read(file: File): Promise<string> {
   return new Promise((resolve, reject) => {
     const reader = new FileReader();
-    reader.onload = () => resolve(String(reader.result).replace(/^data:[^,]*,/, ''));
+    reader.onload = () => resolve((typeof reader.result === 'string' ? reader.result : '').replace(/^data:[^,]*,/, ''));
     reader.onerror = () => reject(new Error(`“${file.name}” could not be read from this computer.`));
     reader.readAsDataURL(file);
   });

@@ -244,14 +244,14 @@ export class PortPage {
 
   protected async prepare(
     n: PortView['numbers'][number],
-    part: { label?: string; campaignId?: string | null },
+    part: { label?: string; campaignId?: string | null; forwardTo?: string },
   ): Promise<void> {
     if (!(await this.saveNow())) return;
     await this.act(() =>
       this.api.call(preparePortNumber, {
         params: this.path(),
         version: this.version,
-        body: { e164: n.e164, label: n.label, campaignId: n.campaignId, ...part },
+        body: { e164: n.e164, label: n.label, campaignId: n.campaignId, forwardTo: n.forwardTo, ...part },
       }),
     );
   }

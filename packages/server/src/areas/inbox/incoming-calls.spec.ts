@@ -1,0 +1,75 @@
+import { Office } from '../../testing/office.js';
+
+const GREETING =
+  'Heron Lane Bakery. To get order texts, a few a week, press 1. Rates may apply; reply STOP at any time to end, HELP for help.';
+
+describe('calls to a texting number', () => {
+  let o: Office;
+  const CALLER = '+12125550123';
+  beforeEach(async () => {
+    o = await Office.open();
+    await o.app.platform.db.write((w) => w.run(`UPDATE number SET capabilities = '["send","receive","voice"]'`));
+  });
+  afterEach(() => o.close());
+
+  const set = (over: object): Promise<void> =>
+    o.app.calls.set(o.admin, o.business, o.number, {
+      way: 'greet',
+      forwardTo: '',
+      greeting: GREETING,
+      textBack: 'Heron Lane: we open at 7. What can we do for you?',
+      invites: true,
+      list: 'Callers',
+      ...over,
+    });
+  const call = (pressed = '', key = 'call-1') =>
+    o.hear({ kind: 'call.inbound', key, from: CALLER, to: o.ours, pressed });
+
+  it('shows in the Inbox, and the caller is texted back through the gate', async () => {
+    await o.contact(CALLER, []);
+    await set({});
+    await call();
+    const { thread, messages } = await o.app.inbox.thread(o.business, CALLER);
+    expect(thread.unread).toBe(1);
+    expect(messages.map((m) => m.text)).toEqual([
+      'Called and heard the greeting.',
+      'Heron Lane: we open at 7. What can we do for you?',
+    ]);
+    expect(o.sentTo(CALLER)).toEqual(['Heron Lane: we open at 7. What can we do for you?']);
+    expect((await o.state(CALLER)).informational)
+      .withContext('calling is no consent')
+      .toBe('none');
+  });
+
+  it('keeps pressing 1 as consent with the greeting’s exact words, once, and nothing more than informational', async () => {
+    await o.contact(CALLER, []);
+    await set({});
+    await call('1');
+    await o.hear({ kind: 'call.inbound', key: 'call-1', from: CALLER, to: o.ours, pressed: '1' });
+    const [event] = (await o.app.ledger.page(o.business, { e164: CALLER, limit: 5 })).items;
+    expect([event?.how, event?.disclosure]).toEqual(['phone call', GREETING]);
+    const state = await o.state(CALLER);
+    expect([state.informational, state.promotional]).toEqual(['granted', 'none']);
+    expect(await o.listId('Callers')).not.toBe('');
+    expect((await o.app.ledger.verify(o.business)).ok).toBeTrue();
+  });
+
+  it('does not text back somebody who has opted out of being answered', async () => {
+    await o.contact(CALLER, ['informational']);
+    await o.text(CALLER, 'STOP');
+    const before = o.sentTo(CALLER).length;
+    await set({});
+    await call();
+    expect(o.sentTo(CALLER).length).toBe(before);
+  });
+
+  it('does not invite where nothing was set up to invite, and forwards where it was', async () => {
+    await o.contact(CALLER, []);
+    await set({ way: 'forward', forwardTo: '609-555-0110' });
+    await call('1');
+    const { messages } = await o.app.inbox.thread(o.business, CALLER);
+    expect(messages.map((m) => m.text)).toEqual(['Called; put through to +16095550110.']);
+    expect((await o.state(CALLER)).informational).toBe('none');
+    await expectAsync(set({ way: 'forward', forwardTo: o.ours })).toBeRejectedWithError(/itself/);
+  });
+});

@@ -1,0 +1,78 @@
+import type { CallHandling } from '@long-gate/contracts';
+import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import { record, type Actor } from '../../platform/audit.js';
+import type { Reader, Writer } from '../../platform/db.js';
+import type { Platform } from '../../platform/platform.js';
+import { refused } from '../../platform/problem.js';
+import type { NumberRow } from './number-row.js';
+import type { Numbers } from './numbers.js';
+
+const NONE: CallHandling = { way: 'none', forwardTo: '', greeting: '', textBack: '', invites: false, list: '' };
+type CallRow = NumberRow & { calls: string };
+
+/** How calls to a texting number are met: told to the network whenever it changes. */
+export class Calls {
+  constructor(
+    private readonly p: Platform,
+    private readonly numbers: Numbers,
+  ) {
+    p.outbox.carry<{ e164: string; forwardTo: string; greeting: string }>('number.calls', {
+      deliver: (key, b) => p.gateways.network.meetCalls(key, b.e164, { forwardTo: b.forwardTo, greeting: b.greeting }),
+      refused: async () => undefined,
+    });
+  }
+
+  /** Puts the calls of a number that has just landed through, as it was prepared. */
+  async forwardLanded(w: Writer, id: string, e164: string, forwardTo: string): Promise<void> {
+    await w.run('UPDATE number SET calls = $2 WHERE id = $1', [
+      id,
+      JSON.stringify({ ...NONE, way: 'forward', forwardTo }),
+    ]);
+    await this.p.outbox.put(w, 'number.calls', `${id}:calls:landed`, { e164, forwardTo, greeting: '' });
+  }
+
+  async get(r: Reader, businessId: string, id: string): Promise<CallHandling> {
+    const row = (await this.numbers.row(r, businessId, id)) as CallRow;
+    return row.calls === '' ? NONE : (JSON.parse(row.calls) as CallHandling);
+  }
+
+  async set(actor: Actor, businessId: string, id: string, wish: CallHandling): Promise<void> {
+    const handling = { ...wish };
+    if (wish.way === 'forward') {
+      const to = parsePhone(wish.forwardTo, { defaultRegion: 'US', allowFictional: true });
+      if (!to.ok)
+        throw refused(PHONE_REFUSALS[to.reason], [{ field: 'forwardTo', message: PHONE_REFUSALS[to.reason] }]);
+      handling.forwardTo = to.e164;
+    }
+    await this.p.db.write(async (w) => {
+      const row = (await this.numbers.row(w, businessId, id)) as CallRow;
+      const capabilities = JSON.parse(row.capabilities) as string[];
+      if (wish.way !== 'none' && !capabilities.includes('voice'))
+        throw refused(
+          row.source === 'hosted'
+            ? 'The voice of a hosted number stays with its carrier; calls are handled there.'
+            : 'This number cannot take calls.',
+        );
+      if (row.e164 === handling.forwardTo)
+        throw refused('A number cannot be forwarded to itself.', [
+          { field: 'forwardTo', message: 'Choose another line.' },
+        ]);
+      await w.run('UPDATE number SET calls = $2, version = version + 1 WHERE id = $1', [id, JSON.stringify(handling)]);
+      await this.p.outbox.put(w, 'number.calls', `${id}:calls:${row.version}`, {
+        e164: row.e164,
+        forwardTo: handling.way === 'forward' ? handling.forwardTo : '',
+        greeting: handling.way === 'greet' ? handling.greeting : '',
+      });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'call handling changed',
+        objectKind: 'number',
+        objectId: id,
+        before: row.calls === '' ? NONE : JSON.parse(row.calls),
+        after: handling,
+      });
+      this.numbers.changed(w, businessId, id);
+    });
+  }
+}
