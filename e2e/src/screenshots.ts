@@ -14,6 +14,8 @@ interface Shot {
   prepare?: (page: import('puppeteer-core').Page) => Promise<void>;
   width?: number;
   dark?: boolean;
+  /** The business shown; the first where none is named. */
+  of?: string;
 }
 
 const wait = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
@@ -41,6 +43,20 @@ const SHOTS: Shot[] = [
   { name: 'today', at: 'today' },
   { name: 'numbers', at: 'numbers', prepare: (page) => click(page, '551-555-0160') },
   { name: 'acquire', at: 'numbers/acquire?where=201' },
+  { name: 'port-desk', at: 'numbers/ports' },
+  {
+    name: 'port',
+    at: 'numbers/ports',
+    of: 'Northbank Seeds',
+    prepare: async (page) => {
+      await click(page, '609-555-0110');
+      await click(page, 'Ask for the record');
+      await wait(1500);
+      await page.evaluate(() => document.querySelector('lg-port-record')?.scrollIntoView({ block: 'center' }));
+    },
+  },
+  { name: 'hosted', at: 'numbers/hosted', of: 'Northbank Seeds', prepare: (page) => click(page, '609-555-0125') },
+  { name: 'countries', at: 'numbers/countries?open=AU' },
   { name: 'registration', at: 'registration/brand', prepare: (page) => click(page, 'Winter pier events') },
   {
     name: 'contacts',
@@ -82,6 +98,7 @@ const SHOTS: Shot[] = [
       await page.click('table.ledger tr.go:nth-child(7) button');
     },
   },
+  { name: 'money', at: 'settings/money' },
   { name: 'settings', at: 'settings/business' },
   { name: 'today-dark', at: 'today', dark: true },
 ];
@@ -98,12 +115,23 @@ try {
   await page.goto(`${base}/sign-in`, { waitUntil: 'networkidle2' });
   await click(page, 'Sign in as administrator');
   await page.waitForFunction(() => location.pathname.startsWith('/b/'));
-  const business = page.url().split('/').slice(0, 5).join('/');
+  const first = page.url().split('/').slice(0, 5).join('/');
+  const ids = await page.evaluate(async () => {
+    const session = (await (await fetch('/api/v1/session')).json()) as {
+      businesses: { id: string; nameLine: string }[];
+    };
+    return Object.fromEntries(session.businesses.map((b) => [b.nameLine, b.id]));
+  });
   for (const shot of SHOTS) {
     if (only && !only.includes(shot.name)) continue;
     await page.setViewport({ width: shot.width ?? 1280, height: 800 });
     await page.evaluate((dark) => localStorage.setItem('long-gate.theme', dark ? 'dark' : 'light'), shot.dark ?? false);
-    await page.goto(shot.at.startsWith('/') ? `${base}${shot.at}` : `${business}/${shot.at}`, { waitUntil: 'load' });
+    await page.goto(
+      shot.at.startsWith('/')
+        ? `${base}${shot.at}`
+        : `${shot.of ? `${base}/b/${ids[shot.of] ?? ''}` : first}/${shot.at}`,
+      { waitUntil: 'load' },
+    );
     await wait(1500);
     await shot.prepare?.(page);
     await wait(1300);

@@ -146,13 +146,13 @@ export class Pages {
     if (await r.one('SELECT id FROM optin_page WHERE slug = $1 AND id <> $2', [e.slug, id]))
       throw conflict(`There is already a page at “${e.slug}”.`);
     if (
-      !(await r.one(`SELECT id FROM number WHERE id = $1 AND business_id = $2 AND state = 'active'`, [
-        e.numberId,
-        businessId,
-      ]))
+      !(await r.one(
+        `SELECT id FROM number WHERE id = $1 AND business_id = $2 AND state = 'active' AND kind <> 'sender ID'`,
+        [e.numberId, businessId],
+      ))
     )
       throw refused('Choose an active number of this business.', [
-        { field: 'numberId', message: 'Choose an active number.' },
+        { field: 'numberId', message: 'Choose an active number; the YES has to arrive.' },
       ]);
     const twice = new Set(e.purposes.map((x) => x.purpose)).size !== e.purposes.length;
     if (twice)

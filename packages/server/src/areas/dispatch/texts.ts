@@ -243,7 +243,6 @@ export class Texts {
     await this.p.outbox.put(w, 'text', parcel.messageId, parcel, at);
   }
 
-  /** The gate again, at the moment of leaving. What no longer passes does not leave. */
   /** When a text last reached a number of ours, and when one from it was last delivered, since a moment. */
   async seenOn(
     r: Reader,
@@ -258,6 +257,7 @@ export class Texts {
     return row ?? { inAt: null, outAt: null, callAt: null };
   }
 
+  /** The gate again, at the moment of leaving. What no longer passes does not leave. */
   private async mayLeave(w: Writer, parcel: Parcel): Promise<boolean> {
     const m = await w.one<MessageRow>('SELECT * FROM message WHERE id = $1', [parcel.messageId]);
     if (!m) return false;

@@ -125,7 +125,7 @@ export class Numbers {
   /** An active number of the business to speak from when none is given: a cleared one first. */
   async anySender(r: Reader, businessId: string): Promise<string | null> {
     const row = await r.one<{ id: string }>(
-      `SELECT id FROM number WHERE business_id = $1 AND state = 'active' ORDER BY tie_state = 'attached' DESC, active_at LIMIT 1`,
+      `SELECT id FROM number WHERE business_id = $1 AND state = 'active' AND kind <> 'sender ID' ORDER BY tie_state = 'attached' DESC, active_at LIMIT 1`,
       [businessId],
     );
     return row?.id ?? null;

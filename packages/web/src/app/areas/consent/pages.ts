@@ -106,7 +106,7 @@ interface Draft {
               <select id="numberId" class="text" (change)="set('numberId', $event)">
                 <option value="">choose…</option>
                 @for (n of numbers.value()?.items ?? []; track n.id) {
-                  @if (n.state === 'active') {
+                  @if (n.state === 'active' && n.kind !== 'sender ID') {
                     <option [value]="n.id" [selected]="n.id === d.numberId">
                       {{ n.e164 | phone }} {{ n.label }}{{ n.deciding ? ' (' + n.deciding.why + ')' : '' }}
                     </option>

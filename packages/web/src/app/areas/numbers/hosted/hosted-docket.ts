@@ -49,7 +49,7 @@ const FIELDS = [
       <span>Hosted number</span><button type="button" class="plain" (click)="closed.emit()">Close</button>
     </div>
     <h2 class="mono">{{ hosted().e164 | phone }}</h2>
-    <p>Texting {{ hosted().state }}; voice stays with {{ hosted().voiceCarrier || 'its carrier' }}</p>
+    <p>Set-up: {{ hosted().state }}; voice stays with {{ hosted().voiceCarrier || 'its carrier' }}</p>
     <div
       class="step"
       [class.pass]="hosted().state === 'on'"

@@ -173,6 +173,9 @@ export class PortPage {
   protected write(key: string, event: Event): void {
     this.change({ [key]: (event.target as HTMLInputElement).value });
   }
+  protected kind(event: Event): void {
+    this.change({ holderKind: (event.target as HTMLSelectElement).value as Facts['holderKind'] });
+  }
   protected flag(event: Event): void {
     this.change({ linesStay: (event.target as HTMLInputElement).checked });
   }
