@@ -25,7 +25,10 @@ describe('the OpenAPI document', () => {
   });
   it('asks everything that costs or sends for an idempotency key', () => {
     for (const id of [
-      'numbers.order',
+      'orders.place',
+      'ports.submit',
+      'hosted.submit',
+      'sender-ids.use',
       'money.topUp',
       'dispatches.send',
       'dispatches.test',

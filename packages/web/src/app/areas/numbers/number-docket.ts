@@ -7,7 +7,6 @@ import {
   linkedSignal,
   output,
   resource,
-  signal,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import {
@@ -23,6 +22,7 @@ import {
 } from '@long-gate/contracts';
 import { POSTS, formatPhone, PURPOSES } from '@long-gate/core';
 import { Api } from '../../api/api';
+import { Acting } from '../../parts/acting';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
@@ -237,7 +237,8 @@ export class NumberDocket {
   private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
   protected readonly purposes = PURPOSES;
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly editing = linkedSignal({ source: () => this.number().id, computation: () => false });
   protected readonly label = linkedSignal(() => this.number().label);
   protected readonly description = linkedSignal(() => this.number().description);
@@ -354,16 +355,6 @@ export class NumberDocket {
   }
 
   private async act(work: () => Promise<unknown>, done: string): Promise<boolean> {
-    this.busy.set(true);
-    try {
-      await work();
-      this.say.done(done);
-      return true;
-    } catch (error) {
-      this.say.problem(error);
-      return false;
-    } finally {
-      this.busy.set(false);
-    }
+    return (await this.acting.run(work, done)) !== undefined;
   }
 }

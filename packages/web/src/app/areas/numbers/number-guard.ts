@@ -1,9 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
 import { changeLock, getGuard, refusePortOut, showReleasePin, type GuardView } from '@long-gate/contracts';
 import { Api } from '../../api/api';
+import { Acting } from '../../parts/acting';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
-import { Say } from '../../parts/say';
 import { liveResource } from '../../state/live-resource';
 import { SessionFacade } from '../../state/session.facade';
 
@@ -97,9 +97,9 @@ export class NumberGuard {
   readonly id = input.required<string>();
   private readonly api = inject(Api);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly pin = linkedSignal({ source: () => this.id(), computation: () => '' });
   protected readonly guard = liveResource(
     ['numbers'],
@@ -133,24 +133,11 @@ export class NumberGuard {
     );
   }
   protected async look(): Promise<void> {
-    this.busy.set(true);
-    try {
-      this.pin.set((await this.api.call(showReleasePin, { params: this.path() })).pin);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    const got = await this.acting.run(() => this.api.call(showReleasePin, { params: this.path() }));
+    if (got) this.pin.set(got.pin);
   }
   private async act(work: () => Promise<GuardView>, done = ''): Promise<void> {
-    this.busy.set(true);
-    try {
-      this.guard.set(await work());
-      if (done) this.say.done(done);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    const guard = await this.acting.run(work, done);
+    if (guard) this.guard.set(guard);
   }
 }

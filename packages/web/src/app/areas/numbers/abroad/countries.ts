@@ -1,13 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { Router } from '@angular/router';
 import { closeCountry, listCountries, openCountry, type CountryView } from '@long-gate/contracts';
 import { Api } from '../../../api/api';
+import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
 import { DocketKeys } from '../../../parts/docket-keys';
 import { CountPipe, MomentPipe } from '../../../parts/format';
 import { History } from '../../../parts/history';
 import { PageTitle } from '../../../parts/page-title';
-import { Say } from '../../../parts/say';
 import { liveResource } from '../../../state/live-resource';
 import { SessionFacade } from '../../../state/session.facade';
 import { NumbersTabs } from '../numbers-tabs';
@@ -184,10 +184,10 @@ export class CountriesPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
   protected readonly tone = TONE;
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly read = linkedSignal({ source: () => this.open(), computation: () => false });
   protected readonly countries = liveResource(
     ['numbers'],
@@ -236,15 +236,7 @@ export class CountriesPage {
     return { businessId: this.session.businessId(), code: c.code };
   }
   private async act(work: () => Promise<unknown>, done: string): Promise<void> {
-    this.busy.set(true);
-    try {
-      await work();
-      this.say.done(done);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-      this.countries.reload();
-    }
+    await this.acting.run(work, done);
+    this.countries.reload();
   }
 }

@@ -10,13 +10,13 @@ import {
 } from '@long-gate/contracts';
 import { formatAmount, reviewSenderId, reviewSignature, segmentText, SENDER_ID_LENGTH } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../../api/api';
+import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
 import { DocketKeys } from '../../../parts/docket-keys';
 import { Findings, numbered } from '../../../parts/findings';
 import { CountPipe, MoneyPipe } from '../../../parts/format';
 import { History } from '../../../parts/history';
 import { PageTitle } from '../../../parts/page-title';
-import { Say } from '../../../parts/say';
 import { liveResource } from '../../../state/live-resource';
 import { SessionFacade } from '../../../state/session.facade';
 import { NumbersTabs } from '../numbers-tabs';
@@ -225,11 +225,11 @@ export class SenderIdsPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
   protected readonly tone = TONE;
   protected readonly limit = SENDER_ID_LENGTH;
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly text = signal('');
   protected readonly signature = signal('');
   protected readonly typed = signal(false);
@@ -330,15 +330,7 @@ export class SenderIdsPage {
     return { businessId: this.session.businessId(), id: s.id };
   }
   private async act(work: () => Promise<unknown>, done: string): Promise<void> {
-    this.busy.set(true);
-    try {
-      await work();
-      this.say.done(done);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-      this.senders.reload();
-    }
+    await this.acting.run(work, done);
+    this.senders.reload();
   }
 }

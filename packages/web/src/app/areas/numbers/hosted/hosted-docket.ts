@@ -21,11 +21,11 @@ import {
 } from '@long-gate/contracts';
 import { formatAmount, formatPhone } from '@long-gate/core';
 import { Api } from '../../../api/api';
+import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
 import { Findings, numbered } from '../../../parts/findings';
 import { MomentPipe, MoneyPipe, PhonePipe } from '../../../parts/format';
 import { History } from '../../../parts/history';
-import { Say } from '../../../parts/say';
 import { liveResource } from '../../../state/live-resource';
 import { SessionFacade } from '../../../state/session.facade';
 
@@ -175,10 +175,10 @@ export class HostedDocket {
   readonly changed = output();
   private readonly api = inject(Api);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
   protected readonly fields = FIELDS;
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly code = signal('');
   protected readonly link = linkedSignal({ source: () => this.hosted().id, computation: () => '' });
   protected readonly facts = linkedSignal(() => this.hosted().facts);
@@ -253,15 +253,7 @@ export class HostedDocket {
   }
 
   private async act(work: () => Promise<unknown>, done = ''): Promise<void> {
-    this.busy.set(true);
-    try {
-      await work();
-      if (done) this.say.done(done);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-      this.changed.emit();
-    }
+    await this.acting.run(work, done);
+    this.changed.emit();
   }
 }

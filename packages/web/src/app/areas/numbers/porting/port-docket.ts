@@ -3,10 +3,10 @@ import { RouterLink } from '@angular/router';
 import { cancelPort, movePortDate, snapBackPort, tickRunbook, type PortView } from '@long-gate/contracts';
 import { formatAmount } from '@long-gate/core';
 import { Api } from '../../../api/api';
+import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
 import { MomentPipe, MoneyPipe } from '../../../parts/format';
 import { History } from '../../../parts/history';
-import { Say } from '../../../parts/say';
 import { SessionFacade } from '../../../state/session.facade';
 import { DayPipe, FACT_LABELS, toneOf } from './port-words';
 
@@ -174,9 +174,9 @@ export class PortDocket {
   readonly changed = output<PortView>();
   private readonly api = inject(Api);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly day = signal('');
   protected readonly labels = FACT_LABELS;
   protected readonly tone = toneOf;
@@ -248,14 +248,7 @@ export class PortDocket {
   }
 
   private async act(work: () => Promise<PortView>, done: string): Promise<void> {
-    this.busy.set(true);
-    try {
-      this.changed.emit(await work());
-      if (done) this.say.done(done);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    const port = await this.acting.run(work, done);
+    if (port) this.changed.emit(port);
   }
 }

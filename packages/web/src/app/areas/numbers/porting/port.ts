@@ -12,6 +12,7 @@ import {
 } from '@long-gate/contracts';
 import { formatAmount, formatPhone, PORT_ACKNOWLEDGEMENTS } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../../api/api';
+import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
 import { Findings, numbered } from '../../../parts/findings';
 import { PhonePipe } from '../../../parts/format';
@@ -112,7 +113,8 @@ export class PortPage {
   protected readonly facts = signal<Facts | null>(null);
   protected readonly acknowledged = signal<readonly string[]>([]);
   protected readonly saved = signal('');
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly adding = signal('');
   private dirty = false;
   private version = 0;
@@ -284,14 +286,9 @@ export class PortPage {
   }
 
   private async act(work: () => Promise<PortView>): Promise<void> {
-    this.busy.set(true);
-    try {
-      this.take(await work());
-      this.saved.set('');
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    const port = await this.acting.run(work);
+    if (!port) return;
+    this.take(port);
+    this.saved.set('');
   }
 }

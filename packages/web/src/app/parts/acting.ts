@@ -1,0 +1,23 @@
+import { inject, signal } from '@angular/core';
+import { Say } from './say';
+
+/** Carries out one wish after another: busy meanwhile, and the end of each is said. Made where one may inject. */
+export class Acting {
+  private readonly say = inject(Say);
+  readonly busy = signal(false);
+
+  /** What the server answered, or undefined where it refused; the refusal is said already. */
+  async run<T>(work: () => Promise<T>, done = ''): Promise<T | undefined> {
+    this.busy.set(true);
+    try {
+      const answer = await work();
+      if (done) this.say.done(done);
+      return answer;
+    } catch (error) {
+      this.say.problem(error);
+      return undefined;
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}
