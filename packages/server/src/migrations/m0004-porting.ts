@@ -5,7 +5,7 @@ export const PORTING: readonly string[] = [
     state TEXT NOT NULL DEFAULT 'draft' CHECK (state IN ('draft','submitted','rejected','accepted','cutting over','done','cancelled','returning','returned')),
     losing_carrier TEXT NOT NULL DEFAULT '', facts TEXT NOT NULL, secrets TEXT NOT NULL DEFAULT '', acknowledged TEXT NOT NULL DEFAULT '[]',
     record TEXT NOT NULL DEFAULT '', record_state TEXT NOT NULL DEFAULT 'not asked', record_at INTEGER,
-    letter TEXT, bill_dated TEXT NOT NULL DEFAULT '', attempt INTEGER NOT NULL DEFAULT 0, reasons TEXT NOT NULL DEFAULT '[]', last_submitted TEXT,
+    letter TEXT, bill_dated TEXT NOT NULL DEFAULT '', attempt INTEGER NOT NULL DEFAULT 0, reasons TEXT NOT NULL DEFAULT '[]', last_submitted TEXT, submit_key TEXT NOT NULL DEFAULT '',
     foc_at INTEGER, asked_date TEXT NOT NULL DEFAULT '', runbook TEXT NOT NULL DEFAULT '{}', charged INTEGER NOT NULL DEFAULT 0,
     begun_at INTEGER NOT NULL, submitted_at INTEGER, answered_at INTEGER, completed_at INTEGER, version INTEGER NOT NULL DEFAULT 1)`,
   `CREATE INDEX port_business ON port (business_id, begun_at DESC)`,

@@ -5,7 +5,7 @@ export const HOSTED: readonly string[] = [
     state TEXT NOT NULL DEFAULT 'draft' CHECK (state IN ('draft','submitted','refused','on','off','cancelled')),
     holder_name TEXT NOT NULL, authorised_name TEXT NOT NULL, street TEXT NOT NULL, city TEXT NOT NULL, state_code TEXT NOT NULL, postal_code TEXT NOT NULL,
     label TEXT NOT NULL DEFAULT '', campaign_id TEXT, letter TEXT, called_at INTEGER, code_confirmed INTEGER NOT NULL DEFAULT 0,
-    attempt INTEGER NOT NULL DEFAULT 0, reasons TEXT NOT NULL DEFAULT '[]', charged INTEGER NOT NULL DEFAULT 0, number_id TEXT,
+    attempt INTEGER NOT NULL DEFAULT 0, submit_key TEXT NOT NULL DEFAULT '', reasons TEXT NOT NULL DEFAULT '[]', charged INTEGER NOT NULL DEFAULT 0, number_id TEXT,
     begun_at INTEGER NOT NULL, submitted_at INTEGER, answered_at INTEGER, version INTEGER NOT NULL DEFAULT 1)`,
   `CREATE UNIQUE INDEX hosted_open ON hosted (e164) WHERE state IN ('draft','submitted','refused','on')`,
   `CREATE INDEX hosted_business ON hosted (business_id, begun_at DESC)`,

@@ -37,7 +37,7 @@ describe('text-enabling a number that keeps its voice service', () => {
     expect((await o.app.hosted.begin(o.admin, o.business, LINE, 'key-one')).id).toBe(h.id);
     expect(h.findings.map((f) => f.code)).toContain('hosted-letter-missing');
     expect(h.findings.map((f) => f.code)).toContain('hosted-code-missing');
-    await expectAsync(o.app.hosted.submit(o.admin, o.business, h.id)).toBeRejectedWith(
+    await expectAsync(o.app.hosted.submit(o.admin, o.business, h.id, 'submit-1')).toBeRejectedWith(
       jasmine.objectContaining({ code: 'findings' }),
     );
     expect(await balance()).toBe(before);
@@ -63,15 +63,15 @@ describe('text-enabling a number that keeps its voice service', () => {
   it('is refused, mended, approved once, sends like any other, and is taken off with voice untouched', async () => {
     const before = await balance();
     const id = await ready();
-    await o.app.hosted.submit(o.admin, o.business, id);
-    await o.app.hosted.submit(o.admin, o.business, id);
+    await o.app.hosted.submit(o.admin, o.business, id, 'submit-2');
+    await o.app.hosted.submit(o.admin, o.business, id, 'submit-3');
     await o.hear({
       kind: 'hosting.refused',
       key: `${id}:1`,
       reasons: [{ field: 'holderName', code: 'wrong-holder', message: 'Another name.' }],
     });
     expect([(await get(id)).state, (await get(id)).reasons[0]?.field]).toEqual(['refused', 'holderName']);
-    await o.app.hosted.submit(o.admin, o.business, id);
+    await o.app.hosted.submit(o.admin, o.business, id, 'submit-4');
     for (let i = 0; i < 2; i++) await o.hear({ kind: 'hosting.approved', key: `${id}:2` });
     const [number, ...more] = await inventory();
     expect(more).toEqual([]);
@@ -97,7 +97,7 @@ describe('text-enabling a number that keeps its voice service', () => {
   it('gives the money back when a refused set-up is given up', async () => {
     const before = await balance();
     const id = await ready();
-    await o.app.hosted.submit(o.admin, o.business, id);
+    await o.app.hosted.submit(o.admin, o.business, id, 'submit-5');
     await o.hear({ kind: 'hosting.refused', key: `${id}:1`, reasons: [] });
     await o.app.hosted.end(o.admin, o.business, id);
     await o.app.hosted.end(o.admin, o.business, id);

@@ -42,6 +42,8 @@ interface HostedRow {
   called_at: number | null;
   code_confirmed: number;
   attempt: number;
+  /** The idempotency key of the last submission. */
+  submit_key: string;
   reasons: string;
   charged: number;
   number_id: string | null;
@@ -206,7 +208,8 @@ export class Hosted {
         ])) ??
         (await w.one(`SELECT id FROM hosted WHERE e164 = $1 AND state IN ('draft','submitted','refused','on')`, [
           parsed.e164,
-        ]));
+        ])) ??
+        (await w.one(`SELECT port_id FROM port_number WHERE e164 = $1 AND open = 1`, [parsed.e164]));
       if (taken)
         throw refused(`${formatPhone(parsed.e164)} is with us already, or on its way.`, [
           { field: 'number', message: 'With us already, or on its way.' },
@@ -303,10 +306,10 @@ export class Hosted {
     });
   }
 
-  async submit(actor: Actor, businessId: string, id: string): Promise<void> {
+  async submit(actor: Actor, businessId: string, id: string, key: string): Promise<void> {
     await this.p.db.write(async (w) => {
       const row = await this.row(w, businessId, id);
-      if (row.state === 'submitted') return;
+      if (row.state === 'submitted' || row.submit_key === key) return;
       const state = hostedAfter(row.state, 'submit');
       if (!state) throw conflict(`This set-up is ${row.state}; it cannot be submitted.`);
       const account = (await this.businesses.row(w, businessId)).account_state;
@@ -335,8 +338,8 @@ export class Hosted {
         );
       const attempt = row.attempt + 1;
       await w.run(
-        `UPDATE hosted SET state = $2, attempt = $3, submitted_at = $4, answered_at = NULL, reasons = '[]', charged = charged + $5, version = version + 1 WHERE id = $1`,
-        [id, state, attempt, this.p.clock.now(), cost],
+        `UPDATE hosted SET state = $2, attempt = $3, submitted_at = $4, answered_at = NULL, reasons = '[]', charged = charged + $5, submit_key = $6, version = version + 1 WHERE id = $1`,
+        [id, state, attempt, this.p.clock.now(), cost, key],
       );
       await this.p.outbox.put(w, 'hosting.file', `${id}:${attempt}`, {
         filing: {

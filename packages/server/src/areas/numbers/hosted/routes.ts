@@ -21,8 +21,8 @@ export function hostedRoutes(router: Router, hosted: Hosted): void {
     await hosted.confirm(person, params.businessId, params.id, body.code);
     return hosted.get(params.businessId, params.id);
   });
-  serve(router, api.submitHosted, async ({ params, person }) => {
-    await hosted.submit(person, params.businessId, params.id);
+  serve(router, api.submitHosted, async ({ params, person, key }) => {
+    await hosted.submit(person, params.businessId, params.id, key);
     return hosted.get(params.businessId, params.id);
   });
   serve(router, api.endHosted, async ({ params, person }) => {

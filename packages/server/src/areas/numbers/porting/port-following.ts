@@ -68,12 +68,12 @@ export class PortFollowing {
   }
 
   /** Submits, or resubmits after a rejection. The first month of each number is paid at the first submission. */
-  async submit(actor: Actor, businessId: string, id: string): Promise<void> {
+  async submit(actor: Actor, businessId: string, id: string, key: string): Promise<void> {
     await this.p.db.write(async (w) => {
       const port = await readPort(w, this.p.vault, businessId, id);
       const { row } = port;
-      // A second click, or a repeated request.
-      if (row.state === 'submitted') return;
+      // A second click, or a repeated request, also where the answer has come in between.
+      if (row.state === 'submitted' || row.submit_key === key) return;
       const state = portAfter(row.state, 'submit');
       if (!state) throw conflict(`The request is ${row.state}; it cannot be submitted.`);
       const business = await this.businesses.row(w, businessId);
@@ -105,8 +105,8 @@ export class PortFollowing {
         );
       const attempt = row.attempt + 1;
       await w.run(
-        `UPDATE port SET state = $2, attempt = $3, submitted_at = $4, answered_at = NULL, foc_at = NULL, asked_date = '', reasons = '[]', last_submitted = $5, charged = charged + $6, version = version + 1 WHERE id = $1`,
-        [id, state, attempt, this.p.clock.now(), JSON.stringify(submittedShape(port)), cost],
+        `UPDATE port SET state = $2, attempt = $3, submitted_at = $4, answered_at = NULL, foc_at = NULL, asked_date = '', reasons = '[]', last_submitted = $5, charged = charged + $6, submit_key = $7, version = version + 1 WHERE id = $1`,
+        [id, state, attempt, this.p.clock.now(), JSON.stringify(submittedShape(port)), cost, key],
       );
       await w.run(
         `UPDATE signing_link SET ended = 1 WHERE object_kind = 'port' AND object_id = $1 AND used_at IS NULL`,

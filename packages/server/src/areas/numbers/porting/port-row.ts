@@ -30,6 +30,8 @@ export interface PortRow {
   attempt: number;
   reasons: string;
   last_submitted: string | null;
+  /** The idempotency key of the last submission. */
+  submit_key: string;
   foc_at: number | null;
   asked_date: string;
   runbook: string;

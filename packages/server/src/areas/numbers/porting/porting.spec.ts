@@ -111,7 +111,7 @@ describe('the port desk', () => {
       ['port-record-differs', 'holderName'],
       ['port-record-differs', 'unit'],
     ]);
-    await expectAsync(o.app.portFollowing.submit(o.admin, o.business, id)).toBeRejectedWith(
+    await expectAsync(o.app.portFollowing.submit(o.admin, o.business, id, 'submit-1')).toBeRejectedWith(
       jasmine.objectContaining({ code: 'findings' }),
     );
     expect(await balance()).toBe(before);
@@ -128,8 +128,8 @@ describe('the port desk', () => {
     });
     const before = await balance();
     await Promise.all([
-      o.app.portFollowing.submit(o.admin, o.business, id),
-      o.app.portFollowing.submit(o.admin, o.business, id),
+      o.app.portFollowing.submit(o.admin, o.business, id, 'submit-2'),
+      o.app.portFollowing.submit(o.admin, o.business, id, 'submit-3'),
     ]);
     await o.settle();
     expect(o.outside.filings.map((f) => [f.key, f.filing.accountNumber])).toEqual([[`${id}:1`, '0040712']]);
@@ -139,10 +139,14 @@ describe('the port desk', () => {
       key: `${id}:1`,
       reasons: [{ field: 'accountNumber', code: 'record', message: 'No such account.' }],
     });
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-2');
+    expect((await get(id)).state)
+      .withContext('the first wish, repeated after its answer')
+      .toBe('rejected');
     expect((await get(id)).reasons[0]?.field).toBe('accountNumber');
     await write(id, { accountNumber: '0040713' });
     expect((await get(id)).changedSince.map((c) => c.field)).toEqual(['accountNumber']);
-    await o.app.portFollowing.submit(o.admin, o.business, id);
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-4');
     await o.hear({ kind: 'port.rejected', key: `${id}:1`, reasons: [] });
     expect((await get(id)).state)
       .withContext('an answer to an older try')
@@ -169,7 +173,7 @@ describe('the port desk', () => {
 
   it('says what a number that was not prepared still needs', async () => {
     const id = await ready();
-    await o.app.portFollowing.submit(o.admin, o.business, id);
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-5');
     await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: o.now + DAY_MS });
     expect((await get(id)).nextStep.title).toBe('Prepare the landing.');
     await o.hear({ kind: 'port.cutting-over', key: `${id}:1` });
@@ -181,7 +185,7 @@ describe('the port desk', () => {
   it('moves a date and cancels only until two business days before it, and gives the money back', async () => {
     const before = await balance();
     const id = await ready();
-    await o.app.portFollowing.submit(o.admin, o.business, id);
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-6');
     // Noon of Tuesday 12 March 2030; the numbers change over on Wednesday the 20th.
     await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: Date.UTC(2030, 2, 20, 14) });
     expect((await get(id)).lastDayToChange).toBe('2030-03-18');
@@ -206,7 +210,7 @@ describe('the port desk', () => {
 
   it('lets landed numbers go back within 72 hours and no later', async () => {
     const id = await ready();
-    await o.app.portFollowing.submit(o.admin, o.business, id);
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-7');
     await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: o.now });
     await o.hear({ kind: 'port.cutting-over', key: `${id}:1` });
     await o.hear({ kind: 'port.completed', key: `${id}:1` });
@@ -313,7 +317,7 @@ describe('the port desk', () => {
         for (const [i, step] of sequence.entries()) {
           const key = `${id}:${(await get(id)).attempt}`;
           const quietly = (work: Promise<unknown>): Promise<unknown> => work.catch(() => undefined);
-          if (step === 'submit') await quietly(o.app.portFollowing.submit(o.admin, o.business, id));
+          if (step === 'submit') await quietly(o.app.portFollowing.submit(o.admin, o.business, id, `${run}-${i}`));
           else if (step === 'cancel') await quietly(o.app.portFollowing.cancel(o.admin, o.business, id));
           else if (step === 'snap back') await quietly(o.app.portFollowing.snapBack(o.admin, o.business, id));
           else if (step === 'reject') await o.hear({ kind: 'port.rejected', key, reasons: [] });

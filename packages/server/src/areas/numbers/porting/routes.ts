@@ -45,8 +45,8 @@ export function portingRoutes(router: Router, desk: PortDesk, following: PortFol
     await desk.askForRecord(person, params.businessId, params.id);
     return shown(person, params);
   });
-  serve(router, api.submitPort, async ({ params, person }) => {
-    await following.submit(person, params.businessId, params.id);
+  serve(router, api.submitPort, async ({ params, person, key }) => {
+    await following.submit(person, params.businessId, params.id, key);
     return shown(person, params);
   });
   serve(router, api.cancelPort, async ({ params, person }) => {

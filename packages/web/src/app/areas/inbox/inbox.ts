@@ -13,7 +13,7 @@ import {
   untracked,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { answerThread, getThread, listThreads, markRead, type Thread } from '@long-gate/contracts';
+import { answerThread, getThread, listThreads, markRead, type Thread, numberCard } from '@long-gate/contracts';
 import { segmentText } from '@long-gate/core';
 import { Api } from '../../api/api';
 import { DocketKeys } from '../../parts/docket-keys';
@@ -150,6 +150,11 @@ import { SessionFacade } from '../../state/session.facade';
                 >
                   Send answer
                 </button>
+                @if (t.gate.result === 'pass') {
+                  <button type="button" class="plain" (click)="putCard(t.thread.numberId)">
+                    Put our contact card in
+                  </button>
+                }
               </form>
             }
             <lg-history kind="thread" [object]="t.thread.e164" />
@@ -247,6 +252,11 @@ export class InboxPage {
   );
   protected readonly shown = computed(() => (this.thread.hasValue() ? this.thread.value() : undefined));
   /** What is typed belongs to one conversation; going to another begins anew. */
+  /** The address of the number's card, by which people keep who we are. */
+  protected putCard(id: string): void {
+    const card = location.origin + this.api.address(numberCard, { params: { id } });
+    this.text.update((t) => (t.includes(card) ? t : `${t} ${card}`.trim()));
+  }
   protected readonly text = linkedSignal({ source: () => this.open(), computation: () => '' });
   private readonly talk = viewChild<ElementRef<HTMLOListElement>>('talk');
   protected readonly busy = signal(false);
