@@ -139,8 +139,8 @@ const FACETS = Object.keys(READS) as Facet[];
                 }
                 <th>Number</th>
                 <th>Label</th>
-                <th>Kind</th>
-                <th>Came by</th>
+                <th>Kind, and what it can</th>
+                <th>Came by, state</th>
                 <th>May it send?</th>
                 <th>Campaign</th>
                 <th class="right">Throughput</th>
@@ -173,9 +173,13 @@ const FACETS = Object.keys(READS) as Facet[];
                       <span class="soft small"> default: {{ n.defaultFor.join(', ') }}</span>
                     }
                   </td>
-                  <td>{{ n.kind }}</td>
+                  <td>
+                    {{ n.kind }}
+                    <div class="soft small">{{ n.capabilities.join(', ') }}</div>
+                  </td>
                   <td class="soft">
-                    {{ n.state === 'ordered' ? 'ordered' : n.state === 'failed' ? 'order failed' : n.source }}
+                    {{ n.source
+                    }}{{ n.state === 'active' ? '' : ', ' + (n.state === 'failed' ? 'order failed' : n.state) }}
                     {{ n.activeAt ?? n.orderedAt | moment: 'day' }}
                   </td>
                   <td><lg-gate-strip [answers]="n.answers" /></td>
@@ -205,6 +209,10 @@ const FACETS = Object.keys(READS) as Facet[];
     </div>
   `,
   styles: `
+    td .small {
+      line-height: 1.2;
+      padding-bottom: 4px;
+    }
     .pick {
       width: 28px;
     }
