@@ -51,6 +51,8 @@ export interface NumberRow {
 export const SELECT = `SELECT n.*, c.name AS campaign_name, c.state AS campaign_state, c.body AS campaign_body, r.score, json_extract(r.body, '$.form') AS form, b.account_state, b.texts_off,
     (SELECT group_concat(d.purpose) FROM default_number d WHERE d.number_id = n.id) AS default_for
   FROM number n JOIN business b ON b.id = n.business_id LEFT JOIN campaign c ON c.id = n.campaign_id LEFT JOIN brand r ON r.business_id = n.business_id`;
+/** A release can be taken back so long. */
+export const TAKE_BACK_MS = 7 * 86_400_000;
 export const MONTH_MS = 30 * 86_400_000;
 
 /** A number as the inventory shows it, judged by itself at a moment. */
@@ -79,7 +81,7 @@ export function showNumber(row: NumberRow, at: number): NumberView {
     lastUsedAt: row.last_used_at,
     releaseFinalAt:
       row.state === 'released' && row.before_release && row.released_at !== null
-        ? row.released_at + 7 * 86_400_000
+        ? row.released_at + TAKE_BACK_MS
         : null,
     defaultFor: (row.default_for ?? '').split(',').filter((p) => p !== '') as NumberView['defaultFor'],
     campaignId: row.campaign_id,

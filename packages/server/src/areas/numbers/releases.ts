@@ -2,13 +2,10 @@ import { formatPhone } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import { conflict, notFound } from '../../platform/problem.js';
-import { MONTH_MS, type NumberRow } from './number-row.js';
+import { conflict } from '../../platform/problem.js';
+import { MONTH_MS, TAKE_BACK_MS, type NumberRow } from './number-row.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
-
-/** A release can be taken back so long. source: the issue of numbers in depth. */
-export const TAKE_BACK_MS = 7 * 86_400_000;
 
 /** What hangs on a number in other areas, by their names. */
 export type WhatUses = (
@@ -98,7 +95,7 @@ export class Releases {
       if (row.state !== 'released') return;
       if (!row.before_release) throw conflict('The seven days are over; the number may be somebody else’s already.');
       if (await w.one(`SELECT id FROM number WHERE e164 = $1 AND state IN ('ordered','active','paused')`, [row.e164]))
-        throw notFound('release');
+        throw conflict('The number is in an inventory again already.');
       const before = JSON.parse(row.before_release) as { state: string; campaignId: string | null; tieState: string };
       await w.run(
         `UPDATE number SET state = $2, note = '', released_at = NULL, before_release = NULL, campaign_id = $3, tie_state = $4, version = version + 1 WHERE id = $1`,

@@ -127,7 +127,7 @@ export function showPort(
     facts: { ...facts, pin: port.facts.pin === '' ? '' : '••••' },
     acknowledged: JSON.parse(row.acknowledged) as string[],
     needed: [...factsNeeded(kinds)],
-    findings,
+    findings: open ? findings : findings.map(withoutRecord),
     reasons: JSON.parse(row.reasons) as PortView['reasons'],
     changedSince: changedSince(port),
     record: {
@@ -170,6 +170,18 @@ export function showPort(
     nextStep: nextStep(port, findings, late, now),
     late,
     version: row.version,
+  };
+}
+
+/** A finding from the old carrier's record without the record's words, for those who may not see it. */
+function withoutRecord(f: Finding): Finding {
+  if (f.code !== 'port-record-differs' && f.code !== 'port-record-doubtful') return f;
+  return {
+    code: f.code,
+    severity: f.severity,
+    field: f.field,
+    message: 'Differs from the old carrier’s record.',
+    fix: 'Administrators see how.',
   };
 }
 

@@ -269,6 +269,12 @@ describe('the port desk', () => {
       expect(rows).withContext(table).not.toContain('0040712');
     }
     expect(JSON.stringify([open, shut])).not.toContain('90815');
+    o.outside.record = { ...RECORD, accountNumber: '77-0040713' };
+    await o.app.ports.askForRecord(o.admin, o.business, id);
+    expect(JSON.stringify(await get(id))).toContain('0040713');
+    expect(JSON.stringify(await o.app.ports.get(o.business, id, false)))
+      .withContext('also not in the words of a finding')
+      .not.toContain('0040713');
     // An edit that shows the mask leaves what is stored.
     await write(id, { pin: open.facts.pin });
     expect((await get(id)).facts.pin).toBe('••••');
