@@ -50,6 +50,10 @@ function message(over: Partial<MessageFacts> = {}): MessageFacts {
     namesSender: true,
     showsStop: true,
     contentBlocked: false,
+    wordsPromotional: false,
+    wordsOverridden: false,
+    linkFiltered: false,
+    otherUse: false,
     segments: 1,
     ...over,
   };
@@ -91,6 +95,36 @@ describe('judge', () => {
     expect(decide({}, {}, { at: NOON + 12 * 3_600_000 })).toBe('hold 10 outside-hours');
     expect(decide({}, {}, {}, { balance: 6_999, dailySegments: 10 })).toBe('hold 11 balance-short');
     expect(decide({ carrierKind: 'B' }, {}, {}, { balance: 7_000, dailySegments: 0 })).toBe('hold 11 daily-cap');
+  });
+  it('stops words that deny their purpose, links that are filtered, and another use than registered', () => {
+    const info = { purpose: 'informational' as const };
+    expect(decide({}, { ...info, wordsPromotional: true })).toBe('stop 8 words-promotional');
+    expect(decide({}, { ...info, wordsPromotional: true, wordsOverridden: true })).toBe('pass');
+    expect(decide({}, { wordsPromotional: true })).toBe('pass');
+    expect(decide({}, { linkFiltered: true, wordsOverridden: true })).toBe('stop 8 link-filtered');
+    expect(decide({}, { otherUse: true })).toBe('stop 8 other-use');
+  });
+  it('lets an answer carry an offer only to who agreed to offers, and a confirmation of an opt-out never', () => {
+    const answer = { kind: 'answer' as const, purpose: 'conversational' as const, wordsPromotional: true };
+    const none = { conversational: 'none', informational: 'granted', promotional: 'none' } as const;
+    expect(decide({ conversationUntil: NOON + 1 }, answer)).toBe('pass');
+    expect(decide({ conversationUntil: NOON + 1, consent: none }, answer)).toBe('stop 8 words-promotional');
+    expect(decide({}, { kind: 'opt-out confirmation', purpose: 'informational', wordsPromotional: true })).toBe(
+      'stop 8 words-promotional',
+    );
+  });
+  it('knows no conversational dispatch and no transactional offer', () => {
+    const granted = { conversational: 'granted', informational: 'granted', promotional: 'granted' } as const;
+    expect(decide({ consent: granted }, { purpose: 'conversational' })).toBe('stop 6 purpose-not-for-dispatch');
+    const night = { at: NOON + 12 * 3_600_000, transactionalAnyHour: true };
+    expect(decide({}, { transactional: true, purpose: 'informational' }, night)).toBe('pass');
+    expect(decide({}, { transactional: true }, night)).toBe('hold 10 outside-hours');
+  });
+  it('says until when a pass stands by the clock', () => {
+    const v = judge(subject(), message(), RULES, PLENTY);
+    expect(v.goodUntil).toBe(Date.parse('2026-11-25T02:00:00Z'));
+    const answer = message({ kind: 'answer', purpose: 'conversational' });
+    expect(judge(subject({ conversationUntil: NOON + 5 }), answer, RULES, PLENTY).goodUntil).toBe(NOON + 5);
   });
   it('takes the worst answer, not the first', () => {
     expect(

@@ -61,6 +61,14 @@ export interface MessageFacts {
   showsStop: boolean;
   /** A blocking finding on the text. */
   contentBlocked: boolean;
+  /** Its words read as promotional, whatever its purpose says. */
+  wordsPromotional: boolean;
+  /** An administrator lets it go with its purpose all the same, with a reason that is kept. */
+  wordsOverridden: boolean;
+  /** A link that networks filter: a shared shortener, or a bare IP address. */
+  linkFiltered: boolean;
+  /** Its words belong to another use than the number's campaign is registered for. */
+  otherUse: boolean;
   /** Segments at worst over the audience. */
   segments: number;
 }
@@ -88,7 +96,7 @@ export interface Answer {
   /** `not asked` where the post does not apply to the kind of text. */
   result: Result | 'not asked';
   reason?: ReasonCode;
-  /** A hold's moment, milliseconds, where it waits for time. */
+  /** A hold's moment where it waits for time; a pass's end where time ends it. Milliseconds. */
   until?: number;
 }
 
@@ -98,6 +106,8 @@ export interface Verdict {
   post: number | null;
   reason: ReasonCode | null;
   until: number | null;
+  /** Until when a pass stands as far as the clock decides it (closing hour, end of a conversation); null for no end. */
+  goodUntil: number | null;
   answers: Answer[];
 }
 
@@ -124,7 +134,9 @@ export function judge(
   // The person's own word stands in for consent when they are answered.
   if (message.kind === 'answer') {
     const inTime = subject.conversationUntil !== null && subject.conversationUntil > rules.at;
-    answers[5] = inTime ? { post: 6, result: PASS } : { post: 6, result: 'stop', reason: 'conversation-over' };
+    answers[5] = inTime
+      ? { post: 6, result: PASS, until: subject.conversationUntil ?? undefined }
+      : { post: 6, result: 'stop', reason: 'conversation-over' };
   }
   const worst: Result = answers.some((a) => a.result === 'stop')
     ? 'stop'
@@ -137,8 +149,13 @@ export function judge(
     post: deciding?.post ?? null,
     reason: deciding?.reason ?? null,
     until: deciding?.until ?? null,
+    goodUntil: worst === 'pass' ? answers.reduce<number | null>((least, a) => earlier(least, a.until), null) : null,
     answers,
   };
+}
+
+function earlier(least: number | null, until: number | undefined): number | null {
+  return until === undefined ? least : least === null ? until : Math.min(least, until);
 }
 
 function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: Allowance, memo: WindowMemo): Answer {
@@ -169,6 +186,8 @@ function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: A
       if (s.suppressed) return stop('suppressed');
       return s.wishInReview && m.purpose === 'promotional' ? hold('wish-in-review') : pass;
     case 6:
+      // A dispatch asks nobody back: it cannot live on the person's own word.
+      if (m.kind === 'dispatch' && m.purpose === 'conversational') return stop('purpose-not-for-dispatch');
       return consentAnswer(s.consent[m.purpose], pass, hold, stop);
     case 7:
       if (m.accountState === 'provisional') return stop('account-provisional');
@@ -181,6 +200,9 @@ function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: A
         ? hold(m.clearance)
         : stop(m.clearance);
     case 8:
+      if (m.linkFiltered) return stop('link-filtered');
+      if (offersWithoutConsent(s, m)) return stop('words-promotional');
+      if (m.otherUse && !m.wordsOverridden) return stop('other-use');
       if (m.contentBlocked) return stop('content-blocked');
       if (s.fieldEmpty) return stop('field-empty');
       if (m.oneWay && m.purpose === 'promotional' && !m.showsStop) return stop('signature-missing');
@@ -192,14 +214,16 @@ function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: A
         ? hold('frequency-cap', s.promotionalCapUntil)
         : pass;
     case 10: {
-      if (m.purpose === 'conversational' || (m.transactional && r.transactionalAnyHour)) return pass;
+      // A promotional text is never transactional, whatever it says of itself.
+      if (m.purpose === 'conversational') return pass;
+      if (m.transactional && m.purpose === 'informational' && r.transactionalAnyHour) return pass;
       const key = `${s.zones}|${s.states}`;
       let window = memo.get(key);
       if (!window) {
         window = sendWindow({ zones: split(s.zones), states: split(s.states) }, r.hours, r.at);
         memo.set(key, window);
       }
-      if (window.open) return pass;
+      if (window.open) return { ...pass, until: window.closesAt };
       return 'never' in window ? stop('no-common-hours') : hold('outside-hours', window.opensAt);
     }
     default:
@@ -208,6 +232,16 @@ function ask(no: number, s: Subject, m: MessageFacts, r: GateRules, allowance: A
         ? hold('daily-cap', nextPacificMidnight(r.at))
         : pass;
   }
+}
+
+/**
+ * Offers in a text of another purpose. A dispatch has one purpose for all; an answer may carry an offer to somebody
+ * who agreed to offers; the confirmation of an opt-out never does (47 CFR 64.1200(a)(12)).
+ */
+function offersWithoutConsent(s: Subject, m: MessageFacts): boolean {
+  if (!m.wordsPromotional || m.purpose === 'promotional' || m.wordsOverridden) return false;
+  if (m.kind === 'dispatch' || m.kind === 'staff test' || m.kind === 'opt-out confirmation') return true;
+  return s.consent.promotional !== 'granted';
 }
 
 function consentAnswer(

@@ -1,7 +1,9 @@
-import { finding, type Finding } from '../finding/finding.js';
-import { LINK, namesSender, showsStop } from '../text/compose.js';
+import { finding, type Finding, type Span } from '../finding/finding.js';
+import { namesSender } from '../text/compose.js';
+import { findLinks, isSharedHost } from '../text/links.js';
+import { showsStop } from '../text/stop-way.js';
 import { hostOf } from './review-brand.js';
-import { SHARED_SHORT_LINK_HOSTS, useCase } from './terms.data.js';
+import { useCase } from './terms.data.js';
 
 export interface CampaignDraft {
   useCase: string;
@@ -28,7 +30,6 @@ interface Names {
 }
 
 const PHONE = /(?:\+?1[ .-]?)?(?:\(\d{3}\)|\b\d{3})[ .-]?\d{3}[ .-]\d{4}\b/g;
-const BARE_IP = /\bhttps?:\/\/\d{1,3}(?:\.\d{1,3}){3}\S*/i;
 const FORBIDDEN =
   /\b(?:casino|gambling|betting|sports ?book|cannabis|marijuana|cbd|kratom|payday loans?|debt (?:relief|consolidation|settlement)|credit repair|get rich|work from home and earn|lead (?:gen(?:eration)?|resale)|crypto(?:currency)? (?:investment|signals))\b/i;
 const AGE =
@@ -203,31 +204,27 @@ function reviewSamples(c: CampaignDraft, names: Names): Finding[] {
         ),
       );
     }
-    for (const link of sample.matchAll(LINK)) {
-      const host = hostOf(link[0]) ?? '';
-      if (SHARED_SHORT_LINK_HOSTS.includes(host.replace(/^www\./, ''))) {
+    for (const link of findLinks(sample)) {
+      if (isSharedHost(link.host)) {
         out.push(
           finding(
             'sample-shared-shortener',
             field,
             'Networks filter links on hosts that many senders share.',
             'Use a link on your own domain.',
-            { start: link.index, end: link.index + link[0].length },
+            { start: link.start, end: link.end },
           ),
         );
       }
+      if (link.bareAddress) {
+        out.push(
+          finding('sample-bare-ip', field, 'A link to a bare IP address is filtered.', 'Use your own domain.', {
+            start: link.start,
+            end: link.end,
+          }),
+        );
+      }
     }
-    const ip = BARE_IP.exec(sample);
-    if (ip)
-      out.push(
-        finding(
-          'sample-bare-ip',
-          field,
-          'A link to a bare IP address is filtered.',
-          'Use your own domain.',
-          spanOf(ip),
-        ),
-      );
     const bad = FORBIDDEN.exec(sample);
     if (bad)
       out.push(
@@ -257,14 +254,14 @@ function reviewSamples(c: CampaignDraft, names: Names): Finding[] {
 /** What is declared and what the samples show must agree, both ways. */
 function reviewDeclared(c: CampaignDraft): Finding[] {
   const out: Finding[] = [];
-  const first = (re: RegExp): { field: string; start: number; end: number } | null => {
+  const first = (find: (sample: string) => Span | null): (Span & { field: string }) | null => {
     for (const [i, sample] of c.samples.entries()) {
-      const m = new RegExp(re.source, re.flags.replace('g', '')).exec(sample);
-      if (m) return { field: `samples.${i}`, start: m.index, end: m.index + m[0].length };
+      const m = find(sample);
+      if (m) return { field: `samples.${i}`, start: m.start, end: m.end };
     }
     return null;
   };
-  const link = first(LINK);
+  const link = first((sample) => findLinks(sample)[0] ?? null);
   const some = c.samples.some((s) => s.trim() !== '');
   if (c.hasLinks && !link && some)
     out.push(
@@ -285,7 +282,10 @@ function reviewDeclared(c: CampaignDraft): Finding[] {
         { start: link.start, end: link.end },
       ),
     );
-  const phone = first(PHONE);
+  const phone = first((sample) => {
+    const m = new RegExp(PHONE.source).exec(sample);
+    return m ? spanOf(m) : null;
+  });
   if (c.hasPhones && !phone && some)
     out.push(
       finding(
@@ -374,7 +374,7 @@ function reviewReplies(c: CampaignDraft, names: Names): Finding[] {
   }
   if (c.helpMessage.trim() !== '') {
     const contact =
-      new RegExp(LINK.source, 'i').test(c.helpMessage) ||
+      findLinks(c.helpMessage).length > 0 ||
       new RegExp(PHONE.source).test(c.helpMessage) ||
       /\S+@\S+\.\S+/.test(c.helpMessage);
     if (!contact)

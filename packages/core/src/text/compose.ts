@@ -1,7 +1,11 @@
 import { finding, type Finding } from '../finding/finding.js';
 import type { Purpose } from '../consent/events.js';
 import { mergeText, reviewMerge, type MergeField } from './merge.js';
+import { filteredLink } from './links.js';
+import { promotionalWords } from './promotion.js';
 import { segmentText, swapToGsm } from './segments.js';
+import { showsStop } from './stop-way.js';
+import { otherUse, type RegisteredUse } from './use.js';
 
 /** What surrounds the written text when it leaves. */
 export interface Envelope {
@@ -34,57 +38,26 @@ export function namesSender(text: string, name: string): boolean {
   return wanted !== '' && ` ${plain(text)} `.includes(` ${wanted} `);
 }
 
-/** True when the text tells how to stop. */
-export function showsStop(text: string): boolean {
-  return (
-    /\b(?:reply|text|send|txt|responda|envíe)\b[^.!?\n]{0,24}\b(?:STOP|END|QUIT|CANCEL|UNSUBSCRIBE|ALTO)\b/i.test(
-      text,
-    ) || /\bSTOP\b\s*(?:=|to|2)\s*\b/i.test(text)
-  );
+/** What is declared about a dispatch beside its words. */
+export interface TextContext {
+  purpose: Purpose | null;
+  transactional: boolean;
+  /** An administrator's written reason to let the words go with this purpose; empty for none. */
+  override: string;
+  /** The use of the sending number's campaign; null where none is known. */
+  registered: RegisteredUse | null;
 }
-
-const PROMOTIONAL = [
-  /\b\d{1,2}\s?% ?(?:off|discount)\b/i,
-  /\b(?:sale|special offer|limited[- ]time|last chance|deal|discount|promo(?:tion)?|coupon|voucher|buy one|two for one|book now|order now|shop now|free gift|early bird|earlybird)\b/i,
-  /\bfrom \$\s?\d/i,
-  /\bonly \$\s?\d/i,
-  /\boffers?\b/i,
-];
-
-/** The first words that make a text promotional, or null. */
-export function promotionalWords(text: string): { start: number; end: number; words: string } | null {
-  for (const re of PROMOTIONAL) {
-    const m = re.exec(text);
-    if (m) return { start: m.index, end: m.index + m[0].length, words: m[0] };
-  }
-  return null;
-}
-
-export const LINK =
-  /\b(?:https?:\/\/[^\s]+|(?:[a-z0-9-]+\.)+(?:com|org|net|example|io|co|us|info|biz|ly|gl|me|app|link|page|test)(?:\/[^\s]*)?)/gi;
 
 /** Everything to be said about a dispatch's text before it may be sent. */
 export function reviewText(
   text: string,
-  purpose: Purpose | null,
+  context: TextContext,
   envelope: Envelope,
   longest: Partial<Record<MergeField, string>> = {},
 ): Finding[] {
   if (text.trim() === '')
     return [finding('text-empty', 'text', 'There is no text yet.', 'Write what the contacts shall read.')];
-  const out = reviewMerge(text);
-  const promo = promotionalWords(text);
-  if (promo && purpose !== null && purpose !== 'promotional') {
-    out.push(
-      finding(
-        'purpose-contradicted',
-        'text',
-        `“${promo.words}” reads as promotional, but the purpose is ${purpose}.`,
-        'Choose promotional, or take the offer out.',
-        promo,
-      ),
-    );
-  }
+  const out = [...reviewMerge(text), ...reviewPurpose(text, context)];
   const whole = composeText(text, envelope, longest);
   const seg = segmentText(whole);
   if (seg.encoding === 'UCS-2') {
@@ -112,6 +85,85 @@ export function reviewText(
         'text',
         `${seg.parts.length} segments for each contact.`,
         'Shorten it; each segment is charged.',
+      ),
+    );
+  return out;
+}
+
+/** Whether the words go with the declared purpose and with the campaign's registration (rules.md, the gate, post 8). */
+function reviewPurpose(text: string, c: TextContext): Finding[] {
+  const out: Finding[] = [];
+  if (c.purpose === 'conversational')
+    out.push(
+      finding(
+        'purpose-conversational',
+        'purpose',
+        'A dispatch is never conversational: nobody wrote first.',
+        'Choose informational or promotional.',
+      ),
+    );
+  if (c.purpose === 'promotional' && c.transactional)
+    out.push(
+      finding(
+        'transactional-promotional',
+        'transactional',
+        'A promotional text is never called for by a booking, order or case.',
+        'Take “transactional” away, or choose informational.',
+      ),
+    );
+  const overridden = c.override.trim() !== '';
+  const promo = promotionalWords(text);
+  if (promo && c.purpose !== null && c.purpose !== 'promotional')
+    out.push(
+      overridden
+        ? finding(
+            'purpose-overridden',
+            'text',
+            `“${promo.words}” reads as promotional; an administrator lets it go as ${c.purpose}: ${c.override.trim()}`,
+            'Choose promotional where it is an offer after all.',
+            promo,
+          )
+        : finding(
+            'purpose-contradicted',
+            'text',
+            `“${promo.words}” reads as promotional, but the purpose is ${c.purpose}.`,
+            'Choose promotional, or take the offer out. An administrator may let it go with a written reason.',
+            promo,
+          ),
+    );
+  const use = otherUse(text, c.registered);
+  if (use) {
+    const span = { start: use.start, end: use.end };
+    const words = text.slice(use.start, use.end);
+    out.push(
+      overridden
+        ? finding(
+            'use-overridden',
+            'text',
+            `“${words}” belongs to ${use.label}; the campaign is registered for ${use.registeredFor}. An administrator lets it go: ${c.override.trim()}`,
+            'Use a number whose campaign is registered for it.',
+            span,
+          )
+        : finding(
+            'use-not-registered',
+            'text',
+            `“${words}” belongs to ${use.label}, but this number’s campaign is registered for ${use.registeredFor}.`,
+            'Use a number whose campaign is registered for it, or other words.',
+            span,
+          ),
+    );
+  }
+  const link = filteredLink(text);
+  if (link)
+    out.push(
+      finding(
+        'link-filtered',
+        'text',
+        link.bareAddress
+          ? 'A link to a bare IP address is filtered.'
+          : `Networks filter links on ${link.host}, which many senders share.`,
+        'Use a link on your own domain.',
+        { start: link.start, end: link.end },
       ),
     );
   return out;

@@ -1,5 +1,7 @@
 import fc from 'fast-check';
-import { composeText, promotionalWords, reviewText, showsStop } from './compose.js';
+import { composeText, reviewText, type TextContext } from './compose.js';
+import { promotionalWords } from './promotion.js';
+import { showsStop } from './stop-way.js';
 import { mergeText, reviewMerge } from './merge.js';
 import { readReply } from './read-reply.js';
 import { segmentText, swapToGsm } from './segments.js';
@@ -74,10 +76,70 @@ describe('the text as it is sent', () => {
     );
     expect(showsStop('The next stop is Aldersund')).toBe(false);
   });
-  it('contradicts a purpose its words deny', () => {
-    const f = reviewText('20% off all crossings', 'informational', { nameLine: 'Saltmarsh Ferries', stopLine: true });
-    expect(f.map((x) => x.code)).toContain('purpose-contradicted');
-    expect(promotionalWords('The 9:10 sails at 9:40')).toBeNull();
+  describe('under review', () => {
+    const codes = (text: string, over: Partial<TextContext> = {}): string[] =>
+      reviewText(
+        text,
+        { purpose: 'informational', transactional: false, override: '', registered: null, ...over },
+        { nameLine: 'Saltmarsh Ferries', stopLine: true },
+      ).map((f) => `${f.code} ${f.severity}`);
+    it('is contradicted where its words deny its purpose, and an override is said, never silent', () => {
+      expect(codes('20% off all crossings')).toContain('purpose-contradicted block');
+      expect(codes('20% off all crossings', { purpose: 'promotional' })).toEqual([]);
+      expect(codes('20% off all crossings', { override: 'The fare the court ordered us to announce.' })).toEqual([
+        'purpose-overridden advice',
+      ]);
+    });
+    it('is never conversational, and promotional never transactional', () => {
+      expect(codes('See you.', { purpose: 'conversational' })).toContain('purpose-conversational block');
+      expect(codes('See you.', { purpose: 'promotional', transactional: true })).toContain(
+        'transactional-promotional block',
+      );
+    });
+    it('names the words of another use than the campaign’s', () => {
+      const registered = { useCase: 'account-notification', subUses: [] };
+      expect(codes('Your one-time code is 481 516', { registered })).toContain('use-not-registered block');
+      expect(codes('The 9:10 leaves at 9:40', { registered })).toEqual([]);
+      expect(
+        codes('Your one-time code is 481 516', { registered: { useCase: 'mixed', subUses: ['customer-care'] } }),
+      ).toContain('use-not-registered block');
+      expect(
+        codes('Your one-time code is 481 516', { registered: { useCase: 'mixed', subUses: ['two-factor'] } }),
+      ).toEqual([]);
+    });
+    it('meets links that networks filter', () => {
+      expect(codes('See bit.ly/3x')).toContain('link-filtered block');
+      expect(codes('See http://192.0.2.7/x')).toContain('link-filtered block');
+      expect(codes('See saltmarsh.example/x')).toEqual([]);
+    });
+  });
+});
+
+describe('promotionalWords', () => {
+  for (const text of [
+    '20% off all crossings',
+    'Half-price Tuesdays all month',
+    'Cabins to Aldersund from $19',
+    'Book now and save',
+    'Win a scooter! Enter now.',
+    'Buy one, get one free',
+    'Use promo code EASTER',
+    'New offers every Friday',
+    'The spring sale starts today',
+  ])
+    it(`finds an offer in “${text}”`, () => expect(promotionalWords(text)).not.toBeNull());
+  for (const text of [
+    'The 9:10 sails at 9:40',
+    'May we offer you our apologies?',
+    'Your ticket is for sale to nobody else',
+    'We deal with lost property from 9 to 5',
+    'Your pieces are fired and ready until Saturday.',
+    'Thursday evening sailings are cancelled because of the storm.',
+  ])
+    it(`finds none in “${text}”`, () => expect(promotionalWords(text)).toBeNull());
+  it('lets an answer name a programme of offers, but not make one', () => {
+    expect(promotionalWords('Reply YES to get offers by text.', false)).toBeNull();
+    expect(promotionalWords('Reply YES for 10% off.', false)).not.toBeNull();
   });
 });
 
