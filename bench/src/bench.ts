@@ -170,6 +170,7 @@ async function database(): Promise<void> {
       stopLine: true,
       numberId: null,
       audience: { include: [intake.listId ?? ''], exclude: [] },
+      override: '',
     };
     const preview = await time(() => app.preview.preview(businessId, draft));
     const group = await time(() =>

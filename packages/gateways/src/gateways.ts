@@ -8,7 +8,7 @@ import type {
   OutgoingText,
   HostingFiling,
   HostingTest,
-  OutsideEvent,
+  FeedEvent,
   PortFiling,
   Portability,
   RecordAnswer,
@@ -95,8 +95,14 @@ export interface LineInformation {
 
 /** Carries texts; receipts come later by the feed. Idempotent by key. */
 export interface MessageNetwork {
-  /** @throws GatewayBusy when its queue is full; GatewayRefused for a fault of number or configuration. */
+  /**
+   * @throws GatewayBusy when its queue is full; GatewayNotTaken where something of the recipient's is unread or the
+   * moment is past; GatewayRefused for a fault of number or configuration; GatewayDown where it is unknown whether it
+   * was taken (ask {@link known}, once the text's `takeBy` is past).
+   */
   send(text: OutgoingText): Promise<void>;
+  /** Which of these texts it has taken. */
+  known(keys: readonly string[]): Promise<string[]>;
   /** How calls to a number of ours are met: put through, or answered with spoken words. Idempotent by key. */
   meetCalls(key: string, e164: string, how: { forwardTo: string; greeting: string }): Promise<void>;
   /** A code to a member of staff, from the provider's own sender. Idempotent by key. */
@@ -105,7 +111,7 @@ export interface MessageNetwork {
 
 /** What the outside tells us, in order; reading does not take away. */
 export interface OutsideFeed {
-  after(seq: number, limit: number): Promise<{ events: OutsideEvent[]; more: boolean }>;
+  after(seq: number, limit: number): Promise<{ events: FeedEvent[]; more: boolean }>;
 }
 
 /** Only a simulated outside has this: its scenario clock follows ours, and a demo's past can be told to it. */
@@ -135,6 +141,17 @@ export class GatewayBusy extends Error {
   ) {
     super(message);
     this.name = 'GatewayBusy';
+  }
+}
+
+/** The network did not take a text, and would not without a fresh look: judge it again, then try again. */
+export class GatewayNotTaken extends Error {
+  constructor(
+    message: string,
+    readonly code: string,
+  ) {
+    super(message);
+    this.name = 'GatewayNotTaken';
   }
 }
 

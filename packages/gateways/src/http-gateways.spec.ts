@@ -1,6 +1,7 @@
 import { createServer, type Server } from 'node:http';
-import { GatewayBusy, GatewayDown, GatewayRefused } from './gateways.js';
+import { GatewayBusy, GatewayDown, GatewayNotTaken, GatewayRefused } from './gateways.js';
 import { allAt, httpGateways } from './http-gateways.js';
+import { readEvent } from './shapes.js';
 
 describe('the gateways over HTTP', () => {
   let server: Server;
@@ -24,7 +25,7 @@ describe('the gateways over HTTP', () => {
   });
   afterAll(() => server.close());
 
-  const text = { key: 'k1', from: '+12015550142', to: '+12125550123', text: 'x', segments: 1 };
+  const text = { key: 'k1', from: '+12015550142', to: '+12125550123', text: 'x', segments: 1, readUpTo: 7, takeBy: 9 };
 
   it('hands the idempotency key on with the text', async () => {
     answer = { status: 200, body: { accepted: true } };
@@ -45,9 +46,38 @@ describe('the gateways over HTTP', () => {
     await expectAsync(httpGateways(allAt('http://127.0.0.1:9')).network.send(text)).toBeRejectedWithError(GatewayDown);
   });
 
-  it('takes nothing unparsed from the outside', async () => {
+  it('knows a text that needs a fresh look from one that is refused for good', async () => {
+    const g = httpGateways(allAt(url));
+    answer = { status: 409, body: { code: 'unread', detail: 'The recipient wrote.' } };
+    await expectAsync(g.network.send(text)).toBeRejectedWith(new GatewayNotTaken('The recipient wrote.', 'unread'));
+    answer = { status: 409, body: { code: 'something-else', detail: 'No.' } };
+    await expectAsync(g.network.send(text)).toBeRejectedWithError(GatewayRefused);
+    answer = { status: 200, body: { known: ['k1'] } };
+    expect(await g.network.known(['k1', 'k2'])).toEqual(['k1']);
+  });
+
+  it('asks of an event of the feed only its place, and reads each by itself', async () => {
     answer = { status: 200, body: { events: [{ seq: 1, at: 1, kind: 'text.exploded', key: 'x' }], more: false } };
+    const [event] = (await httpGateways(allAt(url)).feed.after(0, 10)).events;
+    expect(event && readEvent(event).ok).toBe(false);
+    answer = { status: 200, body: { events: [{ at: 1, kind: 'text.delivered', key: 'x' }], more: false } };
     await expectAsync(httpGateways(allAt(url)).feed.after(0, 10)).toBeRejected();
+  });
+
+  it('counts a failure class it does not know as other, and says it', () => {
+    const read = readEvent({
+      seq: 1,
+      at: 1,
+      kind: 'text.failed',
+      key: 'x',
+      carrier: '',
+      failure: 'eaten',
+      code: '9',
+      reason: 'Eaten.',
+    });
+    expect(read.ok && read.event).toEqual(
+      jasmine.objectContaining({ failure: 'other', reason: 'Eaten. (class “eaten”)' }),
+    );
   });
 
   it('has no clock to move where the outside is real', () => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { GatewayBusy, GatewayDown, GatewayRefused, type Gateways } from './gateways.js';
+import { GatewayBusy, GatewayDown, GatewayNotTaken, GatewayRefused, type Gateways } from './gateways.js';
 import {
   AddressAnswer,
   ClockAnswer,
@@ -41,6 +41,8 @@ export function allAt(base: string, simulated = true): GatewayAddresses {
 }
 
 const TIMEOUT_MS = 15_000;
+/** Codes with which a network says that a text needs a fresh look. */
+const NOT_TAKEN = ['unread', 'too-late'];
 
 async function call<T>(schema: z.ZodType<T>, method: string, url: string, body?: unknown): Promise<T> {
   let response: Response;
@@ -60,6 +62,8 @@ async function call<T>(schema: z.ZodType<T>, method: string, url: string, body?:
     .parse(answer ?? {});
   if (response.status === 429 || response.status === 503)
     throw new GatewayBusy(problem.detail, Number(response.headers.get('retry-after') ?? 1) * 1000);
+  if (response.status === 409 && NOT_TAKEN.includes(problem.code))
+    throw new GatewayNotTaken(problem.detail, problem.code);
   if (response.status >= 500) throw new GatewayDown(problem.detail);
   throw new GatewayRefused(problem.detail, problem.code);
 }
@@ -120,6 +124,9 @@ export function httpGateways(at: GatewayAddresses): Gateways {
     lines: { lookup: (e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { e164 }) },
     network: {
       send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)),
+      known: async (keys) =>
+        (await call(z.object({ known: z.array(z.string()) }), 'POST', `${at.network}/network/texts/known`, { keys }))
+          .known,
       meetCalls: (key, e164, how) => done(call(Accepted, 'POST', `${at.network}/network/calls`, { key, e164, ...how })),
       sendCode: (key, to, text) => done(call(Accepted, 'POST', `${at.network}/network/codes`, { key, to, text })),
     },

@@ -60,12 +60,20 @@ export const CampaignFiling = z.object({
 });
 export type CampaignFiling = z.infer<typeof CampaignFiling>;
 
+/**
+ * A text on its way to a phone. The verdict that let it go is good only for what was known and for a short while, so it
+ * says both; a network (or the adapter that speaks for one) that cannot keep them answers `not taken`.
+ */
 export const OutgoingText = z.object({
   key: z.string(),
   from: z.string(),
   to: z.string(),
   text: z.string(),
   segments: z.number().int(),
+  /** Not taken where the feed holds a text or call from the recipient after this place, which we have not read. */
+  readUpTo: z.number().int(),
+  /** Not taken after this moment of scenario time, milliseconds: a request that was stuck on its way is no longer wanted. */
+  takeBy: z.number(),
 });
 export type OutgoingText = z.infer<typeof OutgoingText>;
 
@@ -145,16 +153,24 @@ export const PortFiling = z.object({
 });
 export type PortFiling = z.infer<typeof PortFiling>;
 
-/** How a failed text failed; decides what the number learns from it (rules.md, reputation). */
-export const FailureClass = z.enum([
+/**
+ * How a failed text failed; decides what the number learns from it (rules.md, reputation). `other` is a class the
+ * network names and we do not know.
+ */
+export const FAILURE_CLASSES = [
   'not-textable',
   'out-of-service',
   'refused-by-owner',
   'passing-fault',
   'filtered',
   'configuration',
-]);
-export type FailureClass = z.infer<typeof FailureClass>;
+  'other',
+] as const;
+export type FailureClass = (typeof FAILURE_CLASSES)[number];
+/** An unknown class counts as `other`. */
+export const FailureClass = z
+  .string()
+  .transform((said): FailureClass => FAILURE_CLASSES.find((known) => known === said) ?? 'other');
 
 /** Everything the outside tells us later, in one ordered feed. `key` is the idempotency key of what it answers. */
 export const OutsideEvent = z.discriminatedUnion('kind', [
@@ -287,7 +303,22 @@ type WithoutSeq<T> = T extends unknown ? Omit<T, 'seq'> : never;
 /** An outside event before it has its place in the feed. */
 export type NewOutsideEvent = WithoutSeq<OutsideEvent>;
 
-export const Feed = z.object({ events: z.array(OutsideEvent), more: z.boolean() });
+/**
+ * A stretch of the feed. Each event is read by itself ({@link readEvent}), so that one nobody understands does not keep
+ * the others waiting; all that is asked of it here is its place.
+ */
+export const Feed = z.object({ events: z.array(z.looseObject({ seq: z.number().int() })), more: z.boolean() });
+export type FeedEvent = z.infer<typeof Feed>['events'][number];
+
+/** Takes an event of the feed for what it is, or says what cannot be understood. An unknown failure class is said. */
+export function readEvent(raw: FeedEvent): { ok: true; event: OutsideEvent } | { ok: false; why: string } {
+  const read = OutsideEvent.safeParse(raw);
+  if (!read.success) return { ok: false, why: z.prettifyError(read.error) };
+  const event = read.data;
+  if (event.kind === 'text.failed' && event.failure === 'other' && raw['failure'] !== 'other')
+    return { ok: true, event: { ...event, reason: `${event.reason} (class “${String(raw['failure'])}”)`.trim() } };
+  return { ok: true, event };
+}
 export const ClockAnswer = z.object({ now: z.number(), nextDue: z.number().nullable() });
 export type ClockAnswer = z.infer<typeof ClockAnswer>;
 

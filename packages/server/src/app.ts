@@ -4,7 +4,7 @@ import { allAt, httpGateways, type Gateways } from '@long-gate/gateways';
 import { pino } from 'pino';
 import { Contacts, contactsRoutes, Intakes, Lookups } from './areas/contacts/index.js';
 import { confirmOptIns, consentRoutes, Ledger, Pages, Replies } from './areas/consent/index.js';
-import { dispatchRoutes, Drafts, GatePreview, Sending, Texts } from './areas/dispatch/index.js';
+import { dispatchRoutes, Drafts, GatePreview, HandOver, Receipts, Sending, Texts } from './areas/dispatch/index.js';
 import { IncomingCalls, Inbox, inboxRoutes } from './areas/inbox/index.js';
 import {
   abroadRoutes,
@@ -62,7 +62,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const gateways = outside ?? httpGateways({ ...allAt(config.outsideUrl, config.simulated), ...config.gateways });
   const jobs = new Jobs(db, clock, live, log);
   const outbox = new Outbox(db, clock, log);
-  const feed = new FeedReader(db, gateways);
+  const feed = new FeedReader(db, gateways, clock);
   const engine = new Engine(clock, jobs, outbox, feed, gateways, live, log);
   const p: Platform = {
     config,
@@ -114,6 +114,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     );
   });
   const texts = new Texts(p, businesses, numbers, contacts);
+  const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
   const documents = new Documents(p.vault, clock);
   const signing = new Signing(p, documents);
   const ports = new PortDesk(p, businesses, documents, signing);
@@ -140,15 +141,6 @@ export async function buildApp(config: Config, outside?: Gateways) {
   new IncomingCalls(p, numbers, calls, contacts, texts, ledger, inbox);
   const watch = new Watch(p);
   const today = new Today(p, businesses, money, numbers, portFollowing, hosted, guard, registration, watch);
-  // What may lift a hold wakes the dispatches that wait for it.
-  const wake = (businessId: string): void =>
-    void db
-      .write((w) => sending.askHeldAgain(w, businessId))
-      .catch((error: unknown) => log.error({ message: (error as Error).message }, 'wake'));
-  live.listen((e) => {
-    if (e.businessId !== '' && ['consent', 'numbers', 'lifted'].includes(e.topic)) wake(e.businessId);
-  });
-
   const router = apiRouter();
   settingsRoutes(router, p, businesses, account, money, people, views);
   todayRoutes(router, today);
@@ -195,6 +187,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     pages,
     replies,
     texts,
+    handOver,
     drafts,
     preview,
     sending,

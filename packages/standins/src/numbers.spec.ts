@@ -84,7 +84,7 @@ describe('the simulated outside of numbers', () => {
   const forward = async (ms: number): Promise<OutsideEvent[]> => {
     now += ms;
     await g.simulation?.setClock(now);
-    return (await g.feed.after(0, 1000)).events;
+    return (await g.feed.after(0, 1000)).events as OutsideEvent[];
   };
   const of = <K extends OutsideEvent['kind']>(events: OutsideEvent[], kind: K) =>
     events.filter((e): e is Extract<OutsideEvent, { kind: K }> => e.kind === kind);
@@ -188,7 +188,15 @@ describe('the simulated outside of numbers', () => {
   });
 
   it('takes a sender ID where it is free or registered, and nowhere else', async () => {
-    const text = (key: string, to: string) => ({ key, from: 'HERONLANE', to, text: 'Hello', segments: 1 });
+    const text = (key: string, to: string) => ({
+      key,
+      from: 'HERONLANE',
+      to,
+      text: 'Hello',
+      segments: 1,
+      readUpTo: 1_000_000_000,
+      takeBy: 1e15,
+    });
     await g.network.send(text('gb', '+447700900123'));
     await expectAsync(g.network.send(text('au', '+61491570006'))).toBeRejectedWithError(/not registered in AU/);
     await expectAsync(g.network.send(text('us', '+12125550123'))).toBeRejectedWithError(/take no sender IDs/);

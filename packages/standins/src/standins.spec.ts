@@ -4,6 +4,7 @@ import path from 'node:path';
 import {
   allAt,
   GatewayBusy,
+  GatewayNotTaken,
   GatewayRefused,
   httpGateways,
   type BrandFiling,
@@ -32,6 +33,9 @@ const BRAND: BrandFiling = {
 /** The simulated outside takes time, refuses, fails and limits its rate, as the real one would. */
 const LOCAL = { country: 'US', kind: 'local', areaCodes: [] as string[], pattern: '', capabilities: [] } as const;
 
+/** Nothing unread, and wanted whenever it comes. */
+const WANTED = { readUpTo: 1_000_000_000, takeBy: 1e15 };
+
 describe('the stand-ins', () => {
   let dataDir = '';
   let standins: Standins;
@@ -52,7 +56,7 @@ describe('the stand-ins', () => {
   const forward = async (ms: number): Promise<OutsideEvent[]> => {
     now += ms;
     await g.simulation?.setClock(now);
-    return (await g.feed.after(0, 1000)).events;
+    return (await g.feed.after(0, 1000)).events as OutsideEvent[];
   };
   const assign = async (e164: string): Promise<void> => {
     await g.registrar.assignNumber(`a-${e164}`, e164, 'c1', false);
@@ -105,7 +109,7 @@ describe('the stand-ins', () => {
   });
 
   it('carries texts only from a number in a registered campaign, and each key once', async () => {
-    const text = { key: 't1', from: '+15515550101', to: '+12125550123', text: 'Hello', segments: 1 };
+    const text = { key: 't1', from: '+15515550101', to: '+12125550123', text: 'Hello', segments: 1, ...WANTED };
     await expectAsync(g.network.send(text)).toBeRejectedWithError(GatewayRefused);
     await assign('+15515550101');
     await g.network.send(text);
@@ -114,6 +118,27 @@ describe('the stand-ins', () => {
     expect(receipts.map((e) => e.key)).toEqual(['t1']);
     const handed = (await (await fetch(`${standins.url}/network/texts?prefix=t1`)).json()) as { received: number }[];
     expect(handed.map((t) => t.received)).toEqual([2]);
+  });
+
+  it('takes no text past its moment, nor one to a phone of which something is unread, and says what it has', async () => {
+    await assign('+15515550101');
+    const text = { from: '+15515550101', to: '+12125550123', text: 'Hello', segments: 1 };
+    await expectAsync(g.network.send({ ...text, key: 'late', ...WANTED, takeBy: 5 })).toBeRejectedWith(
+      new GatewayNotTaken('This text was wanted earlier.', 'too-late'),
+    );
+    await fetch(`${standins.url}/handset/phones/212-555-0123/texts`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ to: '551-555-0101', text: 'STOP' }),
+    });
+    const place = (await g.feed.after(0, 1000)).events.find((e) => e['kind'] === 'text.inbound')?.seq ?? 0;
+    await expectAsync(g.network.send({ ...text, key: 'blind', ...WANTED, readUpTo: place - 1 })).toBeRejectedWithError(
+      GatewayNotTaken,
+    );
+    // To somebody else it may go; and to this one when it was read.
+    await g.network.send({ ...text, key: 'other', to: '+12125550124', ...WANTED, readUpTo: place - 1 });
+    await g.network.send({ ...text, key: 'read', ...WANTED, readUpTo: place });
+    expect((await g.network.known(['late', 'blind', 'other', 'read'])).sort()).toEqual(['other', 'read']);
   });
 
   it('fails texts to lines no text reaches, with the reason by receipt', async () => {
@@ -126,7 +151,14 @@ describe('the stand-ins', () => {
       records: [],
       portOuts: [],
     });
-    await g.network.send({ key: 't2', from: '+15515550101', to: '+12125550199', text: 'Hello', segments: 1 });
+    await g.network.send({
+      key: 't2',
+      from: '+15515550101',
+      to: '+12125550199',
+      text: 'Hello',
+      segments: 1,
+      ...WANTED,
+    });
     const events = await forward(DAY);
     expect(events.find((e) => e.key === 't2')).toEqual(
       jasmine.objectContaining({ kind: 'text.failed', failure: 'not-textable' }),

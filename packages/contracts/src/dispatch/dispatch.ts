@@ -27,6 +27,9 @@ export const DispatchShape = z.object({
   stopLine: z.boolean(),
   numberId: z.string().nullable(),
   audience: AudienceShape,
+  /** An administrator's reason to let words go with another purpose than they read as; empty for none. */
+  override: z.string(),
+  overrideBy: z.string(),
   state: z.enum(['draft', 'sending', 'done', 'cancelled']),
   createdBy: z.string(),
   createdAt: Moment,
@@ -36,15 +39,35 @@ export const DispatchShape = z.object({
   version: z.number(),
 });
 export type DispatchView = z.infer<typeof DispatchShape>;
-export const DispatchEdit = z.object({
+/** A dispatch is never conversational: nobody wrote first. */
+export const DispatchPurposeShape = z.enum(['informational', 'promotional'], {
+  error: 'A dispatch is informational or promotional.',
+});
+const DraftShape = z.object({
   title: z.string().trim().min(1, 'Give the dispatch a title.').max(100),
   text: z.string().max(2000, 'Longer than 2,000 characters.'),
-  purpose: PurposeShape.nullable(),
+  purpose: DispatchPurposeShape.nullable(),
   transactional: z.boolean(),
   stopLine: z.boolean(),
   numberId: z.string().nullable(),
   audience: AudienceShape,
+  override: z.string().trim().max(500, 'Longer than 500 characters.').default(''),
 });
+/** A promotional text is never transactional (rules.md, consent). */
+const neverBoth = (d: { purpose: string | null; transactional: boolean }): boolean =>
+  !(d.purpose === 'promotional' && d.transactional);
+const NEVER_BOTH = {
+  path: ['transactional'],
+  error: 'A promotional text is never called for by a booking, order or case.',
+};
+const REASON_LONG_ENOUGH = {
+  path: ['override'],
+  error: 'Write the reason in at least 20 characters; it is kept with the dispatch.',
+};
+const reasonLongEnough = (d: { override: string }): boolean => d.override === '' || d.override.length >= 20;
+export const DispatchEdit = DraftShape.refine(neverBoth, NEVER_BOTH).refine(reasonLongEnough, REASON_LONG_ENOUGH);
+/** As it is written so far: for previews. */
+const DraftSoFar = DraftShape.extend({ title: z.string().max(100) }).refine(neverBoth, NEVER_BOTH);
 export const listDispatches = endpoint({
   id: 'dispatches.list',
   summary: 'Dispatches, newest first',
@@ -137,7 +160,7 @@ export const previewDispatch = endpoint({
   path: '/businesses/:businessId/dispatches/preview',
   access: 'viewer',
   params: BusinessPath,
-  body: DispatchEdit.extend({ title: z.string().max(100) }),
+  body: DraftSoFar,
   answer: PreviewShape,
 });
 
@@ -162,7 +185,7 @@ export const previewPeople = endpoint({
   access: 'viewer',
   params: BusinessPath,
   body: z.object({
-    dispatch: DispatchEdit.extend({ title: z.string().max(100) }),
+    dispatch: DraftSoFar,
     post: z.number().int().min(0).max(11),
     result: ResultShape,
     limit: z.number().int().min(1).max(5000).default(200),

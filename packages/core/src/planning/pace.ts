@@ -15,7 +15,14 @@ export function mayLeaveAt(freeAt: number, at: number): boolean {
  * The next free moment after a text left at `at`.
  * @param segments of the text: one of three takes three times the room.
  * @param perSecond segments a second the carrier takes.
+ * @param toleranceMs how far behind the next free moment may be; more only where time itself goes in larger strides.
  */
-export function paceAfter(freeAt: number, at: number, segments: number, perSecond: number): number {
-  return Math.max(freeAt, at - PACE_TOLERANCE_MS) + (segments * 1000) / perSecond;
+export function paceAfter(
+  freeAt: number,
+  at: number,
+  segments: number,
+  perSecond: number,
+  toleranceMs = PACE_TOLERANCE_MS,
+): number {
+  return Math.max(freeAt, at - toleranceMs) + (segments * 1000) / perSecond;
 }

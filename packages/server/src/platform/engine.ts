@@ -10,8 +10,21 @@ const TICK_MS = 120;
 /** A jump goes at least this far at each step, so that paced work is worked off a second at a time. */
 const STEP_MS = 1000;
 
-/** Turns the wheels: reads the feed, works jobs and the outbox, and moves the scenario clock. */
+/** Something that is turned as long as it has work: handing texts over, for one. */
+export interface Wheel {
+  /** Works off what is due; how much it was, 0 for nothing. */
+  work(): Promise<number>;
+  /** Called once, before anything turns: takes back what was in hand at a crash. */
+  takeBack?(): Promise<void>;
+  /** When it has something to do next, scenario time; null for never. */
+  nextDue(): Promise<number | null>;
+  /** What it rests when there was nothing to do, milliseconds of wall time. */
+  restMs: number;
+}
+
+/** Turns the wheels: reads the feed, works jobs, the outbox and what areas add, and moves the scenario clock. */
 export class Engine {
+  private readonly wheels: Wheel[] = [];
   private stopped = false;
   private jumping: Promise<void> | null = null;
   private loop: Promise<unknown> = Promise.resolve();
@@ -19,6 +32,8 @@ export class Engine {
   /** Wheels with something in hand: a jump begins only when none has. */
   private working = 0;
   outsideDown = false;
+  /** How far the clock went at the last step of a jump, milliseconds, at most a second; 0 while it just runs. */
+  stride = 0;
 
   constructor(
     private readonly clock: ScenarioClock,
@@ -30,8 +45,14 @@ export class Engine {
     private readonly log: Logger,
   ) {}
 
+  /** Adds a wheel; before the start. Each turns by itself, so that none waits for another. */
+  add(wheel: Wheel): void {
+    this.wheels.push(wheel);
+  }
+
   async start(): Promise<void> {
     await this.jobs.takeBack();
+    for (const wheel of this.wheels) await wheel.takeBack?.();
     await this.gateways.simulation?.setClock(this.clock.now()).catch(() => undefined);
     const jobs = (): Promise<boolean> => this.jobs.workOne();
     // Two wheels for jobs, so that a long one (lookups at their pace) does not keep the others waiting.
@@ -40,6 +61,7 @@ export class Engine {
       this.wheel(jobs),
       this.wheel(jobs),
       this.wheel(() => this.outbox.work()),
+      ...this.wheels.map((x) => this.wheel(() => x.work(), x.restMs)),
     ]);
   }
 
@@ -64,6 +86,7 @@ export class Engine {
       .catch((error: unknown) => this.log.error({ message: (error as Error).message }, 'jump'))
       .finally(() => {
         this.jumping = null;
+        this.stride = 0;
         this.live.tell({ businessId: '', topic: 'clock' });
       });
   }
@@ -82,19 +105,24 @@ export class Engine {
   }
 
   private async round(): Promise<boolean> {
-    let worked = false;
-    try {
-      worked = (await this.readFeed()) > 0;
-    } catch (error) {
-      if (!(error instanceof GatewayDown)) throw error;
-      this.outsideDown = true;
-    }
+    let worked = (await this.unlessDown(() => this.readFeed())) > 0;
     worked = (await this.jobs.workOne()) || worked;
+    for (const wheel of this.wheels) worked = (await this.unlessDown(() => wheel.work())) > 0 || worked;
     return (await this.outbox.work()) > 0 || worked;
   }
 
+  private async unlessDown(work: () => Promise<number>): Promise<number> {
+    try {
+      return await work();
+    } catch (error) {
+      if (!(error instanceof GatewayDown)) throw error;
+      this.outsideDown = true;
+      return 0;
+    }
+  }
+
   /** One wheel: works as long as there is something to do, then rests for a tick. Stands still during a jump. */
-  private async wheel(work: () => Promise<boolean | number>): Promise<void> {
+  private async wheel(work: () => Promise<boolean | number>, restMs = TICK_MS): Promise<void> {
     while (!this.stopped) {
       let worked = false;
       try {
@@ -105,7 +133,7 @@ export class Engine {
         else this.log.error({ message: (error as Error).message }, 'engine');
       }
       await new Promise<void>((resolve) => {
-        const timer = setTimeout(done, TICK_MS);
+        const timer = setTimeout(done, restMs);
         const sleepers = this.sleepers;
         function done(): void {
           clearTimeout(timer);
@@ -139,15 +167,15 @@ export class Engine {
     await this.drain();
     const due = async (): Promise<number | null> => {
       const outside = (await simulation.setClock(this.clock.now())).nextDue;
-      const all = [await this.jobs.nextDue(), await this.outbox.nextDue(), outside].filter(
-        (x): x is number => x !== null,
-      );
+      const ours = await Promise.all([this.jobs, this.outbox, ...this.wheels].map((x) => x.nextDue()));
+      const all = [...ours, outside].filter((x): x is number => x !== null);
       return all.length > 0 ? Math.min(...all) : null;
     };
     const target = wish === 'next' ? Math.max((await due()) ?? this.clock.now(), this.clock.now()) : wish;
     while (!this.stopped) {
       const next = await due();
       const step = Math.min(target, Math.max(next ?? target, this.clock.now() + STEP_MS));
+      this.stride = Math.min(STEP_MS, Math.max(0, step - this.clock.now()));
       await this.clock.moveTo(step);
       await simulation.setClock(this.clock.now());
       await this.drain();

@@ -1,5 +1,7 @@
-import type { Gateways, OutsideEvent } from '@long-gate/gateways';
-import type { Db, Writer } from './db.js';
+import { readEvent, type FeedEvent, type Gateways, type OutsideEvent } from '@long-gate/gateways';
+import type { Clock } from './clock.js';
+import type { Db, Reader, Writer } from './db.js';
+import { setAside } from './set-aside.js';
 
 type Kind = OutsideEvent['kind'];
 type EventOf<K extends Kind> = Extract<OutsideEvent, { kind: K }>;
@@ -9,36 +11,97 @@ const BATCH = 200;
 
 /**
  * Reads what the outside tells, in order. The place in the feed is kept in the same transaction as the effects, so
- * that each event has its effect exactly once, whenever we crash.
+ * that each event has its effect exactly once, whenever we crash. Events are taken in lots; a lot that fails is halved
+ * until the bad one stands alone, and that one is set aside, so that it never keeps the next STOP waiting.
  */
 export class FeedReader {
   private readonly handlers = new Map<string, FeedHandler<never>>();
+  private tail: Promise<unknown> = Promise.resolve();
 
   constructor(
     private readonly db: Db,
     private readonly gateways: Gateways,
+    private readonly clock: Clock,
   ) {}
 
   on<K extends Kind>(kind: K, handler: FeedHandler<K>): void {
     this.handlers.set(kind, handler as unknown as FeedHandler<never>);
   }
 
+  /** The place up to which everything was read. */
+  async place(r: Reader): Promise<number> {
+    const row = await r.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'feed.seq'`);
+    return Number(row?.value ?? 0);
+  }
+
   /** Takes the next events; returns how many there were. @throws GatewayDown when the outside does not answer. */
   async work(): Promise<number> {
-    const row = await this.db.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'feed.seq'`);
-    const seen = Number(row?.value ?? 0);
-    const { events } = await this.gateways.feed.after(seen, BATCH);
-    if (events.length === 0) return 0;
-    await this.db.write(async (w) => {
-      const now = await w.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'feed.seq'`);
-      if (Number(now?.value ?? 0) !== seen) return;
-      for (const event of events) await this.handlers.get(event.kind)?.(w, event as never);
-      const last = events[events.length - 1];
-      await w.run(
-        `INSERT INTO setting (name, value) VALUES ('feed.seq', $1) ON CONFLICT (name) DO UPDATE SET value = $1`,
-        [String(last?.seq ?? seen)],
-      );
-    });
+    const turn = this.tail.then(() => this.read());
+    this.tail = turn.catch(() => undefined);
+    return turn;
+  }
+
+  /** Reads until nothing is left; returns how many there were. @throws GatewayDown when the outside does not answer. */
+  async dry(): Promise<number> {
+    let all = 0;
+    for (let n = await this.work(); n > 0; n = await this.work()) all += n;
+    return all;
+  }
+
+  private async read(): Promise<number> {
+    const { events } = await this.gateways.feed.after(await this.place(this.db), BATCH);
+    if (events.length > 0) await this.take(events);
     return events.length;
+  }
+
+  private async take(events: readonly FeedEvent[]): Promise<void> {
+    try {
+      await this.db.write(async (w) => {
+        for (const event of await this.unread(w, events)) await this.carryOut(w, event);
+        await this.keepPlace(w, events);
+      });
+    } catch (error) {
+      if (events.length > 1) {
+        const half = Math.ceil(events.length / 2);
+        await this.take(events.slice(0, half));
+        await this.take(events.slice(half));
+        return;
+      }
+      // Where even this cannot be written the fault is not the event's: the whole is tried again later.
+      await this.db.write(async (w) => {
+        const [bad] = await this.unread(w, events);
+        if (bad)
+          await setAside(w, this.clock, {
+            lane: 'feed',
+            key: `feed:${bad.seq}`,
+            kind: typeof bad['kind'] === 'string' ? bad['kind'] : 'unknown',
+            body: bad,
+            cause: (error as Error).message,
+          });
+        await this.keepPlace(w, events);
+      });
+    }
+  }
+
+  /** Those after the place kept on disk: another reader, or a crash in between, may have taken some already. */
+  private async unread(w: Writer, events: readonly FeedEvent[]): Promise<FeedEvent[]> {
+    const place = await this.place(w);
+    return events.filter((e) => e.seq > place);
+  }
+
+  private async keepPlace(w: Writer, events: readonly FeedEvent[]): Promise<void> {
+    await w.run(
+      `INSERT INTO setting (name, value) VALUES ('feed.seq', $1) ON CONFLICT (name) DO UPDATE SET value = CAST(max(CAST(value AS INTEGER), CAST($1 AS INTEGER)) AS TEXT)`,
+      [String(events[events.length - 1]?.seq ?? 0)],
+    );
+  }
+
+  /** Lets one event have its effect. @throws where it cannot be understood or its handler fails. */
+  async carryOut(w: Writer, raw: FeedEvent): Promise<void> {
+    const read = readEvent(raw);
+    if (!read.ok) throw new Error(read.why);
+    const handler = this.handlers.get(read.event.kind);
+    if (!handler) throw new Error(`nobody listens to “${read.event.kind}”`);
+    await handler(w, read.event as never);
   }
 }

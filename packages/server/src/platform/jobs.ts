@@ -4,6 +4,7 @@ import type { Clock } from './clock.js';
 import type { Db, Writer } from './db.js';
 import { newId } from './ids.js';
 import type { Live } from './live.js';
+import { setAside } from './set-aside.js';
 
 export interface Job {
   id: string;
@@ -204,16 +205,26 @@ export class Jobs {
     const attempts = job.attempts + 1;
     this.log.warn({ job: job.id, kind: job.kind, attempts, error: error.name, message: error.message }, 'job failed');
     const after = Math.min(300_000, 1000 * 2 ** attempts);
-    await this.db.write((w) =>
-      attempts >= MAX_ATTEMPTS
-        ? w.run(
-            `UPDATE job SET state = 'failed', attempts = $2, error = $3, finished_at = $4, lease_until = NULL WHERE id = $1`,
-            [job.id, attempts, error.message, this.clock.now()],
-          )
-        : w.run(
-            `UPDATE job SET state = 'waiting', attempts = $2, error = $3, run_at = $4, lease_until = NULL WHERE id = $1 AND state = 'running'`,
-            [job.id, attempts, error.message, this.clock.now() + after],
-          ),
+    await this.db.write(async (w) => {
+      if (attempts < MAX_ATTEMPTS)
+        return w.run(
+          `UPDATE job SET state = 'waiting', attempts = $2, error = $3, run_at = $4, lease_until = NULL WHERE id = $1 AND state = 'running'`,
+          [job.id, attempts, error.message, this.clock.now() + after],
+        );
+      await w.run(
+        `UPDATE job SET state = 'failed', attempts = $2, error = $3, finished_at = $4, lease_until = NULL WHERE id = $1`,
+        [job.id, attempts, error.message, this.clock.now()],
+      );
+      const body = JSON.parse(job.payload) as unknown;
+      await setAside(w, this.clock, { lane: 'job', key: `job:${job.id}`, kind: job.kind, body, cause: error.message });
+    });
+  }
+
+  /** Works once more on a job that was given up. */
+  async takeUp(w: Writer, id: string): Promise<void> {
+    await w.run(
+      `UPDATE job SET state = 'waiting', attempts = 0, error = NULL, finished_at = NULL, run_at = $2 WHERE id = $1 AND state = 'failed'`,
+      [id, this.clock.now()],
     );
   }
 }

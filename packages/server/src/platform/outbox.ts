@@ -2,6 +2,7 @@ import { GatewayBusy, GatewayDown, GatewayRefused } from '@long-gate/gateways';
 import type { Logger } from 'pino';
 import type { Clock } from './clock.js';
 import type { Db, Writer } from './db.js';
+import { setAside } from './set-aside.js';
 
 interface OutboxRow {
   key: string;
@@ -15,8 +16,6 @@ interface OutboxRow {
  * sending and noting it down repeats nothing.
  */
 export interface Carrier<T> {
-  /** Asked in a transaction just before leaving; false takes the effect back (the carrier has noted why). */
-  mayLeave?(w: Writer, key: string, payload: T): Promise<boolean>;
   deliver(key: string, payload: T): Promise<void>;
   /** Noted in the same transaction that marks the effect as delivered. */
   delivered?(w: Writer, key: string, payload: T): Promise<void>;
@@ -25,8 +24,13 @@ export interface Carrier<T> {
 
 const BATCH = 100;
 const PARALLEL = 16;
+/** A wish that fails so often for no reason the outside gave is set aside. */
+const MAX_FAULTS = 5;
 
-/** Effects on the outside, written in the transaction that decides them and delivered at least once under one key. */
+/**
+ * Wishes of the outside, written in the transaction that decides them and delivered at least once under one key.
+ * Texts to contacts do not go this way: each is judged at every try (areas/dispatch/hand-over.ts).
+ */
 export class Outbox {
   private tail: Promise<unknown> = Promise.resolve();
   private readonly carriers = new Map<string, Carrier<never>>();
@@ -65,67 +69,70 @@ export class Outbox {
   }
 
   private async workBatch(): Promise<number> {
-    const due = await this.db.all<{ key: string }>(
-      `SELECT key FROM outbox WHERE state = 'waiting' AND due_at <= $1 LIMIT 1`,
+    const rows = await this.db.all<OutboxRow>(
+      `SELECT key, kind, payload, attempts FROM outbox WHERE state = 'waiting' AND due_at <= $1 ORDER BY due_at, key LIMIT ${BATCH}`,
       [this.clock.now()],
     );
-    if (due.length === 0) return 0;
-    const batch = await this.db.write(async (w) => {
-      const rows = await w.all<OutboxRow>(
-        `SELECT key, kind, payload, attempts FROM outbox WHERE state = 'waiting' AND due_at <= $1 ORDER BY due_at, key LIMIT ${BATCH}`,
-        [this.clock.now()],
-      );
-      const leaving: OutboxRow[] = [];
-      for (const row of rows) {
-        const carrier = this.carriers.get(row.kind);
-        if (!carrier) throw new Error(`nobody carries ${row.kind}`);
-        if (!carrier.mayLeave || (await carrier.mayLeave(w, row.key, JSON.parse(row.payload) as never)))
-          leaving.push(row);
-        else await w.run(`DELETE FROM outbox WHERE key = $1`, [row.key]);
-      }
-      return { rows, leaving };
-    });
-    const results: { row: OutboxRow; error: Error | null }[] = [];
-    const queue = [...batch.leaving];
+    const queue = [...rows];
     await Promise.all(
       Array.from({ length: Math.min(PARALLEL, queue.length) }, async () => {
-        for (let row = queue.shift(); row; row = queue.shift()) {
-          const current = row;
-          const carrier = this.carriers.get(current.kind) as Carrier<never>;
-          const error = await Promise.resolve()
-            .then(() => carrier.deliver(current.key, JSON.parse(current.payload) as never))
-            .then(
-              () => null,
-              (e: unknown) => e as Error,
-            );
-          results.push({ row: current, error });
-        }
+        for (let row = queue.shift(); row; row = queue.shift()) await this.deliver(row);
       }),
     );
-    if (results.length > 0) await this.db.write((w) => this.note(w, results));
-    return batch.rows.length;
+    return rows.length;
   }
 
-  private async note(w: Writer, results: { row: OutboxRow; error: Error | null }[]): Promise<void> {
-    for (const { row, error } of results) {
-      const carrier = this.carriers.get(row.kind) as Carrier<never>;
-      const payload = JSON.parse(row.payload) as never;
-      if (error === null) {
-        await w.run(`UPDATE outbox SET state = 'delivered' WHERE key = $1`, [row.key]);
-        await carrier.delivered?.(w, row.key, payload);
-      } else if (error instanceof GatewayRefused) {
+  /** One wish by itself: whatever goes wrong with it keeps no other waiting. */
+  private async deliver(row: OutboxRow): Promise<void> {
+    const error = await this.tryOnce(row).then(
+      () => null,
+      (e: unknown) => e as Error,
+    );
+    if (error === null) return;
+    const busy = error instanceof GatewayBusy;
+    const known = busy || error instanceof GatewayDown;
+    if (!known) this.log.error({ kind: row.kind, message: error.message }, 'outbox');
+    await this.db.write(async (w) => {
+      if (!known && row.attempts + 1 >= MAX_FAULTS) {
+        await w.run(`UPDATE outbox SET state = 'set aside', error = $2 WHERE key = $1`, [row.key, error.message]);
+        const body = JSON.parse(row.payload) as unknown;
+        await setAside(w, this.clock, { lane: 'outbox', key: row.key, kind: row.kind, body, cause: error.message });
+        return;
+      }
+      const wait = busy ? error.retryAfterMs : Math.min(60_000, 1000 * 2 ** row.attempts);
+      await w.run(`UPDATE outbox SET attempts = attempts + 1, error = $2, due_at = $3 WHERE key = $1`, [
+        row.key,
+        error.message,
+        this.clock.now() + wait,
+      ]);
+    });
+  }
+
+  private async tryOnce(row: OutboxRow): Promise<void> {
+    const carrier = this.carriers.get(row.kind);
+    if (!carrier) throw new Error(`nobody carries ${row.kind}`);
+    const payload = JSON.parse(row.payload) as never;
+    try {
+      await carrier.deliver(row.key, payload);
+    } catch (error) {
+      if (!(error instanceof GatewayRefused)) throw error;
+      await this.db.write(async (w) => {
         await w.run(`UPDATE outbox SET state = 'refused', error = $2 WHERE key = $1`, [row.key, error.message]);
         await carrier.refused(w, row.key, payload, error);
-      } else {
-        const wait = error instanceof GatewayBusy ? error.retryAfterMs : Math.min(60_000, 1000 * 2 ** row.attempts);
-        if (!(error instanceof GatewayBusy) && !(error instanceof GatewayDown))
-          this.log.error({ kind: row.kind, message: error.message }, 'outbox');
-        await w.run(`UPDATE outbox SET attempts = attempts + 1, error = $2, due_at = $3 WHERE key = $1`, [
-          row.key,
-          error.message,
-          this.clock.now() + wait,
-        ]);
-      }
+      });
+      return;
     }
+    await this.db.write(async (w) => {
+      await w.run(`UPDATE outbox SET state = 'delivered' WHERE key = $1`, [row.key]);
+      await carrier.delivered?.(w, row.key, payload);
+    });
+  }
+
+  /** Tries once more what was set aside. */
+  async takeUp(w: Writer, key: string): Promise<void> {
+    await w.run(
+      `UPDATE outbox SET state = 'waiting', attempts = 0, due_at = $2 WHERE key = $1 AND state = 'set aside'`,
+      [key, this.clock.now()],
+    );
   }
 }

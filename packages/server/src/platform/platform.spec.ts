@@ -1,7 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { GatewayBusy, GatewayDown, GatewayRefused } from '@long-gate/gateways';
+import { GatewayBusy, GatewayDown, GatewayRefused, type FeedEvent, type OutsideEvent } from '@long-gate/gateways';
 import fc from 'fast-check';
 import { pino } from 'pino';
 import { record } from './audit.js';
@@ -13,6 +13,7 @@ import { Jobs } from './jobs.js';
 import { Live } from './live.js';
 import { migrate } from './migrate.js';
 import { Outbox } from './outbox.js';
+import { openSetAside } from './set-aside.js';
 import { Vault } from './vault.js';
 import { FakeOutside } from '../testing/fake-outside.js';
 
@@ -244,14 +245,14 @@ describe('the platform', () => {
   });
 
   describe('the outbox', () => {
-    const send = { messageId: 'm', from: '+1', to: '+2', text: 'x', segments: 1 };
+    const send = { from: '+1', to: '+2', text: 'x', segments: 1 };
 
     function outbox(outside: FakeOutside): { box: Outbox; refused: string[]; delivered: string[] } {
       const box = new Outbox(db, clock, log);
       const refused: string[] = [];
       const delivered: string[] = [];
       box.carry<typeof send>('text', {
-        deliver: (key, p) => outside.network.send({ key, from: p.from, to: p.to, text: p.text, segments: p.segments }),
+        deliver: (key, p) => outside.network.send({ key, ...p, readUpTo: 0, takeBy: Infinity }),
         delivered: (_w, key) => Promise.resolve(void delivered.push(key)),
         refused: (_w, key) => Promise.resolve(void refused.push(key)),
       });
@@ -301,25 +302,129 @@ describe('the platform', () => {
       await due();
       expect(await box.work()).toBe(0);
     });
+
+    it('sets aside what fails for no reason the outside gave, and the rest goes on', async () => {
+      const outside = new FakeOutside();
+      const { box } = outbox(outside);
+      let broken = true;
+      box.carry('bad', {
+        deliver: () => (broken ? Promise.reject(new TypeError('no such thing')) : Promise.resolve()),
+        refused: () => Promise.resolve(),
+      });
+      await db.write((w) => box.put(w, 'bad', 'b', {}));
+      await db.write((w) => box.put(w, 'text', 'k', send));
+      for (let i = 0; i < 6; i++) {
+        await box.work();
+        await due();
+      }
+      expect(outside.sent.map((t) => t.key)).toEqual(['k']);
+      expect((await openSetAside(db)).map((x) => [x.lane, x.key, x.cause])).toEqual([['outbox', 'b', 'no such thing']]);
+      expect(await box.work()).toBe(0);
+      broken = false;
+      await db.write((w) => box.takeUp(w, 'b'));
+      await box.work();
+      expect((await db.one<{ state: string }>(`SELECT state FROM outbox WHERE key = 'b'`))?.state).toBe('delivered');
+    });
   });
 
-  it('gives each outside event its effect exactly once, whenever we crash', async () => {
-    const outside = new FakeOutside();
-    outside.told.push(
-      { seq: 1, at: 1, kind: 'account.opened', key: 'a' },
-      { seq: 2, at: 2, kind: 'account.opened', key: 'b' },
-    );
-    let crash = true;
-    const reader = new FeedReader(db, outside);
-    reader.on('account.opened', async (w, e) => {
-      await w.run(`INSERT INTO setting (name, value) VALUES ($1, 'seen')`, [`seen.${e.key}`]);
-      if (e.key === 'b' && crash) throw new Error('crash');
+  describe('the feed', () => {
+    const opened = (seq: number, key: string): OutsideEvent => ({ seq, at: seq, kind: 'account.opened', key });
+    const seen = async (): Promise<string[]> =>
+      (await db.all<{ name: string }>(`SELECT name FROM setting WHERE name LIKE 'seen.%' ORDER BY name`)).map((x) =>
+        x.name.slice(5),
+      );
+    function reading(outside: FakeOutside, fails: (key: string) => boolean): FeedReader {
+      const reader = new FeedReader(db, outside, clock);
+      reader.on('account.opened', async (w, e) => {
+        await w.run(`INSERT INTO setting (name, value) VALUES ($1, 'seen')`, [`seen.${e.key}`]);
+        if (fails(e.key)) throw new Error(`no room for ${e.key}`);
+      });
+      return reader;
+    }
+
+    it('gives each event its effect exactly once, whenever we crash', async () => {
+      const outside = new FakeOutside();
+      outside.told.push(opened(1, 'a'), opened(2, 'b'));
+      const write = db.write.bind(db);
+      let crash = true;
+      // The power goes before anything of the lot is on disk.
+      spyOn(db, 'write').and.callFake((work) => (crash ? Promise.reject(new Error('power cut')) : write(work)));
+      const reader = reading(outside, () => false);
+      await expectAsync(reader.work()).toBeRejectedWithError('power cut');
+      expect(await seen()).toEqual([]);
+      crash = false;
+      expect(await reader.dry()).toBe(2);
+      expect(await reader.work()).toBe(0);
+      expect(await seen()).toEqual(['a', 'b']);
     });
-    await expectAsync(reader.work()).toBeRejected();
-    expect((await db.all(`SELECT 1 FROM setting WHERE name LIKE 'seen.%'`)).length).toBe(0);
-    crash = false;
-    expect(await reader.work()).toBe(2);
-    expect(await reader.work()).toBe(0);
-    expect((await db.all(`SELECT 1 FROM setting WHERE name LIKE 'seen.%'`)).length).toBe(2);
+
+    it('sets a bad event aside by itself, and nothing else waits for it', async () => {
+      const outside = new FakeOutside();
+      for (let i = 1; i <= 9; i++) outside.told.push(opened(i, String(i)));
+      outside.told.push({ seq: 10, at: 1, kind: 'text.exploded', key: 'x' } as never, opened(11, '11'));
+      let broken = true;
+      const reader = reading(outside, (key) => broken && (key === '3' || key === '8'));
+      expect(await reader.dry()).toBe(11);
+      expect(await seen()).toEqual(['1', '11', '2', '4', '5', '6', '7', '9']);
+      const aside = await openSetAside(db);
+      expect(aside.map((x) => [x.key, x.kind, x.cause.slice(0, 9)])).toEqual([
+        ['feed:3', 'account.opened', 'no room f'],
+        ['feed:8', 'account.opened', 'no room f'],
+        ['feed:10', 'text.exploded', '✖ Invalid'],
+      ]);
+      // Mended, it can be taken up again.
+      broken = false;
+      const three = aside.find((x) => x.key === 'feed:3');
+      await db.write((w) => reader.carryOut(w, JSON.parse(three?.body ?? '{}') as FeedEvent));
+      expect(await seen()).toContain('3');
+    });
+
+    it('takes each event once where two read at the same time', async () => {
+      const outside = new FakeOutside();
+      for (let i = 1; i <= 30; i++) outside.told.push(opened(i, String(i)));
+      const [a, b] = [reading(outside, () => false), reading(outside, () => false)];
+      await Promise.all([a.dry(), b.dry()]);
+      expect((await seen()).length).toBe(30);
+      expect(await openSetAside(db)).toEqual([]);
+    });
+  });
+
+  describe('facts', () => {
+    it('are heard in the transaction that makes them true, once, or not at all', async () => {
+      const heard: string[] = [];
+      db.facts.on('money.added', async (w, { businessId }) => {
+        heard.push(businessId);
+        await w.run(`INSERT INTO setting (name, value) VALUES ($1, 'heard')`, [`heard.${businessId}`]);
+        w.tell('account.changed', { businessId });
+      });
+      db.facts.on('account.changed', async (w, { businessId }) =>
+        w.run(`UPDATE setting SET value = 'heard twice' WHERE name = $1`, [`heard.${businessId}`]),
+      );
+      await db.write((w) => {
+        w.tell('money.added', { businessId: 'b' });
+        w.tell('money.added', { businessId: 'b' });
+        return Promise.resolve();
+      });
+      expect(heard).toEqual(['b']);
+      expect((await db.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'heard.b'`))?.value).toBe(
+        'heard twice',
+      );
+      await expectAsync(
+        db.write((w) => {
+          w.tell('money.added', { businessId: 'c' });
+          return Promise.reject(new Error('no'));
+        }),
+      ).toBeRejected();
+      expect(heard).toEqual(['b']);
+      // Where the hearing fails, what was told is not true either.
+      db.facts.on('country.changed', () => Promise.reject(new Error('deaf')));
+      await expectAsync(
+        db.write(async (w) => {
+          await w.run(`INSERT INTO setting (name, value) VALUES ('told', 'x')`);
+          w.tell('country.changed', { businessId: 'b' });
+        }),
+      ).toBeRejectedWithError('deaf');
+      expect(await db.one(`SELECT 1 FROM setting WHERE name = 'told'`)).toBeUndefined();
+    });
   });
 });

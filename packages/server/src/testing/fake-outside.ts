@@ -1,3 +1,4 @@
+import { GatewayDown, GatewayNotTaken } from '@long-gate/gateways';
 import type {
   AddressAnswer,
   Gateways,
@@ -14,12 +15,19 @@ import type {
 /** An outside in memory for the server's own specs: it records what it is asked and tells what it is given to tell. */
 export class FakeOutside implements Gateways {
   readonly sent: OutgoingText[] = [];
+  private readonly keys = new Set<string>();
+  /** The outside's own clock. */
+  now = (): number => Date.now();
+  /** Nothing can be asked of it and it tells nothing. */
+  down = false;
   readonly orders: string[] = [];
   readonly givenBack: string[] = [];
   readonly codes: { to: string; text: string }[] = [];
   readonly told: OutsideEvent[] = [];
   /** Thrown by the next send, once. */
   nextSend: Error | null = null;
+  /** Thrown by every send, as long as it is set. */
+  always: (() => Error) | null = null;
   /** Runs after a text was taken but before the answer: where a crash would hurt most. */
   afterSend: (() => void) | null = null;
 
@@ -87,18 +95,26 @@ export class FakeOutside implements Gateways {
     sendCode: (_key: string, to: string, text: string): Promise<void> =>
       Promise.resolve(void this.codes.push({ to, text })),
     send: (text: OutgoingText): Promise<void> => {
-      const error = this.nextSend;
+      const error = this.nextSend ?? this.always?.() ?? null;
       this.nextSend = null;
       if (error) return Promise.reject(error);
       // The same key is the same text.
-      if (!this.sent.some((t) => t.key === text.key)) this.sent.push(text);
-      this.afterSend?.();
-      return Promise.resolve();
+      if (this.keys.has(text.key)) return Promise.resolve();
+      if (this.now() > text.takeBy) return Promise.reject(new GatewayNotTaken('Wanted earlier.', 'too-late'));
+      const unread = (e: OutsideEvent): boolean => 'from' in e && e.from === text.to && e.seq > text.readUpTo;
+      if (this.told.some(unread)) return Promise.reject(new GatewayNotTaken('Something is unread.', 'unread'));
+      this.sent.push(text);
+      this.keys.add(text.key);
+      return Promise.resolve().then(() => this.afterSend?.());
     },
+    known: (keys: readonly string[]): Promise<string[]> =>
+      this.down ? Promise.reject(new GatewayDown('no answer')) : Promise.resolve(keys.filter((k) => this.keys.has(k))),
   };
   feed = {
     after: (seq: number, limit: number) =>
-      Promise.resolve({ events: this.told.filter((e) => e.seq > seq).slice(0, limit), more: false }),
+      this.down
+        ? Promise.reject(new GatewayDown('no answer'))
+        : Promise.resolve({ events: this.told.filter((e) => e.seq > seq).slice(0, limit), more: false }),
   };
   simulation = {
     setClock: (now: number) => Promise.resolve({ now, nextDue: null }),

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { OutsideEvent } from '@long-gate/gateways';
 import { buildApp, type App } from '../app.js';
+import type { DispatchDraft } from '../areas/dispatch/index.js';
 import { readConfig } from '../config.js';
 import type { Person } from '../platform/http/route.js';
 import { FakeOutside } from './fake-outside.js';
@@ -39,6 +40,7 @@ export class Office {
       o.outside,
     );
     await o.app.platform.clock.moveTo(NOON);
+    o.outside.now = () => o.now;
     const { db } = o.app.platform;
     const actor = { id: 'usr_admin', name: 'Wren Holloway' };
     o.business = await db.write((w) =>
@@ -91,6 +93,21 @@ export class Office {
     await this.app.platform.engine.drain();
   }
 
+  /** A draft as the composer would hand it in: an informational text from our number to the regulars. */
+  async draft(over: Partial<DispatchDraft> = {}): Promise<DispatchDraft> {
+    return {
+      title: 'News',
+      text: 'The rye loaf is back.',
+      purpose: 'informational',
+      transactional: false,
+      stopLine: true,
+      numberId: this.number,
+      audience: { include: [await this.listId()], exclude: [] },
+      override: '',
+      ...over,
+    };
+  }
+
   /** Puts numbers aside and orders them; the exchange has just these. */
   async buy(e164s: readonly string[], key: string, offer = OFFER) {
     this.outside.exchange.search = (wish) =>
@@ -101,8 +118,9 @@ export class Office {
 
   /** Moves the clock and works off what has fallen due. */
   async later(ms: number): Promise<void> {
-    await this.app.platform.clock.moveTo(this.now + ms);
-    await this.settle();
+    const { engine } = this.app.platform;
+    engine.jump(this.now + ms);
+    await engine.settled();
   }
 
   /** What our numbers sent to this phone. */

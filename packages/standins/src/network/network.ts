@@ -44,6 +44,9 @@ export function addNetwork(router: Router, outside: Outside): void {
         return;
       }
       const now = outside.now();
+      if (now > b.takeBy) throw new Refusal(409, 'too-late', 'This text was wanted earlier.');
+      if (await store.one('SELECT seq FROM from_phone WHERE phone = $1 AND seq > $2', [b.to, b.readUpTo]))
+        throw new Refusal(409, 'unread', 'Something from this phone has not been read yet.');
       const refusal = /[A-Za-z]/.test(b.from) ? await senderRefusal(b.from, b.to) : await numberRefusal(b.from);
       if (refusal) throw new Refusal(403, 'unregistered', refusal);
       const window = (recent.get(b.from) ?? []).filter((r) => now - r.at < 1000);
@@ -62,6 +65,14 @@ export function addNetwork(router: Router, outside: Outside): void {
       await store.schedule(now + 1_500 + slow ** 4 * 240_000 + slow * 6_000, 'text', b);
     });
     ctx.body = { accepted: true };
+  });
+
+  router.post('/network/texts/known', async (ctx) => {
+    const b = z.object({ keys: z.array(z.string()).max(500) }).parse(ctx.request.body);
+    const rows = await store.all<{ key: string }>('SELECT t.key FROM json_each($1) j JOIN text t ON t.key = j.value', [
+      JSON.stringify(b.keys),
+    ]);
+    ctx.body = { known: rows.map((r) => r.key) };
   });
 
   router.post('/network/calls', async (ctx) => {
@@ -96,7 +107,7 @@ export function addNetwork(router: Router, outside: Outside): void {
   router.get('/network/texts', async (ctx) => {
     const q = z.object({ prefix: z.string().default('') }).parse(ctx.query);
     ctx.body = await store.all(
-      "SELECT key, sender, recipient, text, received FROM text WHERE key LIKE $1 || '%' ORDER BY at",
+      "SELECT key, sender, recipient, text, segments, at, received FROM text WHERE key LIKE $1 || '%' ORDER BY at",
       [q.prefix],
     );
   });

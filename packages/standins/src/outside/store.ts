@@ -13,6 +13,9 @@ const SCHEMA = [
   `CREATE TABLE IF NOT EXISTS line (e164 TEXT PRIMARY KEY, line_type TEXT NOT NULL, carrier TEXT NOT NULL, reachable INTEGER NOT NULL)`,
   `CREATE TABLE IF NOT EXISTS lookup (id INTEGER PRIMARY KEY, wall_at INTEGER NOT NULL, e164 TEXT NOT NULL)`,
   `CREATE TABLE IF NOT EXISTS text (key TEXT PRIMARY KEY, sender TEXT NOT NULL, recipient TEXT NOT NULL, text TEXT NOT NULL, segments INTEGER NOT NULL, at INTEGER NOT NULL, received INTEGER NOT NULL DEFAULT 1)`,
+  // What came from a phone, by its place in the feed.
+  `CREATE TABLE IF NOT EXISTS from_phone (seq INTEGER PRIMARY KEY, phone TEXT NOT NULL)`,
+  `CREATE INDEX IF NOT EXISTS from_phone_phone ON from_phone (phone, seq)`,
   `CREATE TABLE IF NOT EXISTS handset (id INTEGER PRIMARY KEY AUTOINCREMENT, phone TEXT NOT NULL, peer TEXT NOT NULL, direction TEXT NOT NULL, text TEXT NOT NULL, at INTEGER NOT NULL)`,
   `CREATE TABLE IF NOT EXISTS bureau_record (e164 TEXT PRIMARY KEY, body TEXT NOT NULL)`,
   `CREATE TABLE IF NOT EXISTS bureau_port (key TEXT PRIMARY KEY, filing TEXT NOT NULL, state TEXT NOT NULL, foc_at INTEGER)`,
@@ -71,6 +74,9 @@ export class OutsideStore {
 
   async tell(event: NewOutsideEvent): Promise<void> {
     await this.run('INSERT INTO event (at, body) VALUES ($1, $2)', [event.at, JSON.stringify(event)]);
+    const row = await this.one<{ seq: number }>('SELECT last_insert_rowid() AS seq');
+    if (event.kind === 'text.inbound' || event.kind === 'call.inbound')
+      await this.run('INSERT INTO from_phone (seq, phone) VALUES ($1, $2)', [row?.seq ?? 0, event.from]);
   }
 
   async eventsAfter(seq: number, limit: number): Promise<OutsideEvent[]> {

@@ -41,15 +41,10 @@ describe('consent', () => {
     await o.text(ADA, 'stop sending me offers');
     expect(await o.state(ADA)).toEqual({ conversational: 'none', informational: 'granted', promotional: 'granted' });
     const { db } = o.app.platform;
-    const held = await o.app.preview.preview(o.business, {
-      title: '',
-      text: 'Rye bread is back.',
-      purpose: 'promotional',
-      transactional: false,
-      stopLine: true,
-      numberId: o.number,
-      audience: { include: [await o.listId()], exclude: [] },
-    });
+    const held = await o.app.preview.preview(
+      o.business,
+      await o.draft({ text: 'Rye bread is back.', purpose: 'promotional' }),
+    );
     expect(held.counts.posts[4]?.hold).toBe(1);
     const review = await db.one<{ id: string }>(`SELECT id FROM reply_review WHERE state = 'open'`);
     await o.app.replies.decide(o.admin, o.business, review?.id ?? '', true);

@@ -174,6 +174,7 @@ export class Ledger {
       );
       await this.contacts.projectConsent(w, businessId, part);
     }
+    w.tell('consent.changed', { businessId, e164s });
   }
 
   async statesOf(r: Reader, businessId: string, e164: string): Promise<ConsentStates> {

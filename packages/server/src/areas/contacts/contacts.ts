@@ -65,6 +65,10 @@ const ABOUT_CONTACT: MessageFacts = {
   namesSender: true,
   showsStop: true,
   contentBlocked: false,
+  wordsPromotional: false,
+  wordsOverridden: false,
+  linkFiltered: false,
+  otherUse: false,
   segments: 0,
 };
 const CONTACT_POSTS = [1, 2, 3, 4, 5, 6, 10];
@@ -383,10 +387,8 @@ export class Contacts {
         ],
       );
     }
-    w.afterCommit(() => {
-      this.p.live.tell({ businessId, topic: 'contacts' });
-      this.p.live.tell({ businessId, topic: 'lifted' });
-    });
+    w.tell('contacts.cleared', { businessId });
+    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
   }
 
   /** A text came from this number: texts reach it, whatever a lookup said; and the person may be answered. */
@@ -398,7 +400,10 @@ export class Contacts {
     );
   }
 
-  /** Keeps what delivery taught about a number. */
+  /**
+   * Keeps what delivery taught about a number. A refusal by its owner stays, whatever comes later: nobody here can
+   * clear it; and a passing fault never hides something worse.
+   */
   async learnTrouble(
     w: Writer,
     businessId: string,
@@ -407,10 +412,38 @@ export class Contacts {
     faultsInReview: boolean,
   ): Promise<void> {
     await w.run(
-      `UPDATE contact_number SET trouble = $3, trouble_at = $4, faults_in_review = max(faults_in_review, $5) WHERE business_id = $1 AND e164 = $2`,
+      `UPDATE contact_number SET trouble = CASE WHEN trouble = 'refused-by-owner' OR ($3 = 'passing-fault' AND trouble <> 'none') THEN trouble ELSE $3 END, trouble_at = $4, faults_in_review = max(faults_in_review, $5) WHERE business_id = $1 AND e164 = $2`,
       [businessId, e164, trouble, this.p.clock.now(), faultsInReview ? 1 : 0],
     );
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
+  }
+
+  /**
+   * Ends the review of a number that was held after three passing faults: it is tried again, counting anew, or it is
+   * kept out as out of service until a lookup or a text from it says otherwise.
+   */
+  async decideFaults(actor: Actor, businessId: string, e164: string, tryAgain: boolean): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const row = await w.one<{ id: number }>(
+        'SELECT id FROM contact_number WHERE business_id = $1 AND e164 = $2 AND faults_in_review = 1',
+        [businessId, e164],
+      );
+      if (!row) throw notFound('number in review');
+      await w.run(
+        `UPDATE contact_number SET faults_in_review = 0, faults_seen_at = $2, trouble_at = $2,
+           trouble = CASE WHEN $3 = 0 THEN 'out-of-service' WHEN trouble = 'passing-fault' THEN 'none' ELSE trouble END WHERE id = $1`,
+        [row.id, this.p.clock.now(), tryAgain ? 1 : 0],
+      );
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: tryAgain ? 'number tried again after faults' : 'number kept out after faults',
+        objectKind: 'contact number',
+        objectId: e164,
+      });
+      w.tell('contacts.cleared', { businessId });
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
+    });
   }
 
   /** The consent area's state of now, taken over into the columns the gate reads. */
@@ -428,17 +461,21 @@ export class Contacts {
       e164,
       inReview ? 1 : 0,
     ]);
+    w.tell('consent.changed', { businessId, e164s: [e164] });
   }
 
-  /** Notes a text that left: first text, stop line, and the cap on solicitations. */
-  async noteSent(w: Writer, row: number, numberId: string, showsStop: boolean, capUntil: number | null): Promise<void> {
+  /** Notes a text the network has taken: the first from this number, and the last that showed how to stop. */
+  async noteSent(w: Writer, row: number, numberId: string, showsStop: boolean): Promise<void> {
     const now = this.p.clock.now();
     await w.run(
       `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) VALUES ($1,$2,$3,$4) ON CONFLICT DO UPDATE SET stop_line_at = coalesce(excluded.stop_line_at, stop_line_at)`,
       [row, numberId, now, showsStop ? now : null],
     );
-    if (capUntil !== null)
-      await w.run('UPDATE contact_number SET promotional_cap_until = $2 WHERE id = $1', [row, capUntil]);
+  }
+
+  /** Until when no further solicitation goes to a contact number. */
+  async capSolicitations(w: Writer, row: number, until: number | null): Promise<void> {
+    await w.run('UPDATE contact_number SET promotional_cap_until = $2 WHERE id = $1', [row, until]);
   }
 
   // -- lists and tags --------------------------------------------------------------------------------------------

@@ -4,7 +4,8 @@ import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { conflict, expectVersion, notFound } from '../../platform/problem.js';
+import type { Person } from '../../platform/http/route.js';
+import { conflict, expectVersion, notFound, Problem } from '../../platform/problem.js';
 
 export interface DispatchRow {
   id: string;
@@ -21,7 +22,8 @@ export interface DispatchRow {
   created_at: number;
   sent_at: number | null;
   ends_at: number | null;
-  pace: string | null;
+  override_reason: string;
+  override_by: string;
   version: number;
 }
 export interface DispatchDraft {
@@ -32,6 +34,8 @@ export interface DispatchDraft {
   stopLine: boolean;
   numberId: string | null;
   audience: { include: string[]; exclude: string[] };
+  /** An administrator's reason to let words go with another purpose than they read as; empty for none. */
+  override: string;
 }
 
 /** Dispatches as they are written and shown: drafts, and what is on record of those that were sent. */
@@ -75,11 +79,11 @@ export class Drafts {
     return row;
   }
 
-  async add(actor: Actor, businessId: string, d: DispatchDraft): Promise<DispatchView> {
+  async add(actor: Person, businessId: string, d: DispatchDraft): Promise<DispatchView> {
     const id = newId('dis');
     await this.p.db.write(async (w) => {
       await w.run(
-        `INSERT INTO dispatch (id, business_id, title, text, purpose, transactional, stop_line, number_id, audience, state, created_by, created_at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,'draft',$10,$11)`,
+        `INSERT INTO dispatch (id, business_id, title, text, purpose, transactional, stop_line, number_id, audience, state, created_by, created_at, override_reason, override_by) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,'draft',$10,$11,$12,$13)`,
         [
           id,
           businessId,
@@ -92,6 +96,8 @@ export class Drafts {
           JSON.stringify(d.audience),
           actor.name,
           this.p.clock.now(),
+          d.override,
+          overrideBy(actor, businessId, d, null),
         ],
       );
       await record(w, this.p.clock, {
@@ -108,7 +114,7 @@ export class Drafts {
   }
 
   async save(
-    actor: Actor,
+    actor: Person,
     businessId: string,
     id: string,
     seen: number | null,
@@ -119,7 +125,7 @@ export class Drafts {
       expectVersion('dispatch', before, seen);
       if (before.state !== 'draft') throw conflict('This dispatch has been sent; it can no longer be edited.');
       await w.run(
-        'UPDATE dispatch SET title=$2, text=$3, purpose=$4, transactional=$5, stop_line=$6, number_id=$7, audience=$8, version=version+1 WHERE id=$1',
+        'UPDATE dispatch SET title=$2, text=$3, purpose=$4, transactional=$5, stop_line=$6, number_id=$7, audience=$8, override_reason=$9, override_by=$10, version=version+1 WHERE id=$1',
         [
           id,
           d.title,
@@ -129,6 +135,8 @@ export class Drafts {
           d.stopLine ? 1 : 0,
           d.numberId,
           JSON.stringify(d.audience),
+          d.override,
+          overrideBy(actor, businessId, d, before),
         ],
       );
       await record(w, this.p.clock, {
@@ -174,6 +182,7 @@ export class Drafts {
     return {
       id: row.id,
       ...d,
+      overrideBy: row.override_by,
       state: row.state,
       createdBy: row.created_by,
       createdAt: row.created_at,
@@ -199,5 +208,25 @@ export function draftOf(row: DispatchRow): DispatchDraft {
     stopLine: row.stop_line === 1,
     numberId: row.number_id,
     audience: JSON.parse(row.audience) as DispatchDraft['audience'],
+    override: row.override_reason,
   };
+}
+
+/**
+ * Who overrides. Only an administrator may give, change or keep a reason for changed words; a coordinator's edit of the
+ * text takes an earlier reason away by not being able to send it.
+ */
+function overrideBy(actor: Person, businessId: string, d: DispatchDraft, before: DispatchRow | null): string {
+  if (d.override === '') return '';
+  const same =
+    before !== null && before.override_reason === d.override && before.text === d.text && before.purpose === d.purpose;
+  if (same) return before.override_by;
+  if (actor.roles[businessId] !== 'administrator')
+    throw new Problem(
+      403,
+      'forbidden',
+      'Only an administrator can let a text go whose words read otherwise than its purpose. Take the reason away to save.',
+      [{ field: 'override', message: 'Only an administrator can give a reason here.' }],
+    );
+  return actor.name;
 }

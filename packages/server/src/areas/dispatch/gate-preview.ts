@@ -7,7 +7,7 @@ import {
   finding,
   judge,
   judgeClasses,
-  LINK,
+  findLinks,
   paceFor,
   planDispatch,
   REASONS,
@@ -81,8 +81,13 @@ export class GatePreview {
       longest[name] = value.length >= (fallback ?? '').length ? value : (fallback ?? '');
     }
     const envelope = { nameLine: business.name_line, stopLine: d.stopLine, signature: sender.signature };
-    const findings = reviewText(d.text, d.purpose, envelope, longest);
-    const link = new RegExp(LINK.source, 'i').exec(d.text);
+    const findings = reviewText(
+      d.text,
+      { purpose: d.purpose, transactional: d.transactional, override: d.override, registered: sender.campaign },
+      envelope,
+      longest,
+    );
+    const [link] = findLinks(d.text);
     if (link && sender.campaign && !sender.campaign.hasLinks) {
       findings.push(
         finding(
@@ -90,7 +95,7 @@ export class GatePreview {
           'text',
           'The campaign of this number declares no links.',
           'Take the link out, or use a number whose campaign declares them.',
-          { start: link.index, end: link.index + link[0].length },
+          { start: link.start, end: link.end },
         ),
       );
     }
@@ -102,6 +107,7 @@ export class GatePreview {
       purpose: d.purpose ?? 'informational',
       text: worstText,
       transactional: d.transactional,
+      overridden: d.override !== '',
       contentBlocked: blocks(findings),
     });
     return {

@@ -3,15 +3,17 @@ import {
   blocks,
   composeText,
   judge,
-  nextSlot,
   segmentText,
   spend,
-  startPace,
+  textAfter,
   type Finding,
-  type PaceState,
+  type ReasonCode,
+  type TextState,
+  type Verdict,
 } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
-import type { Writer } from '../../platform/db.js';
+import { jsonRows, type Writer } from '../../platform/db.js';
+import type { FactName } from '../../platform/facts.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
@@ -19,13 +21,21 @@ import { conflict, expectVersion, Problem, refused } from '../../platform/proble
 import { subjectColumns, subjectOf, type Contacts, type Lookups, type SubjectRow } from '../contacts/index.js';
 import { draftOf, type DispatchRow, type Drafts } from './drafts.js';
 import type { GatePreview } from './gate-preview.js';
+import { ensurePaces, paceKey } from './paces.js';
 import { whyOf, type Texts } from './texts.js';
 
-/** A dispatch goes on for so long after it was sent; those still held then are let go. */
+/** A dispatch goes on for so long after it was sent; what is still held then ends as stopped, with its reason. */
 const LASTS_MS = 3 * 86_400_000;
-const CHUNK = 400;
-/** Holds without a moment of their own (a lookup, a top-up) are asked again this often. */
-const ASK_AGAIN_MS = 600_000;
+const CHUNK = 200;
+
+/** Which holds each fact may lift. A spec asks that every hold without a moment of its own stands here. */
+export const LIFTS: readonly (readonly [FactName, readonly ReasonCode[]])[] = [
+  ['contacts.cleared', ['never-looked-up', 'lookup-unknown', 'unreachable', 'faults-in-review']],
+  ['consent.changed', ['consent-awaiting', 'consent-disputed', 'wish-in-review']],
+  ['money.added', ['balance-short']],
+  ['account.changed', ['texts-switched-off']],
+  ['number.changed', ['number-not-active', 'registration-pending']],
+];
 
 /** From a draft to texts that leave: recipients written down once, judged, paced, and let go at the end. */
 export class Sending {
@@ -39,6 +49,9 @@ export class Sending {
   ) {
     p.jobs.handle<{ dispatchId: string }>('dispatch', ({ dispatchId }) => this.carryOn(dispatchId));
     texts.onSettled((w, dispatchId) => this.wake(w, dispatchId));
+    // What may lift a hold is heard in the transaction that makes it true.
+    for (const [fact, reasons] of LIFTS)
+      p.db.facts.on(fact, (w, { businessId }) => this.askHeldAgain(w, businessId, reasons));
   }
 
   /** A test of the draft to one's own mobile: through the gate, as a text to staff. */
@@ -72,6 +85,7 @@ export class Sending {
         e164: mobile,
         text: prepared.example,
         sentBy: person.name,
+        overridden: d.override !== '',
       });
       if (verdict.result !== 'pass') throw gateProblem(verdict.reason);
       await record(w, this.p.clock, {
@@ -132,8 +146,8 @@ export class Sending {
           { field: 'audience', message: 'Choose a list or tag with contacts.' },
         ]);
       await w.run(
-        `UPDATE dispatch SET state = 'sending', sent_at = $2, ends_at = $3, pace = $4, version = version + 1 WHERE id = $1`,
-        [id, now, now + LASTS_MS, JSON.stringify(startPace(now))],
+        `UPDATE dispatch SET state = 'sending', sent_at = $2, ends_at = $3, version = version + 1 WHERE id = $1`,
+        [id, now, now + LASTS_MS],
       );
       await this.p.jobs.add(w, {
         kind: 'dispatch',
@@ -161,7 +175,7 @@ export class Sending {
     await this.p.db.write(async (w) => {
       const row = await this.drafts.row(w, businessId, id);
       if (row.state !== 'sending') return;
-      await this.letGo(w, id);
+      await this.letGo(w, businessId, id, 'cancelled');
       await w.run(`UPDATE dispatch SET state = 'cancelled', version = version + 1 WHERE id = $1`, [id]);
       await record(w, this.p.clock, {
         businessId,
@@ -177,15 +191,20 @@ export class Sending {
     return this.drafts.get(businessId, id);
   }
 
-  private async letGo(w: Writer, id: string): Promise<void> {
-    await w.run(
-      `DELETE FROM outbox WHERE state = 'waiting' AND key IN (SELECT id FROM message WHERE dispatch_id = $1 AND state = 'waiting')`,
-      [id],
-    );
-    await w.run(
-      `UPDATE message SET state = 'cancelled' WHERE dispatch_id = $1 AND state IN ('judging','waiting','held')`,
-      [id],
-    );
+  /** Nobody wants these texts any more: what is not at the network never gets there. */
+  private async letGo(w: Writer, businessId: string, id: string, over: 'cancelled' | 'ended'): Promise<void> {
+    if (over === 'ended')
+      // What waited for something that never came is stopped, and its reason stays.
+      await w.run(`UPDATE message SET state = 'stopped', hold_until = NULL WHERE dispatch_id = $1 AND state = 'held'`, [
+        id,
+      ]);
+    for (const state of ['judging', 'waiting', 'held'] as const)
+      await w.run(`UPDATE message SET state = $3, hold_until = NULL WHERE dispatch_id = $1 AND state = $2`, [
+        id,
+        state,
+        textAfter(state, { kind: 'cancelled' }),
+      ]);
+    w.tell('dispatch.ended', { businessId, dispatchId: id });
   }
 
   /** Judges who is not judged yet and who was held and whose moment has come; ends the dispatch when all is done. */
@@ -201,9 +220,9 @@ export class Sending {
     const row = await w.one<DispatchRow>('SELECT * FROM dispatch WHERE id = $1', [id]);
     if (!row || row.state !== 'sending') return { done: true };
     const now = this.p.clock.now();
-    if (row.ends_at !== null && now >= row.ends_at) await this.letGo(w, id);
-    const due = await w.all<{ id: string; e164: string; contact_number_id: number }>(
-      `SELECT id, e164, contact_number_id FROM message WHERE dispatch_id = $1 AND (state = 'judging' OR (state = 'held' AND hold_until <= $2)) ORDER BY contact_number_id LIMIT ${CHUNK}`,
+    if (row.ends_at !== null && now >= row.ends_at) await this.letGo(w, row.business_id, id, 'ended');
+    const due = await w.all<{ id: string; e164: string; contact_number_id: number; state: TextState }>(
+      `SELECT id, e164, contact_number_id, state FROM message WHERE dispatch_id = $1 AND (state = 'judging' OR (state = 'held' AND hold_until <= $2)) ORDER BY contact_number_id LIMIT ${CHUNK}`,
       [id, now],
     );
     if (due.length > 0) {
@@ -211,11 +230,11 @@ export class Sending {
       return due.length === CHUNK ? 'again' : { done: false, at: now };
     }
     const open = await w.one<{ moving: number; held: number; next: number | null }>(
-      `SELECT coalesce(sum(state IN ('waiting','leaving')), 0) AS moving, coalesce(sum(state = 'held'), 0) AS held, min(CASE WHEN state = 'held' THEN hold_until END) AS next FROM message WHERE dispatch_id = $1`,
+      `SELECT coalesce(sum(state IN ('waiting','leaving','unsure')), 0) AS moving, coalesce(sum(state = 'held'), 0) AS held, min(CASE WHEN state = 'held' THEN hold_until END) AS next FROM message WHERE dispatch_id = $1`,
       [id],
     );
     await w.run(
-      `UPDATE job SET done_count = (SELECT count(*) FROM message WHERE dispatch_id = $1 AND state NOT IN ('judging','waiting','held','leaving')) WHERE key = $2`,
+      `UPDATE job SET done_count = (SELECT count(*) FROM message WHERE dispatch_id = $1 AND state NOT IN ('judging','waiting','held','leaving','unsure')) WHERE key = $2`,
       [id, `dispatch:${id}`],
     );
     if (!open || (open.moving === 0 && open.held === 0)) {
@@ -238,14 +257,12 @@ export class Sending {
   private async judgeMany(
     w: Writer,
     row: DispatchRow,
-    due: { id: string; e164: string; contact_number_id: number }[],
+    due: { id: string; e164: string; contact_number_id: number; state: TextState }[],
   ): Promise<void> {
     const d = draftOf(row);
     const prepared = await this.preview.prepare(w, row.business_id, d);
     const rules = await this.texts.rules(w, row.business_id);
     let left = await this.texts.allowance(w, row.business_id, prepared.sender);
-    let pace = JSON.parse(row.pace ?? 'null') as PaceState | null;
-    pace ??= startPace(rules.at);
     const columns = subjectColumns(prepared.emptyFields);
     const people = await w.all<SubjectRow & { id: number; first_name: string; last_name: string }>(
       `SELECT ${columns.select}, cn.id, c.first_name, c.last_name FROM contact_number cn JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId
@@ -254,62 +271,60 @@ export class Sending {
     );
     const byId = new Map(people.map((x) => [x.id, x]));
     const memo = new Map();
+    const judged: unknown[][] = [];
+    const keys = new Set<string>();
+    const envelope = { nameLine: prepared.nameLine, stopLine: d.stopLine, signature: prepared.sender.signature };
     for (const m of due) {
       const person = byId.get(m.contact_number_id);
-      if (!person) continue;
+      if (!person) {
+        // The contact is no more.
+        judged.push([m.id, textAfter(m.state, { kind: 'cancelled' }), null, null, null, '', 1, '']);
+        continue;
+      }
       const subject = subjectOf(person);
-      const verdict = judge(subject, prepared.facts, rules, left, memo);
+      const verdict: Verdict = judge(subject, prepared.facts, rules, left, memo);
+      const state = textAfter(m.state, { kind: 'judged', verdict, mayWait: true });
       if (verdict.result !== 'pass') {
-        const until = verdict.result === 'hold' ? (verdict.until ?? rules.at + ASK_AGAIN_MS) : null;
-        await w.run('UPDATE message SET state = $2, post = $3, reason = $4, hold_until = $5 WHERE id = $1', [
-          m.id,
-          verdict.result === 'hold' ? 'held' : 'stopped',
-          verdict.post,
-          verdict.reason,
-          until,
-        ]);
+        judged.push([m.id, state, verdict.post, verdict.reason, verdict.until, '', prepared.facts.segments, '']);
         continue;
       }
       left = spend(left, subject, prepared.facts, rules);
-      const text = composeText(
-        d.text,
-        { nameLine: prepared.nameLine, stopLine: d.stopLine, signature: prepared.sender.signature },
-        { firstName: person.first_name, lastName: person.last_name },
-      );
-      const segments = segmentText(text).parts.length;
-      const slot = nextSlot(pace, subject.carrierKind, segments, prepared.sender.throughput, rules.at);
-      pace = slot.state;
-      await w.run(
-        `UPDATE message SET state = 'waiting', text = $2, segments = $3, post = NULL, reason = NULL, hold_until = NULL WHERE id = $1`,
-        [m.id, text, segments],
-      );
-      await this.texts.schedule(
-        w,
-        { messageId: m.id, from: prepared.sender.e164, to: m.e164, text, segments, transactional: d.transactional },
-        slot.at,
-      );
+      const text = composeText(d.text, envelope, { firstName: person.first_name, lastName: person.last_name });
+      const key = paceKey(prepared.sender, subject.carrierKind);
+      keys.add(key);
+      judged.push([m.id, state, null, null, null, text, segmentText(text).parts.length, key]);
     }
-    await w.run('UPDATE dispatch SET pace = $2 WHERE id = $1', [row.id, JSON.stringify(pace)]);
+    await ensurePaces(w, keys);
+    // One statement for the lot: a chunk keeps the write queue for a moment only, and a STOP waits no longer.
+    await w.run(
+      `UPDATE message SET state = j.value->>1, post = j.value->>2, reason = j.value->>3, hold_until = j.value->>4, text = j.value->>5, segments = j.value->>6, pace_key = j.value->>7, due_at = $2
+       FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+      [jsonRows(judged), rules.at],
+    );
     this.drafts.changed(w, row.business_id, row.id);
   }
 
   /** A text of it settled: when nothing is on its way any more, the dispatch's job looks at once. */
   private async wake(w: Writer, id: string): Promise<void> {
     const moving = await w.one(
-      `SELECT 1 FROM message WHERE dispatch_id = $1 AND state IN ('judging','waiting','leaving') LIMIT 1`,
+      `SELECT 1 FROM message WHERE dispatch_id = $1 AND state IN ('judging','waiting','leaving','unsure') LIMIT 1`,
       [id],
     );
     if (!moving) await this.p.jobs.wake(w, { key: `dispatch:${id}` });
   }
 
-  /** Something changed that may lift holds (a lookup, a top-up, a confirmation): held recipients are asked again now. */
-  async askHeldAgain(w: Writer, businessId: string): Promise<void> {
-    const now = this.p.clock.now();
-    await w.run(
-      `UPDATE message SET hold_until = $2 WHERE business_id = $1 AND state = 'held' AND reason IN ('never-looked-up','lookup-unknown','balance-short','texts-switched-off','consent-awaiting','wish-in-review','faults-in-review','registration-pending')`,
-      [businessId, now],
+  /** Something happened that may lift holds: those who wait for it are asked again now. */
+  private async askHeldAgain(w: Writer, businessId: string, reasons: readonly ReasonCode[]): Promise<void> {
+    const held = await w.all<{ dispatch_id: string }>(
+      `SELECT DISTINCT dispatch_id FROM message WHERE business_id = $1 AND state = 'held' AND reason IN (SELECT value FROM json_each($2))`,
+      [businessId, JSON.stringify(reasons)],
     );
-    await this.p.jobs.wake(w, { businessId, kind: 'dispatch' });
+    if (held.length === 0) return;
+    await w.run(
+      `UPDATE message SET hold_until = $3 WHERE business_id = $1 AND state = 'held' AND reason IN (SELECT value FROM json_each($2))`,
+      [businessId, JSON.stringify(reasons), this.p.clock.now()],
+    );
+    for (const { dispatch_id } of held) await this.p.jobs.wake(w, { key: `dispatch:${dispatch_id}` });
   }
 }
 

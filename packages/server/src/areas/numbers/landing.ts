@@ -82,8 +82,8 @@ export class Landing {
     const row = await w.one<NumberRow>(`SELECT * FROM number WHERE id = $1 AND state IN ('active','paused')`, [id]);
     if (!row) return;
     await w.run(
-      `UPDATE number SET state = 'released', note = $2, campaign_id = NULL, tie_state = 'none', next_fee_at = NULL, version = version + 1 WHERE id = $1`,
-      [id, why],
+      `UPDATE number SET state = 'released', note = $2, released_at = $3, campaign_id = NULL, tie_state = 'none', next_fee_at = NULL, version = version + 1 WHERE id = $1`,
+      [id, why, this.p.clock.now()],
     );
     await record(w, this.p.clock, {
       businessId: row.business_id,

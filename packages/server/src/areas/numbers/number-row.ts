@@ -121,11 +121,15 @@ const NOBODY: Subject = {
 };
 const ABOUT_NUMBER = {
   kind: 'dispatch',
-  purpose: 'conversational',
+  purpose: 'informational',
   transactional: false,
   namesSender: true,
   showsStop: true,
   contentBlocked: false,
+  wordsPromotional: false,
+  wordsOverridden: false,
+  linkFiltered: false,
+  otherUse: false,
   segments: 0,
   senderCountries: null,
   oneWay: false,

@@ -20,8 +20,11 @@ export interface Sender {
   countries: string[] | null;
   /** What a one-way sender adds to each text. */
   signature: string;
+  /** A carrier paces the campaign it is in; else the number by itself (toll-free, short code, sender ID). */
+  pacedByCampaign: boolean;
   campaign: {
     useCase: string;
+    subUses: string[];
     hasLinks: boolean;
     optOutMessage: string;
     helpMessage: string;
@@ -29,6 +32,9 @@ export interface Sender {
   } | null;
   throughput: Throughput;
 }
+
+/** What comes in to a number that is no longer ours is heard so long. */
+const HEARD_AFTER_MS = 90 * 86_400_000;
 
 /** The inventory of sending numbers. How they come, what they cost and where they are tied has a file each. */
 export class Numbers {
@@ -98,6 +104,7 @@ export class Numbers {
         campaignId: null,
         countries: null,
         signature: '',
+        pacedByCampaign: false,
         campaign: null,
         throughput: throughputOf('private company', null, ''),
       };
@@ -112,6 +119,7 @@ export class Numbers {
       campaignId: row.campaign_id,
       countries: row.kind === 'sender ID' ? row.countries.split(',').filter((c) => c !== '') : null,
       signature: row.kind === 'sender ID' ? row.signature : '',
+      pacedByCampaign: row.kind === 'local',
       campaign,
       throughput: throughputOfNumber(row),
     };
@@ -120,6 +128,19 @@ export class Numbers {
   /** Our number with this address, whoever's it is. */
   async byAddress(r: Reader, e164: string): Promise<{ id: string; business_id: string } | undefined> {
     return r.one(`SELECT id, business_id FROM number WHERE e164 = $1 AND state IN ('active','paused')`, [e164]);
+  }
+
+  /**
+   * Whose number this is or was within 90 days, for what comes in to it: a wish to stop sent to a number that was given
+   * back, moved or left is still a wish to stop. A number somebody has now comes first.
+   */
+  async heardAt(r: Reader, e164: string): Promise<{ id: string; business_id: string; ours: boolean } | undefined> {
+    const row = await r.one<{ id: string; business_id: string; ours: number }>(
+      `SELECT id, business_id, state IN ('active','paused') AS ours FROM number WHERE e164 = $1 AND (state IN ('active','paused') OR (active_at IS NOT NULL AND coalesce(released_at, $2) > $2 - ${HEARD_AFTER_MS}))
+       ORDER BY ours DESC, coalesce(released_at, active_at) DESC LIMIT 1`,
+      [e164, this.p.clock.now()],
+    );
+    return row ? { ...row, ours: row.ours === 1 } : undefined;
   }
 
   /** An active number of the business to speak from when none is given: a cleared one first. */
@@ -133,6 +154,7 @@ export class Numbers {
 
   /** Tells the open pages, once the change is on disk. */
   changed(w: Writer, businessId: string, id: string): void {
+    w.tell('number.changed', { businessId });
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers', id }));
   }
 

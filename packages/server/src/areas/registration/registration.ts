@@ -430,6 +430,7 @@ export class Registration {
       after: { state, score, reasons },
     });
     this.changed(w, row.business_id);
+    w.tell('number.changed', { businessId: row.business_id });
     w.afterCommit(() => this.p.live.tell({ businessId: row.business_id, topic: 'numbers' }));
   }
 

@@ -113,9 +113,7 @@ export class Account {
       before: { accountState: before.account_state },
       after: { accountState: state, note },
     });
-    w.afterCommit(() => {
-      this.p.live.tell({ businessId: id, topic: 'settings' });
-      this.p.live.tell({ businessId: id, topic: 'lifted' });
-    });
+    w.tell('account.changed', { businessId: id });
+    w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
   }
 }

@@ -165,10 +165,8 @@ export class Businesses {
         before: { textsOff: before.texts_off === 1 },
         after: { textsOff: off },
       });
-      w.afterCommit(() => {
-        this.p.live.tell({ businessId: id, topic: 'settings' });
-        this.p.live.tell({ businessId: id, topic: 'lifted' });
-      });
+      w.tell('account.changed', { businessId: id });
+      w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
     });
   }
 
@@ -235,7 +233,7 @@ export class Businesses {
     return true;
   }
 
-  /** Moves money; further amounts under the same entry id are added to it (the texts of one dispatch on one day). */
+  /** Moves money; what comes in is told, since it may lift holds. */
   async move(
     w: Writer,
     id: string,
@@ -245,6 +243,23 @@ export class Businesses {
     objectId: string,
     entryId = newId('mon'),
   ): Promise<void> {
+    await this.book(w, id, amount, what, objectKind, objectId, entryId);
+    if (amount > 0) w.tell('money.added', { businessId: id });
+  }
+
+  /**
+   * Books an amount; further amounts under the same entry id are added to it (the texts of one dispatch on one day, less
+   * those the network did not take after all).
+   */
+  async book(
+    w: Writer,
+    id: string,
+    amount: number,
+    what: string,
+    objectKind: string,
+    objectId: string,
+    entryId: string,
+  ): Promise<void> {
     await w.run('UPDATE business SET balance = balance + $2 WHERE id = $1', [id, amount]);
     const after = (await this.row(w, id)).balance;
     await w.run(
@@ -252,9 +267,6 @@ export class Businesses {
        ON CONFLICT (id) DO UPDATE SET amount = amount + excluded.amount, balance_after = excluded.balance_after, at = excluded.at`,
       [entryId, id, this.p.clock.now(), amount, what, objectKind, objectId, after],
     );
-    w.afterCommit(() => {
-      this.p.live.tell({ businessId: id, topic: 'settings' });
-      if (amount > 0) this.p.live.tell({ businessId: id, topic: 'lifted' });
-    });
+    w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
   }
 }

@@ -88,14 +88,11 @@ describe('countries and sender IDs', () => {
 
   it('counts the signature in the length and puts it in the place of the stop line', async () => {
     const s = await o.app.senderIds.add(o.admin, o.business, 'HERONLANE', SIGNATURE);
-    const p = await o.app.preview.prepare(o.app.platform.db, o.business, {
-      text: 'Fresh bread.',
-      purpose: 'promotional',
-      transactional: false,
-      stopLine: true,
-      numberId: s.id,
-      audience: { include: [], exclude: [] },
-    } as never);
+    const p = await o.app.preview.prepare(
+      o.app.platform.db,
+      o.business,
+      await o.draft({ text: 'Fresh bread.', purpose: 'promotional', numberId: s.id }),
+    );
     expect(p.example).toBe(`Heron Lane: Fresh bread. ${SIGNATURE}`);
     expect(p.unitsWorst).toBe(p.example.length);
   });

@@ -135,10 +135,8 @@ export class Countries {
       before: { state: before?.state ?? (rule.code === 'US' ? 'open' : 'closed') },
       after: { state, note },
     });
-    w.afterCommit(() => {
-      this.p.live.tell({ businessId, topic: 'numbers', id: rule.code });
-      this.p.live.tell({ businessId, topic: 'lifted' });
-    });
+    w.tell('country.changed', { businessId });
+    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers', id: rule.code }));
   }
 }
 

@@ -1,0 +1,46 @@
+import type { Writer } from './db.js';
+
+/**
+ * What becomes true in one area and gives another something to do. Told inside the write that makes it true
+ * (`w.tell`), heard in the same transaction: either both are on disk or neither.
+ */
+export interface Facts {
+  /** The consent of these contact numbers may have changed. */
+  'consent.changed': { businessId: string; e164s: readonly string[] };
+  /** Something about contact numbers that may lift a hold: a lookup, the decision of a review. */
+  'contacts.cleared': { businessId: string };
+  'money.added': { businessId: string };
+  /** The account's state, or the switch for all texts. */
+  'account.changed': { businessId: string };
+  /** A number of ours, its tie or its registration. */
+  'number.changed': { businessId: string };
+  'country.changed': { businessId: string };
+  /** Texts of a dispatch are not wanted any more. */
+  'dispatch.ended': { businessId: string; dispatchId: string };
+}
+export type FactName = keyof Facts;
+type Listener<K extends FactName> = (w: Writer, fact: Facts[K]) => Promise<void>;
+
+/** Who listens to which fact; filled where the areas are put together. */
+export class FactBook {
+  private readonly listeners = new Map<FactName, Listener<never>[]>();
+  private readonly watchers: ((name: FactName) => void)[] = [];
+
+  on<K extends FactName>(name: K, listener: Listener<K>): void {
+    this.listeners.set(name, [...(this.listeners.get(name) ?? []), listener as unknown as Listener<never>]);
+  }
+
+  /** Called at once whenever anything is told, before it is on disk; for what must not go on in ignorance of it. */
+  watch(watcher: (name: FactName) => void): void {
+    this.watchers.push(watcher);
+  }
+
+  noticed(name: FactName): void {
+    for (const watcher of this.watchers) watcher(name);
+  }
+
+  /** Lets everyone hear one fact, in the teller's transaction. */
+  async hear<K extends FactName>(w: Writer, name: K, fact: Facts[K]): Promise<void> {
+    for (const listener of this.listeners.get(name) ?? []) await listener(w, fact as never);
+  }
+}
