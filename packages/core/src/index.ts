@@ -16,6 +16,7 @@ export * from './text/use.js';
 export * from './text/read-reply.js';
 export * from './textability/textability.js';
 export * from './consent/events.js';
+export * from './consent/disclosure.js';
 export * from './consent/fold.js';
 export * from './consent/ledger.js';
 export * from './hours/hours.data.js';

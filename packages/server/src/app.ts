@@ -3,7 +3,7 @@ import path from 'node:path';
 import { allAt, httpGateways, type Gateways } from '@long-gate/gateways';
 import { pino } from 'pino';
 import { Contacts, contactsRoutes, Intakes, Lookups } from './areas/contacts/index.js';
-import { confirmOptIns, consentRoutes, Ledger, Pages, Replies } from './areas/consent/index.js';
+import { confirmOptIns, consentRoutes, Ledger, Pages, Replies, Reviews } from './areas/consent/index.js';
 import { dispatchRoutes, Drafts, GatePreview, HandOver, Receipts, Sending, Texts } from './areas/dispatch/index.js';
 import { IncomingCalls, Inbox, inboxRoutes } from './areas/inbox/index.js';
 import {
@@ -30,7 +30,15 @@ import {
   Ties,
 } from './areas/numbers/index.js';
 import { Registration, registrationRoutes } from './areas/registration/index.js';
-import { Account, Businesses, MoneyBook, People, SavedViews, settingsRoutes } from './areas/settings/index.js';
+import {
+  Account,
+  Businesses,
+  MoneyBook,
+  People,
+  SavedViews,
+  SetAsideDesk,
+  settingsRoutes,
+} from './areas/settings/index.js';
 import { Today, todayRoutes } from './areas/today/index.js';
 import { Watch, watchRoutes } from './areas/watch/index.js';
 import type { Config } from './config.js';
@@ -86,7 +94,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const ties = new Ties(p, numbers);
   const basket = new BasketDesk(p, businesses, people, numbers, orders);
   const views = new SavedViews(p);
-  const calls = new Calls(p, numbers);
+  const aside = new SetAsideDesk(p);
+  const calls = new Calls(p, businesses, numbers);
   const landing = new Landing(p, numbers, ties, calls);
   const numberFees = new NumberFees(p, businesses, numbers, landing);
   const registration = new Registration(p, businesses);
@@ -134,15 +143,16 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const drafts = new Drafts(p);
   const preview = new GatePreview(p, businesses, numbers, texts);
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
-  const replies = new Replies(p, businesses, numbers, contacts, texts, ledger);
-  const pages = new Pages(p, businesses, contacts, ledger);
+  const reviews = new Reviews(p, contacts);
+  const replies = new Replies(p, businesses, numbers, texts, ledger, reviews);
+  const pages = new Pages(p, businesses, contacts, ledger, replies);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   const inbox = new Inbox(p, numbers, contacts, texts, replies);
-  new IncomingCalls(p, numbers, calls, contacts, texts, ledger, inbox);
+  new IncomingCalls(p, numbers, calls, contacts, lookups, texts, ledger, inbox);
   const watch = new Watch(p);
-  const today = new Today(p, businesses, money, numbers, portFollowing, hosted, guard, registration, watch);
+  const today = new Today(p, businesses, aside, money, numbers, portFollowing, hosted, guard, registration, watch);
   const router = apiRouter();
-  settingsRoutes(router, p, businesses, account, money, people, views);
+  settingsRoutes(router, p, businesses, account, money, people, views, aside);
   todayRoutes(router, today);
   numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls);
   letterRoutes(router, signing);
@@ -151,7 +161,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   portingRoutes(router, ports, portFollowing, portCalendar);
   registrationRoutes(router, registration);
   contactsRoutes(router, p, contacts, intakes, lookups);
-  consentRoutes(router, p, ledger, pages, replies);
+  consentRoutes(router, ledger, pages, replies, reviews);
   dispatchRoutes(router, p, drafts, preview, sending);
   inboxRoutes(router, inbox);
   watchRoutes(router, watch);
@@ -186,6 +196,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     ledger,
     pages,
     replies,
+    reviews,
     texts,
     handOver,
     drafts,
@@ -194,6 +205,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     inbox,
     watch,
     today,
+    aside,
     async close(): Promise<void> {
       await engine.stop();
       live.close();

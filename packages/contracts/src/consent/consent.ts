@@ -81,7 +81,14 @@ export const recordWish = endpoint({
 
 export const PagePurpose = z.object({
   purpose: z.enum(['informational', 'promotional']),
-  label: z.string().trim().min(10, 'Say what is sent and how often.').max(400),
+  label: z.string().trim().min(10, 'Say what is sent.').max(400),
+  /** The same words on the page, in the confirming and in the joining text. */
+  frequency: z
+    .string()
+    .trim()
+    .min(3, 'Say how often: “about four a month”, “as they happen”.')
+    .max(80)
+    .default('varies'),
 });
 export const OptInPageShape = z.object({
   id: z.string(),
@@ -152,6 +159,8 @@ export const PublicPageShape = z.object({
   purposes: z.array(z.object({ purpose: z.enum(['informational', 'promotional']), disclosure: z.string() })),
   privacyUrl: z.string(),
   termsUrl: z.string(),
+  /** Names exactly these words: handed back with what is filled in, so that nobody agrees to words they did not see. */
+  words: z.string(),
   open: z.boolean(),
 });
 export type PublicPage = z.infer<typeof PublicPageShape>;
@@ -175,8 +184,19 @@ export const optIn = endpoint({
     phone: z.string().max(60),
     firstName: z.string().trim().max(80).default(''),
     purposes: z.array(z.enum(['informational', 'promotional'])).min(1, 'Choose at least one kind of text.'),
+    words: z.string().max(100),
   }),
   answer: z.object({ shown: z.string(), from: z.string() }),
+});
+export const optOut = endpoint({
+  id: 'public.optOut',
+  summary: 'Somebody leaves for a number, at once and for all texts',
+  method: 'POST',
+  path: '/public/pages/:slug/opt-outs',
+  access: 'public',
+  params: z.object({ slug: z.string().max(60) }),
+  body: z.object({ phone: z.string().max(60) }),
+  answer: z.object({ shown: z.string() }),
 });
 
 export const ReplyReviewShape = z.object({
@@ -188,7 +208,16 @@ export const ReplyReviewShape = z.object({
   confidence: z.number(),
   at: Moment,
   stopped: z.boolean(),
+  /** What it may be: a wish to stop, or a YES that answers nothing we asked. */
+  about: z.enum(['stop', 'yes']),
+  /** The kinds of text it may speak of. */
+  purposes: z.array(PurposeShape),
+  /** The last texts before it, newest last. */
+  before: z.array(z.object({ direction: z.enum(['in', 'out']), text: z.string(), at: Moment })),
+  /** The law's outer limit: ten business days after it was written. */
+  dueBy: Moment,
 });
+export const READ_AS = ['stop', 'offers', 'no wish'] as const;
 export const listReviews = endpoint({
   id: 'reviews.list',
   summary: 'Replies that may be a wish to stop',
@@ -196,7 +225,12 @@ export const listReviews = endpoint({
   path: '/businesses/:businessId/reply-reviews',
   access: 'viewer',
   params: BusinessPath,
-  answer: z.object({ items: z.array(ReplyReviewShape) }),
+  answer: z.object({
+    items: z.array(ReplyReviewShape),
+    /** How often a person agreed with the reader, over all that were decided. */
+    right: z.number(),
+    decided: z.number(),
+  }),
 });
 export const decideReview = endpoint({
   id: 'reviews.decide',
@@ -205,6 +239,6 @@ export const decideReview = endpoint({
   path: '/businesses/:businessId/reply-reviews/:id',
   access: 'coordinator',
   params: ObjectPath,
-  body: z.object({ stop: z.boolean() }),
+  body: z.object({ readAs: z.enum(READ_AS) }),
   answer: z.object({ done: z.literal(true) }),
 });

@@ -25,6 +25,7 @@ export const ContactNumberShape = z.object({
   lookedUpAt: Moment.nullable(),
   textable: TextableShape,
   trouble: z.string(),
+  faultsInReview: z.boolean(),
   consent: z.object({ conversational: z.string(), informational: z.string(), promotional: z.string() }),
 });
 export const ContactRowShape = z.object({
@@ -43,6 +44,7 @@ export type ContactRow = z.infer<typeof ContactRowShape>;
 export const ContactFilter = z.object({
   q: z.string().max(80).optional(),
   textable: z.string().max(60).optional(),
+  faults: z.enum(['yes']).optional(),
   list: z.string().max(80).optional(),
   informational: z.string().max(80).optional(),
   promotional: z.string().max(80).optional(),
@@ -254,4 +256,15 @@ export const startLookups = endpoint({
   params: BusinessPath,
   body: LookupScope,
   answer: z.object({ jobId: z.string(), numbers: z.number() }),
+});
+
+export const decideFaults = endpoint({
+  id: 'contacts.decideFaults',
+  summary: 'End the review of a number that was held after three faults',
+  method: 'POST',
+  path: '/businesses/:businessId/fault-reviews',
+  access: 'administrator',
+  params: BusinessPath,
+  body: z.object({ e164: z.string().max(20), tryAgain: z.boolean() }),
+  answer: Done,
 });

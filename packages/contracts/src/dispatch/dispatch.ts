@@ -134,6 +134,7 @@ export const GateCountsShape = z.object({
   stop: z.number(),
   posts: z.array(PostCountShape),
   nextAt: z.number().nullable(),
+  goodUntil: z.number().nullable(),
 });
 export const PreviewShape = z.object({
   counts: GateCountsShape,

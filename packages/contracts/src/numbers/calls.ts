@@ -22,9 +22,6 @@ export const CallHandlingShape = z
       if (c.list === '') wrong('list', 'Name the list they join.');
       if (!/\b(?:press|drücken)\b.{0,12}\b(?:1|one)\b/i.test(c.greeting))
         wrong('greeting', 'An invitation has to say “press 1” and what for.');
-      if (!/\btext/i.test(c.greeting)) wrong('greeting', 'An invitation has to say that texts are sent.');
-      if (!/\bstop\b/i.test(c.greeting))
-        wrong('greeting', 'An invitation has to say how to stop: reply STOP at any time.');
     }
   });
 export type CallHandling = z.infer<typeof CallHandlingShape>;

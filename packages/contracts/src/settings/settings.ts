@@ -417,3 +417,29 @@ export const listConnections = endpoint({
     ),
   }),
 });
+export const SetAsideShape = z.object({
+  key: z.string(),
+  lane: z.enum(['feed', 'outbox', 'job']),
+  kind: z.string(),
+  cause: z.string(),
+  at: Moment,
+});
+export const listSetAside = endpoint({
+  id: 'connections.setAside',
+  summary: 'What could not be worked off, and was set aside so that nothing else waits for it',
+  method: 'GET',
+  path: '/businesses/:businessId/set-aside',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ items: z.array(SetAsideShape) }),
+});
+export const takeUpSetAside = endpoint({
+  id: 'connections.takeUp',
+  summary: 'Take up again what was set aside, or leave it be',
+  method: 'POST',
+  path: '/businesses/:businessId/set-aside/:id',
+  access: 'administrator',
+  params: ObjectPath,
+  body: z.object({ wish: z.enum(['take up', 'leave']) }),
+  answer: Done,
+});

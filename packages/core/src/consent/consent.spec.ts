@@ -45,6 +45,24 @@ describe('foldConsent', () => {
         .promotional.state,
     ).toBe('lapsed');
   });
+  it('lets nobody else change what the owner of a number has said: out stays out until their own YES', () => {
+    const out = event({ kind: 'revoked', purposes: [...PURPOSES], happenedAt: 1000 });
+    const joined = event({ purposes: ['promotional'], happenedAt: 500 });
+    const filledIn = event({ awaitsConfirmation: true, happenedAt: 2000 });
+    const asked = foldConsent([joined, out, filledIn], 3000).promotional;
+    expect([asked.state, asked.askedAt]).toEqual(['revoked', 2000]);
+    const yes = event({ kind: 'confirmed', how: 'reply', happenedAt: 2500 });
+    expect(foldConsent([joined, out, filledIn, yes], 3000).promotional.state).toBe('granted');
+    // A lapse leaves them out, and able to come back with START to what they had.
+    const late = 2000 + CONFIRM_WITHIN_MS;
+    const lapsed = foldConsent([joined, out, filledIn], late).promotional;
+    expect([lapsed.state, lapsed.askedAt]).toEqual(['revoked', null]);
+    expect(purposesBeforeLastStop([joined, out, filledIn])).toEqual(['promotional']);
+    const tooLate = event({ kind: 'confirmed', how: 'reply', happenedAt: late });
+    expect(foldConsent([joined, out, filledIn, tooLate], late).promotional.state).toBe('revoked');
+    // A YES without anything asked confirms nothing.
+    expect(foldConsent([joined, out, yes], 3000).promotional.state).toBe('revoked');
+  });
   it('lets the stricter win at equal times', () => {
     const at = 5000;
     expect(

@@ -13,6 +13,8 @@ export interface PurposeState {
   since: number | null;
   /** Id of the deciding event. */
   eventId: string | null;
+  /** When somebody last asked for this purpose and a YES may still answer it; null where nothing is asked. */
+  askedAt: number | null;
 }
 
 export type ConsentStates = Record<Purpose, PurposeState>;
@@ -41,22 +43,45 @@ export function foldConsent(events: readonly Foldable[], asOf: number): ConsentS
     .filter((e) => e.happenedAt <= asOf)
     .sort((a, b) => a.happenedAt - b.happenedAt || STRICTNESS[a.kind] - STRICTNESS[b.kind] || (a.id < b.id ? -1 : 1));
   const states = Object.fromEntries(
-    PURPOSES.map((p) => [p, { state: 'none', since: null, eventId: null }]),
+    PURPOSES.map((p) => [p, { state: 'none', since: null, eventId: null, askedAt: null }]),
   ) as unknown as ConsentStates;
   for (const event of sorted) {
     for (const purpose of event.purposes) {
       const before = states[purpose];
       const next = step(before, event);
-      if (next) states[purpose] = { state: next, since: event.happenedAt, eventId: event.id };
+      const askedAt = asked(before, event);
+      states[purpose] = next
+        ? { state: next, since: event.happenedAt, eventId: event.id, askedAt }
+        : { ...before, askedAt };
     }
   }
   for (const purpose of PURPOSES) {
     const s = states[purpose];
-    if (s.state === 'awaiting' && s.since !== null && asOf - s.since >= CONFIRM_WITHIN_MS) {
-      states[purpose] = { ...s, state: 'lapsed', since: s.since + CONFIRM_WITHIN_MS };
-    }
+    if (s.askedAt === null || asOf - s.askedAt < CONFIRM_WITHIN_MS) continue;
+    // A lapse says nothing of one who is out: they stay out, and START is open to them.
+    states[purpose] =
+      s.state === 'awaiting'
+        ? { ...s, state: 'lapsed', since: s.askedAt + CONFIRM_WITHIN_MS, askedAt: null }
+        : { ...s, askedAt: null };
   }
   return states;
+}
+
+/** States that only the owner's own YES or START ends. */
+const OWNERS_WORD: readonly ConsentState[] = ['revoked', 'disputed', 'voided'];
+
+/** Until when a YES answers something: a request opens it; everything else that is decided closes it. */
+function asked(before: PurposeState, event: Foldable): number | null {
+  switch (event.kind) {
+    case 'granted':
+      return event.awaitsConfirmation && before.state !== 'granted' ? event.happenedAt : null;
+    case 'claimed':
+      return before.askedAt;
+    case 'confirmed':
+      return step(before, event) === null ? before.askedAt : null;
+    default:
+      return null;
+  }
 }
 
 function step(before: PurposeState, event: Foldable): ConsentState | null {
@@ -66,10 +91,12 @@ function step(before: PurposeState, event: Foldable): ConsentState | null {
       return before.state === 'none' ? 'unproven' : null;
     case 'granted':
       if (!event.awaitsConfirmation) return 'granted';
-      return before.state === 'granted' ? null : 'awaiting';
+      // Somebody else's filling in a form never changes what the number's owner has said.
+      return before.state === 'granted' || OWNERS_WORD.includes(before.state) ? null : 'awaiting';
     case 'confirmed':
-      if (before.state === 'granted') return null;
-      return before.state === 'awaiting' && before.since !== null && event.happenedAt - before.since < CONFIRM_WITHIN_MS
+      return before.askedAt !== null &&
+        event.happenedAt - before.askedAt < CONFIRM_WITHIN_MS &&
+        before.state !== 'granted'
         ? 'granted'
         : null;
     case 'declined':

@@ -83,6 +83,14 @@ export const FINDING_SEVERITY = {
   'forces-ucs2': 'advice',
   'many-segments': 'advice',
   'link-undeclared-by-campaign': 'block',
+  // what people are told before they agree
+  'disclosure-no-name': 'block',
+  'disclosure-no-kind': 'block',
+  'disclosure-no-frequency': 'block',
+  'disclosure-no-rates': 'block',
+  'disclosure-no-help': 'block',
+  'disclosure-no-stop': 'block',
+  'disclosure-no-terms': 'block',
   // port-in
   'port-no-numbers': 'block',
   'port-number-unchecked': 'block',

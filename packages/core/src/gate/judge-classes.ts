@@ -33,6 +33,8 @@ export interface GateCounts {
   posts: PostCount[];
   /** Earliest moment at which someone held by time may follow. */
   nextAt: number | null;
+  /** Earliest moment at which the clock takes somebody's pass away; null for never. */
+  goodUntil: number | null;
 }
 
 /**
@@ -82,10 +84,12 @@ export class Tally {
     { post: number; result: Result; reason: ReasonCode; count: number; until: number | null }
   >();
   private passed = 0;
+  private goodUntil: number | null = null;
 
-  book(verdict: Pick<Verdict, 'result' | 'post' | 'reason' | 'until'>, count = 1): void {
+  book(verdict: Pick<Verdict, 'result' | 'post' | 'reason' | 'until' | 'goodUntil'>, count = 1): void {
     if (verdict.result === 'pass' || verdict.post === null || verdict.reason === null) {
       this.passed += count;
+      if (verdict.goodUntil !== null) this.goodUntil = Math.min(this.goodUntil ?? Infinity, verdict.goodUntil);
       return;
     }
     const key = `${verdict.post}|${verdict.result}|${verdict.reason}`;
@@ -133,6 +137,7 @@ export class Tally {
       stop: sum(entries.filter((e) => e.result === 'stop')),
       posts,
       nextAt: moments.length > 0 ? Math.min(...moments) : null,
+      goodUntil: this.goodUntil,
     };
   }
 }

@@ -328,8 +328,8 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
       b.page.title,
       b.page.intro,
       JSON.stringify([
-        { purpose: 'informational', label: b.page.informational },
-        { purpose: 'promotional', label: b.page.promotional },
+        { purpose: 'informational', ...b.page.informational },
+        { purpose: 'promotional', ...b.page.promotional },
       ]),
       numbers.get(b.page.number),
       `https://${b.domain}/privacy`,

@@ -1,6 +1,6 @@
-import { placeOf, textableBy, type LineType, type Purpose } from '@long-gate/core';
+import { disclosureOf, placeOf, textableBy, type LineType, type Purpose } from '@long-gate/core';
 import { carrierKind, sortName } from '../areas/contacts/index.js';
-import { disclosureOf, type NewEvent } from '../areas/consent/index.js';
+import type { NewEvent } from '../areas/consent/index.js';
 import { jsonRows } from '../platform/db.js';
 import { idFrom } from '../platform/ids.js';
 import {
@@ -200,10 +200,8 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
   const words = (purpose: 'informational' | 'promotional'): string =>
     disclosureOf(
       b.legalName,
-      purpose === 'promotional' ? b.page.promotional : b.page.informational,
-      purpose === 'promotional',
-      `https://${b.domain}/privacy`,
-      `https://${b.domain}/terms`,
+      { purpose, ...b.page[purpose] },
+      { privacyUrl: `https://${b.domain}/privacy`, termsUrl: `https://${b.domain}/terms` },
     );
   const version = `${b.page.slug}, version 1`;
   for (const [i, c] of contacts.entries()) {

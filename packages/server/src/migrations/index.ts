@@ -1,5 +1,6 @@
 import { ACCOUNT } from './m0010-account.js';
 import { BASKET } from './m0008-basket.js';
+import { ASKED } from './m0013-asked.js';
 import { WAY_OUT } from './m0012-way-out.js';
 import { CALLS } from './m0011-calls.js';
 import { FIRST } from './m0001-first.js';
@@ -25,4 +26,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0010-account', statements: ACCOUNT },
   { name: '0011-calls', statements: CALLS },
   { name: '0012-way-out', statements: WAY_OUT },
+  { name: '0013-asked', statements: ASKED },
 ];

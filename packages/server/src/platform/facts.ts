@@ -27,7 +27,7 @@ export class FactBook {
   private readonly watchers: ((name: FactName) => void)[] = [];
 
   on<K extends FactName>(name: K, listener: Listener<K>): void {
-    this.listeners.set(name, [...(this.listeners.get(name) ?? []), listener as unknown as Listener<never>]);
+    this.listeners.set(name, [...(this.listeners.get(name) ?? []), listener]);
   }
 
   /** Called at once whenever anything is told, before it is on disk; for what must not go on in ignorance of it. */

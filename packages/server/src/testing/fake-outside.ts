@@ -3,6 +3,7 @@ import type {
   AddressAnswer,
   Gateways,
   HostingTest,
+  LineAnswer,
   NumberWish,
   Offer,
   OutgoingText,
@@ -81,10 +82,10 @@ export class FakeOutside implements Gateways {
     end: () => Promise.resolve(),
   };
   lines = {
-    lookup: (e164: string) =>
+    lookup: (e164: string): Promise<LineAnswer> =>
       Promise.resolve({
         e164,
-        lineType: 'mobile' as const,
+        lineType: 'mobile',
         carrier: 'Tessary Wireless',
         reachable: true,
         askedAt: Date.now(),

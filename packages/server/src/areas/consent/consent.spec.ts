@@ -47,7 +47,7 @@ describe('consent', () => {
     );
     expect(held.counts.posts[4]?.hold).toBe(1);
     const review = await db.one<{ id: string }>(`SELECT id FROM reply_review WHERE state = 'open'`);
-    await o.app.replies.decide(o.admin, o.business, review?.id ?? '', true);
+    await o.app.replies.decide(o.admin, o.business, review?.id ?? '', 'offers');
     expect(await o.state(ADA)).toEqual({ conversational: 'none', informational: 'granted', promotional: 'revoked' });
     expect(outs().length).toBe(0);
   });
@@ -94,19 +94,28 @@ describe('consent', () => {
       privacyUrl: 'https://heron.example/p',
       termsUrl: 'https://heron.example/t',
       published: true,
-      purposes: [{ purpose: 'promotional' as const, label: 'Text me news, twice a month.' }],
+      purposes: [{ purpose: 'promotional' as const, label: 'Text me news', frequency: 'twice a month' }],
     };
     const evidence = { ip: '192.0.2.7', agent: 'phone' };
+    /** Fills in the page as it stands now. */
+    const join = async (phone: string, over: object = {}): Promise<{ shown: string; from: string }> =>
+      o.app.pages.optIn(
+        'heron',
+        {
+          phone,
+          firstName: '',
+          purposes: ['promotional'],
+          words: (await o.app.pages.publicPage('heron')).words,
+          ...over,
+        },
+        evidence,
+      );
     beforeEach(async () => {
       await o.app.pages.add(o.admin, o.business, { ...page, numberId: o.number });
     });
 
     it('records the exact words, asks for YES once, and grants on YES', async () => {
-      await o.app.pages.optIn(
-        'heron',
-        { phone: '212-555-0123', firstName: 'Ada', purposes: ['promotional'] },
-        evidence,
-      );
+      await join('212-555-0123');
       await o.settle();
       expect((await o.state(ADA)).promotional).toBe('awaiting');
       expect(o.sentTo(ADA).map((t) => t.includes('reply YES'))).toEqual([true]);
@@ -122,7 +131,7 @@ describe('consent', () => {
     });
 
     it('lapses after 72 hours without a reminder; a late YES grants nothing', async () => {
-      await o.app.pages.optIn('heron', { phone: ADA, firstName: '', purposes: ['promotional'] }, evidence);
+      await join(ADA);
       await o.settle();
       await o.later(73 * HOUR);
       expect((await o.state(ADA)).promotional).toBe('lapsed');
@@ -132,12 +141,12 @@ describe('consent', () => {
     });
 
     it('keeps the words whoever agreed before saw, and gives changed words a new version', async () => {
-      await o.app.pages.optIn('heron', { phone: ADA, firstName: '', purposes: ['promotional'] }, evidence);
+      await join(ADA);
       const [before] = await o.app.pages.list(o.business);
       await o.app.pages.edit(o.admin, o.business, before?.id ?? '', before?.version ?? 0, {
         ...page,
         numberId: o.number,
-        purposes: [{ purpose: 'promotional', label: 'Text me news, daily.' }],
+        purposes: [{ purpose: 'promotional', label: 'Text me news', frequency: 'daily' }],
       });
       const [event] = await o.app.ledger.eventsOf(o.app.platform.db, o.business, ADA);
       expect(event?.disclosure).toContain('twice a month');
@@ -145,33 +154,150 @@ describe('consent', () => {
     });
 
     it('refuses a bad number at the field and stores nothing', async () => {
-      await expectAsync(
-        o.app.pages.optIn('heron', { phone: '911', firstName: '', purposes: ['promotional'] }, evidence),
-      ).toBeRejectedWith(
+      await expectAsync(join('911')).toBeRejectedWith(
         jasmine.objectContaining({ status: 422, fields: [jasmine.objectContaining({ field: 'phone' })] }),
       );
-      await expectAsync(
-        o.app.pages.optIn('heron', { phone: ADA, firstName: '', purposes: ['informational'] }, evidence),
-      ).toBeRejected();
+      await expectAsync(join(ADA, { purposes: ['informational'] })).toBeRejected();
       expect(
         (await o.app.ledger.verify(o.business)).ok && (await o.app.ledger.page(o.business, { limit: 10 })).total,
       ).toBe(0);
     });
 
+    it('files the words before the person’s eyes: changed ones are asked again, and nothing is stored', async () => {
+      const { words } = await o.app.pages.publicPage('heron');
+      const [before] = await o.app.pages.list(o.business);
+      await o.app.pages.edit(o.admin, o.business, before?.id ?? '', before?.version ?? 0, {
+        ...page,
+        numberId: o.number,
+        purposes: [{ purpose: 'promotional', label: 'Text me news', frequency: 'daily' }],
+      });
+      await expectAsync(join(ADA, { words })).toBeRejectedWith(
+        jasmine.objectContaining({ status: 409, code: 'words-changed' }),
+      );
+      expect((await o.app.ledger.page(o.business, { limit: 10 })).total).toBe(0);
+      await join(ADA);
+      expect((await o.app.ledger.eventsOf(o.app.platform.db, o.business, ADA))[0]?.disclosure).toContain('daily');
+    });
+
+    it('changes nothing for the owner of a number whoever fills it in: one text a day, and out stays out', async () => {
+      await o.contact(ADA, ['promotional']);
+      await o.text(ADA, 'STOP');
+      const asked = (): number => o.sentTo(ADA).filter((t) => t.includes('reply YES')).length;
+      for (let i = 0; i < 3; i++) {
+        await join(ADA);
+        await o.later(30 * 60_000);
+      }
+      expect(asked()).toBe(1);
+      expect((await o.state(ADA)).promotional).toBe('revoked');
+      await expectAsync(join(ADA)).toBeRejectedWith(jasmine.objectContaining({ status: 429 }));
+      // Their own YES to that text brings them back; without it they stay out, and START is open to them.
+      await o.later(73 * HOUR);
+      expect((await o.state(ADA)).promotional).toBe('revoked');
+      await o.text(ADA, 'START');
+      expect((await o.state(ADA)).promotional).toBe('granted');
+    });
+
+    it('is completed by YES only as the answer to its own text', async () => {
+      await o.contact(ADA, ['informational']);
+      await join(ADA);
+      await o.settle();
+      const d = await o.app.drafts.add(o.admin, o.business, await o.draft({ text: 'Shall we keep a loaf for you?' }));
+      await o.app.sending.send(o.admin, o.business, d.id, d.version);
+      await o.later(5_000);
+      await o.text(ADA, 'Yes');
+      expect((await o.state(ADA)).promotional)
+        .withContext('they answered the loaf')
+        .toBe('awaiting');
+      const { items } = await o.app.reviews.list(o.business);
+      expect(items.map((r) => [r.about, r.text])).toEqual([['yes', 'Yes']]);
+      expect(items[0]?.before.map((t) => t.text).join(' ')).toContain('keep a loaf');
+    });
+
+    it('lets anybody leave at once', async () => {
+      await o.contact(ADA, ['informational', 'promotional']);
+      await o.app.pages.optOut('heron', '(212) 555-0123', evidence);
+      expect(await o.state(ADA)).toEqual({
+        conversational: 'revoked',
+        informational: 'revoked',
+        promotional: 'revoked',
+      });
+      await expectAsync(o.app.pages.optOut('heron', '12', evidence)).toBeRejectedWith(
+        jasmine.objectContaining({ status: 422 }),
+      );
+    });
+
     it('tells nobody whether a number has agreed', async () => {
       await o.contact(ADA, ['promotional']);
-      const known = await o.app.pages.optIn(
-        'heron',
-        { phone: ADA, firstName: '', purposes: ['promotional'] },
-        evidence,
-      );
-      const other = await o.app.pages.optIn(
-        'heron',
-        { phone: '+12125550124', firstName: '', purposes: ['promotional'] },
-        evidence,
-      );
+      const known = await join(ADA);
+      const other = await join('+12125550124');
       expect({ ...known, shown: '' }).toEqual({ ...other, shown: '' });
     });
+  });
+
+  it('honours a STOP to a number that was ours within 90 days, filed under when it was written', async () => {
+    await o.contact(ADA, ['informational', 'promotional']);
+    const { db } = o.app.platform;
+    const gone = (days: number): Promise<void> =>
+      db.write((w) =>
+        w.run(
+          `INSERT INTO number (id, business_id, e164, state, ordered_at, active_at, released_at) VALUES ('num_old',$1,'+12015550150','released',0,0,$2) ON CONFLICT (id) DO UPDATE SET released_at = excluded.released_at`,
+          [o.business, o.now - days * 24 * HOUR],
+        ),
+      );
+    await gone(91);
+    const stop = (key: string, at: number): void => {
+      o.outside.told.push({
+        seq: o.outside.told.length + 1,
+        at,
+        kind: 'text.inbound',
+        key,
+        from: ADA,
+        to: '+12015550150',
+        text: 'STOP',
+      });
+    };
+    stop('late', o.now);
+    await o.settle();
+    expect((await o.state(ADA)).promotional).toBe('granted');
+    await gone(89);
+    const written = o.now - 10 * 60_000;
+    // Their consent came before, in the order of when things happened.
+    await db.write((w) =>
+      o.app.ledger.append(w, o.business, [
+        { e164: ADA, purposes: ['promotional'], kind: 'granted', how: 'paper form', happenedAt: written - 1000 },
+      ]),
+    );
+    stop('in time', written);
+    await o.settle();
+    const events = await o.app.ledger.eventsOf(db, o.business, ADA);
+    expect(events[events.length - 1]).toEqual(jasmine.objectContaining({ kind: 'revoked', happenedAt: written }));
+    // Ten minutes late: no confirmation any more.
+    expect(o.sentTo(ADA)).toEqual([]);
+  });
+
+  it('answers HELP three times an hour at most', async () => {
+    await o.contact(ADA, []);
+    for (let i = 0; i < 6; i++) await o.text(ADA, 'HELP');
+    expect(o.sentTo(ADA).length).toBe(3);
+    await o.later(HOUR + 1000);
+    await o.text(ADA, 'HELP');
+    expect(o.sentTo(ADA).length).toBe(4);
+  });
+
+  it('lets the decision of one review lift no hold that another needs, and offers alone be given up', async () => {
+    await o.contact(ADA, ['informational', 'promotional']);
+    await o.text(ADA, 'stop sending me offers');
+    await o.text(ADA, 'stop sending me deals');
+    const held = async (): Promise<number> =>
+      (await o.app.preview.preview(o.business, await o.draft({ text: 'News.', purpose: 'promotional' }))).counts
+        .posts[4]?.hold ?? 0;
+    const reviews = async (): Promise<string[]> => (await o.app.reviews.list(o.business)).items.map((r) => r.id);
+    expect((await reviews()).length).toBe(2);
+    await o.app.replies.decide(o.admin, o.business, (await reviews())[0] ?? '', 'no wish');
+    expect(await held()).toBe(1);
+    await o.app.replies.decide(o.admin, o.business, (await reviews())[0] ?? '', 'offers');
+    expect(await o.state(ADA)).toEqual({ conversational: 'none', informational: 'granted', promotional: 'revoked' });
+    expect(await o.app.reviews.list(o.business)).toEqual({ items: [], right: 1, decided: 2 });
   });
 
   it('verifies, names the first broken link, and rebuilds the state of now from the ledger', async () => {

@@ -1,15 +1,25 @@
 import type { OptInPage, PublicPage } from '@long-gate/contracts';
-import { formatPhone, parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import {
+  CONFIRM_WITHIN_MS,
+  disclosureOf,
+  formatPhone,
+  parsePhone,
+  PHONE_REFUSALS,
+  PURPOSES,
+  type Programme,
+} from '@long-gate/core';
 import type { z } from 'zod';
 import type { OptInPageEdit } from '@long-gate/contracts';
 import { CONTACT, record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
+import { conflict, expectVersion, notFound, Problem, refused } from '../../platform/problem.js';
 import type { Contacts } from '../contacts/index.js';
-import type { Businesses } from '../settings/index.js';
-import type { Ledger } from './ledger.js';
+import type { Businesses, BusinessRow } from '../settings/index.js';
+import type { OptInWish } from './confirmations.js';
+import { sha256, type Ledger } from './ledger.js';
+import type { Replies } from './replies.js';
 
 type Edit = z.output<typeof OptInPageEdit>;
 interface PageRow {
@@ -27,19 +37,9 @@ interface PageRow {
   version: number;
 }
 
-/** The exact words beside a purpose's box: name, what is sent, automated texts, no condition, rates, HELP, STOP, pages. */
-export function disclosureOf(
-  legalName: string,
-  label: string,
-  promotional: boolean,
-  privacyUrl: string,
-  termsUrl: string,
-): string {
-  const written = promotional
-    ? ` I agree that ${legalName} may send me automated promotional texts at this number. Agreeing is not a condition of any purchase.`
-    : ` I agree that ${legalName} may send me automated texts about this at this number.`;
-  return `${label.trim().replace(/\.?$/, '.')}${written} Message and data rates may apply. Reply HELP for help, STOP to end. Privacy: ${privacyUrl} Terms: ${termsUrl}`;
-}
+/** At most so many opt-ins, and so many departures, for one number and for one address a day. */
+const A_DAY = { number: 3, address: 40 };
+const DAY_MS = 86_400_000;
 
 /** Public opt-in pages, and what happens when a contact uses one. */
 export class Pages {
@@ -48,6 +48,7 @@ export class Pages {
     private readonly businesses: Businesses,
     private readonly contacts: Contacts,
     private readonly ledger: Ledger,
+    private readonly replies: Replies,
   ) {}
 
   /** Titles of the published pages whose texts come from a number. */
@@ -178,7 +179,7 @@ export class Pages {
       slug: row.slug,
       title: row.title,
       intro: row.intro,
-      purposes: JSON.parse(row.purposes) as OptInPage['purposes'],
+      purposes: programmesOf(row),
       numberId: row.number_id,
       privacyUrl: row.privacy_url,
       termsUrl: row.terms_url,
@@ -200,8 +201,16 @@ export class Pages {
   async publicPage(slug: string): Promise<PublicPage> {
     const row = await this.published(this.p.db, slug);
     const b = await this.businesses.row(this.p.db, row.business_id);
+    return this.shown(row, b);
+  }
+
+  private shown(row: PageRow, b: BusinessRow): PublicPage {
+    const purposes = programmesOf(row).map((x) => ({
+      purpose: x.purpose,
+      disclosure: disclosureOf(b.legal_name, x, { privacyUrl: row.privacy_url, termsUrl: row.terms_url }),
+    }));
     return {
-      slug,
+      slug: row.slug,
       business: b.legal_name,
       nameLine: b.name_line,
       title: row.title,
@@ -209,37 +218,83 @@ export class Pages {
       privacyUrl: row.privacy_url,
       termsUrl: row.terms_url,
       open: b.account_state === 'open',
-      purposes: (JSON.parse(row.purposes) as OptInPage['purposes']).map((x) => ({
-        purpose: x.purpose,
-        disclosure: disclosureOf(b.legal_name, x.label, x.purpose === 'promotional', row.privacy_url, row.terms_url),
-      })),
+      purposes,
+      words: sha256(JSON.stringify(purposes)).slice(0, 32),
     };
   }
 
-  /** The contact's own act: recorded with the words they saw; a confirming text follows once the number is looked up. */
+  /**
+   * Somebody fills in the page. Whoever it is, nothing changes for the owner of the number until their own handset says
+   * YES: what is recorded is that it was asked, with the words that were before the person's eyes.
+   */
   async optIn(
     slug: string,
-    form: { phone: string; firstName: string; purposes: ('informational' | 'promotional')[] },
+    form: { phone: string; firstName: string; purposes: ('informational' | 'promotional')[]; words: string },
     evidence: { ip: string; agent: string },
   ): Promise<{ shown: string; from: string }> {
-    const page = await this.publicPage(slug);
-    const offered = page.purposes.filter((x) => form.purposes.includes(x.purpose));
-    if (offered.length === 0)
-      throw refused('Choose at least one kind of text.', [{ field: 'purposes', message: 'Choose at least one.' }]);
     return this.p.db.write(async (w) => {
       const row = await this.published(w, slug);
       const b = await this.businesses.row(w, row.business_id);
-      const phone = parsePhone(form.phone, { defaultRegion: 'US', allowFictional: b.allow_fictional === 1 });
-      if (!phone.ok)
-        throw refused(PHONE_REFUSALS[phone.reason], [{ field: 'phone', message: PHONE_REFUSALS[phone.reason] }]);
-      await this.contacts.ensure(w, CONTACT, row.business_id, phone.e164, form.firstName);
-      const states = await this.ledger.statesOf(w, row.business_id, phone.e164);
+      const page = this.shown(row, b);
+      if (form.words !== page.words)
+        throw new Problem(409, 'words-changed', 'The words of this page have changed. Read them again, then send it.', [
+          { field: 'purposes', message: 'These words are new; choose again.' },
+        ]);
+      const offered = page.purposes.filter((x) => form.purposes.includes(x.purpose));
+      if (offered.length === 0)
+        throw refused('Choose at least one kind of text.', [{ field: 'purposes', message: 'Choose at least one.' }]);
+      const phone = this.numberIn(form.phone, b);
+      await this.limit(w, 'opt-in', phone, evidence.ip);
+      const states = await this.ledger.statesOf(w, row.business_id, phone);
       const wanted = offered.filter((x) => states[x.purpose].state !== 'granted');
-      if (wanted.length > 0) await this.request(w, row, phone.e164, wanted, evidence);
+      if (wanted.length > 0) {
+        await this.contacts.ensure(w, CONTACT, row.business_id, phone, form.firstName);
+        await this.request(w, row, phone, wanted, evidence);
+      }
       const from = await w.one<{ e164: string }>('SELECT e164 FROM number WHERE id = $1', [row.number_id]);
       // The answer is the same whether or not this number is known here: the page tells nobody who has agreed.
-      return { shown: formatPhone(phone.e164), from: formatPhone(from?.e164 ?? '') };
+      return { shown: formatPhone(phone), from: formatPhone(from?.e164 ?? '') };
     });
+  }
+
+  /** Leaving works at once, whoever asks for it: silence does no harm that a START would not undo. */
+  async optOut(slug: string, raw: string, evidence: { ip: string; agent: string }): Promise<{ shown: string }> {
+    return this.p.db.write(async (w) => {
+      const row = await this.published(w, slug);
+      const phone = this.numberIn(raw, await this.businesses.row(w, row.business_id));
+      await this.limit(w, 'opt-out', phone, evidence.ip);
+      const states = await this.ledger.statesOf(w, row.business_id, phone);
+      if (PURPOSES.some((x) => states[x].state !== 'revoked'))
+        await this.replies.revoke(w, row.business_id, {
+          e164: phone,
+          purposes: [...PURPOSES],
+          kind: 'revoked',
+          how: 'web page',
+          evidence: { ip: evidence.ip, agent: evidence.agent.slice(0, 200), page: row.slug },
+        });
+      return { shown: formatPhone(phone) };
+    });
+  }
+
+  private numberIn(raw: string, b: BusinessRow): string {
+    const phone = parsePhone(raw, { defaultRegion: 'US', allowFictional: b.allow_fictional === 1 });
+    if (phone.ok) return phone.e164;
+    throw refused(PHONE_REFUSALS[phone.reason], [{ field: 'phone', message: PHONE_REFUSALS[phone.reason] }]);
+  }
+
+  /** Keeps one number, and one address, from being filled in over and over (wall time; forgotten after a day). */
+  private async limit(w: Writer, act: string, phone: string, ip: string): Promise<void> {
+    const day = Date.now() - DAY_MS;
+    await w.run('DELETE FROM public_act WHERE wall_at < $1', [day]);
+    for (const [who, most] of [
+      [`number ${sha256(phone)}`, A_DAY.number],
+      [`address ${sha256(ip)}`, A_DAY.address],
+    ] as const) {
+      const n = await w.one<{ n: number }>('SELECT count(*) AS n FROM public_act WHERE who = $1', [`${act} ${who}`]);
+      if ((n?.n ?? 0) >= most)
+        throw new Problem(429, 'too-many', 'This was asked for often enough today. Try again tomorrow.');
+      await w.run('INSERT INTO public_act (who, wall_at) VALUES ($1,$2)', [`${act} ${who}`, Date.now()]);
+    }
   }
 
   private async request(
@@ -268,15 +323,29 @@ export class Pages {
     await this.p.jobs.add(w, {
       kind: 'optin.confirm',
       businessId: row.business_id,
-      payload: { e164, numberId: row.number_id, eventId: first.id, purposes: wanted.map((x) => x.purpose) },
+      payload: {
+        e164,
+        numberId: row.number_id,
+        eventId: first.id,
+        programmes: programmesOf(row).filter((p) => wanted.some((x) => x.purpose === p.purpose)),
+        termsUrl: row.terms_url,
+      } satisfies OptInWish,
       key: `optin:${first.id}`,
     });
     await this.p.jobs.add(w, {
       kind: 'optin.lapse',
       businessId: row.business_id,
       payload: { e164 },
-      at: first.happenedAt + 72 * 3_600_000,
+      at: first.happenedAt + CONFIRM_WITHIN_MS,
       key: `lapse:${first.id}`,
     });
   }
+}
+
+/** What a page offers; one of before frequencies had a field of their own says that it varies. */
+function programmesOf(row: PageRow): Programme[] {
+  return (JSON.parse(row.purposes) as (Omit<Programme, 'frequency'> & { frequency?: string })[]).map((x) => ({
+    ...x,
+    frequency: x.frequency ?? 'varies',
+  }));
 }

@@ -1,4 +1,6 @@
+import type { READ_AS } from '@long-gate/contracts';
 import {
+  PURPOSE_WORDS,
   purposesBeforeLastStop,
   PURPOSES,
   readReply,
@@ -8,22 +10,32 @@ import {
 } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
-import { idFrom, newId } from '../../platform/ids.js';
+import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { notFound } from '../../platform/problem.js';
-import type { Contacts } from '../contacts/index.js';
 import type { Texts } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger, NewEvent } from './ledger.js';
+import { purposesAsked } from './opt-in-requests.js';
+import type { Reviews } from './reviews.js';
 
 /** One confirmation of an opt-out, within this time (47 CFR 64.1200(a)(12)). */
 const CONFIRM_STOP_MS = 5 * 60_000;
-const PURPOSE_WORDS: Record<Purpose, string> = {
-  conversational: 'answers',
-  informational: 'notices',
-  promotional: 'offers',
-};
+/** Answers to HELP and their like: at most so many a person and hour. */
+const ANSWERS_AN_HOUR = 3;
+const HOUR_MS = 3_600_000;
+
+/** A text that came in, as it is to be read. */
+export interface Incoming {
+  businessId: string;
+  e164: string;
+  /** The number that answers. */
+  numberId: string;
+  messageId: string;
+  text: string;
+  /** When it was written, not when it was read. */
+  at: number;
+}
 
 /** What a reply means for consent, and the one text that answers it. */
 export class Replies {
@@ -31,50 +43,28 @@ export class Replies {
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
-    private readonly contacts: Contacts,
     private readonly texts: Texts,
     private readonly ledger: Ledger,
+    private readonly reviews: Reviews,
   ) {}
 
   /** Reads a text that came in and carries out what it means, in the transaction that stores the message. */
-  async read(
-    w: Writer,
-    businessId: string,
-    e164: string,
-    numberId: string,
-    messageId: string,
-    text: string,
-  ): Promise<ReplyReading> {
-    const last = await w.one<{ text: string }>(
-      `SELECT text FROM message WHERE business_id = $1 AND e164 = $2 AND direction = 'out' AND sent_at IS NOT NULL ORDER BY sent_at DESC LIMIT 1`,
-      [businessId, e164],
-    );
-    const reading = readReply(text, { lastSent: last?.text });
-    const evidence = { message: messageId, words: text.slice(0, 300) };
-    const states = await this.ledger.statesOf(w, businessId, e164);
+  async read(w: Writer, m: Incoming): Promise<ReplyReading> {
+    const last = await this.texts.lastTo(w, m.businessId, m.e164);
+    const reading = readReply(m.text, { lastSent: last?.text });
+    const evidence = { message: m.messageId, words: m.text.slice(0, 300) };
     switch (reading.intent) {
       case 'stop':
-        await this.stop(w, businessId, e164, numberId, messageId, reading, evidence);
+        await this.stop(w, m, reading, evidence);
         break;
       case 'start':
-        await this.comeBack(w, businessId, e164, numberId, messageId, evidence);
+        await this.comeBack(w, m, evidence);
         break;
-      case 'yes': {
-        const waiting = PURPOSES.filter((x) => states[x].state === 'awaiting');
-        if (waiting.length > 0) await this.confirm(w, businessId, e164, numberId, messageId, waiting, evidence);
-        else if (PURPOSES.some((x) => states[x].state === 'revoked'))
-          await this.comeBack(w, businessId, e164, numberId, messageId, evidence);
+      case 'yes':
+        await this.yes(w, m, reading, last?.id ?? '', evidence);
         break;
-      }
       case 'help':
-        await this.say(w, {
-          businessId,
-          e164,
-          numberId,
-          id: `${messageId}-help`,
-          kind: 'help answer',
-          text: await this.words(w, businessId, numberId, 'helpMessage'),
-        });
+        await this.say(w, m, 'help', await this.words(w, m, 'helpMessage'), true);
         break;
       default:
         break;
@@ -82,53 +72,31 @@ export class Replies {
     return reading;
   }
 
-  private async stop(
-    w: Writer,
-    businessId: string,
-    e164: string,
-    numberId: string,
-    messageId: string,
-    reading: ReplyReading,
-    evidence: Record<string, string>,
-  ): Promise<void> {
+  private async stop(w: Writer, m: Incoming, reading: ReplyReading, evidence: Record<string, string>): Promise<void> {
     const purposes = reading.purposes ?? [...PURPOSES];
-    const atOnce = reading.confidence >= STOP_AT_ONCE && !reading.purposes;
-    if (atOnce) {
-      const before = await this.ledger.statesOf(w, businessId, e164);
-      await this.revoke(w, businessId, {
-        e164,
-        purposes: [...PURPOSES],
+    const sure = reading.confidence >= STOP_AT_ONCE;
+    // Where only offers are meant they are held until somebody has read it; every other wish that is sure counts at once.
+    const stopped = sure && !(purposes.length === 1 && purposes[0] === 'promotional');
+    if (stopped) {
+      const before = await this.ledger.statesOf(w, m.businessId, m.e164);
+      await this.revoke(w, m.businessId, {
+        e164: m.e164,
+        purposes,
         kind: 'revoked',
-        how: reading.confidence === 1 ? 'keyword' : 'reply',
+        how: reading.confidence === 1 && !reading.purposes ? 'keyword' : 'reply',
+        happenedAt: m.at,
         evidence,
       });
-      // One confirmation: not for one who was already out.
-      if (!PURPOSES.every((x) => before[x].state === 'revoked')) {
-        await this.say(w, {
-          businessId,
-          e164,
-          numberId,
-          id: `${messageId}-out`,
-          kind: 'opt-out confirmation',
-          text: await this.words(w, businessId, numberId, 'optOutMessage'),
-          expiresAt: this.p.clock.now() + CONFIRM_STOP_MS,
-        });
-      }
-    } else await this.contacts.setWishInReview(w, businessId, e164, true);
-    if (reading.review) {
-      await w.run(
-        `INSERT INTO reply_review (id, business_id, e164, message_id, reading, at) VALUES ($1,$2,$3,$4,$5,$6)`,
-        [
-          newId('rev'),
-          businessId,
-          e164,
-          messageId,
-          JSON.stringify({ matched: reading.matched, confidence: reading.confidence, purposes, stopped: atOnce }),
-          this.p.clock.now(),
-        ],
-      );
-      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
+      // One confirmation of leaving altogether: not for one who was already out.
+      if (!reading.purposes && !PURPOSES.every((x) => before[x].state === 'revoked'))
+        await this.say(w, m, 'out', await this.words(w, m, 'optOutMessage'), false, m.at + CONFIRM_STOP_MS);
     }
+    if (reading.review || !stopped)
+      await this.reviews.open(w, {
+        ...m,
+        about: 'stop',
+        reading: { matched: reading.matched, confidence: reading.confidence, purposes, stopped },
+      });
   }
 
   /** Records a revocation and takes back at once whatever has not left. */
@@ -137,73 +105,73 @@ export class Replies {
     await this.texts.withdraw(w, businessId, event.e164, event.purposes);
   }
 
-  /** START: the purposes in force when the person left, as a new grant that cites the last disclosure. */
-  private async comeBack(
+  /**
+   * YES completes an opt-in only as the answer to that request: it was the last text that reached the person, within
+   * its 72 hours. Otherwise it is an answer like any other, and staff are shown it where somebody is out or was asked.
+   */
+  private async yes(
     w: Writer,
-    businessId: string,
-    e164: string,
-    numberId: string,
-    messageId: string,
+    m: Incoming,
+    reading: ReplyReading,
+    lastTextId: string,
     evidence: Record<string, string>,
   ): Promise<void> {
-    const events = await this.ledger.eventsOf(w, businessId, e164);
-    const states = await this.ledger.statesOf(w, businessId, e164);
-    const back = purposesBeforeLastStop(events).filter((x) => states[x].state === 'revoked');
-    const name = (await this.businesses.row(w, businessId)).name_line;
-    if (back.length === 0) {
-      await this.say(w, {
-        businessId,
-        e164,
-        numberId,
-        id: `${messageId}-start`,
-        kind: 'help answer',
-        text: `${name}: there is nothing to take up again for this number. Join on our page if you like. Reply HELP for help.`,
+    const states = await this.ledger.statesOf(w, m.businessId, m.e164);
+    const wanted = await purposesAsked(w, lastTextId, m.at);
+    const answered = wanted.filter((x) => states[x].askedAt !== null && states[x].askedAt <= m.at);
+    if (answered.length > 0) {
+      await this.ledger.append(w, m.businessId, [
+        {
+          e164: m.e164,
+          purposes: answered,
+          kind: 'confirmed',
+          how: 'reply',
+          happenedAt: m.at,
+          evidence: { ...evidence, answers: lastTextId },
+        },
+      ]);
+      await this.reviews.answered(w, m.businessId, m.e164);
+      await this.say(w, m, 'in', await this.words(w, m, 'optInMessage', answered), false);
+      return;
+    }
+    const open = PURPOSES.filter((x) => states[x].askedAt !== null || states[x].state === 'revoked');
+    if (open.length > 0)
+      await this.reviews.open(w, {
+        ...m,
+        about: 'yes',
+        reading: { matched: reading.matched, confidence: reading.confidence, purposes: open, stopped: false },
       });
+  }
+
+  /** START: the purposes in force when the person left, as a new grant that cites the last disclosure. */
+  private async comeBack(w: Writer, m: Incoming, evidence: Record<string, string>): Promise<void> {
+    const events = await this.ledger.eventsOf(w, m.businessId, m.e164);
+    const states = await this.ledger.statesOf(w, m.businessId, m.e164);
+    const back = purposesBeforeLastStop(events).filter((x) => states[x].state === 'revoked');
+    const name = (await this.businesses.row(w, m.businessId)).name_line;
+    if (back.length === 0) {
+      const text = `${name}: there is nothing to take up again for this number. Join on our page if you like. Reply HELP for help.`;
+      await this.say(w, m, 'start', text, true);
       return;
     }
     const cited = [...events]
       .reverse()
       .find((e) => e.kind === 'granted' && e.disclosure !== '' && e.purposes.some((x) => back.includes(x)));
-    await this.ledger.append(w, businessId, [
+    await this.ledger.append(w, m.businessId, [
       {
-        e164,
+        e164: m.e164,
         purposes: back,
         kind: 'granted',
         how: 'keyword',
+        happenedAt: m.at,
         disclosure: cited?.disclosure ?? '',
         disclosureVersion: cited?.disclosureVersion ?? '',
         evidence: { ...evidence, cites: cited?.id ?? '' },
       },
     ]);
-    await this.contacts.setWishInReview(w, businessId, e164, false);
-    await this.say(w, {
-      businessId,
-      e164,
-      numberId,
-      id: `${messageId}-start`,
-      kind: 'help answer',
-      text: `${name}: you are back in for ${list(back)}. Rates may apply. Reply HELP for help, STOP to end.`,
-    });
-  }
-
-  private async confirm(
-    w: Writer,
-    businessId: string,
-    e164: string,
-    numberId: string,
-    messageId: string,
-    purposes: Purpose[],
-    evidence: Record<string, string>,
-  ): Promise<void> {
-    await this.ledger.append(w, businessId, [{ e164, purposes, kind: 'confirmed', how: 'reply', evidence }]);
-    await this.say(w, {
-      businessId,
-      e164,
-      numberId,
-      id: `${messageId}-in`,
-      kind: 'help answer',
-      text: await this.words(w, businessId, numberId, 'optInMessage', purposes),
-    });
+    await this.reviews.answered(w, m.businessId, m.e164);
+    const text = `${name}: you are back in for ${list(back)}. Rates may apply. Reply HELP for help, STOP to end.`;
+    await this.say(w, m, 'start', text, false);
   }
 
   /** A contact told a member of staff: works at once, like any other route. */
@@ -233,47 +201,28 @@ export class Replies {
   }
 
   /** A person read a doubtful reply. Where it was a wish, it counts from when it was written. */
-  async decide(actor: Actor, businessId: string, id: string, stop: boolean): Promise<void> {
-    await this.p.db.write(async (w) => {
-      const row = await w.one<{ id: string; e164: string; message_id: string; reading: string; at: number }>(
-        `SELECT * FROM reply_review WHERE id = $1 AND business_id = $2 AND state = 'open'`,
-        [id, businessId],
-      );
-      if (!row) throw notFound('review');
-      const reading = JSON.parse(row.reading) as { purposes: Purpose[]; stopped: boolean };
-      if (stop && !reading.stopped)
-        await this.revoke(w, businessId, {
-          e164: row.e164,
-          purposes: reading.purposes,
-          kind: 'revoked',
-          how: 'reply',
-          happenedAt: row.at,
-          evidence: { message: row.message_id },
-          recordedBy: actor.id,
-        });
-      await this.contacts.setWishInReview(w, businessId, row.e164, false);
-      await w.run(`UPDATE reply_review SET state = $2 WHERE id = $1`, [id, stop ? 'stop' : 'not a wish']);
-      await record(w, this.p.clock, {
-        businessId,
-        actor,
-        action: stop ? 'reply read as a wish to stop' : 'reply read as no wish to stop',
-        objectKind: 'consent',
-        objectId: row.e164,
-        after: { message: row.message_id },
-      });
-      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
-    });
+  async decide(actor: Actor, businessId: string, id: string, readAs: (typeof READ_AS)[number]): Promise<void> {
+    await this.reviews.decide(actor, businessId, id, readAs, (w, e164, purposes, at, message) =>
+      this.revoke(w, businessId, {
+        e164,
+        purposes,
+        kind: 'revoked',
+        how: 'reply',
+        happenedAt: at,
+        evidence: { message },
+        recordedBy: actor.id,
+      }),
+    );
   }
 
   private async words(
     r: Reader,
-    businessId: string,
-    numberId: string,
+    m: Incoming,
     which: 'optOutMessage' | 'helpMessage' | 'optInMessage',
     purposes: Purpose[] = [],
   ): Promise<string> {
-    const campaign = (await this.numbers.sender(r, businessId, numberId)).campaign;
-    const b = await this.businesses.row(r, businessId);
+    const campaign = (await this.numbers.sender(r, m.businessId, m.numberId)).campaign;
+    const b = await this.businesses.row(r, m.businessId);
     const own = campaign?.[which] ?? '';
     if (own !== '') return own;
     if (which === 'optOutMessage') return `${b.name_line}: you are out and will get no more texts from us.`;
@@ -282,19 +231,33 @@ export class Replies {
     return `${b.name_line}: you are in for ${list(purposes)}. Rates may apply. Reply HELP for help, STOP to end.`;
   }
 
+  /**
+   * One answer to what came in, under an id made of it, so that a repeated event says nothing twice.
+   * @param limited at most three an hour, whatever the person writes.
+   */
   private async say(
     w: Writer,
-    t: {
-      businessId: string;
-      e164: string;
-      numberId: string;
-      id: string;
-      kind: 'opt-out confirmation' | 'help answer';
-      text: string;
-      expiresAt?: number;
-    },
+    m: Incoming,
+    what: 'help' | 'start' | 'in' | 'out',
+    text: string,
+    limited: boolean,
+    expiresAt = m.at + HOUR_MS,
   ): Promise<void> {
-    await this.texts.queue(w, { ...t, id: idFrom('msg', t.id), purpose: 'informational', sentBy: SYSTEM.name });
+    const kind = what === 'out' ? 'opt-out confirmation' : 'help answer';
+    const since = this.p.clock.now() - HOUR_MS;
+    if (limited && (await this.texts.countSince(w, m.businessId, m.e164, kind, SYSTEM.name, since)) >= ANSWERS_AN_HOUR)
+      return;
+    await this.texts.queue(w, {
+      id: idFrom('msg', `${m.messageId}-${what}`),
+      businessId: m.businessId,
+      e164: m.e164,
+      numberId: m.numberId,
+      kind,
+      purpose: 'informational',
+      text,
+      sentBy: SYSTEM.name,
+      expiresAt,
+    });
   }
 }
 

@@ -3,13 +3,13 @@ import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
 import { canonicalEvent, parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import { serve } from '../../platform/http/route.js';
-import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
 import type { Ledger } from './ledger.js';
 import type { Pages } from './pages.js';
 import type { Replies } from './replies.js';
+import type { Reviews } from './reviews.js';
 
-export function consentRoutes(router: Router, p: Platform, ledger: Ledger, pages: Pages, replies: Replies): void {
+export function consentRoutes(router: Router, ledger: Ledger, pages: Pages, replies: Replies, reviews: Reviews): void {
   serve(router, api.listLedger, ({ params, query }) => ledger.page(params.businessId, query));
   serve(router, api.exportLedger, ({ params, ctx }) => {
     ctx.attachment('ledger.jsonl');
@@ -54,28 +54,12 @@ export function consentRoutes(router: Router, p: Platform, ledger: Ledger, pages
   serve(router, api.optIn, ({ params, body, ctx }) =>
     pages.optIn(params.slug, body, { ip: ctx.ip, agent: ctx.get('user-agent') }),
   );
-  serve(router, api.listReviews, async ({ params }) => {
-    const rows = await p.db.all<{
-      id: string;
-      e164: string;
-      name: string | null;
-      text: string;
-      reading: string;
-      at: number;
-    }>(
-      `SELECT v.id, v.e164, v.reading, v.at, m.text, trim(c.first_name || ' ' || c.last_name) AS name FROM reply_review v JOIN message m ON m.id = v.message_id
-       LEFT JOIN contact_number cn ON cn.business_id = v.business_id AND cn.e164 = v.e164 LEFT JOIN contact c ON c.id = cn.contact_id WHERE v.business_id = $1 AND v.state = 'open' ORDER BY v.at DESC LIMIT 100`,
-      [params.businessId],
-    );
-    return {
-      items: rows.map((r) => {
-        const reading = JSON.parse(r.reading) as { matched: string; confidence: number; stopped: boolean };
-        return { id: r.id, e164: r.e164, contactName: r.name ?? '', text: r.text, at: r.at, ...reading };
-      }),
-    };
-  });
+  serve(router, api.optOut, ({ params, body, ctx }) =>
+    pages.optOut(params.slug, body.phone, { ip: ctx.ip, agent: ctx.get('user-agent') }),
+  );
+  serve(router, api.listReviews, ({ params }) => reviews.list(params.businessId));
   serve(router, api.decideReview, async ({ params, body, person }) => {
-    await replies.decide(person, params.businessId, params.id, body.stop);
+    await replies.decide(person, params.businessId, params.id, body.readAs);
     return api.DONE;
   });
 }

@@ -23,6 +23,8 @@ export interface ContactFilter {
   list?: string;
   informational?: string;
   promotional?: string;
+  /** `yes`: only those held after three faults. */
+  faults?: string;
 }
 
 interface FullRow extends SubjectRow {
@@ -90,6 +92,7 @@ export class Contacts {
     several('cn.textable', 'textable');
     several('cn.consent_informational', 'informational');
     several('cn.consent_promotional', 'promotional');
+    if (f.faults) parts.push('cn.faults_in_review = 1');
     if (f.list) {
       parts.push('EXISTS (SELECT 1 FROM list_member m WHERE m.contact_id = c.id AND m.list_id = $list)');
       bind['list'] = f.list;
@@ -230,6 +233,7 @@ export class Contacts {
         lookedUpAt: row.looked_up_at,
         textable: row.textable,
         trouble: row.trouble,
+        faultsInReview: row.faults_in_review === 1,
         consent: {
           conversational: row.consent_conversational,
           informational: row.consent_informational,
@@ -391,13 +395,22 @@ export class Contacts {
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
   }
 
-  /** A text came from this number: texts reach it, whatever a lookup said; and the person may be answered. */
-  async heardFrom(w: Writer, businessId: string, e164: string, answerUntil: number): Promise<void> {
+  /**
+   * Somebody wrote or called: they may be answered. A text also says that texts reach this line, whatever a lookup said;
+   * a call says nothing of the kind.
+   */
+  async heardFrom(w: Writer, businessId: string, e164: string, answerUntil: number, wrote: boolean): Promise<void> {
     await w.run(
-      `UPDATE contact_number SET conversation_until = $3, textable = 'yes', reachable = 1, looked_up_at = coalesce(looked_up_at, $4), line_type = CASE WHEN line_type IN ('unknown','none') THEN 'mobile' ELSE line_type END,
-         trouble = CASE WHEN trouble IN ('not-textable','out-of-service') THEN 'none' ELSE trouble END WHERE business_id = $1 AND e164 = $2`,
-      [businessId, e164, answerUntil, this.p.clock.now()],
+      `UPDATE contact_number SET conversation_until = max(coalesce(conversation_until, 0), $3) WHERE business_id = $1 AND e164 = $2`,
+      [businessId, e164, answerUntil],
     );
+    if (!wrote) return;
+    await w.run(
+      `UPDATE contact_number SET textable = 'yes', reachable = 1, looked_up_at = coalesce(looked_up_at, $3), line_type = CASE WHEN line_type IN ('unknown','none') THEN 'mobile' ELSE line_type END,
+         trouble = CASE WHEN trouble IN ('not-textable','out-of-service') THEN 'none' ELSE trouble END WHERE business_id = $1 AND e164 = $2`,
+      [businessId, e164, this.p.clock.now()],
+    );
+    w.tell('contacts.cleared', { businessId });
   }
 
   /**

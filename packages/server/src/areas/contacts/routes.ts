@@ -44,6 +44,10 @@ export function contactsRoutes(
     return api.DONE;
   });
   serve(router, api.listIntakes, async ({ params }) => ({ items: await intakes.list(params.businessId) }));
+  serve(router, api.decideFaults, async ({ params, body, person }) => {
+    await contacts.decideFaults(person, params.businessId, body.e164, body.tryAgain);
+    return api.DONE;
+  });
   serve(router, api.estimateLookups, ({ params, body }) => lookups.estimate(params.businessId, body.listId));
   serve(router, api.startLookups, ({ params, body, person, key }) =>
     lookups.start(person, params.businessId, body.listId, key),

@@ -171,7 +171,11 @@ export class HandOver {
       );
     const round = new Round(this, w, now, await this.p.feed.place(w));
     let looked = 0;
-    if (urgent) for (const m of await due(URGENT)) (await round.judge(m), looked++);
+    if (urgent)
+      for (const m of await due(URGENT)) {
+        await round.judge(m);
+        looked++;
+      }
     else
       for (const { key, free_at } of await freePaces(w, now)) {
         let free = free_at;

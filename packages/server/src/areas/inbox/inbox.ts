@@ -40,12 +40,14 @@ export class Inbox {
 
   /** Stores a text that came in, makes it answerable, and lets it mean what it means. All in one transaction. */
   private async receive(w: Writer, e: Extract<OutsideEvent, { kind: 'text.inbound' }>): Promise<void> {
-    const ours = await this.numbers.byAddress(w, e.to);
+    const ours = await this.numbers.heardAt(w, e.to);
     if (!ours) return;
     const businessId = ours.business_id;
     const contact = await this.contacts.ensure(w, CONTACT, businessId, e.from);
     const id = idFrom('msg', 'in', e.key, e.from, String(e.at));
     const at = Math.round(e.at);
+    // The same event again (the outside may tell twice) means nothing twice.
+    if (await w.one('SELECT id FROM message WHERE id = $1', [id])) return;
     await this.file(w, {
       id,
       businessId,
@@ -56,7 +58,9 @@ export class Inbox {
       text: e.text,
       at,
     });
-    await this.replies.read(w, businessId, e.from, ours.id, id, e.text);
+    // A number that is no longer ours cannot answer; another of the business can.
+    const numberId = ours.ours ? ours.id : ((await this.numbers.anySender(w, businessId)) ?? ours.id);
+    await this.replies.read(w, { businessId, e164: e.from, numberId, messageId: id, text: e.text, at });
   }
 
   /** Files what came in, a text or a call, in its conversation, and makes the person answerable. */
@@ -81,7 +85,7 @@ export class Inbox {
       `INSERT INTO thread (business_id, e164, number_id, last_at, last_text, unread) VALUES ($1,$2,$3,$4,$5,1) ON CONFLICT DO UPDATE SET number_id = excluded.number_id, last_at = excluded.last_at, last_text = excluded.last_text, unread = unread + 1`,
       [m.businessId, m.from, m.numberId, m.at, m.text],
     );
-    await this.contacts.heardFrom(w, m.businessId, m.from, m.at + ANSWER_WITHIN_MS);
+    await this.contacts.heardFrom(w, m.businessId, m.from, m.at + ANSWER_WITHIN_MS, m.kind === 'reply');
     this.changed(w, m.businessId, m.from);
   }
 

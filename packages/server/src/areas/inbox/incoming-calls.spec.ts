@@ -1,7 +1,7 @@
 import { Office } from '../../testing/office.js';
 
 const GREETING =
-  'Heron Lane Bakery. To get order texts, a few a week, press 1. Rates may apply; reply STOP at any time to end, HELP for help.';
+  'Heron Lane Bakery. To get order texts, a few a week, press 1. Rates may apply; reply STOP at any time to end, HELP for help. Terms and privacy at heron.example.';
 
 describe('calls to a texting number', () => {
   let o: Office;
@@ -52,6 +52,45 @@ describe('calls to a texting number', () => {
     expect([state.informational, state.promotional]).toEqual(['granted', 'none']);
     expect(await o.listId('Callers')).not.toBe('');
     expect((await o.app.ledger.verify(o.business)).ok).toBeTrue();
+  });
+
+  it('says nothing about whether a line can be texted, and texts back once a caller and interval', async () => {
+    await set({});
+    o.outside.lines.lookup = (e164) =>
+      Promise.resolve({
+        e164,
+        lineType: 'landline' as const,
+        carrier: 'Harth Telephone',
+        reachable: true,
+        askedAt: o.now,
+      });
+    await call('', 'from a landline');
+    expect(o.sentTo(CALLER)).withContext('a call proves no mobile').toEqual([]);
+    await o.contact(CALLER, []);
+    for (const key of ['a', 'b', 'c']) await call('', key);
+    expect(o.sentTo(CALLER).length).toBe(1);
+    await o.later(13 * 3_600_000);
+    await call('', 'tomorrow');
+    expect(o.sentTo(CALLER).length).toBe(2);
+  });
+
+  it('offers pressing 1 only where the greeting tells all that people agree to', async () => {
+    const said = (greeting: string): Promise<unknown> =>
+      set({ greeting }).then(
+        () => [],
+        (e: unknown) => (e as { fields: unknown }).fields,
+      );
+    expect(await said(GREETING)).toEqual([]);
+    expect(await said(GREETING.replace('Rates may apply; ', ''))).toEqual([
+      { field: 'greeting', message: 'It does not say that rates may apply. Add “Message and data rates may apply.”' },
+    ]);
+    // One saved before this was asked is not taken for consent.
+    await o.contact(CALLER, []);
+    await o.app.platform.db.write((w) =>
+      w.run(`UPDATE number SET calls = json_set(calls, '$.greeting', 'Heron Lane Bakery. Press 1 for texts.')`),
+    );
+    await call('1');
+    expect((await o.state(CALLER)).informational).toBe('none');
   });
 
   it('does not text back somebody who has opted out of being answered', async () => {

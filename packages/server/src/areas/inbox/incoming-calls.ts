@@ -2,12 +2,27 @@ import type { OutsideEvent } from '@long-gate/gateways';
 import { CONTACT } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
+import type { JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Ledger } from '../consent/index.js';
-import type { Contacts } from '../contacts/index.js';
+import type { Contacts, Lookups } from '../contacts/index.js';
 import type { Texts } from '../dispatch/index.js';
 import type { Calls, Numbers } from '../numbers/index.js';
 import type { Inbox } from './inbox.js';
+
+interface TextBack {
+  key: string;
+  e164: string;
+  numberId: string;
+  text: string;
+  /** When they called. */
+  at: number;
+}
+
+/** Who a text back comes from, as the conversation shows it. */
+const TEXT_BACK = 'text back to a caller';
+/** One text back a caller in this time. */
+const TEXT_BACK_EVERY_MS = 12 * 3_600_000;
 
 /** Calls to our numbers: shown in the Inbox, answered by a text, and, where 1 was pressed, kept as consent. */
 export class IncomingCalls {
@@ -16,11 +31,13 @@ export class IncomingCalls {
     private readonly numbers: Numbers,
     private readonly calls: Calls,
     private readonly contacts: Contacts,
+    private readonly lookups: Lookups,
     private readonly texts: Texts,
     private readonly ledger: Ledger,
     private readonly inbox: Inbox,
   ) {
     p.feed.on('call.inbound', (w, e) => this.receive(w, e));
+    p.jobs.handle<TextBack>('call.text-back', (b, { job }) => this.textBack(job.business_id, b));
   }
 
   private async receive(w: Writer, e: Extract<OutsideEvent, { kind: 'call.inbound' }>): Promise<void> {
@@ -28,7 +45,12 @@ export class IncomingCalls {
     if (!ours) return;
     const businessId = ours.business_id;
     const handling = await this.calls.get(w, businessId, ours.id);
-    const joined = handling.way === 'greet' && handling.invites && e.pressed === '1';
+    // Pressing 1 is taken only for a greeting that told all there is to tell.
+    const joined =
+      handling.way === 'greet' &&
+      handling.invites &&
+      e.pressed === '1' &&
+      (await this.calls.findings(w, businessId, handling.greeting)).length === 0;
     const what = {
       none: 'Called; nobody answers calls to this number.',
       forward: `Called; put through to ${handling.forwardTo}.`,
@@ -63,17 +85,38 @@ export class IncomingCalls {
         },
       ]);
     }
-    // The caller's own call makes them answerable; the text goes through the gate like every other.
     if (handling.way === 'greet' && handling.textBack !== '')
+      await this.p.jobs.add(w, {
+        kind: 'call.text-back',
+        businessId,
+        payload: { key: e.key, e164: e.from, numberId: ours.id, text: handling.textBack, at: e.at } satisfies TextBack,
+        key: `text-back:${e.key}`,
+      });
+  }
+
+  /**
+   * The caller's own call makes them answerable; whether texts reach their line only a lookup says. The text goes
+   * through the gate like every other, and once a caller and interval, however often they ring.
+   */
+  private async textBack(businessId: string, b: TextBack): Promise<JobOutcome> {
+    const known = await this.contacts.byAddress(this.p.db, businessId, b.e164);
+    if (!known) return { done: true };
+    if (known.lookedUpAt === null) await this.lookups.one(businessId, b.e164);
+    await this.p.db.write(async (w) => {
+      const since = this.p.clock.now() - TEXT_BACK_EVERY_MS;
+      if ((await this.texts.countSince(w, businessId, b.e164, 'answer', TEXT_BACK, since)) > 0) return;
       await this.texts.queue(w, {
-        id: idFrom('msg', 'text back', e.key),
+        id: idFrom('msg', 'text back', b.key),
         businessId,
         kind: 'answer',
         purpose: 'conversational',
-        numberId: ours.id,
-        e164: e.from,
-        text: handling.textBack,
-        sentBy: 'text back to a caller',
+        numberId: b.numberId,
+        e164: b.e164,
+        text: b.text,
+        sentBy: TEXT_BACK,
+        expiresAt: b.at + 3_600_000,
       });
+    });
+    return { done: true };
   }
 }

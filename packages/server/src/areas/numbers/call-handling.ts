@@ -1,9 +1,10 @@
 import type { CallHandling } from '@long-gate/contracts';
-import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import { parsePhone, PHONE_REFUSALS, reviewDisclosure, type Finding } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
+import type { Businesses } from '../settings/index.js';
 import type { NumberRow } from './number-row.js';
 import type { Numbers } from './numbers.js';
 
@@ -14,6 +15,7 @@ type CallRow = NumberRow & { calls: string };
 export class Calls {
   constructor(
     private readonly p: Platform,
+    private readonly businesses: Businesses,
     private readonly numbers: Numbers,
   ) {
     p.outbox.carry<{ e164: string; forwardTo: string; greeting: string }>('number.calls', {
@@ -36,6 +38,12 @@ export class Calls {
     return row.calls === '' ? NONE : (JSON.parse(row.calls) as CallHandling);
   }
 
+  /** What a greeting that invites to join lacks of a disclosure. */
+  async findings(r: Reader, businessId: string, greeting: string): Promise<Finding[]> {
+    const b = await this.businesses.row(r, businessId);
+    return reviewDisclosure(greeting, { legalName: b.legal_name, nameLine: b.name_line }, 'greeting');
+  }
+
   async set(actor: Actor, businessId: string, id: string, wish: CallHandling): Promise<void> {
     const handling = { ...wish };
     if (wish.way === 'forward') {
@@ -45,6 +53,14 @@ export class Calls {
       handling.forwardTo = to.e164;
     }
     await this.p.db.write(async (w) => {
+      if (wish.way === 'greet' && wish.invites) {
+        const missing = await this.findings(w, businessId, wish.greeting);
+        if (missing.length > 0)
+          throw refused(
+            'The greeting invites to join, so it has to tell all that people agree to.',
+            missing.map((f) => ({ field: f.field, message: `${f.message} ${f.fix}` })),
+          );
+      }
       const row = (await this.numbers.row(w, businessId, id)) as CallRow;
       const capabilities = JSON.parse(row.capabilities) as string[];
       if (wish.way !== 'none' && !capabilities.includes('voice'))

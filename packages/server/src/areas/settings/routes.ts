@@ -12,6 +12,7 @@ import { showBusiness, type Businesses, type BusinessRow } from './businesses.js
 import type { MoneyBook } from './money-book.js';
 import { hashPassword, type People } from './people.js';
 import { auditPage } from './trail.js';
+import type { SetAsideDesk } from './set-aside-desk.js';
 import type { SavedViews } from './views.js';
 
 const DEMO_SIGN_INS = ['administrator', 'coordinator', 'viewer'].map((role) => ({
@@ -28,6 +29,7 @@ export function settingsRoutes(
   money: MoneyBook,
   people: People,
   views: SavedViews,
+  aside: SetAsideDesk,
 ): void {
   const cookie = {
     httpOnly: true,
@@ -252,6 +254,13 @@ export function settingsRoutes(
       notice: 'Shipped defaults, to be checked row by row. They are the product’s knowledge, not legal advice.',
     }),
   );
+  serve(router, api.listSetAside, async () => ({ items: await aside.list() }));
+  serve(router, api.takeUpSetAside, async ({ params, body, person }) => {
+    await (body.wish === 'take up'
+      ? aside.takeUp(person, params.businessId, params.id)
+      : aside.leave(person, params.businessId, params.id));
+    return api.DONE;
+  });
   serve(router, api.listConnections, async () => {
     const answering = async (url: string): Promise<boolean> =>
       fetch(`${url}/health`, { signal: AbortSignal.timeout(2000) }).then(

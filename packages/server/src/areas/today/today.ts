@@ -4,7 +4,7 @@ import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Guard, Hosted, Numbers, PortFollowing } from '../numbers/index.js';
 import type { Registration } from '../registration/index.js';
-import type { Businesses, MoneyBook } from '../settings/index.js';
+import type { Businesses, MoneyBook, SetAsideDesk } from '../settings/index.js';
 import type { Watch } from '../watch/index.js';
 
 type Course = Record<string, { open: number; worst: 'stop' | 'hold' | 'none' }>;
@@ -20,6 +20,7 @@ export class Today {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
+    private readonly aside: SetAsideDesk,
     private readonly money: MoneyBook,
     private readonly numbers: Numbers,
     private readonly ports: PortFollowing,
@@ -33,6 +34,7 @@ export class Today {
     const matters = (
       await Promise.all([
         this.account(businessId),
+        this.ofConnections(),
         this.ofNumbers(businessId),
         this.ofPorts(businessId),
         this.ofHosted(businessId),
@@ -307,6 +309,23 @@ export class Today {
     return out;
   }
 
+  /** What could not be worked off; it may have been anybody's, so it is said in every business. */
+  private async ofConnections(): Promise<Matter[]> {
+    const n = await this.aside.count();
+    return n === 0
+      ? []
+      : [
+          this.matter(
+            'settings',
+            'stop',
+            `${n} ${n === 1 ? 'matter' : 'matters'} from outside could not be understood`,
+            'Set aside so that nothing else waits; look at the cause and take them up again.',
+            'settings/connections',
+            n,
+          ),
+        ];
+  }
+
   private async ofContacts(id: string): Promise<Matter[]> {
     const never = await this.count(
       this.p.db,
@@ -336,9 +355,9 @@ export class Today {
             this.matter(
               'contacts',
               'hold',
-              `${faults.toLocaleString('en-US')} numbers with three faults in 30 days`,
-              'They are held until somebody looks.',
-              'contacts',
+              `${faults.toLocaleString('en-US')} number${faults === 1 ? '' : 's'} with three faults in 30 days`,
+              'Held until somebody looks: try again, or keep out.',
+              'contacts?faults=yes',
               faults,
             ),
           ]

@@ -17,7 +17,9 @@ interface Draft {
   title: string;
   intro: string;
   informational: string;
+  informationalOften: string;
   promotional: string;
+  promotionalOften: string;
   numberId: string;
   privacyUrl: string;
   termsUrl: string;
@@ -166,16 +168,30 @@ export class PagesPage {
     {
       key: 'informational',
       at: 'purposes',
-      label: 'Notices: what and how often',
+      label: 'Notices: what is sent',
       hint: 'empty: not offered',
       long: true,
     },
     {
+      key: 'informationalOften',
+      at: 'informationalOften',
+      label: 'Notices: how often',
+      hint: 'as they happen',
+      long: false,
+    },
+    {
       key: 'promotional',
       at: 'promotional',
-      label: 'Offers: what and how often',
+      label: 'Offers: what is sent',
       hint: 'empty: not offered',
       long: true,
+    },
+    {
+      key: 'promotionalOften',
+      at: 'promotionalOften',
+      label: 'Offers: how often',
+      hint: 'about four a month',
+      long: false,
     },
     { key: 'privacyUrl', at: 'privacyUrl', label: 'Privacy page', hint: '', long: false },
     { key: 'termsUrl', at: 'termsUrl', label: 'Terms page', hint: '', long: false },
@@ -193,7 +209,9 @@ export class PagesPage {
       title: '',
       intro: '',
       informational: '',
+      informationalOften: '',
       promotional: '',
+      promotionalOften: '',
       numberId: '',
       privacyUrl: '',
       termsUrl: '',
@@ -202,8 +220,14 @@ export class PagesPage {
   }
   protected edit(p: OptInPage): void {
     this.errors.set({});
-    const label = (purpose: string): string => p.purposes.find((x) => x.purpose === purpose)?.label ?? '';
-    this.draft.set({ ...p, informational: label('informational'), promotional: label('promotional') });
+    const [notices, offers] = ['informational', 'promotional'].map((k) => p.purposes.find((x) => x.purpose === k));
+    this.draft.set({
+      ...p,
+      informational: notices?.label ?? '',
+      informationalOften: notices?.frequency ?? '',
+      promotional: offers?.label ?? '',
+      promotionalOften: offers?.frequency ?? '',
+    });
   }
   protected set(key: string, event: Event): void {
     const value = (event.target as HTMLInputElement).value;
@@ -218,7 +242,7 @@ export class PagesPage {
     if (!d) return;
     const purposes = (['informational', 'promotional'] as const)
       .filter((p) => d[p].trim() !== '')
-      .map((purpose) => ({ purpose, label: d[purpose] }));
+      .map((purpose) => ({ purpose, label: d[purpose], frequency: d[`${purpose}Often`] }));
     const body = {
       slug: d.slug,
       title: d.title,
@@ -230,9 +254,11 @@ export class PagesPage {
       published: d.published,
     };
     const wrong = checkWith(OptInPageEdit, body);
-    for (const [i, p] of purposes.entries())
-      if (wrong[`purposes.${i}.label`])
-        wrong[p.purpose === 'informational' ? 'purposes' : 'promotional'] = wrong[`purposes.${i}.label`];
+    for (const [i, p] of purposes.entries()) {
+      const [label, often] = [wrong[`purposes.${i}.label`], wrong[`purposes.${i}.frequency`]];
+      if (label) wrong[p.purpose === 'informational' ? 'purposes' : 'promotional'] = label;
+      if (often) wrong[`${p.purpose}Often`] = often;
+    }
     this.errors.set(wrong);
     if (Object.keys(wrong).length > 0) return;
     const businessId = this.session.businessId();

@@ -1,19 +1,30 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  linkedSignal,
+  viewChildren,
+} from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { decideReview, listReviews } from '@long-gate/contracts';
-import { Api } from '../../api/api';
+import { PURPOSE_WORDS, wilson, type Purpose } from '@long-gate/core';
 import { MomentPipe, PhonePipe } from '../../parts/format';
 import { PageTitle } from '../../parts/page-title';
-import { Say } from '../../parts/say';
-import { liveResource } from '../../state/live-resource';
 import { SessionFacade } from '../../state/session.facade';
 import { ConsentTabs } from './consent-tabs';
+import { RepliesStore, type ReadAs } from './replies.store';
 
-/** Replies in the person's own words that may be a wish to stop. */
+/** The keys that decide, as they stand on the buttons. */
+const KEYS: Record<string, ReadAs> = { s: 'stop', o: 'offers', n: 'no wish' };
+
+/** Replies in the person's own words that may be a wish to stop: read and decided in one place, by keys. */
 @Component({
   selector: 'lg-replies',
   imports: [PageTitle, ConsentTabs, RouterLink, MomentPipe, PhonePipe],
+  providers: [RepliesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'key($event)' },
   template: `
     <div class="page">
       <div class="work">
@@ -22,32 +33,66 @@ import { ConsentTabs } from './consent-tabs';
         <p class="soft">
           A missed wish to stop costs far more than a false one. Promotional texts to these people are held until
           somebody has read them; the law’s outer limit is ten business days.
+          @if (store.decided() > 0) {
+            <span class="right">{{ rightness() }}</span>
+          }
         </p>
-        @for (r of reviews.value()?.items ?? []; track r.id) {
-          <div class="review">
+        @for (r of store.items(); track r.id) {
+          <div
+            #row
+            class="review"
+            tabindex="0"
+            [class.chosen]="r.id === chosen()"
+            [attr.aria-current]="r.id === chosen()"
+            (focus)="chosen.set(r.id)"
+          >
             <div>
               <a class="mono" [routerLink]="['/b', session.businessId(), 'inbox']" [queryParams]="{ open: r.e164 }">{{
                 r.e164 | phone
               }}</a>
               {{ r.contactName }} <span class="soft small">{{ r.at | moment }}</span>
+              <span class="small" [class.stop]="session.now() > r.dueBy" [class.soft]="session.now() <= r.dueBy">
+                · to be decided by {{ r.dueBy | moment }}</span
+              >
             </div>
+            @for (t of r.before; track t.at) {
+              <p class="before small soft">{{ t.direction === 'out' ? 'We' : 'They' }}: {{ t.text }}</p>
+            }
             <p class="words">“{{ r.text }}”</p>
-            <p class="small soft">
-              {{ r.stopped ? 'Stopped at once' : 'Held' }}, because of “{{ r.matched }}”,
-              {{ (r.confidence * 100).toFixed(0) }}% sure.
-            </p>
+            @if (r.about === 'yes') {
+              <p class="small soft">
+                A YES, but not to a text of ours that asked for one. It brings nobody back in: they can say START, or
+                join on the page and answer its text.
+              </p>
+            } @else {
+              <p class="small soft">
+                {{ r.stopped ? 'Stopped at once' : 'Offers held' }}, because of “{{ r.matched }}”,
+                {{ (r.confidence * 100).toFixed(0) }}% sure{{ about(r.purposes) }}.
+              </p>
+            }
             @if (session.mayEdit()) {
-              <button type="button" class="do main" (click)="decide(r.id, true)">
-                {{ r.stopped ? 'Yes, they want to stop' : 'A wish to stop: stop it' }}
-              </button>
-              @if (!r.stopped) {
-                <button type="button" class="do" (click)="decide(r.id, false)">No wish to stop</button>
+              @if (r.about === 'yes') {
+                <button type="button" class="do" (click)="store.decide(r.id, 'no wish')">Seen <kbd>N</kbd></button>
+              } @else if (r.stopped) {
+                <button type="button" class="do main" (click)="store.decide(r.id, 'stop')">
+                  Yes, they want to stop <kbd>S</kbd>
+                </button>
+              } @else {
+                <button type="button" class="do main" (click)="store.decide(r.id, 'stop')">
+                  A wish to stop: stop it <kbd>S</kbd>
+                </button>
+                <button type="button" class="do" (click)="store.decide(r.id, 'offers')">
+                  No more offers <kbd>O</kbd>
+                </button>
+                <button type="button" class="do" (click)="store.decide(r.id, 'no wish')">
+                  No wish to stop <kbd>N</kbd>
+                </button>
               }
             }
           </div>
         } @empty {
           <div class="empty">
-            <h2>{{ reviews.isLoading() ? 'Reading…' : 'Nothing to read' }}</h2>
+            <h2>{{ store.reviews.isLoading() ? 'Reading…' : 'Nothing to read' }}</h2>
             <p>Plain STOP words work by themselves; only doubtful replies come here.</p>
           </div>
         }
@@ -56,36 +101,72 @@ import { ConsentTabs } from './consent-tabs';
   `,
   styles: `
     .review {
-      padding: 14px 0;
+      padding: 14px 0 14px 12px;
       border-bottom: 1px solid var(--hairline);
-      max-width: 720px;
+      border-left: 3px solid transparent;
+      max-width: 760px;
+    }
+    .review.chosen {
+      border-left-color: var(--primary);
+    }
+    .before {
+      margin: 2px 0;
     }
     .words {
       font-size: 16px;
       margin: 4px 0;
     }
+    .right {
+      margin-left: 6px;
+    }
     button {
       margin: 8px 8px 0 0;
+    }
+    kbd {
+      font: 12px var(--mono);
+      opacity: 0.75;
+      margin-left: 4px;
     }
   `,
 })
 export class RepliesPage {
-  private readonly api = inject(Api);
-  private readonly say = inject(Say);
+  protected readonly store = inject(RepliesStore);
   protected readonly session = inject(SessionFacade);
-  protected readonly reviews = liveResource(
-    ['consent', 'inbox'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listReviews, { params: { businessId } }),
-  );
+  private readonly rows = viewChildren<ElementRef<HTMLElement>>('row');
+  /** The one the keys speak of: the first, until another is chosen. */
+  protected readonly chosen = linkedSignal<string[], string>({
+    source: () => this.store.items().map((r) => r.id),
+    computation: (ids, before) => (before && ids.includes(before.value) ? before.value : (ids[0] ?? '')),
+  });
+  protected readonly rightness = computed(() => {
+    const [k, n] = [this.store.right(), this.store.decided()];
+    const w = wilson(k, n);
+    const percent = (x: number): string => `${Math.round(x * 100)}%`;
+    return `Of ${n} decided so far ${k} were wishes (${percent(k / n)}${w ? `, likely ${percent(w.low)} to ${percent(w.high)}` : ''}).`;
+  });
 
-  protected async decide(id: string, stop: boolean): Promise<void> {
-    try {
-      await this.api.call(decideReview, { params: { businessId: this.session.businessId(), id }, body: { stop } });
-      this.say.done(stop ? 'Stopped, counting from when they wrote.' : 'Read as no wish to stop.');
-      this.reviews.reload();
-    } catch (error) {
-      this.say.problem(error);
+  protected about(purposes: readonly Purpose[]): string {
+    return purposes.length === 3 ? '' : `; it may speak of ${purposes.map((p) => PURPOSE_WORDS[p]).join(' and ')}`;
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    if (event.ctrlKey || event.altKey || event.metaKey || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
+    const items = this.store.items();
+    const at = items.findIndex((r) => r.id === this.chosen());
+    const step = { ArrowDown: 1, j: 1, ArrowUp: -1, k: -1 }[event.key];
+    if (step !== undefined) {
+      const next = items[Math.max(0, Math.min(items.length - 1, at + step))];
+      if (!next) return;
+      event.preventDefault();
+      this.chosen.set(next.id);
+      this.rows()[items.indexOf(next)]?.nativeElement.focus();
+      return;
     }
+    const readAs = KEYS[event.key.toLowerCase()];
+    const r = items[at];
+    if (!readAs || !r || !this.session.mayEdit() || this.store.acting.busy()) return;
+    const open: ReadAs[] = r.about === 'yes' ? ['no wish'] : r.stopped ? ['stop'] : ['stop', 'offers', 'no wish'];
+    if (open.includes(readAs)) void this.store.decide(r.id, readAs);
   }
 }

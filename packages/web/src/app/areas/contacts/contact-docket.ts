@@ -28,11 +28,13 @@ import { Say } from '../../parts/say';
 import { problemsInto } from '../../parts/schema-form';
 import { liveResource } from '../../state/live-resource';
 import { SessionFacade } from '../../state/session.facade';
+import { FaultsStore } from './faults.store';
 
 /** One contact: gate, line, consent events, and what staff may record. */
 @Component({
   selector: 'lg-contact-docket',
   imports: [RouterLink, GateStrip, History, MomentPipe, PhonePipe],
+  providers: [FaultsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind">
@@ -58,6 +60,34 @@ import { SessionFacade } from '../../state/session.facade';
       </div>
       <lg-gate-strip [answers]="c.verdict.answers" [large]="true" />
       <p class="small soft">{{ deciding() }}</p>
+      @if (c.number.faultsInReview) {
+        <div class="review">
+          <p>
+            Three texts to this number failed for passing reasons within 30 days; it is held until somebody looks.
+            Trying again counts anew; keeping it out lasts until a lookup or a text from it says otherwise.
+          </p>
+          @if (session.isAdministrator()) {
+            <button
+              type="button"
+              class="do main"
+              [disabled]="faults.acting.busy()"
+              (click)="faults.decide(c.number.e164, true)"
+            >
+              Try it again
+            </button>
+            <button
+              type="button"
+              class="do"
+              [disabled]="faults.acting.busy()"
+              (click)="faults.decide(c.number.e164, false)"
+            >
+              Keep it out
+            </button>
+          } @else {
+            <p class="soft small">An administrator decides.</p>
+          }
+        </div>
+      }
       <hr class="rule" />
       <dl class="facts">
         <dt>Line</dt>
@@ -269,6 +299,7 @@ export class ContactDocket {
   readonly contactId = input.required<string>();
   readonly closed = output();
   private readonly api = inject(Api);
+  protected readonly faults = inject(FaultsStore);
   private readonly confirm = inject(Confirm);
   private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);

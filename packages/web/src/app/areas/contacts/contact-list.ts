@@ -65,6 +65,11 @@ import { LookupBar } from './lookup-bar';
               }
             </select>
           </div>
+          @if (faults()) {
+            <button type="button" class="chip" (click)="set({ faults: null })" aria-label="Show others too">
+              three faults in 30 days ×
+            </button>
+          }
           <span class="grow"></span>
           <input
             class="text"
@@ -191,6 +196,7 @@ export class ContactListPage {
   readonly list = input<string>();
   readonly informational = input<string>();
   readonly promotional = input<string>();
+  readonly faults = input<'yes'>();
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly session = inject(SessionFacade);
@@ -200,6 +206,7 @@ export class ContactListPage {
     list: this.list(),
     informational: this.informational(),
     promotional: this.promotional(),
+    faults: this.faults(),
   }));
   private readonly params = computed(
     () => (this.session.businessId() ? { businessId: this.session.businessId(), ...this.filter() } : undefined),
@@ -266,7 +273,7 @@ export class ContactListPage {
     this.set({ q: (event.target as HTMLInputElement).value || null });
   }
   protected clear(): void {
-    this.set({ q: null, textable: null, list: null, informational: null, promotional: null });
+    this.set({ q: null, textable: null, list: null, informational: null, promotional: null, faults: null });
   }
   protected set(queryParams: Record<string, string | null>): void {
     void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });

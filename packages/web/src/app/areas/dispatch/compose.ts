@@ -38,7 +38,12 @@ import { SessionFacade } from '../../state/session.facade';
 import { GateDrawing } from './gate-drawing';
 import { TextEditor } from './text-editor';
 
-type Draft = Pick<DispatchView, 'title' | 'text' | 'purpose' | 'transactional' | 'stopLine' | 'numberId' | 'audience'>;
+type Draft = Pick<
+  DispatchView,
+  'title' | 'text' | 'transactional' | 'stopLine' | 'numberId' | 'audience' | 'override'
+> & {
+  purpose: 'informational' | 'promotional' | null;
+};
 
 /** Write, check, preview the gate, test, send. */
 @Component({
@@ -168,7 +173,7 @@ export class Compose {
   /** What the preview was asked about: settles a moment after the last key. */
   private readonly asked = signal<Draft | null>(null);
   protected readonly preview = liveResource(
-    ['contacts', 'consent', 'settings', 'registration', 'numbers'],
+    ['contacts', 'consent', 'settings', 'registration', 'numbers', 'clock'],
     () => (this.asked() ? { businessId: this.session.businessId(), body: this.asked() as Draft } : undefined),
     ({ businessId, body }) => this.api.call(previewDispatch, { params: { businessId }, body }),
   );
@@ -188,6 +193,22 @@ export class Compose {
         body: { ...params, limit: 200 },
       }),
   });
+  /** When the clock alone makes the preview untrue: somebody's hour comes, or somebody's closes. */
+  protected readonly turnsAt = computed(() => {
+    const c = this.shown()?.counts;
+    const moments = [c?.nextAt, c?.goodUntil].filter((t): t is number => typeof t === 'number');
+    return moments.length > 0 ? Math.min(...moments) : null;
+  });
+  protected readonly stale = computed(() => {
+    const turns = this.turnsAt();
+    return turns !== null && this.session.now() >= turns;
+  });
+  /** The findings an administrator may answer for with a written reason. */
+  protected readonly overridable = computed(() =>
+    this.findings().some((f) =>
+      ['purpose-contradicted', 'purpose-overridden', 'use-not-registered', 'use-overridden'].includes(f.code),
+    ),
+  );
   protected readonly findings = computed<Finding[]>(() => (this.shown()?.findings ?? []) as Finding[]);
   protected readonly blocked = computed(() => this.findings().some((f) => f.severity === 'block'));
   protected readonly swapped = computed(() => swapToGsm(this.draft().text));
@@ -206,6 +227,10 @@ export class Compose {
       const d = this.draft();
       const wait = setTimeout(() => this.asked.set(d), 250);
       return () => clearTimeout(wait);
+    });
+    // An open preview follows the clock.
+    effect(() => {
+      if (this.stale() && !untracked(() => this.preview.isLoading())) this.preview.reload();
     });
     onTopics(['contacts', 'consent'], () => {
       if (this.chosen()) this.people.reload();
@@ -232,7 +257,9 @@ export class Compose {
     });
   }
   protected purpose(event: Event): void {
-    this.change({ purpose: ((event.target as HTMLSelectElement).value || null) as Draft['purpose'] });
+    const purpose = ((event.target as HTMLSelectElement).value || null) as Draft['purpose'];
+    // An offer is never transactional.
+    this.change({ purpose, ...(purpose === 'promotional' ? { transactional: false } : {}) });
   }
   protected number(event: Event): void {
     this.change({ numberId: (event.target as HTMLSelectElement).value || null });
@@ -306,7 +333,7 @@ export class Compose {
     if (!p) return;
     const yes = await this.confirm.ask({
       title: `Send to ${p.counts.pass.toLocaleString('en-US')} now?`,
-      line: `About ${formatCents(p.cost)} for those who pass. ${p.counts.hold > 0 ? `${p.counts.hold.toLocaleString('en-US')} held follow by themselves when their moment comes, for three days. ` : ''}${p.counts.stop.toLocaleString('en-US')} are stopped. Each is judged again as their text leaves. What has left cannot be called back.`,
+      line: `About ${formatCents(p.cost)} for those who pass. ${p.counts.hold > 0 ? `${p.counts.hold.toLocaleString('en-US')} held follow by themselves when their moment comes, for three days. ` : ''}${p.counts.stop.toLocaleString('en-US')} are stopped. Each is judged again as their text leaves. ${this.draft().override ? `Its words read otherwise than its purpose; the reason given: ${this.draft().override} ` : ''}What has left cannot be called back.`,
       yes: `Send to ${p.counts.pass.toLocaleString('en-US')}`,
     });
     if (!yes) return;
@@ -348,10 +375,11 @@ function draftOf(d: DispatchView): Draft {
   return {
     title: d.title,
     text: d.text,
-    purpose: d.purpose,
+    purpose: d.purpose === 'conversational' ? null : d.purpose,
     transactional: d.transactional,
     stopLine: d.stopLine,
     numberId: d.numberId,
     audience: d.audience,
+    override: d.override,
   };
 }

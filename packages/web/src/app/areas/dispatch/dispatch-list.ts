@@ -60,7 +60,7 @@ import { SessionFacade } from '../../state/session.facade';
                   <td class="soft">{{ d.sentAt ? (d.sentAt | moment) : '–' }}</td>
                   <td>{{ d.purpose ?? 'not named' }}</td>
                   <td class="right">{{ n(d, 'delivered') | count }}</td>
-                  <td class="right">{{ n(d, 'sent', 'leaving', 'waiting', 'judging') | count }}</td>
+                  <td class="right">{{ n(d, 'sent', 'leaving', 'unsure', 'waiting', 'judging') | count }}</td>
                   <td class="right">{{ n(d, 'failed') | count }}</td>
                   <td class="right" [class.hold]="n(d, 'held') > 0">{{ n(d, 'held') | count }}</td>
                   <td class="right">{{ n(d, 'stopped') | count }}</td>

@@ -22,7 +22,7 @@ import { SessionFacade } from '../../state/session.facade';
 
 const GROUPS: { key: string; label: string; states: string[]; tone: string }[] = [
   { key: 'delivered', label: 'delivered', states: ['delivered'], tone: 'pass' },
-  { key: 'moving', label: 'on its way', states: ['judging', 'waiting', 'leaving', 'sent'], tone: '' },
+  { key: 'moving', label: 'on its way', states: ['judging', 'waiting', 'leaving', 'unsure', 'sent'], tone: '' },
   { key: 'failed', label: 'failed', states: ['failed'], tone: 'stop' },
   { key: 'held', label: 'held', states: ['held'], tone: 'hold' },
   { key: 'stopped', label: 'stopped', states: ['stopped'], tone: 'stop' },

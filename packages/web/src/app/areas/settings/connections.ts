@@ -1,9 +1,14 @@
-import { ChangeDetectionStrategy, Component, inject, resource } from '@angular/core';
-import { listConnections } from '@long-gate/contracts';
-import { Api } from '../../api/api';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MomentPipe } from '../../parts/format';
+import { SessionFacade } from '../../state/session.facade';
+import { ConnectionsStore } from './connections.store';
+
+const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'work of our own' } as const;
 
 @Component({
   selector: 'lg-connections-settings',
+  imports: [MomentPipe],
+  providers: [ConnectionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="soft">
@@ -20,7 +25,7 @@ import { Api } from '../../api/api';
         </tr>
       </thead>
       <tbody>
-        @for (c of connections.value()?.items ?? []; track c.service) {
+        @for (c of store.connections.value()?.items ?? []; track c.service) {
           <tr>
             <td class="strong">{{ c.service }}</td>
             <td class="mono">{{ c.address }}</td>
@@ -33,17 +38,62 @@ import { Api } from '../../api/api';
       </tbody>
     </table>
     <p>
-      <button type="button" class="do" (click)="connections.reload()">Ask again</button>
+      <button type="button" class="do" (click)="store.connections.reload()">Ask again</button>
       <a class="do" href="/api/v1/openapi.json" target="_blank" rel="noopener">The API’s description (OpenAPI 3.1)</a>
     </p>
+    <h2>Set aside</h2>
+    <p class="soft">
+      What cannot be worked off is set aside with its cause, so that nothing else waits for it: an event nobody
+      understands never keeps the next STOP waiting.
+    </p>
+    @for (a of store.aside.value()?.items ?? []; track a.key) {
+      <div class="aside">
+        <div>
+          <span class="strong">{{ a.kind }}</span> <span class="soft">{{ lanes[a.lane] }}, {{ a.at | moment }}</span>
+        </div>
+        <p class="mono small cause">{{ a.cause }}</p>
+        @if (session.isAdministrator()) {
+          <button
+            type="button"
+            class="do main"
+            [disabled]="store.acting.busy()"
+            (click)="store.decide(a.key, 'take up')"
+          >
+            Take up again
+          </button>
+          <button type="button" class="do" [disabled]="store.acting.busy()" (click)="store.decide(a.key, 'leave')">
+            Leave it be
+          </button>
+        }
+      </div>
+    } @empty {
+      <p class="soft">{{ store.aside.isLoading() ? 'Reading…' : 'Nothing is set aside.' }}</p>
+    }
   `,
   styles: `
     p {
       margin: 12px 0;
     }
+    h2 {
+      margin-top: 24px;
+    }
+    .aside {
+      border-top: 1px solid var(--hairline);
+      padding: 10px 0;
+      max-width: 860px;
+    }
+    .cause {
+      margin: 4px 0 8px;
+      white-space: pre-wrap;
+      overflow-wrap: anywhere;
+    }
+    .aside button {
+      margin-right: 8px;
+    }
   `,
 })
 export class ConnectionsSettings {
-  private readonly api = inject(Api);
-  protected readonly connections = resource({ loader: () => this.api.call(listConnections) });
+  protected readonly store = inject(ConnectionsStore);
+  protected readonly session = inject(SessionFacade);
+  protected readonly lanes = LANES;
 }

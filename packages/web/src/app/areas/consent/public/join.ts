@@ -1,31 +1,37 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, resource, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
 import { Title } from '@angular/platform-browser';
-import { getPublicPage, optIn } from '@long-gate/contracts';
 import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
-import { Api, type ApiProblem } from '../../../api/api';
+import { JoinStore } from './join.store';
 
 /** The page a contact opens on a phone: number, words, and each kind of text chosen separately. */
 @Component({
   selector: 'lg-join',
+  providers: [JoinStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main>
-      @if (page.error(); as e) {
+      @if (store.missing(); as why) {
         <h1>This page is not here</h1>
-        <p>{{ e.message }}</p>
-      } @else if (page.value(); as p) {
+        <p>{{ why }}</p>
+      } @else if (store.page(); as p) {
         <p class="business">{{ p.business }}</p>
-        @if (sent(); as s) {
+        @if (store.joined(); as s) {
           <h1>Look at your phone</h1>
           <p>
-            If this number can get texts, one is on its way to <strong>{{ s.shown }}</strong> from {{ s.from }}. Reply
-            <strong>YES</strong> within 72 hours to join. Without your YES you get nothing more.
+            If this number can get texts, one is on its way to <strong>{{ s.shown }}</strong> from {{ s.from }}, once a
+            day at most. Reply <strong>YES</strong> to it within 72 hours to join. Without your YES nothing changes.
+          </p>
+        } @else if (store.left(); as s) {
+          <h1>Done</h1>
+          <p>
+            {{ p.business }} sends no more texts to <strong>{{ s.shown }}</strong>. If you change your mind, text START
+            to the number you know.
           </p>
         } @else {
           <h1>{{ p.title }}</h1>
           <p>{{ p.intro }}</p>
           <form (submit)="send(); $event.preventDefault()" novalidate>
-            <div class="field" [class.wrong]="errors()['phone']">
+            <div class="field" [class.wrong]="store.errors()['phone']">
               <label for="phone">Your mobile number</label>
               <input
                 id="phone"
@@ -35,10 +41,10 @@ import { Api, type ApiProblem } from '../../../api/api';
                 autocomplete="tel"
                 [value]="phone()"
                 (input)="phone.set($any($event.target).value)"
-                [attr.aria-describedby]="errors()['phone'] ? 'phone-wrong' : null"
+                [attr.aria-describedby]="store.errors()['phone'] ? 'phone-wrong' : null"
               />
-              @if (errors()['phone']) {
-                <p class="error" id="phone-wrong" role="alert">{{ errors()['phone'] }}</p>
+              @if (store.errors()['phone']) {
+                <p class="error" id="phone-wrong" role="alert">{{ store.errors()['phone'] }}</p>
               }
             </div>
             <div class="field">
@@ -64,16 +70,23 @@ import { Api, type ApiProblem } from '../../../api/api';
                 >
               }
             </fieldset>
-            @if (errors()['purposes']) {
-              <p class="error" role="alert">{{ errors()['purposes'] }}</p>
+            @if (store.errors()['purposes']) {
+              <p class="error" role="alert">{{ store.errors()['purposes'] }}</p>
             }
-            @if (errors()['']) {
-              <p class="error" role="alert">{{ errors()[''] }}</p>
+            @if (store.errors()['']) {
+              <p class="error" role="alert">{{ store.errors()[''] }}</p>
             }
-            <button type="submit" class="do main" [disabled]="busy()">
-              {{ busy() ? 'Sending…' : 'Send me the confirming text' }}
+            <button type="submit" class="do main" [disabled]="store.busy()">
+              {{ store.busy() ? 'Sending…' : 'Send me the confirming text' }}
+            </button>
+            <button type="button" class="plain leave" [disabled]="store.busy()" (click)="leave()">
+              Or: no more texts to this number
             </button>
           </form>
+          <p class="pages small">
+            <a [href]="p.privacyUrl" target="_blank" rel="noopener">Privacy</a>
+            <a [href]="p.termsUrl" target="_blank" rel="noopener">Terms</a>
+          </p>
         }
       } @else {
         <p>…</p>
@@ -123,6 +136,17 @@ import { Api, type ApiProblem } from '../../../api/api';
       position: relative;
       top: 4px;
     }
+    .leave {
+      display: block;
+      width: 100%;
+      min-height: 44px;
+      margin-top: 8px;
+    }
+    .pages {
+      display: flex;
+      gap: 16px;
+      margin-top: 18px;
+    }
     button.do {
       width: 100%;
       min-height: 44px;
@@ -133,22 +157,16 @@ import { Api, type ApiProblem } from '../../../api/api';
 })
 export class Join {
   readonly slug = input.required<string>();
-  private readonly api = inject(Api);
-  protected readonly page = resource({
-    params: () => this.slug(),
-    loader: ({ params: slug }) => this.api.call(getPublicPage, { params: { slug } }),
-  });
+  protected readonly store = inject(JoinStore);
   protected readonly phone = signal('');
   protected readonly first = signal('');
   protected readonly chosen = signal<('informational' | 'promotional')[]>([]);
-  protected readonly errors = signal<Record<string, string>>({});
-  protected readonly busy = signal(false);
-  protected readonly sent = signal<{ shown: string; from: string } | null>(null);
 
   constructor() {
     const title = inject(Title);
+    effect(() => void this.store.load(this.slug()));
     effect(() => {
-      const p = this.page.hasValue() ? this.page.value() : undefined;
+      const p = this.store.page();
       if (p) title.setTitle(`${p.title} · ${p.business}`);
     });
   }
@@ -158,28 +176,23 @@ export class Join {
     this.chosen.update((c) => (on ? [...c.filter((x) => x !== purpose), purpose] : c.filter((x) => x !== purpose)));
   }
 
-  protected async send(): Promise<void> {
+  private wrongNumber(): Record<string, string> {
     const p = parsePhone(this.phone(), { defaultRegion: 'US', allowFictional: true });
-    const wrong: Record<string, string> = {};
-    if (!p.ok) wrong['phone'] = PHONE_REFUSALS[p.reason];
+    return p.ok ? {} : { phone: PHONE_REFUSALS[p.reason] };
+  }
+
+  protected async send(): Promise<void> {
+    const wrong = this.wrongNumber();
     if (this.chosen().length === 0) wrong['purposes'] = 'Choose at least one kind of text.';
-    this.errors.set(wrong);
-    if (Object.keys(wrong).length > 0) return;
-    this.busy.set(true);
-    try {
-      this.sent.set(
-        await this.api.call(optIn, {
-          params: { slug: this.slug() },
-          body: { phone: this.phone(), firstName: this.first(), purposes: this.chosen() },
-        }),
-      );
-    } catch (error) {
-      const e = error as ApiProblem;
-      this.errors.set(
-        e.fields.length > 0 ? Object.fromEntries(e.fields.map((f) => [f.field, f.message])) : { '': e.message },
-      );
-    } finally {
-      this.busy.set(false);
-    }
+    if (Object.keys(wrong).length > 0) return this.store.wrong(wrong);
+    await this.store.join({ phone: this.phone(), firstName: this.first(), purposes: this.chosen() });
+    // Changed words are chosen anew, having been read.
+    if (this.store.errors()['purposes']) this.chosen.set([]);
+  }
+
+  protected async leave(): Promise<void> {
+    const wrong = this.wrongNumber();
+    if (Object.keys(wrong).length > 0) return this.store.wrong(wrong);
+    await this.store.leave(this.phone());
   }
 }

@@ -1,0 +1,46 @@
+import { showsStop } from '../text/stop-way.js';
+import { confirmingText, disclosureOf, joinedText, reviewDisclosure, type Programme } from './disclosure.js';
+
+const NAMES = { legalName: 'Saltmarsh Ferries LLC', nameLine: 'Saltmarsh Ferries' };
+const PAGES = { privacyUrl: 'https://saltmarsh.example/privacy', termsUrl: 'https://saltmarsh.example/terms' };
+const OFFERS: Programme = {
+  purpose: 'promotional',
+  label: 'Text me fare offers',
+  frequency: 'two to four times a month',
+};
+const NOTICES: Programme = {
+  purpose: 'informational',
+  label: 'Text me notices about my sailings',
+  frequency: 'as they happen',
+};
+const codes = (words: string): string[] => reviewDisclosure(words, NAMES, 'greeting').map((f) => f.code);
+
+describe('a disclosure', () => {
+  it('as it is made has all its parts, and offers are no condition of a purchase', () => {
+    for (const p of [OFFERS, NOTICES]) expect(codes(disclosureOf(NAMES.legalName, p, PAGES))).toEqual([]);
+    expect(disclosureOf(NAMES.legalName, OFFERS, PAGES)).toContain('not a condition of any purchase');
+  });
+  it('agrees with the confirming and the joining text on kind and frequency', () => {
+    const page = disclosureOf(NAMES.legalName, OFFERS, PAGES);
+    for (const text of [
+      confirmingText(NAMES.nameLine, [OFFERS], PAGES.termsUrl),
+      joinedText(NAMES.nameLine, [OFFERS]),
+    ]) {
+      expect(text).toContain('offers (two to four times a month)');
+      expect(showsStop(text)).toBe(true);
+    }
+    expect(page).toContain('How often: two to four times a month.');
+  });
+  it('names each missing part', () => {
+    const whole =
+      'Saltmarsh Ferries here. For texts about your sailings, a few a week, press 1. Rates may apply. Reply HELP for help, STOP to end. Terms and privacy at saltmarsh.example.';
+    expect(codes(whole)).toEqual([]);
+    expect(codes(whole.replace('Saltmarsh Ferries here. ', ''))).toEqual(['disclosure-no-name']);
+    expect(codes(whole.replace('texts about your sailings, ', 'this, '))).toEqual(['disclosure-no-kind']);
+    expect(codes(whole.replace(', a few a week', ''))).toEqual(['disclosure-no-frequency']);
+    expect(codes(whole.replace('Rates may apply. ', ''))).toEqual(['disclosure-no-rates']);
+    expect(codes(whole.replace('HELP for help, ', ''))).toEqual(['disclosure-no-help']);
+    expect(codes(whole.replace(', STOP to end', ''))).toEqual(['disclosure-no-stop']);
+    expect(codes(whole.replace('Terms and privacy', 'More'))).toEqual(['disclosure-no-terms']);
+  });
+});

@@ -1,0 +1,108 @@
+import { finding, type Finding } from '../finding/finding.js';
+import type { Purpose } from './events.js';
+
+/** What a recurring programme promises; page, joining text and confirming text are all made of it, so that they agree. */
+export interface Programme {
+  purpose: Exclude<Purpose, 'conversational'>;
+  /** What is sent, in the business's words: "Text me fare offers". */
+  label: string;
+  /** How often: "two to four times a month". */
+  frequency: string;
+}
+
+/** The short word for a kind of text, the same in every text about it. */
+export const PURPOSE_WORDS: Record<Purpose, string> = {
+  conversational: 'answers',
+  informational: 'notices',
+  promotional: 'offers',
+};
+
+const ended = (s: string): string => s.trim().replace(/[.\s]*$/, '.');
+const bare = (s: string): string => s.trim().replace(/[.\s]+$/, '');
+
+/**
+ * The exact words beside a purpose's box: what is sent and how often, automated texts, no condition, rates, HELP, STOP,
+ * privacy and terms. Source: 47 CFR 64.1200(f)(9) for promotional texts; the trade's messaging principles.
+ */
+export function disclosureOf(legalName: string, p: Programme, pages: { privacyUrl: string; termsUrl: string }): string {
+  const agreed =
+    p.purpose === 'promotional'
+      ? `I agree that ${legalName} may send me automated promotional texts at this number. Agreeing is not a condition of any purchase.`
+      : `I agree that ${legalName} may send me automated texts about this at this number.`;
+  return `${ended(p.label)} How often: ${ended(p.frequency)} ${agreed} Message and data rates may apply. Reply HELP for help, STOP to end. Privacy: ${pages.privacyUrl} Terms: ${pages.termsUrl}`;
+}
+
+/** "offers (two to four times a month) and notices (as sailings change)". */
+function kinds(programmes: readonly Programme[]): string {
+  return programmes.map((p) => `${PURPOSE_WORDS[p.purpose]} (${bare(p.frequency)})`).join(' and ');
+}
+
+/** The text that asks for the YES of a double opt-in: the same kinds and frequency as the page. */
+export function confirmingText(nameLine: string, programmes: readonly Programme[], termsUrl: string): string {
+  return `${nameLine}: reply YES to get ${kinds(programmes)} by text. Msg & data rates may apply. HELP for help, STOP to end. Terms: ${termsUrl}`;
+}
+
+/** The text that says somebody is in, where the campaign has none of its own. */
+export function joinedText(nameLine: string, programmes: readonly Programme[]): string {
+  return `${nameLine}: you are in for ${kinds(programmes)}. Rates may apply. Reply HELP for help, STOP to end.`;
+}
+
+const OFTEN =
+  /\b(?:frequency|how often|daily|weekly|monthly|yearly|(?:a|per|each|every|once|twice|times?) (?:a |an |per )?(?:day|week|month|year|quarter|fortnight)|every (?:day|week|month|\w+day)|as (?:they|it) happens?|when(?:ever)? (?:\w+ ){1,6}(?:change|changes|is|are)|varies|one[- ]time|a few|up to (?:\d+|one|two|three|four|five)|\d+ (?:texts?|messages?|msgs?))\b/i;
+
+/**
+ * What is missing from words by which people are told before they agree: the business, what kind of texts, how often,
+ * that rates may apply, HELP, STOP, terms and privacy. One finding a part; none where all are there.
+ * Source: the trade's messaging principles; rules.md, consent.
+ */
+export function reviewDisclosure(
+  words: string,
+  names: { legalName: string; nameLine: string },
+  field: string,
+): Finding[] {
+  const plain = (s: string): string =>
+    ` ${s
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^a-z0-9]+/g, ' ')
+      .trim()} `;
+  const said = plain(words);
+  const named = [
+    names.legalName,
+    names.nameLine,
+    names.legalName.replace(/,? (?:LLC|Inc\.?|Ltd\.?|Corp\.?|Co\.)$/i, ''),
+  ].some((n) => n.trim() !== '' && said.includes(plain(n)));
+  const parts: [boolean, Parameters<typeof finding>[0], string, string][] = [
+    [named, 'disclosure-no-name', 'It does not name the business.', `Say “${names.nameLine}”.`],
+    [
+      /\b(?:text|sms|message)s?\b/i.test(words) &&
+        /\b(?:about|notices?|reminders?|alerts?|news|offers?|updates?|order|deals?|codes?|changes?|classes|sailings?|\w+ texts)\b/i.test(
+          words,
+        ),
+      'disclosure-no-kind',
+      'It does not say what kind of texts are sent.',
+      'Say what they are about: “texts about your orders”.',
+    ],
+    [
+      OFTEN.test(words),
+      'disclosure-no-frequency',
+      'It does not say how often.',
+      'Say how often: “about four a month”.',
+    ],
+    [
+      /\brates\b/i.test(words),
+      'disclosure-no-rates',
+      'It does not say that rates may apply.',
+      'Add “Message and data rates may apply.”',
+    ],
+    [/\bhelp\b/i.test(words), 'disclosure-no-help', 'It does not say how to get help.', 'Add “Reply HELP for help.”'],
+    [/\bstop\b/i.test(words), 'disclosure-no-stop', 'It does not say how to stop.', 'Add “Reply STOP to end.”'],
+    [
+      /\bterms\b/i.test(words) && /\bprivacy\b/i.test(words),
+      'disclosure-no-terms',
+      'It does not say where terms and privacy are.',
+      'Add “Terms and privacy at …”.',
+    ],
+  ];
+  return parts.filter(([there]) => !there).map(([, code, message, fix]) => finding(code, field, message, fix));
+}
