@@ -294,8 +294,10 @@ describe('an administrator who starts from nothing', () => {
     await s.press('Make a page');
     await s.fill('title', 'Texts from Heron Lane');
     await s.fill('slug', 'heron');
-    await s.fill('informational', 'Text me when something I ordered is ready.');
-    await s.fill('promotional', 'Text me news about bread and classes, about twice a month.');
+    await s.fill('informational', 'Text me when something I ordered is ready');
+    await s.fill('informationalOften', 'as it is ready');
+    await s.fill('promotional', 'Text me news about bread and classes');
+    await s.fill('promotionalOften', 'about twice a month');
     await s.fill('privacyUrl', 'https://heron.example/privacy');
     await s.fill('termsUrl', 'https://heron.example/terms');
     await s.choose('#numberId', '551');

@@ -67,6 +67,13 @@ export class Replies {
         await this.say(w, m, 'help', await this.words(w, m, 'helpMessage'), true);
         break;
       default:
+        // No wish, but somebody should look: a question about stopping, a limit of hours.
+        if (reading.review)
+          await this.reviews.open(w, {
+            ...m,
+            about: 'stop',
+            reading: { matched: reading.matched, confidence: 0.3, purposes: ['promotional'], stopped: false },
+          });
         break;
     }
     return reading;
