@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { parsePhoneNumberFromString } from 'libphonenumber-js/max';
 import { allAreaCodes, areaCode, neighboursOf } from './area-codes.js';
+import { compareWithReference } from './compare-reference.js';
 import { parsePhone } from './parse-phone.js';
+import { writtenNumbers } from './written-numbers.js';
 
 const US = { defaultRegion: 'US' };
 const DEMO = { defaultRegion: 'US', allowFictional: true };
@@ -89,6 +91,40 @@ describe('parsePhone', () => {
       }),
       { numRuns: 4000 },
     );
+  });
+
+  it('agrees with the reference of the common library, however numbers are written', () => {
+    const wrong: string[] = [];
+    let editions = 0;
+    let compared = 0;
+    for (const written of writtenNumbers(11, 30_000)) {
+      const c = compareWithReference(written);
+      compared++;
+      if (!c.agree)
+        wrong.push(
+          `${written.habit} ${JSON.stringify(written.raw)} ${written.region}: ${c.cause}, ${c.ours}, ${c.theirs}`,
+        );
+      else if (c.on.includes('edition')) editions++;
+    }
+    expect(wrong).toEqual([]);
+    // A difference of editions is rare; were it a way to hide faults, it would be more.
+    expect(editions / compared).toBeLessThan(0.0005);
+  });
+
+  it('reads letters as keys, labels, quotes of spreadsheets, and the prefix dialled from here', () => {
+    expect(e164('1-800-FLOWERS')).toBe('+18003569377');
+    expect(e164('Phone: 201 555 0142')).toBe('+12015550142');
+    expect(e164('(+1) 2015550142')).toBe('+12015550142');
+    expect(e164('""201-555-0142""')).toBe('+12015550142');
+    expect(e164('011 44 20 7946 0018')).toBe('+442079460018');
+    expect(e164('00 44 20 7946 0018')).toBe('+442079460018');
+    expect(e164('020 7946 0018', { defaultRegion: 'GB' })).toBe('+442079460018');
+    for (const written of ['x77', 'ext. 77', 'extension 77', '#77', ';ext=77', ',77', 'int 77', 'anexo 77']) {
+      const p = parsePhone(`201-555-0142 ${written}`, DEMO);
+      expect(p.ok && p.extension)
+        .withContext(written)
+        .toBe('77');
+    }
   });
 
   it('never throws and never answers ok with something that is not E.164', () => {

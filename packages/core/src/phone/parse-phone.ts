@@ -46,9 +46,6 @@ export const PHONE_REFUSALS: Record<PhoneRefusal, string> = {
 };
 
 const HEADER = /^(phone|mobile|cell|number|tel|telephone|phone ?number|mobile ?number|cell ?phone|contact ?number)s?$/i;
-/** `+1`-style writing of NANP numbers, the only path where the table answers alone. */
-const NANP_PLAIN = /^(?:\+?1[ .\-/]*)?\(?([2-9]\d{2})\)?[ .\-/]*(\d{3})[ .\-/]*(\d{4})$/;
-
 /**
  * Reads one phone number as people write them.
  * Stricter than the common library on purpose (N11 and fictional exchanges, premium rate, header cells);
@@ -126,23 +123,53 @@ function judgeNanp(ten: string, options: ParseOptions, notes: PhoneNote[], exten
   return result;
 }
 
-const FULL_WIDTH = /[\uFF01-\uFF5E\u3000]/g;
+/** Digits as every script writes them; punctuation that may stand between them. Both as in the common library. */
+const DIGITS = '0-9\\uFF10-\\uFF19\\u0660-\\u0669\\u06F0-\\u06F9';
+const PUNCTUATION =
+  '-x\\u2010-\\u2015\\u2212\\u30FC\\uFF0D-\\uFF0F \\u00A0\\u00AD\\u200B\\u2060\\u3000()\\uFF08\\uFF09\\uFF3B\\uFF3D.\\[\\]/~\\u2053\\u223C\\uFF5E';
+const FIRST_DIGIT = new RegExp(`[+\\uFF0B${DIGITS}]`);
+const TRAILING = new RegExp(`[^${DIGITS}A-Za-z#]+$`);
+const SECOND_NUMBER = /[\\/] *x/;
 
+const EXTENSION = (() => {
+  const digits = (most: number): string => `([${DIGITS}]{1,${most}})`;
+  const after = '[:.\\uFF0E]?[ \\u00A0\\t,-]*';
+  const spaced = '[ \\u00A0\\t,]*';
+  const close = '[ \\u00A0\\t]*';
+  const label = '(?:e?xt(?:ensi(?:o\\u0301?|\\u00F3))?n?|\\uFF45?\\uFF58\\uFF54\\uFF4E?|\\u0434\\u043E\\u0431|anexo)';
+  const sign = '(?:[x\\uFF58#\\uFF03~\\uFF5E]|int|\\uFF49\\uFF4E\\uFF54)';
+  return [
+    `;ext=${digits(20)}`,
+    `${spaced}${label}${after}${digits(20)}#?`,
+    `${spaced}${sign}${after}${digits(9)}#?`,
+    `[- ]+${digits(6)}#`,
+    `${close}(?:,{2}|;)${after}${digits(15)}#?`,
+    `${close}(?:,)+${after}${digits(9)}#?`,
+  ].join('|');
+})();
+const AT_END = new RegExp(`(?:${EXTENSION})$`, 'i');
+/** What may be a phone number at all: two digits, or three and more with punctuation, letters and an extension. */
+const VIABLE = new RegExp(
+  `^(?:[${DIGITS}]{2}|[+\\uFF0B]*(?:[${PUNCTUATION}*]*[${DIGITS}]){3,}[${PUNCTUATION}*A-Za-z${DIGITS}]*(?:${EXTENSION})?)$`,
+  'i',
+);
+/** Letters on the keys of a telephone. source: ITU-T E.161. */
+const KEYPAD = '22233344455566677778889999';
+
+/**
+ * Reads a number as people write it, the way the common library's reference does: from the first digit on, with an
+ * extension cut off, three letters or more taken for keys, every script's digits.
+ */
 function readWritten(raw: string, options: ParseOptions): ParsedPhone {
+  if (raw.length > 250) return { ok: false, reason: 'too-long' };
   const notes: PhoneNote[] = [];
-  let text = raw.replace(/[\u00A0\u2007\u202F\u200B-\u200F\u202A-\u202E\u2060\uFEFF]/g, ' ').trim();
-  if (text.length > 200) return { ok: false, reason: 'too-long' };
-  if (FULL_WIDTH.test(text)) {
-    text = text.replace(FULL_WIDTH, (c) => (c === '\u3000' ? ' ' : String.fromCharCode(c.charCodeAt(0) - 0xfee0)));
-    notes.push('full-width');
-  }
-  if (/^['’`]/.test(text)) {
-    text = text.slice(1).trim();
-    notes.push('apostrophe');
-  }
+  let text = raw.trim();
   if (text === '') return { ok: false, reason: 'empty' };
   if (HEADER.test(text)) return { ok: false, reason: 'header' };
-  const exponent = /^\+?(\d)(?:[.,](\d+))?[eE]\+?(\d{1,2})$/.exec(text);
+  if (/^['\u2019`]/.test(text)) notes.push('apostrophe');
+  if (/[\uFF10-\uFF19]/.test(text)) notes.push('full-width');
+  if (!FIRST_DIGIT.test(text)) return { ok: false, reason: 'no-digits' };
+  const exponent = /^['"=\u2019]*\+?(\d)(?:[.,](\d+))?[eE]\+?(\d{1,2})["']*$/.exec(text);
   if (exponent) {
     const digits = `${exponent[1] ?? ''}${exponent[2] ?? ''}`;
     const wanted = Number(exponent[3]) + 1;
@@ -151,43 +178,65 @@ function readWritten(raw: string, options: ParseOptions): ParsedPhone {
     text = digits.slice(0, wanted);
     notes.push('exponent');
   }
-  if (/^tel:/i.test(text)) {
-    text = text
-      .replace(/^tel:/i, '')
-      .replace(/;phone-context=[^;]*/i, '')
-      .replace(/;ext=(\d+)/i, ' x$1');
-  }
-  if (!/\d/.test(text)) return { ok: false, reason: 'no-digits' };
+  // Two numbers in one cell: the first is taken, and it is said (rules.md, phone numbers).
   const several = text
-    .split(/\s*(?:[;,|\n]|\s\/\s|\bor\b|\band\b)\s*/i)
+    .split(/\s*(?:[;,|\n]|\s\/\s|\bor\b|\band\b|\bo\b|\by\b)\s*/i)
     .filter((p) => (p.match(/\d/g) ?? []).length >= 7);
   if (several.length > 1) {
     text = several[0] ?? text;
     notes.push('two-numbers');
   }
+  const context = /;phone-context=(\+[\d.()-]*\d)/i.exec(text)?.[1];
+  if (/;phone-context=/i.test(text) || /^tel:/i.test(text)) {
+    const bare = text.replace(/^.*?tel:/i, '').replace(/;phone-context=[^;]*/i, '');
+    text = context ? `${context}${bare}` : bare;
+  }
+  text = text.replace(/;isub=.*$/i, '');
+  text = text.slice(Math.max(0, text.search(FIRST_DIGIT))).replace(TRAILING, '');
+  const second = SECOND_NUMBER.exec(text);
+  if (second) text = text.slice(0, second.index);
+  if (!VIABLE.test(text)) return { ok: false, reason: unviable(text) };
   let extension: string | undefined;
-  const ext = /\s*(?:;?\s*ext(?:ension|n)?\.?|x|#)\s*[:.]?\s*(\d{1,7})\s*$/i.exec(text);
-  if (ext && (text.slice(0, ext.index).match(/\d/g) ?? []).length >= 7) {
-    extension = ext[1];
-    text = text.slice(0, ext.index).trim();
+  const ext = AT_END.exec(text);
+  if (ext && VIABLE.test(text.slice(0, ext.index))) {
+    extension = plainDigits(ext.slice(1).find((g) => g !== undefined && g !== '') ?? '');
+    text = text.slice(0, ext.index);
     notes.push('extension');
   }
-  text = text
-    .replace(/^00(?=[1-9])/, '+')
-    .replace(/^\+\s*\(?0*/, '+')
-    .replace(/^011(?=[1-9]\d{9})/, '+');
-  const nanp = NANP_PLAIN.exec(text);
-  const home = options.defaultRegion === 'US' || options.defaultRegion === 'CA';
-  if (nanp && (home || text.startsWith('+1'))) {
-    return judgeNanp(`${nanp[1] ?? ''}${nanp[2] ?? ''}${nanp[3] ?? ''}`, options, notes, extension);
-  }
-  return viaLibrary(text, options, notes, extension);
+  const digits = normalised(text);
+  const here = viaLibrary(digits, options, notes, extension);
+  if (here.ok || !/^00[1-9]/.test(digits)) return here;
+  // From anywhere 00 is written for the plus (ITU-T E.123), also where another prefix is dialled.
+  const abroad = viaLibrary(`+${digits.slice(2)}`, options, notes, extension);
+  return abroad.ok || options.defaultRegion === 'US' || options.defaultRegion === 'CA' ? abroad : here;
+}
+
+function unviable(text: string): PhoneRefusal {
+  const digits = text.replace(/\D/g, '').length;
+  return digits < 7 ? 'too-short' : digits > 15 ? 'too-long' : 'invalid';
+}
+
+/** Plus and digits only; three letters or more are keys, fewer are left out. */
+function normalised(text: string): string {
+  const keys = (text.match(/[A-Za-z]/g) ?? []).length >= 3;
+  const written = keys ? text.replace(/[A-Za-z]/g, (c) => KEYPAD[c.toUpperCase().charCodeAt(0) - 65] ?? '') : text;
+  return `${/^[+\uFF0B]/.test(written) ? '+' : ''}${plainDigits(written)}`;
+}
+
+function plainDigits(text: string): string {
+  return text
+    .replace(/[\uFF10-\uFF19\u0660-\u0669\u06F0-\u06F9]/g, (c) => {
+      const code = c.charCodeAt(0);
+      return String(code - (code >= 0xff10 ? 0xff10 : code >= 0x06f0 ? 0x06f0 : 0x0660));
+    })
+    .replace(/\D/g, '');
 }
 
 function viaLibrary(text: string, options: ParseOptions, notes: PhoneNote[], extension?: string): ParsedPhone {
   const digits = text.replace(/\D/g, '');
   if (digits.length < 7) return { ok: false, reason: 'too-short' };
-  if (digits.length > 15) return { ok: false, reason: 'too-long' };
+  // Fifteen digits at most (E.164), and a prefix of up to four dialled before them.
+  if (digits.length > 19) return { ok: false, reason: 'too-long' };
   const parsed = parsePhoneNumberFromString(text, {
     defaultCountry: options.defaultRegion as CountryCode,
     extract: false,
