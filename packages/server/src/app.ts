@@ -3,7 +3,7 @@ import path from 'node:path';
 import { allAt, httpGateways, type Gateways } from '@long-gate/gateways';
 import { pino } from 'pino';
 import { Contacts, contactsRoutes, Intakes, Lookups } from './areas/contacts/index.js';
-import { confirmOptIns, consentRoutes, Ledger, Pages, Replies, Reviews } from './areas/consent/index.js';
+import { confirmOptIns, consentRoutes, Ledger, Pages, Replies, Reviews, signDaily } from './areas/consent/index.js';
 import { dispatchRoutes, Drafts, GatePreview, HandOver, Receipts, Sending, Texts } from './areas/dispatch/index.js';
 import { IncomingCalls, Inbox, inboxRoutes } from './areas/inbox/index.js';
 import {
@@ -48,6 +48,7 @@ import { Documents } from './platform/documents.js';
 import { Engine } from './platform/engine.js';
 import { FeedReader } from './platform/feed.js';
 import { apiRouter, buildWeb } from './platform/http/web.js';
+import { Heads } from './platform/heads.js';
 import { Jobs } from './platform/jobs.js';
 import { Live } from './platform/live.js';
 import { migrate } from './platform/migrate.js';
@@ -82,6 +83,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     live,
     gateways,
     vault: await Vault.open(config.dataDir, config.key),
+    heads: await Heads.open(config.headsDir),
     engine,
     log,
   };
@@ -106,6 +108,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const contacts = new Contacts(p);
   const lookups = new Lookups(p, contacts, businesses);
   const ledger = new Ledger(p, contacts);
+  await signDaily(p, businesses, ledger);
   const intakes = new Intakes(p, contacts, async (w, actor, businessId, e164s, claim, intakeId) => {
     await ledger.append(
       w,

@@ -20,6 +20,8 @@ export interface Config {
   };
   simulated: boolean;
   key: string | undefined;
+  /** Where the heads of the proof chains are signed and kept, with their key; apart from the database. */
+  headsDir: string;
   webDir: string;
   /** Cookies only over TLS; off for a plain local address. */
   secureCookies: boolean;
@@ -53,6 +55,7 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
     },
     simulated: env['LONG_GATE_SIMULATED'] !== '0',
     key: env['LONG_GATE_KEY'],
+    headsDir: path.resolve(env['LONG_GATE_HEADS'] ?? path.join(env['LONG_GATE_DATA'] ?? 'data', 'heads')),
     webDir,
     secureCookies: env['LONG_GATE_TLS'] === '1',
     logLevel: env['LONG_GATE_LOG'] ?? 'info',

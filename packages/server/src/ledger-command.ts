@@ -1,5 +1,6 @@
 import { buildApp } from './app.js';
 import { readConfig } from './config.js';
+import { AUDIT_CHAIN, verifyTrail } from './platform/audit.js';
 
 /** Verifies every ledger, or rebuilds the state of now from it and says whether it matched; exits 1 when broken. */
 const wish = process.argv[2] ?? 'verify';
@@ -25,7 +26,20 @@ for (const { id, legal_name } of await app.platform.db.all<{ id: string; legal_n
       ? '  the state of now matched'
       : `  ${state.differing} numbers showed another state${wish === 'rebuild' ? '; rebuilt' : '; run “rebuild” to mend it'}`,
   );
+  if (state.keptStrict > 0)
+    console.log(
+      `  ${state.keptStrict} of them kept as strict as they were: the ledger is not whole, and nobody who was stopped becomes open`,
+    );
   if (!state.ok && wish === 'verify') broken = true;
+}
+const trail = await verifyTrail(app.platform.db, (await app.platform.heads.of(AUDIT_CHAIN)).heads);
+if (trail.ok)
+  console.log(
+    `audit trail: ${trail.count} entries follow one another unbroken${trail.unchained > 0 ? `, ${trail.unchained} are from before it had a chain` : ''}`,
+  );
+else {
+  broken = true;
+  console.log(`audit trail: BROKEN. ${trail.message}`);
 }
 await app.close();
 process.exit(broken ? 1 : 0);

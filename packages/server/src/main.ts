@@ -10,6 +10,10 @@ try {
   const config = readConfig(process.env, webDir);
   const app = await buildApp(config);
   if (config.demo) await seedDemo(app, (line) => console.log(line));
+  for (const id of await app.ledger.lookAtHeads(await app.businesses.ids(app.platform.db)))
+    console.error(
+      `The ledger of ${id} is shorter or other than its last signed head says. Nothing that was stopped will open; restore it from a back-up, then run “npm run ledger -- verify”.`,
+    );
   const server = await new Promise<Server>((resolve, reject) => {
     const s = app.koa.listen(config.port, config.host, () => resolve(s));
     s.once('error', reject);

@@ -46,13 +46,27 @@ export const exportLedger = endpoint({
   params: BusinessPath,
   answer: z.string(),
 });
+export const exportHeads = endpoint({
+  id: 'consent.heads',
+  summary: 'The signed heads of the proof chain, and the key by which anybody can check them',
+  method: 'GET',
+  path: '/businesses/:businessId/ledger-heads.json',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({
+    publicKey: z.string(),
+    heads: z.array(
+      z.object({ chain: z.string(), count: z.number(), head: z.string(), at: Moment, signature: z.string() }),
+    ),
+  }),
+});
 export const LedgerVerdictShape = z.object({
   ok: z.boolean(),
   count: z.number(),
   head: z.string(),
   brokenAt: z.number().nullable(),
   message: z.string(),
-  projection: z.object({ ok: z.boolean(), differing: z.number() }),
+  projection: z.object({ ok: z.boolean(), differing: z.number(), keptStrict: z.number() }),
 });
 export const verifyLedgerNow = endpoint({
   id: 'consent.verify',

@@ -148,4 +148,51 @@ describe('the ledger', () => {
       ),
     );
   });
+
+  describe('beside its signed heads', () => {
+    const forged = (whole: readonly LedgerEvent[], from: number): LedgerEvent[] => {
+      // Somebody who knows how it is made changes one event and all hashes after it.
+      const out: LedgerEvent[] = [];
+      let prev = GENESIS;
+      for (const e of whole) {
+        const next = linkEvent(e.seq === from ? { ...e, disclosure: 'something else' } : e, prev, sha);
+        out.push(next);
+        prev = next.hash;
+      }
+      return out;
+    };
+    const headOf = (c: readonly LedgerEvent[], count: number): { count: number; head: string } => ({
+      count,
+      head: c[count - 1]?.hash ?? '',
+    });
+    it('shows a chain that was written anew with all its hashes', () => {
+      const whole = chain(10);
+      const heads = [headOf(whole, 4), headOf(whole, 8)];
+      expect(verifyLedger(whole, sha, heads).ok).toBe(true);
+      expect(verifyLedger(forged(whole, 6), sha).ok)
+        .withContext('the chain by itself')
+        .toBe(true);
+      expect(verifyLedger(forged(whole, 6), sha, heads)).toEqual(
+        jasmine.objectContaining({ ok: false, brokenAt: 8, reason: 'head' }),
+      );
+      expect(verifyLedger(forged(whole, 2), sha, heads)).toEqual(
+        jasmine.objectContaining({ ok: false, brokenAt: 4, reason: 'head' }),
+      );
+    });
+    it('shows an end that was cut off, wherever', () => {
+      const whole = chain(10);
+      for (let cut = 0; cut < 8; cut++)
+        expect(verifyLedger(whole.slice(0, cut), sha, [headOf(whole, 8)]))
+          .withContext(`cut to ${cut}`)
+          .toEqual(jasmine.objectContaining({ ok: false, brokenAt: cut + 1, reason: 'tail' }));
+      expect(verifyLedger(whole.slice(0, 8), sha, [headOf(whole, 8)]).ok).toBe(true);
+    });
+    it('knows an event of another business in the chain', () => {
+      const whole = chain(3);
+      const strange = linkEvent(event({ id: 'c4', seq: 4, businessId: 'other' }), whole[2]?.hash ?? '', sha);
+      expect(verifyLedger([...whole, strange], sha)).toEqual(
+        jasmine.objectContaining({ ok: false, brokenAt: 4, reason: 'business' }),
+      );
+    });
+  });
 });

@@ -28,20 +28,60 @@ export function linkEvent(event: ConsentEvent, prevHash: string, sha256: Sha256)
   return { ...event, prevHash, hash: sha256(`${prevHash}\n${canonicalEvent(event)}`) };
 }
 
+/** What was signed of a chain: after `count` events its last hash was `head`. */
+export interface SignedHead {
+  count: number;
+  head: string;
+}
+
+export type LedgerFault =
+  /** An event is missing in between. */
+  | 'sequence'
+  /** It does not follow its predecessor. */
+  | 'link'
+  /** It was changed after it was recorded. */
+  | 'content'
+  /** It belongs to another business. */
+  | 'business'
+  /** It cannot be read as an event. */
+  | 'unreadable'
+  /** The chain is whole in itself, and another than was signed: it was written anew. */
+  | 'head'
+  /** The chain ends before a signed head: its end was cut off. */
+  | 'tail';
+
 export type LedgerVerdict =
   | { ok: true; count: number; head: string }
-  | { ok: false; brokenAt: number; eventId: string; reason: 'sequence' | 'link' | 'content'; message: string };
+  | { ok: false; brokenAt: number; eventId: string; reason: LedgerFault; message: string };
 
-/** Checks a chain piece by piece, so that a long ledger need not be in memory at once. */
+/**
+ * Checks a chain piece by piece, so that a long ledger need not be in memory at once. A chain by itself shows what was
+ * changed in it, not that all of it was written anew or that its end is gone: that the signed heads show, which are kept
+ * apart from it.
+ */
 export class LedgerVerifier {
   private head = GENESIS;
   private count = 0;
-  constructor(private readonly sha256: Sha256) {}
+  private readonly signed: ReadonlyMap<number, string>;
+  private readonly longest: number;
+
+  /**
+   * @param heads signed heads of this chain whose signatures hold.
+   * @param businessId whose chain it is; the first event says it where none is given.
+   */
+  constructor(
+    private readonly sha256: Sha256,
+    heads: readonly SignedHead[] = [],
+    private businessId = '',
+  ) {
+    this.signed = new Map(heads.map((h) => [h.count, h.head]));
+    this.longest = heads.reduce((n, h) => Math.max(n, h.count), 0);
+  }
 
   /** Takes the next event; answers the verdict on the first broken link, else null. */
   take(event: LedgerEvent): LedgerVerdict | null {
     this.count++;
-    const broken = (reason: 'sequence' | 'link' | 'content', message: string): LedgerVerdict => ({
+    const broken = (reason: LedgerFault, message: string): LedgerVerdict => ({
       ok: false,
       brokenAt: this.count,
       eventId: event.id,
@@ -50,21 +90,53 @@ export class LedgerVerifier {
     });
     if (event.seq !== this.count)
       return broken('sequence', `Event ${this.count} is missing: the next on file says it is number ${event.seq}.`);
+    this.businessId ||= event.businessId;
+    if (event.businessId !== this.businessId)
+      return broken('business', `Event ${this.count} belongs to another business.`);
     if (event.prevHash !== this.head) return broken('link', `Event ${this.count} does not follow its predecessor.`);
     if (this.sha256(`${event.prevHash}\n${canonicalEvent(event)}`) !== event.hash)
       return broken('content', `The content of event ${this.count} was changed after it was recorded.`);
     this.head = event.hash;
+    const signed = this.signed.get(this.count);
+    if (signed !== undefined && signed !== event.hash)
+      return broken(
+        'head',
+        `The chain up to event ${this.count} is another than the one whose head was signed: it was written anew.`,
+      );
     return null;
   }
 
+  /** An event that cannot be parsed. */
+  unreadable(why: string): LedgerVerdict {
+    return {
+      ok: false,
+      brokenAt: this.count + 1,
+      eventId: '',
+      reason: 'unreadable',
+      message: `Event ${this.count + 1} cannot be read: ${why}`,
+    };
+  }
+
   done(): LedgerVerdict {
+    if (this.longest > this.count)
+      return {
+        ok: false,
+        brokenAt: this.count + 1,
+        eventId: '',
+        reason: 'tail',
+        message: `The chain ends after event ${this.count}, but a head of ${this.longest} events was signed: its end is missing.`,
+      };
     return { ok: true, count: this.count, head: this.head };
   }
 }
 
-/** Verifies a whole chain; names the first broken link. */
-export function verifyLedger(events: Iterable<LedgerEvent>, sha256: Sha256): LedgerVerdict {
-  const verifier = new LedgerVerifier(sha256);
+/** Verifies a whole chain, beside its signed heads; names the first broken link. */
+export function verifyLedger(
+  events: Iterable<LedgerEvent>,
+  sha256: Sha256,
+  heads: readonly SignedHead[] = [],
+): LedgerVerdict {
+  const verifier = new LedgerVerifier(sha256, heads);
   for (const event of events) {
     const broken = verifier.take(event);
     if (broken) return broken;

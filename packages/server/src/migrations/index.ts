@@ -1,5 +1,6 @@
 import { ACCOUNT } from './m0010-account.js';
 import { BASKET } from './m0008-basket.js';
+import { PROOF } from './m0014-proof.js';
 import { ASKED } from './m0013-asked.js';
 import { WAY_OUT } from './m0012-way-out.js';
 import { CALLS } from './m0011-calls.js';
@@ -27,4 +28,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0011-calls', statements: CALLS },
   { name: '0012-way-out', statements: WAY_OUT },
   { name: '0013-asked', statements: ASKED },
+  { name: '0014-proof', statements: PROOF },
 ];

@@ -1,5 +1,7 @@
+import { hash } from 'node:crypto';
+import type { SignedHead } from '@long-gate/core';
 import type { Clock } from './clock.js';
-import type { Writer } from './db.js';
+import type { Reader, Writer } from './db.js';
 import { newId } from './ids.js';
 
 /** Who does something: a person, or the application by itself. */
@@ -22,21 +24,114 @@ export interface Change {
   after?: unknown;
 }
 
-/** Records one change in the audit trail, in the same transaction as the change. Secrets never go in. */
+/** The trail's chain, as its heads are signed. */
+export const AUDIT_CHAIN = 'audit';
+const GENESIS = '0'.repeat(64);
+
+interface TrailRow {
+  n: number;
+  id: string;
+  at: number;
+  business_id: string;
+  actor_id: string;
+  actor_name: string;
+  action: string;
+  object_kind: string;
+  object_id: string;
+  before: string | null;
+  after: string | null;
+  prev_hash: string | null;
+  hash: string | null;
+}
+
+function link(prev: string, values: readonly unknown[]): string {
+  return hash('sha256', `${prev}\n${JSON.stringify(values)}`, 'hex');
+}
+
+/** Records one change in the audit trail, linked to the one before, in the transaction of the change. Secrets never go in. */
 export async function record(w: Writer, clock: Clock, change: Change): Promise<void> {
+  const last = await w.one<{ hash: string | null }>('SELECT hash FROM audit ORDER BY n DESC LIMIT 1');
+  const prev = last?.hash ?? GENESIS;
+  const values = [
+    newId('aud'),
+    Math.round(clock.now()),
+    change.businessId,
+    change.actor.id,
+    change.actor.name,
+    change.action,
+    change.objectKind,
+    change.objectId,
+    change.before === undefined ? null : JSON.stringify(change.before),
+    change.after === undefined ? null : JSON.stringify(change.after),
+  ];
   await w.run(
-    `INSERT INTO audit (id, at, business_id, actor_id, actor_name, action, object_kind, object_id, before, after) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10)`,
-    [
-      newId('aud'),
-      clock.now(),
-      change.businessId,
-      change.actor.id,
-      change.actor.name,
-      change.action,
-      change.objectKind,
-      change.objectId,
-      change.before === undefined ? null : JSON.stringify(change.before),
-      change.after === undefined ? null : JSON.stringify(change.after),
-    ],
+    `INSERT INTO audit (id, at, business_id, actor_id, actor_name, action, object_kind, object_id, before, after, prev_hash, hash) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12)`,
+    [...values, prev, link(prev, values)],
   );
+}
+
+/** Where the trail's chain stands: how many entries are in it, and the last hash. */
+export async function trailHead(r: Reader): Promise<SignedHead> {
+  const row = await r.one<{ n: number; hash: string }>(
+    'SELECT n, hash FROM audit WHERE hash IS NOT NULL ORDER BY n DESC LIMIT 1',
+  );
+  return row ? { count: row.n, head: row.hash } : { count: 0, head: GENESIS };
+}
+
+/**
+ * Walks the audit trail: every entry follows the one before, and the signed heads fit. Entries from before the trail
+ * had a chain are counted, not judged.
+ */
+export async function verifyTrail(
+  r: Reader,
+  heads: readonly SignedHead[],
+): Promise<{ ok: true; count: number; unchained: number } | { ok: false; brokenAt: number; message: string }> {
+  const signed = new Map(heads.map((h) => [h.count, h.head]));
+  let prev = GENESIS;
+  let count = 0;
+  let unchained = 0;
+  let after = 0;
+  for (;;) {
+    const rows = await r.all<TrailRow>('SELECT * FROM audit WHERE n > $1 ORDER BY n LIMIT 2000', [after]);
+    if (rows.length === 0) break;
+    for (const e of rows) {
+      const broken = (message: string) => ({ ok: false as const, brokenAt: e.n, message });
+      if (count + unchained > 0 && e.n !== after + 1)
+        return broken(`Entry ${after + 1} of the audit trail is missing.`);
+      after = e.n;
+      if (e.hash === null) {
+        if (count > 0) return broken(`Entry ${e.n} of the audit trail is in no chain.`);
+        unchained++;
+        continue;
+      }
+      if (e.prev_hash !== prev) return broken(`Entry ${e.n} of the audit trail does not follow the one before.`);
+      const values = [
+        e.id,
+        e.at,
+        e.business_id,
+        e.actor_id,
+        e.actor_name,
+        e.action,
+        e.object_kind,
+        e.object_id,
+        e.before,
+        e.after,
+      ];
+      if (link(prev, values) !== e.hash)
+        return broken(`Entry ${e.n} of the audit trail was changed after it was recorded.`);
+      const head = signed.get(e.n);
+      if (head !== undefined && head !== e.hash) return broken(`The audit trail up to entry ${e.n} was written anew.`);
+      prev = e.hash;
+      count++;
+    }
+    await new Promise((next) => setImmediate(next));
+  }
+  const longest = heads.reduce((n, h) => Math.max(n, h.count), 0);
+  if (longest > after)
+    return {
+      ok: false,
+      brokenAt: after + 1,
+      message: `The audit trail ends after entry ${after}, but ${longest} were signed: its end is missing.`,
+    };
+  return { ok: true, count, unchained };
 }

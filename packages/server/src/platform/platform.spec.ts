@@ -1,13 +1,14 @@
-import { mkdtemp, rm } from 'node:fs/promises';
+import { appendFile, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { GatewayBusy, GatewayDown, GatewayRefused, type FeedEvent, type OutsideEvent } from '@long-gate/gateways';
 import fc from 'fast-check';
 import { pino } from 'pino';
-import { record } from './audit.js';
+import { AUDIT_CHAIN, record, trailHead, verifyTrail } from './audit.js';
 import { ScenarioClock } from './clock.js';
 import { Db } from './db.js';
 import { FeedReader } from './feed.js';
+import { Heads } from './heads.js';
 import { idFrom, newId } from './ids.js';
 import { Jobs } from './jobs.js';
 import { Live } from './live.js';
@@ -94,8 +95,75 @@ describe('the platform', () => {
     );
     await expectAsync(db.write((w) => w.run(`UPDATE consent_event SET kind = 'revoked'`))).toBeRejected();
     await expectAsync(db.write((w) => w.run(`DELETE FROM consent_event`))).toBeRejected();
+    // Nor by an insert that would replace, or one out of its turn.
+    for (const [seq, id] of [
+      [1, 'other'],
+      [2, 'e'],
+      [3, 'later'],
+    ])
+      await expectAsync(
+        db.write((w) =>
+          w.run(
+            `INSERT OR REPLACE INTO consent_event VALUES ('b',$1,$2,'+1','promotional','revoked',0,1,1,'web page','','','{}','contact','','')`,
+            [seq, id],
+          ),
+        ),
+      )
+        .withContext(`${seq} ${id}`)
+        .toBeRejected();
+    await expectAsync(
+      db.write((w) =>
+        w.run(
+          `INSERT OR REPLACE INTO audit (n, id, at, business_id, actor_id, actor_name, action, object_kind, object_id) VALUES (1,'x',0,'b','u','U','did not','x','1')`,
+        ),
+      ),
+    ).toBeRejected();
     expect((await db.one<{ action: string }>('SELECT action FROM audit'))?.action).toBe('did');
     expect((await db.one<{ kind: string }>('SELECT kind FROM consent_event'))?.kind).toBe('granted');
+  });
+
+  it('links the audit trail, and shows what was changed, left out, cut off or written anew', async () => {
+    const note = (action: string): Promise<void> =>
+      db.write((w) =>
+        record(w, clock, {
+          businessId: 'b',
+          actor: { id: 'u', name: 'U' },
+          action,
+          objectKind: 'x',
+          objectId: '1',
+          before: { a: 1 },
+        }),
+      );
+    for (const action of ['one', 'two', 'three', 'four']) await note(action);
+    const heads = await Heads.open(path.join(dir, 'heads'));
+    await heads.sign(AUDIT_CHAIN, await trailHead(db), clock.now());
+    const verdict = async () => verifyTrail(db, (await heads.of(AUDIT_CHAIN)).heads);
+    expect(await verdict()).toEqual({ ok: true, count: 4, unchained: 0 });
+    for (const t of ['audit_no_update', 'audit_no_delete']) await db.write((w) => w.run(`DROP TRIGGER ${t}`));
+    const undo = async (sql: string, back: string, brokenAt: number): Promise<void> => {
+      await db.write((w) => w.run(sql));
+      expect(await verdict())
+        .withContext(sql)
+        .toEqual(jasmine.objectContaining({ ok: false, brokenAt }));
+      await db.write((w) => w.run(back));
+      expect((await verdict()).ok)
+        .withContext(back)
+        .toBe(true);
+    };
+    await undo(`UPDATE audit SET action = 'zwei' WHERE n = 2`, `UPDATE audit SET action = 'two' WHERE n = 2`, 2);
+    await undo(
+      `UPDATE audit SET hash = 'x' WHERE n = 3`,
+      `UPDATE audit SET hash = (SELECT prev_hash FROM audit WHERE n = 4) WHERE n = 3`,
+      3,
+    );
+    await db.write((w) => w.run('DELETE FROM audit WHERE n = 4'));
+    expect(await verdict()).toEqual(jasmine.objectContaining({ ok: false, brokenAt: 4 }));
+    // Heads nobody of ours signed do not count.
+    await appendFile(
+      path.join(dir, 'heads', 'heads.jsonl'),
+      `${JSON.stringify({ chain: AUDIT_CHAIN, count: 3, head: 'x', at: 1, signature: 'AAAA' })}\n`,
+    );
+    expect((await heads.of(AUDIT_CHAIN)).forged).toBe(1);
   });
 
   it('moves the scenario clock forward only, and remembers it', async () => {

@@ -5,6 +5,7 @@ import type { ScenarioClock } from './clock.js';
 import type { Db } from './db.js';
 import type { Engine } from './engine.js';
 import type { FeedReader } from './feed.js';
+import type { Heads } from './heads.js';
 import type { Jobs } from './jobs.js';
 import type { Live } from './live.js';
 import type { Outbox } from './outbox.js';
@@ -21,6 +22,7 @@ export interface Platform {
   live: Live;
   gateways: Gateways;
   vault: Vault;
+  heads: Heads;
   engine: Engine;
   log: Logger;
 }

@@ -304,18 +304,60 @@ describe('consent', () => {
     for (let i = 0; i < 6; i++) await o.contact(`+1212555010${i}`, ['informational']);
     await o.text('+12125550101', 'STOP');
     expect((await o.app.ledger.verify(o.business)).ok).toBe(true);
-    expect(await o.app.ledger.rebuild(o.business, false)).toEqual({ ok: true, differing: 0 });
+    expect(await o.app.ledger.rebuild(o.business, false)).toEqual({ ok: true, differing: 0, keptStrict: 0 });
     const { db } = o.app.platform;
     await db.write((w) =>
       w.run(`UPDATE contact_number SET consent_promotional = 'granted' WHERE e164 = '+12125550101'`),
     );
-    expect(await o.app.ledger.rebuild(o.business, true)).toEqual({ ok: false, differing: 1 });
-    expect(await o.app.ledger.rebuild(o.business, false)).toEqual({ ok: true, differing: 0 });
+    expect(await o.app.ledger.rebuild(o.business, true)).toEqual({ ok: false, differing: 1, keptStrict: 0 });
+    expect(await o.app.ledger.rebuild(o.business, false)).toEqual({ ok: true, differing: 0, keptStrict: 0 });
     // Somebody with the file in hand changes the past.
     await db.write((w) => w.run('DROP TRIGGER consent_event_no_update'));
     await db.write((w) => w.run(`UPDATE consent_event SET disclosure = 'other words' WHERE seq = 3`));
     expect(await o.app.ledger.verify(o.business)).toEqual(
       jasmine.objectContaining({ ok: false, brokenAt: 3, reason: 'content' }),
+    );
+  });
+
+  it('shows an end that was cut off and a chain written anew, and never loosens by them', async () => {
+    await o.contact(ADA, ['informational', 'promotional']);
+    await o.contact('+12125550124', ['informational']);
+    await o.text(ADA, 'STOP');
+    const { db } = o.app.platform;
+    // Once a day of scenario time the head is signed.
+    await o.later(25 * HOUR);
+    expect((await o.app.ledger.signedHeads(o.business)).heads.length).toBe(1);
+    expect((await o.app.ledger.verify(o.business)).ok).toBe(true);
+    // Somebody with the file in hand takes the STOP away, and the states with it.
+    for (const t of ['consent_event_no_update', 'consent_event_no_delete'])
+      await db.write((w) => w.run(`DROP TRIGGER ${t}`));
+    await db.write((w) => w.run(`DELETE FROM consent_event WHERE kind = 'revoked'`));
+    expect(await o.app.ledger.verify(o.business)).toEqual(jasmine.objectContaining({ ok: false, reason: 'tail' }));
+    const rebuilt = await o.app.ledger.rebuild(o.business, true);
+    expect([rebuilt.ok, rebuilt.keptStrict]).toEqual([false, 1]);
+    const gate = (): Promise<{ s: string } | undefined> =>
+      db.one(`SELECT consent_promotional AS s FROM contact_number WHERE e164 = $1`, [ADA]);
+    expect((await gate())?.s).toBe('revoked');
+    // Nor does the next event of theirs loosen it.
+    await db.write((w) =>
+      o.app.ledger.append(w, o.business, [
+        { e164: ADA, purposes: ['promotional'], kind: 'granted', how: 'paper form' },
+      ]),
+    );
+    expect((await gate())?.s).toBe('revoked');
+    // What is short is not signed into being right, and a start says so.
+    await o.app.ledger.signHead(o.business);
+    expect((await o.app.ledger.signedHeads(o.business)).heads.length).toBe(1);
+    expect(await o.app.ledger.lookAtHeads([o.business])).toEqual([o.business]);
+  });
+
+  it('verifies an event that cannot be read as broken, where it stands', async () => {
+    for (let i = 0; i < 3; i++) await o.contact(`+1212555010${i}`, ['informational']);
+    const { db } = o.app.platform;
+    await db.write((w) => w.run('DROP TRIGGER consent_event_no_update'));
+    await db.write((w) => w.run(`UPDATE consent_event SET evidence = '{broken' WHERE seq = 2`));
+    expect(await o.app.ledger.verify(o.business)).toEqual(
+      jasmine.objectContaining({ ok: false, brokenAt: 2, reason: 'unreadable' }),
     );
   });
 

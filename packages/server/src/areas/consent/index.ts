@@ -4,3 +4,4 @@ export { Pages } from './pages.js';
 export { Replies } from './replies.js';
 export { Reviews } from './reviews.js';
 export { consentRoutes } from './routes.js';
+export { signDaily } from './sign-daily.js';

@@ -10,6 +10,7 @@ import {
   type ConsentEvent,
   type ConsentEventKind,
   type ConsentRoute,
+  type ConsentState,
   type ConsentStates,
   type LedgerEvent,
   type LedgerVerdict,
@@ -17,6 +18,7 @@ import {
 } from '@long-gate/core';
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
+import type { HeadRecord } from '../../platform/heads.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
 
@@ -79,9 +81,15 @@ export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> 
   >;
 
 const CHUNK = 2000;
+const chainOf = (businessId: string): string => `ledger:${businessId}`;
+
+type Kept = Record<Purpose, ConsentState>;
 
 /** The append-only record of consent events, its proof chain, and the state of now that follows from it. */
 export class Ledger {
+  /** Businesses whose ledger is shorter or other than was signed: their states may only become stricter. */
+  private readonly suspect = new Set<string>();
+
   constructor(
     private readonly p: Platform,
     private readonly contacts: Contacts,
@@ -158,14 +166,21 @@ export class Ledger {
     for (let i = 0; i < e164s.length; i += CHUNK) {
       const part = e164s.slice(i, i + CHUNK);
       const rows = await w.all<EventRow>(
-        'SELECT e.* FROM json_each($2) j CROSS JOIN consent_event e ON e.business_id = $1 AND e.e164 = j.value ORDER BY e.seq',
+        // Each number by its own index: without the hint the whole ledger of the business is walked for every one.
+        'SELECT e.* FROM json_each($2) j CROSS JOIN consent_event e INDEXED BY consent_event_number ON e.business_id = $1 AND e.e164 = j.value',
         [businessId, jsonRows(part)],
       );
       const by = new Map<string, EventRow[]>();
-      for (const r of rows) by.set(r.e164, [...(by.get(r.e164) ?? []), r]);
+      for (const r of rows) {
+        const list = by.get(r.e164);
+        if (list) list.push(r);
+        else by.set(r.e164, [r]);
+      }
+      const kept = this.suspect.has(businessId) ? await this.keptOf(w, businessId, part) : null;
       const states = part.map((e164) => {
         const s = foldConsent((by.get(e164) ?? []).map(eventOf), now);
-        return [e164, s.conversational.state, s.informational.state, s.promotional.state, lapseOf(s)] as const;
+        const state = (x: Purpose): ConsentState => stricter(s[x].state, kept?.get(e164)?.[x]);
+        return [e164, state('conversational'), state('informational'), state('promotional'), lapseOf(s)] as const;
       });
       await w.run(
         `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, value->>4 FROM json_each($2) WHERE true
@@ -183,10 +198,10 @@ export class Ledger {
 
   async eventsOf(r: Reader, businessId: string, e164: string): Promise<LedgerEvent[]> {
     return (
-      await r.all<EventRow>('SELECT * FROM consent_event WHERE business_id = $1 AND e164 = $2 ORDER BY seq', [
-        businessId,
-        e164,
-      ])
+      await r.all<EventRow>(
+        'SELECT * FROM consent_event INDEXED BY consent_event_number WHERE business_id = $1 AND e164 = $2 ORDER BY seq',
+        [businessId, e164],
+      )
     ).map(eventOf);
   }
 
@@ -203,52 +218,165 @@ export class Ledger {
     }
   }
 
-  /** Walks the chain from its first event; gives way to other work between chunks. */
+  /** What is kept of these numbers beside the ledger and where the gate reads it; the stricter of the two. */
+  private async keptOf(r: Reader, businessId: string, e164s: readonly string[]): Promise<Map<string, Kept>> {
+    const out = new Map<string, Kept>();
+    const rows = await r.all<Kept & { e164: string }>(
+      `SELECT e164, conversational, informational, promotional FROM consent_state WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))
+       UNION ALL SELECT e164, consent_conversational, consent_informational, consent_promotional FROM contact_number WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))`,
+      [businessId, jsonRows(e164s)],
+    );
+    for (const { e164, ...states } of rows) {
+      const other = out.get(e164);
+      for (const x of PURPOSES) states[x] = stricter(states[x], other?.[x]);
+      out.set(e164, states);
+    }
+    return out;
+  }
+
+  // -- proof -----------------------------------------------------------------------------------------------------
+
+  /** Signs where the chain stands, apart from the database. */
+  async signHead(businessId: string): Promise<void> {
+    const row = await this.p.db.one<{ seq: number; hash: string }>(
+      'SELECT seq, hash FROM consent_event WHERE business_id = $1 ORDER BY seq DESC LIMIT 1',
+      [businessId],
+    );
+    // What was already found short or forged is not signed into being right.
+    if (row && !this.suspect.has(businessId))
+      await this.p.heads.sign(chainOf(businessId), { count: row.seq, head: row.hash }, this.p.clock.now());
+  }
+
+  /** The signed heads, with the key by which anybody can check them. */
+  async signedHeads(businessId: string): Promise<{ publicKey: string; heads: HeadRecord[] }> {
+    return { publicKey: this.p.heads.publicPem, heads: (await this.p.heads.of(chainOf(businessId))).heads };
+  }
+
+  /**
+   * A quick look before anything is sent: does the ledger still hold the last signed head? Where it does not, states
+   * may only become stricter until it is restored. Costs one lookup a business.
+   */
+  async lookAtHeads(businessIds: readonly string[]): Promise<string[]> {
+    for (const id of businessIds) {
+      const { heads } = await this.p.heads.of(chainOf(id));
+      const last = heads.reduce<HeadRecord | null>(
+        (most, h) => (most === null || h.count > most.count ? h : most),
+        null,
+      );
+      if (!last) continue;
+      const row = await this.p.db.one<{ hash: string }>(
+        'SELECT hash FROM consent_event WHERE business_id = $1 AND seq = $2',
+        [id, last.count],
+      );
+      if (row?.hash !== last.head) this.suspect.add(id);
+    }
+    return [...this.suspect];
+  }
+
+  /** Walks the chain from its first event, beside its signed heads; gives way to other work between chunks. */
   async verify(businessId: string): Promise<LedgerVerdict> {
-    const verifier = new LedgerVerifier(sha256);
-    for await (const events of this.chain(businessId)) {
-      for (const event of events) {
+    const verdict = await this.walk(businessId);
+    if (!verdict.ok) this.suspect.add(businessId);
+    else this.suspect.delete(businessId);
+    return verdict;
+  }
+
+  private async walk(businessId: string): Promise<LedgerVerdict> {
+    const { heads, forged } = await this.p.heads.of(chainOf(businessId));
+    const verifier = new LedgerVerifier(sha256, heads, businessId);
+    for (let after = 0; ;) {
+      const rows = await this.rowsAfter(businessId, after);
+      if (rows.length === 0) break;
+      for (const row of rows) {
+        let event: LedgerEvent;
+        try {
+          event = eventOf(row);
+        } catch (error) {
+          return verifier.unreadable((error as Error).message);
+        }
         const broken = verifier.take(event);
         if (broken) return broken;
       }
+      after = rows[rows.length - 1]?.seq ?? after;
       await new Promise((r) => setImmediate(r));
     }
-    return verifier.done();
+    const verdict = verifier.done();
+    return verdict.ok && forged > 0
+      ? {
+          ok: false,
+          brokenAt: verdict.count,
+          eventId: '',
+          reason: 'head',
+          message: `${forged} of the signed heads do not bear our signature: the file of heads was tampered with.`,
+        }
+      : verdict;
   }
 
-  /** Folds everything anew and compares it with the kept state of now; mends it where asked. */
-  async rebuild(businessId: string, mend: boolean): Promise<{ ok: boolean; differing: number }> {
+  private async rowsAfter(businessId: string, after: number): Promise<EventRow[]> {
+    return this.p.db.all<EventRow>(
+      `SELECT * FROM consent_event WHERE business_id = $1 AND seq > $2 ORDER BY seq LIMIT ${CHUNK}`,
+      [businessId, after],
+    );
+  }
+
+  /**
+   * Folds everything anew and compares it with the kept state of now; mends it where asked. It never loosens where the
+   * ledger is not whole: nobody who was stopped becomes open because the record of it is gone.
+   */
+  async rebuild(businessId: string, mend: boolean): Promise<{ ok: boolean; differing: number; keptStrict: number }> {
+    const whole = (await this.verify(businessId)).ok;
     const by = new Map<string, LedgerEvent[]>();
-    for await (const events of this.chain(businessId))
-      for (const e of events) by.set(e.e164, [...(by.get(e.e164) ?? []), e]);
-    const kept = new Map(
-      (
-        await this.p.db.all<{ e164: string; conversational: string; informational: string; promotional: string }>(
-          'SELECT * FROM consent_state WHERE business_id = $1',
-          [businessId],
-        )
-      ).map((r) => [r.e164, r]),
+    for (let after = 0; ;) {
+      const rows = await this.rowsAfter(businessId, after);
+      if (rows.length === 0) break;
+      for (const row of rows) {
+        const event = readable(row);
+        if (!event) continue;
+        const list = by.get(event.e164);
+        if (list) list.push(event);
+        else by.set(event.e164, [event]);
+      }
+      after = rows[rows.length - 1]?.seq ?? after;
+    }
+    const rows = await this.p.db.all<{ e164: string }>(
+      `SELECT e164 FROM consent_state WHERE business_id = $1 UNION SELECT e164 FROM contact_number WHERE business_id = $1 AND (consent_conversational <> 'none' OR consent_informational <> 'none' OR consent_promotional <> 'none')`,
+      [businessId],
     );
-    const gate = new Map(
-      (
-        await this.p.db.all<{ e164: string; conversational: string; informational: string; promotional: string }>(
-          'SELECT e164, consent_conversational AS conversational, consent_informational AS informational, consent_promotional AS promotional FROM contact_number WHERE business_id = $1',
-          [businessId],
-        )
-      ).map((r) => [r.e164, r]),
-    );
+    const all = [...new Set([...by.keys(), ...rows.map((r) => r.e164)])];
     const now = this.p.clock.now();
     const differing: string[] = [];
-    for (const [e164, events] of by) {
-      const folded = foldConsent(events, now);
-      const same = (k: { conversational: string; informational: string; promotional: string } | undefined): boolean =>
-        k !== undefined && PURPOSES.every((x) => k[x] === folded[x].state);
-      const g = gate.get(e164);
-      if (!same(kept.get(e164)) || (g !== undefined && !same(g))) differing.push(e164);
+    let keptStrict = 0;
+    for (let i = 0; i < all.length; i += CHUNK) {
+      const part = all.slice(i, i + CHUNK);
+      const kept = await this.keptStates(businessId, part);
+      for (const e164 of part) {
+        const folded = foldConsent(by.get(e164) ?? [], now);
+        const places = kept.get(e164) ?? [];
+        const same = places.every((k) => PURPOSES.every((x) => k[x] === folded[x].state));
+        if (same && (places.length > 0 || !by.has(e164))) continue;
+        differing.push(e164);
+        if (!whole && places.some((k) => PURPOSES.some((x) => stricter(folded[x].state, k[x]) !== folded[x].state)))
+          keptStrict++;
+      }
+      await new Promise((r) => setImmediate(r));
     }
-    for (const [e164, g] of gate) if (!by.has(e164) && PURPOSES.some((x) => g[x] !== 'none')) differing.push(e164);
     if (mend && differing.length > 0) await this.p.db.write((w) => this.project(w, businessId, differing));
-    return { ok: differing.length === 0, differing: differing.length };
+    return { ok: differing.length === 0, differing: differing.length, keptStrict };
+  }
+
+  /** Both places in which a number's state of now is kept; none where it is in neither. */
+  private async keptStates(businessId: string, e164s: readonly string[]): Promise<Map<string, Kept[]>> {
+    const out = new Map<string, Kept[]>();
+    for (const sql of [
+      'SELECT e164, conversational, informational, promotional FROM consent_state WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))',
+      'SELECT e164, consent_conversational AS conversational, consent_informational AS informational, consent_promotional AS promotional FROM contact_number WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))',
+    ])
+      for (const { e164, ...states } of await this.p.db.all<Kept & { e164: string }>(sql, [
+        businessId,
+        jsonRows(e164s),
+      ]))
+        out.set(e164, [...(out.get(e164) ?? []), states]);
+    return out;
   }
 
   async page(
@@ -271,6 +399,33 @@ export class Ledger {
       total: total?.n ?? 0,
     };
   }
+}
+
+function readable(row: EventRow): LedgerEvent | null {
+  try {
+    return eventOf(row);
+  } catch {
+    return null;
+  }
+}
+
+/** How closed a state is; only `granted` opens the gate. */
+const CLOSED: Record<ConsentState, number> = {
+  granted: 0,
+  awaiting: 1,
+  disputed: 2,
+  none: 3,
+  unproven: 3,
+  lapsed: 4,
+  expired: 4,
+  declined: 5,
+  voided: 6,
+  revoked: 7,
+};
+
+/** The more closed of two states. */
+function stricter(a: ConsentState, b: ConsentState | undefined): ConsentState {
+  return b !== undefined && CLOSED[b] > CLOSED[a] ? b : a;
 }
 
 function lapseOf(s: ConsentStates): number | null {

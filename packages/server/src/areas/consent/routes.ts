@@ -11,7 +11,9 @@ import type { Reviews } from './reviews.js';
 
 export function consentRoutes(router: Router, ledger: Ledger, pages: Pages, replies: Replies, reviews: Reviews): void {
   serve(router, api.listLedger, ({ params, query }) => ledger.page(params.businessId, query));
-  serve(router, api.exportLedger, ({ params, ctx }) => {
+  serve(router, api.exportLedger, async ({ params, ctx }) => {
+    // What goes out can be held against what was signed that day.
+    await ledger.signHead(params.businessId);
     ctx.attachment('ledger.jsonl');
     ctx.type = 'application/x-ndjson; charset=utf-8';
     async function* lines(): AsyncGenerator<string> {
@@ -20,7 +22,12 @@ export function consentRoutes(router: Router, ledger: Ledger, pages: Pages, repl
           yield `${canonicalEvent(e).slice(0, -1)},"prevHash":"${e.prevHash}","hash":"${e.hash}"}\n`;
     }
     ctx.body = Readable.from(lines());
-    return Promise.resolve('');
+    return '';
+  });
+  serve(router, api.exportHeads, async ({ params, ctx }) => {
+    await ledger.signHead(params.businessId);
+    ctx.attachment('ledger-heads.json');
+    return ledger.signedHeads(params.businessId);
   });
   serve(router, api.verifyLedgerNow, async ({ params }) => {
     const v = await ledger.verify(params.businessId);

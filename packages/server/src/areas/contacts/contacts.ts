@@ -461,9 +461,11 @@ export class Contacts {
 
   /** The consent area's state of now, taken over into the columns the gate reads. */
   async projectConsent(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
+    // By IN, so that each number is found by its index whatever the planner believes of the table's size.
     await w.run(
-      `UPDATE contact_number SET consent_conversational = s.conversational, consent_informational = s.informational, consent_promotional = s.promotional
-       FROM (SELECT cs.* FROM json_each($2) j CROSS JOIN consent_state cs ON cs.business_id = $1 AND cs.e164 = j.value) AS s WHERE contact_number.business_id = $1 AND contact_number.e164 = s.e164`,
+      `UPDATE contact_number SET (consent_conversational, consent_informational, consent_promotional) =
+         (SELECT cs.conversational, cs.informational, cs.promotional FROM consent_state cs WHERE cs.business_id = $1 AND cs.e164 = contact_number.e164)
+       WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))`,
       [businessId, JSON.stringify(e164s)],
     );
   }

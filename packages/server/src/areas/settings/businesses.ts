@@ -69,6 +69,10 @@ const AUTO_A_DAY = 3;
 export class Businesses {
   constructor(private readonly p: Platform) {}
 
+  async ids(r: Reader): Promise<string[]> {
+    return (await r.all<{ id: string }>('SELECT id FROM business ORDER BY created_at, id')).map((b) => b.id);
+  }
+
   async row(r: Reader, id: string): Promise<BusinessRow> {
     const row = await r.one<BusinessRow>('SELECT * FROM business WHERE id = $1', [id]);
     if (!row) throw notFound('business');

@@ -1,0 +1,18 @@
+import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
+import type { Platform } from '../../platform/platform.js';
+import type { Businesses } from '../settings/index.js';
+import type { Ledger } from './ledger.js';
+
+const DAY_MS = 86_400_000;
+
+/** Signs where every chain stands, once a day of scenario time. */
+export async function signDaily(p: Platform, businesses: Businesses, ledger: Ledger): Promise<void> {
+  p.jobs.handle('heads.sign', async () => {
+    for (const id of await businesses.ids(p.db)) await ledger.signHead(id);
+    await p.heads.sign(AUDIT_CHAIN, await trailHead(p.db), p.clock.now());
+    return { done: false, at: p.clock.now() + DAY_MS };
+  });
+  await p.db.write((w) =>
+    p.jobs.add(w, { kind: 'heads.sign', businessId: '', payload: {}, key: 'heads.sign', at: p.clock.now() + DAY_MS }),
+  );
+}

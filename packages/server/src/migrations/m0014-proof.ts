@@ -1,0 +1,10 @@
+/** Ledger and audit trail are only ever appended to, also by an insert that would replace; the trail has its chain too. */
+export const PROOF: readonly string[] = [
+  `ALTER TABLE audit ADD COLUMN prev_hash TEXT`,
+  `ALTER TABLE audit ADD COLUMN hash TEXT`,
+  `CREATE TRIGGER audit_only_new BEFORE INSERT ON audit WHEN EXISTS (SELECT 1 FROM audit WHERE n = NEW.n OR id = NEW.id)
+   BEGIN SELECT raise(ABORT, 'the audit trail is never changed'); END`,
+  `CREATE TRIGGER consent_event_only_next BEFORE INSERT ON consent_event
+   WHEN NEW.seq <> 1 + coalesce((SELECT max(seq) FROM consent_event WHERE business_id = NEW.business_id), 0) OR EXISTS (SELECT 1 FROM consent_event WHERE id = NEW.id)
+   BEGIN SELECT raise(ABORT, 'the ledger is only appended to'); END`,
+];
