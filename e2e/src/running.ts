@@ -74,18 +74,23 @@ export class Running {
   }
 
   /** As a power cut would: no chance to finish anything. */
-  async kill(): Promise<void> {
-    const child = this.server;
+  async kill(which: 'server' | 'outside' = 'server'): Promise<void> {
+    const child = which === 'server' ? this.server : this.standins;
     if (!child) return;
     await new Promise<void>((resolve) => {
       child.once('exit', () => resolve());
       child.kill('SIGKILL');
     });
-    this.server = null;
+    if (which === 'server') this.server = null;
+    else this.standins = null;
   }
 
   async startServerAgain(): Promise<void> {
     this.server = await this.launch('packages/server/dist/main.js', 'Long Gate at');
+  }
+
+  async startOutsideAgain(): Promise<void> {
+    this.standins = await this.launch('packages/standins/dist/main.js', 'simulated outside at');
   }
 
   async stop(): Promise<void> {
