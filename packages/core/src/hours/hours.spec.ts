@@ -24,7 +24,22 @@ describe('sendWindow', () => {
     expect(open('2026-11-24T20:00', ['FL'])).toBe('opens Wed 08:00');
     expect(open('2026-11-22T12:00', ['RI'])).toBe('opens Mon 09:00');
     expect(open('2026-11-21T16:59', ['RI'])).toBe('open until Sat 17:00');
-    expect(open('2026-11-26T12:00', ['LA'], ['America/Chicago'])).toBe('opens Fri 09:00');
+    expect(open('2026-11-26T12:00', ['LA'], ['America/Chicago'])).toBe('opens Sat 09:00');
+  });
+  it('keeps the holidays a state’s own law names', () => {
+    // Good Friday and Mardi Gras of 2027: 26 March and 9 February.
+    expect(open('2027-03-26T12:00', ['LA'], ['America/Chicago'])).toBe('opens Sat 09:00');
+    expect(open('2027-02-09T12:00', ['LA'], ['America/Chicago'])).toBe('opens Wed 09:00');
+    expect(open('2026-11-27T12:00', ['LA'], ['America/Chicago'])).toBe('opens Sat 09:00');
+    expect(open('2027-03-26T12:00', ['AL'], ['America/Chicago'])).toBe('open until Fri 21:00');
+    expect(open('2027-04-26T12:00', ['AL'], ['America/Chicago'])).toBe('opens Tue 09:00');
+    expect(open('2027-06-07T12:00', ['AL'], ['America/Chicago'])).toBe('opens Tue 09:00');
+    expect(open('2026-08-10T12:00', ['RI'])).toBe('opens Tue 09:00');
+    expect(open('2027-03-26T12:00', ['NJ'])).toBe('open until Fri 21:00');
+  });
+  it('keeps Canadian weekends', () => {
+    expect(open('2026-11-22T09:30', ['ON'], ['America/Toronto'])).toBe('opens Sun 10:00');
+    expect(open('2026-11-22T18:00', ['ON'], ['America/Toronto'])).toBe('opens Mon 09:00');
   });
   it('needs every possible place to be open', () => {
     expect(open('2026-11-24T08:30', ['FL', 'AL'], ['America/New_York', 'America/Chicago'])).toBe('opens Tue 09:00');

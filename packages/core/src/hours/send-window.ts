@@ -1,7 +1,7 @@
 import { DateTime } from 'luxon';
 import { COUNTRY_HOURS } from '../countries/countries.js';
 import { FEDERAL_HOURS, STATE_HOURS, type HoursRule } from './hours.data.js';
-import { isFederalHoliday } from './holidays.js';
+import { isFederalHoliday, STATE_HOLIDAYS } from './holidays.js';
 
 export interface HoursRules {
   federal: HoursRule;
@@ -64,6 +64,7 @@ function windowAt(zone: string, rule: HoursRule, at: number): { open: boolean; u
 
 function hoursOn(rule: HoursRule, day: DateTime): [number, number] | null {
   if (rule.notOnHolidays && isFederalHoliday(day.year, day.month, day.day)) return null;
+  if (rule.alsoNotOn?.some((h) => STATE_HOLIDAYS[h](day.year, day.month, day.day))) return null;
   if (day.weekday === 7 && rule.sunday !== undefined) return rule.sunday;
   if (day.weekday === 6 && rule.saturday !== undefined) return rule.saturday;
   return [rule.from, rule.to];

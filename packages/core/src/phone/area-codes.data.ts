@@ -21,7 +21,7 @@ US|IL|America/Chicago|217:39.8,-89.6 224:42.0,-87.9 309:40.7,-89.6 312:41.9,-87.
 US|IN|America/Indiana/Indianapolis|219:41.6,-87.3/America/Chicago,America/Indiana/Indianapolis 260:41.1,-85.1 317:39.8,-86.2 463:39.8,-86.2 574:41.7,-86.3/America/Indiana/Indianapolis,America/Chicago 765:40.4,-86.9 812:38.0,-87.6/America/Chicago,America/Indiana/Indianapolis 930:38.0,-87.6/America/Chicago,America/Indiana/Indianapolis
 US|IA|America/Chicago|319:42.0,-91.7 515:41.6,-93.6 563:41.5,-90.6 641:43.2,-93.2 712:42.5,-96.4
 US|KS|America/Chicago|316:37.7,-97.3 620:37.8,-100.0/America/Chicago,America/Denver 785:39.0,-95.7/America/Chicago,America/Denver 913:39.1,-94.6
-US|KY|America/New_York|270:37.0,-86.4/America/Chicago,America/New_York 364:37.0,-86.4/America/Chicago,America/New_York 502:38.3,-85.8 606:37.5,-82.5 859:38.0,-84.5
+US|KY|America/New_York|270:37.0,-86.4/America/Chicago,America/New_York 364:37.0,-86.4/America/Chicago,America/New_York 502:38.3,-85.8 606:37.5,-82.5/America/New_York,America/Chicago 859:38.0,-84.5
 US|LA|America/Chicago|225:30.5,-91.2 318:32.5,-93.7 337:30.2,-92.0 504:30.0,-90.1 985:29.6,-90.7
 US|ME|America/New_York|207:43.7,-70.3
 US|MD|America/New_York|227:39.0,-77.1 240:39.0,-77.1 301:39.0,-77.1 410:39.3,-76.6 443:39.3,-76.6 667:39.3,-76.6
@@ -61,15 +61,15 @@ GU||Pacific/Guam|671:13.5,144.8
 MP||Pacific/Guam|670:15.2,145.7
 AS||Pacific/Pago_Pago|684:-14.3,-170.7
 CA|AB|America/Edmonton|368:51.0,-114.1 403:51.0,-114.1 587:51.0,-114.1 780:53.5,-113.5 825:51.0,-114.1
-CA|BC|America/Vancouver|236:49.3,-123.1 250:48.4,-123.4 257:49.3,-123.1 604:49.3,-123.1 672:49.3,-123.1 778:49.3,-123.1
+CA|BC|America/Vancouver|236:49.3,-123.1/America/Vancouver,America/Edmonton 250:48.4,-123.4/America/Vancouver,America/Edmonton 257:49.3,-123.1/America/Vancouver,America/Edmonton 604:49.3,-123.1 672:49.3,-123.1/America/Vancouver,America/Edmonton 778:49.3,-123.1/America/Vancouver,America/Edmonton
 CA|MB|America/Winnipeg|204:49.9,-97.1 431:49.9,-97.1 584:49.9,-97.1
 CA|NB|America/Moncton|428:46.1,-64.8 506:46.1,-64.8
-CA|NL|America/St_Johns|709:47.6,-52.7 879:47.6,-52.7
+CA|NL|America/St_Johns|709:47.6,-52.7/America/St_Johns,America/Halifax 879:47.6,-52.7/America/St_Johns,America/Halifax
 CA|NS|America/Halifax|782:44.6,-63.6 902:44.6,-63.6
 CA|ON|America/Toronto|226:43.0,-81.2 249:46.5,-81.0 289:43.3,-79.8 343:45.4,-75.7 365:43.3,-79.8 382:43.0,-81.2 416:43.7,-79.4 437:43.7,-79.4 519:43.0,-81.2 548:43.0,-81.2 613:45.4,-75.7 647:43.7,-79.4 683:46.5,-81.0 705:46.5,-81.0 742:43.3,-79.8 753:45.4,-75.7 807:48.4,-89.2/America/Toronto,America/Winnipeg 905:43.3,-79.8 942:43.7,-79.4
-CA|QC|America/Toronto|263:45.5,-73.6 273:46.8,-71.2 354:45.4,-72.7 367:46.8,-71.2 418:46.8,-71.2 438:45.5,-73.6 450:45.6,-73.5 468:48.1,-77.8 514:45.5,-73.6 579:45.6,-73.5 581:46.8,-71.2 819:45.4,-71.9 873:45.4,-71.9
+CA|QC|America/Toronto|263:45.5,-73.6 273:46.8,-71.2 354:45.4,-72.7 367:46.8,-71.2/America/Toronto,America/Halifax 418:46.8,-71.2/America/Toronto,America/Halifax 438:45.5,-73.6 450:45.6,-73.5 468:48.1,-77.8 514:45.5,-73.6 579:45.6,-73.5 581:46.8,-71.2/America/Toronto,America/Halifax 819:45.4,-71.9 873:45.4,-71.9
 CA|SK|America/Regina|306:50.4,-104.6 474:50.4,-104.6 639:50.4,-104.6
-CA|YT|America/Whitehorse,America/Yellowknife,America/Iqaluit|867:60.7,-135.1
+CA|YT|America/Whitehorse,America/Yellowknife,America/Iqaluit,America/Winnipeg|867:60.7,-135.1
 AG||America/Antigua|268:17.1,-61.8
 AI||America/Anguilla|264:18.2,-63.1
 BB||America/Barbados|246:13.1,-59.6

