@@ -49,6 +49,7 @@ import { Engine } from './platform/engine.js';
 import { FeedReader } from './platform/feed.js';
 import { apiRouter, buildWeb } from './platform/http/web.js';
 import { Heads } from './platform/heads.js';
+import { InFlight } from './platform/in-flight.js';
 import { Jobs } from './platform/jobs.js';
 import { Live } from './platform/live.js';
 import { migrate } from './platform/migrate.js';
@@ -80,6 +81,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     jobs,
     outbox,
     feed,
+    inFlight: new InFlight(),
     live,
     gateways,
     vault: await Vault.open(config.dataDir, config.key),

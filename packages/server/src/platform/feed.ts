@@ -1,7 +1,7 @@
 import { readEvent, type FeedEvent, type Gateways, type OutsideEvent } from '@long-gate/gateways';
 import type { Clock } from './clock.js';
 import type { Db, Reader, Writer } from './db.js';
-import { setAside } from './set-aside.js';
+import { setAside } from './set-aside-store.js';
 
 type Kind = OutsideEvent['kind'];
 type EventOf<K extends Kind> = Extract<OutsideEvent, { kind: K }>;

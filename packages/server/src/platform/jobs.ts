@@ -4,7 +4,7 @@ import type { Clock } from './clock.js';
 import type { Db, Writer } from './db.js';
 import { newId } from './ids.js';
 import type { Live } from './live.js';
-import { setAside } from './set-aside.js';
+import { setAside } from './set-aside-store.js';
 
 export interface Job {
   id: string;

@@ -2,7 +2,7 @@ import { GatewayBusy, GatewayDown, GatewayRefused } from '@long-gate/gateways';
 import type { Logger } from 'pino';
 import type { Clock } from './clock.js';
 import type { Db, Writer } from './db.js';
-import { setAside } from './set-aside.js';
+import { setAside } from './set-aside-store.js';
 
 interface OutboxRow {
   key: string;

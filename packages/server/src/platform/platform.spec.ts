@@ -14,7 +14,7 @@ import { Jobs } from './jobs.js';
 import { Live } from './live.js';
 import { migrate } from './migrate.js';
 import { Outbox } from './outbox.js';
-import { openSetAside } from './set-aside.js';
+import { openSetAside } from './set-aside-store.js';
 import { Vault } from './vault.js';
 import { FakeOutside } from '../testing/fake-outside.js';
 

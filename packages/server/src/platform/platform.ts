@@ -6,6 +6,7 @@ import type { Db } from './db.js';
 import type { Engine } from './engine.js';
 import type { FeedReader } from './feed.js';
 import type { Heads } from './heads.js';
+import type { InFlight } from './in-flight.js';
 import type { Jobs } from './jobs.js';
 import type { Live } from './live.js';
 import type { Outbox } from './outbox.js';
@@ -19,6 +20,8 @@ export interface Platform {
   jobs: Jobs;
   outbox: Outbox;
   feed: FeedReader;
+  /** Texts that are on their way to the network. */
+  inFlight: InFlight;
   live: Live;
   gateways: Gateways;
   vault: Vault;

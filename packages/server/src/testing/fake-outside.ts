@@ -29,6 +29,8 @@ export class FakeOutside implements Gateways {
   nextSend: Error | null = null;
   /** Thrown by every send, as long as it is set. */
   always: (() => Error) | null = null;
+  /** Runs before a text is looked at. */
+  beforeSend: ((text: OutgoingText) => Promise<void>) | null = null;
   /** Runs after a text was taken but before the answer: where a crash would hurt most. */
   afterSend: (() => void) | null = null;
 
@@ -95,7 +97,8 @@ export class FakeOutside implements Gateways {
     meetCalls: (): Promise<void> => Promise.resolve(),
     sendCode: (_key: string, to: string, text: string): Promise<void> =>
       Promise.resolve(void this.codes.push({ to, text })),
-    send: (text: OutgoingText): Promise<void> => {
+    send: async (text: OutgoingText): Promise<void> => {
+      await this.beforeSend?.(text);
       const error = this.nextSend ?? this.always?.() ?? null;
       this.nextSend = null;
       if (error) return Promise.reject(error);

@@ -6,7 +6,7 @@ import type { Contacts, Lookups } from '../contacts/index.js';
 import type { Texts } from '../dispatch/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger } from './ledger.js';
-import { askedToday, noteRequest } from './opt-in-requests.js';
+import { askedToday, noteRequest } from './opt-in-request-store.js';
 
 /** What a job needs to ask for a YES. */
 export interface OptInWish {

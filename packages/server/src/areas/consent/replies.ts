@@ -16,7 +16,7 @@ import type { Texts } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger, NewEvent } from './ledger.js';
-import { purposesAsked } from './opt-in-requests.js';
+import { purposesAsked } from './opt-in-request-store.js';
 import type { Reviews } from './reviews.js';
 
 /** One confirmation of an opt-out, within this time (47 CFR 64.1200(a)(12)). */

@@ -10,9 +10,6 @@ import {
   type CarrierKind,
   type GateRules,
   type MessageFacts,
-  type Purpose,
-  type TextKind,
-  type TextState,
 } from '@long-gate/core';
 import { GatewayBusy, GatewayNotTaken, GatewayRefused, type OutgoingText } from '@long-gate/gateways';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -21,32 +18,24 @@ import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
-import { bookDay, freeAt, freePaces, keepPace, nextFree, paceKey, perSecond, URGENT } from './paces.js';
+import {
+  carrierKindOf,
+  doubtLeaving,
+  dueTexts,
+  dueUnsure,
+  lastSolicitations,
+  nextUnsure,
+  setBack,
+  setCancelled,
+  setLeaving,
+  setState,
+  setVerdict,
+  textOnItsWay,
+  type Waiting,
+} from './message-store.js';
+import { bookDay, freeAt, freePaces, keepPace, nextFree, paceKey, perSecond, URGENT } from './pace-store.js';
 import type { Receipts } from './receipts.js';
 import type { Texts } from './texts.js';
-
-/** A text as its hand-over reads it, with what its dispatch says. */
-interface Waiting {
-  id: string;
-  business_id: string;
-  dispatch_id: string | null;
-  kind: TextKind;
-  purpose: Purpose;
-  number_id: string;
-  e164: string;
-  contact_number_id: number | null;
-  text: string;
-  state: TextState;
-  sent_at: number | null;
-  cost: number;
-  segments: number;
-  tries: number;
-  expires_at: number | null;
-  dispatch_state: string | null;
-  ends_at: number | null;
-  transactional: number | null;
-  override_reason: string | null;
-}
 
 /** One text in the air, and what became of the try. */
 interface Try {
@@ -56,10 +45,8 @@ interface Try {
 }
 type Outcome = 'taken' | 'not taken' | 'answer lost' | GatewayBusy | GatewayRefused;
 
-const SELECT = `SELECT m.id, m.business_id, m.dispatch_id, m.kind, m.purpose, m.number_id, m.e164, m.contact_number_id, m.text, m.state, m.sent_at, m.cost, m.segments, m.tries, m.expires_at,
-  d.state AS dispatch_state, d.ends_at, d.transactional, d.override_reason FROM message m LEFT JOIN dispatch d ON d.id = m.dispatch_id`;
 /** How long a verdict is good for: a request that has been on its way longer is not taken any more. */
-const VERDICT_GOOD_MS = 3_000;
+export const VERDICT_GOOD_MS = 3_000;
 /** After that, and a little, the network can be asked what it has. */
 const ASK_AFTER_MS = 400;
 const BATCH = 32;
@@ -101,12 +88,7 @@ export class HandOver {
 
   /** After a crash: whatever was in the air is asked about. Called once at start, before anything leaves. */
   async takeBack(): Promise<void> {
-    await this.p.db.write((w) =>
-      w.run(
-        `UPDATE message SET state = 'unsure', due_at = coalesce(sent_at, $1) + ${VERDICT_GOOD_MS + ASK_AFTER_MS} WHERE state = 'leaving'`,
-        [this.p.clock.now()],
-      ),
-    );
+    await this.p.db.write((w) => doubtLeaving(w, this.p.clock.now(), VERDICT_GOOD_MS + ASK_AFTER_MS));
   }
 
   /** What a crash forgets: answers that were not written down. */
@@ -125,13 +107,8 @@ export class HandOver {
   }
 
   private async nextDue(urgent: boolean): Promise<number | null> {
-    const [free, unsure] = await Promise.all([
-      nextFree(this.p.db, urgent),
-      urgent
-        ? this.p.db.one<{ at: number | null }>(`SELECT min(due_at) AS at FROM message WHERE state = 'unsure'`)
-        : undefined,
-    ]);
-    const all = [free, unsure?.at ?? null].filter((x): x is number => x !== null);
+    const [free, unsure] = await Promise.all([nextFree(this.p.db, urgent), urgent ? nextUnsure(this.p.db) : null]);
+    const all = [free, unsure].filter((x): x is number => x !== null);
     return all.length > 0 ? Math.min(...all) : null;
   }
 
@@ -147,7 +124,10 @@ export class HandOver {
     await Promise.all(
       Array.from({ length: Math.min(PARALLEL, queue.length) }, async () => {
         for (let next = queue.shift(); next; next = queue.shift())
-          results.push({ try: next, outcome: this.age === age ? await this.send(next.text) : 'not taken' });
+          results.push({
+            try: next,
+            outcome: this.age === age ? await this.p.inFlight.track(this.send(next.text)) : 'not taken',
+          });
       }),
     );
     if (results.length > 0) await this.writeDown(results);
@@ -164,11 +144,7 @@ export class HandOver {
   /** Judges what is due and may leave at its pace; what passes is charged and in the air when this is on disk. */
   private async take(w: Writer, urgent: boolean): Promise<{ tries: Try[]; looked: number; age: number }> {
     const now = this.p.clock.now();
-    const due = (key: string): Promise<Waiting[]> =>
-      w.all<Waiting>(
-        `${SELECT} WHERE m.state = 'waiting' AND m.pace_key = $1 AND m.due_at <= $2 ORDER BY m.due_at, m.id LIMIT ${BATCH}`,
-        [key, now],
-      );
+    const due = (key: string): Promise<Waiting[]> => dueTexts(w, key, now, BATCH);
     const round = new Round(this, w, now, await this.p.feed.place(w));
     let looked = 0;
     if (urgent)
@@ -259,12 +235,8 @@ export class HandOver {
 
   /** Until when three solicitations stand within 24 hours, those in the air included; none below three. */
   private async recountCap(w: Writer, contactNumberId: number): Promise<void> {
-    const rows = await w.all<{ sent_at: number }>(
-      `SELECT sent_at FROM message WHERE contact_number_id = $1 AND purpose = 'promotional' AND direction = 'out' AND sent_at IS NOT NULL ORDER BY sent_at DESC LIMIT ${PROMOTIONAL_CAP}`,
-      [contactNumberId],
-    );
-    const third = rows[PROMOTIONAL_CAP - 1];
-    await this.contacts.capSolicitations(w, contactNumberId, third ? third.sent_at + DAY_MS : null);
+    const third = (await lastSolicitations(w, contactNumberId, PROMOTIONAL_CAP))[PROMOTIONAL_CAP - 1];
+    await this.contacts.capSolicitations(w, contactNumberId, third === undefined ? null : third + DAY_MS);
   }
 
   // -- the network, and its answers ------------------------------------------------------------------------------
@@ -293,16 +265,12 @@ export class HandOver {
   }
 
   private async answered(w: Writer, t: Try, outcome: Outcome): Promise<Waiting[]> {
-    const m = await w.one<Waiting>(`${SELECT} WHERE m.id = $1`, [t.text.key]);
+    const m = await textOnItsWay(w, t.text.key);
     if (!m) return [];
     const now = this.p.clock.now();
     if (outcome === 'taken') return this.taken(w, m, t.showsStop);
     if (outcome === 'answer lost') {
-      await w.run(`UPDATE message SET state = $2, due_at = $3 WHERE id = $1`, [
-        m.id,
-        textAfter(m.state, { kind: 'answer lost' }),
-        t.text.takeBy + ASK_AFTER_MS,
-      ]);
+      await setState(w, m.id, textAfter(m.state, { kind: 'answer lost' }), t.text.takeBy + ASK_AFTER_MS);
       return [m];
     }
     if (outcome instanceof GatewayRefused) {
@@ -315,7 +283,7 @@ export class HandOver {
   }
 
   private async taken(w: Writer, m: Waiting, showsStop: boolean): Promise<Waiting[]> {
-    await w.run(`UPDATE message SET state = $2 WHERE id = $1`, [m.id, textAfter(m.state, { kind: 'taken' })]);
+    await setState(w, m.id, textAfter(m.state, { kind: 'taken' }));
     if (m.contact_number_id !== null) await this.contacts.noteSent(w, m.contact_number_id, m.number_id, showsStop);
     return [m];
   }
@@ -325,34 +293,26 @@ export class HandOver {
     const state = textAfter(m.state, { kind: 'not taken' });
     if (state === m.state) return [];
     await this.giveBack(w, m);
-    await w.run(
-      `UPDATE message SET state = $2, due_at = $3, tries = tries + 1, sent_at = NULL, cost = 0 WHERE id = $1`,
-      [m.id, state, dueAt],
-    );
+    await setBack(w, m.id, state, dueAt);
     if (m.contact_number_id !== null) await this.recountCap(w, m.contact_number_id);
     return [m];
   }
 
   private async giveBack(w: Writer, m: Waiting): Promise<void> {
     await this.pay(w, m, m.sent_at ?? this.p.clock.now(), -m.cost);
-    const kind = await w.one<{ carrier_kind: CarrierKind }>('SELECT carrier_kind FROM contact_number WHERE id = $1', [
-      m.contact_number_id,
-    ]);
-    if (kind?.carrier_kind === 'B') await bookDay(w, m.business_id, m.sent_at ?? this.p.clock.now(), -m.segments);
+    if ((await carrierKindOf(w, m.contact_number_id)) === 'B')
+      await bookDay(w, m.business_id, m.sent_at ?? this.p.clock.now(), -m.segments);
   }
 
   /** Asks the network which of the texts in doubt it has. One it has not is judged again. */
   private async askUnsure(): Promise<number> {
-    const due = await this.p.db.all<{ id: string }>(
-      `SELECT id FROM message WHERE state = 'unsure' AND due_at <= $1 ORDER BY due_at LIMIT 200`,
-      [this.p.clock.now()],
-    );
+    const due = await dueUnsure(this.p.db, this.p.clock.now(), 200);
     if (due.length === 0) return 0;
-    const known = new Set(await this.p.gateways.network.known(due.map((m) => m.id)));
+    const known = new Set(await this.p.gateways.network.known(due));
     await this.p.db.write(async (w) => {
       const rows: Waiting[] = [];
-      for (const { id } of due) {
-        const m = await w.one<Waiting>(`${SELECT} WHERE m.id = $1`, [id]);
+      for (const id of due) {
+        const m = await textOnItsWay(w, id);
         if (m?.state !== 'unsure') continue;
         const facts = known.has(id)
           ? this.factsOf(await this.numbers.sender(w, m.business_id, m.number_id), '', m)
@@ -389,10 +349,7 @@ class Round {
   async judge(m: Waiting): Promise<{ freeAt: number } | null> {
     this.rows.push(m);
     if (this.isOver(m)) {
-      await this.w.run(`UPDATE message SET state = $2, reason = NULL WHERE id = $1`, [
-        m.id,
-        textAfter(m.state, { kind: 'cancelled' }),
-      ]);
+      await setCancelled(this.w, m.id, textAfter(m.state, { kind: 'cancelled' }));
       return null;
     }
     const { sender, rules, nameLine, allowance: whole } = await this.aboutOf(m);
@@ -406,21 +363,19 @@ class Round {
     const verdict = judge(subject, facts, rules, allowance, this.memo);
     if (verdict.result !== 'pass') {
       const state = textAfter(m.state, { kind: 'judged', verdict, mayWait: m.dispatch_id !== null });
-      await this.w.run(`UPDATE message SET state = $2, post = $3, reason = $4, hold_until = $5 WHERE id = $1`, [
-        m.id,
-        state,
-        verdict.post,
-        verdict.reason,
-        verdict.until,
-      ]);
+      await setVerdict(this.w, m.id, state, verdict);
       if (state === 'held' && m.dispatch_id !== null) this.heldIn.add(m.dispatch_id);
       return null;
     }
     const cost = facts.segments * DEFAULT_PRICES.segment;
     this.spent.set(m.business_id, spend(spent, subject, facts, rules));
-    await this.w.run(
-      `UPDATE message SET state = $2, post = NULL, reason = NULL, hold_until = NULL, sent_at = $3, cost = $4, segments = $5 WHERE id = $1`,
-      [m.id, textAfter(m.state, { kind: 'handed over', verdict }), this.now, cost, facts.segments],
+    await setLeaving(
+      this.w,
+      m.id,
+      textAfter(m.state, { kind: 'handed over', verdict }),
+      this.now,
+      cost,
+      facts.segments,
     );
     const bill = `${m.business_id}|${m.dispatch_id ?? ''}`;
     this.costs.set(bill, { m, cost: (this.costs.get(bill)?.cost ?? 0) + cost });

@@ -1,19 +1,10 @@
-import { PASSING_FAULTS_HOLD, textAfter, type TextState } from '@long-gate/core';
+import { PASSING_FAULTS_HOLD, textAfter } from '@long-gate/core';
 import type { FailureClass, OutsideEvent } from '@long-gate/gateways';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
+import { answeredText, passingFaults, setDelivered, setFailed, type Answered } from './message-store.js';
 import type { Texts } from './texts.js';
-
-interface Awaited {
-  id: string;
-  business_id: string;
-  dispatch_id: string | null;
-  e164: string;
-  number_id: string;
-  contact_number_id: number | null;
-  state: TextState;
-}
 
 const DAY_MS = 86_400_000;
 
@@ -29,24 +20,12 @@ export class Receipts {
     p.feed.on('text.failed', (w, e) => this.fail(w, e.key, e.failure, e.code, e.reason, e.carrier, Math.round(e.at)));
   }
 
-  private async row(w: Writer, id: string): Promise<Awaited | undefined> {
-    return w.one<Awaited>(
-      'SELECT id, business_id, dispatch_id, e164, number_id, contact_number_id, state FROM message WHERE id = $1',
-      [id],
-    );
-  }
-
   private async delivered(w: Writer, e: Extract<OutsideEvent, { kind: 'text.delivered' }>): Promise<void> {
-    const m = await this.row(w, e.key);
+    const m = await answeredText(w, e.key);
     if (!m) return;
     const state = textAfter(m.state, { kind: 'delivered' });
     if (state === m.state) return;
-    await w.run(`UPDATE message SET state = $2, final_at = $3, carrier = $4 WHERE id = $1`, [
-      m.id,
-      state,
-      Math.round(e.at),
-      e.carrier,
-    ]);
+    await setDelivered(w, m.id, state, Math.round(e.at), e.carrier);
     // The receipt came before the network's own answer was written down: then it is that answer too.
     if (m.state !== 'sent' && m.contact_number_id !== null)
       await this.contacts.noteSent(w, m.contact_number_id, m.number_id, false);
@@ -55,7 +34,6 @@ export class Receipts {
 
   /** The network will never take it. */
   async refused(w: Writer, id: string, code: string, reason: string): Promise<void> {
-    await w.run(`UPDATE message SET cost = 0 WHERE id = $1`, [id]);
     await this.fail(
       w,
       id,
@@ -78,30 +56,24 @@ export class Receipts {
     at: number,
     refused = false,
   ): Promise<void> {
-    const m = await this.row(w, id);
+    const m = await answeredText(w, id);
     if (!m) return;
     const state = textAfter(m.state, { kind: refused ? 'refused' : 'undelivered' });
     if (state === m.state) return;
-    await w.run(
-      `UPDATE message SET state = $2, final_at = $3, carrier = $4, failure = $5, failure_code = $6, failure_reason = $7 WHERE id = $1`,
-      [id, state, at, carrier, failure, code, reason],
-    );
+    await setFailed(w, id, state, { at, carrier, failure, code, reason, free: refused });
     await this.learn(w, m, failure, at);
     await this.rest(w, m);
   }
 
-  private async learn(w: Writer, m: Awaited, failure: FailureClass, at: number): Promise<void> {
+  private async learn(w: Writer, m: Answered, failure: FailureClass, at: number): Promise<void> {
     if (failure === 'not-textable' || failure === 'out-of-service' || failure === 'refused-by-owner')
       await this.contacts.learnTrouble(w, m.business_id, m.e164, failure, false);
     if (failure !== 'passing-fault' || m.contact_number_id === null) return;
-    const n = await w.one<{ n: number }>(
-      `SELECT count(*) AS n FROM message x JOIN contact_number cn ON cn.id = x.contact_number_id WHERE x.contact_number_id = $1 AND x.failure = 'passing-fault' AND x.final_at > max($2, cn.faults_seen_at)`,
-      [m.contact_number_id, at - 30 * DAY_MS],
-    );
-    await this.contacts.learnTrouble(w, m.business_id, m.e164, 'passing-fault', (n?.n ?? 0) >= PASSING_FAULTS_HOLD);
+    const faults = await passingFaults(w, m.contact_number_id, at - 30 * DAY_MS);
+    await this.contacts.learnTrouble(w, m.business_id, m.e164, 'passing-fault', faults >= PASSING_FAULTS_HOLD);
   }
 
-  private async rest(w: Writer, m: Awaited): Promise<void> {
+  private async rest(w: Writer, m: Answered): Promise<void> {
     await this.texts.settled(w, m.dispatch_id ? [m.dispatch_id] : []);
     this.texts.changed(w, m.business_id, [m]);
   }

@@ -21,7 +21,8 @@ import { conflict, expectVersion, Problem, refused } from '../../platform/proble
 import { subjectColumns, subjectOf, type Contacts, type Lookups, type SubjectRow } from '../contacts/index.js';
 import { draftOf, type DispatchRow, type Drafts } from './drafts.js';
 import type { GatePreview } from './gate-preview.js';
-import { ensurePaces, paceKey } from './paces.js';
+import { VERDICT_GOOD_MS } from './hand-over.js';
+import { ensurePaces, paceKey } from './pace-store.js';
 import { whyOf, type Texts } from './texts.js';
 
 /** A dispatch goes on for so long after it was sent; what is still held then ends as stopped, with its reason. */
@@ -188,6 +189,8 @@ export class Sending {
       });
       this.drafts.changed(w, businessId, id);
     });
+    // What is said to be stopped has stopped: those in the air have come down.
+    await this.p.inFlight.settled(VERDICT_GOOD_MS);
     return this.drafts.get(businessId, id);
   }
 

@@ -16,7 +16,6 @@ import {
   type Purpose,
   type Subject,
   type TextKind,
-  type TextState,
   type Verdict,
 } from '@long-gate/core';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -24,7 +23,8 @@ import type { Platform } from '../../platform/platform.js';
 import { subjectColumns, subjectOf, type Contacts, type SubjectRow } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
-import { URGENT, usedToday } from './paces.js';
+import { countTexts, lastTextTo, setVerdict, withdrawable } from './message-store.js';
+import { URGENT, usedToday } from './pace-store.js';
 
 export interface SingleText {
   /** The same id is queued once. */
@@ -209,7 +209,7 @@ export class Texts {
   }
 
   /** How many texts of a kind a person was sent or is about to be, since a moment. */
-  async countSince(
+  countSince(
     r: Reader,
     businessId: string,
     e164: string,
@@ -217,36 +217,19 @@ export class Texts {
     sentBy: string,
     since: number,
   ): Promise<number> {
-    const row = await r.one<{ n: number }>(
-      `SELECT count(*) AS n FROM message WHERE business_id = $1 AND e164 = $2 AND created_at > $3 AND kind = $4 AND sent_by = $5 AND direction = 'out' AND state NOT IN ('stopped','cancelled')`,
-      [businessId, e164, since, kind, sentBy],
-    );
-    return row?.n ?? 0;
+    return countTexts(r, businessId, e164, kind, sentBy, since);
   }
 
   /** The last text that reached the person, or is at the network on its way there. */
-  async lastTo(
-    r: Reader,
-    businessId: string,
-    e164: string,
-  ): Promise<{ id: string; text: string; kind: string; sentAt: number } | undefined> {
-    return r.one(
-      `SELECT id, text, kind, sent_at AS "sentAt" FROM message WHERE business_id = $1 AND e164 = $2 AND direction = 'out' AND state IN ('leaving','unsure','sent','delivered') AND sent_at IS NOT NULL ORDER BY sent_at DESC LIMIT 1`,
-      [businessId, e164],
-    );
+  lastTo(r: Reader, businessId: string, e164: string): ReturnType<typeof lastTextTo> {
+    return lastTextTo(r, businessId, e164);
   }
 
   /** Takes back, at once, whatever has not left for this number; a dispatch under way goes on without it. */
   async withdraw(w: Writer, businessId: string, e164: string, purposes: readonly Purpose[]): Promise<number> {
-    const rows = await w.all<{ id: string; state: TextState; dispatch_id: string | null }>(
-      `SELECT id, state, dispatch_id FROM message WHERE business_id = $1 AND e164 = $2 AND direction = 'out' AND kind IN ('dispatch','answer') AND state IN ('judging','waiting','held') AND purpose IN (SELECT value FROM json_each($3))`,
-      [businessId, e164, JSON.stringify(purposes)],
-    );
+    const rows = await withdrawable(w, businessId, e164, purposes);
     for (const { id, state } of rows)
-      await w.run(`UPDATE message SET state = $2, post = 5, reason = 'opted-out', hold_until = NULL WHERE id = $1`, [
-        id,
-        textAfter(state, { kind: 'withdrawn' }),
-      ]);
+      await setVerdict(w, id, textAfter(state, { kind: 'withdrawn' }), { post: 5, reason: 'opted-out', until: null });
     await this.settled(
       w,
       rows.flatMap((r) => r.dispatch_id ?? []),

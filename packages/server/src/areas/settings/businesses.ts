@@ -172,6 +172,8 @@ export class Businesses {
       w.tell('account.changed', { businessId: id });
       w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
     });
+    // Off is said when nothing is in the air any more; a verdict is good for three seconds at most.
+    if (off) await this.p.inFlight.settled(3_000);
   }
 
   /** Tops up once for one key, however often it is asked. */

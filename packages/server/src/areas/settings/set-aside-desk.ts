@@ -2,7 +2,7 @@ import type { FeedEvent } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Platform } from '../../platform/platform.js';
 import { notFound, refused } from '../../platform/problem.js';
-import { closeSetAside, openSetAside, setAside, type SetAsideRow } from '../../platform/set-aside.js';
+import { closeSetAside, openSetAside, setAside, type SetAsideRow } from '../../platform/set-aside-store.js';
 
 /** What could not be worked off: shown with its cause, taken up again or left be. Nothing else ever waits for it. */
 export class SetAsideDesk {
