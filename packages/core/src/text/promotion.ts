@@ -12,7 +12,7 @@ const OFFERS: readonly RegExp[] = [
   /\b(?:shop|order|buy|book) now\b/i,
   /\b(?:last chance to|don'?t miss (?:out|our|this)|hurry,|while (?:stocks?|supplies) lasts?)\b/i,
   /\b(?:great|best|good|hot|today'?s|this week'?s) deals?\b/i,
-  /\b(?:from|only|just|now) [$€£]\s?\d/i,
+  /\b(?:from|only|just|now) [$€£]\s?\d[\d.,]*/i,
   /\bwin (?:a|an|one|our|tickets|free)\b/i,
   /\b(?:enter|join) (?:now|our|the) (?:raffle|draw|giveaway|sweepstakes|contest)\b/i,
   /\bfree (?:trial|sample|shipping|delivery|entry|upgrade|drink|ticket)s?\b/i,

@@ -109,6 +109,9 @@ const KEYS: Record<string, ReadAs> = { s: 'stop', o: 'offers', n: 'no wish' };
     .review.chosen {
       border-left-color: var(--primary);
     }
+    .work > p {
+      margin-bottom: 12px;
+    }
     .before {
       margin: 2px 0;
     }

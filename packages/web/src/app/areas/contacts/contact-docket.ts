@@ -264,6 +264,12 @@ import { FaultsStore } from './faults.store';
     }
   `,
   styles: `
+    .review p {
+      margin: 8px 0;
+    }
+    .review button {
+      margin-right: 8px;
+    }
     .put {
       margin-top: 4px;
     }

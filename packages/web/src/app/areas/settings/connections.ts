@@ -49,7 +49,9 @@ const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'wor
     @for (a of store.aside.value()?.items ?? []; track a.key) {
       <div class="aside">
         <div>
-          <span class="strong">{{ a.kind }}</span> <span class="soft">{{ lanes[a.lane] }}, {{ a.at | moment }}</span>
+          <span class="strong kind">{{ a.kind }}</span><span class="soft"
+            >{{ lanes[a.lane] }}, {{ a.at | moment }}</span
+          >
         </div>
         <p class="mono small cause">{{ a.cause }}</p>
         @if (session.isAdministrator()) {
@@ -74,6 +76,9 @@ const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'wor
     p {
       margin: 12px 0;
     }
+    p > .do + .do {
+      margin-left: 8px;
+    }
     h2 {
       margin-top: 24px;
     }
@@ -81,6 +86,9 @@ const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'wor
       border-top: 1px solid var(--hairline);
       padding: 10px 0;
       max-width: 860px;
+    }
+    .kind {
+      margin-right: 8px;
     }
     .cause {
       margin: 4px 0 8px;

@@ -66,7 +66,15 @@ import { JoinStore } from './join.store';
                     [attr.name]="x.purpose"
                     [checked]="chosen().includes(x.purpose)"
                     (change)="toggle(x.purpose, $event)"
-                  /><span>{{ x.disclosure }}</span></label
+                  /><span>
+                    @for (part of parts(x.disclosure); track $index) {
+                      @if (part.link) {
+                        <a [href]="part.text" target="_blank" rel="noopener">{{ part.text }}</a>
+                      } @else {
+                        {{ part.text }}
+                      }
+                    }
+                  </span></label
                 >
               }
             </fieldset>
@@ -169,6 +177,14 @@ export class Join {
       const p = this.store.page();
       if (p) title.setTitle(`${p.title} · ${p.business}`);
     });
+  }
+
+  /** The disclosure to the letter, with its pages as links. */
+  protected parts(disclosure: string): { text: string; link: boolean }[] {
+    return disclosure
+      .split(/(https?:\/\/\S+)/)
+      .filter((text) => text !== '')
+      .map((text) => ({ text, link: /^https?:/.test(text) }));
   }
 
   protected toggle(purpose: 'informational' | 'promotional', event: Event): void {
