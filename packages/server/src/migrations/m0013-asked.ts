@@ -1,6 +1,6 @@
 /** Which text asked for which YES; how a person read a doubtful reply; what a page says of how often. */
 export const ASKED: readonly string[] = [
-  `CREATE TABLE opt_in_request (message_id TEXT PRIMARY KEY, business_id TEXT NOT NULL, e164 TEXT NOT NULL, purposes TEXT NOT NULL, asked_at INTEGER NOT NULL) WITHOUT ROWID`,
+  `CREATE TABLE opt_in_request (message_id TEXT PRIMARY KEY, business_id TEXT NOT NULL, e164 TEXT NOT NULL, programmes TEXT NOT NULL, asked_at INTEGER NOT NULL) WITHOUT ROWID`,
   `CREATE INDEX opt_in_request_number ON opt_in_request (business_id, e164, asked_at)`,
   // 'stop' may be a wish to stop; 'yes' is a YES that answers nothing we asked.
   `ALTER TABLE reply_review ADD COLUMN about TEXT NOT NULL DEFAULT 'stop'`,

@@ -48,7 +48,7 @@ export function confirmOptIns(
         sentBy: SYSTEM.name,
       });
       if (verdict.result !== 'pass') return;
-      await noteRequest(w, { messageId, businessId, e164, purposes: open.map((x) => x.purpose), at: p.clock.now() });
+      await noteRequest(w, { messageId, businessId, e164, programmes: open, at: p.clock.now() });
     });
     return { done: true };
   });

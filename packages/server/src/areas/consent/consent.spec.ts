@@ -124,6 +124,9 @@ describe('consent', () => {
       expect(event?.disclosure).toContain('Heron Lane Bakery LLC');
       expect(event?.evidence).toEqual({ ip: '192.0.2.7', agent: 'phone', page: 'heron' });
       await o.text(ADA, 'yes!');
+      // Page, confirming and joining text agree on the kind and on how often.
+      for (const text of o.sentTo(ADA)) expect(text).toContain('offers (twice a month)');
+      expect(o.sentTo(ADA).length).toBe(2);
       expect((await o.state(ADA)).promotional).toBe('granted');
       expect((await o.state(ADA)).informational)
         .withContext('one purpose never implies another')

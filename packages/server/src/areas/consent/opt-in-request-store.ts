@@ -1,4 +1,4 @@
-import { CONFIRM_WITHIN_MS, type Purpose } from '@long-gate/core';
+import { CONFIRM_WITHIN_MS, type Programme } from '@long-gate/core';
 import type { Reader, Writer } from '../../platform/db.js';
 
 const DAY_MS = 86_400_000;
@@ -6,11 +6,11 @@ const DAY_MS = 86_400_000;
 /** Which text asked a person for which YES. */
 export async function noteRequest(
   w: Writer,
-  r: { messageId: string; businessId: string; e164: string; purposes: readonly Purpose[]; at: number },
+  r: { messageId: string; businessId: string; e164: string; programmes: readonly Programme[]; at: number },
 ): Promise<void> {
   await w.run(
-    'INSERT INTO opt_in_request (message_id, business_id, e164, purposes, asked_at) VALUES ($1,$2,$3,$4,$5) ON CONFLICT DO NOTHING',
-    [r.messageId, r.businessId, r.e164, r.purposes.join(','), r.at],
+    'INSERT INTO opt_in_request (message_id, business_id, e164, programmes, asked_at) VALUES ($1,$2,$3,$4,$5) ON CONFLICT DO NOTHING',
+    [r.messageId, r.businessId, r.e164, JSON.stringify(r.programmes), r.at],
   );
 }
 
@@ -25,11 +25,11 @@ export async function askedToday(r: Reader, businessId: string, e164: string, no
   );
 }
 
-/** The purposes a text asked for, where its 72 hours are not over; empty where it asked for none. */
-export async function purposesAsked(r: Reader, messageId: string, now: number): Promise<Purpose[]> {
-  const row = await r.one<{ purposes: string }>(
-    'SELECT purposes FROM opt_in_request WHERE message_id = $1 AND asked_at > $2',
+/** What a text asked a YES for, where its 72 hours are not over; empty where it asked for none. */
+export async function programmesAsked(r: Reader, messageId: string, now: number): Promise<Programme[]> {
+  const row = await r.one<{ programmes: string }>(
+    'SELECT programmes FROM opt_in_request WHERE message_id = $1 AND asked_at > $2',
     [messageId, now - CONFIRM_WITHIN_MS],
   );
-  return row ? (row.purposes.split(',') as Purpose[]) : [];
+  return row ? (JSON.parse(row.programmes) as Programme[]) : [];
 }

@@ -1,10 +1,12 @@
 import type { READ_AS } from '@long-gate/contracts';
 import {
+  joinedText,
   PURPOSE_WORDS,
   purposesBeforeLastStop,
   PURPOSES,
   readReply,
   STOP_AT_ONCE,
+  type Programme,
   type Purpose,
   type ReplyReading,
 } from '@long-gate/core';
@@ -16,7 +18,7 @@ import type { Texts } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger, NewEvent } from './ledger.js';
-import { purposesAsked } from './opt-in-request-store.js';
+import { programmesAsked } from './opt-in-request-store.js';
 import type { Reviews } from './reviews.js';
 
 /** One confirmation of an opt-out, within this time (47 CFR 64.1200(a)(12)). */
@@ -124,13 +126,13 @@ export class Replies {
     evidence: Record<string, string>,
   ): Promise<void> {
     const states = await this.ledger.statesOf(w, m.businessId, m.e164);
-    const wanted = await purposesAsked(w, lastTextId, m.at);
-    const answered = wanted.filter((x) => states[x].askedAt !== null && states[x].askedAt <= m.at);
+    const wanted = await programmesAsked(w, lastTextId, m.at);
+    const answered = wanted.filter(({ purpose: x }) => states[x].askedAt !== null && states[x].askedAt <= m.at);
     if (answered.length > 0) {
       await this.ledger.append(w, m.businessId, [
         {
           e164: m.e164,
-          purposes: answered,
+          purposes: answered.map((x) => x.purpose),
           kind: 'confirmed',
           how: 'reply',
           happenedAt: m.at,
@@ -226,16 +228,18 @@ export class Replies {
     r: Reader,
     m: Incoming,
     which: 'optOutMessage' | 'helpMessage' | 'optInMessage',
-    purposes: Purpose[] = [],
+    joined: readonly Programme[] = [],
   ): Promise<string> {
     const campaign = (await this.numbers.sender(r, m.businessId, m.numberId)).campaign;
     const b = await this.businesses.row(r, m.businessId);
     const own = campaign?.[which] ?? '';
+    // What the campaign says of joining stands where it says how often, as the page did; else the page's own words.
+    if (which === 'optInMessage')
+      return own !== '' && joined.every((p) => own.includes(p.frequency)) ? own : joinedText(b.name_line, joined);
     if (own !== '') return own;
-    if (which === 'optOutMessage') return `${b.name_line}: you are out and will get no more texts from us.`;
-    if (which === 'helpMessage')
-      return `${b.name_line}: write to ${b.contact_email || 'our office'}. Reply STOP to end.`;
-    return `${b.name_line}: you are in for ${list(purposes)}. Rates may apply. Reply HELP for help, STOP to end.`;
+    return which === 'optOutMessage'
+      ? `${b.name_line}: you are out and will get no more texts from us.`
+      : `${b.name_line}: write to ${b.contact_email || 'our office'}. Reply STOP to end.`;
   }
 
   /**

@@ -58,7 +58,8 @@ export class Calls {
         if (missing.length > 0)
           throw refused(
             'The greeting invites to join, so it has to tell all that people agree to.',
-            missing.map((f) => ({ field: f.field, message: `${f.message} ${f.fix}` })),
+            // All that is missing at the one field, so that it is mended in one go.
+            [{ field: 'greeting', message: missing.map((f) => `${f.message} ${f.fix}`).join(' ') }],
           );
       }
       const row = (await this.numbers.row(w, businessId, id)) as CallRow;
