@@ -1,7 +1,7 @@
 import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { exportLedger, listLedger, verifyLedgerNow, type ConsentEventView } from '@long-gate/contracts';
+import { exportHeads, exportLedger, listLedger, verifyLedgerNow, type ConsentEventView } from '@long-gate/contracts';
 import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, parsePhone } from '@long-gate/core';
 import type { z } from 'zod';
 import type { LedgerVerdictShape } from '@long-gate/contracts';
@@ -25,6 +25,7 @@ import { ConsentTabs } from './consent-tabs';
       <div class="work">
         <div class="head">
           <lg-page-title what="consent" />
+          <a class="do" [href]="headsHref()" download>Signed heads</a>
           <a class="do" [href]="exportHref()" download>Export JSON lines</a>
           <button type="button" class="do main" [disabled]="verifying()" (click)="verify()">
             {{ verifying() ? 'Verifying…' : 'Verify the chain' }}
@@ -247,6 +248,9 @@ export class LedgerPage {
   protected readonly chosen = computed(() => this.rows.rows().find((e) => e.id === this.open()) ?? null);
   protected readonly exportHref = computed(() =>
     this.api.address(exportLedger, { params: { businessId: this.session.businessId() } }),
+  );
+  protected readonly headsHref = computed(() =>
+    this.api.address(exportHeads, { params: { businessId: this.session.businessId() } }),
   );
   protected readonly byId = (_: number, e: ConsentEventView): string => e.id;
 
