@@ -138,6 +138,10 @@ import { JoinStore } from './join.store';
     .check span {
       font-size: 15px;
     }
+    .check a {
+      text-decoration: underline;
+      overflow-wrap: anywhere;
+    }
     .check input {
       width: 20px;
       height: 20px;
