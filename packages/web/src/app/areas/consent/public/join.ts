@@ -139,7 +139,6 @@ import { JoinStore } from './join.store';
       font-size: 15px;
     }
     .check a {
-      text-decoration: underline;
       overflow-wrap: anywhere;
     }
     .check input {
