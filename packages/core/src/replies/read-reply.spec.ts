@@ -63,6 +63,30 @@ describe('readReply', () => {
       intent('Liked “Saltmarsh Ferries: late. Reply STOP to end.”', 'Saltmarsh Ferries: late. Reply STOP to end.'),
     ).toBe('other');
   });
+  it('takes a list that is named for what is sent to it, and for everything else leaves the wish whole', () => {
+    const lists = [
+      { name: 'Winter pier evenings', purposes: ['promotional'] },
+      { name: 'Crew', purposes: ['informational'] },
+      { name: 'Never texted', purposes: [] },
+    ] as const;
+    const purposes = (t: string): readonly string[] | undefined => readReply(t, { lists }).purposes;
+    expect(purposes('please take me off the winter pier evenings list')).toEqual(['promotional']);
+    expect(purposes('Remove me from the CREW list')).toEqual(['informational']);
+    expect(purposes('remove me from the crew list and from winter pier evenings')).toEqual([
+      'informational',
+      'promotional',
+    ]);
+    for (const t of [
+      'take me off your list',
+      'tell the crew to stop texting me',
+      'remove me from the never texted list',
+      'take me off the crew list and stop all texts',
+      'STOP',
+    ]) {
+      expect(readReply(t, { lists }).intent).withContext(t).toBe('stop');
+      expect(purposes(t)).withContext(t).toBeUndefined();
+    }
+  });
   it('knows START, HELP, YES and joining words', () => {
     expect(intent('start')).toBe('start');
     expect(intent('UNSTOP')).toBe('start');

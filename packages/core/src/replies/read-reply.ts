@@ -29,6 +29,12 @@ export interface ReplyReading {
   review: boolean;
 }
 
+/** A list of the business by its name, with the purposes it has been texted for. */
+export interface NamedList {
+  name: string;
+  purposes: readonly Purpose[];
+}
+
 /** From this confidence on a stop in the person's own words is carried out at once (and still shown). */
 export const STOP_AT_ONCE = 0.75;
 
@@ -53,15 +59,16 @@ const OTHER: ReplyReading = { intent: 'other', confidence: 1, matched: '', revie
  * Source: 47 CFR 64.1200(a)(10) (any reasonable means); the carriers' keyword lists; rules.md, consent.
  * @param context.lastSent the last text sent to this person: what quotes it is not their own word.
  * @param context.keywords joining words of the business.
+ * @param context.lists the business's lists and what is sent to them: one that is named limits a wish to that.
  */
 export function readReply(
   text: string,
-  context: { lastSent?: string; keywords?: readonly string[] } = {},
+  context: { lastSent?: string; keywords?: readonly string[]; lists?: readonly NamedList[] } = {},
 ): ReplyReading {
   if (isReaction(text)) return OTHER;
   const read = clean(ownWords(text, context.lastSent));
   if (read.whole === '') return read.stopSign ? wish(0.8, '🛑') : OTHER;
-  return byKeyword(read, text, context.keywords ?? []) ?? byWords(read) ?? OTHER;
+  return byKeyword(read, text, context.keywords ?? []) ?? byWords(read, context.lists ?? []) ?? OTHER;
 }
 
 const wish = (confidence: number, matched: string, purposes?: Purpose[]): ReplyReading => ({
@@ -102,7 +109,7 @@ function byKeyword(read: Cleaned, text: string, joining: readonly string[]): Rep
 }
 
 /** Sentence by sentence: the strongest wish counts, and what takes a wish back counts against it. */
-function byWords(read: Cleaned): ReplyReading | null {
+function byWords(read: Cleaned, lists: readonly NamedList[]): ReplyReading | null {
   let best: ReplyReading | null = null;
   let asked = '';
   let denied = false;
@@ -122,14 +129,14 @@ function byWords(read: Cleaned): ReplyReading | null {
   if (best && likely < DOUBTS[best.confidence >= SURE ? 'sure' : 'soft'])
     return { ...OTHER, matched: best.matched, review: true };
   if (best) {
-    const part = restriction(read);
+    const part = restriction(read, lists);
     if (part) return wish(Math.min(best.confidence, 0.9), best.matched, part);
     return best;
   }
-  const part = denied || asked !== '' || all.question ? null : restriction(read);
+  const part = denied || asked !== '' || all.question ? null : restriction(read, []);
   if (part) return wish(0.8, read.whole.slice(0, 60), part);
   if (likely >= (denied || asked !== '' ? HEARS.against : HEARS.alone))
-    return wish(Math.min(0.74, likely), read.whole.slice(0, 60));
+    return wish(Math.min(0.74, likely), read.whole.slice(0, 60), purposesOfNamed(all.words, lists));
   if (asked !== '') return { ...OTHER, matched: asked.trim(), review: true };
   return null;
 }
@@ -155,9 +162,24 @@ function wishIn({ words, question }: Clause, alone: boolean): ReplyReading | nul
 }
 
 /** The purposes a wish is limited to; null where it is for all. */
-function restriction(read: Cleaned): Purpose[] | null {
+function restriction(read: Cleaned, lists: readonly NamedList[]): Purpose[] | null {
   const whole = ` ${read.whole} `;
   if (RESTRICTED.all.test(whole)) return null;
+  const listed = purposesOfNamed(whole, lists);
+  if (listed) return listed;
   for (const { re, purpose } of RESTRICTED.parts) if (re.test(whole)) return PURPOSES.filter((p) => p === purpose);
   return null;
+}
+
+/**
+ * What the lists are for that a sentence names: by all words of the name, and by "list" behind a name of one word, which
+ * may be any word. A list that was never texted is for nothing, so that the wish stays whole.
+ */
+function purposesOfNamed(whole: string, lists: readonly NamedList[]): Purpose[] | undefined {
+  const named = lists.filter((l) => {
+    const name = keyword(l.name);
+    return name !== '' && whole.includes(` ${name.includes(' ') ? name : `${name} list`} `);
+  });
+  const meant = PURPOSES.filter((p) => named.some((l) => l.purposes.includes(p)));
+  return meant.length > 0 && named.every((l) => l.purposes.length > 0) ? meant : undefined;
 }

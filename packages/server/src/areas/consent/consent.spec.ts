@@ -2,6 +2,7 @@ import { PURPOSES } from '@long-gate/core';
 import { Office } from '../../testing/office.js';
 
 const ADA = '+12125550123';
+const BO = '+12125550124';
 const HOUR = 3_600_000;
 
 describe('consent', () => {
@@ -50,6 +51,23 @@ describe('consent', () => {
     await o.app.replies.decide(o.admin, o.business, review?.id ?? '', 'offers');
     expect(await o.state(ADA)).toEqual({ conversational: 'none', informational: 'granted', promotional: 'revoked' });
     expect(outs().length).toBe(0);
+  });
+
+  it('stops only what a list is for, where the list is named', async () => {
+    const words = 'remove me from the harvest helpers list';
+    const list = 'Harvest helpers';
+    await o.contact(ADA, ['informational', 'promotional'], { list });
+    await o.text(ADA, words);
+    expect((await o.state(ADA)).promotional)
+      .withContext('never texted: the wish is for all')
+      .toBe('revoked');
+
+    await o.contact(BO, ['informational', 'promotional'], { list });
+    const audience = { include: [await o.listId(list)], exclude: [] };
+    const d = await o.app.drafts.add(o.admin, o.business, await o.draft({ audience }));
+    await o.app.sending.send(o.admin, o.business, d.id, d.version);
+    await o.text(BO, words);
+    expect(await o.state(BO)).toEqual({ conversational: 'none', informational: 'revoked', promotional: 'granted' });
   });
 
   it('takes small talk for small talk', async () => {

@@ -53,7 +53,11 @@ export class Replies {
   /** Reads a text that came in and carries out what it means, in the transaction that stores the message. */
   async read(w: Writer, m: Incoming): Promise<ReplyReading> {
     const last = await this.texts.lastTo(w, m.businessId, m.e164);
-    const reading = readReply(m.text, { lastSent: last?.text });
+    const context = { lastSent: last?.text };
+    let reading = readReply(m.text, context);
+    // A wish in a person's own words may name a list; only then what the lists are for is asked.
+    if (reading.intent === 'stop' && reading.confidence < 1)
+      reading = readReply(m.text, { ...context, lists: await this.texts.lists(w, m.businessId) });
     const evidence = { message: m.messageId, words: m.text.slice(0, 300) };
     switch (reading.intent) {
       case 'stop':

@@ -1,5 +1,5 @@
 import type { FailureClass } from '@long-gate/gateways';
-import type { CarrierKind, Purpose, TextKind, TextState, Verdict } from '@long-gate/core';
+import type { CarrierKind, NamedList, Purpose, TextKind, TextState, Verdict } from '@long-gate/core';
 import type { Reader, Writer } from '../../platform/db.js';
 
 /** A text as its hand-over reads it, with what its dispatch says. */
@@ -154,6 +154,17 @@ export async function lastTextTo(
     `SELECT id, text, kind, sent_at AS "sentAt" FROM message WHERE business_id = $1 AND e164 = $2 AND direction = 'out' AND state IN ('leaving','unsure','sent','delivered') AND sent_at IS NOT NULL ORDER BY sent_at DESC LIMIT 1`,
     [businessId, e164],
   );
+}
+
+/** The business's lists by name, with the purposes they have been dispatched to for. */
+export async function listsTexted(r: Reader, businessId: string): Promise<NamedList[]> {
+  const rows = await r.all<{ name: string; purpose: Purpose }>(
+    `SELECT DISTINCT l.name, d.purpose FROM contact_list l JOIN dispatch d ON d.business_id = l.business_id AND d.state <> 'draft' AND l.id IN (SELECT value FROM json_each(d.audience, '$.include')) WHERE l.business_id = $1 AND d.purpose IS NOT NULL ORDER BY l.name`,
+    [businessId],
+  );
+  const lists = new Map<string, Purpose[]>();
+  for (const { name, purpose } of rows) lists.set(name, [...(lists.get(name) ?? []), purpose]);
+  return [...lists].map(([name, purposes]) => ({ name, purposes }));
 }
 
 /** Texts to a number, for these purposes, that have not been handed over. */

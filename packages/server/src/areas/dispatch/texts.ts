@@ -23,7 +23,7 @@ import type { Platform } from '../../platform/platform.js';
 import { subjectColumns, subjectOf, type Contacts, type SubjectRow } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
-import { countTexts, lastTextTo, setVerdict, withdrawable } from './message-store.js';
+import { countTexts, lastTextTo, listsTexted, setVerdict, withdrawable } from './message-store.js';
 import { URGENT, usedToday } from './pace-store.js';
 
 export interface SingleText {
@@ -223,6 +223,11 @@ export class Texts {
   /** The last text that reached the person, or is at the network on its way there. */
   lastTo(r: Reader, businessId: string, e164: string): ReturnType<typeof lastTextTo> {
     return lastTextTo(r, businessId, e164);
+  }
+
+  /** What the business's lists are texted for. */
+  lists(r: Reader, businessId: string): ReturnType<typeof listsTexted> {
+    return listsTexted(r, businessId);
   }
 
   /** Takes back, at once, whatever has not left for this number; a dispatch under way goes on without it. */
