@@ -105,7 +105,7 @@ export function* writtenNumbers(seed: number, count: number): Generator<Written>
     [
       'label',
       () => [
-        `${pick(['Phone: ', 'Tel. ', 'tel:', 'T ', 'mobile ', 'Cell:', 'Ph#', 'No. ', '#', 'call ', 'm) ', 'Fax / ', 'Cell 2: '])}${us()}${pick(['', '', ' (home)', ' cell', '.', ';', ' -'])}`,
+        `${pick(['Phone: ', 'Tel. ', 'tel:', 'mobile ', 'T ', 'Cell:', 'Ph#', 'No. ', '#', 'call ', 'm) ', 'Fax / ', 'Cell 2: '])}${us()}${pick(['', '', ' (home)', ' cell', '.', ';', ' -'])}`,
         'US',
       ],
     ],
