@@ -1,3 +1,4 @@
+import { seeded } from '@long-gate/core';
 import { Person, Running, until } from '../running.js';
 
 /** What a run of power cuts has shown. All of `lost`, `doubled` and `pastNo` have to be nothing. */
@@ -28,17 +29,6 @@ interface Message {
   id: string;
   e164: string;
   state: string;
-}
-
-/** A number in [0, 1), the same for the same seed. (mulberry32) */
-function seeded(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), a | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 const OURS = '+12015550142';

@@ -41,6 +41,7 @@ export * from './porting/review-port.js';
 export * from './porting/review-hosted.js';
 export * from './porting/port-states.js';
 export * from './porting/port-timeline.js';
+export * from './random/seeded.js';
 export * from './planning/plan-dispatch.js';
 export * from './planning/pace.js';
 export * from './planning/choose-route.js';

@@ -1,3 +1,5 @@
+import { seeded } from '../random/seeded.js';
+
 /**
  * Makes up numbers as people, spreadsheets and other countries write them, by the thousand: what `npm run phones` and the
  * spec compare {@link parsePhone} with the common library's reference on. The same seed makes the same numbers.
@@ -7,17 +9,6 @@ export interface Written {
   region: string;
   /** Which habit of writing it shows. */
   habit: string;
-}
-
-/** A generator of numbers in [0, 1). (mulberry32) */
-export function seeded(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), a | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 /** Regions with their calling code, international prefix, trunk prefix and usual lengths of the rest. */

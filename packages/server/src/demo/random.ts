@@ -1,15 +1,11 @@
-/** A seeded generator (mulberry32): the same numbers at every start. */
+import { seeded } from '@long-gate/core';
+
+/** Draws for the demo data: the same for the same words, at every start. */
 export class Seeded {
-  private state: number;
+  /** In [0, 1). */
+  readonly next: () => number;
   constructor(words: string) {
-    this.state = [...words].reduce((h, c) => Math.imul(h ^ c.charCodeAt(0), 16777619) >>> 0, 2166136261);
-  }
-  next(): number {
-    this.state = (this.state + 0x6d2b79f5) >>> 0;
-    let t = this.state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+    this.next = seeded([...words].reduce((h, c) => Math.imul(h ^ c.charCodeAt(0), 16777619) >>> 0, 2166136261));
   }
   chance(p: number): boolean {
     return this.next() < p;
