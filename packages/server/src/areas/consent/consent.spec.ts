@@ -1,4 +1,5 @@
 import { PURPOSES } from '@long-gate/core';
+import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
 import { Office } from '../../testing/office.js';
 
 const ADA = '+12125550123';
@@ -367,9 +368,18 @@ describe('consent', () => {
     );
     expect((await gate())?.s).toBe('revoked');
     // What is short is not signed into being right, and a start says so.
-    await o.app.ledger.signHead(o.business);
+    await o.app.ledger.signHeads(o.business);
     expect((await o.app.ledger.signedHeads(o.business)).heads.length).toBe(1);
     expect(await o.app.ledger.lookAtHeads([o.business])).toEqual([o.business]);
+  });
+
+  it('signs at an export where the ledger and the trail stand', async () => {
+    await o.contact(ADA, ['promotional']);
+    const { db, heads } = o.app.platform;
+    await o.app.ledger.signHeads(o.business);
+    const [ledger, trail] = [await o.app.ledger.signedHeads(o.business), await heads.of(AUDIT_CHAIN)];
+    expect(ledger.heads.map((h) => h.count)).toEqual([1]);
+    expect(trail.heads.map(({ count, head }) => ({ count, head }))).toEqual([await trailHead(db)]);
   });
 
   it('verifies an event that cannot be read as broken, where it stands', async () => {

@@ -16,6 +16,7 @@ import {
   type LedgerVerdict,
   type Purpose,
 } from '@long-gate/core';
+import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { HeadRecord } from '../../platform/heads.js';
@@ -236,15 +237,17 @@ export class Ledger {
 
   // -- proof -----------------------------------------------------------------------------------------------------
 
-  /** Signs where the chain stands, apart from the database. */
-  async signHead(businessId: string): Promise<void> {
-    const row = await this.p.db.one<{ seq: number; hash: string }>(
+  /** Signs where the business's ledger and the trail stand, apart from the database. */
+  async signHeads(businessId: string): Promise<void> {
+    const { db, heads, clock } = this.p;
+    await heads.sign(AUDIT_CHAIN, await trailHead(db), clock.now());
+    const row = await db.one<{ seq: number; hash: string }>(
       'SELECT seq, hash FROM consent_event WHERE business_id = $1 ORDER BY seq DESC LIMIT 1',
       [businessId],
     );
     // What was already found short or forged is not signed into being right.
     if (row && !this.suspect.has(businessId))
-      await this.p.heads.sign(chainOf(businessId), { count: row.seq, head: row.hash }, this.p.clock.now());
+      await heads.sign(chainOf(businessId), { count: row.seq, head: row.hash }, clock.now());
   }
 
   /** The signed heads, with the key by which anybody can check them. */

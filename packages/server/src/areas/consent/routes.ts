@@ -13,7 +13,7 @@ export function consentRoutes(router: Router, ledger: Ledger, pages: Pages, repl
   serve(router, api.listLedger, ({ params, query }) => ledger.page(params.businessId, query));
   serve(router, api.exportLedger, async ({ params, ctx }) => {
     // What goes out can be held against what was signed that day.
-    await ledger.signHead(params.businessId);
+    await ledger.signHeads(params.businessId);
     ctx.attachment('ledger.jsonl');
     ctx.type = 'application/x-ndjson; charset=utf-8';
     async function* lines(): AsyncGenerator<string> {
@@ -25,7 +25,7 @@ export function consentRoutes(router: Router, ledger: Ledger, pages: Pages, repl
     return '';
   });
   serve(router, api.exportHeads, async ({ params, ctx }) => {
-    await ledger.signHead(params.businessId);
+    await ledger.signHeads(params.businessId);
     ctx.attachment('ledger-heads.json');
     return ledger.signedHeads(params.businessId);
   });

@@ -1,4 +1,3 @@
-import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger } from './ledger.js';
@@ -8,8 +7,7 @@ const DAY_MS = 86_400_000;
 /** Signs where every chain stands, once a day of scenario time. */
 export async function signDaily(p: Platform, businesses: Businesses, ledger: Ledger): Promise<void> {
   p.jobs.handle('heads.sign', async () => {
-    for (const id of await businesses.ids(p.db)) await ledger.signHead(id);
-    await p.heads.sign(AUDIT_CHAIN, await trailHead(p.db), p.clock.now());
+    for (const id of await businesses.ids(p.db)) await ledger.signHeads(id);
     return { done: false, at: p.clock.now() + DAY_MS };
   });
   await p.db.write((w) =>
