@@ -17,6 +17,8 @@ export interface Endpoint<
   /** Below `/api/v1`, with `:name` for path parameters. */
   path: string;
   access: Access;
+  /** Some wishes at this address need a higher role than it does. */
+  stricter: Stricter<z.output<B>> | null;
   params: P;
   query: Q;
   body: B;
@@ -27,9 +29,18 @@ export interface Endpoint<
   versioned: boolean;
 }
 
+export interface Stricter<B> {
+  access: Access;
+  /** Completes “needs the role … to”. */
+  to: string;
+  when: (body: B) => boolean;
+  /** A body that is such a wish, for the table of who may what. */
+  example: unknown;
+}
+
 export const Nothing = z.object({});
 
-interface Given<P, Q, B, R> {
+interface Given<P, Q, B extends z.ZodType, R> {
   id: string;
   summary: string;
   method: Endpoint['method'];
@@ -39,6 +50,7 @@ interface Given<P, Q, B, R> {
   query?: Q;
   body?: B;
   answer: R;
+  stricter?: Stricter<z.output<B>>;
   costs?: boolean;
   versioned?: boolean;
 }
@@ -56,6 +68,7 @@ export function endpoint<
     params: Nothing as unknown as P,
     query: Nothing as unknown as Q,
     body: Nothing as unknown as B,
+    stricter: null,
     costs: false,
     versioned: false,
     ...given,

@@ -36,6 +36,9 @@ describe('the OpenAPI document', () => {
       'lookups.start',
       'registration.submitBrand',
       'registration.submitCampaign',
+      'session.mobile',
+      'hosted.call',
+      'people.invite',
     ]) {
       expect(ALL_ENDPOINTS.find((e) => e.id === id)?.costs)
         .withContext(id)

@@ -57,7 +57,7 @@ export function openApiDocument(): Record<string, unknown> {
     (paths[path] ??= {})[e.method.toLowerCase()] = {
       operationId: e.id,
       summary: e.summary,
-      description: `Who may: ${e.access}.`,
+      description: `Who may: ${e.access}.${e.stricter ? ` To ${e.stricter.to}: ${e.stricter.access}.` : ''}`,
       tags: [e.id.split('.')[0]],
       parameters: parameters(e),
       ...(e.body === (Nothing as z.ZodType) || e.method === 'GET'

@@ -89,8 +89,14 @@ export interface TextHosting {
 
 /** Tells what a line is. Costs, and allows a permitted pace. */
 export interface LineInformation {
-  /** @throws GatewayBusy above the permitted pace. */
-  lookup(e164: string): Promise<LineAnswer>;
+  /** Idempotent by key: the same key gives the answer that was paid for. @throws GatewayBusy above the permitted pace. */
+  lookup(key: string, e164: string): Promise<LineAnswer>;
+}
+
+/** Carries e-mail. Idempotent by key. */
+export interface Mail {
+  /** @param raw the whole message, as RFC 5322 has it. */
+  send(key: string, to: string, raw: string): Promise<void>;
 }
 
 /** Carries texts; receipts come later by the feed. Idempotent by key. */
@@ -129,6 +135,7 @@ export interface Gateways {
   hosting: TextHosting;
   lines: LineInformation;
   network: MessageNetwork;
+  mail: Mail;
   feed: OutsideFeed;
   simulation: Simulation | null;
 }

@@ -20,6 +20,7 @@ export interface GatewayAddresses {
   hosting: string;
   lines: string;
   network: string;
+  mail: string;
   feed: string;
   /** Only for a simulated outside. */
   simulation: string | null;
@@ -35,6 +36,7 @@ export function allAt(base: string, simulated = true): GatewayAddresses {
     hosting: base,
     lines: base,
     network: base,
+    mail: base,
     feed: base,
     simulation: simulated ? base : null,
   };
@@ -121,7 +123,10 @@ export function httpGateways(at: GatewayAddresses): Gateways {
       file: (key, filing) => done(call(Accepted, 'POST', `${at.hosting}/hosting/filings`, { key, filing })),
       end: (key, e164) => done(call(Accepted, 'POST', `${at.hosting}/hosting/ends`, { key, e164 })),
     },
-    lines: { lookup: (e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { e164 }) },
+    lines: { lookup: (key, e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { key, e164 }) },
+    mail: {
+      send: (key, to, raw) => done(call(Accepted, 'POST', `${at.mail}/mail/messages`, { key, to, raw })),
+    },
     network: {
       send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)),
       known: async (keys) =>

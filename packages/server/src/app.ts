@@ -33,11 +33,18 @@ import { Registration, registrationRoutes } from './areas/registration/index.js'
 import {
   Account,
   Businesses,
+  Forgotten,
+  Invitations,
   MoneyBook,
+  OwnMobile,
   People,
+  peopleRoutes,
   SavedViews,
+  SecondFactor,
+  Sessions,
   SetAsideDesk,
   settingsRoutes,
+  SignIn,
 } from './areas/settings/index.js';
 import { Today, todayRoutes } from './areas/today/index.js';
 import { Watch, watchRoutes } from './areas/watch/index.js';
@@ -51,7 +58,9 @@ import { apiRouter, buildWeb } from './platform/http/web.js';
 import { Heads } from './platform/heads.js';
 import { InFlight } from './platform/in-flight.js';
 import { Jobs } from './platform/jobs.js';
+import { Limits } from './platform/limits.js';
 import { Live } from './platform/live.js';
+import { Mailer } from './platform/mailer.js';
 import { migrate } from './platform/migrate.js';
 import { Outbox } from './platform/outbox.js';
 import type { Platform } from './platform/platform.js';
@@ -70,6 +79,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const clock = await ScenarioClock.load(db);
   const live = new Live();
   const gateways = outside ?? httpGateways({ ...allAt(config.outsideUrl, config.simulated), ...config.gateways });
+  const vault = await Vault.open(config.dataDir, config.key);
   const jobs = new Jobs(db, clock, live, log);
   const outbox = new Outbox(db, clock, log);
   const feed = new FeedReader(db, gateways, clock);
@@ -82,9 +92,11 @@ export async function buildApp(config: Config, outside?: Gateways) {
     outbox,
     feed,
     inFlight: new InFlight(),
+    limits: new Limits(),
     live,
     gateways,
-    vault: await Vault.open(config.dataDir, config.key),
+    mailer: new Mailer(outbox, gateways, vault, clock, config.mailFrom, config.address),
+    vault,
     heads: await Heads.open(config.headsDir),
     engine,
     log,
@@ -93,10 +105,16 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const businesses = new Businesses(p);
   const account = new Account(p, businesses);
   const people = new People(p);
+  const sessions = new Sessions(p);
+  const signIn = new SignIn(p, sessions);
+  const factor = new SecondFactor(p, signIn);
+  const invitations = new Invitations(p, businesses, people, sessions, signIn);
+  const forgotten = new Forgotten(p, sessions);
+  const ownMobile = new OwnMobile(p, businesses);
   const numbers = new Numbers(p, businesses);
   const orders = new Orders(p, businesses, numbers);
   const ties = new Ties(p, numbers);
-  const basket = new BasketDesk(p, businesses, people, numbers, orders);
+  const basket = new BasketDesk(p, businesses, ownMobile, numbers, orders);
   const views = new SavedViews(p);
   const aside = new SetAsideDesk(p);
   const calls = new Calls(p, businesses, numbers);
@@ -135,8 +153,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const portFollowing = new PortFollowing(p, businesses, numbers, landing, (r, numberId, since) =>
     texts.seenOn(r, numberId, since),
   );
-  const portCalendar = new PortCalendar(p, businesses);
-  const guard = new Guard(p, numbers, landing);
+  const portCalendar = new PortCalendar(p, businesses, people);
+  const guard = new Guard(p, businesses, people, numbers, landing);
   const releases = new Releases(p, numbers, orders, async (r, id) => ({
     ...(await drafts.using(r, id)),
     pages: await pages.using(r, id),
@@ -158,6 +176,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const today = new Today(p, businesses, aside, money, numbers, portFollowing, hosted, guard, registration, watch);
   const router = apiRouter();
   settingsRoutes(router, p, businesses, account, money, people, views, aside);
+  peopleRoutes(router, p, businesses, { people, sessions, signIn, factor, invitations, forgotten, ownMobile });
   todayRoutes(router, today);
   numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls);
   letterRoutes(router, signing);
@@ -170,7 +189,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   dispatchRoutes(router, p, drafts, preview, sending);
   inboxRoutes(router, inbox);
   watchRoutes(router, watch);
-  const koa = buildWeb(p, people, router);
+  const koa = buildWeb(p, (token) => sessions.byToken(token), router);
 
   return {
     platform: p,
@@ -179,6 +198,12 @@ export async function buildApp(config: Config, outside?: Gateways) {
     account,
     money,
     people,
+    sessions,
+    signIn,
+    factor,
+    invitations,
+    forgotten,
+    ownMobile,
     numbers,
     orders,
     basket,

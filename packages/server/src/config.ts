@@ -16,6 +16,7 @@ export interface Config {
     hosting: string;
     lines: string;
     network: string;
+    mail: string;
     feed: string;
   };
   simulated: boolean;
@@ -23,6 +24,12 @@ export interface Config {
   /** Where the heads of the proof chains are signed and kept, with their key; apart from the database. */
   headsDir: string;
   webDir: string;
+  /** Where people reach this application; links in e-mails begin with it. */
+  address: string;
+  /** The sender of its e-mails. */
+  mailFrom: string;
+  /** How many proxies of one's own stand before it: so many of the last forwarded addresses are believed. */
+  trustedHops: number;
   /** Cookies only over TLS; off for a plain local address. */
   secureCookies: boolean;
   logLevel: string;
@@ -33,6 +40,12 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
   const port = Number(env['LONG_GATE_PORT'] ?? 4300);
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new Error('LONG_GATE_PORT must be a port number from 0 to 65535.');
+  const tls = env['LONG_GATE_TLS'] === '1';
+  const trustedHops = Number(env['LONG_GATE_PROXIES'] ?? (tls ? 1 : 0));
+  if (!Number.isInteger(trustedHops) || trustedHops < 0 || trustedHops > 10)
+    throw new Error('LONG_GATE_PROXIES must be the number of your own proxies before Long Gate, from 0 to 10.');
+  if (tls && trustedHops === 0)
+    throw new Error('LONG_GATE_TLS=1 says that a proxy of yours ends TLS; LONG_GATE_PROXIES cannot be 0 then.');
   const outsideUrl = (
     env['LONG_GATE_OUTSIDE_URL'] ?? `http://127.0.0.1:${env['LONG_GATE_OUTSIDE_PORT'] ?? 4301}`
   ).replace(/\/$/, '');
@@ -51,13 +64,17 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
       hosting: at('HOSTING'),
       lines: at('LINES'),
       network: at('NETWORK'),
+      mail: at('MAIL'),
       feed: at('FEED'),
     },
     simulated: env['LONG_GATE_SIMULATED'] !== '0',
     key: env['LONG_GATE_KEY'],
     headsDir: path.resolve(env['LONG_GATE_HEADS'] ?? path.join(env['LONG_GATE_DATA'] ?? 'data', 'heads')),
     webDir,
-    secureCookies: env['LONG_GATE_TLS'] === '1',
+    address: (env['LONG_GATE_ADDRESS'] ?? `http://localhost:${port}`).replace(/\/$/, ''),
+    mailFrom: env['LONG_GATE_MAIL_FROM'] ?? 'Long Gate <office@long-gate.example>',
+    trustedHops,
+    secureCookies: tls,
     logLevel: env['LONG_GATE_LOG'] ?? 'info',
   };
 }

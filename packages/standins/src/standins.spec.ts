@@ -98,12 +98,16 @@ describe('the stand-ins', () => {
 
   it('answers no more than twenty lookups in a second', async () => {
     const answers = await Promise.allSettled(
-      Array.from({ length: 40 }, (_, i) => g.lines.lookup(`+1212555${String(100 + i).padStart(4, '0')}`)),
+      Array.from({ length: 40 }, (_, i) =>
+        g.lines.lookup(`key-of-${i}`, `+1212555${String(100 + i).padStart(4, '0')}`),
+      ),
     );
     const busy = answers.filter((a) => a.status === 'rejected' && a.reason instanceof GatewayBusy).length;
     expect(answers.length - busy).toBeLessThanOrEqual(20);
     expect(busy).toBeGreaterThanOrEqual(20);
-    const again = await new Promise((r) => setTimeout(r, 1100)).then(() => g.lines.lookup('+12125550100'));
+    const again = await new Promise((r) => setTimeout(r, 1100)).then(() =>
+      g.lines.lookup('key-of-later', '+12125550100'),
+    );
     const first = answers[0];
     expect(first?.status === 'fulfilled' && first.value.lineType).toBe(again.lineType);
   });

@@ -12,6 +12,7 @@ import { addExchange } from './exchange/exchange.js';
 import { addHosting } from './hosting/hosting.js';
 import { addHandset } from './handset/handset.js';
 import { addLines } from './lines/lines.js';
+import { addMail } from './mail/mail.js';
 import { addNetwork } from './network/network.js';
 import { Outside, Refusal } from './outside/outside.js';
 import { rememberPast } from './outside/past.js';
@@ -50,6 +51,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   addLines(router, outside);
   addNetwork(router, outside);
   addHandset(router, outside);
+  addMail(router, outside, path.join(options.dataDir, 'mail'));
 
   router.get('/events', async (ctx) => {
     const q = z

@@ -254,5 +254,11 @@ export const decideReview = endpoint({
   access: 'coordinator',
   params: ObjectPath,
   body: z.object({ readAs: z.enum(READ_AS) }),
+  stricter: {
+    access: 'administrator',
+    to: 'read a reply as no wish, which lifts a hold',
+    when: (b) => b.readAs === 'no wish',
+    example: { readAs: 'no wish' },
+  },
   answer: z.object({ done: z.literal(true) }),
 });

@@ -195,6 +195,12 @@ export const beginIntake = endpoint({
     listName: z.string().trim().max(60),
     consentClaim: z.string().trim().max(300),
   }),
+  stricter: {
+    access: 'administrator',
+    to: 'claim consent for the people of an intake',
+    when: (b) => b.consentClaim !== '',
+    example: { fileName: 'list.csv', total: 1, listName: 'New', consentClaim: 'They said so.' },
+  },
   answer: IntakeShape,
 });
 export const sendIntakeRows = endpoint({

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint, Moment, ObjectPath } from '../endpoint.js';
+import { Done, endpoint, Moment, ObjectPath } from '../endpoint.js';
 
 export const GuardShape = z.object({
   lock: z.enum(['locked', 'asked', 'unlocked']),
@@ -7,6 +7,8 @@ export const GuardShape = z.object({
   askedAt: Moment.nullable(),
   /** When an only administrator may say yes alone; null where there are others. */
   aloneFrom: Moment.nullable(),
+  /** Whether the mail to the business’s status address was answered; null where none is asked for. */
+  answered: z.boolean().nullable(),
   /** Whether the person asking may say the second yes now, and why not. */
   mayConfirm: z.boolean(),
   whyNot: z.string(),
@@ -44,6 +46,27 @@ export const changeLock = endpoint({
   params: ObjectPath,
   body: z.object({ wish: z.enum(['ask to unlock', 'say yes', 'lock']) }),
   answer: GuardShape,
+});
+const MailPath = z.object({ token: z.string().max(200) });
+export const UnlockAskedShape = z.object({ business: z.string(), number: z.string(), askedBy: z.string() });
+export const seeUnlockMail = endpoint({
+  id: 'public.unlock-mail',
+  summary: 'What the mail to the status address asks',
+  method: 'GET',
+  path: '/public/unlock-mails/:token',
+  access: 'public',
+  params: MailPath,
+  answer: UnlockAskedShape,
+});
+export const answerUnlockMail = endpoint({
+  id: 'public.answer-unlock-mail',
+  summary: 'Agree that a number is unlocked, or keep it locked',
+  method: 'POST',
+  path: '/public/unlock-mails/:token',
+  access: 'public',
+  params: MailPath,
+  body: z.object({ agree: z.boolean() }),
+  answer: Done,
 });
 export const showReleasePin = endpoint({
   id: 'guard.pin',

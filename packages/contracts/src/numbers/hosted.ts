@@ -84,6 +84,7 @@ export const callHosted = endpoint({
   method: 'POST',
   path: `${at}/call`,
   ...One,
+  costs: true,
 });
 export const confirmHosted = endpoint({
   id: 'hosted.code',

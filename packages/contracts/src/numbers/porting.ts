@@ -245,7 +245,7 @@ export const tickRunbook = endpoint({
   summary: 'Note a test of the day as passed, or take that back',
   method: 'PUT',
   path: '/businesses/:businessId/ports/:id/runbook',
-  access: 'coordinator',
+  access: 'administrator',
   params: ObjectPath,
   body: z.object({ test: z.string().max(40), done: z.boolean() }),
   answer: PortShape,
@@ -275,7 +275,7 @@ export const readPortDocument = endpoint({
   summary: 'A document of a request; each look is audited',
   method: 'GET',
   path: '/businesses/:businessId/ports/:id/documents/:documentId',
-  access: 'administrator',
+  access: 'viewer',
   params: ObjectPath.extend({ documentId: z.string() }),
   answer: z.string(),
 });
@@ -285,7 +285,7 @@ export const portLetter = endpoint({
   summary: 'The letter of authorisation as a PDF, as it would be signed now',
   method: 'GET',
   path: '/businesses/:businessId/ports/:id/letter.pdf',
-  access: 'administrator',
+  access: 'viewer',
   params: ObjectPath,
   answer: z.string(),
 });
@@ -308,6 +308,16 @@ export const portCalendar = endpoint({
   access: 'viewer',
   params: BusinessPath,
   answer: z.string(),
+});
+
+export const renewCalendar = endpoint({
+  id: 'ports.renew-calendar',
+  summary: 'A new secret address for one’s own calendar feed; the earlier one ends',
+  method: 'POST',
+  path: '/businesses/:businessId/calendar-feed',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ calendarPath: z.string() }),
 });
 
 export const publicCalendar = endpoint({

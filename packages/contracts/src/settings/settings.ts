@@ -27,13 +27,15 @@ export const BusinessShape = z.object({
   taxStatus: TaxStatus,
   accountNote: z.string(),
   role: RoleShape,
+  /** The business wants a second factor of its administrators, and this person has none: set it up first. */
+  factorMissing: z.boolean(),
   version: z.number(),
 });
 export type Business = z.infer<typeof BusinessShape>;
 
-const name = (what: string, max = 120) =>
+export const namedText = (what: string, max = 120) =>
   z.string().trim().min(1, `${what} is missing.`).max(max, `${what} is longer than ${max} characters.`);
-const email = z
+export const emailAddress = z
   .string()
   .trim()
   .toLowerCase()
@@ -42,8 +44,11 @@ const email = z
 export const Password = z.string().min(10, 'A password has at least 10 characters.').max(200);
 
 export const BusinessDraft = z.object({
-  legalName: name('The legal name'),
-  nameLine: name('The name line', 40).regex(/^[^:[\]|]+$/, 'The name line may not contain a colon, bracket or bar.'),
+  legalName: namedText('The legal name'),
+  nameLine: namedText('The name line', 40).regex(
+    /^[^:[\]|]+$/,
+    'The name line may not contain a colon, bracket or bar.',
+  ),
   form: z.enum(LEGAL_FORMS),
 });
 
@@ -56,6 +61,7 @@ export const SessionShape = z.object({
       email: z.string(),
       mobile: z.string(),
       mobilePending: z.string(),
+      secondFactor: z.boolean(),
     })
     .nullable(),
   setupNeeded: z.boolean(),
@@ -83,7 +89,12 @@ export const signIn = endpoint({
   method: 'POST',
   path: '/session',
   access: 'public',
-  body: z.object({ email: z.string().max(200), password: z.string().max(200) }),
+  body: z.object({
+    email: z.string().max(200),
+    password: z.string().max(200),
+    /** Of the second factor, once it is asked for. */
+    code: z.string().max(40).default(''),
+  }),
   answer: SessionShape,
 });
 export const signOut = endpoint({
@@ -100,7 +111,7 @@ export const setUp = endpoint({
   method: 'POST',
   path: '/setup',
   access: 'public',
-  body: z.object({ name: name('Your name'), email, password: Password, business: BusinessDraft }),
+  body: z.object({ name: namedText('Your name'), email: emailAddress, password: Password, business: BusinessDraft }),
   answer: SessionShape,
 });
 export const saveOwnMobile = endpoint({
@@ -109,7 +120,9 @@ export const saveOwnMobile = endpoint({
   method: 'PUT',
   path: '/session/mobile',
   access: 'signed in',
-  body: z.object({ mobile: z.string().max(40) }),
+  costs: true,
+  /** `businessId`: the business that pays for the code, as for any text. */
+  body: z.object({ mobile: z.string().max(40), businessId: z.string().max(80) }),
   answer: SessionShape,
 });
 
@@ -142,10 +155,10 @@ export const getBusiness = endpoint({
   answer: BusinessShape,
 });
 export const BusinessEdit = z.object({
-  legalName: name('The legal name'),
+  legalName: namedText('The legal name'),
   nameLine: BusinessDraft.shape.nameLine,
   contactName: z.string().trim().max(120),
-  contactEmail: z.union([z.literal(''), email]),
+  contactEmail: z.union([z.literal(''), emailAddress]),
   website: z.string().trim().max(200),
   street: z.string().trim().max(120),
   city: z.string().trim().max(80),
@@ -296,37 +309,6 @@ export const listMoney = endpoint({
   answer: page(MoneyEntryShape),
 });
 
-export const PersonShape = z.object({ id: z.string(), name: z.string(), email: z.string(), role: RoleShape });
-export const listPeople = endpoint({
-  id: 'people.list',
-  summary: 'People and their roles',
-  method: 'GET',
-  path: '/businesses/:businessId/people',
-  access: 'viewer',
-  params: BusinessPath,
-  answer: z.object({ items: z.array(PersonShape) }),
-});
-export const addPerson = endpoint({
-  id: 'people.add',
-  summary: 'Give someone a role',
-  method: 'POST',
-  path: '/businesses/:businessId/people',
-  access: 'administrator',
-  params: BusinessPath,
-  body: z.object({ name: name('The name'), email, role: RoleShape, password: Password }),
-  answer: PersonShape,
-});
-export const editPerson = endpoint({
-  id: 'people.edit',
-  summary: 'Change a role, or take it away',
-  method: 'PUT',
-  path: '/businesses/:businessId/people/:id',
-  access: 'administrator',
-  params: ObjectPath,
-  body: z.object({ role: z.union([RoleShape, z.literal('none')]) }),
-  answer: Done,
-});
-
 export const AuditShape = z.object({
   id: z.string(),
   at: Moment,
@@ -389,7 +371,7 @@ export const moveClock = endpoint({
   summary: 'Move the scenario clock forward (simulated outside only)',
   method: 'POST',
   path: '/clock',
-  access: 'signed in',
+  access: 'coordinator',
   body: z.object({ by: z.enum(['hour', 'day', 'next']) }),
   answer: z.object({ now: Moment, moving: z.boolean() }),
 });
@@ -442,4 +424,20 @@ export const takeUpSetAside = endpoint({
   params: ObjectPath,
   body: z.object({ wish: z.enum(['take up', 'leave']) }),
   answer: Done,
+});
+export const listenLive = endpoint({
+  id: 'live',
+  summary: 'What changes, as server-sent events',
+  method: 'GET',
+  path: '/live',
+  access: 'signed in',
+  answer: z.string(),
+});
+export const getOpenApi = endpoint({
+  id: 'openapi',
+  summary: 'This document',
+  method: 'GET',
+  path: '/openapi.json',
+  access: 'public',
+  answer: z.unknown(),
 });

@@ -148,7 +148,10 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
         vault,
         (await w.one<PortRow>('SELECT * FROM port WHERE id = $1', [id])) as PortRow,
       );
-      await w.run('UPDATE port SET last_submitted = $2 WHERE id = $1', [id, JSON.stringify(submittedShape(port))]);
+      await w.run('UPDATE port SET last_submitted = $2, last_secrets = secrets WHERE id = $1', [
+        id,
+        JSON.stringify(submittedShape(port)),
+      ]);
       await w.run(
         `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) VALUES ($1,$2,$3,$4,$5,'port',$6,0)`,
         [

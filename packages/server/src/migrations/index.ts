@@ -7,6 +7,7 @@ import { CALLS } from './m0011-calls.js';
 import { FIRST } from './m0001-first.js';
 import { MONEY } from './m0007-money.js';
 import { OWN_MOBILE } from './m0002-own-mobile.js';
+import { PEOPLE } from './m0015-people.js';
 import { PORTING } from './m0004-porting.js';
 import { ABROAD } from './m0006-abroad.js';
 import { GUARD } from './m0009-guard.js';
@@ -29,4 +30,5 @@ export const MIGRATIONS: { name: string; statements: readonly string[] }[] = [
   { name: '0012-way-out', statements: WAY_OUT },
   { name: '0013-asked', statements: ASKED },
   { name: '0014-proof', statements: PROOF },
+  { name: '0015-people', statements: PEOPLE },
 ];

@@ -145,6 +145,11 @@ export class Jobs {
     return true;
   }
 
+  /** Why a job stands as it does, for whoever looks. */
+  async explain(w: Writer, id: string, why: string): Promise<void> {
+    await w.run(`UPDATE job SET error = $2 WHERE id = $1`, [id, why]);
+  }
+
   /** Brings a waiting job's moment forward to now; one that is running comes back at once after its round. */
   async wake(w: Writer, which: { key: string } | { businessId: string; kind: string }): Promise<void> {
     const [where, bind] =

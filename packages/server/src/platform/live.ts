@@ -26,6 +26,16 @@ export class Live {
     }, 200);
   }
 
+  /** Somebody's session or role ended: every open stream asks again who is listening. */
+  lookAgain(): void {
+    this.emitter.emit('look again');
+  }
+
+  onLookAgain(listener: () => void): () => void {
+    this.emitter.on('look again', listener);
+    return () => this.emitter.off('look again', listener);
+  }
+
   listen(listener: (event: LiveEvent) => void): () => void {
     this.emitter.on('event', listener);
     return () => this.emitter.off('event', listener);

@@ -128,6 +128,11 @@ export class Outbox {
     });
   }
 
+  /** Keeps the key, so that nothing is repeated, and nothing of what was said. */
+  async forget(w: Writer, key: string): Promise<void> {
+    await w.run(`UPDATE outbox SET payload = '{}' WHERE key = $1`, [key]);
+  }
+
   /** Tries once more what was set aside. */
   async takeUp(w: Writer, key: string): Promise<void> {
     await w.run(

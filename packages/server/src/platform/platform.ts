@@ -8,7 +8,9 @@ import type { FeedReader } from './feed.js';
 import type { Heads } from './heads.js';
 import type { InFlight } from './in-flight.js';
 import type { Jobs } from './jobs.js';
+import type { Limits } from './limits.js';
 import type { Live } from './live.js';
+import type { Mailer } from './mailer.js';
 import type { Outbox } from './outbox.js';
 import type { Vault } from './vault.js';
 
@@ -22,7 +24,9 @@ export interface Platform {
   feed: FeedReader;
   /** Texts that are on their way to the network. */
   inFlight: InFlight;
+  limits: Limits;
   live: Live;
+  mailer: Mailer;
   gateways: Gateways;
   vault: Vault;
   heads: Heads;

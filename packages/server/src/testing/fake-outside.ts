@@ -84,14 +84,24 @@ export class FakeOutside implements Gateways {
     end: () => Promise.resolve(),
   };
   lines = {
-    lookup: (e164: string): Promise<LineAnswer> =>
-      Promise.resolve({
+    lookup: (key: string, e164: string): Promise<LineAnswer> => {
+      this.lookups.push({ key, e164 });
+      return Promise.resolve({
         e164,
         lineType: 'mobile',
         carrier: 'Tessary Wireless',
         reachable: true,
         askedAt: Date.now(),
-      }),
+      });
+    },
+  };
+  readonly lookups: { key: string; e164: string }[] = [];
+  readonly mails: { key: string; to: string; raw: string }[] = [];
+  mail = {
+    send: (key: string, to: string, raw: string): Promise<void> => {
+      if (!this.mails.some((m) => m.key === key)) this.mails.push({ key, to, raw });
+      return Promise.resolve();
+    },
   };
   network = {
     meetCalls: (): Promise<void> => Promise.resolve(),

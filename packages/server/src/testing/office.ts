@@ -4,8 +4,11 @@ import path from 'node:path';
 import type { OutsideEvent } from '@long-gate/gateways';
 import { buildApp, type App } from '../app.js';
 import type { DispatchDraft } from '../areas/dispatch/index.js';
+import { hashPassword } from '../areas/settings/index.js';
 import { readConfig } from '../config.js';
-import type { Person } from '../platform/http/route.js';
+import type { Writer } from '../platform/db.js';
+import type { Person, Role } from '../platform/http/route.js';
+import { Door } from './door.js';
 import { FakeOutside } from './fake-outside.js';
 
 type WithoutSeq<T> = T extends unknown ? Omit<T, 'seq' | 'at'> : never;
@@ -52,11 +55,14 @@ export class Office {
     );
     o.admin = { ...actor, email: 'wren@heron.example', roles: { [o.business]: 'administrator' } };
     await db.write(async (w) => {
-      await w.run(`UPDATE business SET account_state = 'open' WHERE id = $1`, [o.business]);
+      await w.run(`UPDATE business SET account_state = 'open', contact_email = 'office@heron.example' WHERE id = $1`, [
+        o.business,
+      ]);
       await w.run(
         `INSERT INTO user (id, email, name, password, mobile, created_at) VALUES ($1,'wren@heron.example',$2,'',$3,0)`,
         [actor.id, actor.name, '+12015550190'],
       );
+      await o.member(w, actor.id, 'administrator');
     });
     await o.app.businesses.topUp(o.admin, o.business, 50_000_000, 'first');
     o.campaign = (await o.app.registration.addCampaign(o.admin, o.business, 'News', 'marketing')).id;
@@ -72,6 +78,39 @@ export class Office {
       );
     });
     return o;
+  }
+
+  /** Gives somebody a role, as it would stand after a while. */
+  async member(w: Writer, userId: string, role: Role, businessId = this.business): Promise<void> {
+    await w.run(
+      `INSERT INTO membership (user_id, business_id, role, administrator_since) VALUES ($1,$2,$3,CASE WHEN $3 = 'administrator' THEN 0 END)`,
+      [userId, businessId, role],
+    );
+  }
+
+  /** A person with a password (`<name> and more`) and a role, who came in long ago. */
+  async person(name: string, role: Role | null, businessId = this.business): Promise<Person> {
+    const email = `${name.toLowerCase()}@heron.example`;
+    const passwordHash = await hashPassword(`${name} and more`);
+    const id = await this.app.platform.db.write(async (w) => {
+      const made = await this.app.people.add(w, { name, email, passwordHash });
+      if (role) await this.member(w, made, role, businessId);
+      return made;
+    });
+    return { id, name, email, roles: role ? { [businessId]: role } : {} };
+  }
+
+  /** The link in the last mail to an address, without the place where the application is reached. */
+  async linkMailedTo(email: string): Promise<string> {
+    await this.settle();
+    const mail = this.outside.mails.filter((m) => m.to === email).at(-1);
+    const text = (mail?.raw ?? '').replace(/=\r\n/g, '').replace(/=3D/g, '=');
+    return /http:\/\/localhost:\d+(\/\S+)/.exec(text)?.[1] ?? '';
+  }
+
+  /** The application over HTTP. */
+  async door(): Promise<Door> {
+    return Door.open(this.app);
   }
 
   get now(): number {

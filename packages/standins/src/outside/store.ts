@@ -23,6 +23,9 @@ const SCHEMA = [
   `CREATE TABLE IF NOT EXISTS call_handling (e164 TEXT PRIMARY KEY, forward_to TEXT NOT NULL, greeting TEXT NOT NULL)`,
   `CREATE TABLE IF NOT EXISTS hosted (e164 TEXT PRIMARY KEY, provider TEXT NOT NULL)`,
   `CREATE TABLE IF NOT EXISTS line_code (e164 TEXT PRIMARY KEY, code TEXT NOT NULL)`,
+  `CREATE TABLE IF NOT EXISTS mail (n INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE, recipient TEXT NOT NULL, at INTEGER NOT NULL, file TEXT NOT NULL)`,
+  // What was asked and paid for under a key is answered alike the second time.
+  `CREATE TABLE IF NOT EXISTS lookup_answer (key TEXT PRIMARY KEY, body TEXT NOT NULL)`,
   `CREATE INDEX IF NOT EXISTS handset_phone ON handset (phone, id)`,
 ];
 

@@ -30,7 +30,7 @@ export function confirmOptIns(
     const businessId = job.business_id;
     const known = await contacts.byAddress(p.db, businessId, e164);
     if (!known) return { done: true };
-    if (known.lookedUpAt === null) await lookups.one(businessId, e164);
+    if (known.lookedUpAt === null) await lookups.one(businessId, e164, `optin:${eventId}`);
     await p.db.write(async (w) => {
       const states = await ledger.statesOf(w, businessId, e164);
       const open = programmes.filter((x) => states[x.purpose].askedAt !== null);

@@ -13,6 +13,7 @@ import type { OptInPageEdit } from '@long-gate/contracts';
 import { CONTACT, record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
+import { DAY_MS } from '../../platform/limits.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../platform/problem.js';
 import type { Contacts } from '../contacts/index.js';
@@ -39,7 +40,6 @@ interface PageRow {
 
 /** At most so many opt-ins, and so many departures, for one number and for one address a day. */
 const A_DAY = { number: 3, address: 40 };
-const DAY_MS = 86_400_000;
 
 /** Public opt-in pages, and what happens when a contact uses one. */
 export class Pages {
@@ -282,19 +282,16 @@ export class Pages {
     throw refused(PHONE_REFUSALS[phone.reason], [{ field: 'phone', message: PHONE_REFUSALS[phone.reason] }]);
   }
 
-  /** Keeps one number, and one address, from being filled in over and over (wall time; forgotten after a day). */
-  private async limit(w: Writer, act: string, phone: string, ip: string): Promise<void> {
-    const day = Date.now() - DAY_MS;
-    await w.run('DELETE FROM public_act WHERE wall_at < $1', [day]);
-    for (const [who, most] of [
-      [`number ${sha256(phone)}`, A_DAY.number],
-      [`address ${sha256(ip)}`, A_DAY.address],
-    ] as const) {
-      const n = await w.one<{ n: number }>('SELECT count(*) AS n FROM public_act WHERE who = $1', [`${act} ${who}`]);
-      if ((n?.n ?? 0) >= most)
-        throw new Problem(429, 'too-many', 'This was asked for often enough today. Try again tomorrow.');
-      await w.run('INSERT INTO public_act (who, wall_at) VALUES ($1,$2)', [`${act} ${who}`, Date.now()]);
-    }
+  /** Keeps one number, and one address, from being filled in over and over. */
+  private async limit(w: Writer, act: string, phone: string, address: string): Promise<void> {
+    await this.p.limits.take(
+      w,
+      [
+        { act: `${act} number`, who: phone, most: A_DAY.number, withinMs: DAY_MS },
+        { act: `${act} address`, who: address, most: A_DAY.address, withinMs: DAY_MS },
+      ],
+      'This was asked for often enough today. Try again tomorrow.',
+    );
   }
 
   private async request(

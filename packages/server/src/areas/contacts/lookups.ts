@@ -98,12 +98,27 @@ export class Lookups {
     return { jobId: job?.id ?? '', numbers: e.numbers };
   }
 
-  /** Asks about one number at once, as when somebody opts in. Charged like any other. */
-  async one(businessId: string, e164: string): Promise<LineAnswer> {
+  /**
+   * Asks about one number at once, as when somebody opts in. Charged like any other, and once for one key, however
+   * often the asking is repeated after a crash.
+   * @throws Problem 422 where the balance does not reach; nothing was asked then.
+   */
+  async one(businessId: string, e164: string, key: string): Promise<LineAnswer> {
+    const entry = idFrom('mon', businessId, 'lookup', key);
+    await this.p.db.write((w) => this.businesses.afford(w, businessId, DEFAULT_PRICES.lookup));
     await this.pacer.turn();
-    const answer = await this.p.gateways.lines.lookup(e164);
+    const answer = await this.p.gateways.lines.lookup(idFrom('lku', businessId, key), e164);
     await this.p.db.write(async (w) => {
-      await this.businesses.charge(w, businessId, DEFAULT_PRICES.lookup, 'lookup at opt-in', 'lookups', e164);
+      if (await this.businesses.booked(w, entry)) return;
+      await this.businesses.charge(
+        w,
+        businessId,
+        DEFAULT_PRICES.lookup,
+        'lookup of one number',
+        'lookups',
+        e164,
+        entry,
+      );
       await this.contacts.storeLookup(w, businessId, [answer]);
     });
     return answer;
@@ -121,11 +136,14 @@ export class Lookups {
         done: true,
         result: `${job.done_count.toLocaleString('en-US')} numbers looked up for ${formatCents(job.done_count * DEFAULT_PRICES.lookup)}`,
       };
+    const short = await this.shortOf(job.business_id, rows.length);
+    if (short !== '') return this.pause(job, short);
     const answers: LineAnswer[] = [];
     for (const row of rows) {
       await this.pacer.turn();
       try {
-        answers.push(await this.p.gateways.lines.lookup(row.e164));
+        // The key stays the same after a crash: the service answers again, and is paid once.
+        answers.push(await this.p.gateways.lines.lookup(idFrom('lku', job.id, row.e164), row.e164));
       } catch (error) {
         if (error instanceof GatewayBusy || error instanceof GatewayDown) break;
         throw error;
@@ -147,14 +165,29 @@ export class Lookups {
       });
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      await this.p.db.write((w) => this.p.jobs.control(w, job.business_id, job.id, 'pause'));
-      await this.p.db.write((w) =>
-        w.run(`UPDATE job SET error = $2 WHERE id = $1`, [job.id, `Paused: ${error.message}`]),
-      );
-      return { done: false };
+      return this.pause(job, error.message);
     }
     const done = job.done_count + answers.length;
     await context.progress(done, Math.max(job.total_count, done));
+    return { done: false };
+  }
+
+  /** Why so many lookups cannot be paid now; empty where they can. */
+  private async shortOf(businessId: string, lookups: number): Promise<string> {
+    try {
+      await this.p.db.write((w) => this.businesses.afford(w, businessId, lookups * DEFAULT_PRICES.lookup));
+      return '';
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      return error.message;
+    }
+  }
+
+  private async pause(job: JobContext['job'], why: string): Promise<JobOutcome> {
+    await this.p.db.write(async (w) => {
+      await this.p.jobs.control(w, job.business_id, job.id, 'pause');
+      await this.p.jobs.explain(w, job.id, `Paused: ${why}`);
+    });
     return { done: false };
   }
 }

@@ -4,7 +4,7 @@ import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Person } from '../../platform/http/route.js';
+import { roleIn, type Person } from '../../platform/http/route.js';
 import { conflict, expectVersion, notFound, Problem } from '../../platform/problem.js';
 
 export interface DispatchRow {
@@ -221,7 +221,7 @@ function overrideBy(actor: Person, businessId: string, d: DispatchDraft, before:
   const same =
     before !== null && before.override_reason === d.override && before.text === d.text && before.purpose === d.purpose;
   if (same) return before.override_by;
-  if (actor.roles[businessId] !== 'administrator')
+  if (roleIn(actor, businessId) !== 'administrator')
     throw new Problem(
       403,
       'forbidden',

@@ -1,5 +1,6 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
+import { clientAddress } from '../../platform/http/client-address.js';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Drafts } from './drafts.js';
@@ -29,8 +30,8 @@ export function dispatchRoutes(
     await drafts.remove(person, params.businessId, params.id);
     return api.DONE;
   });
-  serve(router, api.sendTest, ({ params, person, key, ctx }) =>
-    sending.test(person, String(ctx.state['mobile'] ?? ''), params.businessId, params.id, key),
+  serve(router, api.sendTest, ({ params, person, signedIn, key, ctx }) =>
+    sending.test(person, signedIn.mobile, params.businessId, params.id, key, clientAddress(ctx)),
   );
   serve(router, api.sendDispatch, ({ params, person, seenVersion }) =>
     sending.send(person, params.businessId, params.id, seenVersion),

@@ -12,7 +12,7 @@ import {
   type Verdict,
 } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
-import { jsonRows, type Writer } from '../../platform/db.js';
+import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import type { FactName } from '../../platform/facts.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
@@ -28,6 +28,8 @@ import { whyOf, type Texts } from './texts.js';
 /** A dispatch goes on for so long after it was sent; what is still held then ends as stopped, with its reason. */
 const LASTS_MS = 3 * 86_400_000;
 const CHUNK = 200;
+const HOUR_MS = 3_600_000;
+const TESTS_AN_HOUR = 20;
 
 /** Which holds each fact may lift. A spec asks that every hold without a moment of its own stands here. */
 export const LIFTS: readonly (readonly [FactName, readonly ReasonCode[]])[] = [
@@ -62,27 +64,44 @@ export class Sending {
     businessId: string,
     id: string,
     key: string,
+    address: string,
   ): Promise<{ messageId: string; to: string }> {
     if (mobile === '')
       throw refused('Give your own mobile first; tests go to it.', [
         { field: 'mobile', message: 'Set your mobile under Settings, You.' },
       ]);
-    await this.p.db.write((w) => this.contacts.ensure(w, person, businessId, mobile));
-    const known = await this.contacts.byAddress(this.p.db, businessId, mobile);
-    if (known && known.lookedUpAt === null) await this.lookups.one(businessId, mobile);
-    return this.p.db.write(async (w) => {
-      const d = draftOf(await this.drafts.row(w, businessId, id));
+    const prepare = async (r: Reader) => {
+      const d = draftOf(await this.drafts.row(r, businessId, id));
       if (!d.numberId)
         throw refused('Choose the sending number first.', [{ field: 'numberId', message: 'Choose a number.' }]);
-      const prepared = await this.preview.prepare(w, businessId, d);
+      const prepared = await this.preview.prepare(r, businessId, d);
       if (blocks(prepared.findings)) throw findingsProblem(prepared.findings);
+      return { d, numberId: d.numberId, prepared };
+    };
+    // What can be refused is refused before anything is paid for or left behind.
+    await prepare(this.p.db);
+    await this.p.db.write(async (w) => {
+      await this.p.limits.take(
+        w,
+        [
+          { act: 'test account', who: person.id, most: TESTS_AN_HOUR, withinMs: HOUR_MS },
+          { act: 'test address', who: address, most: 3 * TESTS_AN_HOUR, withinMs: HOUR_MS },
+        ],
+        `At most ${TESTS_AN_HOUR} tests an hour are sent to one person. Try again later.`,
+      );
+      await this.contacts.ensure(w, person, businessId, mobile);
+    });
+    const known = await this.contacts.byAddress(this.p.db, businessId, mobile);
+    if (known && known.lookedUpAt === null) await this.lookups.one(businessId, mobile, `test:${id}:${key}`);
+    return this.p.db.write(async (w) => {
+      const { d, numberId, prepared } = await prepare(w);
       const messageId = idFrom('msg', businessId, id, 'test', key);
       const { verdict } = await this.texts.queue(w, {
         id: messageId,
         businessId,
         kind: 'staff test',
         purpose: d.purpose ?? 'informational',
-        numberId: d.numberId,
+        numberId,
         e164: mobile,
         text: prepared.example,
         sentBy: person.name,

@@ -101,7 +101,7 @@ export class IncomingCalls {
   private async textBack(businessId: string, b: TextBack): Promise<JobOutcome> {
     const known = await this.contacts.byAddress(this.p.db, businessId, b.e164);
     if (!known) return { done: true };
-    if (known.lookedUpAt === null) await this.lookups.one(businessId, b.e164);
+    if (known.lookedUpAt === null) await this.lookups.one(businessId, b.e164, `call:${b.key}`);
     await this.p.db.write(async (w) => {
       const since = this.p.clock.now() - TEXT_BACK_EVERY_MS;
       if ((await this.texts.countSince(w, businessId, b.e164, 'answer', TEXT_BACK, since)) > 0) return;

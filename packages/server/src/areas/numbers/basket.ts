@@ -7,7 +7,7 @@ import { idFrom } from '../../platform/ids.js';
 import type { Person } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, refused } from '../../platform/problem.js';
-import type { Businesses, People } from '../settings/index.js';
+import type { Businesses, OwnMobile } from '../settings/index.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
 
@@ -37,7 +37,7 @@ export class BasketDesk {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
-    private readonly people: People,
+    private readonly ownMobile: OwnMobile,
     private readonly numbers: Numbers,
     private readonly orders: Orders,
   ) {}
@@ -106,7 +106,7 @@ export class BasketDesk {
       missing: Math.max(0, costNow - b.balance),
       steps: await this.steps(businessId, items),
       accountState: b.account_state,
-      mobileConfirmed: (await this.people.mobileOf(this.p.db, person.id)).mobile !== '',
+      mobileConfirmed: (await this.ownMobile.of(this.p.db, person.id)).mobile !== '',
     };
   }
 
@@ -223,7 +223,7 @@ export class BasketDesk {
             : `The account is ${b.account_state}; numbers can be bought once it is open.`,
           [{ field: 'account', message: 'Open the account in Settings.' }],
         );
-      if ((await this.people.mobileOf(w, actor.id)).mobile === '')
+      if ((await this.ownMobile.of(w, actor.id)).mobile === '')
         throw refused('Confirm your own mobile first: a code is sent to it.', [
           { field: 'mobile', message: 'Not confirmed yet.' },
         ]);

@@ -4,7 +4,7 @@ const DAY_MS = 86_400_000;
 
 describe('numbers guarded against leaving', () => {
   let o: Office;
-  const other = { id: 'usr_other', name: 'Odette Farrow' };
+  let other: { id: string; name: string };
   beforeEach(async () => (o = await Office.open()));
   afterEach(() => o.close());
 
@@ -15,18 +15,7 @@ describe('numbers guarded against leaving', () => {
     o.hear({ kind: 'port-out.asked', key, e164: o.ours, carrier: 'Nimbrel Mobile', deadline: o.now + 2 * DAY_MS });
   const state = async (): Promise<string> => (await o.app.numbers.get(o.app.platform.db, o.business, o.number)).state;
   async function second(): Promise<void> {
-    await o.app.platform.db.write(async (w) => {
-      for (const u of [o.admin, other]) {
-        await w.run(
-          `INSERT INTO user (id, email, name, password, created_at) VALUES ($1,$1,$2,'',0) ON CONFLICT DO NOTHING`,
-          [u.id, u.name],
-        );
-        await w.run(`INSERT INTO membership (user_id, business_id, role) VALUES ($1,$2,'administrator')`, [
-          u.id,
-          o.business,
-        ]);
-      }
-    });
+    other = await o.person('Odette', 'administrator');
   }
 
   it('is locked by default, and unlocks only by a second person’s yes, for a week', async () => {
@@ -45,14 +34,93 @@ describe('numbers guarded against leaving', () => {
     expect((await guard()).lock).toBe('locked');
   });
 
-  it('makes an only administrator wait a day', async () => {
+  /** The only administrator asks, waits a day, and the business agrees by mail. */
+  async function unlockAlone(): Promise<void> {
     await change('ask to unlock');
-    await expectAsync(change('say yes')).toBeRejectedWithError(/only administrator/);
+    await o.app.guard.answerMail(tokenOf(await o.linkMailedTo('office@heron.example')), true);
     await o.later(DAY_MS + 1000);
+    await change('say yes');
+  }
+  const tokenOf = (link: string): string => link.replace('/unlock/', '');
+
+  it('makes an only administrator wait a day and for the answer to the mail', async () => {
+    await change('ask to unlock');
+    await expectAsync(change('say yes')).toBeRejectedWithError(/a day’s wait and the answer to the mail/);
+    await o.later(DAY_MS + 1000);
+    await expectAsync(change('say yes')).toBeRejectedWithError(/it takes the answer to the mail/);
+    const token = tokenOf(await o.linkMailedTo('office@heron.example'));
+    expect(await o.app.guard.seeMail(token)).toEqual({
+      business: 'Heron Lane Bakery LLC',
+      number: '+1 201-555-0142',
+      askedBy: 'Wren Holloway',
+    });
+    await o.app.guard.answerMail(token, true);
+    await expectAsync(o.app.guard.answerMail(token, true)).toBeRejectedWith(jasmine.objectContaining({ status: 404 }));
     await change('say yes');
     expect((await guard()).lock).toBe('unlocked');
     await change('lock');
     expect((await guard()).lock).toBe('locked');
+  });
+
+  it('does not take the mail’s answer without the day, and stays locked where the business says no', async () => {
+    await change('ask to unlock');
+    await o.app.guard.answerMail(tokenOf(await o.linkMailedTo('office@heron.example')), true);
+    await expectAsync(change('say yes')).toBeRejectedWithError(/it takes a day’s wait\./);
+    await change('lock');
+    await change('ask to unlock');
+    expect((await guard()).answered)
+      .withContext('an earlier answer counts for nothing')
+      .toBeFalse();
+    await o.app.guard.answerMail(tokenOf(await o.linkMailedTo('office@heron.example')), false);
+    expect((await guard()).lock).toBe('locked');
+    await o.later(DAY_MS + 1000);
+    await expectAsync(change('say yes')).toBeRejectedWithError(/Nobody has asked/);
+  });
+
+  it('asks the business at an address that has stood for a day, and tells the earlier one that it was changed', async () => {
+    const edit = (contactEmail: string) =>
+      o.app.businesses.edit(o.admin, o.business, null, {
+        legalName: 'Heron Lane Bakery LLC',
+        nameLine: 'Heron Lane',
+        contactName: '',
+        contactEmail,
+        website: '',
+        street: '',
+        city: '',
+        state: '',
+        postalCode: '',
+        transactionalAnyHour: false,
+        taxStatus: '',
+      });
+    await edit('wren.elsewhere@heron.example');
+    await o.settle();
+    expect(o.outside.mails.map((m) => m.to)).toEqual(['office@heron.example']);
+    await expectAsync(change('ask to unlock')).toBeRejectedWithError(/less than a day ago/);
+    await o.later(DAY_MS + 1000);
+    await change('ask to unlock');
+    await edit('');
+    await change('lock');
+    await expectAsync(change('ask to unlock')).toBeRejectedWithError(/contact e-mail is asked/);
+  });
+
+  it('takes a second yes only of one who has been an administrator for a day', async () => {
+    await second();
+    const fresh = await o.person('Linnet', 'coordinator');
+    await change('ask to unlock');
+    await expectAsync(change('say yes', fresh)).toBeRejectedWithError(/Only an administrator/);
+    await o.app.people.changeRole(o.admin, o.business, fresh.id, 'administrator');
+    expect((await guard(fresh)).mayConfirm).toBeFalse();
+    await expectAsync(change('say yes', fresh)).toBeRejectedWithError(/administrator for a day/);
+    await o.later(DAY_MS - 60_000);
+    await expectAsync(change('say yes', fresh)).toBeRejectedWithError(/administrator for a day/);
+    // Taking the role away and giving it back begins the day anew.
+    await o.app.people.changeRole(o.admin, o.business, fresh.id, 'viewer');
+    await o.app.people.changeRole(o.admin, o.business, fresh.id, 'administrator');
+    await o.later(120_000);
+    await expectAsync(change('say yes', fresh)).toBeRejectedWithError(/administrator for a day/);
+    await o.later(DAY_MS);
+    await change('say yes', fresh);
+    expect((await guard()).lock).toBe('unlocked');
   });
 
   it('raises an alarm with a deadline, and refuses by itself what is locked', async () => {
@@ -66,9 +134,7 @@ describe('numbers guarded against leaving', () => {
   });
 
   it('lets an unlocked number go at the deadline, unless somebody refuses before', async () => {
-    await change('ask to unlock');
-    await o.later(DAY_MS + 1000);
-    await change('say yes');
+    await unlockAlone();
     await ask('out-1');
     await o.app.guard.refuse(o.admin, o.business, o.number, 'out-1');
     await o.app.guard.refuse(o.admin, o.business, o.number, 'out-1');

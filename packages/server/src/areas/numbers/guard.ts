@@ -1,19 +1,24 @@
-import { randomInt } from 'node:crypto';
+import { hash, randomBytes, randomInt } from 'node:crypto';
 import type { GuardView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound, refused } from '../../platform/problem.js';
+import type { Businesses, People } from '../settings/index.js';
+import { byUnlockMail, noteUnlockAnswer, openPortOuts, setLock, setUnlockMail } from './guard-store.js';
 import type { Landing } from './landing.js';
 import type { NumberRow } from './number-row.js';
 import type { Numbers } from './numbers.js';
 
-interface LockRow {
+export interface LockRow {
   lock_state: GuardView['lock'];
   unlock_asked_by: string;
   unlock_asked_at: number | null;
   unlocked_until: number | null;
+  /** Hash of the secret in the mail to the status address; empty where none is asked for. */
+  unlock_mail_hash: string;
+  unlock_answered_at: number | null;
   release_pin: string;
 }
 type GuardedRow = NumberRow & LockRow;
@@ -31,13 +36,15 @@ export interface PortOutRow {
 const DAY_MS = 86_400_000;
 /** An unlocked number locks itself again after this time. */
 const UNLOCKED_MS = 7 * DAY_MS;
-/** Where there is only one administrator, a second yes takes a day's wait. source: rules.md, Porting. */
+/** Where there is only one administrator, a second yes takes a day's wait and the answer to a mail. source: rules.md, Porting. */
 const ALONE_MS = DAY_MS;
 
 /** Keeps our numbers from being ported away: locked by default, unlocked by two, alarms with a deadline. */
 export class Guard {
   constructor(
     private readonly p: Platform,
+    private readonly businesses: Businesses,
+    private readonly people: People,
     private readonly numbers: Numbers,
     private readonly landing: Landing,
   ) {
@@ -62,14 +69,6 @@ export class Guard {
     return row.lock_state;
   }
 
-  private async otherAdministrators(r: Reader, businessId: string, userId: string): Promise<number> {
-    const n = await r.one<{ n: number }>(
-      `SELECT count(*) AS n FROM membership WHERE business_id = $1 AND role = 'administrator' AND user_id <> $2`,
-      [businessId, userId],
-    );
-    return n?.n ?? 0;
-  }
-
   async get(actor: Actor, businessId: string, id: string): Promise<GuardView> {
     const row = await this.row(this.p.db, businessId, id);
     const may = await this.mayConfirm(this.p.db, actor, row);
@@ -77,14 +76,13 @@ export class Guard {
       id,
     ]);
     const lock = this.lockOf(row);
-    const name = await this.p.db.one<{ name: string }>('SELECT name FROM user WHERE id = $1', [row.unlock_asked_by]);
-    const alone =
-      lock === 'asked' && (await this.otherAdministrators(this.p.db, businessId, row.unlock_asked_by)) === 0;
+    const alone = lock === 'asked' && (await this.people.alone(this.p.db, businessId, row.unlock_asked_by));
     return {
       lock,
-      askedBy: lock === 'asked' ? (name?.name ?? '') : '',
+      askedBy: lock === 'asked' ? await this.people.nameOf(this.p.db, row.unlock_asked_by) : '',
       askedAt: lock === 'asked' ? row.unlock_asked_at : null,
       aloneFrom: alone ? (row.unlock_asked_at ?? 0) + ALONE_MS : null,
+      answered: alone ? row.unlock_answered_at !== null : null,
       mayConfirm: lock === 'asked' && may === '',
       whyNot: lock === 'asked' ? may : '',
       unlockedUntil: lock === 'unlocked' ? row.unlocked_until : null,
@@ -101,12 +99,19 @@ export class Guard {
 
   /** Why this person cannot say the second yes; empty where they can. */
   private async mayConfirm(r: Reader, actor: Actor, row: GuardedRow): Promise<string> {
-    if (row.unlock_asked_by !== actor.id) return '';
-    if ((await this.otherAdministrators(r, row.business_id, actor.id)) > 0)
+    const now = this.p.clock.now();
+    if (row.unlock_asked_by !== actor.id) {
+      const from = await this.people.secondYesFrom(r, row.business_id, actor.id);
+      if (from === null) return 'Only an administrator can say the second yes.';
+      return now < from ? 'Whoever says the second yes has to be an administrator for a day; you are not yet.' : '';
+    }
+    if (!(await this.people.alone(r, row.business_id, actor.id)))
       return 'Another administrator has to say yes; you asked for it yourself.';
-    return this.p.clock.now() < (row.unlock_asked_at ?? 0) + ALONE_MS
-      ? 'You are the only administrator: it can be unlocked after a day’s wait.'
-      : '';
+    const wanted = [
+      ...(now < (row.unlock_asked_at ?? 0) + ALONE_MS ? ['a day’s wait'] : []),
+      ...(row.unlock_answered_at === null ? ['the answer to the mail that went to the status address'] : []),
+    ];
+    return wanted.length > 0 ? `You are the only administrator: it takes ${wanted.join(' and ')}.` : '';
   }
 
   async change(
@@ -122,16 +127,22 @@ export class Guard {
       const now = this.p.clock.now();
       if (wish === 'lock') {
         if (lock === 'locked') return;
-        await this.setLock(w, id, 'locked', '', null, null);
+        await setLock(w, id, { state: 'locked', by: '', at: null, until: null });
       } else if (wish === 'ask to unlock') {
         if (lock !== 'locked') return;
-        await this.setLock(w, id, 'asked', actor.id, now, null);
+        await setLock(w, id, { state: 'asked', by: actor.id, at: now, until: null });
+        if (await this.people.alone(w, businessId, actor.id)) await this.askByMail(w, actor, row);
       } else {
         if (lock === 'unlocked') return;
         if (lock !== 'asked') throw conflict('Nobody has asked to unlock it.');
         const why = await this.mayConfirm(w, actor, row);
         if (why) throw refused(why);
-        await this.setLock(w, id, 'unlocked', row.unlock_asked_by, row.unlock_asked_at, now + UNLOCKED_MS);
+        await setLock(w, id, {
+          state: 'unlocked',
+          by: row.unlock_asked_by,
+          at: row.unlock_asked_at,
+          until: now + UNLOCKED_MS,
+        });
       }
       await record(w, this.p.clock, {
         businessId,
@@ -145,18 +156,58 @@ export class Guard {
     });
   }
 
-  private async setLock(
-    w: Writer,
-    id: string,
-    state: GuardView['lock'],
-    by: string,
-    at: number | null,
-    until: number | null,
-  ): Promise<void> {
-    await w.run(
-      'UPDATE number SET lock_state = $2, unlock_asked_by = $3, unlock_asked_at = $4, unlocked_until = $5, version = version + 1 WHERE id = $1',
-      [id, state, by, at, until],
-    );
+  /** The business itself is asked, at an address that has been its for a day at least. */
+  private async askByMail(w: Writer, actor: Actor, row: GuardedRow): Promise<void> {
+    const business = await this.businesses.row(w, row.business_id);
+    if (business.contact_email === '')
+      throw refused(
+        'You are the only administrator: the business’s contact e-mail is asked. Give it in Settings first.',
+        [{ field: 'contactEmail', message: 'Needed to ask the business.' }],
+      );
+    if (this.p.clock.now() < business.contact_email_at + ALONE_MS)
+      throw refused(
+        'The business’s contact e-mail was changed less than a day ago; wait until it has stood for a day.',
+      );
+    const token = randomBytes(32).toString('base64url');
+    await setUnlockMail(w, row.id, hash('sha256', token, 'hex'));
+    await this.p.mailer.put(w, `unlock:${row.id}:${row.version}`, {
+      to: business.contact_email,
+      subject: `${business.legal_name}: may ${formatPhone(row.e164)} be unlocked?`,
+      text: `${actor.name} asks to unlock ${formatPhone(row.e164)}, so that it can be taken to another carrier. Nothing happens without an answer. Open this link to agree, or to keep the number locked:\n\n${this.p.mailer.link(`/unlock/${token}`)}\n\nIf nobody at ${business.legal_name} knows of this, keep it locked.`,
+    });
+  }
+
+  private async byMail(r: Reader, token: string): Promise<GuardedRow> {
+    const row = await byUnlockMail(r, hash('sha256', token, 'hex'));
+    if (!row || this.lockOf(row) !== 'asked' || row.unlock_answered_at !== null) throw notFound('link');
+    return row;
+  }
+
+  /** What the mail asks. @throws Problem 404 for a link that is answered, outrun by events, or made up. */
+  async seeMail(token: string): Promise<{ business: string; number: string; askedBy: string }> {
+    const row = await this.byMail(this.p.db, token);
+    return {
+      business: (await this.businesses.row(this.p.db, row.business_id)).legal_name,
+      number: formatPhone(row.e164),
+      askedBy: await this.people.nameOf(this.p.db, row.unlock_asked_by),
+    };
+  }
+
+  /** The business answers: its yes is one of the two things an only administrator needs, its no locks the number. */
+  async answerMail(token: string, agree: boolean): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const row = await this.byMail(w, token);
+      if (agree) await noteUnlockAnswer(w, row.id, Math.round(this.p.clock.now()));
+      else await setLock(w, row.id, { state: 'locked', by: '', at: null, until: null });
+      await record(w, this.p.clock, {
+        businessId: row.business_id,
+        actor: { id: 'status-address', name: 'the status address' },
+        action: agree ? 'unlocking agreed to by mail' : 'unlocking refused by mail',
+        objectKind: 'number',
+        objectId: row.id,
+      });
+      this.numbers.changed(w, row.business_id, row.id);
+    });
   }
 
   /** The PIN another carrier asks for; made at the first look, kept sealed, each look on the record. */
@@ -263,10 +314,7 @@ export class Guard {
 
   /** Attempts that wait for an answer, for Today. */
   async open(businessId: string): Promise<(PortOutRow & { e164: string; shown: string })[]> {
-    const rows = await this.p.db.all<PortOutRow & { e164: string }>(
-      `SELECT a.*, n.e164 FROM port_out a JOIN number n ON n.id = a.number_id WHERE a.business_id = $1 AND a.state = 'open' ORDER BY a.deadline`,
-      [businessId],
-    );
+    const rows = await openPortOuts(this.p.db, businessId);
     return rows.map((r) => ({ ...r, shown: formatPhone(r.e164) }));
   }
 }

@@ -86,6 +86,11 @@ export function numbersRoutes(
     await guard.change(person, params.businessId, params.id, body.wish);
     return guard.get(person, params.businessId, params.id);
   });
+  serve(router, api.seeUnlockMail, ({ params }) => guard.seeMail(params.token));
+  serve(router, api.answerUnlockMail, async ({ params, body }) => {
+    await guard.answerMail(params.token, body.agree);
+    return api.DONE;
+  });
   serve(router, api.showReleasePin, async ({ params, person }) => ({
     pin: await guard.pin(person, params.businessId, params.id),
   }));

@@ -15,6 +15,7 @@ import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
+import { mask } from '../../platform/mask.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../platform/problem.js';
 import type { Businesses, BusinessRow } from '../settings/index.js';
@@ -537,11 +538,6 @@ function bodyFrom(b: BusinessRow): BrandBody {
 /** Once at submission: the brand, and vetting for all but sole proprietors. */
 export function brandCost(form: BrandBody['form']): number {
   return DEFAULT_PRICES.brand + (form === 'sole proprietor' ? 0 : DEFAULT_PRICES.vetting);
-}
-
-function mask(taxNumber: string): string {
-  const digits = taxNumber.replace(/\D/g, '');
-  return digits === '' ? '' : `••-•••${digits.slice(-4)}`;
 }
 
 function requireOpen(b: BusinessRow): void {

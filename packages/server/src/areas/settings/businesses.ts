@@ -6,6 +6,7 @@ import { idFrom, newId } from '../../platform/ids.js';
 import type { Role } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import { expectVersion, notFound, refused } from '../../platform/problem.js';
+import { businessesOf, isBooked } from './business-store.js';
 
 export interface BusinessRow {
   id: string;
@@ -33,6 +34,10 @@ export interface BusinessRow {
   /** Below which balance it tops up by itself, and by how much; 0 for never. */
   auto_below: number;
   auto_amount: number;
+  /** 1 where administrators need a second factor. */
+  second_factor: number;
+  /** When the contact's e-mail, where decisions are asked by mail, was changed last. */
+  contact_email_at: number;
   created_at: number;
   version: number;
 }
@@ -58,6 +63,7 @@ export function showBusiness(row: BusinessRow, role: Role): Business {
     taxStatus: row.tax_status,
     accountNote: row.account_note,
     role,
+    factorMissing: false,
     version: row.version,
   };
 }
@@ -71,6 +77,11 @@ export class Businesses {
 
   async ids(r: Reader): Promise<string[]> {
     return (await r.all<{ id: string }>('SELECT id FROM business ORDER BY created_at, id')).map((b) => b.id);
+  }
+
+  /** The businesses somebody has a part in, the oldest first. */
+  async of(userId: string): Promise<BusinessRow[]> {
+    return businessesOf(this.p.db, userId);
   }
 
   async row(r: Reader, id: string): Promise<BusinessRow> {
@@ -127,7 +138,7 @@ export class Businesses {
         ]);
       }
       await w.run(
-        `UPDATE business SET legal_name=$2, name_line=$3, contact_name=$4, contact_email=$5, website=$6, street=$7, city=$8, state=$9, postal_code=$10, transactional_any_hour=$11, tax_status=$12, version=version+1 WHERE id=$1`,
+        `UPDATE business SET legal_name=$2, name_line=$3, contact_name=$4, contact_email=$5, website=$6, street=$7, city=$8, state=$9, postal_code=$10, transactional_any_hour=$11, tax_status=$12, contact_email_at=$13, version=version+1 WHERE id=$1`,
         [
           id,
           edit.legalName,
@@ -141,6 +152,7 @@ export class Businesses {
           edit.postalCode,
           edit.transactionalAnyHour ? 1 : 0,
           edit.taxStatus,
+          edit.contactEmail === before.contact_email ? before.contact_email_at : Math.round(this.p.clock.now()),
         ],
       );
       await record(w, this.p.clock, {
@@ -152,6 +164,13 @@ export class Businesses {
         before: showBusiness(before, 'administrator'),
         after: edit,
       });
+      // Decisions are asked by mail to this address: whoever had it so far learns that it is another's now.
+      if (before.contact_email !== '' && edit.contactEmail !== before.contact_email)
+        await this.p.mailer.put(w, `status-address:${id}:${before.version}`, {
+          to: before.contact_email,
+          subject: `${before.legal_name}: the status address was changed`,
+          text: `${actor.name} changed the address that Long Gate writes to for ${before.legal_name}; it is not yours any more. If that is wrong, tell the business at once.`,
+        });
       w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
     });
   }
@@ -203,6 +222,18 @@ export class Businesses {
     objectId: string,
     entryId = newId('mon'),
   ): Promise<void> {
+    await this.afford(w, id, amount);
+    await this.move(w, id, -amount, what, objectKind, objectId, entryId);
+    await this.topUpByItself(w, id);
+  }
+
+  /** Whether an amount was booked under this entry id. */
+  async booked(r: Reader, entryId: string): Promise<boolean> {
+    return isBooked(r, entryId);
+  }
+
+  /** @throws Problem 422 where the balance does not reach, also after an automatic top-up. Takes nothing. */
+  async afford(w: Writer, id: string, amount: number): Promise<void> {
     let row = await this.row(w, id);
     if (row.balance < amount && (await this.topUpByItself(w, id, amount))) row = await this.row(w, id);
     if (row.balance < amount) {
@@ -211,8 +242,6 @@ export class Businesses {
         [{ field: 'balance', message: 'Top up first.' }],
       );
     }
-    await this.move(w, id, -amount, what, objectKind, objectId, entryId);
-    await this.topUpByItself(w, id);
   }
 
   /**

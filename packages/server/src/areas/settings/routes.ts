@@ -1,25 +1,17 @@
 import type Router from '@koa/router';
-import type { Context } from 'koa';
 import * as api from '@long-gate/contracts';
-import { FEDERAL_HOURS, parsePhone, STATE_HOURS, type HoursRule } from '@long-gate/core';
-import { record, SYSTEM } from '../../platform/audit.js';
-import { serve, type Person } from '../../platform/http/route.js';
-import { SESSION_COOKIE } from '../../platform/http/session.js';
+import { FEDERAL_HOURS, STATE_HOURS, type HoursRule } from '@long-gate/core';
+import { record } from '../../platform/audit.js';
+import { roleIn, serve, type Person } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
-import { conflict, notFound, refused } from '../../platform/problem.js';
+import { conflict } from '../../platform/problem.js';
 import type { Account } from './account.js';
-import { showBusiness, type Businesses, type BusinessRow } from './businesses.js';
+import { showBusiness, type Businesses } from './businesses.js';
 import type { MoneyBook } from './money-book.js';
-import { hashPassword, type People } from './people.js';
+import type { People } from './people/index.js';
 import { auditPage } from './trail.js';
 import type { SetAsideDesk } from './set-aside-desk.js';
 import type { SavedViews } from './views.js';
-
-const DEMO_SIGN_INS = ['administrator', 'coordinator', 'viewer'].map((role) => ({
-  role,
-  email: `${role}@quillmere.example`,
-  password: `quillmere-${role}`,
-}));
 
 export function settingsRoutes(
   router: Router,
@@ -31,89 +23,8 @@ export function settingsRoutes(
   views: SavedViews,
   aside: SetAsideDesk,
 ): void {
-  const cookie = {
-    httpOnly: true,
-    sameSite: 'lax',
-    secure: p.config.secureCookies,
-    path: '/',
-    overwrite: true,
-    maxAge: 12 * 3_600_000,
-  } as const;
-
-  async function session(ctx: Context): Promise<api.Session> {
-    const person = ctx.state['person'] as Person | undefined;
-    const rows = person
-      ? await p.db.all<BusinessRow>(
-          'SELECT b.* FROM business b JOIN membership m ON m.business_id = b.id WHERE m.user_id = $1 ORDER BY b.created_at, b.id',
-          [person.id],
-        )
-      : [];
-    const own = await people.mobileOf(p.db, person?.id ?? '');
-    return {
-      user: person
-        ? {
-            id: person.id,
-            name: person.name,
-            email: person.email,
-            mobile: own.mobile,
-            mobilePending: own.pending,
-          }
-        : null,
-      setupNeeded: !(await people.anybody()),
-      demo: p.config.demo,
-      simulated: p.config.simulated,
-      outsideUrl: p.config.outsideUrl,
-      csrf: String(ctx.state['csrf'] ?? ''),
-      businesses: rows.map((r) => showBusiness(r, person?.roles[r.id] ?? 'viewer')),
-      clock: { now: p.clock.now(), movable: p.gateways.simulation !== null, moving: p.engine.moving },
-      demoSignIns: p.config.demo ? DEMO_SIGN_INS : [],
-    };
-  }
-
-  async function signedIn(ctx: Context, token: string): Promise<api.Session> {
-    ctx.cookies.set(SESSION_COOKIE, token, cookie);
-    const found = await people.bySession(token);
-    ctx.state['person'] = found?.person;
-    ctx.state['csrf'] = found?.csrf;
-    ctx.state['mobile'] = found?.mobile;
-    return session(ctx);
-  }
-
   const shown = async (person: Person, id: string): Promise<api.Business> =>
-    showBusiness(await businesses.row(p.db, id), person.roles[id] ?? 'viewer');
-
-  serve(router, api.getSession, ({ ctx }) => session(ctx));
-  serve(router, api.signIn, async ({ body, ctx }) =>
-    signedIn(ctx, (await people.signIn(body.email, body.password)).token),
-  );
-  serve(router, api.signOut, async ({ ctx }) => {
-    await people.closeSession(ctx.cookies.get(SESSION_COOKIE) ?? '');
-    ctx.cookies.set(SESSION_COOKIE, '', { ...cookie, maxAge: 0 });
-    return api.DONE;
-  });
-  serve(router, api.setUp, async ({ body, ctx }) => {
-    const passwordHash = await hashPassword(body.password);
-    const userId = await p.db.write(async (w) => {
-      if (await w.one('SELECT id FROM user LIMIT 1')) throw conflict('Long Gate is already set up; sign in.');
-      const id = await people.add(w, { name: body.name, email: body.email, passwordHash });
-      const businessId = await businesses.add(w, { id, name: body.name }, body.business);
-      await people.give(w, SYSTEM, id, businessId, 'administrator');
-      return id;
-    });
-    return signedIn(ctx, await people.openSession(userId));
-  });
-  serve(router, api.saveOwnMobile, async ({ body, person, ctx }) => {
-    const parsed =
-      body.mobile.trim() === '' ? null : parsePhone(body.mobile, { defaultRegion: 'US', allowFictional: true });
-    if (parsed && !parsed.ok)
-      throw refused('This is no mobile number.', [{ field: 'mobile', message: 'Write it like 201-555-0142.' }]);
-    await people.setMobile(person, parsed?.ok ? parsed.e164 : '');
-    return session(ctx);
-  });
-  serve(router, api.confirmOwnMobile, async ({ body, person, ctx }) => {
-    await people.confirmMobile(person, body.code);
-    return session(ctx);
-  });
+    showBusiness(await businesses.row(p.db, id), roleIn(person, id) ?? 'viewer');
 
   serve(router, api.addBusiness, async ({ body, person }) => {
     const id = await p.db.write(async (w) => {
@@ -171,17 +82,6 @@ export function settingsRoutes(
     return api.DONE;
   });
 
-  serve(router, api.listPeople, async ({ params }) => ({ items: await people.list(p.db, params.businessId) }));
-  serve(router, api.addPerson, async ({ params, body, person }) => {
-    const id = await people.addToBusiness(person, params.businessId, body);
-    const made = (await people.list(p.db, params.businessId)).find((x) => x.id === id);
-    if (!made) throw notFound('person');
-    return made;
-  });
-  serve(router, api.editPerson, async ({ params, body, person }) => {
-    await people.changeRole(person, params.businessId, params.id, body.role);
-    return api.DONE;
-  });
   serve(router, api.listAudit, ({ params, query }) => auditPage(p.db, params.businessId, query));
 
   serve(router, api.listJobs, async ({ params }) => {

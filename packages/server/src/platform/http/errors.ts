@@ -7,9 +7,13 @@ export function problems(log: Logger): Middleware {
   return async (ctx, next) => {
     try {
       await next();
-      if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/'))
+      if (!ctx.path.startsWith('/api/')) return;
+      if (ctx.status === 404 && ctx.body === undefined)
         throw new Problem(404, 'not-found', 'There is no such address in the API.');
-      if (ctx.status === 405) throw new Problem(405, 'method', 'This address does not take that method.');
+      if (ctx.status === 405 || ctx.status === 501)
+        throw new Problem(405, 'method', 'This address does not take that method.', [], {
+          allow: ctx.response.get('allow'),
+        });
     } catch (error) {
       const problem = asProblem(error);
       if (problem.status >= 500)

@@ -3,17 +3,19 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { bodyParser } from '@koa/bodyparser';
 import Router from '@koa/router';
-import { openApiDocument } from '@long-gate/contracts';
+import { getOpenApi, listenLive, openApiDocument } from '@long-gate/contracts';
 import Koa from 'koa';
 import compress from 'koa-compress';
 import koaHelmet from 'koa-helmet';
-import ratelimit from 'koa-ratelimit';
 import send from 'koa-send';
-import type { People } from '../../areas/settings/index.js';
+import { RateLimiterMemory } from 'rate-limiter-flexible';
 import type { Platform } from '../platform.js';
+import { Problem } from '../problem.js';
+import { clientAddress } from './client-address.js';
 import { problems } from './errors.js';
 import { liveStream } from './live-stream.js';
-import { sessions } from './session.js';
+import { serve, type SignedIn } from './route.js';
+import { SESSION_COOKIE, sessions } from './session.js';
 
 const PREFIX = '/api/v1';
 
@@ -24,11 +26,17 @@ export function apiRouter(): Router {
 /** Its types describe an ES default export, while the package is CommonJS: what is imported is the function itself. */
 const helmet = koaHelmet as unknown as typeof koaHelmet.default;
 
-/** The HTTP side: security headers, limits, sessions, the API, live events, and the web application's files. */
-export function buildWeb(p: Platform, people: People, api: Router): Koa {
+/**
+ * The HTTP side: security headers, limits, sessions, the API, live events, and the web application's files.
+ * @param find whose session a token is.
+ */
+export function buildWeb(p: Platform, find: (token: string) => Promise<SignedIn | undefined>, api: Router): Koa {
   const koa = new Koa();
-  // Behind TLS somebody else ends it; what they forward is believed then.
-  koa.proxy = p.config.secureCookies;
+  // Of what was forwarded only what our own proxies added is believed: so many addresses from the end of the line.
+  koa.proxy = p.config.trustedHops > 0;
+  koa.maxIpsCount = p.config.trustedHops;
+  // What is still reported here is a visitor who left before the answer was out; faults are logged where they are met.
+  koa.on('error', (error: Error) => p.log.debug({ name: error.name }, 'left early'));
   koa.use(problems(p.log));
   koa.use(async (ctx, next) => {
     const nonce = randomBytes(16).toString('base64');
@@ -61,24 +69,35 @@ export function buildWeb(p: Platform, people: People, api: Router): Koa {
   // The live stream stays out of compression, which holds events back.
   const squeeze = compress({ threshold: 1024, br: false });
   koa.use((ctx, next) => (ctx.path === `${PREFIX}/live` ? next() : (squeeze(ctx, next) as Promise<unknown>)));
+  koa.use(async (ctx, next) => {
+    if (ctx.path.startsWith('/api/')) {
+      // What is told of people and businesses stays in no cache.
+      ctx.set('cache-control', 'no-store');
+      if (p.config.secureCookies && !ctx.secure)
+        throw new Problem(
+          400,
+          'tls',
+          'This server is set up for TLS (LONG_GATE_TLS=1), and the request came without: open it by https, and have the proxy say so in X-Forwarded-Proto.',
+        );
+    }
+    await next();
+  });
   koa.use(
-    limit(
-      'sign-in',
-      30,
-      (path_, method) => method === 'POST' && (path_ === `${PREFIX}/session` || path_ === `${PREFIX}/setup`),
-    ),
+    limit(30, (path_, method) => method === 'POST' && (path_ === `${PREFIX}/session` || path_ === `${PREFIX}/setup`)),
   );
-  koa.use(limit('public', 60, (path_) => path_.startsWith(`${PREFIX}/public/`)));
+  koa.use(limit(60, (path_) => path_.startsWith(`${PREFIX}/public/`)));
   const parser = (jsonLimit: string): Koa.Middleware =>
     bodyParser({ enableTypes: ['json'], jsonLimit, parsedMethods: ['POST', 'PUT', 'PATCH', 'DELETE'] });
   // A document of 10 MB, in base64, and room for a larger one to be refused in words.
   const [small, large] = [parser('4mb'), parser('24mb')];
   koa.use((ctx, next) => (ctx.path.endsWith('/documents') ? large : small)(ctx, next) as Promise<unknown>);
-  koa.use(sessions((token) => people.bySession(token)));
-  api.get('/live', liveStream(p));
-  api.get('/openapi.json', (ctx) => {
-    ctx.body = openApiDocument();
+  koa.use(sessions(find));
+  serve(api, listenLive, ({ ctx, signedIn }) => {
+    const token = ctx.cookies.get(SESSION_COOKIE) ?? '';
+    liveStream(p, () => find(token), signedIn)(ctx);
+    return Promise.resolve('');
   });
+  serve(api, getOpenApi, () => Promise.resolve(openApiDocument()));
   koa.use(api.routes());
   koa.use(api.allowedMethods());
   koa.use(files(p.config.webDir));
@@ -89,19 +108,19 @@ function nonceOf(res: unknown): string {
   return (res as { nonce?: string }).nonce ?? '';
 }
 
-/** At most `max` requests a minute (wall time) from one address. */
-function limit(name: string, max: number, applies: (path: string, method: string) => boolean): Koa.Middleware {
-  const limiter = ratelimit({
-    driver: 'memory',
-    db: new Map(),
-    duration: 60_000,
-    max,
-    id: (ctx) => `${name}:${ctx.ip}`,
-    disableHeader: true,
-    throw: true,
-    errorMessage: 'Too many tries; wait a minute and try again.',
-  });
-  return (ctx, next) => (applies(ctx.path, ctx.method) ? (limiter(ctx, next) as Promise<unknown>) : next());
+/** At most `max` requests a minute (wall time) from one address; what was counted is forgotten after the minute. */
+function limit(max: number, applies: (path: string, method: string) => boolean): Koa.Middleware {
+  const limiter = new RateLimiterMemory({ points: max, duration: 60 });
+  return async (ctx, next) => {
+    if (applies(ctx.path, ctx.method)) {
+      await limiter.consume(clientAddress(ctx)).catch((full: { msBeforeNext?: number }) => {
+        throw new Problem(429, 'too-many', 'Too many tries; wait a minute and try again.', [], {
+          'retry-after': String(Math.ceil((full.msBeforeNext ?? 60_000) / 1000)),
+        });
+      });
+    }
+    await next();
+  };
 }
 
 /** The built application. Unknown addresses get its index page, with the nonce its styles need. */

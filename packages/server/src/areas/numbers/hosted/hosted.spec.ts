@@ -25,7 +25,9 @@ describe('text-enabling a number that keeps its voice service', () => {
     });
     const link = await o.app.hosted.makeLink(o.admin, o.business, h.id);
     await o.app.signing.sign(link.path.slice(6), { name: 'Odette Farrow', drawn: '', ip: '192.0.2.7', userAgent: '' });
-    await o.app.hosted.call(o.admin, o.business, h.id);
+    await o.app.hosted.call(o.admin, o.business, h.id, 'call-one');
+    // The answer was lost, the wish comes again: one call, paid once.
+    await o.app.hosted.call(o.admin, o.business, h.id, 'call-one');
     await expectAsync(o.app.hosted.confirm(o.admin, o.business, h.id, '1')).toBeRejectedWithError(/not the code/);
     await o.app.hosted.confirm(o.admin, o.business, h.id, '481516');
     return h.id;
@@ -81,7 +83,8 @@ describe('text-enabling a number that keeps its voice service', () => {
       'attaching',
       ['send', 'receive'],
     ]);
-    expect(before - (await balance())).toBe(900_000);
+    // The first month, and a call, which costs what a text costs.
+    expect(before - (await balance())).toBe(900_000 + 7_000);
     const letter = await o.app.platform.db.one<{ what: string }>(
       `SELECT what FROM document WHERE object_kind = 'hosted'`,
     );
@@ -101,6 +104,26 @@ describe('text-enabling a number that keeps its voice service', () => {
     await o.hear({ kind: 'hosting.refused', key: `${id}:1`, reasons: [] });
     await o.app.hosted.end(o.admin, o.business, id);
     await o.app.hosted.end(o.admin, o.business, id);
-    expect(await balance()).toBe(before);
+    expect(before - (await balance()))
+      .withContext('the call was made')
+      .toBe(7_000);
+  });
+
+  it('takes five tries at a code, however many come at once, then wants a new call; five calls a day', async () => {
+    const h = await o.app.hosted.begin(o.admin, o.business, LINE, 'key-tries');
+    const confirm = (code: string) => o.app.hosted.confirm(o.admin, o.business, h.id, code);
+    await expectAsync(confirm('481516')).toBeRejectedWithError(/have the line called/);
+    let asked = 0;
+    o.outside.hosting.confirmCode = (_e164, code) => Promise.resolve(asked++ >= 0 && code === '481516');
+    await o.app.hosted.call(o.admin, o.business, h.id, 'call-1');
+    const tries = await Promise.allSettled(Array.from({ length: 8 }, (_, i) => confirm(String(100_000 + i))));
+    expect([tries.every((t) => t.status === 'rejected'), asked]).toEqual([true, 5]);
+    await expectAsync(confirm('481516'))
+      .withContext('the right one, too late')
+      .toBeRejectedWithError(/called again/);
+    await o.app.hosted.call(o.admin, o.business, h.id, 'call-2');
+    await confirm('481516');
+    for (const n of [3, 4, 5]) await o.app.hosted.call(o.admin, o.business, h.id, `call-${n}`);
+    await expectAsync(o.app.hosted.call(o.admin, o.business, h.id, 'call-6')).toBeRejectedWithError(/5 times a day/);
   });
 });

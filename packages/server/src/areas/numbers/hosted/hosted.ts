@@ -15,12 +15,14 @@ import type { HostingFiling } from '@long-gate/gateways';
 import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { idFrom } from '../../../platform/ids.js';
+import { DAY_MS } from '../../../platform/limits.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../../platform/problem.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Landing } from '../landing.js';
 import type { KeptLetter, Letter, Signing } from '../letters/index.js';
 import { portDay } from '../porting/index.js';
+import { countCodeTry, noteCall } from './hosted-store.js';
 
 interface HostedRow {
   id: string;
@@ -41,6 +43,8 @@ interface HostedRow {
   letter: string | null;
   called_at: number | null;
   code_confirmed: number;
+  /** Codes given back since the last call. */
+  code_tries: number;
   attempt: number;
   /** The idempotency key of the last submission. */
   submit_key: string;
@@ -52,6 +56,9 @@ interface HostedRow {
   version: number;
 }
 
+/** Wrong codes after which the line has to be called again. */
+const CODE_TRIES = 5;
+const CALLS_A_DAY = 5;
 const MONTHLY = DEFAULT_PRICES.hostedMonthly;
 
 /** Numbers whose voice stays with its carrier while texting is added here. */
@@ -282,18 +289,47 @@ export class Hosted {
     return link;
   }
 
-  /** Has the line called; a new call makes the earlier code worthless. */
-  async call(actor: Actor, businessId: string, id: string): Promise<void> {
+  /** Has the line called, once for one key; a new call makes the earlier code worthless. It costs what a text costs. */
+  async call(actor: Actor, businessId: string, id: string, key: string): Promise<void> {
+    const entry = idFrom('mon', id, 'call', key);
+    if (await this.businesses.booked(this.p.db, entry)) return;
     await this.change(businessId, id, null, async (w, row) => {
+      if (await this.businesses.booked(w, entry)) return;
       if (row.kind === 'wireless') throw refused('A mobile cannot be text-enabled; port it in instead.');
-      await w.run('UPDATE hosted SET called_at = $2, code_confirmed = 0 WHERE id = $1', [id, this.p.clock.now()]);
+      await this.p.limits.take(
+        w,
+        [
+          { act: 'line call', who: row.e164, most: CALLS_A_DAY, withinMs: DAY_MS },
+          { act: 'line call business', who: businessId, most: CALLS_A_DAY * 4, withinMs: DAY_MS },
+        ],
+        `A line is called at most ${CALLS_A_DAY} times a day. Try again tomorrow.`,
+      );
+      await this.businesses.charge(
+        w,
+        businessId,
+        DEFAULT_PRICES.segment,
+        `call with a code to ${formatPhone(row.e164)}`,
+        'hosted',
+        id,
+        entry,
+      );
+      await noteCall(w, id, this.p.clock.now());
       await this.p.outbox.put(w, 'hosting.call', `${id}:call:${row.version}`, { e164: row.e164 });
       await this.trail(w, row, actor, 'line called with a code', {});
     });
   }
 
   async confirm(actor: Actor, businessId: string, id: string, code: string): Promise<void> {
-    const asked = await this.row(this.p.db, businessId, id);
+    // The try is counted before it is made: however many come at once, five are made.
+    const asked = await this.p.db.write(async (w) => {
+      const row = await this.row(w, businessId, id);
+      if (row.called_at === null || row.code_tries >= CODE_TRIES)
+        throw refused('There is no code to give back; have the line called again and a new one comes.', [
+          { field: 'code', message: 'Have the line called again.' },
+        ]);
+      await countCodeTry(w, id);
+      return row;
+    });
     const right = await this.p.gateways.hosting.confirmCode(asked.e164, code);
     if (!right)
       throw refused(

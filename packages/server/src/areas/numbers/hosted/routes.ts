@@ -13,8 +13,8 @@ export function hostedRoutes(router: Router, hosted: Hosted): void {
     return hosted.get(params.businessId, params.id);
   });
   serve(router, api.hostedLink, ({ params, person }) => hosted.makeLink(person, params.businessId, params.id));
-  serve(router, api.callHosted, async ({ params, person }) => {
-    await hosted.call(person, params.businessId, params.id);
+  serve(router, api.callHosted, async ({ params, person, key }) => {
+    await hosted.call(person, params.businessId, params.id, key);
     return hosted.get(params.businessId, params.id);
   });
   serve(router, api.confirmHosted, async ({ params, body, person }) => {

@@ -1,9 +1,12 @@
-import { randomBytes } from 'node:crypto';
+import { hash, randomBytes } from 'node:crypto';
 import { addDays, formatPhone, lastDayToChange } from '@long-gate/core';
 import ical from 'ical-generator';
+import { record, type Actor } from '../../../platform/audit.js';
+import type { Writer } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
 import { notFound } from '../../../platform/problem.js';
-import type { Businesses } from '../../settings/index.js';
+import type { Businesses, People } from '../../settings/index.js';
+import { addFeed, endFeed, feedByHash, feedOf } from './calendar-store.js';
 import { portDay, withNumbers, type PortRow } from './port-row.js';
 
 /** FOC dates and the last day for changes as an iCalendar (RFC 5545), as a file or as a feed by a secret address. */
@@ -11,28 +14,44 @@ export class PortCalendar {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
+    private readonly people: People,
   ) {}
 
-  /** The secret address of the feed; made at the first asking. */
-  async path(businessId: string): Promise<string> {
-    const known = await this.p.db.one<{ token: string }>('SELECT token FROM calendar_feed WHERE business_id = $1', [
-      businessId,
-    ]);
-    if (known) return `/api/v1/public/calendars/${known.token}`;
-    await this.p.db.write((w) =>
-      w.run('INSERT INTO calendar_feed (token, business_id) VALUES ($1,$2) ON CONFLICT DO NOTHING', [
-        randomBytes(18).toString('base64url'),
-        businessId,
-      ]),
-    );
-    return this.path(businessId);
+  /** The secret address of a person's own feed; made at the first asking. */
+  async path(businessId: string, userId: string): Promise<string> {
+    if ((await feedOf(this.p.db, businessId, userId)) === undefined)
+      await this.p.db.write((w) => this.make(w, businessId, userId));
+    const sealed = await feedOf(this.p.db, businessId, userId);
+    return `/api/v1/public/calendars/${this.p.vault.unseal(sealed ?? '')}`;
   }
 
+  /** A new address; the earlier one is good for nothing. */
+  async renew(actor: Actor, businessId: string): Promise<string> {
+    await this.p.db.write(async (w) => {
+      await endFeed(w, businessId, actor.id);
+      await this.make(w, businessId, actor.id);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'calendar address made anew',
+        objectKind: 'person',
+        objectId: actor.id,
+      });
+    });
+    return this.path(businessId, actor.id);
+  }
+
+  private async make(w: Writer, businessId: string, userId: string): Promise<void> {
+    const token = randomBytes(24).toString('base64url');
+    // Shown again to its owner, so it is kept sealed; found by its hash.
+    await addFeed(w, { hash: hash('sha256', token, 'hex'), sealed: this.p.vault.seal(token), businessId, userId });
+  }
+
+  /** The feed ends with the role of the person it was made for. */
   async byToken(token: string): Promise<string> {
-    const row = await this.p.db.one<{ business_id: string }>('SELECT business_id FROM calendar_feed WHERE token = $1', [
-      token,
-    ]);
-    if (!row) throw notFound('calendar');
+    const row = await feedByHash(this.p.db, hash('sha256', token, 'hex'));
+    if (!row || (await this.people.roleOf(this.p.db, row.user_id, row.business_id)) === null)
+      throw notFound('calendar');
     return this.file(row.business_id);
   }
 

@@ -12,7 +12,7 @@ import { letterPdf, type Letter } from '../letters/letter-pdf.js';
 import type { KeptLetter, Signing } from '../letters/signing.js';
 import { portParagraphs } from './port-letter.js';
 import { portDay, readPort, storedFacts, withNumbers, type Port, type PortRow } from './port-row.js';
-import { mask, showPort } from './port-view.js';
+import { showPort } from './port-view.js';
 
 /** Where port requests are prepared: numbers tested, facts written, the letter signed, the bill kept. */
 export class PortDesk {
@@ -445,11 +445,11 @@ export class PortDesk {
   }
 }
 
-/** What the trail says of an edit: the account number masked, of the PIN only whether there is one. */
+/** What the trail says of an edit: of account number and PIN only whether there is one. */
 function trailed(facts: PortFacts, row: { acknowledged: string; bill_dated: string }): unknown {
   return {
     ...facts,
-    accountNumber: mask(facts.accountNumber),
+    accountNumber: facts.accountNumber === '' ? '' : 'stored',
     pin: facts.pin === '' ? '' : 'stored',
     acknowledged: (JSON.parse(row.acknowledged) as string[]).join(', '),
     billDated: row.bill_dated,

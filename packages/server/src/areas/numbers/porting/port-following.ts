@@ -105,7 +105,7 @@ export class PortFollowing {
         );
       const attempt = row.attempt + 1;
       await w.run(
-        `UPDATE port SET state = $2, attempt = $3, submitted_at = $4, answered_at = NULL, foc_at = NULL, asked_date = '', reasons = '[]', last_submitted = $5, charged = charged + $6, submit_key = $7, version = version + 1 WHERE id = $1`,
+        `UPDATE port SET state = $2, attempt = $3, submitted_at = $4, answered_at = NULL, foc_at = NULL, asked_date = '', reasons = '[]', last_submitted = $5, last_secrets = secrets, charged = charged + $6, submit_key = $7, version = version + 1 WHERE id = $1`,
         [id, state, attempt, this.p.clock.now(), JSON.stringify(submittedShape(port)), cost, key],
       );
       await w.run(

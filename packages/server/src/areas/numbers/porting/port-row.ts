@@ -30,6 +30,8 @@ export interface PortRow {
   attempt: number;
   reasons: string;
   last_submitted: string | null;
+  /** Account number and PIN as they were submitted last, sealed; empty where that is not known. */
+  last_secrets: string;
   /** The idempotency key of the last submission. */
   submit_key: string;
   foc_at: number | null;
@@ -67,6 +69,8 @@ export interface Port {
   row: PortRow;
   numbers: PortNumberRow[];
   facts: PortFacts;
+  /** As submitted last; null where that is not known. */
+  lastSecrets: Secrets | null;
   record: CustomerRecord | null;
   letter: KeptLetter | null;
 }
@@ -90,6 +94,7 @@ export async function withNumbers(r: Reader, vault: Vault, row: PortRow): Promis
     row,
     numbers,
     facts: { ...(JSON.parse(row.facts) as Omit<PortFacts, keyof Secrets>), ...secrets },
+    lastSecrets: row.last_secrets === '' ? null : (JSON.parse(vault.unseal(row.last_secrets)) as Secrets),
     record: row.record === '' ? null : (JSON.parse(vault.unseal(row.record)) as CustomerRecord),
     letter: row.letter === null ? null : (JSON.parse(row.letter) as KeptLetter),
   };

@@ -15,6 +15,7 @@ import {
   type PortKind,
 } from '@long-gate/core';
 import type { DocumentRow } from '../../../platform/documents.js';
+import { mask } from '../../../platform/mask.js';
 import type { LinkState } from '../letters/signing.js';
 import { numbersOf, portDay, requestOf, type Port } from './port-row.js';
 
@@ -35,33 +36,30 @@ function changedSince(port: Port): PortView['changedSince'] {
   if (port.row.last_submitted === null || !isEditable(port.row.state)) return [];
   const before = JSON.parse(port.row.last_submitted) as Record<string, string | boolean>;
   const now = submittedShape(port);
-  return Object.keys(now)
+  const changed = Object.keys(now)
     .filter((k) => JSON.stringify(before[k]) !== JSON.stringify(now[k]))
     .map((field) => ({ field, before: String(before[field] ?? ''), after: String(now[field]) }));
+  const kept = port.lastSecrets;
+  const secrets = (['accountNumber', 'pin'] as const)
+    .filter((field) => kept !== null && kept[field] !== port.facts[field])
+    .map((field) => ({
+      field,
+      before: kept?.[field] ? 'the earlier one' : '',
+      after: port.facts[field] ? 'another one' : '',
+    }));
+  return [...changed, ...secrets];
 }
 
-/** What is kept of a submission to say later what changed: secrets only by a mark that changes with them. */
+/** What is kept of a submission to say later what changed. Account number and PIN are kept sealed, apart from it. */
 export function submittedShape(port: Port): Record<string, string | boolean> {
+  // eslint-disable-next-line @typescript-eslint/no-unused-vars
   const { accountNumber, pin, ...plain } = port.facts;
   return {
     ...plain,
-    accountNumber: mask(accountNumber),
-    pin: pin === '' ? '' : `${'•'.repeat(pin.length)} (${checkDigit(pin)})`,
     numbers: port.numbers.map((n) => n.e164).join(', '),
     billDated: port.row.bill_dated,
     letterSignedOn: port.letter?.signedOn ?? '',
   };
-}
-
-/** One of 97 marks, so that a changed PIN shows as changed without being told. */
-function checkDigit(secret: string): string {
-  let n = 7;
-  for (const c of secret) n = (n * 31 + c.charCodeAt(0)) % 97;
-  return `mark ${n}`;
-}
-
-export function mask(text: string): string {
-  return text === '' ? '' : `${'•'.repeat(Math.max(2, text.length - 4))}${text.slice(-4)}`;
 }
 
 const RUNBOOK = [

@@ -262,7 +262,7 @@ describe('the port desk', () => {
     await write(id, { pin: '90815' });
     const open = await get(id);
     const shut = await o.app.ports.get(o.business, id, false);
-    expect([open.facts.accountNumber, shut.facts.accountNumber]).toEqual(['0040712', '•••0712']);
+    expect([open.facts.accountNumber, shut.facts.accountNumber]).toEqual(['0040712', '••••••']);
     for (const table of ['port', 'audit', 'outbox', 'job']) {
       const rows = JSON.stringify(await o.app.platform.db.all(`SELECT * FROM ${table}`));
       expect(rows).withContext(table).not.toContain('90815');

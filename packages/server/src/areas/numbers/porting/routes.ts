@@ -1,11 +1,11 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import { serve, type Person } from '../../../platform/http/route.js';
+import { roleIn, serve, type Person } from '../../../platform/http/route.js';
 import type { PortCalendar } from './port-calendar.js';
 import type { PortDesk } from './port-desk.js';
 import type { PortFollowing } from './port-following.js';
 
-const mayOpen = (person: Person, businessId: string): boolean => person.roles[businessId] === 'administrator';
+const mayOpen = (person: Person, businessId: string): boolean => roleIn(person, businessId) === 'administrator';
 
 export function portingRoutes(router: Router, desk: PortDesk, following: PortFollowing, calendar: PortCalendar): void {
   type Path = { businessId: string; id: string };
@@ -15,7 +15,7 @@ export function portingRoutes(router: Router, desk: PortDesk, following: PortFol
     await following.noteProven(params.businessId);
     return {
       items: await desk.list(params.businessId, mayOpen(person, params.businessId)),
-      calendarPath: await calendar.path(params.businessId),
+      calendarPath: await calendar.path(params.businessId, person.id),
     };
   });
   serve(router, api.getPort, async ({ params, person }) => {
@@ -92,6 +92,9 @@ export function portingRoutes(router: Router, desk: PortDesk, following: PortFol
     ctx.body = file;
     return '';
   });
+  serve(router, api.renewCalendar, async ({ params, person }) => ({
+    calendarPath: await calendar.renew(person, params.businessId),
+  }));
   serve(router, api.publicCalendar, async ({ params, ctx }) => {
     const file = await calendar.byToken(params.token);
     ctx.type = 'text/calendar; charset=utf-8';

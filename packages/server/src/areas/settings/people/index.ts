@@ -1,0 +1,9 @@
+export { Forgotten } from './forgotten.js';
+export { Invitations } from './invitations.js';
+export { OwnMobile } from './own-mobile.js';
+export { hashPassword } from './passwords.js';
+export { People } from './people.js';
+export { peopleRoutes } from './routes.js';
+export { SecondFactor } from './second-factor.js';
+export { Sessions } from './sessions.js';
+export { SignIn } from './sign-in.js';

@@ -1,0 +1,27 @@
+import { record, type Actor } from '../../../platform/audit.js';
+import type { Writer } from '../../../platform/db.js';
+import type { Platform } from '../../../platform/platform.js';
+import { membershipsOf } from './people-store.js';
+
+/** What concerns a person and no single business stands in the trail of each business they have a part in. */
+export async function trailOfPerson(
+  w: Writer,
+  p: Platform,
+  actor: Actor,
+  action: string,
+  before?: unknown,
+  after?: unknown,
+): Promise<void> {
+  for (const { business_id } of await membershipsOf(w, actor.id)) {
+    await record(w, p.clock, {
+      businessId: business_id,
+      actor,
+      action,
+      objectKind: 'person',
+      objectId: actor.id,
+      before,
+      after,
+    });
+    w.afterCommit(() => p.live.tell({ businessId: business_id, topic: 'settings' }));
+  }
+}
