@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { accessDocument, accessTable } from './access.js';
 import { ALL_ENDPOINTS } from './endpoint.js';
+import './index.js';
 
 const CELLS = (line: string): string[] => line.split('|').map((c) => c.trim());
 

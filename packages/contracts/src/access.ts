@@ -1,5 +1,4 @@
 import { ALL_ENDPOINTS, type Access, type Endpoint } from './endpoint.js';
-import './index.js';
 
 /** Who may be at the door of an endpoint: nobody signed in, or somebody with a role in the business of the path. */
 export const CALLERS = ['nobody', 'viewer', 'coordinator', 'administrator'] as const;

@@ -54,6 +54,11 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         const made = await seedBusiness(s, b);
         for (const [i, person] of PEOPLE.entries())
           await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
+        // They have been here as long as the business has.
+        await w.run(
+          `UPDATE membership SET administrator_since = (SELECT created_at FROM business WHERE id = $1) WHERE business_id = $1 AND role = 'administrator'`,
+          [made.id],
+        );
         await seedPorts(s, b, made);
         await seedHosted(s, b, made);
         foretellPortOut(s, b);

@@ -35,11 +35,11 @@ export class Office {
   readonly ours = '+12015550142';
   private dir = '';
 
-  static async open(): Promise<Office> {
+  static async open(env: NodeJS.ProcessEnv = {}): Promise<Office> {
     const o = new Office();
     o.dir = await mkdtemp(path.join(tmpdir(), 'office-'));
     o.app = await buildApp(
-      { ...readConfig({ LONG_GATE_DATA: o.dir, LONG_GATE_LOG: 'silent' }, ''), demo: false },
+      { ...readConfig({ LONG_GATE_DATA: o.dir, LONG_GATE_LOG: 'silent', ...env }, ''), demo: false },
       o.outside,
     );
     await o.app.platform.clock.moveTo(NOON);

@@ -10,6 +10,15 @@ const signedIn: CanActivateFn = (_route, state) => {
   return session?.user ? true : router.createUrlTree(['/sign-in'], { queryParams: { to: state.url } });
 };
 
+/** Nothing of a business is shown to an administrator without the second factor it wants. */
+const factorThere: CanActivateFn = (route) => {
+  const id = route.paramMap.get('businessId') ?? '';
+  const missing = inject(SessionFacade)
+    .session()
+    ?.businesses.some((b) => b.id === id && b.factorMissing);
+  return missing ? inject(Router).parseUrl(`/second-factor/${id}`) : true;
+};
+
 /** Opens the first business, or the one in the address where the person has a part in it. */
 const home: CanActivateFn = () => {
   const first = inject(SessionFacade).session()?.businesses[0];
@@ -23,6 +32,32 @@ export const routes: Routes = [
     loadComponent: () => import('./welcome/sign-in').then((m) => m.SignIn),
   },
   { path: 'set-up', title: 'Set up · Long Gate', loadComponent: () => import('./welcome/set-up').then((m) => m.SetUp) },
+  {
+    path: 'invited/:token',
+    title: 'Invitation · Long Gate',
+    loadComponent: () => import('./welcome/invited').then((m) => m.Invited),
+  },
+  {
+    path: 'forgot-password',
+    title: 'A new password · Long Gate',
+    loadComponent: () => import('./welcome/forgot-password').then((m) => m.ForgotPassword),
+  },
+  {
+    path: 'new-password/:token',
+    title: 'A new password · Long Gate',
+    loadComponent: () => import('./welcome/new-password').then((m) => m.NewPassword),
+  },
+  {
+    path: 'second-factor/:businessId',
+    title: 'Second factor · Long Gate',
+    canActivate: [signedIn],
+    loadComponent: () => import('./welcome/factor-first').then((m) => m.FactorFirst),
+  },
+  {
+    path: 'unlock/:token',
+    title: 'Unlocking a number · Long Gate',
+    loadComponent: () => import('./areas/numbers/unlock/unlock').then((m) => m.Unlock),
+  },
   { path: 'join/:slug', loadComponent: () => import('./areas/consent/public/join').then((m) => m.Join) },
   {
     path: 'sign/:token',
@@ -31,7 +66,7 @@ export const routes: Routes = [
   },
   {
     path: 'b/:businessId',
-    canActivate: [signedIn],
+    canActivate: [signedIn, factorThere],
     loadComponent: () => import('./frame/shell').then((m) => m.Shell),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'today' },

@@ -17,6 +17,7 @@ import {
   type Purpose,
 } from '@long-gate/core';
 import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
+import { numberCursor } from '../../platform/cursor.js';
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { HeadRecord } from '../../platform/heads.js';
@@ -392,7 +393,7 @@ export class Ledger {
     const rows = await this.p.db.all<EventRow & { name: string | null; contact_id: string | null }>(
       `SELECT e.*, trim(c.first_name || ' ' || c.last_name) AS name, c.id AS contact_id FROM consent_event e LEFT JOIN contact_number cn ON cn.business_id = e.business_id AND cn.e164 = e.e164 LEFT JOIN contact c ON c.id = cn.contact_id
        WHERE ${where} AND e.seq < $5 ORDER BY e.seq DESC LIMIT $6`,
-      [...bind, q.cursor ? Number(q.cursor) : Number.MAX_SAFE_INTEGER, q.limit + 1],
+      [...bind, numberCursor(q.cursor, Number.MAX_SAFE_INTEGER), q.limit + 1],
     );
     const total = await this.p.db.one<{ n: number }>(`SELECT count(*) AS n FROM consent_event e WHERE ${where}`, bind);
     const items = rows.slice(0, q.limit);

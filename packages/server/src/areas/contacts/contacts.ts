@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { ContactList, ContactRow } from '@long-gate/contracts';
 import {
   judge,
@@ -13,9 +14,13 @@ import type { LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Bind, Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
+import { packCursor, readCursor } from '../../platform/cursor.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound } from '../../platform/problem.js';
 import { subjectColumns, subjectOf, type SubjectRow } from './subjects.js';
+
+/** A place in the list: the name it is sorted by, and the id. */
+const PLACE = z.tuple([z.string(), z.string()]);
 
 export interface ContactFilter {
   q?: string;
@@ -117,9 +122,7 @@ export class Contacts {
     limit: number,
   ): Promise<{ items: ContactRow[]; next: string | null; total: number }> {
     const { sql, bind } = this.where(businessId, f);
-    const [afterName, afterId] = cursor
-      ? (JSON.parse(Buffer.from(cursor, 'base64url').toString()) as [string, string])
-      : ['', ''];
+    const [afterName, afterId] = cursor ? readCursor(PLACE, cursor) : ['', ''];
     const rows = await this.rows(
       this.p.db,
       `${sql} AND c.business_id = $businessId AND (c.sort_name, c.id) > ($afterName, $afterId)`,
@@ -130,10 +133,7 @@ export class Contacts {
     const last = items[items.length - 1];
     return {
       items: items.map((r) => this.show(r)),
-      next:
-        rows.length > limit && last
-          ? Buffer.from(JSON.stringify([last.sort_name, last.contact_id])).toString('base64url')
-          : null,
+      next: rows.length > limit && last ? packCursor([last.sort_name, last.contact_id]) : null,
       total: await this.count(businessId, f),
     };
   }

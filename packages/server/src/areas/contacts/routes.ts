@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import { stringify } from 'csv-stringify';
+import { csvStream } from '../../platform/csv.js';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts, ContactFilter } from './contacts.js';
@@ -87,5 +87,5 @@ function contactsCsv(contacts: Contacts, businessId: string, filter: ContactFilt
     'lists',
   ];
   // E.164 begins with a plus sign, which is also a formula's beginning: such a cell is escaped and read back at intake.
-  return Readable.from(rows()).pipe(stringify({ header: true, columns, escape_formulas: true, bom: true }));
+  return csvStream(columns, Readable.from(rows()));
 }

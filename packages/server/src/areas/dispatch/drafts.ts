@@ -1,6 +1,7 @@
 import type { DispatchView } from '@long-gate/contracts';
 import type { Purpose } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
+import { numberCursor } from '../../platform/cursor.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
@@ -47,7 +48,7 @@ export class Drafts {
     cursor: string | undefined,
     limit: number,
   ): Promise<{ items: DispatchView[]; next: string | null; total: number }> {
-    const from = Number(cursor ?? 0);
+    const from = numberCursor(cursor, 0);
     const rows = await this.p.db.all<DispatchRow>(
       'SELECT * FROM dispatch WHERE business_id = $1 ORDER BY coalesce(sent_at, created_at) DESC, id LIMIT $2 OFFSET $3',
       [businessId, limit + 1, from],

@@ -2,6 +2,7 @@ import type { MessageView, Thread } from '@long-gate/contracts';
 import { REASONS, type Answer } from '@long-gate/core';
 import type { OutsideEvent } from '@long-gate/gateways';
 import { CONTACT, record, type Actor } from '../../platform/audit.js';
+import { numberCursor } from '../../platform/cursor.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
@@ -95,7 +96,7 @@ export class Inbox {
     cursor: string | undefined,
     limit: number,
   ): Promise<{ items: Thread[]; next: string | null; total: number; unread: number }> {
-    const from = Number(cursor ?? 0);
+    const from = numberCursor(cursor, 0);
     const where = `t.business_id = $1 ${unread ? 'AND t.unread > 0' : ''}`;
     const rows = await this.p.db.all<ThreadRow>(`${SELECT} WHERE ${where} ORDER BY t.last_at DESC LIMIT $2 OFFSET $3`, [
       businessId,

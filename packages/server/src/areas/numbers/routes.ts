@@ -1,7 +1,7 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import { formatAmount, parsePhone, PHONE_REFUSALS } from '@long-gate/core';
-import { stringify } from 'csv-stringify/sync';
+import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import { csv, plainAmount } from '../../platform/csv.js';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import { Problem, refused } from '../../platform/problem.js';
@@ -122,7 +122,22 @@ export function numbersRoutes(
 
 /** The inventory for a spreadsheet; texts that look like formulas are made harmless. */
 function inventoryCsv(rows: readonly api.NumberView[]): string {
-  return stringify(
+  return csv(
+    [
+      'number',
+      'label',
+      'description',
+      'kind',
+      'can',
+      'came by',
+      'state',
+      'registration',
+      'campaign',
+      'throughput',
+      'monthly',
+      'last used',
+      'active since',
+    ],
     rows.map((n) => [
       n.e164,
       n.label,
@@ -134,28 +149,9 @@ function inventoryCsv(rows: readonly api.NumberView[]): string {
       n.deciding ? n.deciding.why : 'may send',
       n.campaignName ?? '',
       n.throughput,
-      formatAmount(n.monthly),
+      plainAmount(n.monthly),
       n.lastUsedAt === null ? '' : new Date(n.lastUsedAt).toISOString(),
       n.activeAt === null ? '' : new Date(n.activeAt).toISOString(),
     ]),
-    {
-      header: true,
-      columns: [
-        'number',
-        'label',
-        'description',
-        'kind',
-        'can',
-        'came by',
-        'state',
-        'registration',
-        'campaign',
-        'throughput',
-        'monthly',
-        'last used',
-        'active since',
-      ],
-      escape_formulas: true,
-    },
   );
 }

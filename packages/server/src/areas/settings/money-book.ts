@@ -1,9 +1,10 @@
 import type { MoneyEntry, Outlook } from '@long-gate/contracts';
 import { formatAmount, moneyOutlook, type RunningFee } from '@long-gate/core';
-import { stringify } from 'csv-stringify/sync';
 import { DateTime } from 'luxon';
 import PDFDocument from 'pdfkit';
 import { record, type Actor } from '../../platform/audit.js';
+import { csv, plainAmount } from '../../platform/csv.js';
+import { numberCursor } from '../../platform/cursor.js';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
@@ -37,7 +38,7 @@ export class MoneyBook {
     businessId: string,
     q: { cursor?: string | undefined; limit: number },
   ): Promise<{ items: MoneyEntry[]; next: string | null; total: number }> {
-    const from = Number(q.cursor ?? 0);
+    const from = numberCursor(q.cursor, 0);
     const rows = await this.p.db.all<EntryRow>(
       'SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, rowid DESC LIMIT $2 OFFSET $3',
       [businessId, q.limit + 1, from],
@@ -117,21 +118,20 @@ export class MoneyBook {
   async csv(businessId: string, month: string): Promise<string> {
     const m = await this.month(businessId, month);
     let running = m.opening;
-    return stringify(
+    return csv(
+      ['when', 'what', 'amount', 'balance', 'caused by', 'id'],
       [
-        ['when', 'what', 'amount', 'balance', 'caused by', 'id'],
-        [m.from.toISO(), 'opening balance', '', plain(m.opening), '', ''],
+        [m.from.toISO(), 'opening balance', '', plainAmount(m.opening), '', ''],
         ...m.rows.map((r) => [
           new Date(r.at).toISOString(),
           r.what,
-          plain(r.amount),
-          plain((running += r.amount)),
+          plainAmount(r.amount),
+          plainAmount((running += r.amount)),
           `${r.object_kind} ${r.object_id}`.trim(),
           r.id,
         ]),
-        ['', 'closing balance', '', plain(m.closing), '', ''],
+        ['', 'closing balance', '', plainAmount(m.closing), '', ''],
       ],
-      { escape_formulas: true },
     );
   }
 
@@ -170,11 +170,6 @@ export class MoneyBook {
     doc.end();
     return done;
   }
-}
-
-/** Decimal dollars for a spreadsheet. */
-function plain(micros: number): string {
-  return formatAmount(micros).replace('−', '-').replaceAll(',', '');
 }
 
 function show(r: EntryRow): MoneyEntry {

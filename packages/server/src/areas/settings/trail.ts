@@ -1,4 +1,5 @@
 import type { AuditEntry } from '@long-gate/contracts';
+import { numberCursor } from '../../platform/cursor.js';
 import type { Reader } from '../../platform/db.js';
 
 interface AuditRow {
@@ -25,7 +26,7 @@ export async function auditPage(
   const bind = [businessId, q.objectKind ?? '', q.objectId ?? ''];
   const rows = await r.all<AuditRow>(`SELECT * FROM audit WHERE ${where} AND n < $4 ORDER BY n DESC LIMIT $5`, [
     ...bind,
-    q.cursor ? Number(q.cursor) : Number.MAX_SAFE_INTEGER,
+    numberCursor(q.cursor, Number.MAX_SAFE_INTEGER),
     q.limit + 1,
   ]);
   const total = await r.one<{ n: number }>(`SELECT count(*) AS n FROM audit WHERE ${where}`, bind);

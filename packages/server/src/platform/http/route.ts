@@ -104,7 +104,6 @@ export function serve<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodT
 }
 
 /** C0 and C1 controls other than tab and line ends, and halves of surrogate pairs: no text a person writes holds them. */
-// eslint-disable-next-line no-control-regex
 const UNREADABLE =
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
 /** How deep a body may be nested; no contract goes half as deep. */

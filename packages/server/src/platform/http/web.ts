@@ -68,7 +68,11 @@ export function buildWeb(p: Platform, find: (token: string) => Promise<SignedIn 
   );
   // The live stream stays out of compression, which holds events back.
   const squeeze = compress({ threshold: 1024, br: false });
-  koa.use((ctx, next) => (ctx.path === `${PREFIX}/live` ? next() : (squeeze(ctx, next) as Promise<unknown>)));
+  koa.use((ctx, next) => {
+    // Whoever says to take nothing, not even what is unpacked, is answered unpacked (RFC 9110, 12.5.3).
+    const takes = ctx.acceptsEncodings('gzip', 'deflate', 'identity') !== false;
+    return ctx.path === `${PREFIX}/live` || !takes ? next() : (squeeze(ctx, next) as Promise<unknown>);
+  });
   koa.use(async (ctx, next) => {
     if (ctx.path.startsWith('/api/')) {
       // What is told of people and businesses stays in no cache.
@@ -90,7 +94,20 @@ export function buildWeb(p: Platform, find: (token: string) => Promise<SignedIn 
     bodyParser({ enableTypes: ['json'], jsonLimit, parsedMethods: ['POST', 'PUT', 'PATCH', 'DELETE'] });
   // A document of 10 MB, in base64, and room for a larger one to be refused in words.
   const [small, large] = [parser('4mb'), parser('24mb')];
-  koa.use((ctx, next) => (ctx.path.endsWith('/documents') ? large : small)(ctx, next) as Promise<unknown>);
+  koa.use(async (ctx, next) => {
+    let read = false;
+    const parse = ctx.path.endsWith('/documents') ? large : small;
+    try {
+      await parse(ctx, async () => {
+        read = true;
+        await next();
+      });
+    } catch (error) {
+      // What broke while the body was read (JSON, an encoding, a packing) is the sender's to mend.
+      if (read || error instanceof Problem) throw error;
+      throw unreadableBody(error as Error & { status?: number });
+    }
+  });
   koa.use(sessions(find));
   serve(api, listenLive, ({ ctx, signedIn }) => {
     const token = ctx.cookies.get(SESSION_COOKIE) ?? '';
@@ -104,6 +121,13 @@ export function buildWeb(p: Platform, find: (token: string) => Promise<SignedIn 
   return koa;
 }
 
+function unreadableBody(error: Error & { status?: number }): Problem {
+  if (error.status === 413) return new Problem(413, 'too-large', 'This is larger than the server takes.');
+  if (error.status === 415)
+    return new Problem(415, 'content-type', 'Send JSON in UTF-8, unpacked or as gzip, deflate or br.');
+  return new Problem(400, 'bad-request', 'The request could not be read: is it valid JSON, and packed as it says?');
+}
+
 function nonceOf(res: unknown): string {
   return (res as { nonce?: string }).nonce ?? '';
 }
@@ -113,9 +137,9 @@ function limit(max: number, applies: (path: string, method: string) => boolean):
   const limiter = new RateLimiterMemory({ points: max, duration: 60 });
   return async (ctx, next) => {
     if (applies(ctx.path, ctx.method)) {
-      await limiter.consume(clientAddress(ctx)).catch((full: { msBeforeNext?: number }) => {
+      await limiter.consume(clientAddress(ctx)).catch((full: unknown) => {
         throw new Problem(429, 'too-many', 'Too many tries; wait a minute and try again.', [], {
-          'retry-after': String(Math.ceil((full.msBeforeNext ?? 60_000) / 1000)),
+          'retry-after': String(Math.ceil(((full as { msBeforeNext?: number }).msBeforeNext ?? 60_000) / 1000)),
         });
       });
     }

@@ -73,7 +73,11 @@ export class OwnMobile {
   }
   protected async again(): Promise<void> {
     await this.act(async () =>
-      this.session.take(await this.api.call(saveOwnMobile, { body: { mobile: this.pending() } })),
+      this.session.take(
+        await this.api.call(saveOwnMobile, {
+          body: { mobile: this.pending(), businessId: this.session.businessId() },
+        }),
+      ),
     );
   }
   private async act(work: () => Promise<void>): Promise<void> {

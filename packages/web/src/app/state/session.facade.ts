@@ -21,6 +21,12 @@ export class SessionFacade {
   readonly mayEdit = computed(() => this.role() !== 'viewer');
   readonly isAdministrator = computed(() => this.role() === 'administrator');
 
+  /** The mailbox of a simulated outside, opened for an address; empty where the outside is a real one. */
+  mailbox(email: string): string {
+    const s = this.session();
+    return s?.clock.movable ? `${s.outsideUrl}/mailbox${email ? `?to=${encodeURIComponent(email)}` : ''}` : '';
+  }
+
   constructor() {
     setInterval(() => this.tick.set(Date.now()), 5000);
   }

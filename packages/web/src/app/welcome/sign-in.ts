@@ -1,38 +1,47 @@
-import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
-import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
-import { Router } from '@angular/router';
-import { signIn } from '@long-gate/contracts';
-import { Api } from '../api/api';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { NonNullableFormBuilder } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import { TextField } from '../parts/text-field';
 import { SessionFacade } from '../state/session.facade';
+import { ArrivalStore } from './arrival.store';
 
 @Component({
   selector: 'lg-sign-in',
-  imports: [ReactiveFormsModule],
+  imports: [RouterLink, TextField],
+  providers: [ArrivalStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './welcome.scss',
   template: `
     <main class="sheet">
       <div class="brand"><img src="mark.svg" width="34" height="18" alt="" />Long Gate</div>
       <h1>Sign in</h1>
-      <form [formGroup]="form" (ngSubmit)="send()">
-        <div class="field">
-          <label for="email">E-mail</label
-          ><input id="email" class="text" type="email" autocomplete="username" formControlName="email" />
-        </div>
-        <div class="field" [class.wrong]="error()">
-          <label for="password">Password</label
-          ><input
-            id="password"
-            class="text"
-            type="password"
-            autocomplete="current-password"
-            formControlName="password"
+      <form (submit)="send(); $event.preventDefault()">
+        <lg-text-field
+          label="E-mail"
+          type="email"
+          autocomplete="username"
+          [control]="form.controls.email"
+          [wrong]="errors()['email']"
+        />
+        <lg-text-field
+          label="Password"
+          type="password"
+          autocomplete="current-password"
+          [control]="form.controls.password"
+          [wrong]="errors()['password'] || errors()['']"
+        />
+        @if (store.codeWanted()) {
+          <lg-text-field
+            label="Code of your authenticator"
+            hint="or a recovery code"
+            autocomplete="one-time-code"
+            [mono]="true"
+            [control]="form.controls.code"
+            [wrong]="codeWrong()"
           />
-          @if (error()) {
-            <p class="error" role="alert">{{ error() }}</p>
-          }
-        </div>
+        }
         <button type="submit" class="do main" [disabled]="busy()">{{ busy() ? 'Signing in…' : 'Sign in' }}</button>
+        <a class="small beside" routerLink="/forgot-password">Forgot your password?</a>
       </form>
       @if (session.session()?.demoSignIns?.length) {
         <div class="sign-ins">
@@ -53,33 +62,27 @@ import { SessionFacade } from '../state/session.facade';
 })
 export class SignIn {
   readonly to = input<string>();
-  private readonly api = inject(Api);
   private readonly router = inject(Router);
+  protected readonly store = inject(ArrivalStore);
   protected readonly session = inject(SessionFacade);
-  protected readonly form = inject(NonNullableFormBuilder).group({ email: '', password: '' });
-  protected readonly error = signal('');
-  protected readonly busy = signal(false);
+  protected readonly form = inject(NonNullableFormBuilder).group({ email: '', password: '', code: '' });
+  protected readonly errors = this.store.form.errors;
+  protected readonly busy = this.store.form.busy;
+  /** That a code is wanted is no fault yet; only a wrong one is. */
+  protected readonly codeWrong = computed(() => (this.form.controls.code.value ? this.errors()['code'] : ''));
 
   constructor() {
     if (this.session.session()?.setupNeeded) void this.router.navigateByUrl('/set-up');
   }
 
   protected use(email: string, password: string): void {
-    this.form.setValue({ email, password });
+    this.form.setValue({ email, password, code: '' });
     void this.send();
   }
 
   protected async send(): Promise<void> {
-    this.busy.set(true);
-    this.error.set('');
-    try {
-      this.session.take(await this.api.call(signIn, { body: this.form.getRawValue() }));
-      const to = this.to();
-      await this.router.navigateByUrl(to?.startsWith('/') ? to : '/');
-    } catch (error) {
-      this.error.set((error as Error).message);
-    } finally {
-      this.busy.set(false);
-    }
+    if (!(await this.store.signIn(this.form.getRawValue()))) return;
+    const to = this.to();
+    await this.router.navigateByUrl(to?.startsWith('/') ? to : '/');
   }
 }

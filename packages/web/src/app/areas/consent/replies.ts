@@ -72,7 +72,9 @@ const KEYS: Record<string, ReadAs> = { s: 'stop', o: 'offers', n: 'no wish' };
             }
             @if (session.mayEdit()) {
               @if (r.about === 'yes') {
-                <button type="button" class="do" (click)="store.decide(r.id, 'no wish')">Seen <kbd>N</kbd></button>
+                @if (session.isAdministrator()) {
+                  <button type="button" class="do" (click)="store.decide(r.id, 'no wish')">Seen <kbd>N</kbd></button>
+                }
               } @else if (r.stopped) {
                 <button type="button" class="do main" (click)="store.decide(r.id, 'stop')">
                   Yes, they want to stop <kbd>S</kbd>
@@ -84,9 +86,13 @@ const KEYS: Record<string, ReadAs> = { s: 'stop', o: 'offers', n: 'no wish' };
                 <button type="button" class="do" (click)="store.decide(r.id, 'offers')">
                   No more offers <kbd>O</kbd>
                 </button>
-                <button type="button" class="do" (click)="store.decide(r.id, 'no wish')">
-                  No wish to stop <kbd>N</kbd>
-                </button>
+                @if (session.isAdministrator()) {
+                  <button type="button" class="do" (click)="store.decide(r.id, 'no wish')">
+                    No wish to stop <kbd>N</kbd>
+                  </button>
+                } @else {
+                  <span class="soft small">That it is no wish, an administrator says: it lifts a hold.</span>
+                }
               }
             }
           </div>
@@ -169,6 +175,7 @@ export class RepliesPage {
     const readAs = KEYS[event.key.toLowerCase()];
     const r = items[at];
     if (!readAs || !r || !this.session.mayEdit() || this.store.acting.busy()) return;
+    if (readAs === 'no wish' && !this.session.isAdministrator()) return;
     const open: ReadAs[] = r.about === 'yes' ? ['no wish'] : r.stopped ? ['stop'] : ['stop', 'offers', 'no wish'];
     if (open.includes(readAs)) void this.store.decide(r.id, readAs);
   }

@@ -47,6 +47,11 @@ import { SessionFacade } from '../../state/session.facade';
             <span class="hold strong">Unlocking asked for</span> by {{ g.askedBy || 'you' }},
             {{ g.askedAt | moment: 'short' }}.
             {{ g.whyNot }}
+            @if (g.answered === false && session.mailbox(''); as box) {
+              <a [href]="box" target="mailbox" rel="noopener">Open the mailbox</a>
+            } @else if (g.answered) {
+              The business agreed by mail.
+            }
           </p>
           @if (session.isAdministrator()) {
             <p class="ends">
@@ -119,7 +124,7 @@ export class NumberGuard {
         line:
           wish === 'say yes'
             ? 'No cost. For seven days whoever has the release PIN can port it away; then it locks itself again.'
-            : 'No cost. Nothing changes before another administrator says yes; where there is none, a day has to pass.',
+            : 'No cost. Nothing changes before another administrator, of a day at least, says yes; where there is none, a day has to pass and the business has to agree by mail.',
         yes: wish === 'say yes' ? 'Unlock it' : 'Ask for it',
       }))
     )

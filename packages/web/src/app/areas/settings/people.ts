@@ -1,14 +1,17 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { addPerson, editPerson, listPeople } from '@long-gate/contracts';
-import { Api, type ApiProblem } from '../../api/api';
-import { Say } from '../../parts/say';
-import { checkWith, problemsInto } from '../../parts/schema-form';
-import { liveResource } from '../../state/live-resource';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { NonNullableFormBuilder } from '@angular/forms';
+import { MatMenuModule } from '@angular/material/menu';
+import { Confirm } from '../../parts/confirm';
+import { MomentPipe } from '../../parts/format';
+import { TextField } from '../../parts/text-field';
 import { SessionFacade } from '../../state/session.facade';
+import { PeopleStore, type Role } from './people.store';
 
-/** People and their roles in this business. */
+/** People and their roles in this business, and who is invited. */
 @Component({
   selector: 'lg-people-settings',
+  imports: [MatMenuModule, MomentPipe, TextField],
+  providers: [PeopleStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <table class="ledger">
@@ -17,32 +20,58 @@ import { SessionFacade } from '../../state/session.facade';
           <th>Name</th>
           <th>E-mail</th>
           <th>Role</th>
+          <th>Second factor</th>
           <th></th>
         </tr>
       </thead>
       <tbody>
-        @for (p of people.value()?.items ?? []; track p.id) {
+        @for (p of store.items(); track p.id) {
           <tr>
             <td class="strong">{{ p.name }}</td>
             <td>{{ p.email }}</td>
             <td>
               @if (session.isAdministrator()) {
-                <select
-                  class="text"
-                  [attr.aria-label]="'Role of ' + p.name"
-                  (change)="role(p.id, $any($event.target).value)"
+                <button
+                  type="button"
+                  class="plain"
+                  [matMenuTriggerFor]="roleMenu"
+                  [attr.aria-label]="'Role of ' + p.name + ': ' + p.role"
                 >
+                  {{ p.role }} ▾
+                </button>
+                <mat-menu #roleMenu="matMenu">
                   @for (r of roles; track r) {
-                    <option [value]="r" [selected]="r === p.role">{{ r }}</option>
+                    <button mat-menu-item type="button" [disabled]="r === p.role" (click)="store.setRole(p.id, r)">
+                      {{ r }}
+                    </button>
                   }
-                </select>
+                </mat-menu>
               } @else {
                 {{ p.role }}
               }
             </td>
+            <td [class.soft]="!p.secondFactor">
+              {{ p.secondFactor ? 'set up' : store.factorWanted() && p.role === 'administrator' ? 'missing' : 'none' }}
+            </td>
             <td class="right">
               @if (session.isAdministrator()) {
-                <button type="button" class="plain stop" (click)="role(p.id, 'none')">Take the role away</button>
+                <button type="button" class="plain stop" (click)="takeAway(p.id, p.name)">Take the role away</button>
+              }
+            </td>
+          </tr>
+        }
+        @for (i of store.invitations(); track i.id) {
+          <tr>
+            <td class="soft">invited</td>
+            <td>{{ i.email }}</td>
+            <td>{{ i.role }}</td>
+            <td class="soft" [class.hold]="i.expired">
+              {{ i.expired ? 'link too old since' : 'link good until' }} {{ i.expiresAt | moment: 'day' }}
+            </td>
+            <td class="right">
+              @if (session.isAdministrator()) {
+                <button type="button" class="plain" (click)="store.again(i.id)">Send again</button>
+                <button type="button" class="plain stop" (click)="store.withdraw(i.id)">Withdraw</button>
               }
             </td>
           </tr>
@@ -50,99 +79,98 @@ import { SessionFacade } from '../../state/session.facade';
       </tbody>
     </table>
     <p class="soft small">
-      Administrators do everything; coordinators write, send and answer, but change no settings, registrations or pages;
-      viewers read and export. Nobody signed in can agree for a contact.
+      Administrators do everything; coordinators write, send, answer and record that somebody asked to stop, but lift no
+      hold, claim no consent and change no settings; viewers read and export. Nobody signed in can agree for a contact.
     </p>
     @if (session.isAdministrator()) {
-      <h2>Give somebody a role</h2>
-      <form (submit)="add(); $event.preventDefault()" class="two">
-        @for (f of fields; track f.key) {
-          <div class="field" [class.wrong]="errors()[f.key]">
-            <label [for]="'p-' + f.key">{{ f.label }}</label><input
-              class="text"
-              [id]="'p-' + f.key"
-              [type]="f.type"
-              autocomplete="off"
-              [value]="draft()[f.key]"
-              (input)="set(f.key, $event)"
-            />
-            @if (errors()[f.key]) {
-              <p class="error" role="alert">{{ errors()[f.key] }}</p>
-            }
-          </div>
-        }
+      <h2>Invite somebody</h2>
+      <form (submit)="invite(); $event.preventDefault()" class="invite">
+        <lg-text-field
+          label="E-mail"
+          type="email"
+          hint="a link goes there; they set their own password"
+          [control]="form.controls.email"
+          [wrong]="errors()['email']"
+        />
         <div class="field">
-          <label for="p-role">Role</label
-          ><select id="p-role" class="text" (change)="set('role', $event)">
+          <span class="label" id="role-label">Role</span>
+          <button type="button" class="do" [matMenuTriggerFor]="inviteRole" aria-labelledby="role-label role-now">
+            <span id="role-now">{{ form.controls.role.value }}</span> ▾
+          </button>
+          <mat-menu #inviteRole="matMenu">
             @for (r of roles; track r) {
-              <option [value]="r" [selected]="r === draft().role">{{ r }}</option>
+              <button mat-menu-item type="button" (click)="form.controls.role.setValue(r)">{{ r }}</button>
             }
-          </select>
+          </mat-menu>
         </div>
         @if (errors()['']) {
           <p class="error" role="alert">{{ errors()[''] }}</p>
         }
-        <div><button type="submit" class="do main">Give the role</button></div>
+        <div>
+          <button type="submit" class="do main" [disabled]="store.inviting.busy()">Invite</button>
+          @if (mailbox(); as url) {
+            <a class="small" [href]="url" target="mailbox" rel="noopener">open the mailbox</a>
+          }
+        </div>
       </form>
+      <h2>Second factor</h2>
+      <p>
+        {{
+          store.factorWanted()
+            ? 'Administrators of this business need a second factor: a code of an authenticator beside the password.'
+            : 'Each decides alone whether to set up a second factor beside the password.'
+        }}
+      </p>
+      <p>
+        <button
+          type="button"
+          class="do"
+          [disabled]="store.acting.busy()"
+          (click)="store.wantFactor(!store.factorWanted())"
+        >
+          {{ store.factorWanted() ? 'Leave it to each' : 'Want it of administrators' }}
+        </button>
+      </p>
     }
   `,
   styles: `
     h2 {
       margin: 22px 0 8px;
     }
-    .two {
-      display: grid;
-      grid-template-columns: 1fr 1fr;
-      gap: 0 24px;
-      max-width: 640px;
+    .invite {
+      max-width: 420px;
     }
-    select.text {
-      width: auto;
+    .invite a {
+      margin-left: 10px;
+    }
+    p {
+      margin: 6px 0;
+    }
+    .right button + button {
+      margin-left: 10px;
     }
   `,
 })
 export class PeopleSettings {
-  private readonly api = inject(Api);
-  private readonly say = inject(Say);
+  private readonly confirm = inject(Confirm);
+  protected readonly store = inject(PeopleStore);
   protected readonly session = inject(SessionFacade);
-  protected readonly roles = ['administrator', 'coordinator', 'viewer'] as const;
-  protected readonly people = liveResource(
-    ['settings'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listPeople, { params: { businessId } }),
-  );
-  protected readonly draft = signal<{
-    name: string;
-    email: string;
-    password: string;
-    role: 'administrator' | 'coordinator' | 'viewer';
-  }>({ name: '', email: '', password: '', role: 'coordinator' });
-  protected readonly errors = signal<Record<string, string>>({});
-  protected readonly fields = [
-    { key: 'name', label: 'Name', type: 'text' },
-    { key: 'email', label: 'E-mail', type: 'email' },
-    { key: 'password', label: 'First password', type: 'password' },
-  ] as const;
+  protected readonly roles: readonly Role[] = ['administrator', 'coordinator', 'viewer'];
+  protected readonly errors = this.store.inviting.errors;
+  private readonly build = inject(NonNullableFormBuilder);
+  protected readonly form = this.build.group({ email: '', role: this.build.control<Role>('coordinator') });
+  protected readonly mailbox = computed(() => this.session.mailbox(''));
 
-  protected set(key: 'name' | 'email' | 'password' | 'role', event: Event): void {
-    this.draft.update((d) => ({ ...d, [key]: (event.target as HTMLInputElement).value }));
+  protected async invite(): Promise<void> {
+    if (await this.store.invite(this.form.getRawValue())) this.form.reset();
   }
-  protected async add(): Promise<void> {
-    const wrong = checkWith(addPerson.body, this.draft());
-    this.errors.set(wrong);
-    if (Object.keys(wrong).length > 0) return;
-    try {
-      await this.api.call(addPerson, { params: { businessId: this.session.businessId() }, body: this.draft() });
-      this.draft.set({ name: '', email: '', password: '', role: 'coordinator' });
-      this.people.reload();
-    } catch (error) {
-      this.errors.set(problemsInto(error as ApiProblem));
-    }
-  }
-  protected async role(id: string, role: 'administrator' | 'coordinator' | 'viewer' | 'none'): Promise<void> {
-    await this.api
-      .call(editPerson, { params: { businessId: this.session.businessId(), id }, body: { role } })
-      .catch((e: unknown) => this.say.problem(e));
-    this.people.reload();
+
+  protected async takeAway(id: string, name: string): Promise<void> {
+    const yes = await this.confirm.ask({
+      title: `Take the role of ${name} away?`,
+      line: 'No cost. It takes effect at once, also where they are signed in. They can be invited again; what they did stays in the trail.',
+      yes: 'Take it away',
+    });
+    if (yes) await this.store.setRole(id, 'none');
   }
 }

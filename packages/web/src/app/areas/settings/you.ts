@@ -1,16 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { saveOwnMobile } from '@long-gate/contracts';
+import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
+import { NonNullableFormBuilder } from '@angular/forms';
 import { formatPhone } from '@long-gate/core';
-import { Api, type ApiProblem } from '../../api/api';
 import { PhonePipe } from '../../parts/format';
 import { OwnMobile } from '../../parts/own-mobile';
-import { Say } from '../../parts/say';
+import { TextField } from '../../parts/text-field';
 import { SessionFacade } from '../../state/session.facade';
+import { AccountStore } from './account.store';
+import { OwnPassword } from './own-password';
+import { OwnSessions } from './own-sessions';
+import { OwnFactor } from './own-factor';
 
-/** The signed-in person, and the mobile that tests go to once the code sent to it was given back. */
+/** The signed-in person: the mobile that tests go to, password, second factor, and where they are signed in. */
 @Component({
   selector: 'lg-you-settings',
-  imports: [OwnMobile, PhonePipe],
+  imports: [OwnMobile, OwnPassword, OwnFactor, OwnSessions, PhonePipe, TextField],
+  providers: [AccountStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (user(); as u) {
@@ -31,47 +35,53 @@ import { SessionFacade } from '../../state/session.facade';
           <lg-own-mobile />
         </div>
       }
-      <form (submit)="save(); $event.preventDefault()">
-        <div class="field" [class.wrong]="wrong()">
-          <label for="mobile"
-            >{{ u.mobile ? 'Another mobile' : 'Your own mobile' }}
-            <span>tests go to it; it confirms who buys</span></label
-          ><input
-            id="mobile"
-            class="text"
-            type="tel"
-            [value]="mobile()"
-            (input)="mobile.set($any($event.target).value)"
-          />
-          @if (wrong()) {
-            <p class="error" role="alert">{{ wrong() }}</p>
-          }
-        </div>
-        <button type="submit" class="do main">Save</button>
-      </form>
+      <div class="two">
+        <section>
+          <form (submit)="store.saveMobile(mobile.value); $event.preventDefault()">
+            <lg-text-field
+              [label]="u.mobile ? 'Another mobile' : 'Your own mobile'"
+              hint="tests go to it; it confirms who buys"
+              type="tel"
+              autocomplete="tel"
+              [control]="mobile"
+              [wrong]="mobileWrong()"
+            />
+            <p class="soft small">The code costs {{ session.business()?.nameLine }} what a text costs, 0.7 cents.</p>
+            <button type="submit" class="do" [disabled]="store.mobileForm.busy()">Save</button>
+          </form>
+          <lg-own-password />
+        </section>
+        <section><lg-own-factor /></section>
+      </div>
+      <lg-own-sessions />
     }
   `,
   styles: `
-    form {
-      max-width: 320px;
+    .two {
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
+      gap: 0 40px;
       margin-top: 18px;
+    }
+    form {
+      max-width: 340px;
+    }
+    p {
+      margin: 0 0 8px;
     }
   `,
 })
 export class YouSettings {
-  private readonly api = inject(Api);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
+  protected readonly store = inject(AccountStore);
   protected readonly user = computed(() => this.session.session()?.user ?? null);
-  protected readonly mobile = linkedSignal(() => formatPhone(this.user()?.mobilePending ?? ''));
-  protected readonly wrong = signal('');
-  protected async save(): Promise<void> {
-    try {
-      this.session.take(await this.api.call(saveOwnMobile, { body: { mobile: this.mobile() } }));
-      this.wrong.set('');
-      this.say.done(this.user()?.mobilePending ? 'A code is on its way to it.' : 'Taken away.');
-    } catch (error) {
-      this.wrong.set((error as ApiProblem).of('mobile') || (error as Error).message);
-    }
+  protected readonly mobile = inject(NonNullableFormBuilder).control('');
+  protected readonly mobileWrong = computed(() => {
+    const errors = this.store.mobileForm.errors();
+    return errors['mobile'] ?? Object.values(errors)[0];
+  });
+
+  constructor() {
+    effect(() => this.mobile.setValue(formatPhone(this.user()?.mobilePending ?? '')));
   }
 }

@@ -1,13 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import { beginPorts, listPorts, portCalendar, type PortView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../../api/api';
+import { Confirm } from '../../../parts/confirm';
 import { CountPipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
 import { Say } from '../../../parts/say';
 import { liveResource } from '../../../state/live-resource';
 import { SessionFacade } from '../../../state/session.facade';
+import { CalendarFeedStore } from './calendar-feed.store';
 import { NumbersTabs } from '../numbers-tabs';
 import { DayPipe, toneOf } from './port-words';
 
@@ -20,7 +23,8 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
 /** Port requests: begun from pasted numbers, followed until they land. */
 @Component({
   selector: 'lg-port-desk',
-  imports: [PageTitle, NumbersTabs, RouterLink, CountPipe, DayPipe],
+  imports: [PageTitle, NumbersTabs, RouterLink, MatMenuModule, CountPipe, DayPipe],
+  providers: [CalendarFeedStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -101,7 +105,11 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
             </div>
             <span class="grow"></span>
             <a [href]="calendarFile()" download>Dates as a calendar file</a>
-            <button type="button" class="plain" (click)="copyFeed()">Copy the address of the feed</button>
+            <button type="button" class="plain" [matMenuTriggerFor]="feedMenu">Your calendar feed ▾</button>
+            <mat-menu #feedMenu="matMenu">
+              <button mat-menu-item type="button" (click)="copyFeed()">Copy its address</button>
+              <button mat-menu-item type="button" (click)="renewFeed()">Make a new address…</button>
+            </mat-menu>
           </div>
           <table class="ledger">
             <thead>
@@ -167,6 +175,8 @@ export class PortDeskPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly say = inject(Say);
+  private readonly confirm = inject(Confirm);
+  private readonly feed = inject(CalendarFeedStore);
   protected readonly session = inject(SessionFacade);
   protected readonly ports = liveResource(
     ['numbers'],
@@ -205,6 +215,18 @@ export class PortDeskPage {
     if (!path) return;
     await navigator.clipboard.writeText(location.origin + path);
     this.say.done('The address is copied. Whoever has it can read the dates.');
+  }
+  protected async renewFeed(): Promise<void> {
+    const yes = await this.confirm.ask({
+      title: 'Make a new address for your calendar feed?',
+      line: 'No cost. The present address ends at once; calendar programs that have it need the new one.',
+      yes: 'Make a new one',
+    });
+    if (!yes) return;
+    if (await this.feed.renew()) {
+      this.ports.reload();
+      this.say.done('Your feed has a new address.');
+    }
   }
 
   protected async begin(event: Event): Promise<void> {

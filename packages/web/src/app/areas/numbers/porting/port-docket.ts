@@ -73,7 +73,7 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
           ><input
             type="checkbox"
             [checked]="r.done"
-            [disabled]="busy() || session.role() === 'viewer'"
+            [disabled]="busy() || !session.isAdministrator()"
             (change)="tick(r.test, $any($event.target).checked)"
           /><span
             >{{ r.what }}

@@ -119,11 +119,7 @@ import { DayPipe } from './port-words';
           @for (d of port().documents; track d.id) {
             <tr>
               <td>
-                @if (session.isAdministrator()) {
-                  <a [href]="file(d.id)">{{ d.name }}</a>
-                } @else {
-                  {{ d.name }}
-                }
+                <a [href]="file(d.id)">{{ d.name }}</a>
               </td>
               <td class="soft">{{ d.what }}, {{ size(d.size) }}, by {{ d.by }} {{ d.at | moment: 'short' }}</td>
               <td class="mono soft" [title]="'SHA-256 ' + d.sha256">{{ d.sha256.slice(0, 12) }}…</td>
@@ -131,7 +127,7 @@ import { DayPipe } from './port-words';
           }
         </tbody>
       </table>
-      <p class="soft small">Kept encrypted. Each look by an administrator is on the record.</p>
+      <p class="soft small">Kept encrypted. Each look is on the record.</p>
     }
   `,
   styles: `

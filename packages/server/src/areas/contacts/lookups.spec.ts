@@ -1,0 +1,80 @@
+import { Office } from '../../testing/office.js';
+
+const LOOKUP = 5_500;
+
+describe('lookups', () => {
+  let o: Office;
+  beforeEach(async () => (o = await Office.open()));
+  afterEach(() => o.close());
+
+  const balance = async () => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
+  const known = async (e164: string) => o.app.contacts.byAddress(o.app.platform.db, o.business, e164);
+  const strangers = async (n: number): Promise<string[]> => {
+    const e164s = Array.from({ length: n }, (_, i) => `+1212555${String(100 + i).padStart(4, '0')}`);
+    await o.app.platform.db.write(async (w) => {
+      for (const e164 of e164s) await o.app.contacts.ensure(w, o.admin, o.business, e164, 'Ada');
+    });
+    return e164s;
+  };
+  const asked = (e164: string): string[] => o.outside.lookups.filter((l) => l.e164 === e164).map((l) => l.key);
+
+  it('carry their key, and are paid once when the answer was there but not yet written down', async () => {
+    const [e164 = ''] = await strangers(1);
+    const before = await balance();
+    // The power goes between the answer and the writing down.
+    const store = spyOn(o.app.contacts, 'storeLookup').and.rejectWith(new Error('power cut'));
+    await expectAsync(o.app.lookups.one(o.business, e164, 'optin:evt-1')).toBeRejectedWithError('power cut');
+    expect(await balance())
+      .withContext('nothing half-done')
+      .toBe(before);
+    store.and.callThrough();
+    await o.app.lookups.one(o.business, e164, 'optin:evt-1');
+    await o.app.lookups.one(o.business, e164, 'optin:evt-1');
+    expect(new Set(asked(e164)).size)
+      .withContext('one key')
+      .toBe(1);
+    expect(before - (await balance())).toBe(LOOKUP);
+    expect((await known(e164))?.lookedUpAt).not.toBeNull();
+  });
+
+  it('of a list go on after a crash with the same keys, and cost each number once', async () => {
+    const e164s = await strangers(5);
+    const before = await balance();
+    const real = o.outside.lines.lookup;
+    let n = 0;
+    o.outside.lines.lookup = (key, e164) => {
+      if (++n === 3) throw new Error('power cut');
+      return real(key, e164);
+    };
+    await o.app.lookups.start(o.admin, o.business, null, 'wish-of-mine');
+    await o.later(60_000);
+    for (const e164 of e164s) {
+      expect(new Set(asked(e164)).size)
+        .withContext(e164)
+        .toBe(1);
+      expect((await known(e164))?.lookedUpAt).not.toBeNull();
+    }
+    expect(asked(e164s[0] ?? '').length)
+      .withContext('asked twice under one key')
+      .toBe(2);
+    expect(before - (await balance())).toBe(5 * LOOKUP);
+  });
+
+  it('ask nothing that cannot be paid: the job pauses and says why', async () => {
+    await strangers(4);
+    await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = $1', [LOOKUP * 2]));
+    const { jobId } = await o.app.lookups.start(o.admin, o.business, null, 'wish-of-mine');
+    await o.settle();
+    const job = await o.app.platform.db.one<{ state: string; error: string }>('SELECT * FROM job WHERE id = $1', [
+      jobId,
+    ]);
+    expect([job?.state, o.outside.lookups.length, await balance()]).toEqual(['paused', 0, LOOKUP * 2]);
+    expect(job?.error).toMatch(/Top up first/);
+    await expectAsync(
+      o.app.platform.db
+        .write((w) => w.run('UPDATE business SET balance = 0'))
+        .then(() => o.app.lookups.one(o.business, '+12125550100', 'call:1')),
+    ).toBeRejectedWithError(/Top up first/);
+    expect(o.outside.lookups.length).toBe(0);
+  });
+});

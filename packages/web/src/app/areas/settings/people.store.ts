@@ -1,0 +1,77 @@
+import { computed, inject } from '@angular/core';
+import {
+  editPerson,
+  inviteAgain,
+  invitePerson,
+  listPeople,
+  wantSecondFactor,
+  withdrawInvitation,
+  type Session,
+} from '@long-gate/contracts';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
+import { Api } from '../../api/api';
+import { Acting } from '../../parts/acting';
+import { FormActing } from '../../parts/form-acting';
+import { liveResource } from '../../state/live-resource';
+import { SessionFacade } from '../../state/session.facade';
+
+export type Role = Session['businesses'][number]['role'];
+
+/** The people of a business, who is invited, and whether administrators need a second factor. */
+export const PeopleStore = signalStore(
+  withProps(() => ({
+    api: inject(Api),
+    session: inject(SessionFacade),
+    acting: new Acting(),
+    inviting: new FormActing(),
+  })),
+  withProps(({ api, session }) => ({
+    people: liveResource(
+      ['settings'],
+      () => session.businessId() || undefined,
+      (businessId) => api.call(listPeople, { params: { businessId } }),
+    ),
+  })),
+  withComputed(({ people }) => {
+    const value = computed(() => (people.hasValue() ? people.value() : undefined));
+    return {
+      items: computed(() => value()?.items ?? []),
+      invitations: computed(() => value()?.invitations ?? []),
+      factorWanted: computed(() => value()?.secondFactorWanted ?? false),
+    };
+  }),
+  withMethods(({ api, session, acting, inviting, people }) => {
+    const at = () => ({ businessId: session.businessId() });
+    return {
+      /** True where the invitation is on its way. */
+      async invite(body: { email: string; role: Role }): Promise<boolean> {
+        if (!inviting.fits(invitePerson.body, body)) return false;
+        const made = await inviting.run(() => api.call(invitePerson, { params: at(), body }));
+        people.reload();
+        return made !== undefined;
+      },
+      async again(id: string): Promise<void> {
+        await acting.run(
+          () => api.call(inviteAgain, { params: { ...at(), id } }),
+          'Sent again; the earlier link is good for nothing.',
+        );
+        people.reload();
+      },
+      async withdraw(id: string): Promise<void> {
+        await acting.run(() => api.call(withdrawInvitation, { params: { ...at(), id } }), 'Withdrawn.');
+        people.reload();
+      },
+      async setRole(id: string, role: Role | 'none'): Promise<void> {
+        await acting.run(() => api.call(editPerson, { params: { ...at(), id }, body: { role } }));
+        people.reload();
+      },
+      async wantFactor(wanted: boolean): Promise<void> {
+        await acting.run(
+          () => api.call(wantSecondFactor, { params: at(), body: { wanted } }),
+          wanted ? 'Administrators without a second factor see nothing until they have set it up.' : 'Left to each.',
+        );
+        people.reload();
+      },
+    };
+  }),
+);

@@ -1,0 +1,52 @@
+import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
+import { NonNullableFormBuilder } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { TextField } from '../parts/text-field';
+import { ArrivalStore } from './arrival.store';
+
+/** Sets a new password by the link that was mailed. */
+@Component({
+  selector: 'lg-new-password',
+  imports: [RouterLink, TextField],
+  providers: [ArrivalStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  styleUrl: './welcome.scss',
+  template: `
+    <main class="sheet">
+      <div class="brand"><img src="mark.svg" width="34" height="18" alt="" />Long Gate</div>
+      @if (store.done()) {
+        <h1>Your password is set</h1>
+        <p>Every session of yours has ended. <a routerLink="/sign-in">Sign in with the new password</a>.</p>
+      } @else if (store.missing()) {
+        <h1>This link is not good any more</h1>
+        <p>It was used, or is older than an hour. <a routerLink="/forgot-password">Have another one sent</a>.</p>
+      } @else if (store.email()) {
+        <h1>A new password</h1>
+        <p>For {{ store.email() }}.</p>
+        <form (submit)="store.reset(token(), password.value); $event.preventDefault()">
+          <lg-text-field
+            label="New password"
+            hint="at least 10 characters"
+            type="password"
+            autocomplete="new-password"
+            [control]="password"
+            [wrong]="errors()['password'] || errors()['']"
+          />
+          <button type="submit" class="do main" [disabled]="store.form.busy()">Set it</button>
+        </form>
+      } @else {
+        <p>…</p>
+      }
+    </main>
+  `,
+})
+export class NewPassword {
+  readonly token = input.required<string>();
+  protected readonly store = inject(ArrivalStore);
+  protected readonly errors = this.store.form.errors;
+  protected readonly password = inject(NonNullableFormBuilder).control('');
+
+  constructor() {
+    effect(() => void this.store.seeReset(this.token()));
+  }
+}
