@@ -75,3 +75,16 @@ export function browser() {
   run('apt-get', ['install', '-y', '-qq', 'chromium']);
   return '/usr/bin/chromium';
 }
+
+/** Compiles and runs one command of ours on the data of `npm start`, or with `--demo` on those of `npm run demo`; ends with its code. */
+export function command(file, args) {
+  install();
+  compile();
+  const data = path.join(root, 'data', args.includes('--demo') ? 'demo' : 'own');
+  const { status } = spawnSync(process.execPath, [path.join(root, file), ...args.filter((a) => a !== '--demo')], {
+    cwd: process.cwd(),
+    stdio: 'inherit',
+    env: { ...process.env, LONG_GATE_DATA: process.env.LONG_GATE_DATA ?? data },
+  });
+  process.exit(status ?? 1);
+}

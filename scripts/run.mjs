@@ -12,13 +12,16 @@ const env = {
   ...process.env,
   LONG_GATE_DATA: process.env.LONG_GATE_DATA ?? path.join(root, 'data', demo ? 'demo' : 'own'),
   LONG_GATE_LOG: process.env.LONG_GATE_LOG ?? 'warn',
+  LONG_GATE_WITH_PARENT: '1',
   ...(demo ? { LONG_GATE_DEMO: '1' } : {}),
 };
+const children = [];
+let ending = false;
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => end(0));
+
 // With an outside of one's own, no stand-ins are started.
-const standins = process.env.LONG_GATE_OUTSIDE_URL ? null : start('packages/standins/dist/main.js');
-if (standins) await said(standins, 'simulated outside at');
-const server = start('packages/server/dist/main.js');
-await said(server, 'Long Gate at');
+if (!process.env.LONG_GATE_OUTSIDE_URL) await said(start('packages/standins/dist/main.js'), 'simulated outside at');
+await said(start('packages/server/dist/main.js'), 'Long Gate at');
 if (demo) {
   console.log('\nSign in as');
   for (const role of ['administrator', 'coordinator', 'viewer'])
@@ -27,8 +30,7 @@ if (demo) {
 }
 console.log('Ctrl+C ends it.');
 
-const children = [server, standins].filter(Boolean);
-let ending = false;
+/** Ends what was started, and then this. */
 function end(code) {
   if (ending) return;
   ending = true;
@@ -38,13 +40,14 @@ function end(code) {
     process.exit(code),
   );
 }
-process.on('SIGINT', () => end(0));
-process.on('SIGTERM', () => end(0));
-for (const c of children) c.once('exit', (code) => end(code ?? 1));
 
 function start(file) {
-  const child = spawn(process.execPath, [path.join(root, file)], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+  // Its input is a pipe of ours: it closes with us, also when we are killed, and the child ends then.
+  const child = spawn(process.execPath, [path.join(root, file)], { env, stdio: ['pipe', 'pipe', 'inherit'] });
+  child.stdin.on('error', () => undefined);
   child.stdout.on('data', (d) => process.stdout.write(d));
+  child.once('exit', (code) => end(code ?? 1));
+  children.push(child);
   return child;
 }
 
@@ -56,6 +59,5 @@ function said(child, words) {
       resolve();
     };
     child.stdout.on('data', listen);
-    child.once('exit', (code) => process.exit(code ?? 1));
   });
 }

@@ -7,7 +7,8 @@ import { fileURLToPath } from 'node:url';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 
-async function freePort(): Promise<number> {
+/** A port that is free now. */
+export async function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
     const s = createServer();
     s.once('error', reject);
@@ -42,6 +43,7 @@ export class Running {
       LONG_GATE_OUTSIDE_PORT: String(outsidePort),
       LONG_GATE_OUTSIDE_URL: r.outside,
       LONG_GATE_LOG: 'warn',
+      LONG_GATE_WITH_PARENT: '1',
       LONG_GATE_DEMO: options.demo ? '1' : '0',
       ...options.env,
     };
@@ -59,7 +61,8 @@ export class Running {
     return new Promise((resolve, reject) => {
       const child = spawn(process.execPath, [path.join(ROOT, file)], {
         env: this.env,
-        stdio: ['ignore', 'pipe', 'pipe'],
+        // Its input closes with us, however we end: nothing is left behind.
+        stdio: ['pipe', 'pipe', 'pipe'],
       });
       let said = '';
       const hear = (d: Buffer): void => {

@@ -1,4 +1,3 @@
-import { mkdir, access, constants } from 'node:fs/promises';
 import path from 'node:path';
 import { allAt, httpGateways, type Gateways } from '@long-gate/gateways';
 import { pino } from 'pino';
@@ -53,6 +52,7 @@ import { ScenarioClock } from './platform/clock.js';
 import { Db } from './platform/db.js';
 import { Documents } from './platform/documents.js';
 import { Engine } from './platform/engine.js';
+import { prepareFolder } from './platform/folder.js';
 import { FeedReader } from './platform/feed.js';
 import { apiRouter, buildWeb } from './platform/http/web.js';
 import { Heads } from './platform/heads.js';
@@ -64,22 +64,22 @@ import { Mailer } from './platform/mailer.js';
 import { migrate } from './platform/migrate.js';
 import { Outbox } from './platform/outbox.js';
 import type { Platform } from './platform/platform.js';
-import { Vault } from './platform/vault.js';
+import { anySealed, keepCheck } from './platform/sealed-store.js';
+import { hasKeyFile, KEY_FILE, Vault } from './platform/vault.js';
 
 /**
  * How all areas are put together; specs and the demo's seed use the same.
  * @param outside other gateways than those of the configuration: a fake in specs.
  */
 export async function buildApp(config: Config, outside?: Gateways) {
-  await mkdir(config.dataDir, { recursive: true });
-  await access(config.dataDir, constants.W_OK);
+  await prepareFolder(config.dataDir);
   const db = await Db.open(path.join(config.dataDir, 'long-gate.sqlite'));
   await migrate(db);
   const log = pino({ level: config.logLevel, base: undefined });
   const clock = await ScenarioClock.load(db);
   const live = new Live();
   const gateways = outside ?? httpGateways({ ...allAt(config.outsideUrl, config.simulated), ...config.gateways });
-  const vault = await Vault.open(config.dataDir, config.key);
+  const vault = await openVault(db, config);
   const jobs = new Jobs(db, clock, live, log);
   const outbox = new Outbox(db, clock, log);
   const feed = new FeedReader(db, gateways, clock);
@@ -242,6 +242,27 @@ export async function buildApp(config: Config, outside?: Gateways) {
       await db.close();
     },
   };
+}
+
+/** The key has to be the one of the data: a missing or other one stops the start, before anything is sealed under it. */
+async function openVault(db: Db, config: Config): Promise<Vault> {
+  const sealed = await anySealed(db);
+  const missing = (what: string): Error =>
+    new Error(
+      `${what} Put the ${KEY_FILE} of this data back into ${config.dataDir}, or give its key in LONG_GATE_KEY; without it nothing that is sealed can be read.`,
+    );
+  if (sealed && !config.key && !(await hasKeyFile(config.dataDir)))
+    throw missing('The database holds sealed data, and its key is missing.');
+  const vault = await Vault.open(config.dataDir, config);
+  if (sealed) {
+    try {
+      vault.unsealBytes(sealed);
+    } catch {
+      throw missing('The database was sealed under another key.');
+    }
+  }
+  await db.write((w) => keepCheck(w, vault));
+  return vault;
 }
 
 export type App = Awaited<ReturnType<typeof buildApp>>;

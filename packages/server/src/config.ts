@@ -21,6 +21,8 @@ export interface Config {
   };
   simulated: boolean;
   key: string | undefined;
+  /** Earlier keys, for reading, with commas between. */
+  oldKeys: string | undefined;
   /** Where the heads of the proof chains are signed and kept, with their key; apart from the database. */
   headsDir: string;
   webDir: string;
@@ -69,6 +71,7 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
     },
     simulated: env['LONG_GATE_SIMULATED'] !== '0',
     key: env['LONG_GATE_KEY'],
+    oldKeys: env['LONG_GATE_OLD_KEYS'],
     headsDir: path.resolve(env['LONG_GATE_HEADS'] ?? path.join(env['LONG_GATE_DATA'] ?? 'data', 'heads')),
     webDir,
     address: (env['LONG_GATE_ADDRESS'] ?? `http://localhost:${port}`).replace(/\/$/, ''),

@@ -2,6 +2,9 @@ import { Umzug, type UmzugStorage } from 'umzug';
 import type { Db } from './db.js';
 import { MIGRATIONS } from '../migrations/index.js';
 
+/** The database is of a later version than this program; nothing was changed. */
+export class NewerDatabase extends Error {}
+
 /** Brings the database to the present shape; forward only. Each step runs in a transaction of its own. */
 export async function migrate(db: Db): Promise<void> {
   const sql = db.migrationConnection;
@@ -16,6 +19,12 @@ export async function migrate(db: Db): Promise<void> {
       return (rows as { name: string }[]).map((r) => r.name);
     },
   };
+  const known = new Set(MIGRATIONS.map((m) => m.name));
+  const newer = (await storage.executed({ context: {} })).find((name) => !known.has(name));
+  if (newer !== undefined)
+    throw new NewerDatabase(
+      `This database was written by a newer version of Long Gate (step ${newer}). Start that version, or a copy made before.`,
+    );
   const umzug = new Umzug({
     storage,
     logger: undefined,

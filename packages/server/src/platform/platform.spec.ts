@@ -175,14 +175,14 @@ describe('the platform', () => {
   });
 
   it('keeps secrets sealed, and notices when one was tampered with', async () => {
-    const vault = await Vault.open(dir, undefined);
+    const vault = await Vault.open(dir, {});
     const sealed = vault.seal('36-1234567');
     expect(sealed).not.toContain('1234567');
-    expect((await Vault.open(dir, undefined)).unseal(sealed)).toBe('36-1234567');
+    expect((await Vault.open(dir, {})).unseal(sealed)).toBe('36-1234567');
     const raw = Buffer.from(sealed, 'base64');
     raw[raw.length - 1] = (raw[raw.length - 1] ?? 0) ^ 1;
     expect(() => vault.unseal(raw.toString('base64'))).toThrow();
-    await expectAsync(Vault.open(dir, 'short')).toBeRejectedWithError(/64 hexadecimal digits/);
+    await expectAsync(Vault.open(dir, { key: 'short' })).toBeRejectedWithError(/64 hexadecimal digits/);
   });
 
   it('makes the same id of the same words and another of others', () => {

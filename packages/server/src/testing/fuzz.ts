@@ -159,8 +159,7 @@ class Run {
       const door = await office.door();
       this.doors.push(() => door.close());
       for (const who of this.people) {
-        const person =
-          who === 'nobody' ? undefined : await office.person(who, who === 'stranger' ? null : (who));
+        const person = who === 'nobody' ? undefined : await office.person(who, who === 'stranger' ? null : who);
         const visitor = await door.visitor(person?.id);
         this.visitors.set(who, [...(this.visitors.get(who) ?? []), { office, door, personId: person?.id, visitor }]);
       }

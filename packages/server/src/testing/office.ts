@@ -33,15 +33,14 @@ export class Office {
   campaign = '';
   admin!: Person;
   readonly ours = '+12015550142';
-  private dir = '';
+  private running = false;
+  /** The data folder. */
+  dir = '';
 
   static async open(env: NodeJS.ProcessEnv = {}): Promise<Office> {
     const o = new Office();
     o.dir = await mkdtemp(path.join(tmpdir(), 'office-'));
-    o.app = await buildApp(
-      { ...readConfig({ LONG_GATE_DATA: o.dir, LONG_GATE_LOG: 'silent', ...env }, ''), demo: false },
-      o.outside,
-    );
+    await o.start(env);
     await o.app.platform.clock.moveTo(NOON);
     o.outside.now = () => o.now;
     const { db } = o.app.platform;
@@ -78,6 +77,19 @@ export class Office {
       );
     });
     return o;
+  }
+
+  private async start(env: NodeJS.ProcessEnv): Promise<void> {
+    const config = readConfig({ LONG_GATE_DATA: this.dir, LONG_GATE_LOG: 'silent', ...env }, '');
+    this.app = await buildApp({ ...config, demo: false }, this.outside);
+    this.running = true;
+  }
+
+  /** Ends the application and starts it again on the same folder, or on another that holds a copy. */
+  async again(env: NodeJS.ProcessEnv = {}, dir = this.dir): Promise<void> {
+    await this.end();
+    this.dir = dir;
+    await this.start(env);
   }
 
   /** Gives somebody a role, as it would stand after a while. */
@@ -213,8 +225,15 @@ export class Office {
     };
   }
 
-  async close(): Promise<void> {
+  /** Ends the application; the folder stays. */
+  async end(): Promise<void> {
+    if (!this.running) return;
+    this.running = false;
     await this.app.close();
+  }
+
+  async close(): Promise<void> {
+    await this.end();
     await rm(this.dir, { recursive: true, force: true });
   }
 }
