@@ -6,7 +6,14 @@ const pkg = path.resolve(process.argv[2] ?? '.');
 const filter = process.argv[3];
 const runner = new Jasmine({ projectBaseDir: pkg });
 runner.clearReporters();
-runner.loadConfig({ spec_dir: 'dist', spec_files: ['**/*.spec.js'], random: false, jsLoader: 'import' });
+// All specs, or those files alone that are named.
+const only = process.env.LONG_GATE_SPECS?.split(' ') ?? ['**/*'];
+runner.loadConfig({
+  spec_dir: 'dist',
+  spec_files: only.map((f) => `${f.replace(/\/$/, '/*')}.spec.js`),
+  random: false,
+  jsLoader: 'import',
+});
 runner.exitOnCompletion = false;
 // While one works on a journey, the first failure is enough.
 if (process.env.LONG_GATE_STOP_AT_FAILURE) runner.env.configure({ stopOnSpecFailure: true });

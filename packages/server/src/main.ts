@@ -27,7 +27,12 @@ try {
     console.error(
       `The ledger of ${id} is shorter or other than its last signed head says. Nothing that was stopped will open; restore it from a back-up, then run “npm run ledger -- verify”.`,
     );
-  const server = await listening(createServer(app.koa.callback()), config.port, config.host);
+  const answer = app.koa.callback();
+  const server = await listening(
+    createServer((req, res) => void answer(req, res)),
+    config.port,
+    config.host,
+  );
   await app.platform.engine.start();
   const scrubbing = setInterval(() => void app.platform.db.scrub().catch(() => undefined), SCRUB_EVERY_MS);
   const address = server.address();

@@ -1,63 +1,9 @@
 import fc from 'fast-check';
-import { DEFAULT_HOURS } from '../hours/send-window.js';
+import { message, NOON, PLENTY, RULES, subject } from '../testing/gate.js';
 import { judge, spend, type Allowance, type GateRules, type MessageFacts, type Subject } from './judge.js';
 import { judgeClasses, Tally } from './judge-classes.js';
 import { NOT_ASKED, POSTS, TEXT_KINDS } from './posts.js';
 
-const NOON = Date.parse('2026-11-24T17:00:00Z'); // a Tuesday noon in New York
-const RULES: GateRules = {
-  at: NOON,
-  hours: DEFAULT_HOURS,
-  openCountries: ['US'],
-  transactionalAnyHour: false,
-  segmentPrice: 7_000,
-};
-const PLENTY: Allowance = { balance: 100_000_000, dailySegments: 40_000 };
-
-function subject(over: Partial<Subject> = {}): Subject {
-  return {
-    wellFormed: true,
-    country: 'US',
-    zones: 'America/New_York',
-    states: 'NJ',
-    lookedUp: true,
-    textable: 'yes',
-    reachable: true,
-    trouble: 'none',
-    faultsInReview: false,
-    suppressed: false,
-    wishInReview: false,
-    consent: { conversational: 'none', informational: 'granted', promotional: 'granted' },
-    conversationUntil: null,
-    carrierKind: 'A',
-    promotionalCapUntil: null,
-    firstText: false,
-    stopLineDue: false,
-    fieldEmpty: false,
-    ...over,
-  };
-}
-function message(over: Partial<MessageFacts> = {}): MessageFacts {
-  return {
-    kind: 'dispatch',
-    purpose: 'promotional',
-    transactional: false,
-    accountState: 'open',
-    textsOff: false,
-    clearance: 'cleared',
-    senderCountries: null,
-    oneWay: false,
-    namesSender: true,
-    showsStop: true,
-    contentBlocked: false,
-    wordsPromotional: false,
-    wordsOverridden: false,
-    linkFiltered: false,
-    otherUse: false,
-    segments: 1,
-    ...over,
-  };
-}
 const decide = (
   s: Partial<Subject>,
   m: Partial<MessageFacts> = {},

@@ -1,0 +1,60 @@
+import type { Allowance, GateRules, MessageFacts, Subject } from '../gate/judge.js';
+import { DEFAULT_HOURS } from '../hours/send-window.js';
+
+/** A Tuesday noon in New York. */
+export const NOON = Date.parse('2026-11-24T17:00:00Z');
+export const RULES: GateRules = {
+  at: NOON,
+  hours: DEFAULT_HOURS,
+  openCountries: ['US'],
+  transactionalAnyHour: false,
+  segmentPrice: 7_000,
+};
+export const PLENTY: Allowance = { balance: 100_000_000, dailySegments: 40_000 };
+
+/** Somebody who passes every post, but for what is said. */
+export function subject(over: Partial<Subject> = {}): Subject {
+  return {
+    wellFormed: true,
+    country: 'US',
+    zones: 'America/New_York',
+    states: 'NJ',
+    lookedUp: true,
+    textable: 'yes',
+    reachable: true,
+    trouble: 'none',
+    faultsInReview: false,
+    suppressed: false,
+    wishInReview: false,
+    consent: { conversational: 'none', informational: 'granted', promotional: 'granted' },
+    conversationUntil: null,
+    carrierKind: 'A',
+    promotionalCapUntil: null,
+    firstText: false,
+    stopLineDue: false,
+    fieldEmpty: false,
+    ...over,
+  };
+}
+/** A text that passes every post, but for what is said. */
+export function message(over: Partial<MessageFacts> = {}): MessageFacts {
+  return {
+    kind: 'dispatch',
+    purpose: 'promotional',
+    transactional: false,
+    accountState: 'open',
+    textsOff: false,
+    clearance: 'cleared',
+    senderCountries: null,
+    oneWay: false,
+    namesSender: true,
+    showsStop: true,
+    contentBlocked: false,
+    wordsPromotional: false,
+    wordsOverridden: false,
+    linkFiltered: false,
+    otherUse: false,
+    segments: 1,
+    ...over,
+  };
+}
