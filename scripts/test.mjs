@@ -1,5 +1,5 @@
 // `npm test`: everything, and a last line `N passed, N failed`. Each check that is no spec counts as one.
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import path from 'node:path';
 import { browser, buildWeb, install, root, tool } from './prepare.mjs';
 
@@ -7,43 +7,42 @@ let passed = 0;
 let failed = 0;
 const started = Date.now();
 
-/** One check that passes or fails as a whole. */
-function check(name, command, args, options = {}) {
-  const at = Date.now();
-  const result = spawnSync(command, args, {
-    cwd: root,
-    stdio: ['ignore', 'pipe', 'pipe'],
-    encoding: 'utf8',
-    maxBuffer: 64 * 1024 * 1024,
-    ...options,
+/** Runs a command to its end: its code, and all that it said. */
+function runToEnd(command, args, options = {}) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], ...options });
+    let said = '';
+    for (const out of [child.stdout, child.stderr]) out.on('data', (d) => (said += String(d)));
+    child.once('error', (error) => resolve({ code: 1, said: String(error) }));
+    child.once('close', (code) => resolve({ code, said }));
   });
-  const ok = result.status === 0;
-  console.log(`${ok ? 'ok    ' : 'FAILED'} ${name} (${((Date.now() - at) / 1000).toFixed(0)} s)`);
-  if (!ok) console.log(`${result.stdout ?? ''}${result.stderr ?? ''}`.slice(-6000));
+}
+
+const seconds = (since) => `${((Date.now() - since) / 1000).toFixed(0)} s`;
+
+/** One check that passes or fails as a whole. */
+async function check(name, command, args, options) {
+  const at = Date.now();
+  const { code, said } = await runToEnd(command, args, options);
+  const ok = code === 0;
+  console.log(`${ok ? 'ok    ' : 'FAILED'} ${name} (${seconds(at)})`);
+  if (!ok) console.log(said.slice(-6000));
   ok ? passed++ : failed++;
   return ok;
 }
 
 /** A run of specs, counted by its LONGGATE line. */
-function specs(name, command, args, options = {}) {
+async function specs(name, command, args, options) {
   const at = Date.now();
-  const result = spawnSync(command, args, {
-    cwd: root,
-    stdio: ['ignore', 'pipe', 'pipe'],
-    encoding: 'utf8',
-    maxBuffer: 64 * 1024 * 1024,
-    ...options,
-  });
-  const output = `${result.stdout ?? ''}${result.stderr ?? ''}`;
-  const line = /LONGGATE (\{.*\})/.exec(output);
+  const { said } = await runToEnd(command, args, options);
+  const line = /LONGGATE (\{.*\})/.exec(said);
   const counts = line ? JSON.parse(line[1]) : { passed: 0, failed: 1 };
   if (counts.passed === 0 && counts.failed === 0) counts.failed = 1;
   passed += counts.passed;
   failed += counts.failed;
-  console.log(
-    `${counts.failed === 0 ? 'ok    ' : 'FAILED'} ${name}: ${counts.passed} passed, ${counts.failed} failed (${((Date.now() - at) / 1000).toFixed(0)} s)`,
-  );
-  if (counts.failed > 0) console.log(output.slice(-12000));
+  const word = counts.failed === 0 ? 'ok    ' : 'FAILED';
+  console.log(`${word} ${name}: ${counts.passed} passed, ${counts.failed} failed (${seconds(at)})`);
+  if (counts.failed > 0) console.log(said.slice(-12000));
 }
 
 function finish() {
@@ -52,10 +51,16 @@ function finish() {
   process.exit(failed === 0 ? 0 : 1);
 }
 
+const jasmine = (where, env = {}) => [
+  process.execPath,
+  ['scripts/jasmine-run.mjs', where],
+  { env: { ...process.env, ...env } },
+];
+
 install();
 const chrome = browser();
-check('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']);
-if (!check('types', tool('tsc'), ['-b'])) finish();
+const withChrome = { CHROME_BIN: chrome, NG_CLI_ANALYTICS: 'false' };
+if (!(await check('types', tool('tsc'), ['-b']))) finish();
 try {
   buildWeb();
   console.log('ok     web build');
@@ -65,14 +70,22 @@ try {
   failed++;
   finish();
 }
-check('lint, with types and the architecture', tool('eslint'), ['.', '--max-warnings', '0']);
-for (const name of ['core', 'contracts', 'gateways', 'standins', 'server'])
-  specs(name, process.execPath, ['scripts/jasmine-run.mjs', `packages/${name}`]);
-specs('web', tool('ng'), ['test', '--watch=false'], {
-  cwd: path.join(root, 'packages/web'),
-  env: { ...process.env, CHROME_BIN: chrome, NG_CLI_ANALYTICS: 'false' },
-});
-specs('journeys', process.execPath, ['scripts/jasmine-run.mjs', 'e2e'], {
-  env: { ...process.env, CHROME_BIN: chrome },
-});
+
+// Two lanes side by side, as a machine has two cores at least: what needs a browser, and what needs none.
+await Promise.all([
+  (async () => {
+    await specs('web', tool('ng'), ['test', '--watch=false'], {
+      cwd: path.join(root, 'packages/web'),
+      env: { ...process.env, ...withChrome },
+    });
+    await specs('journeys', ...jasmine('e2e', withChrome));
+  })(),
+  (async () => {
+    await check('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']);
+    await check('lint, with types and the architecture', tool('eslint'), ['.', '--max-warnings', '0']);
+    await check('harms still fit the code', process.execPath, ['scripts/harms.mjs', '--check']);
+    for (const name of ['core', 'contracts', 'gateways', 'standins', 'server'])
+      await specs(name, ...jasmine(`packages/${name}`));
+  })(),
+]);
 finish();

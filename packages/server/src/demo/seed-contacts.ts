@@ -30,6 +30,8 @@ export interface DemoContact {
   /** When each purpose was granted and, if so, taken back. */
   granted: Partial<Record<Purpose, number>>;
   revokedAt: number | null;
+  /** When one who left came back by START; null where they stayed out. */
+  backAt: number | null;
 }
 
 const DAY = 86_400_000;
@@ -188,6 +190,7 @@ function draw(s: Seeding, b: DemoBusiness, e164: string, i: number): DemoContact
     lookedUp: !(b.key === 'saltmarsh' && i >= b.contacts - 96),
     granted: {},
     revokedAt: null,
+    backAt: null,
   };
 }
 
@@ -311,7 +314,7 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
             disclosureVersion: version,
             evidence: { words: 'START' },
           });
-          c.revokedAt = null;
+          c.backAt = again;
         }
       }
     }

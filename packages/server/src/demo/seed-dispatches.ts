@@ -189,7 +189,8 @@ function fate(s: Seeding, d: (typeof DISPATCHES)[number], c: DemoContact, sentAt
   const failed = (failure: string, why: string): Fate => ({ state: 'failed', post: null, reason: null, failure, why });
   if (!c.lookedUp || c.lineType === 'landline' || c.lineType === 'none' || c.lineType === 'unknown')
     return stopped(3, 'not-textable');
-  if (c.revokedAt !== null && c.revokedAt < sentAt) return stopped(5, 'opted-out');
+  if (c.revokedAt !== null && c.revokedAt < sentAt && (c.backAt === null || c.backAt > sentAt))
+    return stopped(5, 'opted-out');
   const granted = c.granted[d.purpose];
   if (granted === undefined || granted > sentAt) return stopped(6, 'consent-none');
   const after = d.daysAgo <= 28 && d.daysAgo > 5 && d.number === '+12015550117';

@@ -19,7 +19,7 @@ export async function seedInbox(
       (c) =>
         c.lookedUp &&
         c.lineType === 'mobile' &&
-        c.revokedAt === null &&
+        (c.revokedAt === null || c.backAt !== null) &&
         c.firstName !== '' &&
         c.granted.informational !== undefined,
     )

@@ -37,10 +37,16 @@ export class Office {
   /** The data folder. */
   dir = '';
 
-  static async open(env: NodeJS.ProcessEnv = {}): Promise<Office> {
+  /** The application on an empty database: no business, nobody. */
+  static async bare(env: NodeJS.ProcessEnv = {}): Promise<Office> {
     const o = new Office();
     o.dir = await mkdtemp(path.join(tmpdir(), 'office-'));
     await o.start(env);
+    return o;
+  }
+
+  static async open(env: NodeJS.ProcessEnv = {}): Promise<Office> {
+    const o = await Office.bare(env);
     await o.app.platform.clock.moveTo(NOON);
     o.outside.now = () => o.now;
     const { db } = o.app.platform;

@@ -32,6 +32,22 @@ describe('dispatch', () => {
   const counts = async (id: string): Promise<Record<string, number>> => (await o.app.drafts.get(o.business, id)).counts;
   const state = async (id: string): Promise<string> => (await o.app.drafts.get(o.business, id)).state;
 
+  it('lets go at once of what waits for a person who says STOP, also where it waits for tomorrow', async () => {
+    // Ten in the evening in New York: everybody is held until morning.
+    await o.later(10 * HOUR);
+    const d = await draft();
+    await o.app.sending.send(o.admin, o.business, d.id, d.version);
+    await o.settle();
+    expect(await counts(d.id)).toEqual(jasmine.objectContaining({ held: 12 }));
+    await o.text(people[3] ?? '', 'STOP');
+    expect(await counts(d.id)).toEqual(jasmine.objectContaining({ held: 11, stopped: 1 }));
+    const row = await o.app.platform.db.one<{ post: number; reason: string; hold_until: number | null }>(
+      'SELECT post, reason, hold_until FROM message WHERE dispatch_id = $1 AND e164 = $2',
+      [d.id, people[3]],
+    );
+    expect(row).toEqual({ post: 5, reason: 'opted-out', hold_until: null });
+  });
+
   it('gives each recipient a text of their own, charged exactly', async () => {
     const before = (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
     const id = await send({ text: 'Hello [firstName|friend], rye bread is back.' });

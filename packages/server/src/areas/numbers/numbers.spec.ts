@@ -62,6 +62,37 @@ describe('numbers, registration and money', () => {
     expect((await o.app.basket.order(o.admin, o.business, 'k')).numbers.length).toBe(1);
   });
 
+  it('pays a number’s month once, however often and early the job looks', async () => {
+    await o.buy([E164], 'k');
+    await o.settle();
+    const [id = ''] = o.outside.orders;
+    await o.hear({ kind: 'order.filled', key: id, e164: '' });
+    const before = await balance();
+    for (let i = 0; i < 3; i++) {
+      await o.app.platform.db.write((w) => o.app.platform.jobs.wake(w, { key: `fee:${id}` }));
+      await o.settle();
+    }
+    expect(await balance())
+      .withContext('before its day')
+      .toBe(before);
+    await o.later(30 * 86_400_000 + 1000);
+    const after = await balance();
+    for (let i = 0; i < 3; i++) {
+      await o.app.platform.db.write((w) => o.app.platform.jobs.wake(w, { key: `fee:${id}` }));
+      await o.settle();
+    }
+    expect(await balance())
+      .withContext('on its day, once')
+      .toBe(after);
+    expect(
+      (
+        await o.app.platform.db.all(`SELECT id FROM money_entry WHERE object_id = $1 AND what LIKE '%monthly fee'`, [
+          id,
+        ])
+      ).length,
+    ).toBe(1);
+  });
+
   it('does not take a sixth try at a code', async () => {
     await o.app.ownMobile.set(o.admin, '+12015550191', o.business, '192.0.2.7', 'wish-1');
     await o.settle();

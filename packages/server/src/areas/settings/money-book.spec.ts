@@ -26,6 +26,17 @@ describe('the money of a business', () => {
     ]);
   });
 
+  it('tops up once for one wish, and takes nothing that is not there, with words that say how much is missing', async () => {
+    const before = await balance();
+    for (let i = 0; i < 3; i++) await o.app.businesses.topUp(o.admin, o.business, 5_000_000, 'wish-of-mine');
+    expect((await balance()) - before).toBe(5_000_000);
+    const have = await balance();
+    await expectAsync(spend(have + 1_500_000)).toBeRejectedWithError(/1\.50 is missing\. Top up first/);
+    expect(await balance()).toBe(have);
+    await spend(have);
+    expect(await balance()).toBe(0);
+  });
+
   it('has no number of days where nothing is spent', async () => {
     await o.app.platform.db.write((w) => w.run(`UPDATE campaign SET state = 'draft'`));
     expect((await o.app.money.outlook(o.business)).daysLeft).toBeNull();

@@ -1,0 +1,112 @@
+import { parse } from 'csv-parse/sync';
+import type { Door, Visitor } from '../../testing/door.js';
+import { Office } from '../../testing/office.js';
+
+const NAMES = ['Ada', 'Brandt', 'Cora', 'Dunmore', 'Eide', 'Farrow', 'Grimsby'];
+const phone = (i: number): string => `+1212555${String(110 + i).padStart(4, '0')}`;
+
+describe('the list of contacts', () => {
+  let o: Office;
+  let door: Door;
+  let v: Visitor;
+  beforeEach(async () => {
+    o = await Office.open();
+    door = await o.door();
+    v = await door.visitor(o.admin.id);
+    for (const [i, firstName] of NAMES.entries())
+      await o.contact(phone(i), i % 2 === 0 ? ['informational'] : ['informational', 'promotional'], {
+        firstName,
+        list: i < 3 ? 'Regulars' : 'Others',
+      });
+    await o.text(phone(1), 'STOP');
+  });
+  afterEach(async () => {
+    await door.close();
+    await o.close();
+  });
+
+  const ask = async (query: string) =>
+    (await v.ask('GET', `/businesses/${o.business}/contacts?${query}`)).body as unknown as {
+      items: { id: string; firstName: string }[];
+      next: string | null;
+      total: number;
+    };
+  const names = async (query: string) => (await ask(query)).items.map((c) => c.firstName);
+
+  it('comes in order, page by page, each contact once', async () => {
+    const seen: string[] = [];
+    let next: string | null = '';
+    let pages = 0;
+    while (next !== null) {
+      const page: Awaited<ReturnType<typeof ask>> = await ask(`limit=3${next ? `&cursor=${next}` : ''}`);
+      expect(page.total).toBe(7);
+      seen.push(...page.items.map((c) => c.firstName));
+      next = page.next;
+      pages++;
+    }
+    expect([pages, seen]).toEqual([3, [...NAMES].sort()]);
+  });
+
+  it('is narrowed by list, consent, textability and words, and says how many there are', async () => {
+    expect(await names(`list=${await o.listId('Regulars')}`)).toEqual(['Ada', 'Brandt', 'Cora']);
+    expect(await names('promotional=granted')).toEqual(['Dunmore', 'Farrow']);
+    expect(await names('promotional=revoked')).toEqual(['Brandt']);
+    expect(await names('promotional=granted,revoked')).toEqual(['Brandt', 'Dunmore', 'Farrow']);
+    expect(await names('textable=no')).toEqual([]);
+    expect(await names('q=DUN')).toEqual(['Dunmore']);
+    expect(await names(`q=${encodeURIComponent('(212) 555-0113')}`)).toEqual(['Dunmore']);
+    expect(await names('q=%25'))
+      .withContext('no pattern of a database')
+      .toEqual([]);
+    expect((await ask('promotional=granted&limit=1')).total).toBe(2);
+  });
+
+  it('counts its facets over what is narrowed', async () => {
+    const facets = (await v.ask('GET', `/businesses/${o.business}/contact-facets`)).body as unknown as Record<
+      string,
+      Record<string, number>
+    >;
+    expect(facets['textable']).toEqual({ yes: 7 });
+    expect(facets['promotional']).toEqual(jasmine.objectContaining({ granted: 2, revoked: 1 }));
+  });
+
+  it('belongs to its business alone', async () => {
+    const other = await o.app.platform.db.write((w) =>
+      o.app.businesses.add(w, o.admin, { legalName: 'Alder Quay Club', nameLine: 'Alder Quay', form: 'non-profit' }),
+    );
+    await o.app.platform.db.write((w) => o.member(w, o.admin.id, 'administrator', other));
+    const theirs = await v.ask('GET', `/businesses/${other}/contacts`);
+    expect(theirs.body['total']).toBe(0);
+    const [mine] = (await ask('limit=1')).items;
+    expect((await v.ask('GET', `/businesses/${other}/contacts/${mine?.id ?? ''}`)).status).toBe(404);
+    // The same number may be a contact of both, each with its own consent.
+    await o.app.platform.db.write((w) => o.app.contacts.ensure(w, o.admin, other, phone(0), 'Ada'));
+    expect((await o.app.ledger.statesOf(o.app.platform.db, other, phone(0))).informational.state).toBe('none');
+  });
+
+  it('is exported whole, as it is narrowed, and holds no formula', async () => {
+    await o.contact('+12125550150', ['informational'], { firstName: '=HYPERLINK("x")', list: 'Others' });
+    const answer = await v.ask('GET', `/businesses/${o.business}/contacts.csv?list=${await o.listId('Others')}`);
+    expect(answer.type).toContain('text/csv');
+    const rows = parse<Record<string, string>>(String(answer.body['text']), { columns: true, bom: true });
+    expect(rows.length).toBe(5);
+    expect(rows.find((r) => r['phone'] === `'+12125550150`)?.['first name']).toBe(`'=HYPERLINK("x")`);
+    expect(rows.find((r) => r['first name'] === 'Dunmore')?.['promotional']).toBe('granted');
+  });
+
+  it('keeps an edit from overwriting another, and puts both in the trail', async () => {
+    const [first] = (await ask('q=ada')).items;
+    const one = await v.ask('GET', `/businesses/${o.business}/contacts/${first?.id ?? ''}`);
+    const version = String(one.body['version']);
+    const body = { firstName: 'Ada', lastName: 'Quill', email: 'ada@heron.example', stateCode: 'NJ' };
+    const edit = (lastName: string) =>
+      v.ask(
+        'PUT',
+        `/businesses/${o.business}/contacts/${first?.id ?? ''}`,
+        { ...body, lastName },
+        { 'if-match': `"${version}"` },
+      );
+    expect([(await edit('Quill')).status, (await edit('Other')).status]).toEqual([200, 412]);
+    expect((await names('q=quill')).length).toBe(1);
+  });
+});

@@ -1,0 +1,157 @@
+import { Office } from '../../testing/office.js';
+
+const HOUR = 3_600_000;
+const MONTH = 30 * 24 * HOUR;
+
+describe('registration', () => {
+  let o: Office;
+  beforeEach(async () => {
+    o = await Office.open();
+    await o.app.platform.db.write((w) =>
+      w.run(
+        `UPDATE business SET street = '9 Mill Street', city = 'Quillmere', state = 'NJ', postal_code = '07030', website = 'https://heron.example'`,
+      ),
+    );
+  });
+  afterEach(() => o.close());
+
+  const brand = async () => (await o.app.registration.dossier(o.business)).brand;
+  const balance = async () => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
+  async function readyBrand(): Promise<void> {
+    const b = await brand();
+    await o.app.registration.saveBrand(
+      o.admin,
+      o.business,
+      b.version,
+      { ...b.body, email: 'office@heron.example' },
+      '36-1234567',
+    );
+  }
+  async function registeredBrand(): Promise<void> {
+    await readyBrand();
+    const { id } = await o.app.registration.submitBrand(o.admin, o.business, 'wish-brand');
+    await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 80 });
+  }
+  const SAMPLES = [
+    'Heron Lane: Hi [first name], rye bread from $4 until Friday. Reply STOP to end.',
+    'Heron Lane: the bread class on Saturday has places left. Reply STOP to end.',
+  ];
+  async function readyCampaign(): Promise<string> {
+    const c = await o.app.registration.addCampaign(o.admin, o.business, 'News', 'marketing');
+    await o.app.registration.saveCampaign(o.admin, o.business, c.id, c.version, 'News', {
+      ...c.body,
+      description: 'Heron Lane sends people who joined its list news about bread and classes, about twice a month.',
+      agreement: 'On the page heron.example/join people enter their number and tick a box of its own for news.',
+      samples: SAMPLES,
+      optInMessage:
+        'Heron Lane: you joined bread news, 2 texts a month. Msg and data rates may apply. Reply HELP for help, STOP to end.',
+      optOutMessage: 'Heron Lane: you are out and will get no more texts from us.',
+      helpMessage: 'Heron Lane: write to office@heron.example. Reply STOP to end.',
+      privacyUrl: 'https://heron.example/privacy',
+      termsUrl: 'https://heron.example/terms',
+    });
+    return c.id;
+  }
+
+  it('of a brand is refused with its findings before anything is paid or filed', async () => {
+    const before = await balance();
+    await expectAsync(o.app.registration.submitBrand(o.admin, o.business, 'wish-1')).toBeRejectedWith(
+      jasmine.objectContaining({ code: 'findings' }),
+    );
+    expect([await balance(), (await brand()).state]).toEqual([before, 'draft']);
+  });
+
+  it('of a brand is paid once, locked while it is looked at, and locks name and tax number once verified', async () => {
+    await readyBrand();
+    const before = await balance();
+    const { id } = await o.app.registration.submitBrand(o.admin, o.business, 'wish-1');
+    await o.app.registration.submitBrand(o.admin, o.business, 'wish-1');
+    await o.app.registration.submitBrand(o.admin, o.business, 'wish-2');
+    expect(before - (await balance())).toBe(4_500_000 + 41_500_000);
+    const b = await brand();
+    await expectAsync(
+      o.app.registration.saveBrand(o.admin, o.business, b.version, b.body, undefined),
+    ).toBeRejectedWithError(/in review/);
+    await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 80 });
+    const done = await brand();
+    expect([done.state, done.score]).toEqual(['registered', 80]);
+    for (const [body, tax] of [
+      [{ ...done.body, legalName: 'Another Bakery LLC' }, undefined],
+      [{ ...done.body, form: 'non-profit' as const }, undefined],
+      [done.body, '36-7654321'],
+    ] as const)
+      await expectAsync(
+        o.app.registration.saveBrand(o.admin, o.business, done.version, body, tax),
+      ).toBeRejectedWithError(/locked/);
+    await o.app.registration.saveBrand(
+      o.admin,
+      o.business,
+      done.version,
+      { ...done.body, email: 'desk@heron.example' },
+      undefined,
+    );
+  });
+
+  it('that was declined says why, is mended and paid anew; an answer to an earlier attempt changes nothing', async () => {
+    await readyBrand();
+    const { id } = await o.app.registration.submitBrand(o.admin, o.business, 'wish-1');
+    await o.hear({
+      kind: 'brand.declined',
+      key: `${id}:1`,
+      reasons: [{ field: 'legalName', code: 'name-differs', message: 'Not as in the tax record.' }],
+    });
+    expect([(await brand()).state, (await brand()).reasons[0]?.field]).toEqual(['declined', 'legalName']);
+    await o.app.businesses.topUp(o.admin, o.business, 60_000_000, 'more');
+    await o.app.registration.submitBrand(o.admin, o.business, 'wish-2');
+    await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 99 });
+    expect((await brand()).state)
+      .withContext('the answer to the first attempt')
+      .toBe('in review');
+    await o.hear({ kind: 'brand.registered', key: `${id}:2`, score: 60 });
+    await o.hear({ kind: 'brand.declined', key: `${id}:2`, reasons: [] });
+    expect([(await brand()).state, (await brand()).score]).toEqual(['registered', 60]);
+  });
+
+  it('of a campaign waits for the brand, is paid once, and costs its fee each month from the answer on', async () => {
+    const id = await readyCampaign();
+    await expectAsync(o.app.registration.submitCampaign(o.admin, o.business, id, 'wish-1')).toBeRejectedWithError(
+      /once it is registered/,
+    );
+    await o.app.businesses.topUp(o.admin, o.business, 100_000_000, 'more');
+    await registeredBrand();
+    const before = await balance();
+    const submitted = await o.app.registration.submitCampaign(o.admin, o.business, id, 'wish-2');
+    await o.app.registration.submitCampaign(o.admin, o.business, id, 'wish-2');
+    expect([submitted.state, before - (await balance())]).toEqual(['in review', 15_000_000]);
+    for (let i = 0; i < 2; i++) await o.hear({ kind: 'campaign.registered', key: `${id}:1` });
+    expect((await o.app.registration.campaign(o.business, id)).state).toBe('registered');
+    expect(before - (await balance()))
+      .withContext('and the first month')
+      .toBe(25_000_000);
+    await o.later(MONTH + HOUR);
+    await o.later(HOUR);
+    expect(before - (await balance())).toBe(35_000_000);
+    // The numbers area's own campaign of the office is registered too, but pays nothing here.
+    expect((await o.app.registration.runningFees(o.app.platform.db, o.business))[0]?.kind).toBe('campaigns');
+  });
+
+  it('of a campaign for others than its form is refused, and two people do not overwrite each other', async () => {
+    await expectAsync(o.app.registration.addCampaign(o.admin, o.business, 'Alms', 'charity')).toBeRejectedWithError(
+      /only for a non-profit/,
+    );
+    const c = await o.app.registration.addCampaign(o.admin, o.business, 'News', 'marketing');
+    await o.app.registration.saveCampaign(o.admin, o.business, c.id, c.version, 'First', c.body);
+    await expectAsync(
+      o.app.registration.saveCampaign(o.admin, o.business, c.id, c.version, 'Second', c.body),
+    ).toBeRejectedWith(jasmine.objectContaining({ status: 412 }));
+    expect((await o.app.registration.campaign(o.business, c.id)).name).toBe('First');
+  });
+
+  it('is not begun by an account that is not open', async () => {
+    await readyBrand();
+    await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'in review'`));
+    await expectAsync(o.app.registration.submitBrand(o.admin, o.business, 'wish-1')).toBeRejectedWithError(
+      /once it is open/,
+    );
+  });
+});

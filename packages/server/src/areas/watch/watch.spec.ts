@@ -1,0 +1,126 @@
+import { Office } from '../../testing/office.js';
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+
+describe('watch', () => {
+  let o: Office;
+  beforeEach(async () => (o = await Office.open()));
+  afterEach(() => o.close());
+
+  let n = 0;
+  /** Texts as they ended, without sending them. */
+  async function ended(count: number, over: Record<string, unknown> = {}): Promise<void> {
+    const row = {
+      business_id: o.business,
+      direction: 'out',
+      kind: 'dispatch',
+      purpose: 'promotional',
+      number_id: o.number,
+      e164: '+12125550123',
+      text: 'x',
+      segments: 1,
+      state: 'delivered',
+      carrier: 'Tessary Wireless',
+      created_at: o.now - HOUR,
+      sent_at: o.now - HOUR,
+      final_at: o.now - HOUR + 4000,
+      ...over,
+    };
+    const names = Object.keys(row);
+    await o.app.platform.db.write(async (w) => {
+      for (let i = 0; i < count; i++)
+        await w.run(
+          `INSERT INTO message (id, ${names.join(', ')}) VALUES ($1, ${names.map((_, k) => `$${k + 2}`).join(', ')})`,
+          [`msg_${++n}`, ...Object.values(row)],
+        );
+    });
+  }
+  const failed = { state: 'failed', failure: 'filtered', failure_reason: 'filtered by the carrier' };
+  const number = async (days = 90) =>
+    (await o.app.watch.numbers(o.business, days)).find((x) => x.numberId === o.number);
+
+  it('counts rates over final receipts only, a text of three segments as one, with an interval', async () => {
+    await ended(36, { segments: 3 });
+    await ended(4, failed);
+    await ended(5, { state: 'sent', final_at: null });
+    await ended(3, { state: 'held', sent_at: null, final_at: null });
+    await ended(2, { state: 'stopped', sent_at: null, final_at: null });
+    const x = await number();
+    expect([x?.sent, x?.pending]).toEqual([45, 5]);
+    expect([x?.delivered?.k, x?.delivered?.n, x?.filtered?.k, x?.filtered?.n]).toEqual([36, 40, 4, 40]);
+    expect(x?.delivered?.low).toBeLessThan(0.9);
+    expect(x?.delivered?.high).toBeGreaterThan(0.9);
+    expect(x?.medianSeconds).toBe(4);
+  });
+
+  it('gives no rate for nothing', async () => {
+    const x = await number();
+    expect([x?.sent, x?.delivered, x?.filtered, x?.optOuts, x?.medianSeconds, x?.level]).toEqual([
+      0,
+      null,
+      null,
+      null,
+      null,
+      'quiet',
+    ]);
+  });
+
+  it('looks back so many days and no further', async () => {
+    await ended(4, { sent_at: o.now - 10 * DAY });
+    await ended(2);
+    expect([(await number(30))?.sent, (await number(5))?.sent]).toEqual([6, 2]);
+    const days = await o.app.watch.days(o.business, 30, undefined);
+    expect(days.map((d) => d.delivered)).toEqual([4, 2]);
+  });
+
+  it('raises a level where the lower end of the interval passes it and three events stand behind it', async () => {
+    await ended(40);
+    await ended(2, failed);
+    expect((await number())?.level)
+      .withContext('two are too few')
+      .toBe('quiet');
+    await ended(6, failed);
+    const x = await number();
+    expect([x?.level, x?.because]).toEqual(['watch', 'filtered above 1%']);
+  });
+
+  it('books an opt-out on the number that wrote to the person last, once, and stops at three in a hundred', async () => {
+    await ended(60);
+    const people = Array.from({ length: 8 }, (_, i) => `+1212555${String(130 + i).padStart(4, '0')}`);
+    for (const e164 of people) {
+      await o.contact(e164, ['informational', 'promotional']);
+      await ended(1, { e164, sent_at: o.now - 2 * HOUR });
+      await o.text(e164, 'STOP');
+      await o.text(e164, 'STOP');
+    }
+    const x = await number();
+    expect([x?.optOuts?.k, x?.level, x?.because]).toEqual([8, 'stop and look', 'opt-outs above 3%']);
+    expect(x?.replies).toBe(16);
+    const [day] = (await o.app.watch.days(o.business, 5, o.number)).slice(-1);
+    expect(day?.optOuts).toBe(8);
+  });
+
+  it('breaks down by reason and by carrier, of one number or all', async () => {
+    await ended(6);
+    await ended(2, { ...failed, carrier: 'Nimbrel Mobile' });
+    await ended(1, {
+      ...failed,
+      failure: 'not-textable',
+      failure_reason: 'no mobile there',
+      carrier: 'Nimbrel Mobile',
+    });
+    expect((await o.app.watch.reasons(o.business, 30, undefined)).map((r) => [r.key, r.count, r.final])).toEqual([
+      ['filtered by the carrier', 2, 9],
+      ['no mobile there', 1, 9],
+    ]);
+    expect(
+      (await o.app.watch.carriers(o.business, 30, o.number)).map((c) => [c.carrier, c.delivered?.k, c.delivered?.n]),
+    ).toEqual([
+      ['Tessary Wireless', 6, 6],
+      ['Nimbrel Mobile', 0, 3],
+    ]);
+    expect(await o.app.watch.reasons(o.business, 30, 'num_other')).toEqual([]);
+    expect(await o.app.watch.carriers('biz_other', 30, undefined)).toEqual([]);
+  });
+});
