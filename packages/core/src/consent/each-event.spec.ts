@@ -145,6 +145,13 @@ describe('what START brings back', () => {
     ];
     expect(purposesBeforeLastStop(twice)).toEqual(['informational']);
     expect(purposesBeforeLastStop([...twice].reverse())).toEqual(['informational']);
+    const since = [
+      ...join(['promotional'], 0),
+      ...leave(10),
+      ...join(['informational'], 20),
+      ...join(['promotional'], 30),
+    ];
+    expect(purposesBeforeLastStop(since)).withContext('joining is no leaving').toEqual(['promotional']);
     expect(purposesBeforeLastStop([...join(['promotional'], 10), ...leave(10)]))
       .withContext('joined in the same moment')
       .toEqual([]);

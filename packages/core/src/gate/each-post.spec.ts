@@ -494,6 +494,19 @@ describe('a gate preview', () => {
     expect(counts.goodUntil).toBe(NINE);
   });
 
+  it('names the first of several moments, of whatever kind', () => {
+    const counts = judgeClasses(
+      classes([
+        [{ promotionalCapUntil: NOON + 2 * HOUR }, 1],
+        [{ carrierKind: 'B' }, 1],
+      ]),
+      message(),
+      RULES,
+      { ...PLENTY, dailySegments: 0 },
+    );
+    expect([counts.hold, counts.nextAt]).toEqual([2, NOON + 2 * HOUR]);
+  });
+
   it('knows no moment where nobody waits for one, and stands for ever where nothing ends it', () => {
     const counts = judgeClasses(
       classes([

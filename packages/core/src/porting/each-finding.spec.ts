@@ -272,6 +272,45 @@ describe('a port request under review', () => {
     expect(found({ csr: more, facts: { linesStay: true, newBillingNumber: '+16095550111' } })).toEqual([]);
   });
 
+  it('of a landline beside a mobile is judged as a landline is', () => {
+    const both = [number(), number({ e164: MOBILE, kind: 'wireless' })];
+    const csr = { numbers: both.map((n) => ({ e164: n.e164, active: true })), city: 'QX' };
+    expect(found({ numbers: both, csr }).map((f) => f.split(' ')[0])).toEqual(['port-record-differs']);
+    const third = { e164: '+16095550113', active: true };
+    expect(found({ numbers: both, csr: { numbers: [...csr.numbers, third] } })).toEqual(['port-partial linesStay']);
+  });
+
+  it('says in words what is wrong and how to mend it', () => {
+    const words = (over: Partial<PortRequest>, csr?: CustomerRecord) =>
+      reviewPort(
+        {
+          numbers: [number()],
+          facts: FACTS,
+          letter: {
+            signedBy: 'Odette Farrow',
+            signedOn: '2027-03-01',
+            holderName: 'Northbank Seed Library',
+            numbers: [LINE],
+          },
+          billDated: '2027-03-01',
+          acknowledged: PORT_ACKNOWLEDGEMENTS.map((a) => a.key),
+          ...over,
+        },
+        { csr: csr ?? null, submitOn: TODAY },
+      ).map((f) => `${f.message} ${f.fix}`);
+    expect(words({ facts: { ...FACTS, postalCode: '' } })[0]).toMatch(/^The ZIP code is missing\./);
+    expect(words({ facts: { ...FACTS, postalCode: '86' } })[0]).toMatch(/^“86” is no ZIP code\./);
+    expect(words({ billDated: '2027-03-13' })[0]).toBe(
+      'The bill is dated 2027-03-13, which has not come yet. Upload one dated 2027-02-10 or later.',
+    );
+    expect(words({ billDated: '2027-02-01' })[0]).toMatch(/more than 30 days before 2027-03-12/);
+    expect(words({}, { ...RECORD, unit: 'STE 4' })[0]).toMatch(/Write “STE 4”/);
+    expect(words({ facts: { ...FACTS, unit: 'Suite 4' } }, RECORD)[0]).toMatch(/Leave it empty/);
+    expect(words({}, { ...RECORD, numbers: [...RECORD.numbers, { e164: '+16095550113', active: true }] })[0]).toMatch(
+      /^1 more on this account would stay: \+16095550113/,
+    );
+  });
+
   it('wants each acknowledgement by itself', () => {
     expect(found({ acknowledged: [] })).toEqual(
       PORT_ACKNOWLEDGEMENTS.map((a) => `port-not-acknowledged acknowledged.${a.key}`),

@@ -108,6 +108,9 @@ describe('links', () => {
   it('are not made of two sentences that lack a space', () => {
     expect(links('The boat is late.Is anybody there')).toEqual([]);
     expect(links('Late today.So sorry')).toEqual([]);
+    expect(links('The boat is late.It leaves at nine')).toEqual([]);
+    expect(links('See Northbank.example/It for more')).toEqual(['Northbank.example/It']);
+    expect(links('see www.late.it for more')).toEqual(['www.late.it']);
   });
   it('on hosts that many share are known also below them', () => {
     expect([

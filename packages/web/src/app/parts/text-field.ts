@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { ReactiveFormsModule, type FormControl } from '@angular/forms';
 import { MatInputModule } from '@angular/material/input';
 
@@ -11,7 +11,7 @@ let made = 0;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="field" [class.wrong]="wrong()">
-      <label [for]="id"
+      <label [for]="id()"
         >{{ label() }}
         @if (hint()) {
           <span>{{ hint() }}</span>
@@ -21,15 +21,16 @@ let made = 0;
         matInput
         class="text"
         [class.mono]="mono()"
-        [id]="id"
+        [id]="id()"
+        [name]="id()"
         [type]="type()"
         [formControl]="control()"
         [attr.autocomplete]="autocomplete()"
         [attr.inputmode]="inputmode() || null"
-        [attr.aria-describedby]="wrong() ? id + '-wrong' : null"
+        [attr.aria-describedby]="wrong() ? id() + '-wrong' : null"
       />
       @if (wrong()) {
-        <p class="error" role="alert" [id]="id + '-wrong'">{{ wrong() }}</p>
+        <p class="error" role="alert" [id]="id() + '-wrong'">{{ wrong() }}</p>
       }
     </div>
   `,
@@ -43,5 +44,8 @@ export class TextField {
   readonly inputmode = input('');
   readonly mono = input(false);
   readonly wrong = input<string | undefined>('');
-  protected readonly id = `field-${++made}`;
+  /** Names it for the browser, which may fill it in; unique on its page. */
+  readonly name = input('');
+  private readonly made = `field-${++made}`;
+  protected readonly id = computed(() => this.name() || this.made);
 }

@@ -28,6 +28,7 @@ import { ArrivalStore } from './arrival.store';
         <form (submit)="store.forgot(email.value); $event.preventDefault()">
           <lg-text-field
             label="Your e-mail"
+            name="email"
             hint="a link goes there"
             type="email"
             autocomplete="username"

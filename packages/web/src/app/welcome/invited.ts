@@ -31,12 +31,14 @@ import { ArrivalStore } from './arrival.store';
           @if (!i.known) {
             <lg-text-field
               label="Your name"
+              name="name"
               autocomplete="name"
               [control]="form.controls.name"
               [wrong]="errors()['name']"
             />
           }
           <lg-text-field
+            name="password"
             [label]="i.known ? 'Your password' : 'A password of your own'"
             [hint]="i.known ? '' : 'at least 10 characters'"
             type="password"

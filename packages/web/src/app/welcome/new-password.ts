@@ -26,6 +26,7 @@ import { ArrivalStore } from './arrival.store';
         <form (submit)="store.reset(token(), password.value); $event.preventDefault()">
           <lg-text-field
             label="New password"
+            name="password"
             hint="at least 10 characters"
             type="password"
             autocomplete="new-password"

@@ -18,6 +18,7 @@ import { ArrivalStore } from './arrival.store';
       <form (submit)="send(); $event.preventDefault()">
         <lg-text-field
           label="E-mail"
+          name="email"
           type="email"
           autocomplete="username"
           [control]="form.controls.email"
@@ -25,6 +26,7 @@ import { ArrivalStore } from './arrival.store';
         />
         <lg-text-field
           label="Password"
+          name="password"
           type="password"
           autocomplete="current-password"
           [control]="form.controls.password"
@@ -33,6 +35,7 @@ import { ArrivalStore } from './arrival.store';
         @if (store.codeWanted()) {
           <lg-text-field
             label="Code of your authenticator"
+            name="code"
             hint="or a recovery code"
             autocomplete="one-time-code"
             [mono]="true"

@@ -11,10 +11,12 @@ describe('replies decided by keys', () => {
   let decided: string[];
   const items = signal([review('a'), review('b', { stopped: true }), review('c', { about: 'yes' })]);
   const mayEdit = signal(true);
+  const isAdministrator = signal(true);
 
   beforeEach(async () => {
     decided = [];
     mayEdit.set(true);
+    isAdministrator.set(true);
     items.set([review('a'), review('b', { stopped: true }), review('c', { about: 'yes' })]);
     const store = {
       items,
@@ -26,7 +28,7 @@ describe('replies decided by keys', () => {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
-        { provide: SessionFacade, useValue: { mayEdit, now: signal(0), businessId: signal('b') } },
+        { provide: SessionFacade, useValue: { mayEdit, isAdministrator, now: signal(0), businessId: signal('b') } },
       ],
     });
     TestBed.overrideComponent(RepliesPage, {
@@ -53,6 +55,16 @@ describe('replies decided by keys', () => {
     press('o');
     press('s');
     expect(decided).toEqual(['b stop']);
+  });
+
+  it('lets a coordinator record a wish, but not read a reply as none: that lifts a hold', () => {
+    isAdministrator.set(false);
+    press('n');
+    press('s');
+    press('ArrowDown');
+    press('ArrowDown');
+    press('n');
+    expect(decided).toEqual(['a stop']);
   });
 
   it('does nothing while somebody types, and nothing for one who may only read', () => {

@@ -34,6 +34,7 @@ import { AccountStore } from './account.store';
       <form (submit)="confirm(); $event.preventDefault()">
         <lg-text-field
           label="Code"
+          name="factor-code"
           autocomplete="one-time-code"
           inputmode="numeric"
           [mono]="true"
@@ -89,6 +90,7 @@ import { AccountStore } from './account.store';
       <form (submit)="begin(); $event.preventDefault()">
         <lg-text-field
           label="Your password"
+          name="factor-password"
           type="password"
           autocomplete="current-password"
           [control]="form.controls.password"

@@ -13,6 +13,7 @@ import { AccountStore } from './account.store';
     <form (submit)="change(); $event.preventDefault()">
       <lg-text-field
         label="Present password"
+        name="present-password"
         type="password"
         autocomplete="current-password"
         [control]="form.controls.password"
@@ -20,6 +21,7 @@ import { AccountStore } from './account.store';
       />
       <lg-text-field
         label="New password"
+        name="next-password"
         hint="at least 10 characters"
         type="password"
         autocomplete="new-password"

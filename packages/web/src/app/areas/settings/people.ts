@@ -87,6 +87,7 @@ import { PeopleStore, type Role } from './people.store';
       <form (submit)="invite(); $event.preventDefault()" class="invite">
         <lg-text-field
           label="E-mail"
+          name="invite-email"
           type="email"
           hint="a link goes there; they set their own password"
           [control]="form.controls.email"

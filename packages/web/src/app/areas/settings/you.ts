@@ -40,6 +40,7 @@ import { OwnFactor } from './own-factor';
           <form (submit)="store.saveMobile(mobile.value); $event.preventDefault()">
             <lg-text-field
               [label]="u.mobile ? 'Another mobile' : 'Your own mobile'"
+              name="mobile"
               hint="tests go to it; it confirms who buys"
               type="tel"
               autocomplete="tel"
