@@ -155,6 +155,6 @@ describe('numbers on their way', () => {
       `/businesses/${library}/numbers`,
     );
     expect(numbers.items.filter((n) => n.e164 === h.e164).map((n) => n.state)).toEqual(['active']);
-    expect(await paidFor(library, h.id)).toBe(900_000);
+    expect(await paidFor(library, h.id)).toBe(900_000 + 7_000);
   });
 });

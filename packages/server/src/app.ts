@@ -73,7 +73,7 @@ import { hasKeyFile, KEY_FILE, Vault } from './platform/vault.js';
  */
 export async function buildApp(config: Config, outside?: Gateways) {
   await prepareFolder(config.dataDir);
-  const db = await Db.open(path.join(config.dataDir, 'long-gate.sqlite'));
+  const db = await Db.open(path.join(config.dataDir, 'long-gate.sqlite'), config.durable);
   await migrate(db);
   const log = pino({ level: config.logLevel, base: undefined });
   const clock = await ScenarioClock.load(db);

@@ -6,6 +6,8 @@ export interface Config {
   host: string;
   dataDir: string;
   demo: boolean;
+  /** Whether what is acknowledged has to survive a power cut; never off outside of specs, and no variable turns it off. */
+  durable: boolean;
   /** Address of every outside service that has none of its own. */
   outsideUrl: string;
   gateways: {
@@ -57,6 +59,7 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
     host: env['LONG_GATE_HOST'] ?? '127.0.0.1',
     dataDir: path.resolve(env['LONG_GATE_DATA'] ?? 'data'),
     demo: env['LONG_GATE_DEMO'] === '1',
+    durable: true,
     outsideUrl,
     gateways: {
       exchange: at('EXCHANGE'),

@@ -18,7 +18,7 @@ if (process.env['LONG_GATE_WITH_PARENT'] === '1') process.stdin.on('close', () =
 try {
   const config = readConfig(process.env, webDir);
   // Nothing is made or seeded where the door cannot be opened anyway.
-  await listening(createServer(), config.port, config.host).then(closed);
+  await listening(createServer(), config.host, config.port).then(closed);
   await prepareFolder(config.dataDir);
   await takeFolder(config.dataDir);
   const app = await buildApp(config);
@@ -30,8 +30,8 @@ try {
   const answer = app.koa.callback();
   const server = await listening(
     createServer((req, res) => void answer(req, res)),
-    config.port,
     config.host,
+    config.port,
   );
   await app.platform.engine.start();
   const scrubbing = setInterval(() => void app.platform.db.scrub().catch(() => undefined), SCRUB_EVERY_MS);
@@ -52,10 +52,10 @@ try {
   process.exit(1);
 }
 
-function listening(server: Server, port: number, host: string): Promise<Server> {
+function listening(server: Server, host: string, port: number): Promise<Server> {
   return new Promise((resolve, reject) => {
     server.once('error', reject);
-    server.listen(port, host, () => resolve(server));
+    server.listen({ host, port }, () => resolve(server));
   });
 }
 

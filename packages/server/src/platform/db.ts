@@ -42,11 +42,12 @@ export class Db implements Reader {
     private readonly readers: Sequelize[],
   ) {}
 
-  static async open(file: string): Promise<Db> {
+  /** @param durable false only in specs: an acknowledged write would not survive a power cut. */
+  static async open(file: string, durable = true): Promise<Db> {
     const writer = await connect(file, [
       'journal_mode=WAL',
       'foreign_keys=ON',
-      'synchronous=FULL',
+      `synchronous=${durable ? 'FULL' : 'OFF'}`,
       'busy_timeout=10000',
       'cache_size=-65536',
       'temp_store=MEMORY',

@@ -2,7 +2,8 @@ import { chmod, mkdir, readdir, stat } from 'node:fs/promises';
 import path from 'node:path';
 import sqlite3 from 'sqlite3';
 
-/** What a data folder holds; anything else in it and it is somebody else's. */
+const DATABASE = 'long-gate.sqlite';
+/** What a data folder holds. */
 const OURS = /^(\.|lost\+found$|long-gate\.sqlite|outside\.sqlite|in-use\.sqlite|secret\.key|heads$|mail$)/;
 
 /** The folder cannot be taken as a data folder; the message says why and what to do, in one sentence. */
@@ -26,7 +27,8 @@ export async function prepareFolder(dir: string): Promise<void> {
   const names = await readdir(dir).catch(() => {
     throw cannotWrite(dir);
   });
-  const other = names.find((n) => !OURS.test(n));
+  // Where no database of ours lies yet and other things do, it is somebody else's folder.
+  const other = names.includes(DATABASE) ? undefined : names.find((n) => !OURS.test(n));
   if (other !== undefined)
     throw new FolderProblem(
       `The data folder ${dir} holds other things (“${other}”). Set LONG_GATE_DATA to a folder of Long Gate’s own.`,
@@ -41,12 +43,14 @@ export async function prepareFolder(dir: string): Promise<void> {
 const cannotWrite = (dir: string): FolderProblem =>
   new FolderProblem(`The data folder ${dir} cannot be written. Set LONG_GATE_DATA to a folder that can.`);
 
-async function ownersOnly(dir: string): Promise<void> {
+async function ownersOnly(dir: string, top = true): Promise<void> {
   await chmod(dir, 0o700);
   for (const name of await readdir(dir)) {
+    // What somebody else put beside it is left as it is.
+    if (top && !OURS.test(name)) continue;
     const full = path.join(dir, name);
     const s = await stat(full);
-    if (s.isDirectory()) await ownersOnly(full);
+    if (s.isDirectory()) await ownersOnly(full, false);
     else await chmod(full, 0o600);
   }
 }

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { copyFile, mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
+import { chmod, copyFile, mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -260,6 +260,16 @@ describe('the data folder', () => {
     expect(((await stat(dir)).mode & 0o777).toString(8))
       .withContext('left as it was')
       .toBe('700');
+  });
+
+  it('may hold a file of somebody’s beside the data, which is left as it is', async () => {
+    const o = await Office.open();
+    const notes = path.join(o.dir, 'notes.txt');
+    await writeFile(notes, 'x');
+    await chmod(notes, 0o640);
+    await o.again();
+    expect(((await stat(notes)).mode & 0o777).toString(8)).toBe('640');
+    await o.close();
   });
 
   it('belongs to one process at a time', async () => {

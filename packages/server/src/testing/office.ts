@@ -87,7 +87,7 @@ export class Office {
 
   private async start(env: NodeJS.ProcessEnv): Promise<void> {
     const config = readConfig({ LONG_GATE_DATA: this.dir, LONG_GATE_LOG: 'silent', ...env }, '');
-    this.app = await buildApp({ ...config, demo: false }, this.outside);
+    this.app = await buildApp({ ...config, demo: false, durable: false }, this.outside);
     this.running = true;
   }
 
