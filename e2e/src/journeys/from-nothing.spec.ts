@@ -117,7 +117,9 @@ describe('an administrator who starts from nothing', () => {
       ),
     ).toEqual(['active']);
     await s.go('settings/money');
-    await s.see('247.70');
+    // 2.30 for the number, and 0.7 cents for the code.
+    await s.see('247.69');
+    await s.see('−0.007');
   });
 
   let ownMobile = '';
@@ -132,7 +134,7 @@ describe('an administrator who starts from nothing', () => {
         await fetch(`${running.outside}/lines/lookups`, {
           method: 'POST',
           headers: { 'content-type': 'application/json' },
-          body: JSON.stringify({ e164 }),
+          body: JSON.stringify({ key: `probe-of-${e164}`, e164 }),
         })
       ).json()) as { lineType: string; reachable: boolean };
       probes++;

@@ -68,6 +68,7 @@ describe('people, from an invitation to a second factor', () => {
 
     const again = await visitor(`${running.url}/sign-in`);
     await again.press('Forgot your password?');
+    await again.see('A new password');
     await again.fill('email', 'odette@heron.example');
     await again.press('Send the link');
     await again.see('Look into your mail');

@@ -26,6 +26,9 @@ const TRIPLES = PAIRS.flatMap((p) => MISHAPS.map((c) => [...p, c]));
  * Everything that can go wrong with a text on its way, one after another, from each state it can be in. Each sequence
  * has a person and a dispatch of its own; many run side by side in one office, so that the clock moves for all of them.
  */
+/** A third of the threes at every change, all of them with LONG_GATE_ALL=1. */
+const EVERY = process.env['LONG_GATE_ALL'] === '1' ? 1 : 3;
+
 describe('the way of a text to the network', () => {
   let o: Office;
   let serial = 0;
@@ -246,7 +249,7 @@ describe('the way of a text to the network', () => {
   });
   for (const first of MISHAPS)
     it(`survives ${first} and any two after it`, async () => {
-      await all(TRIPLES.filter((t) => t[0] === first));
+      await all(TRIPLES.filter((t, i) => t[0] === first && i % EVERY === 0));
     });
 });
 
