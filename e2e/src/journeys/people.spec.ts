@@ -17,15 +17,17 @@ describe('people, from an invitation to a second factor', () => {
   });
 
   const errors: string[] = [];
-  /** The link in the newest mail to an address, on this machine's address. */
-  async function mailedTo(email: string): Promise<string> {
+  /** The link to a page in the newest mail of that kind to an address, on this machine's address; waits for it. */
+  async function mailedTo(email: string, page: 'invited' | 'new-password'): Promise<string> {
     for (let i = 0; i < 100; i++) {
       const list = (await (await fetch(`${running.outside}/mail/messages?to=${email}`)).json()) as { text: string }[];
-      const link = /http:\/\/localhost:\d+(\/\S+)/.exec(list[0]?.text ?? '')?.[1];
+      const link = list
+        .map((m) => /http:\/\/localhost:\d+(\/\S+)/.exec(m.text)?.[1])
+        .find((l) => l?.startsWith(`/${page}/`));
       if (link) return running.url + link;
       await new Promise((r) => setTimeout(r, 100));
     }
-    throw new Error(`no mail to ${email}`);
+    throw new Error(`no mail with a link to ${page} to ${email}`);
   }
   /** A browser of its own, with cookies of its own. */
   async function visitor(url: string): Promise<Screen> {
@@ -50,7 +52,7 @@ describe('people, from an invitation to a second factor', () => {
     await admin.press('Invite');
     await admin.see('link good until');
 
-    const odette = await visitor(await mailedTo('odette@heron.example'));
+    const odette = await visitor(await mailedTo('odette@heron.example', 'invited'));
     await odette.see('You are invited as coordinator');
     await odette.fill('name', 'Odette Farrow');
     await odette.fill('password', 'short');
@@ -72,7 +74,7 @@ describe('people, from an invitation to a second factor', () => {
     await again.fill('email', 'odette@heron.example');
     await again.press('Send the link');
     await again.see('Look into your mail');
-    await again.page.goto(await mailedTo('odette@heron.example'));
+    await again.page.goto(await mailedTo('odette@heron.example', 'new-password'));
     await again.see('For odette@heron.example.');
     await again.fill('password', 'spelt and rye bread');
     await again.press('Set it');

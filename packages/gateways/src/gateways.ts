@@ -107,6 +107,12 @@ export interface MessageNetwork {
    * was taken (ask {@link known}, once the text's `takeBy` is past).
    */
   send(text: OutgoingText): Promise<void>;
+  /**
+   * Hands several over at once; what became of each, in their order: null where it was taken, else what {@link send}
+   * would have thrown.
+   * @throws GatewayDown where it is unknown of all of them.
+   */
+  sendLot(texts: readonly OutgoingText[]): Promise<(GatewayBusy | GatewayNotTaken | GatewayRefused | null)[]>;
   /** Which of these texts it has taken. */
   known(keys: readonly string[]): Promise<string[]>;
   /** How calls to a number of ours are met: put through, or answered with spoken words. Idempotent by key. */

@@ -59,18 +59,33 @@ async function call<T>(schema: z.ZodType<T>, method: string, url: string, body?:
   }
   const answer: unknown = await response.json().catch(() => ({}));
   if (response.ok) return schema.parse(answer);
-  const problem = z
-    .object({ detail: z.string().default('no reason given'), code: z.string().default('refused') })
-    .parse(answer ?? {});
-  if (response.status === 429 || response.status === 503)
-    throw new GatewayBusy(problem.detail, Number(response.headers.get('retry-after') ?? 1) * 1000);
-  if (response.status === 409 && NOT_TAKEN.includes(problem.code))
-    throw new GatewayNotTaken(problem.detail, problem.code);
-  if (response.status >= 500) throw new GatewayDown(problem.detail);
-  throw new GatewayRefused(problem.detail, problem.code);
+  throw errorOf(response.status, answer, Number(response.headers.get('retry-after') ?? 1) * 1000);
+}
+
+const ProblemBody = z.object({ detail: z.string().default('no reason given'), code: z.string().default('refused') });
+
+/** What a status and its problem details mean. */
+function errorOf(
+  status: number,
+  body: unknown,
+  retryAfterMs: number,
+): GatewayBusy | GatewayNotTaken | GatewayDown | GatewayRefused {
+  const problem = ProblemBody.parse(body ?? {});
+  if (status === 429 || status === 503) return new GatewayBusy(problem.detail, retryAfterMs);
+  if (status === 409 && NOT_TAKEN.includes(problem.code)) return new GatewayNotTaken(problem.detail, problem.code);
+  if (status >= 500) return new GatewayDown(problem.detail);
+  return new GatewayRefused(problem.detail, problem.code);
 }
 
 const Accepted = z.object({ accepted: z.literal(true) });
+const LotAnswer = z.object({
+  answers: z.array(
+    z.union([
+      Accepted,
+      ProblemBody.extend({ status: z.number().int().min(400).max(499), retryAfterMs: z.number().default(1000) }),
+    ]),
+  ),
+});
 
 /** The gateways over HTTP, as the stand-ins and any adapter of a real service speak it. */
 export function httpGateways(at: GatewayAddresses): Gateways {
@@ -129,6 +144,15 @@ export function httpGateways(at: GatewayAddresses): Gateways {
     },
     network: {
       send: (text) => done(call(Accepted, 'POST', `${at.network}/network/texts`, text)),
+      sendLot: async (texts) => {
+        const { answers } = await call(LotAnswer, 'POST', `${at.network}/network/lots`, { texts });
+        if (answers.length !== texts.length) throw new GatewayDown('the network answered for other texts');
+        return answers.map((a) => {
+          const refusal = 'accepted' in a ? null : errorOf(a.status, a, a.retryAfterMs);
+          if (refusal instanceof GatewayDown) throw refusal;
+          return refusal;
+        });
+      },
       known: async (keys) =>
         (await call(z.object({ known: z.array(z.string()) }), 'POST', `${at.network}/network/texts/known`, { keys }))
           .known,

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { allAt, httpGateways, type Gateways } from '@long-gate/gateways';
 import { pino } from 'pino';
-import { Contacts, contactsRoutes, Intakes, Lookups } from './areas/contacts/index.js';
+import { Contacts, contactsRoutes, Intakes, Lists, Lookups } from './areas/contacts/index.js';
 import { confirmOptIns, consentRoutes, Ledger, Pages, Replies, Reviews, signDaily } from './areas/consent/index.js';
 import { dispatchRoutes, Drafts, GatePreview, HandOver, Receipts, Sending, Texts } from './areas/dispatch/index.js';
 import { IncomingCalls, Inbox, inboxRoutes } from './areas/inbox/index.js';
@@ -125,11 +125,12 @@ export async function buildApp(config: Config, outside?: Gateways) {
     ...(await numberFees.running(r, id)),
     ...(await registration.runningFees(r, id)),
   ]);
-  const contacts = new Contacts(p);
+  const contacts = new Contacts(p, businesses);
+  const lists = new Lists(p);
   const lookups = new Lookups(p, contacts, businesses);
   const ledger = new Ledger(p, contacts);
   await signDaily(p, businesses, ledger);
-  const intakes = new Intakes(p, contacts, async (w, actor, businessId, e164s, claim, intakeId) => {
+  const intakes = new Intakes(p, lists, async (w, actor, businessId, e164s, claim, intakeId) => {
     await ledger.append(
       w,
       businessId,
@@ -145,7 +146,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
         .map((e) => ({ ...e, purposes: [...e.purposes] })),
     );
   });
-  const texts = new Texts(p, businesses, numbers, contacts);
+  const texts = new Texts(p, businesses, numbers, contacts, lists);
   const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
   const documents = new Documents(p.vault, clock);
   const signing = new Signing(p, documents);
@@ -160,20 +161,35 @@ export async function buildApp(config: Config, outside?: Gateways) {
     pages: await pages.using(r, id),
     contacts: await contacts.knowing(r, id),
   }));
-  const countries = new Countries(p, businesses);
+  const countries = new Countries(p, businesses, contacts);
   const senderIds = new SenderIds(p, businesses, numbers, landing, countries);
   const hosted = new Hosted(p, businesses, landing, signing);
   const drafts = new Drafts(p);
   const preview = new GatePreview(p, businesses, numbers, texts);
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
-  const reviews = new Reviews(p, contacts);
+  const reviews = new Reviews(p, businesses, contacts);
   const replies = new Replies(p, businesses, numbers, texts, ledger, reviews);
   const pages = new Pages(p, businesses, contacts, ledger, replies);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   const inbox = new Inbox(p, numbers, contacts, texts, replies);
-  new IncomingCalls(p, numbers, calls, contacts, lookups, texts, ledger, inbox);
-  const watch = new Watch(p);
-  const today = new Today(p, businesses, aside, money, numbers, portFollowing, hosted, guard, registration, watch);
+  new IncomingCalls(p, numbers, calls, contacts, lists, lookups, texts, ledger, inbox);
+  const watch = new Watch(p, numbers, ledger);
+  const today = new Today(
+    p,
+    businesses,
+    aside,
+    money,
+    numbers,
+    portFollowing,
+    hosted,
+    guard,
+    registration,
+    contacts,
+    reviews,
+    drafts,
+    inbox,
+    watch,
+  );
   const router = apiRouter();
   settingsRoutes(router, p, businesses, account, money, people, views, aside);
   peopleRoutes(router, p, businesses, { people, sessions, signIn, factor, invitations, forgotten, ownMobile });
@@ -184,9 +200,9 @@ export async function buildApp(config: Config, outside?: Gateways) {
   abroadRoutes(router, countries, senderIds);
   portingRoutes(router, ports, portFollowing, portCalendar);
   registrationRoutes(router, registration);
-  contactsRoutes(router, p, contacts, intakes, lookups);
+  contactsRoutes(router, p, contacts, lists, intakes, lookups);
   consentRoutes(router, ledger, pages, replies, reviews);
-  dispatchRoutes(router, p, drafts, preview, sending);
+  dispatchRoutes(router, p, contacts, drafts, preview, sending);
   inboxRoutes(router, inbox);
   watchRoutes(router, watch);
   const koa = buildWeb(p, (token) => sessions.byToken(token), router);
@@ -221,6 +237,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     portCalendar,
     registration,
     contacts,
+    lists,
     intakes,
     lookups,
     ledger,

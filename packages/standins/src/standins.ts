@@ -24,6 +24,8 @@ export interface StandinOptions {
   /** 0 for any free port. */
   port: number;
   seed: string;
+  /** Segments a second the network takes from one number; its own default where none is given. */
+  queueLimit?: number;
 }
 
 export interface Standins {
@@ -41,7 +43,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   await mkdir(options.dataDir, { recursive: true });
   const store = await OutsideStore.open(path.join(options.dataDir, 'outside.sqlite'));
   const kept = await store.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'offset'`);
-  const outside = new Outside(store, options.seed, Number(kept?.value ?? 0));
+  const outside = new Outside(store, options.seed, Number(kept?.value ?? 0), options.queueLimit);
   const router = new Router();
   addExchange(router, outside);
   addRegistrar(router, outside);

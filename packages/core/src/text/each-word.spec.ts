@@ -48,7 +48,7 @@ describe('a text under review', () => {
     const findings = reviewText('It’s late.', CONTEXT, ENVELOPE);
     expect(inShort(findings, () => 'It’s late.')).toEqual(['forces-ucs2 text “’”']);
     expect(findings[0]?.message).toContain('“’”');
-    const long = `${'It’s late, so very late. '.repeat(5)}`.trim();
+    const long = 'It’s late, so very late. '.repeat(5).trim();
     const saved = reviewText(long, CONTEXT, ENVELOPE)[0];
     expect(saved?.code).toBe('forces-ucs2');
     const whole = composeText(long, ENVELOPE, {});

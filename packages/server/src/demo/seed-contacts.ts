@@ -70,8 +70,9 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
     ['tag', lists.tags],
   ] as const)
     for (const name of names)
-      listIds.set(name, await s.app.contacts.ensureList(w, { id: 'demo', name: PEOPLE[0].name }, made.id, name, kind));
+      listIds.set(name, await s.app.lists.ensure(w, { id: 'demo', name: PEOPLE[0].name }, made.id, name, kind));
 
+  const sorted = new Map<string, string>();
   const contacts: DemoContact[] = pool.slice(0, b.contacts).map((e164, i) => draw(s, b, e164, i));
   await w.run(
     `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, '', value->>4, value->>5 FROM json_each($1)`,
@@ -81,12 +82,13 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
           const last = random.pick(LAST_NAMES);
           const email =
             c.firstName !== '' && random.chance(0.7) ? `${c.firstName}.${last}@post.example`.toLowerCase() : '';
+          sorted.set(c.id, sortName(c.firstName, c.firstName === '' ? '' : last, c.e164));
           return [
             c.id,
             c.firstName,
             c.firstName === '' ? '' : last,
             email,
-            sortName(c.firstName, c.firstName === '' ? '' : last, c.e164),
+            sorted.get(c.id),
             Math.round(start - random.between(20, 230) * DAY),
           ];
         }),
@@ -95,8 +97,8 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
     ],
   );
   await w.run(
-    `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, line_type, carrier, carrier_kind, reachable, looked_up_at, textable)
-     SELECT $2, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9, value->>10 FROM json_each($1)`,
+    `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, line_type, carrier, carrier_kind, reachable, looked_up_at, textable, sort_name)
+     SELECT $2, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9, value->>10, value->>11 FROM json_each($1)`,
     [
       jsonRows(
         contacts.map((c) => {
@@ -114,6 +116,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
             c.lookedUp && !c.reachable ? 0 : 1,
             at,
             c.lookedUp ? textableBy(c.lineType) : 'unknown',
+            sorted.get(c.id),
           ];
         }),
       ),
@@ -127,7 +130,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
   );
   for (const c of contacts) c.row = rows.get(c.e164) ?? 0;
   await w.run(
-    `INSERT INTO list_member (list_id, contact_id) SELECT value->>0, value->>1 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT value->>0, value->>1, (SELECT sort_name FROM contact WHERE id = value->>1) FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
     [jsonRows(contacts.flatMap((c) => c.lists.map((l) => [listIds.get(l), c.id])))],
   );
   s.past.lines.push(

@@ -58,7 +58,7 @@ export async function seedDispatches(
         cost += segments * DEFAULT_PRICES.segment;
         senders.set(`${c.row}|${numberId}`, { row: c.row, number: numberId, at: left });
         if (message.failure === 'not-textable' || message.failure === 'out-of-service')
-          await s.app.contacts.learnTrouble(w, made.id, c.e164, message.failure, false);
+          await s.app.contacts.learnTrouble(w, made.id, [c.e164], message.failure);
       }
       rows.push([
         `${id}-${c.row}`,

@@ -1,32 +1,29 @@
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Db } from '../platform/db.js';
 import { migrate } from '../platform/migrate.js';
+import { snake, TABLES } from '../platform/table.js';
 import { MIGRATIONS } from './index.js';
 
 describe('migrations', () => {
   let dir = '';
   let db: Db;
+  beforeAll(async () => {
+    // Every model, also one that nothing uses yet.
+    const root = path.join(import.meta.dirname, '..');
+    for (const file of await readdir(root, { recursive: true }))
+      if (path.basename(file) === 'model.js') await import(path.join(root, file));
+  });
   beforeEach(async () => {
     dir = await mkdtemp(path.join(tmpdir(), 'migrations-'));
-    db = await Db.open(path.join(dir, 'long-gate.sqlite'));
+    db = await Db.open(path.join(dir, 'long-gate.sqlite'), false);
   });
   afterEach(async () => {
     await db.close();
     await rm(dir, { recursive: true, force: true });
   });
 
-  /** The database as a version of before left it: all steps up to and with one of them. */
-  async function upTo(name: string): Promise<void> {
-    await db.migrationConnection.query('CREATE TABLE migration (name TEXT PRIMARY KEY)');
-    for (const step of MIGRATIONS) {
-      for (const statement of step.statements) await db.migrationConnection.query(statement);
-      await db.write((w) => w.run('INSERT INTO migration (name) VALUES ($1)', [step.name]));
-      if (step.name === name) return;
-    }
-    throw new Error(`there is no step ${name}`);
-  }
   const schema = async () =>
     (await db.all<{ sql: string }>(`SELECT sql FROM sqlite_schema WHERE sql IS NOT NULL ORDER BY name`)).map(
       (r) => r.sql,
@@ -47,60 +44,81 @@ describe('migrations', () => {
     expect((await db.all('SELECT name FROM migration')).length).toBe(MIGRATIONS.length);
   });
 
-  it('lead from every earlier version to the same shape', async () => {
-    await upTo('0008-basket');
-    await migrate(db);
-    const late = await schema();
-    const fresh = await mkdtemp(path.join(tmpdir(), 'migrations-'));
-    const other = await Db.open(path.join(fresh, 'long-gate.sqlite'));
-    await migrate(other);
-    const names = (list: string[]) =>
-      list.map((s) => s.replace(/\s+/g, ' ')).filter((s) => !s.startsWith('CREATE TABLE migration'));
-    const whole = (
-      await other.all<{ sql: string }>(`SELECT sql FROM sqlite_schema WHERE sql IS NOT NULL ORDER BY name`)
-    ).map((r) => r.sql);
-    expect(names(late)).toEqual(names(whole));
-    await other.close();
-    await rm(fresh, { recursive: true, force: true });
-  });
-
-  it('keep people, their roles and what was submitted, and forget what told something of a PIN', async () => {
-    await upTo('0014-proof');
-    await db.write(async (w) => {
-      await w.run(
-        `INSERT INTO business (id, legal_name, name_line, form, created_at) VALUES ('biz_1','Heron Lane','Heron','private company',1)`,
-      );
-      await w.run(
-        `INSERT INTO user (id, email, name, password, created_at) VALUES ('usr_1','a@heron.example','Ada','x',1), ('usr_2','b@heron.example','Bo','x',1)`,
-      );
-      await w.run(
-        `INSERT INTO membership (user_id, business_id, role) VALUES ('usr_1','biz_1','administrator'), ('usr_2','biz_1','viewer')`,
-      );
-      await w.run(
-        `INSERT INTO session (token_hash, user_id, csrf, expires_wall) VALUES ('h','usr_1','c',9999999999999)`,
-      );
-      await w.run(
-        `INSERT INTO port (id, business_id, facts, begun_at, last_submitted) VALUES ('prt_1','biz_1','{}',1,$1)`,
-        [JSON.stringify({ holderName: 'Heron Lane', pin: '••••• (mark 42)', accountNumber: '•••0712' })],
-      );
-    });
-    await migrate(db);
-    expect(await db.all('SELECT user_id, role, administrator_since FROM membership ORDER BY user_id')).toEqual([
-      { user_id: 'usr_1', role: 'administrator', administrator_since: 0 },
-      { user_id: 'usr_2', role: 'viewer', administrator_since: null },
-    ]);
-    expect(await db.all('SELECT * FROM session'))
-      .withContext('sessions of before have ended')
-      .toEqual([]);
-    const port = await db.one<{ last_submitted: string }>('SELECT last_submitted FROM port');
-    expect(JSON.parse(port?.last_submitted ?? '')).toEqual({ holderName: 'Heron Lane' });
-  });
-
   it('leave the database as it was where a step fails', async () => {
-    await upTo('0014-proof');
     await db.migrationConnection.query('CREATE TABLE recovery_code (x)');
+    await db.migrationConnection.query('CREATE TABLE migration (name TEXT PRIMARY KEY)');
+    await db.migrationConnection.query('CREATE INDEX session_user ON recovery_code (x)');
     const before = await schema();
-    await expectAsync(migrate(db)).toBeRejectedWithError(/recovery_code/);
+    await expectAsync(migrate(db)).toBeRejectedWithError(/session_user/);
     expect(await schema()).toEqual(before);
+  });
+
+  it('refuse a database of before the first release, and one of tomorrow, and change neither', async () => {
+    for (const [name, words] of [
+      ['0001-first', /before the first release/],
+      ['9999-of-tomorrow', /newer version/],
+    ] as const) {
+      await db.migrationConnection.query('CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY)');
+      await db.migrationConnection.query('DELETE FROM migration');
+      await db.migrationConnection.query(`INSERT INTO migration (name) VALUES ('${name}')`);
+      const before = await schema();
+      await expectAsync(migrate(db)).toBeRejectedWithError(words);
+      expect(await schema()).toEqual(before);
+    }
+  });
+
+  /** A model's column in the words of the database. */
+  const declared = (columns: (typeof TABLES)[number]['columns']) =>
+    Object.entries(columns)
+      .map(([name, c]) => ({
+        name: snake(name),
+        type: String(typeof c.type === 'string' ? c.type : new (c.type as unknown as new () => object)()).replace(
+          'TINYINT(1)',
+          'BOOLEAN',
+        ),
+        null: c.allowNull ?? false,
+        byDefault: c.defaultValue === undefined ? null : String(c.defaultValue),
+        key: c.primaryKey ?? false,
+        refers: c.references ? (c.references as { model: string }).model : null,
+        check: c.check?.replaceAll('$column', `"${snake(name)}"`) ?? null,
+      }))
+      .sort((a, b) => a.name.localeCompare(b.name));
+
+  it('make the tables that the models declare, column by column, and no others', async () => {
+    await migrate(db);
+    const made = await db.all<{ name: string; sql: string }>(
+      `SELECT name, sql FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'contact_search%' AND name <> 'migration' ORDER BY name`,
+    );
+    expect(made.map((t) => t.name)).toEqual(TABLES.map((t) => t.name).sort());
+    for (const t of TABLES) {
+      const sql = made.find((m) => m.name === t.name)?.sql ?? '';
+      const refers = await db.all<{ from: string; table: string }>(
+        `SELECT "from", "table" FROM pragma_foreign_key_list('${t.name}')`,
+      );
+      const columns = await db.all<{
+        name: string;
+        type: string;
+        notnull: number;
+        dflt_value: string | null;
+        pk: number;
+      }>(`SELECT name, type, "notnull", dflt_value, pk FROM pragma_table_info('${t.name}')`);
+      const found = columns
+        .map((c) => ({
+          name: c.name,
+          type: c.type.replace('TINYINT(1)', 'BOOLEAN').replace(/^DOUBLE$/, 'DOUBLE PRECISION'),
+          null: c.notnull === 0 && c.pk === 0,
+          byDefault:
+            c.dflt_value === null
+              ? null
+              : c.type === 'TINYINT(1)'
+                ? String(c.dflt_value === '1')
+                : c.dflt_value.replace(/^'(.*)'$/, '$1'),
+          key: c.pk > 0,
+          refers: refers.find((f) => f.from === c.name)?.table ?? null,
+          check: new RegExp(`\`${c.name}\` [A-Z]+ CHECK \\((.*?\\)?)\\)[ ,)]`).exec(sql)?.[1] ?? null,
+        }))
+        .sort((a, b) => a.name.localeCompare(b.name));
+      expect(found).withContext(t.name).toEqual(declared(t.columns));
+    }
   });
 });

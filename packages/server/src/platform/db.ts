@@ -1,6 +1,7 @@
-import { QueryTypes, Sequelize } from 'sequelize';
+import { QueryTypes, Sequelize, type Model, type ModelStatic } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { FactBook, type FactName, type Facts } from './facts.js';
+import type { Table } from './table.js';
 
 export type Bind = Record<string, unknown> | unknown[];
 
@@ -8,6 +9,8 @@ export type Bind = Record<string, unknown> | unknown[];
 export interface Reader {
   all<T extends object>(sql: string, bind?: Bind): Promise<T[]>;
   one<T extends object>(sql: string, bind?: Bind): Promise<T | undefined>;
+  /** The model of a table on this connection. A reader's models refuse to write. */
+  of<M extends Model>(table: Table<M>): ModelStatic<M>;
 }
 
 /** Reads and writes within one transaction. */
@@ -68,8 +71,16 @@ export class Db implements Reader {
   }
 
   async all<T extends object>(sql: string, bind: Bind = []): Promise<T[]> {
-    const reader = this.readers[this.turn++ % this.readers.length] as Sequelize;
-    return select<T>(reader, sql, bind);
+    return select<T>(this.reader(), sql, bind);
+  }
+
+  of<M extends Model>(table: Table<M>): ModelStatic<M> {
+    return table.on(this.reader());
+  }
+
+  /** The read-only connections take turns, so that a long question keeps only every third waiting. */
+  private reader(): Sequelize {
+    return this.readers[this.turn++ % this.readers.length] as Sequelize;
   }
 
   async one<T extends object>(sql: string, bind: Bind = []): Promise<T | undefined> {
@@ -90,6 +101,7 @@ export class Db implements Reader {
     const after: (() => void)[] = [];
     const told = new Map<string, () => Promise<void>>();
     const w: Writer = {
+      of: (table) => table.on(this.writer),
       all: (sql, bind = []) => select(this.writer, sql, bind),
       one: async (sql, bind = []) => (await select(this.writer, sql, bind))[0] as never,
       run: async (sql, bind = []) => {

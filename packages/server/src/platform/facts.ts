@@ -7,6 +7,8 @@ import type { Writer } from './db.js';
 export interface Facts {
   /** The consent of these contact numbers may have changed. */
   'consent.changed': { businessId: string; e164s: readonly string[] };
+  /** These people said that they want no more, at these moments. */
+  'consent.left': { businessId: string; people: readonly (readonly [e164: string, at: number])[] };
   /** Something about contact numbers that may lift a hold: a lookup, the decision of a review. */
   'contacts.cleared': { businessId: string };
   'money.added': { businessId: string };

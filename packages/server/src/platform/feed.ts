@@ -6,8 +6,10 @@ import { setAside } from './set-aside-store.js';
 type Kind = OutsideEvent['kind'];
 type EventOf<K extends Kind> = Extract<OutsideEvent, { kind: K }>;
 export type FeedHandler<K extends Kind> = (w: Writer, event: EventOf<K>) => Promise<void>;
+/** Takes several events that follow one another in the feed. */
+export type LotHandler<K extends Kind> = (w: Writer, events: readonly EventOf<K>[]) => Promise<void>;
 
-const BATCH = 200;
+const BATCH = 500;
 
 /**
  * Reads what the outside tells, in order. The place in the feed is kept in the same transaction as the effects, so
@@ -15,7 +17,7 @@ const BATCH = 200;
  * until the bad one stands alone, and that one is set aside, so that it never keeps the next STOP waiting.
  */
 export class FeedReader {
-  private readonly handlers = new Map<string, FeedHandler<never>>();
+  private readonly handlers = new Map<string, LotHandler<never>>();
   private tail: Promise<unknown> = Promise.resolve();
 
   constructor(
@@ -25,7 +27,14 @@ export class FeedReader {
   ) {}
 
   on<K extends Kind>(kind: K, handler: FeedHandler<K>): void {
-    this.handlers.set(kind, handler as unknown as FeedHandler<never>);
+    this.onLot(kind, async (w, events: readonly EventOf<K>[]) => {
+      for (const event of events) await handler(w, event);
+    });
+  }
+
+  /** For what comes by the thousand: events of this kind that follow one another are handed over together. */
+  onLot<K extends Kind>(kind: K, handler: LotHandler<K>): void {
+    this.handlers.set(kind, handler as unknown as LotHandler<never>);
   }
 
   /** The place up to which everything was read. */
@@ -57,7 +66,7 @@ export class FeedReader {
   private async take(events: readonly FeedEvent[]): Promise<void> {
     try {
       await this.db.write(async (w) => {
-        for (const event of await this.unread(w, events)) await this.carryOut(w, event);
+        await this.carryOut(w, await this.unread(w, events));
         await this.keepPlace(w, events);
       });
     } catch (error) {
@@ -96,12 +105,20 @@ export class FeedReader {
     );
   }
 
-  /** Lets one event have its effect. @throws where it cannot be understood or its handler fails. */
-  async carryOut(w: Writer, raw: FeedEvent): Promise<void> {
-    const read = readEvent(raw);
-    if (!read.ok) throw new Error(read.why);
-    const handler = this.handlers.get(read.event.kind);
-    if (!handler) throw new Error(`nobody listens to “${read.event.kind}”`);
-    await handler(w, read.event as never);
+  /** Lets events have their effect, in order. @throws where one cannot be understood or its handler fails. */
+  async carryOut(w: Writer, raw: readonly FeedEvent[]): Promise<void> {
+    const lots: { kind: string; events: OutsideEvent[] }[] = [];
+    for (const one of raw) {
+      const read = readEvent(one);
+      if (!read.ok) throw new Error(read.why);
+      const last = lots.at(-1);
+      if (last?.kind === read.event.kind) last.events.push(read.event);
+      else lots.push({ kind: read.event.kind, events: [read.event] });
+    }
+    for (const { kind, events } of lots) {
+      const handler = this.handlers.get(kind);
+      if (!handler) throw new Error(`nobody listens to “${kind}”`);
+      await handler(w, events as never);
+    }
   }
 }

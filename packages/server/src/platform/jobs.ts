@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import type { Clock } from './clock.js';
-import type { Db, Writer } from './db.js';
+import type { Db, Reader, Writer } from './db.js';
 import { newId } from './ids.js';
 import type { Live } from './live.js';
+import { jobTable } from './model.js';
 import { setAside } from './set-aside-store.js';
 
 export interface Job {
@@ -143,6 +144,16 @@ export class Jobs {
     ]);
     w.afterCommit(() => this.live.tell({ businessId, topic: 'jobs' }));
     return true;
+  }
+
+  /** The id of the job with this key. */
+  async idOf(r: Reader, key: string): Promise<string | undefined> {
+    return (await r.of(jobTable).findOne({ where: { key }, attributes: ['id'], raw: true }))?.id;
+  }
+
+  /** How far a job has come, kept in the caller's transaction. */
+  async reached(w: Writer, key: string, done: number): Promise<void> {
+    await w.of(jobTable).update({ doneCount: done }, { where: { key } });
   }
 
   /** Why a job stands as it does, for whoever looks. */

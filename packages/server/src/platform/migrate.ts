@@ -2,8 +2,8 @@ import { Umzug, type UmzugStorage } from 'umzug';
 import type { Db } from './db.js';
 import { MIGRATIONS } from '../migrations/index.js';
 
-/** The database is of a later version than this program; nothing was changed. */
-export class NewerDatabase extends Error {}
+/** The database is of another version than this program can take over; nothing was changed. */
+export class OtherDatabase extends Error {}
 
 /** Brings the database to the present shape; forward only. Each step runs in a transaction of its own. */
 export async function migrate(db: Db): Promise<void> {
@@ -20,20 +20,25 @@ export async function migrate(db: Db): Promise<void> {
     },
   };
   const known = new Set(MIGRATIONS.map((m) => m.name));
-  const newer = (await storage.executed({ context: {} })).find((name) => !known.has(name));
+  const done = await storage.executed({ context: {} });
+  if (done.includes('0001-first'))
+    throw new OtherDatabase(
+      'This database was written before the first release, in a shape that is not taken over. Move its folder away, or set LONG_GATE_DATA to another one.',
+    );
+  const newer = done.find((name) => !known.has(name));
   if (newer !== undefined)
-    throw new NewerDatabase(
+    throw new OtherDatabase(
       `This database was written by a newer version of Long Gate (step ${newer}). Start that version, or a copy made before.`,
     );
   const umzug = new Umzug({
     storage,
     logger: undefined,
-    migrations: MIGRATIONS.map(({ name, statements }) => ({
+    migrations: MIGRATIONS.map(({ name, up }) => ({
       name,
       up: async () => {
         await sql.query('BEGIN IMMEDIATE');
         try {
-          for (const statement of statements) await sql.query(statement);
+          await up(sql.getQueryInterface());
           await sql.query('COMMIT');
         } catch (error) {
           await sql.query('ROLLBACK');

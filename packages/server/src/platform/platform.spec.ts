@@ -443,7 +443,7 @@ describe('the platform', () => {
       // Mended, it can be taken up again.
       broken = false;
       const three = aside.find((x) => x.key === 'feed:3');
-      await db.write((w) => reader.carryOut(w, JSON.parse(three?.body ?? '{}') as FeedEvent));
+      await db.write((w) => reader.carryOut(w, [JSON.parse(three?.body ?? '{}') as FeedEvent]));
       expect(await seen()).toContain('3');
     });
 

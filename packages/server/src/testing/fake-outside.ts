@@ -1,4 +1,4 @@
-import { GatewayDown, GatewayNotTaken } from '@long-gate/gateways';
+import { GatewayDown, GatewayNotTaken, type GatewayBusy } from '@long-gate/gateways';
 import type {
   AddressAnswer,
   Gateways,
@@ -121,6 +121,15 @@ export class FakeOutside implements Gateways {
       this.keys.add(text.key);
       return Promise.resolve().then(() => this.afterSend?.());
     },
+    sendLot: (texts: readonly OutgoingText[]) =>
+      Promise.all(
+        texts.map((t) =>
+          this.network.send(t).then(
+            () => null,
+            (error: unknown) => error as GatewayBusy,
+          ),
+        ),
+      ),
     known: (keys: readonly string[]): Promise<string[]> =>
       this.down ? Promise.reject(new GatewayDown('no answer')) : Promise.resolve(keys.filter((k) => this.keys.has(k))),
   };

@@ -209,17 +209,14 @@ export class Office {
             happenedAt: this.now - 1000,
           },
         ]);
-      const list = await this.app.contacts.ensureList(w, this.admin, this.business, over.list ?? 'Regulars', 'list');
-      await w.run('INSERT INTO list_member (list_id, contact_id) VALUES ($1,$2) ON CONFLICT DO NOTHING', [
-        list,
-        c.contactId,
-      ]);
+      const list = await this.app.lists.ensure(w, this.admin, this.business, over.list ?? 'Regulars', 'list');
+      await this.app.lists.join(w, list, c.contactId);
       return c.contactId;
     });
   }
 
   async listId(name = 'Regulars'): Promise<string> {
-    return (await this.app.contacts.lists(this.app.platform.db, this.business)).find((l) => l.name === name)?.id ?? '';
+    return (await this.app.lists.all(this.app.platform.db, this.business)).find((l) => l.name === name)?.id ?? '';
   }
 
   async state(e164: string): Promise<Record<'conversational' | 'informational' | 'promotional', string>> {

@@ -11,9 +11,6 @@ interface Fate {
   reason: string;
 }
 
-/** Segments a second the network takes from one number before it says its queue is full. */
-const QUEUE_LIMIT = 150;
-
 /** Carries texts between our numbers and phones: takes them, and answers by receipt later. */
 export function addNetwork(router: Router, outside: Outside): void {
   const { store } = outside;
@@ -36,35 +33,98 @@ export function addNetwork(router: Router, outside: Outside): void {
       : `“${from}” is not registered in ${country}.`;
   }
 
-  router.post('/network/texts', async (ctx) => {
-    const b = OutgoingText.parse(ctx.request.body);
-    await store.write(async () => {
-      if (await store.one('SELECT key FROM text WHERE key = $1', [b.key])) {
-        await store.run('UPDATE text SET received = received + 1 WHERE key = $1', [b.key]);
-        return;
-      }
+  /** Takes what it can of some texts, in one transaction; for each the refusal, or null where it was taken. */
+  async function take(texts: readonly OutgoingText[]): Promise<(Refusal | null)[]> {
+    return store.write(async () => {
       const now = outside.now();
-      if (now > b.takeBy) throw new Refusal(409, 'too-late', 'This text was wanted earlier.');
-      if (await store.one('SELECT seq FROM from_phone WHERE phone = $1 AND seq > $2', [b.to, b.readUpTo]))
-        throw new Refusal(409, 'unread', 'Something from this phone has not been read yet.');
-      const refusal = /[A-Za-z]/.test(b.from) ? await senderRefusal(b.from, b.to) : await numberRefusal(b.from);
-      if (refusal) throw new Refusal(403, 'unregistered', refusal);
-      const window = (recent.get(b.from) ?? []).filter((r) => now - r.at < 1000);
-      if (window.reduce((n, r) => n + r.segments, 0) + b.segments > QUEUE_LIMIT)
-        throw new Refusal(429, 'queue-full', 'The queue of this number is full.', 2);
-      recent.set(b.from, [...window, { at: now, segments: b.segments }]);
-      await store.run('INSERT INTO text (key, sender, recipient, text, segments, at) VALUES ($1, $2, $3, $4, $5, $6)', [
-        b.key,
-        b.from,
-        b.to,
-        b.text,
-        b.segments,
-        now,
-      ]);
-      const slow = outside.chance('latency', b.to, b.text);
-      await store.schedule(now + 1_500 + slow ** 4 * 240_000 + slow * 6_000, 'text', b);
+      const here = new Set(
+        (
+          await store.all<{ key: string }>('SELECT t.key FROM json_each($1) j CROSS JOIN text t ON t.key = j.value', [
+            JSON.stringify(texts.map((b) => b.key)),
+          ])
+        ).map((r) => r.key),
+      );
+      const unread = new Map(
+        (
+          await store.all<{ phone: string; seq: number }>(
+            'SELECT p.phone, max(p.seq) AS seq FROM json_each($1) j CROSS JOIN from_phone p ON p.phone = j.value GROUP BY 1',
+            [JSON.stringify([...new Set(texts.map((b) => b.to))])],
+          )
+        ).map((r) => [r.phone, r.seq]),
+      );
+      const mayFrom = new Map<string, string>();
+      const taken: OutgoingText[] = [];
+      const again: string[] = [];
+      const answers: (Refusal | null)[] = [];
+      for (const b of texts) {
+        if (here.has(b.key)) {
+          again.push(b.key);
+          answers.push(null);
+          continue;
+        }
+        const refusal = await refusalOf(b, now, unread.get(b.to) ?? 0, mayFrom);
+        answers.push(refusal);
+        if (refusal) continue;
+        here.add(b.key);
+        taken.push(b);
+      }
+      if (again.length > 0)
+        await store.run('UPDATE text SET received = received + 1 WHERE key IN (SELECT value FROM json_each($1))', [
+          JSON.stringify(again),
+        ]);
+      if (taken.length > 0) {
+        await store.run(
+          'INSERT INTO text (key, sender, recipient, text, segments, at) SELECT value->>0, value->>1, value->>2, value->>3, value->>4, $2 FROM json_each($1)',
+          [JSON.stringify(taken.map((b) => [b.key, b.from, b.to, b.text, b.segments])), now],
+        );
+        await store.scheduleAll(
+          'text',
+          taken.map((b) => {
+            const slow = outside.chance('latency', b.to, b.text);
+            return { at: now + 1_500 + slow ** 4 * 240_000 + slow * 6_000, body: b };
+          }),
+        );
+      }
+      return answers;
     });
+  }
+
+  async function refusalOf(
+    b: OutgoingText,
+    now: number,
+    lastFromPhone: number,
+    mayFrom: Map<string, string>,
+  ): Promise<Refusal | null> {
+    if (now > b.takeBy) return new Refusal(409, 'too-late', 'This text was wanted earlier.');
+    if (lastFromPhone > b.readUpTo)
+      return new Refusal(409, 'unread', 'Something from this phone has not been read yet.');
+    const named = /[A-Za-z]/.test(b.from);
+    const asked = named ? `${b.from} ${placeOf(b.to, '').country}` : b.from;
+    const why = mayFrom.get(asked) ?? (named ? await senderRefusal(b.from, b.to) : await numberRefusal(b.from));
+    mayFrom.set(asked, why);
+    if (why) return new Refusal(403, 'unregistered', why);
+    const window = (recent.get(b.from) ?? []).filter((r) => now - r.at < 1000);
+    if (window.reduce((n, r) => n + r.segments, 0) + b.segments > outside.queueLimit)
+      return new Refusal(429, 'queue-full', 'The queue of this number is full.', 2);
+    recent.set(b.from, [...window, { at: now, segments: b.segments }]);
+    return null;
+  }
+
+  router.post('/network/texts', async (ctx) => {
+    const [refusal] = await take([OutgoingText.parse(ctx.request.body)]);
+    if (refusal) throw refusal;
     ctx.body = { accepted: true };
+  });
+
+  router.post('/network/lots', async (ctx) => {
+    const { texts } = z.object({ texts: z.array(OutgoingText).min(1).max(200) }).parse(ctx.request.body);
+    ctx.body = {
+      answers: (await take(texts)).map((r) =>
+        r
+          ? { status: r.status, code: r.code, detail: r.message, retryAfterMs: (r.retryAfter ?? 1) * 1000 }
+          : { accepted: true },
+      ),
+    };
   });
 
   router.post('/network/texts/known', async (ctx) => {

@@ -14,6 +14,8 @@ export class Outside {
     readonly store: OutsideStore,
     private readonly seed: string,
     offset: number,
+    /** Segments a second the network takes from one number before it says its queue is full. */
+    readonly queueLimit = 150,
   ) {
     this.offset = offset;
   }

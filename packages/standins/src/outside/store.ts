@@ -98,6 +98,13 @@ export class OutsideStore {
     ]);
   }
 
+  async scheduleAll(kind: string, due: readonly { at: number; body: object }[]): Promise<void> {
+    await this.run('INSERT INTO due (at, kind, body) SELECT value->>0, $2, value->>1 FROM json_each($1)', [
+      JSON.stringify(due.map((d) => [Math.round(d.at), JSON.stringify(d.body)])),
+      kind,
+    ]);
+  }
+
   /** Remembers a request by its key; false when it was here before. */
   async remember(key: string, kind: string, at: number, body: object): Promise<boolean> {
     if (await this.one('SELECT key FROM request WHERE key = $1', [key])) return false;

@@ -8,8 +8,6 @@ import {
   CONFIRM_WITHIN_MS,
   PURPOSES,
   type ConsentEvent,
-  type ConsentEventKind,
-  type ConsentRoute,
   type ConsentState,
   type ConsentStates,
   type LedgerEvent,
@@ -18,55 +16,15 @@ import {
 } from '@long-gate/core';
 import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
 import { numberCursor } from '../../platform/cursor.js';
-import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { HeadRecord } from '../../platform/heads.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
-
-export interface EventRow {
-  business_id: string;
-  seq: number;
-  id: string;
-  e164: string;
-  purposes: string;
-  kind: ConsentEventKind;
-  awaits_confirmation: number;
-  happened_at: number;
-  recorded_at: number;
-  how: ConsentRoute;
-  disclosure: string;
-  disclosure_version: string;
-  evidence: string;
-  recorded_by: string;
-  prev_hash: string;
-  hash: string;
-}
+import * as store from './ledger-store.js';
 
 /** SHA-256 in hex, native and one-shot. */
 export const sha256 = (text: string): string => hash('sha256', text, 'hex');
-
-/** Takes a stored row back into the event it was hashed as. */
-export function eventOf(row: EventRow): LedgerEvent {
-  return {
-    id: row.id,
-    businessId: row.business_id,
-    seq: row.seq,
-    e164: row.e164,
-    purposes: row.purposes.split(',') as Purpose[],
-    kind: row.kind,
-    awaitsConfirmation: row.awaits_confirmation === 1,
-    happenedAt: row.happened_at,
-    recordedAt: row.recorded_at,
-    how: row.how,
-    disclosure: row.disclosure,
-    disclosureVersion: row.disclosure_version,
-    evidence: JSON.parse(row.evidence) as Record<string, string>,
-    recordedBy: row.recorded_by,
-    prevHash: row.prev_hash,
-    hash: row.hash,
-  };
-}
 
 export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> &
   Partial<
@@ -99,10 +57,7 @@ export class Ledger {
 
   /** Appends events in the caller's transaction, links them to the chain, and brings the projection up to date. */
   async append(w: Writer, businessId: string, events: readonly NewEvent[]): Promise<LedgerEvent[]> {
-    const last = await w.one<{ seq: number; hash: string }>(
-      'SELECT seq, hash FROM consent_event WHERE business_id = $1 ORDER BY seq DESC LIMIT 1',
-      [businessId],
-    );
+    const last = await store.headOf(w, businessId);
     let seq = last?.seq ?? 0;
     let prev = last?.hash ?? GENESIS;
     const now = this.p.clock.now();
@@ -127,7 +82,9 @@ export class Ledger {
       prev = link.hash;
       return link;
     });
-    for (let i = 0; i < linked.length; i += CHUNK) await this.insert(w, linked.slice(i, i + CHUNK));
+    for (let i = 0; i < linked.length; i += CHUNK) await store.appendEvents(w, linked.slice(i, i + CHUNK));
+    const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
+    if (left.length > 0) w.tell('consent.left', { businessId, people: left });
     await this.project(w, businessId, [...new Set(events.map((e) => e.e164))]);
     w.afterCommit(() => {
       this.p.live.tell({ businessId, topic: 'consent' });
@@ -136,60 +93,24 @@ export class Ledger {
     return linked;
   }
 
-  private async insert(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
-    const rows = events.map((e) => [
-      e.businessId,
-      e.seq,
-      e.id,
-      e.e164,
-      e.purposes.join(','),
-      e.kind,
-      e.awaitsConfirmation ? 1 : 0,
-      e.happenedAt,
-      e.recordedAt,
-      e.how,
-      e.disclosure,
-      e.disclosureVersion,
-      JSON.stringify(e.evidence),
-      e.recordedBy,
-      e.prevHash,
-      e.hash,
-    ]);
-    await w.run(
-      `INSERT INTO consent_event (business_id, seq, id, e164, purposes, kind, awaits_confirmation, happened_at, recorded_at, how, disclosure, disclosure_version, evidence, recorded_by, prev_hash, hash)
-       SELECT ${rows[0]?.map((_, i) => `value->>${i}`).join(', ') ?? ''} FROM json_each($1)`,
-      [jsonRows(rows)],
-    );
-  }
-
   /** Folds the events of these numbers and keeps the outcome beside the ledger and where the gate reads it. */
   async project(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
     const now = this.p.clock.now();
     for (let i = 0; i < e164s.length; i += CHUNK) {
       const part = e164s.slice(i, i + CHUNK);
-      const rows = await w.all<EventRow>(
-        // Each number by its own index: without the hint the whole ledger of the business is walked for every one.
-        'SELECT e.* FROM json_each($2) j CROSS JOIN consent_event e INDEXED BY consent_event_number ON e.business_id = $1 AND e.e164 = j.value',
-        [businessId, jsonRows(part)],
-      );
-      const by = new Map<string, EventRow[]>();
-      for (const r of rows) {
-        const list = by.get(r.e164);
-        if (list) list.push(r);
-        else by.set(r.e164, [r]);
-      }
+      const by = byNumber(await store.eventsOfNumbers(w, businessId, part));
       const kept = this.suspect.has(businessId) ? await this.keptOf(w, businessId, part) : null;
       const states = part.map((e164) => {
-        const s = foldConsent((by.get(e164) ?? []).map(eventOf), now);
+        const s = foldConsent(by.get(e164) ?? [], now);
         const state = (x: Purpose): ConsentState => stricter(s[x].state, kept?.get(e164)?.[x]);
         return [e164, state('conversational'), state('informational'), state('promotional'), lapseOf(s)] as const;
       });
-      await w.run(
-        `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, value->>4 FROM json_each($2) WHERE true
-         ON CONFLICT DO UPDATE SET conversational = excluded.conversational, informational = excluded.informational, promotional = excluded.promotional, as_of = excluded.as_of, lapses_at = excluded.lapses_at`,
-        [businessId, jsonRows(states), now],
+      await store.keepStates(w, businessId, states, now);
+      await this.contacts.projectConsent(
+        w,
+        businessId,
+        states.map(([e164, a, b, c]) => [e164, a, b, c] as const),
       );
-      await this.contacts.projectConsent(w, businessId, part);
     }
     w.tell('consent.changed', { businessId, e164s });
   }
@@ -199,23 +120,26 @@ export class Ledger {
   }
 
   async eventsOf(r: Reader, businessId: string, e164: string): Promise<LedgerEvent[]> {
-    return (
-      await r.all<EventRow>(
-        'SELECT * FROM consent_event INDEXED BY consent_event_number WHERE business_id = $1 AND e164 = $2 ORDER BY seq',
-        [businessId, e164],
-      )
-    ).map(eventOf);
+    return (await store.eventsOfNumbers(r, businessId, [e164])).map(store.eventOf);
+  }
+
+  /** Who left when, in the order of the chain, a chunk at a time: for whoever counts them. */
+  async *departures(businessId: string): AsyncGenerator<(readonly [e164: string, at: number])[]> {
+    for (let before = Number.MAX_SAFE_INTEGER; ;) {
+      const filter = { e164: '', kinds: ['revoked'], hows: [] };
+      const rows = await store.pageOfEvents(this.p.db, businessId, filter, before, CHUNK);
+      if (rows.length === 0) return;
+      yield rows.map((e) => [e.e164, e.happened_at] as const);
+      before = rows.at(-1)?.seq ?? 0;
+    }
   }
 
   /** The whole chain in order, a chunk at a time. */
   async *chain(businessId: string): AsyncGenerator<LedgerEvent[]> {
     for (let after = 0; ;) {
-      const rows = await this.p.db.all<EventRow>(
-        `SELECT * FROM consent_event WHERE business_id = $1 AND seq > $2 ORDER BY seq LIMIT ${CHUNK}`,
-        [businessId, after],
-      );
+      const rows = await store.eventsAfter(this.p.db, businessId, after, CHUNK);
       if (rows.length === 0) return;
-      yield rows.map(eventOf);
+      yield rows.map(store.eventOf);
       after = rows[rows.length - 1]?.seq ?? after;
     }
   }
@@ -223,11 +147,10 @@ export class Ledger {
   /** What is kept of these numbers beside the ledger and where the gate reads it; the stricter of the two. */
   private async keptOf(r: Reader, businessId: string, e164s: readonly string[]): Promise<Map<string, Kept>> {
     const out = new Map<string, Kept>();
-    const rows = await r.all<Kept & { e164: string }>(
-      `SELECT e164, conversational, informational, promotional FROM consent_state WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))
-       UNION ALL SELECT e164, consent_conversational, consent_informational, consent_promotional FROM contact_number WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))`,
-      [businessId, jsonRows(e164s)],
-    );
+    const rows = [
+      ...(await store.statesOfNumbers(r, businessId, e164s)),
+      ...(await this.contacts.keptConsent(r, businessId, e164s)),
+    ];
     for (const { e164, ...states } of rows) {
       const other = out.get(e164);
       for (const x of PURPOSES) states[x] = stricter(states[x], other?.[x]);
@@ -242,10 +165,7 @@ export class Ledger {
   async signHeads(businessId: string): Promise<void> {
     const { db, heads, clock } = this.p;
     await heads.sign(AUDIT_CHAIN, await trailHead(db), clock.now());
-    const row = await db.one<{ seq: number; hash: string }>(
-      'SELECT seq, hash FROM consent_event WHERE business_id = $1 ORDER BY seq DESC LIMIT 1',
-      [businessId],
-    );
+    const row = await store.headOf(db, businessId);
     // What was already found short or forged is not signed into being right.
     if (row && !this.suspect.has(businessId))
       await heads.sign(chainOf(businessId), { count: row.seq, head: row.hash }, clock.now());
@@ -268,10 +188,7 @@ export class Ledger {
         null,
       );
       if (!last) continue;
-      const row = await this.p.db.one<{ hash: string }>(
-        'SELECT hash FROM consent_event WHERE business_id = $1 AND seq = $2',
-        [id, last.count],
-      );
+      const row = await store.eventAt(this.p.db, id, last.count);
       if (row?.hash !== last.head) this.suspect.add(id);
     }
     return [...this.suspect];
@@ -289,12 +206,12 @@ export class Ledger {
     const { heads, forged } = await this.p.heads.of(chainOf(businessId));
     const verifier = new LedgerVerifier(sha256, heads, businessId);
     for (let after = 0; ;) {
-      const rows = await this.rowsAfter(businessId, after);
+      const rows = await store.eventsAfter(this.p.db, businessId, after, CHUNK);
       if (rows.length === 0) break;
       for (const row of rows) {
         let event: LedgerEvent;
         try {
-          event = eventOf(row);
+          event = store.eventOf(row);
         } catch (error) {
           return verifier.unreadable((error as Error).message);
         }
@@ -316,13 +233,6 @@ export class Ledger {
       : verdict;
   }
 
-  private async rowsAfter(businessId: string, after: number): Promise<EventRow[]> {
-    return this.p.db.all<EventRow>(
-      `SELECT * FROM consent_event WHERE business_id = $1 AND seq > $2 ORDER BY seq LIMIT ${CHUNK}`,
-      [businessId, after],
-    );
-  }
-
   /**
    * Folds everything anew and compares it with the kept state of now; mends it where asked. It never loosens where the
    * ledger is not whole: nobody who was stopped becomes open because the record of it is gone.
@@ -331,7 +241,7 @@ export class Ledger {
     const whole = (await this.verify(businessId)).ok;
     const by = new Map<string, LedgerEvent[]>();
     for (let after = 0; ;) {
-      const rows = await this.rowsAfter(businessId, after);
+      const rows = await store.eventsAfter(this.p.db, businessId, after, CHUNK);
       if (rows.length === 0) break;
       for (const row of rows) {
         const event = readable(row);
@@ -342,16 +252,23 @@ export class Ledger {
       }
       after = rows[rows.length - 1]?.seq ?? after;
     }
-    const rows = await this.p.db.all<{ e164: string }>(
-      `SELECT e164 FROM consent_state WHERE business_id = $1 UNION SELECT e164 FROM contact_number WHERE business_id = $1 AND (consent_conversational <> 'none' OR consent_informational <> 'none' OR consent_promotional <> 'none')`,
-      [businessId],
-    );
-    const all = [...new Set([...by.keys(), ...rows.map((r) => r.e164)])];
+    const all = new Set(by.keys());
+    for (const kept of [
+      (after: string) => store.numbersWithState(this.p.db, businessId, after, CHUNK),
+      (after: string) => this.contacts.numbersWithConsent(this.p.db, businessId, after, CHUNK),
+    ])
+      for (let after = ''; ;) {
+        const e164s = await kept(after);
+        for (const e164 of e164s) all.add(e164);
+        after = e164s.at(-1) ?? '';
+        if (e164s.length < CHUNK) break;
+      }
     const now = this.p.clock.now();
     const differing: string[] = [];
     let keptStrict = 0;
-    for (let i = 0; i < all.length; i += CHUNK) {
-      const part = all.slice(i, i + CHUNK);
+    const numbers = [...all];
+    for (let i = 0; i < numbers.length; i += CHUNK) {
+      const part = numbers.slice(i, i + CHUNK);
       const kept = await this.keptStates(businessId, part);
       for (const e164 of part) {
         const folded = foldConsent(by.get(e164) ?? [], now);
@@ -371,15 +288,11 @@ export class Ledger {
   /** Both places in which a number's state of now is kept; none where it is in neither. */
   private async keptStates(businessId: string, e164s: readonly string[]): Promise<Map<string, Kept[]>> {
     const out = new Map<string, Kept[]>();
-    for (const sql of [
-      'SELECT e164, conversational, informational, promotional FROM consent_state WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))',
-      'SELECT e164, consent_conversational AS conversational, consent_informational AS informational, consent_promotional AS promotional FROM contact_number WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))',
+    for (const rows of [
+      await store.statesOfNumbers(this.p.db, businessId, e164s),
+      await this.contacts.keptConsent(this.p.db, businessId, e164s),
     ])
-      for (const { e164, ...states } of await this.p.db.all<Kept & { e164: string }>(sql, [
-        businessId,
-        jsonRows(e164s),
-      ]))
-        out.set(e164, [...(out.get(e164) ?? []), states]);
+      for (const { e164, ...states } of rows) out.set(e164, [...(out.get(e164) ?? []), states]);
     return out;
   }
 
@@ -387,27 +300,47 @@ export class Ledger {
     businessId: string,
     q: { cursor?: string; limit: number; e164?: string; kind?: string; how?: string },
   ): Promise<{ items: ConsentEventView[]; next: string | null; total: number }> {
-    const where = `e.business_id = $1 AND ($2 = '' OR e.e164 = $2) AND ($3 = '[]' OR e.kind IN (SELECT value FROM json_each($3))) AND ($4 = '[]' OR e.how IN (SELECT value FROM json_each($4)))`;
-    const list = (s: string | undefined): string => JSON.stringify(s ? s.split(',') : []);
-    const bind = [businessId, q.e164 ?? '', list(q.kind), list(q.how)];
-    const rows = await this.p.db.all<EventRow & { name: string | null; contact_id: string | null }>(
-      `SELECT e.*, trim(c.first_name || ' ' || c.last_name) AS name, c.id AS contact_id FROM consent_event e LEFT JOIN contact_number cn ON cn.business_id = e.business_id AND cn.e164 = e.e164 LEFT JOIN contact c ON c.id = cn.contact_id
-       WHERE ${where} AND e.seq < $5 ORDER BY e.seq DESC LIMIT $6`,
-      [...bind, numberCursor(q.cursor, Number.MAX_SAFE_INTEGER), q.limit + 1],
-    );
-    const total = await this.p.db.one<{ n: number }>(`SELECT count(*) AS n FROM consent_event e WHERE ${where}`, bind);
+    const r = this.p.db;
+    const filter = {
+      e164: q.e164 ?? '',
+      kinds: q.kind ? q.kind.split(',') : [],
+      hows: q.how ? q.how.split(',') : [],
+    };
+    const [rows, total] = await Promise.all([
+      store.pageOfEvents(r, businessId, filter, numberCursor(q.cursor, Number.MAX_SAFE_INTEGER), q.limit + 1),
+      store.countEvents(r, businessId, filter),
+    ]);
     const items = rows.slice(0, q.limit);
+    const names = await this.contacts.names(
+      r,
+      businessId,
+      items.map((x) => x.e164),
+    );
     return {
-      items: items.map((r) => ({ ...eventOf(r), contactName: r.name ?? '', contactId: r.contact_id })),
-      next: rows.length > q.limit ? String(items[items.length - 1]?.seq ?? '') : null,
-      total: total?.n ?? 0,
+      items: items.map((x) => ({
+        ...store.eventOf(x),
+        contactName: names.get(x.e164)?.name ?? '',
+        contactId: names.get(x.e164)?.contactId ?? null,
+      })),
+      next: rows.length > q.limit ? String(items.at(-1)?.seq ?? '') : null,
+      total,
     };
   }
 }
 
-function readable(row: EventRow): LedgerEvent | null {
+function byNumber(rows: readonly store.EventRow[]): Map<string, LedgerEvent[]> {
+  const by = new Map<string, LedgerEvent[]>();
+  for (const row of rows) {
+    const list = by.get(row.e164);
+    if (list) list.push(store.eventOf(row));
+    else by.set(row.e164, [store.eventOf(row)]);
+  }
+  return by;
+}
+
+function readable(row: store.EventRow): LedgerEvent | null {
   try {
-    return eventOf(row);
+    return store.eventOf(row);
   } catch {
     return null;
   }

@@ -52,21 +52,21 @@ export async function inDoubt(r: Reader, businessId: string, e164: string): Prom
   );
 }
 
-/** What waits to be read, oldest first, with the last three texts before each (JSON, newest first). */
-export async function openReviews(
-  r: Reader,
-  businessId: string,
-  limit: number,
-): Promise<(ReviewRow & { text: string; name: string | null; zone: string; sent: string })[]> {
-  return r.all(
-    `SELECT v.*, m.text, trim(c.first_name || ' ' || c.last_name) AS name, b.time_zone AS zone,
-       (SELECT json_group_array(json_object('direction', x.direction, 'text', x.text, 'at', x.created_at)) FROM (SELECT direction, text, created_at FROM message
-          WHERE business_id = v.business_id AND e164 = v.e164 AND created_at <= m.created_at AND id <> m.id AND text <> '' AND state NOT IN ('stopped','cancelled','held') ORDER BY created_at DESC LIMIT 3) x) AS sent
-     FROM reply_review v JOIN message m ON m.id = v.message_id JOIN business b ON b.id = v.business_id
-     LEFT JOIN contact_number cn ON cn.business_id = v.business_id AND cn.e164 = v.e164 LEFT JOIN contact c ON c.id = cn.contact_id
-     WHERE v.business_id = $1 AND v.state = 'open' ORDER BY v.at LIMIT ${limit}`,
+/** What waits to be read, oldest first. */
+export async function openReviews(r: Reader, businessId: string, limit: number): Promise<ReviewRow[]> {
+  return r.all<ReviewRow>(
+    `SELECT * FROM reply_review WHERE business_id = $1 AND state = 'open' ORDER BY at LIMIT ${limit}`,
     [businessId],
   );
+}
+
+/** How many wait to be read, and since when the oldest does. */
+export async function waitingReviews(r: Reader, businessId: string): Promise<{ count: number; oldest: number | null }> {
+  const row = await r.one<{ count: number; oldest: number | null }>(
+    `SELECT count(*) AS count, min(at) AS oldest FROM reply_review WHERE business_id = $1 AND state = 'open'`,
+    [businessId],
+  );
+  return row ?? { count: 0, oldest: null };
 }
 
 /** How many were decided by people, and how many of them were wishes. */

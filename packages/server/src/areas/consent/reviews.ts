@@ -7,6 +7,8 @@ import { newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import { notFound, refused } from '../../platform/problem.js';
 import type { Contacts } from '../contacts/index.js';
+import { saidBefore } from '../dispatch/index.js';
+import type { Businesses } from '../settings/index.js';
 import {
   addReview,
   closeReview,
@@ -15,6 +17,7 @@ import {
   inDoubt,
   openReview,
   openReviews,
+  waitingReviews,
 } from './review-store.js';
 
 type ReadAs = (typeof READ_AS)[number];
@@ -31,6 +34,7 @@ const BUSINESS_DAYS = 10;
 export class Reviews {
   constructor(
     private readonly p: Platform,
+    private readonly businesses: Businesses,
     private readonly contacts: Contacts,
   ) {}
 
@@ -106,27 +110,41 @@ export class Reviews {
     if (!(await inDoubt(w, businessId, e164))) await this.contacts.setWishInReview(w, businessId, e164, false);
   }
 
+  /** How many wait to be read, and since when the oldest does. */
+  waiting(businessId: string): ReturnType<typeof waitingReviews> {
+    return waitingReviews(this.p.db, businessId);
+  }
+
   /** What waits to be read, oldest first, with the last texts beside it; and how often the reader was right. */
   async list(
     businessId: string,
   ): Promise<{ items: z.output<typeof ReplyReviewShape>[]; right: number; decided: number }> {
-    const rows = await openReviews(this.p.db, businessId, 100);
-    const counted = await decidedReviews(this.p.db, businessId);
+    const r = this.p.db;
+    const rows = await openReviews(r, businessId, 100);
+    const counted = await decidedReviews(r, businessId);
+    const zone = (await this.businesses.row(r, businessId)).time_zone;
+    const names = await this.contacts.names(
+      r,
+      businessId,
+      rows.map((x) => x.e164),
+    );
+    const items: z.output<typeof ReplyReviewShape>[] = [];
+    for (const row of rows) {
+      const said = await saidBefore(r, businessId, row.message_id, 3);
+      items.push({
+        id: row.id,
+        e164: row.e164,
+        contactName: names.get(row.e164)?.name ?? '',
+        text: said?.text ?? '',
+        at: row.at,
+        about: row.about,
+        ...(JSON.parse(row.reading) as Reading),
+        before: (said?.before ?? []).map((x) => ({ direction: x.direction, text: x.text, at: x.created_at })).reverse(),
+        dueBy: Date.parse(`${addBusinessDays(dayIn(row.at, zone), BUSINESS_DAYS)}T23:59:59Z`),
+      });
+    }
     return {
-      items: rows.map((r) => {
-        const reading = JSON.parse(r.reading) as Reading;
-        return {
-          id: r.id,
-          e164: r.e164,
-          contactName: r.name ?? '',
-          text: r.text,
-          at: r.at,
-          about: r.about,
-          ...reading,
-          before: (JSON.parse(r.sent) as { direction: 'in' | 'out'; text: string; at: number }[]).reverse(),
-          dueBy: Date.parse(`${addBusinessDays(dayIn(r.at, r.zone), BUSINESS_DAYS)}T23:59:59Z`),
-        };
-      }),
+      items,
       ...counted,
     };
   }

@@ -1,53 +1,42 @@
 import { z } from 'zod';
-import type { ContactList, ContactRow } from '@long-gate/contracts';
+import type { ContactRow } from '@long-gate/contracts';
 import {
   judge,
   placeOf,
   REASONS,
   DEFAULT_HOURS,
   textableBy,
+  type CarrierKind,
+  type ConsentState,
   type MessageFacts,
-  type Textable,
   type Trouble,
 } from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
-import type { Bind, Reader, Writer } from '../../platform/db.js';
+import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import { packCursor, readCursor } from '../../platform/cursor.js';
 import type { Platform } from '../../platform/platform.js';
-import { conflict, expectVersion, notFound } from '../../platform/problem.js';
-import { subjectColumns, subjectOf, type SubjectRow } from './subjects.js';
+import { expectVersion, notFound } from '../../platform/problem.js';
+import type { Businesses } from '../settings/index.js';
+import * as store from './contact-store.js';
+import { listNames } from './list-store.js';
+import {
+  classesOf,
+  countUpTo,
+  countedClasses,
+  facet,
+  isCounted,
+  pageOfNumbers,
+  sum,
+  type ContactFilter,
+} from './page-store.js';
+import { subjectOf, type SubjectRow } from './subjects.js';
 
-/** A place in the list: the name it is sorted by, and the id. */
-const PLACE = z.tuple([z.string(), z.string()]);
-
-export interface ContactFilter {
-  q?: string;
-  textable?: string;
-  list?: string;
-  informational?: string;
-  promotional?: string;
-  /** `yes`: only those held after three faults. */
-  faults?: string;
-}
-
-interface FullRow extends SubjectRow {
-  open_countries: string;
-  contact_id: string;
-  first_name: string;
-  last_name: string;
-  email: string;
-  state_code: string;
-  sort_name: string;
-  version: number;
-  number_row: number;
-  e164: string;
-  line_type: string;
-  carrier: string;
-  looked_up_at: number | null;
-  lists: string | null;
-}
+/** A place in the list: the name it is sorted by, the contact and its number. */
+const PLACE = z.tuple([z.string(), z.string(), z.number().int()]);
+/** A page says how many match where that is known or quickly counted; beyond this it leaves it to the facets. */
+const COUNTED_AT_ONCE = 2_000;
 
 /** Which kind of network a carrier's is (default terms of the scenario). */
 export function carrierKind(carrier: string): 'A' | 'B' | 'C' {
@@ -80,72 +69,36 @@ const ABOUT_CONTACT: MessageFacts = {
 };
 const CONTACT_POSTS = [1, 2, 3, 4, 5, 6, 10];
 
-/** Contacts, their numbers, lists and tags. */
+/** Contacts and their numbers. */
 export class Contacts {
-  constructor(private readonly p: Platform) {}
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+  ) {}
 
   // -- reading ---------------------------------------------------------------------------------------------------
-
-  private where(businessId: string, f: ContactFilter): { sql: string; bind: Record<string, unknown> } {
-    const parts = ['cn.business_id = $businessId'];
-    const bind: Record<string, unknown> = { businessId };
-    const several = (column: string, name: 'textable' | 'informational' | 'promotional'): void => {
-      if (!f[name]) return;
-      parts.push(`${column} IN (SELECT value FROM json_each($${name}))`);
-      bind[name] = JSON.stringify(f[name].split(','));
-    };
-    several('cn.textable', 'textable');
-    several('cn.consent_informational', 'informational');
-    several('cn.consent_promotional', 'promotional');
-    if (f.faults) parts.push('cn.faults_in_review = 1');
-    if (f.list) {
-      parts.push('EXISTS (SELECT 1 FROM list_member m WHERE m.contact_id = c.id AND m.list_id = $list)');
-      bind['list'] = f.list;
-    }
-    const q = f.q?.trim() ?? '';
-    if (q !== '') {
-      const digits = q.replace(/\D/g, '');
-      parts.push(
-        digits.length >= 3 && digits.length >= q.replace(/[\s().+-]/g, '').length
-          ? `instr(cn.e164, $q) > 0`
-          : `(instr(c.sort_name, $q) > 0 OR instr(lower(c.first_name || ' ' || c.last_name), $q) > 0 OR instr(lower(c.email), $q) > 0)`,
-      );
-      bind['q'] = digits.length >= 3 && digits.length >= q.replace(/[\s().+-]/g, '').length ? digits : q.toLowerCase();
-    }
-    return { sql: parts.join(' AND '), bind };
-  }
 
   async page(
     businessId: string,
     f: ContactFilter,
     cursor: string | undefined,
     limit: number,
-  ): Promise<{ items: ContactRow[]; next: string | null; total: number }> {
-    const { sql, bind } = this.where(businessId, f);
-    const [afterName, afterId] = cursor ? readCursor(PLACE, cursor) : ['', ''];
-    const rows = await this.rows(
-      this.p.db,
-      `${sql} AND c.business_id = $businessId AND (c.sort_name, c.id) > ($afterName, $afterId)`,
-      { ...bind, afterName, afterId },
-      limit + 1,
-    );
-    const items = rows.slice(0, limit);
-    const last = items[items.length - 1];
+  ): Promise<{ items: ContactRow[]; next: string | null; total: number | null }> {
+    const r = this.p.db;
+    const after = cursor ? readCursor(PLACE, cursor) : (['', '', 0] as const);
+    const [ids, total] = await Promise.all([
+      pageOfNumbers(r, businessId, f, after, limit + 1),
+      isCounted(f)
+        ? countedClasses(r, businessId).then((classes) => sum(classes, f))
+        : countUpTo(r, businessId, f, COUNTED_AT_ONCE),
+    ]);
+    const rows = await store.rowsByNumber(r, ids.slice(0, limit), this.p.clock.now());
+    const last = rows.at(-1);
     return {
-      items: items.map((r) => this.show(r)),
-      next: rows.length > limit && last ? packCursor([last.sort_name, last.contact_id]) : null,
-      total: await this.count(businessId, f),
+      items: await this.show(r, businessId, rows),
+      next: ids.length > limit && last ? packCursor([last.sort_name, last.contact_id, last.number_row]) : null,
+      total,
     };
-  }
-
-  async count(businessId: string, f: ContactFilter): Promise<number> {
-    const { sql, bind } = this.where(businessId, f);
-    const needsContact = f.list || f.q;
-    const row = await this.p.db.one<{ n: number }>(
-      `SELECT count(*) AS n FROM contact_number cn ${needsContact ? 'JOIN contact c ON c.id = cn.contact_id' : ''} WHERE ${sql}`,
-      bind,
-    );
-    return row?.n ?? 0;
   }
 
   async facets(
@@ -157,57 +110,79 @@ export class Contacts {
     informational: Record<string, number>;
     total: number;
   }> {
-    const by = async (column: string, own: keyof ContactFilter): Promise<Record<string, number>> => {
-      const { sql, bind } = this.where(businessId, { ...f, [own]: undefined });
-      const rows = await this.p.db.all<{ k: string; n: number }>(
-        `SELECT ${column} AS k, count(*) AS n FROM contact_number cn JOIN contact c ON c.id = cn.contact_id WHERE ${sql} GROUP BY 1 ORDER BY 2 DESC`,
-        bind,
-      );
-      return Object.fromEntries(rows.map((r) => [r.k, r.n]));
-    };
+    const classes = await classesOf(this.p.db, businessId, f);
     return {
-      textable: await by('cn.textable', 'textable'),
-      promotional: await by('cn.consent_promotional', 'promotional'),
-      informational: await by('cn.consent_informational', 'informational'),
-      total: await this.count(businessId, f),
+      textable: facet(classes, f, 'textable'),
+      promotional: facet(classes, f, 'promotional'),
+      informational: facet(classes, f, 'informational'),
+      total: sum(classes, f),
+    };
+  }
+
+  /** How many contact numbers stand in a way that asks for something. */
+  async open(businessId: string): Promise<{ neverLookedUp: number; faultsInReview: number; unproven: number }> {
+    const classes = await countedClasses(this.p.db, businessId);
+    const count = (which: (c: (typeof classes)[number]) => boolean): number =>
+      classes.filter(which).reduce((n, c) => n + c.n, 0);
+    return {
+      neverLookedUp: count((c) => !c.lookedUp),
+      faultsInReview: count((c) => c.faultsInReview),
+      unproven: count((c) => c.promotional === 'unproven' || c.informational === 'unproven'),
     };
   }
 
   async get(r: Reader, businessId: string, id: string): Promise<ContactRow> {
-    const [row] = await this.rows(r, 'c.id = $id AND c.business_id = $businessId', { id, businessId }, 1);
-    if (!row) throw notFound('contact');
-    return this.show(row);
+    const contact = await store.contactById(r, businessId, id);
+    const [number] = contact ? await store.numbersOf(r, id) : [];
+    if (!number) throw notFound('contact');
+    const [shown] = await this.show(r, businessId, await store.rowsByNumber(r, [number.id], this.p.clock.now()));
+    return shown as ContactRow;
   }
 
   /** All rows in order, a chunk at a time: for exports. */
   async *each(businessId: string, f: ContactFilter): AsyncGenerator<ContactRow> {
-    let cursor: string | undefined;
-    do {
-      const page = await this.page(businessId, f, cursor, 500);
-      yield* page.items;
-      cursor = page.next ?? undefined;
-    } while (cursor);
+    const r = this.p.db;
+    for (let after: readonly [string, string, number] = ['', '', 0]; ;) {
+      const rows = await store.rowsByNumber(
+        r,
+        await pageOfNumbers(r, businessId, f, after, 1000),
+        this.p.clock.now(),
+      );
+      const last = rows.at(-1);
+      if (!last) return;
+      yield* await this.show(r, businessId, rows);
+      after = [last.sort_name, last.contact_id, last.number_row];
+    }
   }
 
-  private rows(r: Reader, where: string, bind: Record<string, unknown>, limit: number): Promise<FullRow[]> {
-    return r.all<FullRow>(
-      `SELECT ${subjectColumns([]).select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until,
-         (SELECT open_countries FROM business b WHERE b.id = cn.business_id) AS open_countries,
-         (SELECT group_concat(l.name, char(10)) FROM list_member m JOIN contact_list l ON l.id = m.list_id WHERE m.contact_id = c.id) AS lists
-       FROM contact c JOIN contact_number cn ON cn.contact_id = c.id LEFT JOIN contact_sender cs ON 0
-       WHERE ${where} ORDER BY c.sort_name, c.id LIMIT $limit`,
-      { ...bind, now: this.p.clock.now(), limit },
+  /** The first few that match words or digits. */
+  async find(businessId: string, q: string, limit: number): Promise<{ id: string; name: string; e164: string }[]> {
+    const r = this.p.db;
+    const ids = await pageOfNumbers(r, businessId, { q }, ['', '', 0], limit);
+    return (await store.rowsByNumber(r, ids, this.p.clock.now())).map((x) => ({
+      id: x.contact_id,
+      name: `${x.first_name} ${x.last_name}`.trim(),
+      e164: x.e164,
+    }));
+  }
+
+  private async show(r: Reader, businessId: string, rows: readonly store.FullRow[]): Promise<ContactRow[]> {
+    const openCountries = (await this.businesses.row(r, businessId)).open_countries.split(',');
+    const lists = await listNames(
+      r,
+      rows.map((x) => x.contact_id),
     );
+    return rows.map((row) => this.showOne(row, openCountries, lists.get(row.contact_id) ?? []));
   }
 
-  private show(row: FullRow): ContactRow {
+  private showOne(row: store.FullRow, openCountries: string[], lists: string[]): ContactRow {
     const verdict = judge(
       { ...subjectOf(row), firstText: false, stopLineDue: false },
       ABOUT_CONTACT,
       {
         at: this.p.clock.now(),
         hours: DEFAULT_HOURS,
-        openCountries: row.open_countries.split(','),
+        openCountries,
         transactionalAnyHour: false,
         segmentPrice: 0,
       },
@@ -240,7 +215,7 @@ export class Contacts {
           promotional: row.consent_promotional,
         },
       },
-      lists: row.lists ? row.lists.split('\n') : [],
+      lists,
       verdict: {
         result: verdict.result,
         answers: verdict.answers.map((a) =>
@@ -262,37 +237,19 @@ export class Contacts {
     edit: { firstName: string; lastName: string; email: string; stateCode: string },
   ): Promise<ContactRow> {
     await this.p.db.write(async (w) => {
-      const before = await w.one<{
-        version: number;
-        first_name: string;
-        last_name: string;
-        email: string;
-        state_code: string;
-      }>('SELECT * FROM contact WHERE id = $1 AND business_id = $2', [id, businessId]);
-      if (!before) throw notFound('contact');
-      expectVersion('contact', before, seen);
-      const numbers = await w.all<{ id: number; e164: string }>(
-        'SELECT id, e164 FROM contact_number WHERE contact_id = $1',
-        [id],
-      );
-      await w.run(
-        'UPDATE contact SET first_name=$2, last_name=$3, email=$4, state_code=$5, sort_name=$6, version=version+1 WHERE id=$1',
-        [
-          id,
-          edit.firstName,
-          edit.lastName,
-          edit.email,
-          edit.stateCode,
-          sortName(edit.firstName, edit.lastName, numbers[0]?.e164 ?? ''),
-        ],
-      );
+      const contact = await store.contactById(w, businessId, id);
+      if (!contact) throw notFound('contact');
+      expectVersion('contact', contact, seen);
+      const { firstName, lastName, email, stateCode } = contact;
+      const numbers = await store.numbersOf(w, id);
+      await contact.update({
+        ...edit,
+        sortName: sortName(edit.firstName, edit.lastName, numbers[0]?.e164 ?? ''),
+        version: contact.version + 1,
+      });
       for (const n of numbers) {
         const place = placeOf(n.e164, edit.stateCode);
-        await w.run('UPDATE contact_number SET zones=$2, states=$3 WHERE id=$1', [
-          n.id,
-          place.zones.join(','),
-          place.states.join(','),
-        ]);
+        await store.setPlace(w, n.id, place.zones.join(','), place.states.join(','));
       }
       await record(w, this.p.clock, {
         businessId,
@@ -300,12 +257,7 @@ export class Contacts {
         action: 'contact edited',
         objectKind: 'contact',
         objectId: id,
-        before: {
-          firstName: before.first_name,
-          lastName: before.last_name,
-          email: before.email,
-          stateCode: before.state_code,
-        },
+        before: { firstName, lastName, email, stateCode },
         after: edit,
       });
       this.changed(w, businessId, id);
@@ -320,79 +272,106 @@ export class Contacts {
     businessId: string,
     e164: string,
     firstName = '',
-  ): Promise<{ id: number; contactId: string; lookedUpAt: number | null; textable: Textable }> {
+  ): Promise<store.KnownNumber> {
     const known = await this.byAddress(w, businessId, e164);
     if (known) {
-      if (firstName !== '')
-        await w.run(
-          `UPDATE contact SET first_name = $2, sort_name = $3, version = version + 1 WHERE id = $1 AND first_name = '' AND last_name = ''`,
-          [known.contactId, firstName, sortName(firstName, '', e164)],
-        );
+      if (firstName !== '') await store.nameContact(w, known.contactId, firstName, sortName(firstName, '', e164));
       return known;
     }
-    const contactId = newId('con');
+    const id = newId('con');
     const place = placeOf(e164, '');
-    await w.run('INSERT INTO contact (id, business_id, first_name, sort_name, created_at) VALUES ($1,$2,$3,$4,$5)', [
-      contactId,
+    await store.addContact(w, {
+      id,
       businessId,
+      e164,
       firstName,
-      sortName(firstName, '', e164),
-      this.p.clock.now(),
-    ]);
-    await w.run(
-      'INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states) VALUES ($1,$2,$3,$4,$5,$6)',
-      [businessId, contactId, e164, place.country, place.zones.join(','), place.states.join(',')],
-    );
+      sortName: sortName(firstName, '', e164),
+      country: place.country,
+      zones: place.zones.join(','),
+      states: place.states.join(','),
+      at: this.p.clock.now(),
+    });
     await record(w, this.p.clock, {
       businessId,
       actor,
       action: 'contact added',
       objectKind: 'contact',
-      objectId: contactId,
+      objectId: id,
       after: { e164, firstName },
     });
-    this.changed(w, businessId, contactId);
-    return (await this.byAddress(w, businessId, e164)) as {
-      id: number;
-      contactId: string;
-      lookedUpAt: number | null;
-      textable: Textable;
-    };
+    this.changed(w, businessId, id);
+    return (await this.byAddress(w, businessId, e164)) as store.KnownNumber;
   }
 
-  async byAddress(
+  byAddress(r: Reader, businessId: string, e164: string): Promise<store.KnownNumber | undefined> {
+    return store.numberByAddress(r, businessId, e164);
+  }
+
+  /** Who these numbers belong to; a number that is no contact's is not in the answer. */
+  async names(
+    r: Reader,
+    businessId: string,
+    e164s: readonly string[],
+  ): Promise<Map<string, { contactId: string; name: string }>> {
+    return new Map((await store.namesByAddress(r, businessId, e164s)).map((x) => [x.e164, x]));
+  }
+
+  /** A contact number as the gate reads it, beside the number of ours that would text it; undefined where none is. */
+  subjectRow(
     r: Reader,
     businessId: string,
     e164: string,
-  ): Promise<
-    { id: number; contactId: string; name: string; lookedUpAt: number | null; textable: Textable } | undefined
-  > {
-    return r.one(
-      `SELECT cn.id, cn.contact_id AS contactId, trim(c.first_name || ' ' || c.last_name) AS name, cn.looked_up_at AS lookedUpAt, cn.textable FROM contact_number cn JOIN contact c ON c.id = cn.contact_id WHERE cn.business_id = $1 AND cn.e164 = $2`,
-      [businessId, e164],
-    );
+    numberId: string,
+  ): Promise<(SubjectRow & { id: number }) | undefined> {
+    return store.subjectRow(r, businessId, e164, numberId, this.p.clock.now());
+  }
+
+  /** Many contact numbers as the gate reads them, by their id. */
+  async subjectRows(
+    r: Reader,
+    ids: readonly number[],
+    numberId: string,
+    emptyFields: readonly ('first_name' | 'last_name')[] = [],
+  ): Promise<Map<number, SubjectRow & { first_name: string; last_name: string }>> {
+    const rows = await store.subjectRows(r, ids, numberId, emptyFields, this.p.clock.now());
+    return new Map(rows.map((x) => [x.id, x]));
+  }
+
+  /** Which kind of network these contact numbers are on. */
+  carrierKinds(r: Reader, ids: readonly number[]): Promise<Map<number, CarrierKind>> {
+    return store.carrierKinds(r, ids);
+  }
+
+  /** Until when this person may be answered; null where they never wrote or called. */
+  answerableUntil(r: Reader, businessId: string, e164: string): Promise<number | null> {
+    return store.answerableUntil(r, businessId, e164);
+  }
+
+  /** How many contact numbers there are in each country. */
+  async byCountry(r: Reader, businessId: string): Promise<Map<string, number>> {
+    return new Map((await store.countByCountry(r, businessId)).map((x) => [x.country, x.n]));
+  }
+
+  /** What is kept of the consent of these numbers where the gate reads it. */
+  keptConsent(r: Reader, businessId: string, e164s: readonly string[]): ReturnType<typeof store.keptConsent> {
+    return store.keptConsent(r, businessId, e164s);
+  }
+
+  /** Contact numbers for which some consent is kept, in their order, after one of them. */
+  numbersWithConsent(r: Reader, businessId: string, after: string, limit: number): Promise<string[]> {
+    return store.numbersWithConsent(r, businessId, after, limit);
   }
 
   /** Keeps what a lookup answered, as of our own clock: an answer dated in the past must not be asked for again at once. */
   async storeLookup(w: Writer, businessId: string, answers: readonly LineAnswer[]): Promise<void> {
-    for (const a of answers) {
-      await w.run(
-        `UPDATE contact_number SET line_type=$3, carrier=$4, carrier_kind=$5, reachable=$6, looked_up_at=$7, textable=$8,
-           trouble = CASE WHEN trouble = 'not-textable' AND $8 = 'yes' THEN 'none' ELSE trouble END WHERE business_id=$1 AND e164=$2`,
-        [
-          businessId,
-          a.e164,
-          a.lineType,
-          a.carrier,
-          carrierKind(a.carrier),
-          a.reachable ? 1 : 0,
-          this.p.clock.now(),
-          textableBy(a.lineType),
-        ],
-      );
-    }
+    const lines = answers.map((a) => ({
+      ...a,
+      carrierKind: carrierKind(a.carrier),
+      textable: textableBy(a.lineType),
+    }));
+    await store.setLines(w, businessId, lines, this.p.clock.now());
     w.tell('contacts.cleared', { businessId });
-    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
+    this.changed(w, businessId);
   }
 
   /**
@@ -400,35 +379,30 @@ export class Contacts {
    * a call says nothing of the kind.
    */
   async heardFrom(w: Writer, businessId: string, e164: string, answerUntil: number, wrote: boolean): Promise<void> {
-    await w.run(
-      `UPDATE contact_number SET conversation_until = max(coalesce(conversation_until, 0), $3) WHERE business_id = $1 AND e164 = $2`,
-      [businessId, e164, answerUntil],
-    );
+    await store.setAnswerable(w, businessId, e164, answerUntil);
     if (!wrote) return;
-    await w.run(
-      `UPDATE contact_number SET textable = 'yes', reachable = 1, looked_up_at = coalesce(looked_up_at, $3), line_type = CASE WHEN line_type IN ('unknown','none') THEN 'mobile' ELSE line_type END,
-         trouble = CASE WHEN trouble IN ('not-textable','out-of-service') THEN 'none' ELSE trouble END WHERE business_id = $1 AND e164 = $2`,
-      [businessId, e164, this.p.clock.now()],
-    );
+    await store.setTextable(w, businessId, e164, this.p.clock.now());
     w.tell('contacts.cleared', { businessId });
   }
 
   /**
-   * Keeps what delivery taught about a number. A refusal by its owner stays, whatever comes later: nobody here can
+   * Keeps what delivery taught about numbers. A refusal by its owner stays, whatever comes later: nobody here can
    * clear it; and a passing fault never hides something worse.
    */
-  async learnTrouble(
-    w: Writer,
-    businessId: string,
-    e164: string,
-    trouble: Trouble,
-    faultsInReview: boolean,
-  ): Promise<void> {
-    await w.run(
-      `UPDATE contact_number SET trouble = CASE WHEN trouble = 'refused-by-owner' OR ($3 = 'passing-fault' AND trouble <> 'none') THEN trouble ELSE $3 END, trouble_at = $4, faults_in_review = max(faults_in_review, $5) WHERE business_id = $1 AND e164 = $2`,
-      [businessId, e164, trouble, this.p.clock.now(), faultsInReview ? 1 : 0],
-    );
-    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
+  async learnTrouble(w: Writer, businessId: string, e164s: readonly string[], trouble: Trouble): Promise<void> {
+    await store.setTrouble(w, businessId, e164s, trouble, this.p.clock.now());
+    this.changed(w, businessId);
+  }
+
+  /** Too many passing faults: the number is held until somebody looks. */
+  async holdForFaults(w: Writer, businessId: string, e164: string): Promise<void> {
+    await store.holdForFaults(w, businessId, e164);
+    this.changed(w, businessId);
+  }
+
+  /** When faults of this contact number were last looked at; earlier ones count no more. */
+  faultsSeenAt(r: Reader, row: number): Promise<number> {
+    return store.faultsSeenAt(r, row);
   }
 
   /**
@@ -437,16 +411,8 @@ export class Contacts {
    */
   async decideFaults(actor: Actor, businessId: string, e164: string, tryAgain: boolean): Promise<void> {
     await this.p.db.write(async (w) => {
-      const row = await w.one<{ id: number }>(
-        'SELECT id FROM contact_number WHERE business_id = $1 AND e164 = $2 AND faults_in_review = 1',
-        [businessId, e164],
-      );
-      if (!row) throw notFound('number in review');
-      await w.run(
-        `UPDATE contact_number SET faults_in_review = 0, faults_seen_at = $2, trouble_at = $2,
-           trouble = CASE WHEN $3 = 0 THEN 'out-of-service' WHEN trouble = 'passing-fault' THEN 'none' ELSE trouble END WHERE id = $1`,
-        [row.id, this.p.clock.now(), tryAgain ? 1 : 0],
-      );
+      if (!(await store.endFaults(w, businessId, e164, tryAgain, this.p.clock.now())))
+        throw notFound('number in review');
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -455,143 +421,40 @@ export class Contacts {
         objectId: e164,
       });
       w.tell('contacts.cleared', { businessId });
-      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
+      this.changed(w, businessId);
     });
   }
 
   /** The consent area's state of now, taken over into the columns the gate reads. */
-  async projectConsent(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
-    // By IN, so that each number is found by its index whatever the planner believes of the table's size.
-    await w.run(
-      `UPDATE contact_number SET (consent_conversational, consent_informational, consent_promotional) =
-         (SELECT cs.conversational, cs.informational, cs.promotional FROM consent_state cs WHERE cs.business_id = $1 AND cs.e164 = contact_number.e164)
-       WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))`,
-      [businessId, JSON.stringify(e164s)],
-    );
+  projectConsent(
+    w: Writer,
+    businessId: string,
+    states: readonly (readonly [e164: string, conversational: ConsentState, informational: ConsentState, promotional: ConsentState])[],
+  ): Promise<void> {
+    return store.setConsent(w, businessId, states);
   }
 
   async setWishInReview(w: Writer, businessId: string, e164: string, inReview: boolean): Promise<void> {
-    await w.run('UPDATE contact_number SET wish_in_review = $3 WHERE business_id = $1 AND e164 = $2', [
-      businessId,
-      e164,
-      inReview ? 1 : 0,
-    ]);
+    await store.setWish(w, businessId, e164, inReview);
     w.tell('consent.changed', { businessId, e164s: [e164] });
   }
 
-  /** Notes a text the network has taken: the first from this number, and the last that showed how to stop. */
-  async noteSent(w: Writer, row: number, numberId: string, showsStop: boolean): Promise<void> {
-    const now = this.p.clock.now();
-    await w.run(
-      `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) VALUES ($1,$2,$3,$4) ON CONFLICT DO UPDATE SET stop_line_at = coalesce(excluded.stop_line_at, stop_line_at)`,
-      [row, numberId, now, showsStop ? now : null],
-    );
+  /** Notes texts the network has taken: the first from a number of ours, and the last that showed how to stop. */
+  noteSent(w: Writer, sent: readonly store.Sent[]): Promise<void> {
+    return store.noteSenders(w, sent, this.p.clock.now());
   }
 
-  /** Until when no further solicitation goes to a contact number. */
-  async capSolicitations(w: Writer, row: number, until: number | null): Promise<void> {
-    await w.run('UPDATE contact_number SET promotional_cap_until = $2 WHERE id = $1', [row, until]);
+  /** Until when no further solicitation goes to contact numbers. */
+  capSolicitations(w: Writer, caps: readonly (readonly [row: number, until: number | null])[]): Promise<void> {
+    return store.setCaps(w, caps);
   }
-
-  // -- lists and tags --------------------------------------------------------------------------------------------
 
   /** How many contact numbers a number of ours has texted. */
-  async knowing(r: Reader, numberId: string): Promise<number> {
-    return (
-      (await r.one<{ n: number }>('SELECT count(*) AS n FROM contact_sender WHERE number_id = $1', [numberId]))?.n ?? 0
-    );
+  knowing(r: Reader, numberId: string): Promise<number> {
+    return store.countTexted(r, numberId);
   }
 
-  async lists(r: Reader, businessId: string): Promise<ContactList[]> {
-    return r.all<ContactList>(
-      `SELECT l.id, l.name, l.kind, (SELECT count(*) FROM list_member m WHERE m.list_id = l.id) AS count FROM contact_list l WHERE l.business_id = $1 ORDER BY l.kind, l.name`,
-      [businessId],
-    );
-  }
-
-  async addList(actor: Actor, businessId: string, name: string, kind: 'list' | 'tag'): Promise<ContactList> {
-    const id = await this.p.db.write(async (w) => {
-      if (
-        await w.one('SELECT id FROM contact_list WHERE business_id = $1 AND kind = $2 AND name = $3', [
-          businessId,
-          kind,
-          name,
-        ])
-      )
-        throw conflict(`There is already a ${kind} “${name}”.`);
-      return this.ensureList(w, actor, businessId, name, kind);
-    });
-    return { id, name, kind, count: 0 };
-  }
-
-  /** Puts a contact on a list by the contact's own act. */
-  async join(w: Writer, listId: string, contactId: string): Promise<void> {
-    await w.run('INSERT INTO list_member (list_id, contact_id) VALUES ($1,$2) ON CONFLICT DO NOTHING', [
-      listId,
-      contactId,
-    ]);
-  }
-
-  async ensureList(w: Writer, actor: Actor, businessId: string, name: string, kind: 'list' | 'tag'): Promise<string> {
-    const known = await w.one<{ id: string }>(
-      'SELECT id FROM contact_list WHERE business_id = $1 AND kind = $2 AND name = $3',
-      [businessId, kind, name],
-    );
-    if (known) return known.id;
-    const id = newId('lst');
-    await w.run('INSERT INTO contact_list (id, business_id, name, kind, created_at) VALUES ($1,$2,$3,$4,$5)', [
-      id,
-      businessId,
-      name,
-      kind,
-      this.p.clock.now(),
-    ]);
-    await record(w, this.p.clock, {
-      businessId,
-      actor,
-      action: `${kind} made`,
-      objectKind: 'list',
-      objectId: id,
-      after: { name },
-    });
-    return id;
-  }
-
-  async changeMembers(
-    actor: Actor,
-    businessId: string,
-    id: string,
-    add: string[],
-    remove: string[],
-  ): Promise<ContactList> {
-    await this.p.db.write(async (w) => {
-      if (!(await w.one('SELECT id FROM contact_list WHERE id = $1 AND business_id = $2', [id, businessId])))
-        throw notFound('list');
-      const bind: Bind = [id, businessId, JSON.stringify(add)];
-      await w.run(
-        `INSERT INTO list_member (list_id, contact_id) SELECT $1, c.id FROM json_each($3) j JOIN contact c ON c.id = j.value AND c.business_id = $2 WHERE true ON CONFLICT DO NOTHING`,
-        bind,
-      );
-      await w.run(`DELETE FROM list_member WHERE list_id = $1 AND contact_id IN (SELECT value FROM json_each($2))`, [
-        id,
-        JSON.stringify(remove),
-      ]);
-      await record(w, this.p.clock, {
-        businessId,
-        actor,
-        action: 'members changed',
-        objectKind: 'list',
-        objectId: id,
-        after: { added: add.length, removed: remove.length },
-      });
-      this.changed(w, businessId, id);
-    });
-    const list = (await this.lists(this.p.db, businessId)).find((l) => l.id === id);
-    if (!list) throw notFound('list');
-    return list;
-  }
-
-  private changed(w: Writer, businessId: string, id: string): void {
-    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', id }));
+  private changed(w: Writer, businessId: string, id?: string): void {
+    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', ...(id === undefined ? {} : { id }) }));
   }
 }

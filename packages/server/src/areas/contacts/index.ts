@@ -1,5 +1,15 @@
+export {
+  audienceClasses,
+  audienceMemberships,
+  audienceRows,
+  audienceSql,
+  longestFields,
+  type AskedBy,
+  type Audience,
+} from './audience-store.js';
 export { Contacts, carrierKind, sortName } from './contacts.js';
 export { Intakes } from './intakes.js';
+export { Lists } from './lists.js';
 export { Lookups } from './lookups.js';
 export { contactsRoutes } from './routes.js';
-export { subjectColumns, subjectOf, type SubjectRow } from './subjects.js';
+export { subjectOf, type SubjectRow } from './subjects.js';

@@ -1,25 +1,15 @@
 import type { IntakeRow, IntakeView } from '@long-gate/contracts';
 import { parsePhone, placeOf } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
-import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound } from '../../platform/problem.js';
-import { sortName, type Contacts } from './contacts.js';
-
-interface IntakeRecord {
-  id: string;
-  business_id: string;
-  file_name: string;
-  state: IntakeView['state'];
-  total: number;
-  list_id: string | null;
-  consent_claim: string;
-  created_by: string;
-  created_at: number;
-  result: string;
-}
+import { sortName } from './contacts.js';
+import * as store from './intake-store.js';
+import type { Lists } from './lists.js';
+import type { IntakeModel } from './model.js';
 
 /** Files claims of consent that came with a list; given by the consent area. */
 export type ClaimFiler = (
@@ -31,13 +21,14 @@ export type ClaimFiler = (
   intakeId: string,
 ) => Promise<void>;
 
-const CHUNK = 4000;
+/** Few enough that whoever else wants to write waits a tenth of a second at most. */
+const CHUNK = 1000;
 
 /** Bringing contacts in: rows are handed in, checked again here, and stored by a job that a crash does not disturb. */
 export class Intakes {
   constructor(
     private readonly p: Platform,
-    private readonly contacts: Contacts,
+    private readonly lists: Lists,
     private readonly fileClaims: ClaimFiler,
   ) {
     p.jobs.handle<{ intakeId: string; actor: Actor }>('intake.store', async ({ intakeId, actor }, context) =>
@@ -53,11 +44,17 @@ export class Intakes {
     const id = newId('int');
     await this.p.db.write(async (w) => {
       const listId =
-        draft.listName === '' ? null : await this.contacts.ensureList(w, actor, businessId, draft.listName, 'list');
-      await w.run(
-        `INSERT INTO intake (id, business_id, file_name, state, total, list_id, consent_claim, created_by, created_at) VALUES ($1,$2,$3,'reading',$4,$5,$6,$7,$8)`,
-        [id, businessId, draft.fileName, draft.total, listId, draft.consentClaim, actor.name, this.p.clock.now()],
-      );
+        draft.listName === '' ? null : await this.lists.ensure(w, actor, businessId, draft.listName, 'list');
+      await store.addIntake(w, {
+        id,
+        businessId,
+        fileName: draft.fileName,
+        total: draft.total,
+        listId,
+        consentClaim: draft.consentClaim,
+        createdBy: actor.name,
+        createdAt: this.p.clock.now(),
+      });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -72,7 +69,7 @@ export class Intakes {
 
   /** Takes rows; each is checked here again, whatever the browser said. Handing a row in twice changes nothing. */
   async take(businessId: string, id: string, rows: readonly IntakeRow[]): Promise<{ received: number }> {
-    const checked = rows.map((r) => {
+    const checked = rows.map((r): store.CheckedRow => {
       const phone = parsePhone(r.phone, { defaultRegion: 'US', allowFictional: true });
       return [
         r.row,
@@ -90,12 +87,8 @@ export class Intakes {
     return this.p.db.write(async (w) => {
       const intake = await this.record(w, businessId, id);
       if (intake.state !== 'reading') throw conflict('This intake takes no more rows.');
-      await w.run(
-        `INSERT INTO intake_row (intake_id, row, phone, first_name, last_name, email, state_code, e164, outcome, reason, keep)
-         SELECT $1, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9 FROM json_each($2) WHERE true ON CONFLICT DO NOTHING`,
-        [id, jsonRows(checked)],
-      );
-      return { received: await this.received(w, id) };
+      await store.addRows(w, id, checked);
+      return { received: await store.countRows(w, id) };
     });
   }
 
@@ -103,15 +96,15 @@ export class Intakes {
     await this.p.db.write(async (w) => {
       const intake = await this.record(w, businessId, id);
       if (intake.state !== 'reading') return;
-      const received = await this.received(w, id);
+      const received = await store.countRows(w, id);
       if (received !== intake.total)
         throw conflict(`${received} of ${intake.total} rows have arrived; hand in the rest first.`);
-      await w.run(`UPDATE intake SET state = 'storing' WHERE id = $1`, [id]);
+      await intake.update({ state: 'storing' });
       await this.p.jobs.add(w, {
         kind: 'intake.store',
         businessId,
         payload: { intakeId: id, actor: { id: actor.id, name: actor.name } },
-        title: `Storing ${intake.file_name}`,
+        title: `Storing ${intake.fileName}`,
         total: intake.total,
         key: `intake:${id}`,
       });
@@ -130,8 +123,8 @@ export class Intakes {
     await this.p.db.write(async (w) => {
       const intake = await this.record(w, businessId, id);
       if (intake.state !== 'reading') throw conflict('This intake is already being stored.');
-      await w.run('DELETE FROM intake_row WHERE intake_id = $1', [id]);
-      await w.run(`UPDATE intake SET state = 'cancelled' WHERE id = $1`, [id]);
+      await store.dropRows(w, id);
+      await intake.update({ state: 'cancelled' });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -143,10 +136,7 @@ export class Intakes {
   }
 
   async list(businessId: string): Promise<IntakeView[]> {
-    const rows = await this.p.db.all<IntakeRecord>(
-      `SELECT * FROM intake WHERE business_id = $1 ORDER BY created_at DESC LIMIT 50`,
-      [businessId],
-    );
+    const rows = await store.latestIntakes(this.p.db, businessId, 50);
     return Promise.all(rows.map((r) => this.show(this.p.db, r)));
   }
 
@@ -154,37 +144,24 @@ export class Intakes {
     return this.show(this.p.db, await this.record(this.p.db, businessId, id));
   }
 
-  private async record(r: Reader, businessId: string, id: string): Promise<IntakeRecord> {
-    const row = await r.one<IntakeRecord>('SELECT * FROM intake WHERE id = $1 AND business_id = $2', [id, businessId]);
+  private async record(r: Reader, businessId: string, id: string): Promise<IntakeModel> {
+    const row = await store.intakeOf(r, businessId, id);
     if (!row) throw notFound('intake');
     return row;
   }
 
-  private async received(r: Reader, id: string): Promise<number> {
-    return (await r.one<{ n: number }>('SELECT count(*) AS n FROM intake_row WHERE intake_id = $1', [id]))?.n ?? 0;
-  }
-
-  private async show(r: Reader, row: IntakeRecord): Promise<IntakeView> {
-    const result = JSON.parse(row.result) as Partial<NonNullable<IntakeView['result']>> & { after?: number };
+  private async show(r: Reader, row: IntakeModel): Promise<IntakeView> {
+    const { stored, known, repeats, refused, dropped } = row.result;
     return {
       id: row.id,
-      fileName: row.file_name,
+      fileName: row.fileName,
       state: row.state,
       total: row.total,
-      received: row.state === 'reading' ? await this.received(r, row.id) : row.total,
-      listId: row.list_id,
-      createdAt: row.created_at,
-      createdBy: row.created_by,
-      result:
-        row.state === 'stored'
-          ? {
-              stored: result.stored ?? 0,
-              known: result.known ?? 0,
-              repeats: result.repeats ?? 0,
-              refused: result.refused ?? 0,
-              dropped: result.dropped ?? 0,
-            }
-          : null,
+      received: row.state === 'reading' ? await store.countRows(r, row.id) : row.total,
+      listId: row.listId,
+      createdAt: row.createdAt,
+      createdBy: row.createdBy,
+      result: row.state === 'stored' ? { stored, known, repeats, refused, dropped } : null,
     };
   }
 
@@ -206,41 +183,23 @@ export class Intakes {
     id: string,
     actor: Actor,
   ): Promise<{ done: boolean; after: number; total: number; result: string }> {
-    const intake = await w.one<IntakeRecord>('SELECT * FROM intake WHERE id = $1', [id]);
+    const intake = await store.intakeById(w, id);
     if (!intake || intake.state !== 'storing') return { done: true, after: 0, total: 0, result: '' };
-    const so = {
-      stored: 0,
-      known: 0,
-      repeats: 0,
-      refused: 0,
-      dropped: 0,
-      after: 0,
-      ...(JSON.parse(intake.result) as object),
-    };
-    const rows = await w.all<{
-      row: number;
-      first_name: string;
-      last_name: string;
-      email: string;
-      state_code: string;
-      e164: string | null;
-      keep: number;
-    }>(
-      `SELECT row, first_name, last_name, email, state_code, e164, keep FROM intake_row WHERE intake_id = $1 AND row > $2 ORDER BY row LIMIT ${CHUNK}`,
-      [id, so.after],
-    );
+    const { businessId, listId } = intake;
+    const so = { ...intake.result };
+    const rows = await store.rowsAfter(w, id, so.after, CHUNK);
     if (rows.length === 0) {
-      await w.run(`UPDATE intake SET state = 'stored' WHERE id = $1`, [id]);
-      await w.run('DELETE FROM intake_row WHERE intake_id = $1', [id]);
+      await intake.update({ state: 'stored' });
+      await store.dropRows(w, id);
       await record(w, this.p.clock, {
-        businessId: intake.business_id,
+        businessId,
         actor,
         action: 'intake stored',
         objectKind: 'intake',
         objectId: id,
         after: so,
       });
-      w.afterCommit(() => this.p.live.tell({ businessId: intake.business_id, topic: 'contacts' }));
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
       return {
         done: true,
         after: intake.total,
@@ -248,7 +207,7 @@ export class Intakes {
         result: `${so.stored} stored, ${so.known} known already, ${so.repeats} repeats, ${so.refused} refused, ${so.dropped} dropped`,
       };
     }
-    const kept = new Map<string, unknown[]>();
+    const kept = new Map<string, store.FreshContact>();
     for (const r of rows) {
       if (r.e164 === null) so.refused++;
       else if (r.keep === 0) so.dropped++;
@@ -256,7 +215,7 @@ export class Intakes {
       else {
         const place = placeOf(r.e164, r.state_code);
         kept.set(r.e164, [
-          idFrom('con', intake.business_id, r.e164),
+          idFrom('con', businessId, r.e164),
           r.first_name,
           r.last_name,
           r.email,
@@ -270,32 +229,21 @@ export class Intakes {
       }
     }
     // A number stored by an earlier chunk of this same intake is a repeat, any other known one was here before.
-    const before = await w.all<{ e164: string; mine: number }>(
-      `SELECT cn.e164, EXISTS (SELECT 1 FROM intake_row i WHERE i.intake_id = $3 AND i.row <= $4 AND i.e164 = cn.e164 AND i.keep = 1) AS mine FROM json_each($1) j CROSS JOIN contact_number cn ON cn.business_id = $2 AND cn.e164 = j.value`,
-      [jsonRows([...kept.keys()]), intake.business_id, so.after === 0 ? '' : id, so.after],
-    );
+    const before = await store.knownAmong(w, businessId, [...kept.keys()], id, so.after);
     for (const b of before) b.mine === 1 ? so.repeats++ : so.known++;
     so.stored += kept.size - before.length;
     const known = new Set(before.map((b) => b.e164));
-    const fresh = jsonRows([...kept].filter(([e164]) => !known.has(e164)).map(([, row]) => row));
-    await w.run(
-      `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, value->>4, value->>5, $3 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
-      [fresh, intake.business_id, this.p.clock.now()],
+    await store.storeContacts(
+      w,
+      businessId,
+      [...kept].filter(([e164]) => !known.has(e164)).map(([, row]) => row),
+      this.p.clock.now(),
     );
-    await w.run(
-      `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states) SELECT $2, value->>0, value->>6, value->>7, value->>8, value->>9 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
-      [fresh, intake.business_id],
-    );
-    if (intake.list_id) {
-      await w.run(
-        `INSERT INTO list_member (list_id, contact_id) SELECT $1, cn.contact_id FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $3 AND cn.e164 = j.value WHERE true ON CONFLICT DO NOTHING`,
-        [intake.list_id, jsonRows([...kept.keys()]), intake.business_id],
-      );
-    }
-    if (intake.consent_claim !== '')
-      await this.fileClaims(w, actor, intake.business_id, [...kept.keys()], intake.consent_claim, id);
+    if (listId !== null) await store.listNumbers(w, businessId, listId, [...kept.keys()]);
+    if (intake.consentClaim !== '')
+      await this.fileClaims(w, actor, businessId, [...kept.keys()], intake.consentClaim, id);
     so.after = rows[rows.length - 1]?.row ?? so.after;
-    await w.run('UPDATE intake SET result = $2 WHERE id = $1', [id, JSON.stringify(so)]);
+    await intake.update({ result: so });
     return {
       done: false,
       after: so.stored + so.known + so.repeats + so.refused + so.dropped,

@@ -1,4 +1,4 @@
-import { DEFAULT_PRICES, DEFAULT_TEXTABILITY, formatCents } from '@long-gate/core';
+import { DEFAULT_PRICES, formatCents } from '@long-gate/core';
 import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
 import { idFrom } from '../../platform/ids.js';
@@ -7,6 +7,7 @@ import type { Platform } from '../../platform/platform.js';
 import { Problem, refused } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
 import type { Contacts } from './contacts.js';
+import { countStale, staleNumbers } from './stale-store.js';
 
 /** A little under the permitted 20 a second, so that no one-second window ever holds more, whatever the jitter. */
 const SPACING_MS = 56;
@@ -37,24 +38,11 @@ export class Lookups {
     );
   }
 
-  private scope(listId: string | null): string {
-    const stale = `(cn.looked_up_at IS NULL OR cn.looked_up_at < $now - (CASE WHEN cn.reachable THEN ${DEFAULT_TEXTABILITY.staleDays} ELSE ${DEFAULT_TEXTABILITY.staleUnreachableDays} END) * 86400000)`;
-    return `cn.business_id = $businessId AND ${stale}${listId === null ? '' : ' AND EXISTS (SELECT 1 FROM list_member m WHERE m.contact_id = cn.contact_id AND m.list_id = $listId)'}`;
-  }
-
-  private bind(businessId: string, listId: string | null): Record<string, unknown> {
-    return { businessId, now: this.p.clock.now(), ...(listId === null ? {} : { listId }) };
-  }
-
   async estimate(
     businessId: string,
     listId: string | null,
   ): Promise<{ numbers: number; cost: number; seconds: number; balance: number }> {
-    const row = await this.p.db.one<{ n: number }>(
-      `SELECT count(*) AS n FROM contact_number cn WHERE ${this.scope(listId)}`,
-      this.bind(businessId, listId),
-    );
-    const n = row?.n ?? 0;
+    const n = await countStale(this.p.db, businessId, listId, this.p.clock.now());
     return {
       numbers: n,
       cost: n * DEFAULT_PRICES.lookup,
@@ -94,8 +82,7 @@ export class Lookups {
         after: { numbers: e.numbers, cost: e.cost },
       });
     });
-    const job = await this.p.db.one<{ id: string }>('SELECT id FROM job WHERE key = $1', [jobKey]);
-    return { jobId: job?.id ?? '', numbers: e.numbers };
+    return { jobId: (await this.p.jobs.idOf(this.p.db, jobKey)) ?? '', numbers: e.numbers };
   }
 
   /**
@@ -127,10 +114,7 @@ export class Lookups {
   /** About a second's worth of lookups; answers and their price are kept in one transaction. */
   private async slice(payload: { listId: string | null; actor: Actor }, context: JobContext): Promise<JobOutcome> {
     const { job } = context;
-    const rows = await this.p.db.all<{ e164: string }>(
-      `SELECT cn.e164 FROM contact_number cn WHERE ${this.scope(payload.listId)} ORDER BY cn.id LIMIT ${SLICE}`,
-      this.bind(job.business_id, payload.listId),
-    );
+    const rows = await staleNumbers(this.p.db, job.business_id, payload.listId, this.p.clock.now(), SLICE);
     if (rows.length === 0)
       return {
         done: true,
@@ -139,11 +123,11 @@ export class Lookups {
     const short = await this.shortOf(job.business_id, rows.length);
     if (short !== '') return this.pause(job, short);
     const answers: LineAnswer[] = [];
-    for (const row of rows) {
+    for (const e164 of rows) {
       await this.pacer.turn();
       try {
         // The key stays the same after a crash: the service answers again, and is paid once.
-        answers.push(await this.p.gateways.lines.lookup(idFrom('lku', job.id, row.e164), row.e164));
+        answers.push(await this.p.gateways.lines.lookup(idFrom('lku', job.id, e164), e164));
       } catch (error) {
         if (error instanceof GatewayBusy || error instanceof GatewayDown) break;
         throw error;

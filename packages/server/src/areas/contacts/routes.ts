@@ -4,14 +4,17 @@ import * as api from '@long-gate/contracts';
 import { csvStream } from '../../platform/csv.js';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Contacts, ContactFilter } from './contacts.js';
+import type { Contacts } from './contacts.js';
 import type { Intakes } from './intakes.js';
+import type { Lists } from './lists.js';
 import type { Lookups } from './lookups.js';
+import type { ContactFilter } from './page-store.js';
 
 export function contactsRoutes(
   router: Router,
   p: Platform,
   contacts: Contacts,
+  lists: Lists,
   intakes: Intakes,
   lookups: Lookups,
 ): void {
@@ -29,12 +32,12 @@ export function contactsRoutes(
   serve(router, api.editContact, ({ params, body, person, seenVersion }) =>
     contacts.edit(person, params.businessId, params.id, seenVersion, body),
   );
-  serve(router, api.listLists, async ({ params }) => ({ items: await contacts.lists(p.db, params.businessId) }));
+  serve(router, api.listLists, async ({ params }) => ({ items: await lists.all(p.db, params.businessId) }));
   serve(router, api.addList, ({ params, body, person }) =>
-    contacts.addList(person, params.businessId, body.name, body.kind),
+    lists.add(person, params.businessId, body.name, body.kind),
   );
   serve(router, api.changeMembers, ({ params, body, person }) =>
-    contacts.changeMembers(person, params.businessId, params.id, body.add, body.remove),
+    lists.changeMembers(person, params.businessId, params.id, body.add, body.remove),
   );
   serve(router, api.beginIntake, ({ params, body, person }) => intakes.begin(person, params.businessId, body));
   serve(router, api.sendIntakeRows, ({ params, body }) => intakes.take(params.businessId, params.id, body.rows));

@@ -22,13 +22,24 @@ import {
 } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import { subjectColumns, subjectOf, type SubjectRow } from '../contacts/index.js';
+import {
+  audienceClasses,
+  audienceMemberships,
+  audienceRows,
+  longestFields,
+  subjectOf,
+  type Audience,
+  type SubjectRow,
+} from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { DispatchDraft } from './drafts.js';
 import type { Texts } from './texts.js';
 
 const FIELD_COLUMN: Record<MergeField, 'first_name' | 'last_name'> = { firstName: 'first_name', lastName: 'last_name' };
+
+/** The longest value of each merge field that is used. */
+export type Longest = Partial<Record<MergeField, string>>;
 
 /** Everything a draft says, worked out: the basis of preview and sending alike. */
 export interface Prepared {
@@ -52,34 +63,32 @@ export class GatePreview {
     private readonly texts: Texts,
   ) {}
 
-  /** Everyone in any included list or tag, less everyone in an excluded one: contact numbers, each once. */
-  audience(businessId: string, a: DispatchDraft['audience']): { sql: string; bind: Record<string, unknown> } {
-    return {
-      sql: `FROM contact_number cn JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId
-        WHERE cn.business_id = $businessId AND cn.contact_id IN (SELECT m.contact_id FROM list_member m JOIN contact_list l ON l.id = m.list_id AND l.business_id = $businessId WHERE m.list_id IN (SELECT value FROM json_each($include)))
-          AND cn.contact_id NOT IN (SELECT m.contact_id FROM list_member m WHERE m.list_id IN (SELECT value FROM json_each($exclude)))`,
-      bind: { businessId, include: JSON.stringify(a.include), exclude: JSON.stringify(a.exclude) },
-    };
+  audience(businessId: string, d: Pick<DispatchDraft, 'audience'>): Audience {
+    return { businessId, ...d.audience };
   }
 
   /** Works out what will really be sent: name line, merged fields at their longest over the audience, stop line. */
-  async prepare(r: Reader, businessId: string, d: DispatchDraft): Promise<Prepared> {
+  async prepare(r: Reader, businessId: string, d: DispatchDraft, longest?: Longest): Promise<Prepared> {
+    return this.workOut(r, businessId, d, longest ?? (await this.longest(r, businessId, d)));
+  }
+
+  /** The longest each merge field gets over the audience. A scan of it, so whoever asks often keeps the answer. */
+  async longest(r: Reader, businessId: string, d: DispatchDraft): Promise<Longest> {
+    const used = fieldsUsed(d.text);
+    if (used.length === 0) return {};
+    const values = await longestFields(r, this.audience(businessId, d));
+    return Object.fromEntries(
+      used.map(({ name, fallback }) => {
+        const value = values[FIELD_COLUMN[name]];
+        return [name, value.length >= (fallback ?? '').length ? value : (fallback ?? '')];
+      }),
+    );
+  }
+
+  private async workOut(r: Reader, businessId: string, d: DispatchDraft, longest: Longest): Promise<Prepared> {
     const business = await this.businesses.row(r, businessId);
     const sender = await this.numbers.sender(r, businessId, d.numberId);
     const used = fieldsUsed(d.text);
-    const { sql, bind } = this.audience(businessId, d.audience);
-    const lengths =
-      used.length === 0
-        ? undefined
-        : await r.one<Record<string, string>>(
-            `SELECT ${['first_name', 'last_name'].map((f) => `(SELECT c.${f} ${sql} ORDER BY length(c.${f}) DESC LIMIT 1) AS ${f}`).join(', ')}`,
-            { ...bind, numberId: d.numberId ?? '' },
-          );
-    const longest: Partial<Record<MergeField, string>> = {};
-    for (const { name, fallback } of used) {
-      const value = lengths?.[FIELD_COLUMN[name]] ?? '';
-      longest[name] = value.length >= (fallback ?? '').length ? value : (fallback ?? '');
-    }
     const envelope = { nameLine: business.name_line, stopLine: d.stopLine, signature: sender.signature };
     const findings = reviewText(
       d.text,
@@ -129,19 +138,15 @@ export class GatePreview {
     const prepared = await this.prepare(r, businessId, d);
     const rules = await this.texts.rules(r, businessId);
     const allowance = await this.texts.allowance(r, businessId, prepared.sender);
-    const { sql, bind } = this.audience(businessId, d.audience);
-    const columns = subjectColumns(prepared.emptyFields);
-    const rows = await r.all<SubjectRow & { n: number }>(
-      `SELECT ${columns.select}, count(*) AS n ${sql} GROUP BY ${columns.groupBy} ORDER BY ${columns.groupBy}`,
-      { ...bind, numberId: d.numberId ?? '', now: rules.at },
-    );
+    const audience = this.audience(businessId, d);
+    const rows = await audienceClasses(r, audience, {
+      numberId: d.numberId,
+      emptyFields: prepared.emptyFields,
+      now: rules.at,
+    });
     const classes: SubjectClass[] = rows.map((row) => ({ subject: subjectOf(row), count: row.n }));
     const counts = judgeClasses(classes, prepared.facts, rules, allowance);
-    const memberships = await r.one<{ n: number }>(
-      `SELECT count(*) AS n FROM list_member m JOIN contact_number cn ON cn.contact_id = m.contact_id WHERE cn.business_id = $businessId AND m.list_id IN (SELECT value FROM json_each($include))
-         AND m.contact_id NOT IN (SELECT x.contact_id FROM list_member x WHERE x.list_id IN (SELECT value FROM json_each($exclude)))`,
-      bind,
-    );
+    const memberships = await audienceMemberships(r, audience);
     const lanes: Record<CarrierKind, number> = { A: 0, B: 0, C: 0 };
     for (const c of classes) lanes[c.subject.carrierKind] += c.count;
     const share = counts.audience > 0 ? counts.pass / counts.audience : 0;
@@ -153,7 +158,7 @@ export class GatePreview {
     );
     return {
       counts,
-      repeats: Math.max(0, (memberships?.n ?? 0) - counts.audience),
+      repeats: Math.max(0, memberships - counts.audience),
       findings: prepared.findings,
       example: prepared.example,
       encoding: prepared.encoding,
@@ -182,17 +187,14 @@ export class GatePreview {
     const prepared = await this.prepare(r, businessId, d);
     const rules = await this.texts.rules(r, businessId);
     let left = await this.texts.allowance(r, businessId, prepared.sender);
-    const { sql, bind } = this.audience(businessId, d.audience);
-    const columns = subjectColumns(prepared.emptyFields);
+    const audience = this.audience(businessId, d);
+    const by = { numberId: d.numberId, emptyFields: prepared.emptyFields, now: rules.at };
     const memo = new Map();
     const items: Recipient[] = [];
     const page = 2000;
     for (let from = 0; ; from += page) {
       // In the order in which the preview judges its classes, so that the allowance runs out at the same place.
-      const rows = await r.all<SubjectRow & { e164: string; contact_id: string; name: string; id: number }>(
-        `SELECT ${columns.select}, cn.e164, cn.contact_id, trim(c.first_name || ' ' || c.last_name) AS name, cn.id ${sql} ORDER BY ${columns.groupBy}, cn.id LIMIT ${page} OFFSET ${from}`,
-        { ...bind, numberId: d.numberId ?? '', now: rules.at },
-      );
+      const rows = await audienceRows(r, audience, by, from, page);
       for (const row of rows) {
         const subject = subjectOf(row);
         const verdict = judge(subject, prepared.facts, rules, left, memo);

@@ -7,41 +7,42 @@ import {
   spend,
   textAfter,
   type Allowance,
-  type CarrierKind,
   type GateRules,
   type MessageFacts,
+  type Subject,
+  type TextState,
+  type Verdict,
 } from '@long-gate/core';
 import { GatewayBusy, GatewayNotTaken, GatewayRefused, type OutgoingText } from '@long-gate/gateways';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Contacts } from '../contacts/index.js';
+import { subjectOf, type Contacts } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 import {
-  carrierKindOf,
   doubtLeaving,
   dueTexts,
   dueUnsure,
-  lastSolicitations,
   nextUnsure,
+  nthSolicitations,
   setBack,
   setCancelled,
   setLeaving,
-  setState,
-  setVerdict,
-  textOnItsWay,
+  setStates,
+  setVerdicts,
+  textsOnTheirWay,
+  type Leaving,
   type Waiting,
 } from './message-store.js';
 import { bookDay, freeAt, freePaces, keepPace, nextFree, paceKey, perSecond, URGENT } from './pace-store.js';
 import type { Receipts } from './receipts.js';
-import type { Texts } from './texts.js';
+import { NOBODY, type Texts } from './texts.js';
 
 /** One text in the air, and what became of the try. */
 interface Try {
   text: OutgoingText;
   showsStop: boolean;
-  carrierKind: CarrierKind;
 }
 type Outcome = 'taken' | 'not taken' | 'answer lost' | GatewayBusy | GatewayRefused;
 
@@ -49,8 +50,11 @@ type Outcome = 'taken' | 'not taken' | 'answer lost' | GatewayBusy | GatewayRefu
 export const VERDICT_GOOD_MS = 3_000;
 /** After that, and a little, the network can be asked what it has. */
 const ASK_AFTER_MS = 400;
-const BATCH = 32;
-const PARALLEL = 16;
+/** Texts of one pace looked at in a round: a STOP is seen by the next round. */
+const LOT = 200;
+/** Texts handed to the network in one request, and requests at a time: so many cannot be called back any more. */
+const TOGETHER = 8;
+const PARALLEL = 2;
 const REST_MS = 50;
 const DAY_MS = 86_400_000;
 /** At most so many solicitations to a person in any 24 hours (rules.md, the gate). */
@@ -119,15 +123,18 @@ export class HandOver {
     // What came in is read before anything leaves; where it cannot be read, nothing leaves.
     await this.p.feed.dry();
     const { tries, looked, age } = await this.p.db.write((w) => this.take(w, urgent));
-    const queue = [...tries];
+    const lots: Try[][] = [];
+    for (let i = 0; i < tries.length; i += TOGETHER) lots.push(tries.slice(i, i + TOGETHER));
     const results: { try: Try; outcome: Outcome }[] = [];
     await Promise.all(
-      Array.from({ length: Math.min(PARALLEL, queue.length) }, async () => {
-        for (let next = queue.shift(); next; next = queue.shift())
-          results.push({
-            try: next,
-            outcome: this.age === age ? await this.p.inFlight.track(this.send(next.text)) : 'not taken',
-          });
+      Array.from({ length: Math.min(PARALLEL, lots.length) }, async () => {
+        for (let lot = lots.shift(); lot; lot = lots.shift()) {
+          const outcomes =
+            this.age === age
+              ? await this.p.inFlight.track(this.send(lot.map((t) => t.text)))
+              : lot.map((): Outcome => 'not taken');
+          lot.forEach((t, i) => results.push({ try: t, outcome: outcomes[i] ?? 'answer lost' }));
+        }
       }),
     );
     if (results.length > 0) await this.writeDown(results);
@@ -144,24 +151,20 @@ export class HandOver {
   /** Judges what is due and may leave at its pace; what passes is charged and in the air when this is on disk. */
   private async take(w: Writer, urgent: boolean): Promise<{ tries: Try[]; looked: number; age: number }> {
     const now = this.p.clock.now();
-    const due = (key: string): Promise<Waiting[]> => dueTexts(w, key, now, BATCH);
     const round = new Round(this, w, now, await this.p.feed.place(w));
+    const paces = urgent ? [{ key: URGENT, free_at: -Infinity }] : await freePaces(w, now);
     let looked = 0;
-    if (urgent)
-      for (const m of await due(URGENT)) {
-        await round.judge(m);
+    for (const { key, free_at } of paces) {
+      const due = await dueTexts(w, key, now, LOT);
+      await round.prepare(due);
+      let free = free_at;
+      for (const m of due) {
+        if (!mayLeaveAt(free, now)) break;
+        const left = await round.judge(m);
         looked++;
+        if (left && !urgent) free = left.freeAt;
       }
-    else
-      for (const { key, free_at } of await freePaces(w, now)) {
-        let free = free_at;
-        for (const m of await due(key)) {
-          if (!mayLeaveAt(free, now)) break;
-          const left = await round.judge(m);
-          looked++;
-          if (left) free = left.freeAt;
-        }
-      }
+    }
     await round.close();
     // Writes go one at a time: whatever was told before this one was seen here, whatever is told after it was not.
     return { tries: round.tries, looked, age: this.age };
@@ -181,8 +184,25 @@ export class HandOver {
     };
   }
 
-  subjectOf(w: Reader, m: Waiting): ReturnType<Texts['subject']> {
-    return this.texts.subject(w, m.business_id, m.e164, m.number_id);
+  /** Whom texts go to, as the gate reads them: in one question for each number of ours. */
+  async subjectsOf(w: Reader, texts: readonly Waiting[]): Promise<Map<string, { row: number | null; subject: Subject }>> {
+    const out = new Map<string, { row: number | null; subject: Subject }>();
+    for (const numberId of new Set(texts.map((m) => m.number_id))) {
+      const mine = texts.filter((m) => m.number_id === numberId);
+      const ids = mine.flatMap((m) => m.contact_number_id ?? []);
+      const rows = await this.contacts.subjectRows(w, ids, numberId);
+      for (const m of mine) {
+        const row = m.contact_number_id === null ? undefined : rows.get(m.contact_number_id);
+        // A text from before there was a contact goes by its address.
+        out.set(
+          m.id,
+          row
+            ? { row: m.contact_number_id, subject: subjectOf(row) }
+            : await this.texts.subject(w, m.business_id, m.e164, numberId),
+        );
+      }
+    }
+    return out;
   }
 
   factsOf(sender: Sender, nameLine: string, m: Waiting): MessageFacts {
@@ -209,7 +229,7 @@ export class HandOver {
     capped: readonly number[],
     usedNumbers: ReadonlySet<string>,
   ): Promise<void> {
-    for (const row of new Set(capped)) await this.recountCap(w, row);
+    await this.recountCaps(w, capped);
     for (const id of usedNumbers) await this.numbers.noteUsed(w, id);
     await this.texts.settled(
       w,
@@ -234,21 +254,28 @@ export class HandOver {
   }
 
   /** Until when three solicitations stand within 24 hours, those in the air included; none below three. */
-  private async recountCap(w: Writer, contactNumberId: number): Promise<void> {
-    const third = (await lastSolicitations(w, contactNumberId, PROMOTIONAL_CAP))[PROMOTIONAL_CAP - 1];
-    await this.contacts.capSolicitations(w, contactNumberId, third === undefined ? null : third + DAY_MS);
+  private async recountCaps(w: Writer, contactNumberIds: readonly number[]): Promise<void> {
+    if (contactNumberIds.length === 0) return;
+    const thirds = await nthSolicitations(w, [...new Set(contactNumberIds)], PROMOTIONAL_CAP);
+    await this.contacts.capSolicitations(
+      w,
+      thirds.map(([row, third]) => [row, third === null ? null : third + DAY_MS] as const),
+    );
   }
 
   // -- the network, and its answers ------------------------------------------------------------------------------
 
-  private async send(text: OutgoingText): Promise<Outcome> {
+  /** Hands a lot over; each text has an outcome of its own, and where the answer is lost it is lost for all. */
+  private async send(texts: readonly OutgoingText[]): Promise<Outcome[]> {
     try {
-      await this.p.gateways.network.send(text);
-      return 'taken';
+      return (await this.p.gateways.network.sendLot(texts)).map((refusal): Outcome => {
+        if (refusal === null) return 'taken';
+        if (refusal instanceof GatewayBusy || refusal instanceof GatewayRefused) return refusal;
+        return refusal instanceof GatewayNotTaken ? 'not taken' : 'answer lost';
+      });
     } catch (error) {
-      if (error instanceof GatewayBusy || error instanceof GatewayRefused) return error;
-      if (error instanceof GatewayNotTaken) return 'not taken';
-      return 'answer lost';
+      if (error instanceof GatewayBusy) return texts.map(() => error);
+      return texts.map(() => 'answer lost');
     }
   }
 
@@ -257,51 +284,40 @@ export class HandOver {
     this.unwritten.push(...results);
     const all = [...this.unwritten];
     await this.p.db.write(async (w) => {
-      const rows: Waiting[] = [];
-      for (const r of all) rows.push(...(await this.answered(w, r.try, r.outcome)));
-      await this.noteRound(w, rows, [], new Set());
+      const texts = await textsOnTheirWay(
+        w,
+        all.map((r) => r.try.text.key),
+      );
+      const answers = new Answers(this, w);
+      for (const r of all) {
+        const m = texts.get(r.try.text.key);
+        if (m) answers.take(m, r.try, r.outcome, this.p.clock.now());
+      }
+      await answers.close();
     });
     this.unwritten = this.unwritten.filter((r) => !all.includes(r));
   }
 
-  private async answered(w: Writer, t: Try, outcome: Outcome): Promise<Waiting[]> {
-    const m = await textOnItsWay(w, t.text.key);
-    if (!m) return [];
-    const now = this.p.clock.now();
-    if (outcome === 'taken') return this.taken(w, m, t.showsStop);
-    if (outcome === 'answer lost') {
-      await setState(w, m.id, textAfter(m.state, { kind: 'answer lost' }), t.text.takeBy + ASK_AFTER_MS);
-      return [m];
+  /** The network will never take it: it costs nothing, and what is to be learnt from it is. */
+  refused(w: Writer, id: string, refusal: GatewayRefused): Promise<void> {
+    return this.receipts.refused(w, id, refusal.code, refusal.message);
+  }
+
+  /** The network has them. */
+  async noteTaken(w: Writer, taken: readonly { m: Waiting; showsStop: boolean }[]): Promise<void> {
+    const known = taken.flatMap(({ m, showsStop }) =>
+      m.contact_number_id === null ? [] : [{ numberRow: m.contact_number_id, numberId: m.number_id, showsStop }],
+    );
+    if (known.length > 0) await this.contacts.noteSent(w, known);
+  }
+
+  /** What did not leave after all is paid back, to the day and the account it was taken from. */
+  async giveBack(w: Writer, texts: readonly Waiting[]): Promise<void> {
+    for (const m of texts) {
+      const at = m.sent_at ?? this.p.clock.now();
+      await this.pay(w, m, at, -m.cost);
+      if (m.network === 'B') await bookDay(w, m.business_id, at, -m.segments);
     }
-    if (outcome instanceof GatewayRefused) {
-      await this.giveBack(w, m);
-      await this.receipts.refused(w, m.id, outcome.code, outcome.message);
-      return [m];
-    }
-    const wait = outcome instanceof GatewayBusy ? Math.max(outcome.retryAfterMs, 250 * 2 ** Math.min(m.tries, 6)) : 0;
-    return this.notTaken(w, m, now + wait);
-  }
-
-  private async taken(w: Writer, m: Waiting, showsStop: boolean): Promise<Waiting[]> {
-    await setState(w, m.id, textAfter(m.state, { kind: 'taken' }));
-    if (m.contact_number_id !== null) await this.contacts.noteSent(w, m.contact_number_id, m.number_id, showsStop);
-    return [m];
-  }
-
-  /** The network does not have it: as if it had never left, and to be judged again. */
-  private async notTaken(w: Writer, m: Waiting, dueAt: number): Promise<Waiting[]> {
-    const state = textAfter(m.state, { kind: 'not taken' });
-    if (state === m.state) return [];
-    await this.giveBack(w, m);
-    await setBack(w, m.id, state, dueAt);
-    if (m.contact_number_id !== null) await this.recountCap(w, m.contact_number_id);
-    return [m];
-  }
-
-  private async giveBack(w: Writer, m: Waiting): Promise<void> {
-    await this.pay(w, m, m.sent_at ?? this.p.clock.now(), -m.cost);
-    if ((await carrierKindOf(w, m.contact_number_id)) === 'B')
-      await bookDay(w, m.business_id, m.sent_at ?? this.p.clock.now(), -m.segments);
   }
 
   /** Asks the network which of the texts in doubt it has. One it has not is judged again. */
@@ -310,16 +326,13 @@ export class HandOver {
     if (due.length === 0) return 0;
     const known = new Set(await this.p.gateways.network.known(due));
     await this.p.db.write(async (w) => {
-      const rows: Waiting[] = [];
-      for (const id of due) {
-        const m = await textOnItsWay(w, id);
-        if (m?.state !== 'unsure') continue;
-        const facts = known.has(id)
-          ? this.factsOf(await this.numbers.sender(w, m.business_id, m.number_id), '', m)
-          : null;
-        rows.push(...(facts ? await this.taken(w, m, facts.showsStop) : await this.notTaken(w, m, this.p.clock.now())));
+      const answers = new Answers(this, w);
+      for (const m of (await textsOnTheirWay(w, due)).values()) {
+        if (m.state !== 'unsure') continue;
+        if (!known.has(m.id)) answers.notTaken(m, this.p.clock.now());
+        else answers.taken(m, this.factsOf(await this.numbers.sender(w, m.business_id, m.number_id), '', m).showsStop);
       }
-      await this.noteRound(w, rows, [], new Set());
+      await answers.close();
     });
     return due.length;
   }
@@ -337,6 +350,11 @@ class Round {
   private readonly capped: number[] = [];
   private readonly used = new Set<string>();
   private readonly heldIn = new Set<string>();
+  private readonly subjects = new Map<string, { row: number | null; subject: Subject }>();
+  private readonly leaving: Leaving[] = [];
+  private readonly verdicts: (readonly [string, TextState, Verdict])[] = [];
+  private readonly cancelled: (readonly [string, TextState])[] = [];
+  private readonly days = new Map<string, number>();
 
   constructor(
     private readonly way: HandOver,
@@ -345,11 +363,16 @@ class Round {
     private readonly readUpTo: number,
   ) {}
 
+  /** Reads whom a lot of texts goes to. */
+  async prepare(texts: readonly Waiting[]): Promise<void> {
+    for (const [id, subject] of await this.way.subjectsOf(this.w, texts)) this.subjects.set(id, subject);
+  }
+
   /** Judges one; where it passes it is in the air, and its pace's next free moment is answered. */
   async judge(m: Waiting): Promise<{ freeAt: number } | null> {
     this.rows.push(m);
     if (this.isOver(m)) {
-      await setCancelled(this.w, m.id, textAfter(m.state, { kind: 'cancelled' }));
+      this.cancelled.push([m.id, textAfter(m.state, { kind: 'cancelled' })]);
       return null;
     }
     const { sender, rules, nameLine, allowance: whole } = await this.aboutOf(m);
@@ -358,28 +381,28 @@ class Round {
       balance: whole.balance + spent.balance,
       dailySegments: whole.dailySegments + spent.dailySegments,
     };
-    const { subject, row } = await this.way.subjectOf(this.w, m);
+    const { subject, row } = this.subjects.get(m.id) ?? (await this.way.subjectsOf(this.w, [m])).get(m.id) ?? NOBODY;
     const facts = this.way.factsOf(sender, nameLine, m);
     const verdict = judge(subject, facts, rules, allowance, this.memo);
     if (verdict.result !== 'pass') {
       const state = textAfter(m.state, { kind: 'judged', verdict, mayWait: m.dispatch_id !== null });
-      await setVerdict(this.w, m.id, state, verdict);
+      this.verdicts.push([m.id, state, verdict]);
       if (state === 'held' && m.dispatch_id !== null) this.heldIn.add(m.dispatch_id);
       return null;
     }
     const cost = facts.segments * DEFAULT_PRICES.segment;
     this.spent.set(m.business_id, spend(spent, subject, facts, rules));
-    await setLeaving(
-      this.w,
+    this.leaving.push([
       m.id,
       textAfter(m.state, { kind: 'handed over', verdict }),
-      this.now,
       cost,
       facts.segments,
-    );
+      subject.carrierKind,
+    ]);
     const bill = `${m.business_id}|${m.dispatch_id ?? ''}`;
     this.costs.set(bill, { m, cost: (this.costs.get(bill)?.cost ?? 0) + cost });
-    if (subject.carrierKind === 'B') await bookDay(this.w, m.business_id, this.now, facts.segments);
+    if (subject.carrierKind === 'B')
+      this.days.set(m.business_id, (this.days.get(m.business_id) ?? 0) + facts.segments);
     if (row !== null && m.purpose === 'promotional') this.capped.push(row);
     this.used.add(m.number_id);
     const key = paceKey(sender, subject.carrierKind);
@@ -403,7 +426,6 @@ class Round {
         takeBy: Math.min(...ends.map((x, i) => (i === 0 ? x : x - 1))),
       },
       showsStop: facts.showsStop,
-      carrierKind: subject.carrierKind,
     });
     return { freeAt: free };
   }
@@ -425,9 +447,69 @@ class Round {
 
   /** Keeps what the round has used up. */
   async close(): Promise<void> {
+    await setCancelled(this.w, this.cancelled);
+    await setVerdicts(this.w, this.verdicts);
+    await setLeaving(this.w, this.leaving, this.now);
+    for (const [business, segments] of this.days) await bookDay(this.w, business, this.now, segments);
     for (const [key, at] of this.free) await keepPace(this.w, key, at);
     for (const { m, cost } of this.costs.values()) await this.way.pay(this.w, m, this.now, cost);
     for (const id of this.heldIn) await this.way.wakeDispatch(this.w, id);
     if (this.rows.length > 0) await this.way.noteRound(this.w, this.rows, this.capped, this.used);
+  }
+}
+
+/** What became of a lot of tries, written down together. */
+class Answers {
+  private readonly states: (readonly [string, TextState, number?])[] = [];
+  private readonly back: (readonly [string, TextState, number])[] = [];
+  private readonly gone: { m: Waiting; showsStop: boolean }[] = [];
+  private readonly returned: Waiting[] = [];
+  private readonly refusals: { m: Waiting; refusal: GatewayRefused }[] = [];
+  private readonly rows: Waiting[] = [];
+
+  constructor(
+    private readonly way: HandOver,
+    private readonly w: Writer,
+  ) {}
+
+  take(m: Waiting, t: Try, outcome: Outcome, now: number): void {
+    if (outcome === 'taken') return this.taken(m, t.showsStop);
+    if (outcome === 'answer lost') {
+      this.states.push([m.id, textAfter(m.state, { kind: 'answer lost' }), t.text.takeBy + ASK_AFTER_MS]);
+      this.rows.push(m);
+      return;
+    }
+    if (outcome instanceof GatewayRefused) {
+      this.refusals.push({ m, refusal: outcome });
+      this.rows.push(m);
+      return;
+    }
+    const wait = outcome instanceof GatewayBusy ? Math.max(outcome.retryAfterMs, 250 * 2 ** Math.min(m.tries, 6)) : 0;
+    this.notTaken(m, now + wait);
+  }
+
+  taken(m: Waiting, showsStop: boolean): void {
+    this.states.push([m.id, textAfter(m.state, { kind: 'taken' })]);
+    this.gone.push({ m, showsStop });
+    this.rows.push(m);
+  }
+
+  /** The network does not have it: as if it had never left, and to be judged again. */
+  notTaken(m: Waiting, dueAt: number): void {
+    const state = textAfter(m.state, { kind: 'not taken' });
+    if (state === m.state) return;
+    this.back.push([m.id, state, dueAt]);
+    this.returned.push(m);
+    this.rows.push(m);
+  }
+
+  async close(): Promise<void> {
+    await setStates(this.w, this.states);
+    await this.way.noteTaken(this.w, this.gone);
+    await this.way.giveBack(this.w, [...this.returned, ...this.refusals.map((r) => r.m)]);
+    await setBack(this.w, this.back);
+    for (const { m, refusal } of this.refusals) await this.way.refused(this.w, m.id, refusal);
+    const capped = this.returned.flatMap((m) => (m.purpose === 'promotional' ? (m.contact_number_id ?? []) : []));
+    await this.way.noteRound(this.w, this.rows, capped, new Set());
   }
 }

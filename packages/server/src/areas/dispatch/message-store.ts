@@ -1,6 +1,8 @@
 import type { FailureClass } from '@long-gate/gateways';
 import type { CarrierKind, NamedList, Purpose, TextKind, TextState, Verdict } from '@long-gate/core';
-import type { Reader, Writer } from '../../platform/db.js';
+import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import type { MessageRecord } from './messages.js';
+import { messageTable, textCountTable, textWaitingTable } from './model.js';
 
 /** A text as its hand-over reads it, with what its dispatch says. */
 export interface Waiting {
@@ -17,6 +19,8 @@ export interface Waiting {
   sent_at: number | null;
   cost: number;
   segments: number;
+  /** The kind of network it was judged or handed over for; empty before. */
+  network: CarrierKind | '';
   tries: number;
   expires_at: number | null;
   dispatch_state: string | null;
@@ -25,7 +29,7 @@ export interface Waiting {
   override_reason: string | null;
 }
 
-const WAITING = `SELECT m.id, m.business_id, m.dispatch_id, m.kind, m.purpose, m.number_id, m.e164, m.contact_number_id, m.text, m.state, m.sent_at, m.cost, m.segments, m.tries, m.expires_at,
+const WAITING = `SELECT m.id, m.business_id, m.dispatch_id, m.kind, m.purpose, m.number_id, m.e164, m.contact_number_id, m.text, m.state, m.sent_at, m.cost, m.segments, m.network, m.tries, m.expires_at,
   d.state AS dispatch_state, d.ends_at, d.transactional, d.override_reason FROM message m LEFT JOIN dispatch d ON d.id = m.dispatch_id`;
 
 /** What waits for its turn under one pace, first due first. */
@@ -36,8 +40,13 @@ export async function dueTexts(r: Reader, paceKey: string, now: number, limit: n
   );
 }
 
-export async function textOnItsWay(r: Reader, id: string): Promise<Waiting | undefined> {
-  return r.one<Waiting>(`${WAITING} WHERE m.id = $1`, [id]);
+/** These texts, each by its key. */
+export async function textsOnTheirWay(r: Reader, ids: readonly string[]): Promise<Map<string, Waiting>> {
+  const rows = await r.all<Waiting>(
+    `${WAITING.replace('FROM message m', 'FROM json_each($1) j CROSS JOIN message m ON m.id = j.value')}`,
+    [jsonRows(ids)],
+  );
+  return new Map(rows.map((m) => [m.id, m]));
 }
 
 /** Texts of which it is unknown whether the network has them, and which may be asked about now. */
@@ -63,69 +72,76 @@ export async function doubtLeaving(w: Writer, now: number, after: number): Promi
   ]);
 }
 
-export async function setState(w: Writer, id: string, state: TextState, dueAt?: number): Promise<void> {
-  if (dueAt === undefined) await w.run(`UPDATE message SET state = $2 WHERE id = $1`, [id, state]);
-  else await w.run(`UPDATE message SET state = $2, due_at = $3 WHERE id = $1`, [id, state, dueAt]);
-}
-
-/** Keeps the gate's answer with a text that does not leave. */
-export async function setVerdict(
+/** Where texts stand now, and when each is due where that is said; one statement for a lot. */
+export async function setStates(
   w: Writer,
-  id: string,
-  state: TextState,
-  verdict: Pick<Verdict, 'post' | 'reason' | 'until'>,
+  rows: readonly (readonly [id: string, state: TextState, dueAt?: number])[],
 ): Promise<void> {
-  await w.run(`UPDATE message SET state = $2, post = $3, reason = $4, hold_until = $5 WHERE id = $1`, [
-    id,
-    state,
-    verdict.post,
-    verdict.reason,
-    verdict.until,
-  ]);
-}
-
-/** It is in the air, at a price. */
-export async function setLeaving(
-  w: Writer,
-  id: string,
-  state: TextState,
-  at: number,
-  cost: number,
-  segments: number,
-): Promise<void> {
+  if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = $2, post = NULL, reason = NULL, hold_until = NULL, sent_at = $3, cost = $4, segments = $5 WHERE id = $1`,
-    [id, state, at, cost, segments],
+    `UPDATE message SET state = j.value->>1, due_at = coalesce(j.value->>2, due_at) FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    [jsonRows(rows)],
   );
 }
 
-/** As if it had never left: to be judged again when it is due. */
-export async function setBack(w: Writer, id: string, state: TextState, dueAt: number): Promise<void> {
-  await w.run(`UPDATE message SET state = $2, due_at = $3, tries = tries + 1, sent_at = NULL, cost = 0 WHERE id = $1`, [
-    id,
-    state,
-    dueAt,
-  ]);
-}
-
-export async function setCancelled(w: Writer, id: string, state: TextState): Promise<void> {
-  await w.run(`UPDATE message SET state = $2, reason = NULL WHERE id = $1`, [id, state]);
-}
-
-/** When the last solicitations to a contact number left, newest first, those in the air included. */
-export async function lastSolicitations(r: Reader, contactNumberId: number, count: number): Promise<number[]> {
-  const rows = await r.all<{ sent_at: number }>(
-    `SELECT sent_at FROM message WHERE contact_number_id = $1 AND purpose = 'promotional' AND direction = 'out' AND sent_at IS NOT NULL ORDER BY sent_at DESC LIMIT ${count}`,
-    [contactNumberId],
+/** Keeps the gate's answer with texts that do not leave. */
+export async function setVerdicts(
+  w: Writer,
+  rows: readonly (readonly [id: string, state: TextState, verdict: Pick<Verdict, 'post' | 'reason' | 'until'>])[],
+): Promise<void> {
+  if (rows.length === 0) return;
+  await w.run(
+    `UPDATE message SET state = j.value->>1, post = j.value->>2, reason = j.value->>3, hold_until = j.value->>4 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    [jsonRows(rows.map(([id, state, v]) => [id, state, v.post, v.reason, v.until]))],
   );
-  return rows.map((m) => m.sent_at);
 }
 
-export async function carrierKindOf(r: Reader, contactNumberId: number | null): Promise<CarrierKind | null> {
-  const row = await r.one<{ carrier_kind: CarrierKind }>('SELECT carrier_kind FROM contact_number WHERE id = $1', [
-    contactNumberId,
-  ]);
-  return row?.carrier_kind ?? null;
+export type Leaving = readonly [id: string, state: TextState, cost: number, segments: number, network: CarrierKind];
+/** They are in the air, at a price. */
+export async function setLeaving(w: Writer, rows: readonly Leaving[], at: number): Promise<void> {
+  if (rows.length === 0) return;
+  await w.run(
+    `UPDATE message SET state = j.value->>1, post = NULL, reason = NULL, hold_until = NULL, sent_at = $2, cost = j.value->>2, segments = j.value->>3, network = j.value->>4
+     FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    [jsonRows(rows), at],
+  );
+}
+
+/** As if they had never left: to be judged again when they are due. */
+export async function setBack(
+  w: Writer,
+  rows: readonly (readonly [id: string, state: TextState, dueAt: number])[],
+): Promise<void> {
+  if (rows.length === 0) return;
+  await w.run(
+    `UPDATE message SET state = j.value->>1, due_at = j.value->>2, tries = tries + 1, sent_at = NULL, cost = 0 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    [jsonRows(rows)],
+  );
+}
+
+/** Nobody wants them any more; what the gate said of them is of no matter then. */
+export async function setCancelled(
+  w: Writer,
+  rows: readonly (readonly [id: string, state: TextState])[],
+): Promise<void> {
+  if (rows.length === 0) return;
+  await w.run(
+    `UPDATE message SET state = j.value->>1, reason = NULL FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    [jsonRows(rows)],
+  );
+}
+
+/** When the `nth` last solicitation to each contact number left, those in the air included; null for fewer. */
+export async function nthSolicitations(
+  r: Reader,
+  contactNumberIds: readonly number[],
+  nth: number,
+): Promise<[row: number, at: number | null][]> {
+  const rows = await r.all<{ id: number; at: number | null }>(
+    `SELECT j.value AS id, (SELECT m.sent_at FROM message m WHERE m.contact_number_id = j.value AND m.purpose = 'promotional' AND m.direction = 'out' AND m.sent_at IS NOT NULL ORDER BY m.sent_at DESC LIMIT 1 OFFSET ${nth - 1}) AS at FROM json_each($1) j`,
+    [jsonRows(contactNumberIds)],
+  );
+  return rows.map((x) => [x.id, x.at]);
 }
 
 /** How many texts of a kind a person was sent or is about to be, since a moment. */
@@ -156,15 +172,12 @@ export async function lastTextTo(
   );
 }
 
-/** The business's lists by name, with the purposes they have been dispatched to for. */
-export async function listsTexted(r: Reader, businessId: string): Promise<NamedList[]> {
-  const rows = await r.all<{ name: string; purpose: Purpose }>(
-    `SELECT DISTINCT l.name, d.purpose FROM contact_list l JOIN dispatch d ON d.business_id = l.business_id AND d.state <> 'draft' AND l.id IN (SELECT value FROM json_each(d.audience, '$.include')) WHERE l.business_id = $1 AND d.purpose IS NOT NULL ORDER BY l.name`,
+/** For which purposes lists were dispatched to, by the list's id. */
+export async function listsDispatched(r: Reader, businessId: string): Promise<{ list: string; purpose: Purpose }[]> {
+  return r.all(
+    `SELECT DISTINCT j.value AS list, d.purpose FROM dispatch d CROSS JOIN json_each(d.audience, '$.include') j WHERE d.business_id = $1 AND d.state <> 'draft' AND d.purpose IS NOT NULL`,
     [businessId],
   );
-  const lists = new Map<string, Purpose[]>();
-  for (const { name, purpose } of rows) lists.set(name, [...(lists.get(name) ?? []), purpose]);
-  return [...lists].map(([name, purposes]) => ({ name, purposes }));
 }
 
 /** Texts to a number, for these purposes, that have not been handed over. */
@@ -193,40 +206,283 @@ export interface Answered {
   state: TextState;
 }
 
-export async function answeredText(r: Reader, id: string): Promise<Answered | undefined> {
-  return r.one<Answered>(
-    'SELECT id, business_id, dispatch_id, e164, number_id, contact_number_id, state FROM message WHERE id = $1',
-    [id],
+export async function answeredTexts(r: Reader, ids: readonly string[]): Promise<Map<string, Answered>> {
+  const rows = await r.all<Answered>(
+    `SELECT m.id, m.business_id, m.dispatch_id, m.e164, m.number_id, m.contact_number_id, m.state FROM json_each($1) j CROSS JOIN message m ON m.id = j.value`,
+    [jsonRows(ids)],
   );
+  return new Map(rows.map((m) => [m.id, m]));
 }
 
 export async function setDelivered(
   w: Writer,
-  id: string,
-  state: TextState,
-  at: number,
-  carrier: string,
+  rows: readonly (readonly [id: string, state: TextState, at: number, carrier: string])[],
 ): Promise<void> {
-  await w.run(`UPDATE message SET state = $2, final_at = $3, carrier = $4 WHERE id = $1`, [id, state, at, carrier]);
-}
-
-export async function setFailed(
-  w: Writer,
-  id: string,
-  state: TextState,
-  f: { at: number; carrier: string; failure: FailureClass; code: string; reason: string; free: boolean },
-): Promise<void> {
+  if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = $2, final_at = $3, carrier = $4, failure = $5, failure_code = $6, failure_reason = $7, cost = CASE WHEN $8 THEN 0 ELSE cost END WHERE id = $1`,
-    [id, state, f.at, f.carrier, f.failure, f.code, f.reason, f.free ? 1 : 0],
+    `UPDATE message SET state = j.value->>1, final_at = j.value->>2, carrier = j.value->>3 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    [jsonRows(rows)],
   );
 }
 
-/** Passing faults of a contact number since a moment, and since somebody last looked. */
+export interface Failed {
+  id: string;
+  state: TextState;
+  at: number;
+  carrier: string;
+  failure: FailureClass;
+  code: string;
+  reason: string;
+  /** Refused by the network before it left: it costs nothing. */
+  free: boolean;
+}
+export async function setFailed(w: Writer, rows: readonly Failed[]): Promise<void> {
+  if (rows.length === 0) return;
+  await w.run(
+    `UPDATE message SET state = j.value->>1, final_at = j.value->>2, carrier = j.value->>3, failure = j.value->>4, failure_code = j.value->>5, failure_reason = j.value->>6, cost = CASE WHEN j.value->>7 THEN 0 ELSE cost END
+     FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    [jsonRows(rows.map((f) => [f.id, f.state, f.at, f.carrier, f.failure, f.code, f.reason, f.free ? 1 : 0]))],
+  );
+}
+
+/** Passing faults of a contact number since a moment. */
 export async function passingFaults(r: Reader, contactNumberId: number, since: number): Promise<number> {
   const row = await r.one<{ n: number }>(
-    `SELECT count(*) AS n FROM message x JOIN contact_number cn ON cn.id = x.contact_number_id WHERE x.contact_number_id = $1 AND x.failure = 'passing-fault' AND x.final_at > max($2, cn.faults_seen_at)`,
+    `SELECT count(*) AS n FROM message WHERE contact_number_id = $1 AND failure = 'passing-fault' AND final_at > $2`,
     [contactNumberId, since],
   );
   return row?.n ?? 0;
+}
+
+// -- counts, kept by the database ------------------------------------------------------------------------------------
+
+/** How many texts of a dispatch are in each state. */
+export async function statesOf(r: Reader, dispatchId: string): Promise<Record<string, number>> {
+  const rows = await r.of(textCountTable).findAll({ where: { dispatchId } });
+  const counts: Record<string, number> = {};
+  for (const { state, n } of rows) if (n > 0) counts[state] = (counts[state] ?? 0) + n;
+  return counts;
+}
+
+/** What waits to leave, in segments, by kind of network. */
+export async function segmentsWaiting(r: Reader, businessId: string): Promise<Record<string, number>> {
+  const rows = await r.of(textWaitingTable).findAll({ where: { businessId } });
+  return Object.fromEntries(rows.map((x) => [x.network, x.segments]));
+}
+
+// -- a dispatch's texts ----------------------------------------------------------------------------------------------
+
+export type ToJudge = Pick<Waiting, 'id' | 'e164' | 'state'> & { contact_number_id: number };
+/** The next of a dispatch to be judged: those whose hold is over, then those never judged; each by its own index. */
+export async function toJudge(r: Reader, dispatchId: string, now: number, limit: number): Promise<ToJudge[]> {
+  const select = 'SELECT id, e164, contact_number_id, state FROM message';
+  const over = await r.all<ToJudge>(
+    `${select} WHERE dispatch_id = $1 AND state = 'held' AND hold_until <= $2 ORDER BY hold_until LIMIT ${limit}`,
+    [dispatchId, now],
+  );
+  if (over.length === limit) return over;
+  const fresh = await r.all<ToJudge>(
+    `${select} WHERE dispatch_id = $1 AND state = 'judging' ORDER BY id LIMIT ${limit - over.length}`,
+    [dispatchId],
+  );
+  return [...over, ...fresh];
+}
+
+/** The moment the next held text of a dispatch is judged again. */
+export async function nextHeld(r: Reader, dispatchId: string): Promise<number | null> {
+  const row = await r.one<{ at: number | null }>(
+    `SELECT min(hold_until) AS at FROM message WHERE dispatch_id = $1 AND state = 'held' AND hold_until IS NOT NULL`,
+    [dispatchId],
+  );
+  return row?.at ?? null;
+}
+
+/** What a lot of texts became by the gate: where they stand, and what is sent to those that pass. */
+export type Judged = readonly [
+  id: string,
+  state: TextState,
+  post: number | null,
+  reason: string | null,
+  until: number | null,
+  text: string,
+  segments: number,
+  paceKey: string,
+  network: string,
+];
+export async function setJudged(w: Writer, rows: readonly Judged[], dueAt: number): Promise<void> {
+  if (rows.length === 0) return;
+  await w.run(
+    `UPDATE message SET state = j.value->>1, post = j.value->>2, reason = j.value->>3, hold_until = j.value->>4, text = j.value->>5, segments = j.value->>6, pace_key = j.value->>7, network = j.value->>8, due_at = $2
+     FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    [jsonRows(rows), dueAt],
+  );
+}
+
+/** All texts of a dispatch in one state go to another; with what they were stopped for where `keepReason`. */
+export async function moveAll(w: Writer, dispatchId: string, from: TextState, to: TextState): Promise<void> {
+  await w.of(messageTable).update({ state: to, holdUntil: null }, { where: { dispatchId, state: from } });
+}
+
+/** Writes the recipients of a dispatch down, each once. One statement, since they may be a million. */
+export async function addRecipients(
+  w: Writer,
+  people: { sql: string; bind: Record<string, unknown> },
+  m: {
+    dispatchId: string;
+    businessId: string;
+    purpose: string;
+    numberId: string;
+    segments: number;
+    now: number;
+    by: string;
+  },
+): Promise<void> {
+  await w.run(
+    `INSERT INTO message (id, business_id, dispatch_id, direction, kind, purpose, number_id, e164, contact_number_id, text, segments, state, created_at, sent_by)
+     SELECT $dispatchId || '-' || cn.id, $businessId, $dispatchId, 'out', 'dispatch', $purpose, $numberId, cn.e164, cn.id, '', $segments, 'judging', $now, $by ${people.sql} ON CONFLICT DO NOTHING`,
+    { ...people.bind, ...m },
+  );
+}
+
+/** Which dispatches of a business have texts held for one of these reasons. */
+export async function heldFor(r: Reader, businessId: string, reasons: readonly string[]): Promise<string[]> {
+  const rows = await r.all<{ id: string }>(
+    `SELECT DISTINCT c.dispatch_id AS id FROM dispatch d CROSS JOIN text_count c ON c.dispatch_id = d.id WHERE d.business_id = $1 AND d.state = 'sending' AND c.state = 'held' AND c.n > 0 AND c.reason IN (SELECT value FROM json_each($2))`,
+    [businessId, jsonRows(reasons)],
+  );
+  return rows.map((x) => x.id);
+}
+
+/** Those held for one of these reasons are judged again now. */
+export async function judgeHeldAgain(
+  w: Writer,
+  businessId: string,
+  reasons: readonly string[],
+  now: number,
+): Promise<void> {
+  await w.run(
+    `UPDATE message SET hold_until = $3 WHERE business_id = $1 AND state = 'held' AND reason IN (SELECT value FROM json_each($2))`,
+    [businessId, jsonRows(reasons), now],
+  );
+}
+
+// -- single texts ----------------------------------------------------------------------------------------------------
+
+export async function isQueued(r: Reader, id: string): Promise<boolean> {
+  return (await r.of(messageTable).count({ where: { id } })) > 0;
+}
+
+/** When a text last reached a number of ours, when one from it was last delivered, and when it was last called. */
+export async function lastSeen(
+  r: Reader,
+  numberId: string,
+  since: number,
+): Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }> {
+  const row = await r.one<{ inAt: number | null; outAt: number | null; callAt: number | null }>(
+    `SELECT max(CASE WHEN kind = 'reply' THEN created_at END) AS "inAt", max(CASE WHEN kind = 'call' THEN created_at END) AS "callAt", max(CASE WHEN state = 'delivered' THEN final_at END) AS "outAt"
+     FROM message WHERE number_id = $1 AND created_at >= $2`,
+    [numberId, since],
+  );
+  return row ?? { inAt: null, outAt: null, callAt: null };
+}
+
+// -- shown -----------------------------------------------------------------------------------------------------------
+
+/** A page of a dispatch's texts in these states (all, where none is named), after one of them. */
+export async function pageOfTexts(
+  r: Reader,
+  dispatchId: string,
+  states: readonly string[],
+  after: string,
+  limit: number,
+): Promise<MessageRecord[]> {
+  const select = `SELECT * FROM message WHERE dispatch_id = $dispatchId`;
+  const bind: Record<string, unknown> = { dispatchId, after, limit };
+  const sql =
+    states.length === 0
+      ? `${select} AND id > $after ORDER BY id LIMIT $limit`
+      : `${states
+          .map((state, i) => {
+            bind[`state${i}`] = state;
+            return `SELECT * FROM (${select} AND state = $state${i} AND id > $after ORDER BY id LIMIT $limit)`;
+          })
+          .join(' UNION ALL ')} ORDER BY id LIMIT $limit`;
+  return r.all<MessageRecord>(sql, bind);
+}
+
+/** The last texts to and from a person that have words, the oldest of them first. */
+export async function lastTexts(r: Reader, businessId: string, e164: string, limit: number): Promise<MessageRecord[]> {
+  return r.all<MessageRecord>(
+    `SELECT * FROM (SELECT * FROM message WHERE business_id = $1 AND e164 = $2 AND text <> '' ORDER BY created_at DESC LIMIT ${limit}) AS m ORDER BY created_at`,
+    [businessId, e164],
+  );
+}
+
+export async function textById(r: Reader, businessId: string, id: string): Promise<MessageRecord | undefined> {
+  return r.one<MessageRecord>('SELECT * FROM message WHERE business_id = $1 AND id = $2', [businessId, id]);
+}
+
+export interface Said {
+  direction: 'in' | 'out';
+  text: string;
+  created_at: number;
+}
+/** A text that came in, and what was said to and by the person before it, newest first. */
+export async function saidBefore(
+  r: Reader,
+  businessId: string,
+  messageId: string,
+  limit: number,
+): Promise<{ text: string; before: Said[] } | undefined> {
+  const m = await textById(r, businessId, messageId);
+  if (!m) return undefined;
+  const before = await r.all<Said>(
+    `SELECT direction, text, created_at FROM message WHERE business_id = $1 AND e164 = $2 AND created_at <= $3 AND id <> $4 AND text <> '' AND state NOT IN ('stopped','cancelled','held') ORDER BY created_at DESC LIMIT ${limit}`,
+    [businessId, m.e164, m.created_at, messageId],
+  );
+  return { text: m.text, before };
+}
+
+/** Which number of ours had written to each of these people last before a moment of theirs. */
+export async function lastNumbers(
+  r: Reader,
+  businessId: string,
+  moments: readonly (readonly [e164: string, at: number])[],
+): Promise<(string | null)[]> {
+  const rows = await r.all<{ number_id: string | null }>(
+    `SELECT (SELECT m.number_id FROM message m WHERE m.business_id = $1 AND m.e164 = j.value->>0 AND m.direction = 'out' AND m.sent_at <= j.value->>1 ORDER BY m.created_at DESC LIMIT 1) AS number_id FROM json_each($2) j ORDER BY j.key`,
+    [businessId, jsonRows(moments)],
+  );
+  return rows.map((x) => x.number_id);
+}
+
+// -- what became of texts, by day ------------------------------------------------------------------------------------
+
+/** Texts that stand alike on their days: one number, one carrier, one outcome and its reason. */
+export interface DayCount {
+  day: number;
+  numberId: string;
+  carrier: string;
+  outcome: string;
+  failure: string;
+  reason: string;
+  n: number;
+}
+export async function dayCounts(r: Reader, businessId: string, fromDay: number): Promise<DayCount[]> {
+  return r.all<DayCount>(
+    `SELECT day, number_id AS "numberId", carrier, outcome, failure, reason, n FROM text_day WHERE business_id = $1 AND day >= $2 AND n > 0`,
+    [businessId, fromDay],
+  );
+}
+
+/** How long delivery took, in steps, by number. */
+export async function latencySteps(
+  r: Reader,
+  businessId: string,
+  fromDay: number,
+): Promise<{ numberId: string; step: number; n: number }[]> {
+  return r.all(
+    `SELECT number_id AS "numberId", step, sum(n) AS n FROM text_latency WHERE business_id = $1 AND day >= $2 GROUP BY 1, 2 ORDER BY 1, 2`,
+    [businessId, fromDay],
+  );
 }

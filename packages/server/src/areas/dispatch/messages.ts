@@ -1,5 +1,7 @@
 import type { MessageView } from '@long-gate/contracts';
 import type { Reader } from '../../platform/db.js';
+import type { Contacts } from '../contacts/index.js';
+import { pageOfTexts, statesOf } from './message-store.js';
 import { whyOf } from './texts.js';
 
 export interface MessageRecord {
@@ -7,7 +9,6 @@ export interface MessageRecord {
   direction: 'in' | 'out';
   kind: string;
   e164: string;
-  name: string | null;
   text: string;
   segments: number;
   state: string;
@@ -21,16 +22,14 @@ export interface MessageRecord {
   sent_at: number | null;
   final_at: number | null;
 }
-export const MESSAGE_SELECT = `SELECT m.*, trim(c.first_name || ' ' || c.last_name) AS name FROM message m LEFT JOIN contact_number cn ON cn.id = m.contact_number_id LEFT JOIN contact c ON c.id = cn.contact_id`;
-
-export function showMessage(m: MessageRecord): MessageView {
+export function showMessage(m: MessageRecord, name: string): MessageView {
   const { why, lift } = whyOf(m.reason);
   return {
     id: m.id,
     direction: m.direction,
     kind: m.kind,
     e164: m.e164,
-    name: m.name ?? '',
+    name,
     text: m.text,
     segments: m.segments,
     state: m.state,
@@ -50,23 +49,29 @@ export function showMessage(m: MessageRecord): MessageView {
 /** The texts of one dispatch, by state where one or several are named. */
 export async function messagesOf(
   r: Reader,
+  contacts: Contacts,
+  businessId: string,
   id: string,
   state: string | undefined,
   cursor: string | undefined,
   limit: number,
 ): Promise<{ items: MessageView[]; next: string | null; total: number }> {
-  const bind = [id, JSON.stringify(state ? state.split(',') : [])];
-  const where = `m.dispatch_id = $1 AND ($2 = '[]' OR m.state IN (SELECT value FROM json_each($2)))`;
-  const rows = await r.all<MessageRecord>(`${MESSAGE_SELECT} WHERE ${where} AND m.id > $3 ORDER BY m.id LIMIT $4`, [
-    ...bind,
-    cursor ?? '',
-    limit + 1,
-  ]);
-  const total = await r.one<{ n: number }>(`SELECT count(*) AS n FROM message m WHERE ${where}`, bind);
+  const states = state ? state.split(',') : [];
+  const rows = await pageOfTexts(r, id, states, cursor ?? '', limit + 1);
+  const counts = await statesOf(r, id);
+  const total = Object.entries(counts).reduce(
+    (n, [of, count]) => n + (states.length === 0 || states.includes(of) ? count : 0),
+    0,
+  );
   const items = rows.slice(0, limit);
+  const names = await contacts.names(
+    r,
+    businessId,
+    items.map((m) => m.e164),
+  );
   return {
-    items: items.map(showMessage),
-    next: rows.length > limit ? (items[items.length - 1]?.id ?? null) : null,
-    total: total?.n ?? 0,
+    items: items.map((m) => showMessage(m, names.get(m.e164)?.name ?? '')),
+    next: rows.length > limit ? (items.at(-1)?.id ?? null) : null,
+    total,
   };
 }

@@ -1,12 +1,15 @@
-import { PASSING_FAULTS_HOLD, textAfter } from '@long-gate/core';
+import { PASSING_FAULTS_HOLD, textAfter, type Trouble } from '@long-gate/core';
 import type { FailureClass, OutsideEvent } from '@long-gate/gateways';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
-import { answeredText, passingFaults, setDelivered, setFailed, type Answered } from './message-store.js';
+import { answeredTexts, passingFaults, setDelivered, setFailed, type Answered, type Failed } from './message-store.js';
 import type { Texts } from './texts.js';
 
 const DAY_MS = 86_400_000;
+type Delivered = Extract<OutsideEvent, { kind: 'text.delivered' }>;
+/** What is said of a text that failed. */
+type Fault = Omit<Failed, 'state'>;
 
 /** What became of texts, by receipt; and what a number learns from it. A final answer is never overwritten. */
 export class Receipts {
@@ -16,65 +19,104 @@ export class Receipts {
     private readonly texts: Texts,
     private readonly now = (): number => p.clock.now(),
   ) {
-    p.feed.on('text.delivered', (w, e) => this.delivered(w, e));
-    p.feed.on('text.failed', (w, e) => this.fail(w, e.key, e.failure, e.code, e.reason, e.carrier, Math.round(e.at)));
+    p.feed.onLot('text.delivered', (w, events) => this.delivered(w, events));
+    p.feed.onLot('text.failed', (w, events) =>
+      this.fail(
+        w,
+        events.map((e) => ({ ...e, id: e.key, at: Math.round(e.at), free: false })),
+      ),
+    );
   }
 
-  private async delivered(w: Writer, e: Extract<OutsideEvent, { kind: 'text.delivered' }>): Promise<void> {
-    const m = await answeredText(w, e.key);
-    if (!m) return;
-    const state = textAfter(m.state, { kind: 'delivered' });
-    if (state === m.state) return;
-    await setDelivered(w, m.id, state, Math.round(e.at), e.carrier);
-    // The receipt came before the network's own answer was written down: then it is that answer too.
-    if (m.state !== 'sent' && m.contact_number_id !== null)
-      await this.contacts.noteSent(w, m.contact_number_id, m.number_id, false);
-    await this.rest(w, m);
+  private async delivered(w: Writer, events: readonly Delivered[]): Promise<void> {
+    const texts = await answeredTexts(
+      w,
+      events.map((e) => e.key),
+    );
+    const rows: Parameters<typeof setDelivered>[1][number][] = [];
+    const answered: Answered[] = [];
+    const early: { numberRow: number; numberId: string; showsStop: boolean }[] = [];
+    for (const e of events) {
+      const m = texts.get(e.key);
+      if (!m) continue;
+      const state = textAfter(m.state, { kind: 'delivered' });
+      if (state === m.state) continue;
+      rows.push([m.id, state, Math.round(e.at), e.carrier]);
+      // The receipt came before the network's own answer was written down: then it is that answer too.
+      if (m.state !== 'sent' && m.contact_number_id !== null)
+        early.push({ numberRow: m.contact_number_id, numberId: m.number_id, showsStop: false });
+      // The same receipt again, in this lot, finds it final.
+      texts.set(e.key, { ...m, state });
+      answered.push(m);
+    }
+    await setDelivered(w, rows);
+    if (early.length > 0) await this.contacts.noteSent(w, early);
+    await this.rest(w, answered);
   }
 
   /** The network will never take it. */
   async refused(w: Writer, id: string, code: string, reason: string): Promise<void> {
-    await this.fail(
+    const failure: FailureClass = code === 'unregistered' ? 'configuration' : 'passing-fault';
+    await this.fail(w, [{ id, failure, code, reason, carrier: '', at: this.now(), free: true }]);
+  }
+
+  private async fail(w: Writer, faults: readonly Fault[]): Promise<void> {
+    const texts = await answeredTexts(
       w,
-      id,
-      code === 'unregistered' ? 'configuration' : 'passing-fault',
-      code,
-      reason,
-      '',
-      this.now(),
-      true,
+      faults.map((f) => f.id),
+    );
+    const rows: Failed[] = [];
+    const answered: { m: Answered; fault: Fault }[] = [];
+    for (const fault of faults) {
+      const m = texts.get(fault.id);
+      if (!m) continue;
+      const state = textAfter(m.state, { kind: fault.free ? 'refused' : 'undelivered' });
+      if (state === m.state) continue;
+      rows.push({ ...fault, state });
+      texts.set(fault.id, { ...m, state });
+      answered.push({ m, fault });
+    }
+    await setFailed(w, rows);
+    await this.learn(w, answered);
+    await this.rest(
+      w,
+      answered.map((x) => x.m),
     );
   }
 
-  private async fail(
-    w: Writer,
-    id: string,
-    failure: FailureClass,
-    code: string,
-    reason: string,
-    carrier: string,
-    at: number,
-    refused = false,
-  ): Promise<void> {
-    const m = await answeredText(w, id);
-    if (!m) return;
-    const state = textAfter(m.state, { kind: refused ? 'refused' : 'undelivered' });
-    if (state === m.state) return;
-    await setFailed(w, id, state, { at, carrier, failure, code, reason, free: refused });
-    await this.learn(w, m, failure, at);
-    await this.rest(w, m);
+  private async learn(w: Writer, answered: readonly { m: Answered; fault: Fault }[]): Promise<void> {
+    const numbers = new Map<string, { business: string; failure: FailureClass; e164s: string[] }>();
+    for (const { m, fault } of answered) {
+      const key = `${m.business_id}|${fault.failure}`;
+      const known = numbers.get(key);
+      if (known) known.e164s.push(m.e164);
+      else numbers.set(key, { business: m.business_id, failure: fault.failure, e164s: [m.e164] });
+    }
+    for (const { business, failure, e164s } of numbers.values())
+      if (isTrouble(failure)) await this.contacts.learnTrouble(w, business, e164s, failure);
+    for (const { m, fault } of answered) {
+      if (fault.failure !== 'passing-fault' || m.contact_number_id === null) continue;
+      const since = Math.max(fault.at - 30 * DAY_MS, await this.contacts.faultsSeenAt(w, m.contact_number_id));
+      if ((await passingFaults(w, m.contact_number_id, since)) >= PASSING_FAULTS_HOLD)
+        await this.contacts.holdForFaults(w, m.business_id, m.e164);
+    }
   }
 
-  private async learn(w: Writer, m: Answered, failure: FailureClass, at: number): Promise<void> {
-    if (failure === 'not-textable' || failure === 'out-of-service' || failure === 'refused-by-owner')
-      await this.contacts.learnTrouble(w, m.business_id, m.e164, failure, false);
-    if (failure !== 'passing-fault' || m.contact_number_id === null) return;
-    const faults = await passingFaults(w, m.contact_number_id, at - 30 * DAY_MS);
-    await this.contacts.learnTrouble(w, m.business_id, m.e164, 'passing-fault', faults >= PASSING_FAULTS_HOLD);
+  private async rest(w: Writer, answered: readonly Answered[]): Promise<void> {
+    await this.texts.settled(
+      w,
+      answered.flatMap((m) => m.dispatch_id ?? []),
+    );
+    for (const business of new Set(answered.map((m) => m.business_id)))
+      this.texts.changed(
+        w,
+        business,
+        answered.filter((m) => m.business_id === business),
+      );
   }
+}
 
-  private async rest(w: Writer, m: Answered): Promise<void> {
-    await this.texts.settled(w, m.dispatch_id ? [m.dispatch_id] : []);
-    this.texts.changed(w, m.business_id, [m]);
-  }
+/** Whether a failure says something of the number it was for, rather than of our text or our number. */
+function isTrouble(failure: FailureClass): failure is FailureClass & Trouble {
+  return ['not-textable', 'out-of-service', 'refused-by-owner', 'passing-fault'].includes(failure);
 }

@@ -3,6 +3,7 @@ import * as api from '@long-gate/contracts';
 import { clientAddress } from '../../platform/http/client-address.js';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
+import type { Contacts } from '../contacts/index.js';
 import type { Drafts } from './drafts.js';
 import type { GatePreview } from './gate-preview.js';
 import { messagesOf } from './messages.js';
@@ -11,6 +12,7 @@ import type { Sending } from './sending.js';
 export function dispatchRoutes(
   router: Router,
   p: Platform,
+  contacts: Contacts,
   drafts: Drafts,
   preview: GatePreview,
   sending: Sending,
@@ -39,6 +41,6 @@ export function dispatchRoutes(
   serve(router, api.cancelDispatch, ({ params, person }) => sending.cancel(person, params.businessId, params.id));
   serve(router, api.listMessages, async ({ params, query }) => {
     await drafts.row(p.db, params.businessId, params.id);
-    return messagesOf(p.db, params.id, query.state, query.cursor, query.limit);
+    return messagesOf(p.db, contacts, params.businessId, params.id, query.state, query.cursor, query.limit);
   });
 }

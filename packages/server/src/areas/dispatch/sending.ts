@@ -12,22 +12,37 @@ import {
   type Verdict,
 } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
-import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import type { Reader, Writer } from '../../platform/db.js';
 import type { FactName } from '../../platform/facts.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, Problem, refused } from '../../platform/problem.js';
-import { subjectColumns, subjectOf, type Contacts, type Lookups, type SubjectRow } from '../contacts/index.js';
-import { draftOf, type DispatchRow, type Drafts } from './drafts.js';
-import type { GatePreview } from './gate-preview.js';
+import { audienceSql, subjectOf, type Contacts, type Lookups } from '../contacts/index.js';
+import { draftOf, type Drafts } from './drafts.js';
+import type { DispatchModel } from './model.js';
+import { dispatchById, setDispatchState } from './dispatch-store.js';
+import type { GatePreview, Longest } from './gate-preview.js';
 import { VERDICT_GOOD_MS } from './hand-over.js';
+import {
+  addRecipients,
+  heldFor,
+  judgeHeldAgain,
+  moveAll,
+  nextHeld,
+  setJudged,
+  statesOf,
+  toJudge,
+  type Judged,
+  type ToJudge,
+} from './message-store.js';
 import { ensurePaces, paceKey } from './pace-store.js';
 import { whyOf, type Texts } from './texts.js';
 
 /** A dispatch goes on for so long after it was sent; what is still held then ends as stopped, with its reason. */
 const LASTS_MS = 3 * 86_400_000;
-const CHUNK = 200;
+/** Judged in one transaction: a STOP waits for it a fifth of a second at most. */
+const CHUNK = 1000;
 const HOUR_MS = 3_600_000;
 const TESTS_AN_HOUR = 20;
 
@@ -49,6 +64,8 @@ export class Sending {
     private readonly contacts: Contacts,
     private readonly lookups: Lookups,
     private readonly texts: Texts,
+    /** What merge fields come to at most, of dispatches under way: their recipients are written down and do not change. */
+    private readonly longest = new Map<string, Longest>(),
   ) {
     p.jobs.handle<{ dispatchId: string }>('dispatch', ({ dispatchId }) => this.carryOn(dispatchId));
     texts.onSettled((w, dispatchId) => this.wake(w, dispatchId));
@@ -145,36 +162,28 @@ export class Sending {
             ? prepared.sender.clearance
             : `account-${prepared.sender.accountState}`,
         );
-      const { sql, bind } = this.preview.audience(businessId, d.audience);
       const now = this.p.clock.now();
-      await w.run(
-        `INSERT INTO message (id, business_id, dispatch_id, direction, kind, purpose, number_id, e164, contact_number_id, text, segments, state, created_at, sent_by)
-         SELECT $dispatchId || '-' || cn.id, $businessId, $dispatchId, 'out', 'dispatch', $purpose, $numberId, cn.e164, cn.id, '', $segments, 'judging', $now, $by ${sql} ON CONFLICT DO NOTHING`,
-        {
-          ...bind,
-          dispatchId: id,
-          purpose: d.purpose,
-          numberId: d.numberId,
-          segments: prepared.facts.segments,
-          now,
-          by: actor.name,
-        },
-      );
-      const n = await w.one<{ n: number }>('SELECT count(*) AS n FROM message WHERE dispatch_id = $1', [id]);
-      if ((n?.n ?? 0) === 0)
+      await addRecipients(w, audienceSql(this.preview.audience(businessId, d)), {
+        dispatchId: id,
+        businessId,
+        purpose: d.purpose ?? '',
+        numberId: d.numberId ?? '',
+        segments: prepared.facts.segments,
+        now,
+        by: actor.name,
+      });
+      const audience = (await statesOf(w, id))['judging'] ?? 0;
+      if (audience === 0)
         throw refused('Nobody is in this audience.', [
           { field: 'audience', message: 'Choose a list or tag with contacts.' },
         ]);
-      await w.run(
-        `UPDATE dispatch SET state = 'sending', sent_at = $2, ends_at = $3, version = version + 1 WHERE id = $1`,
-        [id, now, now + LASTS_MS],
-      );
+      await setDispatchState(w, row, { state: 'sending', sentAt: now, endsAt: now + LASTS_MS });
       await this.p.jobs.add(w, {
         kind: 'dispatch',
         businessId,
         payload: { dispatchId: id },
         title: `Sending ${d.title}`,
-        total: n?.n ?? 0,
+        total: audience,
         key: `dispatch:${id}`,
       });
       await record(w, this.p.clock, {
@@ -184,7 +193,7 @@ export class Sending {
         objectKind: 'dispatch',
         objectId: id,
         before: { state: 'draft' },
-        after: { state: 'sending', audience: n?.n ?? 0 },
+        after: { state: 'sending', audience },
       });
       this.drafts.changed(w, businessId, id);
     });
@@ -196,7 +205,7 @@ export class Sending {
       const row = await this.drafts.row(w, businessId, id);
       if (row.state !== 'sending') return;
       await this.letGo(w, businessId, id, 'cancelled');
-      await w.run(`UPDATE dispatch SET state = 'cancelled', version = version + 1 WHERE id = $1`, [id]);
+      await setDispatchState(w, row, { state: 'cancelled' });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -217,15 +226,9 @@ export class Sending {
   private async letGo(w: Writer, businessId: string, id: string, over: 'cancelled' | 'ended'): Promise<void> {
     if (over === 'ended')
       // What waited for something that never came is stopped, and its reason stays.
-      await w.run(`UPDATE message SET state = 'stopped', hold_until = NULL WHERE dispatch_id = $1 AND state = 'held'`, [
-        id,
-      ]);
+      await moveAll(w, id, 'held', 'stopped');
     for (const state of ['judging', 'waiting', 'held'] as const)
-      await w.run(`UPDATE message SET state = $3, hold_until = NULL WHERE dispatch_id = $1 AND state = $2`, [
-        id,
-        state,
-        textAfter(state, { kind: 'cancelled' }),
-      ]);
+      await moveAll(w, id, state, textAfter(state, { kind: 'cancelled' }));
     w.tell('dispatch.ended', { businessId, dispatchId: id });
   }
 
@@ -239,114 +242,99 @@ export class Sending {
   }
 
   private async judgeChunk(w: Writer, id: string): Promise<JobOutcome | 'again'> {
-    const row = await w.one<DispatchRow>('SELECT * FROM dispatch WHERE id = $1', [id]);
+    const row = await dispatchById(w, id);
     if (!row || row.state !== 'sending') return { done: true };
     const now = this.p.clock.now();
-    if (row.ends_at !== null && now >= row.ends_at) await this.letGo(w, row.business_id, id, 'ended');
-    const due = await w.all<{ id: string; e164: string; contact_number_id: number; state: TextState }>(
-      `SELECT id, e164, contact_number_id, state FROM message WHERE dispatch_id = $1 AND (state = 'judging' OR (state = 'held' AND hold_until <= $2)) ORDER BY contact_number_id LIMIT ${CHUNK}`,
-      [id, now],
-    );
+    if (row.endsAt !== null && now >= row.endsAt) await this.letGo(w, row.businessId, id, 'ended');
+    const due = await toJudge(w, id, now, CHUNK);
     if (due.length > 0) {
       await this.judgeMany(w, row, due);
       return due.length === CHUNK ? 'again' : { done: false, at: now };
     }
-    const open = await w.one<{ moving: number; held: number; next: number | null }>(
-      `SELECT coalesce(sum(state IN ('waiting','leaving','unsure')), 0) AS moving, coalesce(sum(state = 'held'), 0) AS held, min(CASE WHEN state = 'held' THEN hold_until END) AS next FROM message WHERE dispatch_id = $1`,
-      [id],
-    );
-    await w.run(
-      `UPDATE job SET done_count = (SELECT count(*) FROM message WHERE dispatch_id = $1 AND state NOT IN ('judging','waiting','held','leaving','unsure')) WHERE key = $2`,
-      [id, `dispatch:${id}`],
-    );
-    if (!open || (open.moving === 0 && open.held === 0)) {
-      await w.run(`UPDATE dispatch SET state = 'done', version = version + 1 WHERE id = $1`, [id]);
+    const states = await statesOf(w, id);
+    const count = (...of: TextState[]): number => of.reduce((n, x) => n + (states[x] ?? 0), 0);
+    const moving = count('waiting', 'leaving', 'unsure');
+    const held = count('held');
+    const all = Object.values(states).reduce((n, x) => n + x, 0);
+    await this.p.jobs.reached(w, `dispatch:${id}`, all - moving - held - count('judging'));
+    if (moving === 0 && held === 0) {
+      this.longest.delete(id);
+      await setDispatchState(w, row, { state: 'done' });
       await record(w, this.p.clock, {
-        businessId: row.business_id,
+        businessId: row.businessId,
         actor: SYSTEM,
         action: 'dispatch done',
         objectKind: 'dispatch',
         objectId: id,
       });
-      this.drafts.changed(w, row.business_id, id);
+      this.drafts.changed(w, row.businessId, id);
       return { done: true, result: 'all texts have left or were stopped' };
     }
     // Whoever is held follows at their moment; the last leaving text wakes this job by itself.
-    const next = Math.min(open.next ?? Infinity, row.ends_at ?? Infinity, now + LASTS_MS);
+    const next = Math.min((await nextHeld(w, id)) ?? Infinity, row.endsAt ?? Infinity, now + LASTS_MS);
     return { done: false, at: Math.max(next, now + 1000) };
   }
 
   private async judgeMany(
     w: Writer,
-    row: DispatchRow,
-    due: { id: string; e164: string; contact_number_id: number; state: TextState }[],
+    row: DispatchModel,
+    due: readonly ToJudge[],
   ): Promise<void> {
     const d = draftOf(row);
-    const prepared = await this.preview.prepare(w, row.business_id, d);
-    const rules = await this.texts.rules(w, row.business_id);
-    let left = await this.texts.allowance(w, row.business_id, prepared.sender);
-    const columns = subjectColumns(prepared.emptyFields);
-    const people = await w.all<SubjectRow & { id: number; first_name: string; last_name: string }>(
-      `SELECT ${columns.select}, cn.id, c.first_name, c.last_name FROM contact_number cn JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId
-       WHERE cn.id IN (SELECT value FROM json_each($ids))`,
-      { ids: JSON.stringify(due.map((m) => m.contact_number_id)), numberId: d.numberId ?? '', now: rules.at },
+    const longest = this.longest.get(row.id) ?? (await this.preview.longest(w, row.businessId, d));
+    this.longest.set(row.id, longest);
+    const prepared = await this.preview.prepare(w, row.businessId, d, longest);
+    const rules = await this.texts.rules(w, row.businessId);
+    let left = await this.texts.allowance(w, row.businessId, prepared.sender);
+    const people = await this.contacts.subjectRows(
+      w,
+      due.map((m) => m.contact_number_id),
+      d.numberId ?? '',
+      prepared.emptyFields,
     );
-    const byId = new Map(people.map((x) => [x.id, x]));
     const memo = new Map();
-    const judged: unknown[][] = [];
+    const judged: Judged[] = [];
     const keys = new Set<string>();
     const envelope = { nameLine: prepared.nameLine, stopLine: d.stopLine, signature: prepared.sender.signature };
     for (const m of due) {
-      const person = byId.get(m.contact_number_id);
+      const person = people.get(m.contact_number_id);
       if (!person) {
         // The contact is no more.
-        judged.push([m.id, textAfter(m.state, { kind: 'cancelled' }), null, null, null, '', 1, '']);
+        judged.push([m.id, textAfter(m.state, { kind: 'cancelled' }), null, null, null, '', 1, '', '']);
         continue;
       }
       const subject = subjectOf(person);
       const verdict: Verdict = judge(subject, prepared.facts, rules, left, memo);
       const state = textAfter(m.state, { kind: 'judged', verdict, mayWait: true });
       if (verdict.result !== 'pass') {
-        judged.push([m.id, state, verdict.post, verdict.reason, verdict.until, '', prepared.facts.segments, '']);
+        judged.push([m.id, state, verdict.post, verdict.reason, verdict.until, '', prepared.facts.segments, '', '']);
         continue;
       }
       left = spend(left, subject, prepared.facts, rules);
       const text = composeText(d.text, envelope, { firstName: person.first_name, lastName: person.last_name });
       const key = paceKey(prepared.sender, subject.carrierKind);
       keys.add(key);
-      judged.push([m.id, state, null, null, null, text, segmentText(text).parts.length, key]);
+      judged.push([m.id, state, null, null, null, text, segmentText(text).parts.length, key, subject.carrierKind]);
     }
     await ensurePaces(w, keys);
     // One statement for the lot: a chunk keeps the write queue for a moment only, and a STOP waits no longer.
-    await w.run(
-      `UPDATE message SET state = j.value->>1, post = j.value->>2, reason = j.value->>3, hold_until = j.value->>4, text = j.value->>5, segments = j.value->>6, pace_key = j.value->>7, due_at = $2
-       FROM json_each($1) AS j WHERE message.id = j.value->>0`,
-      [jsonRows(judged), rules.at],
-    );
-    this.drafts.changed(w, row.business_id, row.id);
+    await setJudged(w, judged, rules.at);
+    this.drafts.changed(w, row.businessId, row.id);
   }
 
   /** A text of it settled: when nothing is on its way any more, the dispatch's job looks at once. */
   private async wake(w: Writer, id: string): Promise<void> {
-    const moving = await w.one(
-      `SELECT 1 FROM message WHERE dispatch_id = $1 AND state IN ('judging','waiting','leaving','unsure') LIMIT 1`,
-      [id],
-    );
+    const states = await statesOf(w, id);
+    const moving = (['judging', 'waiting', 'leaving', 'unsure'] as const).some((x) => (states[x] ?? 0) > 0);
     if (!moving) await this.p.jobs.wake(w, { key: `dispatch:${id}` });
   }
 
   /** Something happened that may lift holds: those who wait for it are asked again now. */
   private async askHeldAgain(w: Writer, businessId: string, reasons: readonly ReasonCode[]): Promise<void> {
-    const held = await w.all<{ dispatch_id: string }>(
-      `SELECT DISTINCT dispatch_id FROM message WHERE business_id = $1 AND state = 'held' AND reason IN (SELECT value FROM json_each($2))`,
-      [businessId, JSON.stringify(reasons)],
-    );
+    const held = await heldFor(w, businessId, reasons);
     if (held.length === 0) return;
-    await w.run(
-      `UPDATE message SET hold_until = $3 WHERE business_id = $1 AND state = 'held' AND reason IN (SELECT value FROM json_each($2))`,
-      [businessId, JSON.stringify(reasons), this.p.clock.now()],
-    );
-    for (const { dispatch_id } of held) await this.p.jobs.wake(w, { key: `dispatch:${dispatch_id}` });
+    await judgeHeldAgain(w, businessId, reasons, this.p.clock.now());
+    for (const id of held) await this.p.jobs.wake(w, { key: `dispatch:${id}` });
   }
 }
 

@@ -1,3 +1,4 @@
+import type { MessageView } from '@long-gate/contracts';
 import {
   DEFAULT_HOURS,
   DEFAULT_PRICES,
@@ -13,6 +14,7 @@ import {
   type Allowance,
   type GateRules,
   type MessageFacts,
+  type NamedList,
   type Purpose,
   type Subject,
   type TextKind,
@@ -20,10 +22,23 @@ import {
 } from '@long-gate/core';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import { subjectColumns, subjectOf, type Contacts, type SubjectRow } from '../contacts/index.js';
+import { subjectOf, type Contacts, type Lists } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
-import { countTexts, lastTextTo, listsTexted, setVerdict, withdrawable } from './message-store.js';
+import { showMessage } from './messages.js';
+import {
+  countTexts,
+  isQueued,
+  lastSeen,
+  lastTexts,
+  lastTextTo,
+  listsDispatched,
+  segmentsWaiting,
+  setVerdicts,
+  textById,
+  withdrawable,
+} from './message-store.js';
+import { messageTable } from './model.js';
 import { URGENT, usedToday } from './pace-store.js';
 
 export interface SingleText {
@@ -63,6 +78,7 @@ export class Texts {
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
     private readonly contacts: Contacts,
+    private readonly contactLists: Lists,
   ) {}
 
   /** Told in the same transaction whenever a text of a dispatch reaches a state in which it has nothing left to do. */
@@ -89,17 +105,12 @@ export class Texts {
    */
   async allowance(r: Reader, businessId: string, sender: Sender, exceptWaiting = false): Promise<Allowance> {
     const b = await this.businesses.row(r, businessId);
-    const waiting = exceptWaiting
-      ? { segments: 0, capped: 0 }
-      : await r.one<{ segments: number; capped: number }>(
-          `SELECT coalesce(sum(m.segments), 0) AS segments, coalesce(sum(CASE WHEN cn.carrier_kind = 'B' THEN m.segments END), 0) AS capped
-       FROM message m LEFT JOIN contact_number cn ON cn.id = m.contact_number_id WHERE m.business_id = $1 AND m.state = 'waiting'`,
-          [businessId],
-        );
+    const waiting = exceptWaiting ? {} : await segmentsWaiting(r, businessId);
+    const segments = Object.values(waiting).reduce((n, x) => n + x, 0);
     const used = await usedToday(r, businessId, this.p.clock.now());
     return {
-      balance: b.balance - (waiting?.segments ?? 0) * DEFAULT_PRICES.segment,
-      dailySegments: sender.throughput.brandPerDay - used - (waiting?.capped ?? 0),
+      balance: b.balance - segments * DEFAULT_PRICES.segment,
+      dailySegments: sender.throughput.brandPerDay - used - (waiting['B'] ?? 0),
     };
   }
 
@@ -109,12 +120,8 @@ export class Texts {
     e164: string,
     numberId: string,
   ): Promise<{ row: number | null; subject: Subject }> {
-    const row = await r.one<SubjectRow & { id: number }>(
-      `SELECT ${subjectColumns([]).select}, cn.conversation_until, cn.id FROM contact_number cn JOIN contact c ON c.id = cn.contact_id
-       LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId WHERE cn.business_id = $businessId AND cn.e164 = $e164`,
-      { businessId, e164, numberId, now: this.p.clock.now() },
-    );
-    return row ? { row: row.id, subject: subjectOf(row) } : { row: null, subject: UNKNOWN };
+    const row = await this.contacts.subjectRow(r, businessId, e164, numberId);
+    return row ? { row: row.id, subject: subjectOf(row) } : NOBODY;
   }
 
   facts(sender: Sender, nameLine: string, m: AboutText): MessageFacts {
@@ -141,19 +148,21 @@ export class Texts {
     };
   }
 
-  /** How the gate would judge one such text now. */
+  /** How the gate would judge one such text now, and whom it would go to. */
   async judgeOne(
     r: Reader,
     t: Pick<SingleText, 'businessId' | 'kind' | 'purpose' | 'numberId' | 'e164' | 'text' | 'overridden'>,
-  ): Promise<Verdict> {
+  ): Promise<Verdict & { subject: Subject }> {
     const sender = await this.numbers.sender(r, t.businessId, t.numberId);
     const b = await this.businesses.row(r, t.businessId);
-    return judge(
-      (await this.subject(r, t.businessId, t.e164, t.numberId)).subject,
+    const { subject } = await this.subject(r, t.businessId, t.e164, t.numberId);
+    const verdict = judge(
+      subject,
       this.facts(sender, b.name_line, t),
       await this.rules(r, t.businessId),
       await this.allowance(r, t.businessId, sender),
     );
+    return { ...verdict, subject };
   }
 
   // -- queueing --------------------------------------------------------------------------------------------------
@@ -163,35 +172,82 @@ export class Texts {
    * waits behind nothing, and is judged again when it leaves.
    */
   async queue(w: Writer, t: SingleText): Promise<{ id: string; verdict: Verdict }> {
-    const verdict = await this.judgeOne(w, t);
-    if (await w.one('SELECT id FROM message WHERE id = $1', [t.id])) return { id: t.id, verdict };
+    const { subject, ...verdict } = await this.judgeOne(w, t);
+    if (await isQueued(w, t.id)) return { id: t.id, verdict };
     const row = await this.contacts.byAddress(w, t.businessId, t.e164);
     const now = this.p.clock.now();
     const state = textAfter('judging', { kind: 'judged', verdict, mayWait: false });
-    await w.run(
-      `INSERT INTO message (id, business_id, direction, kind, purpose, number_id, e164, contact_number_id, text, segments, state, post, reason, hold_until, created_at, sent_by, pace_key, due_at, expires_at)
-       VALUES ($1,$2,'out',$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14,$15,$16,$14,$17)`,
-      [
-        t.id,
-        t.businessId,
-        t.kind,
-        t.purpose,
-        t.numberId,
-        t.e164,
-        row?.id ?? null,
-        t.text,
-        Math.max(1, segmentText(t.text).parts.length),
-        state,
-        verdict.post,
-        verdict.reason,
-        verdict.until,
-        now,
-        t.sentBy,
-        URGENT,
-        t.expiresAt ?? now + DAY_MS,
-      ],
-    );
+    await w.of(messageTable).create({
+      id: t.id,
+      businessId: t.businessId,
+      direction: 'out',
+      kind: t.kind,
+      purpose: t.purpose,
+      numberId: t.numberId,
+      e164: t.e164,
+      contactNumberId: row?.id ?? null,
+      text: t.text,
+      segments: Math.max(1, segmentText(t.text).parts.length),
+      state,
+      post: verdict.post,
+      reason: verdict.reason,
+      holdUntil: verdict.until,
+      createdAt: now,
+      sentBy: t.sentBy,
+      paceKey: URGENT,
+      dueAt: now,
+      expiresAt: t.expiresAt ?? now + DAY_MS,
+      network: subject.carrierKind,
+    });
     return { id: t.id, verdict };
+  }
+
+  /** Files what came in: a text or a call. The same one again changes nothing. @returns false where it was here. */
+  async receive(
+    w: Writer,
+    m: {
+      id: string;
+      businessId: string;
+      numberId: string;
+      from: string;
+      contactNumberId: number;
+      kind: 'reply' | 'call';
+      text: string;
+      at: number;
+    },
+  ): Promise<boolean> {
+    if (await isQueued(w, m.id)) return false;
+    await w.of(messageTable).create({
+      id: m.id,
+      businessId: m.businessId,
+      direction: 'in',
+      kind: m.kind,
+      numberId: m.numberId,
+      e164: m.from,
+      contactNumberId: m.contactNumberId,
+      text: m.text,
+      state: 'received',
+      createdAt: m.at,
+      finalAt: m.at,
+    });
+    return true;
+  }
+
+  /** Whether this text was queued or filed already. */
+  has(r: Reader, id: string): Promise<boolean> {
+    return isQueued(r, id);
+  }
+
+  /** The last texts to and from a person, the oldest of them first. */
+  async conversation(r: Reader, businessId: string, e164: string, limit: number): Promise<MessageView[]> {
+    const name = (await this.contacts.names(r, businessId, [e164])).get(e164)?.name ?? '';
+    return (await lastTexts(r, businessId, e164, limit)).map((m) => showMessage(m, name));
+  }
+
+  /** One text, as it is shown. */
+  async shown(r: Reader, businessId: string, id: string): Promise<MessageView | undefined> {
+    const m = await textById(r, businessId, id);
+    return m && showMessage(m, (await this.contacts.names(r, businessId, [m.e164])).get(m.e164)?.name ?? '');
   }
 
   /** When a text last reached a number of ours, and when one from it was last delivered, since a moment. */
@@ -200,12 +256,7 @@ export class Texts {
     numberId: string,
     since: number,
   ): Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }> {
-    const row = await r.one<{ inAt: number | null; outAt: number | null; callAt: number | null }>(
-      `SELECT max(CASE WHEN kind = 'reply' THEN created_at END) AS "inAt", max(CASE WHEN kind = 'call' THEN created_at END) AS "callAt", max(CASE WHEN state = 'delivered' THEN final_at END) AS "outAt"
-       FROM message WHERE number_id = $1 AND created_at >= $2`,
-      [numberId, since],
-    );
-    return row ?? { inAt: null, outAt: null, callAt: null };
+    return lastSeen(r, numberId, since);
   }
 
   /** How many texts of a kind a person was sent or is about to be, since a moment. */
@@ -225,16 +276,27 @@ export class Texts {
     return lastTextTo(r, businessId, e164);
   }
 
-  /** What the business's lists are texted for. */
-  lists(r: Reader, businessId: string): ReturnType<typeof listsTexted> {
-    return listsTexted(r, businessId);
+  /** The business's lists by name, with the purposes they have been dispatched to for. */
+  async lists(r: Reader, businessId: string): Promise<NamedList[]> {
+    const dispatched = await listsDispatched(r, businessId);
+    if (dispatched.length === 0) return [];
+    return (await this.contactLists.all(r, businessId)).flatMap(({ id, name }) => {
+      const purposes = dispatched.filter((d) => d.list === id).map((d) => d.purpose);
+      return purposes.length > 0 ? [{ name, purposes }] : [];
+    });
   }
 
   /** Takes back, at once, whatever has not left for this number; a dispatch under way goes on without it. */
   async withdraw(w: Writer, businessId: string, e164: string, purposes: readonly Purpose[]): Promise<number> {
     const rows = await withdrawable(w, businessId, e164, purposes);
-    for (const { id, state } of rows)
-      await setVerdict(w, id, textAfter(state, { kind: 'withdrawn' }), { post: 5, reason: 'opted-out', until: null });
+    await setVerdicts(
+      w,
+      rows.map(({ id, state }) => [
+        id,
+        textAfter(state, { kind: 'withdrawn' }),
+        { post: 5, reason: 'opted-out', until: null },
+      ]),
+    );
     await this.settled(
       w,
       rows.flatMap((r) => r.dispatch_id ?? []),
@@ -250,13 +312,11 @@ export class Texts {
 
   /** Tells the open pages. */
   changed(w: Writer, businessId: string, rows: readonly { dispatch_id: string | null; e164: string }[]): void {
+    const dispatches = new Set(rows.flatMap((m) => m.dispatch_id ?? []));
+    const people = new Set(rows.flatMap((m) => (m.dispatch_id ? [] : [m.e164])));
     w.afterCommit(() => {
-      for (const m of rows)
-        this.p.live.tell({
-          businessId,
-          topic: m.dispatch_id ? 'dispatch' : 'inbox',
-          id: m.dispatch_id ?? m.e164,
-        });
+      for (const id of dispatches) this.p.live.tell({ businessId, topic: 'dispatch', id });
+      for (const id of people) this.p.live.tell({ businessId, topic: 'inbox', id });
       this.p.live.tell({ businessId, topic: 'watch' });
     });
   }
@@ -283,6 +343,8 @@ const UNKNOWN: Subject = {
   stopLineDue: false,
   fieldEmpty: false,
 };
+
+export const NOBODY: { row: number | null; subject: Subject } = { row: null, subject: UNKNOWN };
 
 /** Words for a verdict kept with a message. */
 export function whyOf(reason: string | null): { why: string; lift: string } {

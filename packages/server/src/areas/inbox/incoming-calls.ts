@@ -5,7 +5,7 @@ import { idFrom } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Ledger } from '../consent/index.js';
-import type { Contacts, Lookups } from '../contacts/index.js';
+import type { Contacts, Lists, Lookups } from '../contacts/index.js';
 import type { Texts } from '../dispatch/index.js';
 import type { Calls, Numbers } from '../numbers/index.js';
 import type { Inbox } from './inbox.js';
@@ -31,6 +31,7 @@ export class IncomingCalls {
     private readonly numbers: Numbers,
     private readonly calls: Calls,
     private readonly contacts: Contacts,
+    private readonly lists: Lists,
     private readonly lookups: Lookups,
     private readonly texts: Texts,
     private readonly ledger: Ledger,
@@ -69,8 +70,8 @@ export class IncomingCalls {
       at: Math.round(e.at),
     });
     if (joined) {
-      const list = await this.contacts.ensureList(w, CONTACT, businessId, handling.list, 'list');
-      await this.contacts.join(w, list, contact.contactId);
+      const list = await this.lists.ensure(w, CONTACT, businessId, handling.list, 'list');
+      await this.lists.join(w, list, contact.contactId);
       await this.ledger.append(w, businessId, [
         {
           e164: e.from,

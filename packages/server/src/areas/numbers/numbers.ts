@@ -48,6 +48,19 @@ export class Numbers {
     return rows.map((row) => showNumber(row, this.p.clock.now()));
   }
 
+  /** Those whose label holds these words, in small letters, or whose number these digits. */
+  async find(
+    r: Reader,
+    businessId: string,
+    words: string,
+    digits: string,
+    limit: number,
+  ): Promise<{ id: string; e164: string; label: string }[]> {
+    return (await this.list(r, businessId))
+      .filter((n) => (digits !== '' && n.e164.includes(digits)) || n.label.toLowerCase().includes(words))
+      .slice(0, limit);
+  }
+
   async get(r: Reader, businessId: string, id: string): Promise<NumberView> {
     return showNumber(await this.row(r, businessId, id), this.p.clock.now());
   }

@@ -116,6 +116,19 @@ export class Registration {
     p.feed.on('campaign.declined', (w, e) => this.decide(w, 'campaign', e.key, 'declined', null, e.reasons));
   }
 
+  /** Campaigns whose name holds these words, in small letters. */
+  async find(
+    r: Reader,
+    businessId: string,
+    words: string,
+    limit: number,
+  ): Promise<{ id: string; name: string; state: string }[]> {
+    return r.all(
+      `SELECT id, name, state FROM campaign WHERE business_id = $1 AND instr(lower(name), $2) > 0 LIMIT ${limit}`,
+      [businessId, words],
+    );
+  }
+
   async dossier(businessId: string): Promise<Dossier> {
     await this.ensureBrand(businessId);
     const business = await this.businesses.row(this.p.db, businessId);

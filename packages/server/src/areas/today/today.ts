@@ -1,7 +1,10 @@
 import type { Matter } from '@long-gate/contracts';
 import { formatAmount, formatCents, formatPhone, DOLLAR } from '@long-gate/core';
-import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
+import type { Reviews } from '../consent/index.js';
+import type { Contacts } from '../contacts/index.js';
+import type { Drafts } from '../dispatch/index.js';
+import type { Inbox } from '../inbox/index.js';
 import type { Guard, Hosted, Numbers, PortFollowing } from '../numbers/index.js';
 import type { Registration } from '../registration/index.js';
 import type { Businesses, MoneyBook, SetAsideDesk } from '../settings/index.js';
@@ -27,6 +30,10 @@ export class Today {
     private readonly hosted: Hosted,
     private readonly guard: Guard,
     private readonly registration: Registration,
+    private readonly contacts: Contacts,
+    private readonly reviews: Reviews,
+    private readonly drafts: Drafts,
+    private readonly inbox: Inbox,
     private readonly watch: Watch,
   ) {}
 
@@ -81,10 +88,6 @@ export class Today {
     at: number | null = null,
   ): Matter {
     return { area, weight, title, detail, link, count, at };
-  }
-
-  private async count(r: Reader, sql: string, bind: unknown[]): Promise<number> {
-    return (await r.one<{ n: number }>(sql, bind))?.n ?? 0;
   }
 
   private async account(id: string): Promise<Matter[]> {
@@ -327,16 +330,7 @@ export class Today {
   }
 
   private async ofContacts(id: string): Promise<Matter[]> {
-    const never = await this.count(
-      this.p.db,
-      `SELECT count(*) AS n FROM contact_number WHERE business_id = $1 AND looked_up_at IS NULL`,
-      [id],
-    );
-    const faults = await this.count(
-      this.p.db,
-      `SELECT count(*) AS n FROM contact_number WHERE business_id = $1 AND faults_in_review = 1`,
-      [id],
-    );
+    const { neverLookedUp: never, faultsInReview: faults } = await this.contacts.open(id);
     return [
       ...(never > 0
         ? [
@@ -366,20 +360,10 @@ export class Today {
   }
 
   private async ofConsent(id: string): Promise<Matter[]> {
-    const reviews = await this.count(
-      this.p.db,
-      `SELECT count(*) AS n FROM reply_review WHERE business_id = $1 AND state = 'open'`,
-      [id],
-    );
-    const oldest = await this.p.db.one<{ at: number | null }>(
-      `SELECT min(at) AS at FROM reply_review WHERE business_id = $1 AND state = 'open'`,
-      [id],
-    );
-    const unproven = await this.count(
-      this.p.db,
-      `SELECT count(*) AS n FROM contact_number WHERE business_id = $1 AND (consent_promotional = 'unproven' OR consent_informational = 'unproven')`,
-      [id],
-    );
+    const [{ count: reviews, oldest }, { unproven }] = await Promise.all([
+      this.reviews.waiting(id),
+      this.contacts.open(id),
+    ]);
     return [
       ...(reviews > 0
         ? [
@@ -390,7 +374,7 @@ export class Today {
               'Read them; the law’s outer limit is ten business days.',
               'consent/replies',
               reviews,
-              oldest?.at ?? null,
+              oldest,
             ),
           ]
         : []),
@@ -410,10 +394,7 @@ export class Today {
   }
 
   private async ofDispatch(id: string): Promise<Matter[]> {
-    const rows = await this.p.db.all<{ id: string; title: string; state: string; held: number }>(
-      `SELECT d.id, d.title, d.state, (SELECT count(*) FROM message m WHERE m.dispatch_id = d.id AND m.state = 'held') AS held FROM dispatch d WHERE d.business_id = $1 AND d.state IN ('draft','sending') ORDER BY d.created_at DESC LIMIT 20`,
-      [id],
-    );
+    const rows = await this.drafts.open(this.p.db, id, 20);
     return rows.map((d) =>
       d.state === 'draft'
         ? this.matter('dispatch', 'note', `Draft: ${d.title}`, 'Not sent yet.', `dispatch/${d.id}`)
@@ -444,9 +425,7 @@ export class Today {
   }
 
   private async ofInbox(id: string): Promise<Matter[]> {
-    const n = await this.count(this.p.db, `SELECT count(*) AS n FROM thread WHERE business_id = $1 AND unread > 0`, [
-      id,
-    ]);
+    const n = await this.inbox.unread(id);
     return n > 0
       ? [
           this.matter(
@@ -467,22 +446,12 @@ export class Today {
     const digits = q.replace(/\D/g, '');
     const byDigits = digits.length >= 3;
     const r = this.p.db;
-    const numbers = await r.all<{ id: string; e164: string; label: string }>(
-      `SELECT id, e164, label FROM number WHERE business_id = $1 AND (($2 <> '' AND instr(e164, $2) > 0) OR instr(lower(label), $3) > 0) LIMIT 5`,
-      [businessId, byDigits ? digits : '', words],
-    );
-    const contacts = await r.all<{ id: string; name: string; e164: string }>(
-      `SELECT c.id, trim(c.first_name || ' ' || c.last_name) AS name, cn.e164 FROM contact c JOIN contact_number cn ON cn.contact_id = c.id WHERE c.business_id = $1 AND (($2 <> '' AND instr(cn.e164, $2) > 0) OR instr(lower(c.first_name || ' ' || c.last_name), $3) > 0) LIMIT 8`,
-      [businessId, byDigits ? digits : '', words],
-    );
-    const dispatches = await r.all<{ id: string; title: string; state: string }>(
-      `SELECT id, title, state FROM dispatch WHERE business_id = $1 AND instr(lower(title), $2) > 0 ORDER BY created_at DESC LIMIT 5`,
-      [businessId, words],
-    );
-    const campaigns = await r.all<{ id: string; name: string; state: string }>(
-      `SELECT id, name, state FROM campaign WHERE business_id = $1 AND instr(lower(name), $2) > 0 LIMIT 5`,
-      [businessId, words],
-    );
+    const [numbers, contacts, dispatches, campaigns] = await Promise.all([
+      this.numbers.find(r, businessId, words, byDigits ? digits : '', 5),
+      this.contacts.find(businessId, q, 8),
+      this.drafts.find(r, businessId, words, 5),
+      this.registration.find(r, businessId, words, 5),
+    ]);
     return [
       ...numbers.map((n) => ({
         kind: 'number',

@@ -1,70 +1,104 @@
 import type { NumberWatch } from '@long-gate/contracts';
 import { reachesLevel, wilson, type Rate } from '@long-gate/core';
+import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
+import type { Ledger } from '../consent/index.js';
+import { dayCounts, lastNumbers, latencySteps, type DayCount } from '../dispatch/index.js';
+import type { Numbers } from '../numbers/index.js';
+import { departuresByDay, departuresByNumber, forgetDepartures, noteDepartures } from './watch-store.js';
 
-interface CountRow {
-  key: string;
+const DAY_MS = 86_400_000;
+
+interface Counts {
   delivered: number;
   filtered: number;
   failed: number;
-  not_textable: number;
+  notTextable: number;
   pending: number;
 }
-
-const COUNTS = `coalesce(sum(m.state = 'delivered'), 0) AS delivered, coalesce(sum(m.failure = 'filtered'), 0) AS filtered, coalesce(sum(m.state = 'failed' AND m.failure <> 'filtered'), 0) AS failed,
-  coalesce(sum(m.failure = 'not-textable'), 0) AS not_textable, coalesce(sum(m.state IN ('sent','leaving')), 0) AS pending`;
 
 /** Fixed levels (rules.md, reputation): a level counts when the interval's lower end passes it with three events behind. */
 const LEVELS = { optOutWatch: 0.005, optOutStop: 0.03, notTextable: 0.03, filtered: 0.01 };
 
-/** Delivery and reputation: grouped in the database, with intervals, over final receipts only. */
+/** Delivery and reputation: added up from what is counted by day, with intervals, over final receipts only. */
 export class Watch {
-  constructor(private readonly p: Platform) {}
+  constructor(
+    private readonly p: Platform,
+    private readonly numbersArea: Numbers,
+    private readonly ledger: Ledger,
+  ) {
+    p.db.facts.on('consent.left', (w, { businessId, people }) => this.noteLeft(w, businessId, people));
+  }
 
-  private scope(businessId: string, days: number, numberId: string | undefined): { sql: string; bind: unknown[] } {
-    return {
-      sql: `m.business_id = $1 AND m.direction = 'out' AND m.sent_at >= $2 AND ($3 = '' OR m.number_id = $3)`,
-      bind: [businessId, this.p.clock.now() - days * 86_400_000, numberId ?? ''],
-    };
+  /** An opt-out is booked on the number that wrote to the person last; one whom nobody wrote to is nobody's. */
+  private async noteLeft(
+    w: Writer,
+    businessId: string,
+    people: readonly (readonly [e164: string, at: number])[],
+  ): Promise<void> {
+    const numbers = await lastNumbers(w, businessId, people);
+    await noteDepartures(
+      w,
+      businessId,
+      people.map(([e164, at], i) => [e164, at, numbers[i] ?? ''] as const),
+    );
+  }
+
+  /** Books every opt-out of the ledger anew. @returns how many there are. */
+  async rebuild(businessId: string): Promise<number> {
+    await this.p.db.write((w) => forgetDepartures(w, businessId));
+    let all = 0;
+    for await (const people of this.ledger.departures(businessId)) {
+      await this.p.db.write((w) => this.noteLeft(w, businessId, people));
+      all += people.length;
+    }
+    return all;
+  }
+
+  /** The first day that is looked at: today is the last of `days`. A day is one of UTC. */
+  private firstDay(days: number): number {
+    return Math.floor(this.p.clock.now() / DAY_MS) - days + 1;
+  }
+
+  private async counts(businessId: string, days: number, numberId?: string): Promise<DayCount[]> {
+    const rows = await dayCounts(this.p.db, businessId, this.firstDay(days));
+    return numberId ? rows.filter((x) => x.numberId === numberId) : rows;
   }
 
   async numbers(businessId: string, days: number): Promise<NumberWatch[]> {
-    const { sql, bind } = this.scope(businessId, days, undefined);
-    const rows = await this.p.db.all<CountRow & { e164: string; label: string }>(
-      `SELECT n.id AS key, n.e164, n.label, ${COUNTS} FROM number n LEFT JOIN message m ON m.number_id = n.id AND ${sql} WHERE n.business_id = $1 AND n.state IN ('active','paused') GROUP BY n.id ORDER BY n.ordered_at`,
-      bind,
-    );
-    const optOuts = await this.optOutsByNumber(businessId, days);
-    const replies = new Map(
-      (
-        await this.p.db.all<{ k: string; n: number }>(
-          `SELECT number_id AS k, count(*) AS n FROM message WHERE business_id = $1 AND direction = 'in' AND created_at >= $2 GROUP BY 1`,
-          [businessId, bind[1]],
-        )
-      ).map((r) => [r.k, r.n]),
-    );
-    const out: NumberWatch[] = [];
-    for (const r of rows) {
-      const final = r.delivered + r.filtered + r.failed;
-      const rates = {
-        delivered: wilson(r.delivered, final),
-        filtered: wilson(r.filtered, final),
-        failed: wilson(r.failed, final),
-        optOuts: wilson(Math.min(optOuts.get(r.key) ?? 0, r.delivered), r.delivered),
-      };
-      out.push({
-        numberId: r.key,
-        e164: r.e164,
-        label: r.label,
-        sent: final + r.pending,
-        pending: r.pending,
-        ...rates,
-        replies: replies.get(r.key) ?? 0,
-        medianSeconds: await this.median(r.key, bind[1] as number),
-        ...level(rates, wilson(r.not_textable, final)),
+    const r = this.p.db;
+    const first = this.firstDay(days);
+    const [rows, all, optOuts, steps] = await Promise.all([
+      this.counts(businessId, days),
+      this.numbersArea.list(r, businessId),
+      departuresByNumber(r, businessId, first * DAY_MS),
+      latencySteps(r, businessId, first),
+    ]);
+    const by = groupBy(rows, (x) => x.numberId);
+    return all
+      .filter((n) => n.state === 'active' || n.state === 'paused')
+      .map((n) => {
+        const mine = by.get(n.id) ?? [];
+        const c = add(mine);
+        const final = c.delivered + c.filtered + c.failed;
+        const rates = {
+          delivered: wilson(c.delivered, final),
+          filtered: wilson(c.filtered, final),
+          failed: wilson(c.failed, final),
+          optOuts: wilson(Math.min(optOuts.get(n.id) ?? 0, c.delivered), c.delivered),
+        };
+        return {
+          numberId: n.id,
+          e164: n.e164,
+          label: n.label,
+          sent: final + c.pending,
+          pending: c.pending,
+          ...rates,
+          replies: mine.reduce((sum, x) => sum + (x.outcome === 'received' ? x.n : 0), 0),
+          medianSeconds: median(steps.filter((x) => x.numberId === n.id)),
+          ...level(rates, wilson(c.notTextable, final)),
+        };
       });
-    }
-    return out;
   }
 
   async reasons(
@@ -72,19 +106,18 @@ export class Watch {
     days: number,
     numberId: string | undefined,
   ): Promise<{ key: string; final: number; count: number; rate: Rate | null }[]> {
-    const { sql, bind } = this.scope(businessId, days, numberId);
-    const final =
-      (
-        await this.p.db.one<{ n: number }>(
-          `SELECT count(*) AS n FROM message m WHERE ${sql} AND m.state IN ('delivered','failed')`,
-          bind,
-        )
-      )?.n ?? 0;
-    const rows = await this.p.db.all<{ key: string; n: number }>(
-      `SELECT m.failure_reason AS key, count(*) AS n FROM message m WHERE ${sql} AND m.state = 'failed' GROUP BY 1 ORDER BY 2 DESC LIMIT 12`,
-      bind,
+    const rows = await this.counts(businessId, days, numberId);
+    const c = add(rows);
+    const final = c.delivered + c.filtered + c.failed;
+    const failed = groupBy(
+      rows.filter((x) => x.outcome === 'failed'),
+      (x) => x.reason,
     );
-    return rows.map((r) => ({ key: r.key, final, count: r.n, rate: wilson(r.n, final) }));
+    return [...failed]
+      .map(([key, mine]) => ({ key, count: mine.reduce((n, x) => n + x.n, 0) }))
+      .sort((a, b) => b.count - a.count)
+      .slice(0, 12)
+      .map(({ key, count }) => ({ key, final, count, rate: wilson(count, final) }));
   }
 
   async carriers(
@@ -92,20 +125,19 @@ export class Watch {
     days: number,
     numberId: string | undefined,
   ): Promise<{ carrier: string; delivered: Rate | null; filtered: Rate | null; failed: Rate | null }[]> {
-    const { sql, bind } = this.scope(businessId, days, numberId);
-    const rows = await this.p.db.all<CountRow>(
-      `SELECT m.carrier AS key, ${COUNTS} FROM message m WHERE ${sql} AND m.carrier <> '' GROUP BY 1 ORDER BY count(*) DESC`,
-      bind,
-    );
-    return rows.map((r) => {
-      const final = r.delivered + r.filtered + r.failed;
-      return {
-        carrier: r.key,
-        delivered: wilson(r.delivered, final),
-        filtered: wilson(r.filtered, final),
-        failed: wilson(r.failed, final),
-      };
-    });
+    const rows = (await this.counts(businessId, days, numberId)).filter((x) => x.carrier !== '');
+    return [...groupBy(rows, (x) => x.carrier)]
+      .map(([carrier, mine]) => ({ carrier, ...add(mine) }))
+      .sort((a, b) => b.delivered + b.filtered + b.failed - (a.delivered + a.filtered + a.failed))
+      .map((c) => {
+        const final = c.delivered + c.filtered + c.failed;
+        return {
+          carrier: c.carrier,
+          delivered: wilson(c.delivered, final),
+          filtered: wilson(c.filtered, final),
+          failed: wilson(c.failed, final),
+        };
+      });
   }
 
   async days(
@@ -113,46 +145,71 @@ export class Watch {
     days: number,
     numberId: string | undefined,
   ): Promise<{ day: string; delivered: number; filtered: number; failed: number; optOuts: number }[]> {
-    const { sql, bind } = this.scope(businessId, days, numberId);
-    const rows = await this.p.db.all<CountRow>(
-      `SELECT date(m.sent_at / 1000, 'unixepoch') AS key, ${COUNTS} FROM message m WHERE ${sql} GROUP BY 1 ORDER BY 1`,
-      bind,
+    const [rows, left] = await Promise.all([
+      this.counts(businessId, days, numberId),
+      departuresByDay(this.p.db, businessId, this.firstDay(days) * DAY_MS),
+    ]);
+    const outs = new Map<number, number>();
+    for (const x of left) if (!numberId || x.numberId === numberId) outs.set(x.day, (outs.get(x.day) ?? 0) + x.n);
+    const sent = groupBy(
+      rows.filter((x) => x.outcome !== 'received'),
+      (x) => x.day,
     );
-    const outs = new Map(
-      (
-        await this.p.db.all<{ k: string; n: number }>(
-          `SELECT date(happened_at / 1000, 'unixepoch') AS k, count(DISTINCT e164) AS n FROM consent_event WHERE business_id = $1 AND kind = 'revoked' AND happened_at >= $2
-         AND ($3 = '' OR (SELECT m.number_id FROM message m WHERE m.business_id = consent_event.business_id AND m.e164 = consent_event.e164 AND m.direction = 'out' AND m.sent_at <= consent_event.happened_at ORDER BY m.sent_at DESC LIMIT 1) = $3) GROUP BY 1`,
-          bind,
-        )
-      ).map((r) => [r.k, r.n]),
-    );
-    return rows.map((r) => ({
-      day: r.key,
-      delivered: r.delivered,
-      filtered: r.filtered,
-      failed: r.failed,
-      optOuts: outs.get(r.key) ?? 0,
-    }));
+    return [...sent]
+      .sort(([a], [b]) => a - b)
+      .map(([day, mine]) => {
+        const { delivered, filtered, failed } = add(mine);
+        return {
+          day: new Date(day * DAY_MS).toISOString().slice(0, 10),
+          delivered,
+          filtered,
+          failed,
+          optOuts: outs.get(day) ?? 0,
+        };
+      });
   }
+}
 
-  /** An opt-out is booked on the number that wrote to the person last. */
-  private async optOutsByNumber(businessId: string, days: number): Promise<Map<string, number>> {
-    const rows = await this.p.db.all<{ k: string | null; n: number }>(
-      `SELECT (SELECT m.number_id FROM message m WHERE m.business_id = e.business_id AND m.e164 = e.e164 AND m.direction = 'out' AND m.sent_at <= e.happened_at ORDER BY m.sent_at DESC LIMIT 1) AS k, count(*) AS n
-       FROM (SELECT business_id, e164, min(happened_at) AS happened_at FROM consent_event WHERE business_id = $1 AND kind = 'revoked' AND happened_at >= $2 GROUP BY e164) e GROUP BY 1`,
-      [businessId, this.p.clock.now() - days * 86_400_000],
-    );
-    return new Map(rows.flatMap((r) => (r.k === null ? [] : [[r.k, r.n] as const])));
+function add(rows: readonly DayCount[]): Counts {
+  const c: Counts = { delivered: 0, filtered: 0, failed: 0, notTextable: 0, pending: 0 };
+  for (const x of rows) {
+    if (x.outcome === 'delivered') c.delivered += x.n;
+    else if (x.outcome === 'pending') c.pending += x.n;
+    else if (x.outcome === 'failed') {
+      if (x.failure === 'filtered') c.filtered += x.n;
+      else c.failed += x.n;
+      if (x.failure === 'not-textable') c.notTextable += x.n;
+    }
   }
+  return c;
+}
 
-  private async median(numberId: string, since: number): Promise<number | null> {
-    const row = await this.p.db.one<{ s: number }>(
-      `SELECT (final_at - sent_at) / 1000.0 AS s FROM message WHERE number_id = $1 AND state = 'delivered' AND sent_at >= $2 ORDER BY 1 LIMIT 1 OFFSET (SELECT count(*) / 2 FROM message WHERE number_id = $1 AND state = 'delivered' AND sent_at >= $2)`,
-      [numberId, since],
-    );
-    return row ? Math.round(row.s * 10) / 10 : null;
+function groupBy<T, K>(rows: readonly T[], key: (row: T) => K): Map<K, T[]> {
+  const out = new Map<K, T[]>();
+  for (const row of rows) {
+    const list = out.get(key(row));
+    if (list) list.push(row);
+    else out.set(key(row), [row]);
   }
+  return out;
+}
+
+/** The middle of counted steps of latency, in seconds; null where nothing was delivered. */
+function median(steps: readonly { step: number; n: number }[]): number | null {
+  const all = steps.reduce((n, x) => n + x.n, 0);
+  let before = 0;
+  for (const { step, n } of steps) {
+    before += n;
+    if (before > all / 2) return secondsOf(step);
+  }
+  return null;
+}
+
+/** Where a step of latency begins, in seconds: the inverse of the count's trigger. */
+function secondsOf(step: number): number {
+  if (step < 100) return step / 10;
+  if (step < 190) return step - 90;
+  return step < 280 ? (step - 180) * 10 : (step - 270) * 100;
 }
 
 function level(

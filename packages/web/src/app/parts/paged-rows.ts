@@ -3,7 +3,8 @@ import { computed, effect, signal, untracked, type Signal } from '@angular/core'
 interface Page<T> {
   items: T[];
   next: string | null;
-  total: number;
+  /** Null where counting would have kept the page waiting. */
+  total: number | null;
 }
 
 /**
@@ -15,9 +16,9 @@ export class PagedRows<P, T> {
   readonly total = signal<number | null>(null);
   readonly error = signal<Error | null>(null);
   readonly loading = signal(false);
-  private next: string | null = null;
+  private readonly next = signal<string | null>(null);
   private run = 0;
-  readonly ended = computed(() => this.total() !== null && this.rows().length >= (this.total() ?? 0));
+  readonly ended = computed(() => !this.loading() && this.next() === null);
 
   constructor(
     private readonly params: Signal<P | undefined>,
@@ -37,14 +38,14 @@ export class PagedRows<P, T> {
   /** Fetches the next page, if there is one and none is on its way. */
   async more(): Promise<void> {
     const params = this.params();
-    if (this.loading() || this.next === null || params === undefined) return;
+    if (this.loading() || this.next() === null || params === undefined) return;
     const run = this.run;
     this.loading.set(true);
     try {
-      const page = await this.load(params, this.next, this.size);
+      const page = await this.load(params, this.next() ?? undefined, this.size);
       if (run !== this.run) return;
       this.rows.update((rows) => [...rows, ...page.items]);
-      this.next = page.next;
+      this.next.set(page.next);
     } catch (error) {
       this.error.set(error as Error);
     } finally {
@@ -62,7 +63,7 @@ export class PagedRows<P, T> {
       if (run !== this.run) return;
       this.rows.set(page.items);
       this.total.set(page.total);
-      this.next = page.next;
+      this.next.set(page.next);
       this.error.set(null);
     } catch (error) {
       if (run === this.run) this.error.set(error as Error);

@@ -4,6 +4,7 @@ import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, notFound, refused } from '../../../platform/problem.js';
+import type { Contacts } from '../../contacts/index.js';
 import type { Businesses } from '../../settings/index.js';
 
 interface CountryRow {
@@ -20,6 +21,7 @@ export class Countries {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
+    private readonly contacts: Contacts,
   ) {
     p.outbox.carry<{ code: string; legalName: string; website: string }>('country.ask', {
       deliver: (key, b) => p.gateways.registrar.admitTo(key, b),
@@ -31,15 +33,12 @@ export class Countries {
 
   async list(businessId: string): Promise<CountryView[]> {
     const rows = await this.p.db.all<CountryRow>('SELECT * FROM country WHERE business_id = $1', [businessId]);
-    const lives = await this.p.db.all<{ country: string; n: number }>(
-      'SELECT country, count(*) AS n FROM contact_number WHERE business_id = $1 GROUP BY country',
-      [businessId],
-    );
+    const lives = await this.contacts.byCountry(this.p.db, businessId);
     return COUNTRY_RULES.map((rule) =>
       show(
         rule,
         rows.find((r) => r.code === rule.code),
-        lives.find((l) => l.country === rule.code)?.n ?? 0,
+        lives.get(rule.code) ?? 0,
       ),
     ).sort((a, b) => b.contacts - a.contacts || a.name.localeCompare(b.name));
   }

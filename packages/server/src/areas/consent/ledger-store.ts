@@ -1,0 +1,223 @@
+import type { ConsentEventKind, ConsentRoute, ConsentState, LedgerEvent, Purpose } from '@long-gate/core';
+import { z } from 'zod';
+import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { consentCountTable } from './model.js';
+
+export interface EventRow {
+  business_id: string;
+  seq: number;
+  id: string;
+  e164: string;
+  purposes: string;
+  kind: ConsentEventKind;
+  awaits_confirmation: number;
+  happened_at: number;
+  recorded_at: number;
+  how: ConsentRoute;
+  disclosure: string;
+  disclosure_version: string;
+  evidence: string;
+  recorded_by: string;
+  prev_hash: string;
+  hash: string;
+}
+const Evidence = z.record(z.string(), z.string());
+
+/** Takes a stored row back into the event it was hashed as. @throws where its evidence cannot be read. */
+export function eventOf(row: EventRow): LedgerEvent {
+  return {
+    id: row.id,
+    businessId: row.business_id,
+    seq: row.seq,
+    e164: row.e164,
+    purposes: row.purposes.split(',') as Purpose[],
+    kind: row.kind,
+    awaitsConfirmation: row.awaits_confirmation === 1,
+    happenedAt: row.happened_at,
+    recordedAt: row.recorded_at,
+    how: row.how,
+    disclosure: row.disclosure,
+    disclosureVersion: row.disclosure_version,
+    evidence: Evidence.parse(JSON.parse(row.evidence)),
+    recordedBy: row.recorded_by,
+    prevHash: row.prev_hash,
+    hash: row.hash,
+  };
+}
+
+// -- events ----------------------------------------------------------------------------------------------------------
+
+/** Where a business's chain stands. */
+export async function headOf(r: Reader, businessId: string): Promise<{ seq: number; hash: string } | undefined> {
+  return r.one('SELECT seq, hash FROM consent_event WHERE business_id = $1 ORDER BY seq DESC LIMIT 1', [businessId]);
+}
+
+export async function eventAt(r: Reader, businessId: string, seq: number): Promise<{ hash: string } | undefined> {
+  return r.one('SELECT hash FROM consent_event WHERE business_id = $1 AND seq = $2', [businessId, seq]);
+}
+
+/** Appends a lot of events, in one statement: they are many where a list is brought in. */
+export async function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
+  const rows = events.map((e) => [
+    e.businessId,
+    e.seq,
+    e.id,
+    e.e164,
+    e.purposes.join(','),
+    e.kind,
+    e.awaitsConfirmation ? 1 : 0,
+    e.happenedAt,
+    e.recordedAt,
+    e.how,
+    e.disclosure,
+    e.disclosureVersion,
+    JSON.stringify(e.evidence),
+    e.recordedBy,
+    e.prevHash,
+    e.hash,
+  ]);
+  await w.run(
+    `INSERT INTO consent_event (business_id, seq, id, e164, purposes, kind, awaits_confirmation, happened_at, recorded_at, how, disclosure, disclosure_version, evidence, recorded_by, prev_hash, hash)
+     SELECT ${rows[0]?.map((_, i) => `value->>${i}`).join(', ') ?? ''} FROM json_each($1)`,
+    [jsonRows(rows)],
+  );
+}
+
+/**
+ * The events of these numbers in the order of the chain. Each number by its own index: without the hint the whole
+ * ledger of the business is walked for every one.
+ */
+export async function eventsOfNumbers(r: Reader, businessId: string, e164s: readonly string[]): Promise<EventRow[]> {
+  return r.all<EventRow>(
+    'SELECT e.* FROM json_each($2) j CROSS JOIN consent_event e INDEXED BY consent_event_number ON e.business_id = $1 AND e.e164 = j.value ORDER BY j.key, e.seq',
+    [businessId, jsonRows(e164s)],
+  );
+}
+
+/** The next events of the chain after one. */
+export async function eventsAfter(r: Reader, businessId: string, after: number, limit: number): Promise<EventRow[]> {
+  return r.all<EventRow>(
+    `SELECT * FROM consent_event WHERE business_id = $1 AND seq > $2 ORDER BY seq LIMIT ${limit}`,
+    [businessId, after],
+  );
+}
+
+export interface EventFilter {
+  /** Empty for everybody. */
+  e164: string;
+  kinds: readonly string[];
+  hows: readonly string[];
+}
+
+function where(f: EventFilter): { sql: string; bind: Record<string, unknown> } {
+  return {
+    sql: [
+      'e.business_id = $businessId',
+      ...(f.e164 ? ['e.e164 = $e164'] : []),
+      ...(f.kinds.length > 0 ? ['e.kind IN (SELECT value FROM json_each($kinds))'] : []),
+      ...(f.hows.length > 0 ? ['e.how IN (SELECT value FROM json_each($hows))'] : []),
+    ].join(' AND '),
+    bind: {
+      ...(f.e164 ? { e164: f.e164 } : {}),
+      ...(f.kinds.length > 0 ? { kinds: jsonRows(f.kinds) } : {}),
+      ...(f.hows.length > 0 ? { hows: jsonRows(f.hows) } : {}),
+    },
+  };
+}
+
+/**
+ * A page of the ledger, newest first, before one place in it. A number, a kind or a route each has its own index in
+ * the order of the chain; several values of one are merged, so that a page never walks what is not on it.
+ */
+export async function pageOfEvents(
+  r: Reader,
+  businessId: string,
+  f: EventFilter,
+  before: number,
+  limit: number,
+): Promise<EventRow[]> {
+  const { sql, bind } = where(f);
+  const by = f.e164 ? null : f.kinds.length > 0 ? 'kind' : f.hows.length > 0 ? 'how' : null;
+  const values = by === 'kind' ? f.kinds : f.hows;
+  const index = f.e164 ? 'INDEXED BY consent_event_number' : by ? `INDEXED BY consent_event_${by}` : '';
+  const one = (extra: string): string =>
+    `SELECT e.* FROM consent_event e ${index} WHERE ${sql} AND e.seq < $before${extra}`;
+  const stretches =
+    by === null
+      ? one('')
+      : values
+          .map((value, i) => {
+            bind[`value${i}`] = value;
+            return one(` AND e.${by} = $value${i}`);
+          })
+          .join(' UNION ALL ');
+  return r.all<EventRow>(`${stretches} ORDER BY seq DESC LIMIT $limit`, { ...bind, businessId, before, limit });
+}
+
+/** How many events a filter leaves: added up from what is counted, or a person's own, which are few. */
+export async function countEvents(r: Reader, businessId: string, f: EventFilter): Promise<number> {
+  if (f.e164) {
+    const { sql, bind } = where(f);
+    const row = await r.one<{ n: number }>(
+      `SELECT count(*) AS n FROM consent_event e INDEXED BY consent_event_number WHERE ${sql}`,
+      { ...bind, businessId },
+    );
+    return row?.n ?? 0;
+  }
+  return (
+    (await r.of(consentCountTable).sum('n', {
+      where: {
+        businessId,
+        ...(f.kinds.length > 0 ? { kind: [...f.kinds] } : {}),
+        ...(f.hows.length > 0 ? { how: [...f.hows] } : {}),
+      },
+    })) ?? 0
+  );
+}
+
+// -- the state of now ------------------------------------------------------------------------------------------------
+
+/** Keeps the folded states of these numbers beside the ledger; a set, since a list brought in has thousands. */
+export async function keepStates(
+  w: Writer,
+  businessId: string,
+  states: readonly (readonly [
+    e164: string,
+    conversational: string,
+    informational: string,
+    promotional: string,
+    lapsesAt: number | null,
+  ])[],
+  asOf: number,
+): Promise<void> {
+  await w.run(
+    `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, value->>4 FROM json_each($2) WHERE true
+     ON CONFLICT (business_id, e164) DO UPDATE SET conversational = excluded.conversational, informational = excluded.informational, promotional = excluded.promotional, as_of = excluded.as_of, lapses_at = excluded.lapses_at`,
+    [businessId, jsonRows(states), asOf],
+  );
+}
+
+export async function statesOfNumbers(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<{ e164: string; conversational: ConsentState; informational: ConsentState; promotional: ConsentState }[]> {
+  return r.all(
+    `SELECT s.e164, s.conversational, s.informational, s.promotional FROM json_each($2) j CROSS JOIN consent_state s ON s.business_id = $1 AND s.e164 = j.value`,
+    [businessId, jsonRows(e164s)],
+  );
+}
+
+/** Numbers of which a state is kept, in their order, after one of them. */
+export async function numbersWithState(
+  r: Reader,
+  businessId: string,
+  after: string,
+  limit: number,
+): Promise<string[]> {
+  const rows = await r.all<{ e164: string }>(
+    `SELECT e164 FROM consent_state WHERE business_id = $1 AND e164 > $2 ORDER BY e164 LIMIT ${limit}`,
+    [businessId, after],
+  );
+  return rows.map((x) => x.e164);
+}

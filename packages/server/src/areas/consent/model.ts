@@ -1,0 +1,141 @@
+import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import { big, flag, key, maybe, once, refers, text, whole, table } from '../../platform/table.js';
+
+export class ConsentEventModel extends Model<InferAttributes<ConsentEventModel>, InferCreationAttributes<ConsentEventModel>> {
+  declare businessId: string;
+  declare seq: number;
+  declare id: string;
+  declare e164: string;
+  declare purposes: string;
+  declare kind: string;
+  declare awaitsConfirmation: boolean;
+  declare happenedAt: number;
+  declare recordedAt: number;
+  declare how: string;
+  declare disclosure: string;
+  declare disclosureVersion: string;
+  declare evidence: string;
+  declare recordedBy: string;
+  declare prevHash: string;
+  declare hash: string;
+}
+export const consentEventTable = table(ConsentEventModel, 'consent_event', {
+  businessId: key(text()),
+  seq: key(big()),
+  id: once(text()),
+  e164: text(),
+  purposes: text(),
+  kind: text(),
+  awaitsConfirmation: flag(),
+  happenedAt: big(),
+  recordedAt: big(),
+  how: text(),
+  disclosure: text(),
+  disclosureVersion: text(),
+  evidence: text(),
+  recordedBy: text(),
+  prevHash: text(),
+  hash: text(),
+});
+
+export class ConsentStateModel extends Model<InferAttributes<ConsentStateModel>, InferCreationAttributes<ConsentStateModel>> {
+  declare businessId: string;
+  declare e164: string;
+  declare conversational: string;
+  declare informational: string;
+  declare promotional: string;
+  declare asOf: number;
+  declare lapsesAt: CreationOptional<number | null>;
+}
+export const consentStateTable = table(ConsentStateModel, 'consent_state', {
+  businessId: key(text()),
+  e164: key(text()),
+  conversational: text(),
+  informational: text(),
+  promotional: text(),
+  asOf: big(),
+  lapsesAt: maybe(big()),
+});
+
+export class OptinPageModel extends Model<InferAttributes<OptinPageModel>, InferCreationAttributes<OptinPageModel>> {
+  declare id: string;
+  declare businessId: string;
+  declare slug: string;
+  declare title: string;
+  declare intro: string;
+  declare purposes: string;
+  declare numberId: string;
+  declare privacyUrl: string;
+  declare termsUrl: string;
+  declare published: CreationOptional<boolean>;
+  declare pageVersion: CreationOptional<number>;
+  declare createdAt: number;
+  declare version: CreationOptional<number>;
+}
+export const optinPageTable = table(OptinPageModel, 'optin_page', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  slug: once(text()),
+  title: text(),
+  intro: text(),
+  purposes: text(),
+  numberId: text(),
+  privacyUrl: text(),
+  termsUrl: text(),
+  published: flag(true),
+  pageVersion: whole(1),
+  createdAt: big(),
+  version: whole(1),
+});
+
+export class ReplyReviewModel extends Model<InferAttributes<ReplyReviewModel>, InferCreationAttributes<ReplyReviewModel>> {
+  declare id: string;
+  declare businessId: string;
+  declare e164: string;
+  declare messageId: string;
+  declare reading: string;
+  declare state: CreationOptional<string>;
+  declare at: number;
+  declare about: CreationOptional<string>;
+  declare decidedAt: CreationOptional<number | null>;
+}
+export const replyReviewTable = table(ReplyReviewModel, 'reply_review', {
+  id: key(text()),
+  businessId: text(),
+  e164: text(),
+  messageId: text(),
+  reading: text(),
+  state: text('open'),
+  at: big(),
+  about: text('stop'),
+  decidedAt: maybe(big()),
+});
+
+export class OptInRequestModel extends Model<InferAttributes<OptInRequestModel>, InferCreationAttributes<OptInRequestModel>> {
+  declare messageId: string;
+  declare businessId: string;
+  declare e164: string;
+  declare programmes: string;
+  declare askedAt: number;
+}
+export const optInRequestTable = table(OptInRequestModel, 'opt_in_request', {
+  messageId: key(text()),
+  businessId: text(),
+  e164: text(),
+  programmes: text(),
+  askedAt: big(),
+});
+
+/** How many events of each kind and route a ledger holds: kept by the database itself. */
+export class ConsentCountModel extends Model<InferAttributes<ConsentCountModel>, InferCreationAttributes<ConsentCountModel>> {
+  declare businessId: string;
+  declare kind: string;
+  declare how: string;
+  declare n: number;
+}
+export const consentCountTable = table(ConsentCountModel, 'consent_count', {
+  businessId: key(text()),
+  kind: key(text()),
+  how: key(text()),
+  n: whole(),
+});

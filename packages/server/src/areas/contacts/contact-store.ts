@@ -1,0 +1,315 @@
+import type { CarrierKind, ConsentState, LineType, Textable, Trouble } from '@long-gate/core';
+import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { contactTable, contactNumberTable, contactSenderTable, type ContactModel } from './model.js';
+import { subjectColumns, type SubjectRow } from './subjects.js';
+
+/** One line of the list: a contact number with its contact. */
+export interface FullRow extends SubjectRow {
+  contact_id: string;
+  first_name: string;
+  last_name: string;
+  email: string;
+  state_code: string;
+  sort_name: string;
+  version: number;
+  number_row: number;
+  e164: string;
+  line_type: string;
+  carrier: string;
+  looked_up_at: number | null;
+}
+
+/** A contact number, as others ask for it by its address. */
+export interface KnownNumber {
+  id: number;
+  contactId: string;
+  name: string;
+  lookedUpAt: number | null;
+  textable: Textable;
+}
+
+const NAME = `trim(c.first_name || ' ' || c.last_name)`;
+
+// -- reading ---------------------------------------------------------------------------------------------------------
+
+/** These contact numbers with their contacts, in the order of lists. By id, each found by its key. */
+export async function rowsByNumber(r: Reader, ids: readonly number[], now: number): Promise<FullRow[]> {
+  return r.all<FullRow>(
+    `SELECT ${subjectColumns([]).select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until
+     FROM json_each($ids) j CROSS JOIN contact_number cn ON cn.id = j.value JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON 0
+     ORDER BY cn.sort_name, cn.contact_id, cn.id`,
+    { ids: jsonRows(ids), now },
+  );
+}
+
+export async function contactById(r: Reader, businessId: string, id: string): Promise<ContactModel | null> {
+  return r.of(contactTable).findOne({ where: { id, businessId } });
+}
+
+/** The contact numbers of a contact, the first first. */
+export async function numbersOf(r: Reader, contactId: string): Promise<{ id: number; e164: string }[]> {
+  return r
+    .of(contactNumberTable)
+    .findAll({ where: { contactId }, attributes: ['id', 'e164'], order: ['id'], raw: true });
+}
+
+export async function numberByAddress(r: Reader, businessId: string, e164: string): Promise<KnownNumber | undefined> {
+  return r.one<KnownNumber>(
+    `SELECT cn.id, cn.contact_id AS "contactId", ${NAME} AS name, cn.looked_up_at AS "lookedUpAt", cn.textable FROM contact_number cn JOIN contact c ON c.id = cn.contact_id WHERE cn.business_id = $1 AND cn.e164 = $2`,
+    [businessId, e164],
+  );
+}
+
+/** Who these numbers belong to; a number that is no contact's is not among them. */
+export async function namesByAddress(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<{ e164: string; contactId: string; name: string }[]> {
+  if (e164s.length === 0) return [];
+  return r.all(
+    `SELECT cn.e164, cn.contact_id AS "contactId", ${NAME} AS name FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value JOIN contact c ON c.id = cn.contact_id`,
+    [businessId, jsonRows([...new Set(e164s)])],
+  );
+}
+
+/** Until when this person may be answered; null where they never wrote or called. */
+export async function answerableUntil(r: Reader, businessId: string, e164: string): Promise<number | null> {
+  const row = await r
+    .of(contactNumberTable)
+    .findOne({ where: { businessId, e164 }, attributes: ['conversationUntil'], raw: true });
+  return row?.conversationUntil ?? null;
+}
+
+/** How many contact numbers a number of ours has texted. */
+export async function countTexted(r: Reader, numberId: string): Promise<number> {
+  return r.of(contactSenderTable).count({ where: { numberId } });
+}
+
+/** Contact numbers by country. A grouped scan, since a country is asked for once in a while only. */
+export async function countByCountry(r: Reader, businessId: string): Promise<{ country: string; n: number }[]> {
+  return r.all('SELECT country, count(*) AS n FROM contact_number WHERE business_id = $1 GROUP BY country', [
+    businessId,
+  ]);
+}
+
+/** A contact number as the gate reads it, beside the number of ours that would text it. */
+export async function subjectRow(
+  r: Reader,
+  businessId: string,
+  e164: string,
+  numberId: string,
+  now: number,
+): Promise<(SubjectRow & { id: number }) | undefined> {
+  return r.one<SubjectRow & { id: number }>(
+    `SELECT ${subjectColumns([]).select}, cn.conversation_until, cn.id FROM contact_number cn JOIN contact c ON c.id = cn.contact_id
+     LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId WHERE cn.business_id = $businessId AND cn.e164 = $e164`,
+    { businessId, e164, numberId, now },
+  );
+}
+
+/** Many contact numbers as the gate reads them, with what merge fields are filled from. One statement for a lot. */
+export async function subjectRows(
+  r: Reader,
+  ids: readonly number[],
+  numberId: string,
+  emptyFields: readonly ('first_name' | 'last_name')[],
+  now: number,
+): Promise<(SubjectRow & { id: number; first_name: string; last_name: string })[]> {
+  return r.all(
+    `SELECT ${subjectColumns(emptyFields).select}, cn.conversation_until, cn.id, c.first_name, c.last_name FROM json_each($ids) j CROSS JOIN contact_number cn ON cn.id = j.value JOIN contact c ON c.id = cn.contact_id
+     LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId`,
+    { ids: jsonRows(ids), numberId, now },
+  );
+}
+
+/** Which kind of network these contact numbers are on. */
+export async function carrierKinds(r: Reader, ids: readonly number[]): Promise<Map<number, CarrierKind>> {
+  const rows = await r.all<{ id: number; kind: CarrierKind }>(
+    `SELECT cn.id, cn.carrier_kind AS kind FROM json_each($1) j CROSS JOIN contact_number cn ON cn.id = j.value`,
+    [jsonRows(ids)],
+  );
+  return new Map(rows.map((x) => [x.id, x.kind]));
+}
+
+/** What is kept of the consent of these numbers where the gate reads it. */
+export async function keptConsent(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<{ e164: string; conversational: ConsentState; informational: ConsentState; promotional: ConsentState }[]> {
+  return r.all(
+    `SELECT cn.e164, cn.consent_conversational AS conversational, cn.consent_informational AS informational, cn.consent_promotional AS promotional
+     FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value`,
+    [businessId, jsonRows(e164s)],
+  );
+}
+
+/** Contact numbers for which some consent is kept, after one in their order. */
+export async function numbersWithConsent(
+  r: Reader,
+  businessId: string,
+  after: string,
+  limit: number,
+): Promise<string[]> {
+  const rows = await r.all<{ e164: string }>(
+    `SELECT e164 FROM contact_number WHERE business_id = $1 AND e164 > $2 AND (consent_conversational <> 'none' OR consent_informational <> 'none' OR consent_promotional <> 'none') ORDER BY e164 LIMIT ${limit}`,
+    [businessId, after],
+  );
+  return rows.map((x) => x.e164);
+}
+
+// -- writing ---------------------------------------------------------------------------------------------------------
+
+export interface NewContact {
+  id: string;
+  businessId: string;
+  e164: string;
+  firstName: string;
+  sortName: string;
+  country: string;
+  zones: string;
+  states: string;
+  at: number;
+}
+export async function addContact(w: Writer, c: NewContact): Promise<void> {
+  const { id, businessId, firstName, sortName, at } = c;
+  await w.of(contactTable).create({ id, businessId, firstName, sortName, createdAt: at });
+  const { e164, country, zones, states } = c;
+  await w.of(contactNumberTable).create({ businessId, contactId: id, e164, sortName, country, zones, states });
+}
+
+/** Gives a nameless contact a name; one that has a name keeps it. */
+export async function nameContact(w: Writer, id: string, firstName: string, sortName: string): Promise<void> {
+  const contact = await w.of(contactTable).findOne({ where: { id, firstName: '', lastName: '' } });
+  await contact?.update({ firstName, sortName, version: contact.version + 1 });
+}
+
+export async function setPlace(w: Writer, numberRow: number, zones: string, states: string): Promise<void> {
+  await w.of(contactNumberTable).update({ zones, states }, { where: { id: numberRow } });
+}
+
+export interface LineFacts {
+  e164: string;
+  lineType: LineType;
+  carrier: string;
+  carrierKind: CarrierKind;
+  reachable: boolean;
+  textable: Textable;
+}
+/** What lookups answered. A later answer that says textable lifts the bar of an earlier one, and nothing else. */
+export async function setLines(
+  w: Writer,
+  businessId: string,
+  lines: readonly LineFacts[],
+  at: number,
+): Promise<void> {
+  await w.run(
+    `UPDATE contact_number SET line_type = j.value->>1, carrier = j.value->>2, carrier_kind = j.value->>3, reachable = j.value->>4, textable = j.value->>5, looked_up_at = $3,
+       trouble = CASE WHEN trouble = 'not-textable' AND j.value->>5 = 'yes' THEN 'none' ELSE trouble END
+     FROM json_each($2) AS j WHERE contact_number.business_id = $1 AND contact_number.e164 = j.value->>0`,
+    [
+      businessId,
+      jsonRows(
+        lines.map((l) => [l.e164, l.lineType, l.carrier, l.carrierKind, l.reachable ? 1 : 0, l.textable]),
+      ),
+      at,
+    ],
+  );
+}
+
+/** They may be answered until then; never sooner than was said before. */
+export async function setAnswerable(w: Writer, businessId: string, e164: string, until: number): Promise<void> {
+  await w.run(
+    `UPDATE contact_number SET conversation_until = $3 WHERE business_id = $1 AND e164 = $2 AND (conversation_until IS NULL OR conversation_until < $3)`,
+    [businessId, e164, until],
+  );
+}
+
+/** A text came from it: texts reach this line, whatever a lookup said. */
+export async function setTextable(w: Writer, businessId: string, e164: string, at: number): Promise<void> {
+  await w.run(
+    `UPDATE contact_number SET textable = 'yes', reachable = 1, looked_up_at = coalesce(looked_up_at, $3), line_type = CASE WHEN line_type IN ('unknown','none') THEN 'mobile' ELSE line_type END,
+       trouble = CASE WHEN trouble IN ('not-textable','out-of-service') THEN 'none' ELSE trouble END WHERE business_id = $1 AND e164 = $2`,
+    [businessId, e164, at],
+  );
+}
+
+/** What delivery taught. A refusal by its owner stays, and a passing fault never hides something worse. */
+export async function setTrouble(
+  w: Writer,
+  businessId: string,
+  e164s: readonly string[],
+  trouble: Trouble,
+  at: number,
+): Promise<void> {
+  await w.run(
+    `UPDATE contact_number SET trouble = CASE WHEN trouble = 'refused-by-owner' OR ($3 = 'passing-fault' AND trouble <> 'none') THEN trouble ELSE $3 END, trouble_at = $4
+     WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))`,
+    [businessId, jsonRows(e164s), trouble, at],
+  );
+}
+
+export async function holdForFaults(w: Writer, businessId: string, e164: string): Promise<void> {
+  await w.of(contactNumberTable).update({ faultsInReview: true }, { where: { businessId, e164 } });
+}
+
+/** When faults of this contact number were last looked at; earlier ones count no more. */
+export async function faultsSeenAt(r: Reader, id: number): Promise<number> {
+  const row = await r.of(contactNumberTable).findByPk(id, { attributes: ['faultsSeenAt'], raw: true });
+  return row?.faultsSeenAt ?? 0;
+}
+
+/** Ends the review of faults. @returns false where none was open. */
+export async function endFaults(
+  w: Writer,
+  businessId: string,
+  e164: string,
+  tryAgain: boolean,
+  at: number,
+): Promise<boolean> {
+  const row = await w.of(contactNumberTable).findOne({ where: { businessId, e164, faultsInReview: true } });
+  if (!row) return false;
+  const trouble = !tryAgain ? 'out-of-service' : row.trouble === 'passing-fault' ? 'none' : row.trouble;
+  await row.update({ faultsInReview: false, faultsSeenAt: at, troubleAt: at, trouble });
+  return true;
+}
+
+/** The state of now of these numbers, taken over into what the gate reads. */
+export async function setConsent(
+  w: Writer,
+  businessId: string,
+  states: readonly (readonly [e164: string, conversational: string, informational: string, promotional: string])[],
+): Promise<void> {
+  await w.run(
+    `UPDATE contact_number SET consent_conversational = j.value->>1, consent_informational = j.value->>2, consent_promotional = j.value->>3
+     FROM json_each($2) AS j WHERE contact_number.business_id = $1 AND contact_number.e164 = j.value->>0`,
+    [businessId, jsonRows(states)],
+  );
+}
+
+export async function setWish(w: Writer, businessId: string, e164: string, wishInReview: boolean): Promise<void> {
+  await w.of(contactNumberTable).update({ wishInReview }, { where: { businessId, e164 } });
+}
+
+export interface Sent {
+  numberRow: number;
+  numberId: string;
+  showsStop: boolean;
+}
+/** The first text from a number of ours to a contact number, and the last that showed how to stop. */
+export async function noteSenders(w: Writer, sent: readonly Sent[], at: number): Promise<void> {
+  await w.run(
+    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT value->>0, value->>1, $2, CASE WHEN value->>2 THEN $2 END FROM json_each($1) WHERE true
+     ON CONFLICT (contact_number_id, number_id) DO UPDATE SET stop_line_at = coalesce(excluded.stop_line_at, contact_sender.stop_line_at)`,
+    [jsonRows(sent.map((s) => [s.numberRow, s.numberId, s.showsStop ? 1 : 0])), at],
+  );
+}
+
+/** Until when no further solicitation goes to these contact numbers; null for no cap. */
+export async function setCaps(w: Writer, caps: readonly (readonly [row: number, until: number | null])[]): Promise<void> {
+  await w.run(
+    `UPDATE contact_number SET promotional_cap_until = j.value->>1 FROM json_each($1) AS j WHERE contact_number.id = j.value->>0`,
+    [jsonRows(caps)],
+  );
+}

@@ -1,0 +1,136 @@
+import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { intakeRowTable, intakeTable, type IntakeModel } from './model.js';
+
+export async function addIntake(
+  w: Writer,
+  intake: {
+    id: string;
+    businessId: string;
+    fileName: string;
+    total: number;
+    listId: string | null;
+    consentClaim: string;
+    createdBy: string;
+    createdAt: number;
+  },
+): Promise<void> {
+  await w.of(intakeTable).create({ ...intake, state: 'reading' });
+}
+
+export async function intakeOf(r: Reader, businessId: string, id: string): Promise<IntakeModel | null> {
+  return r.of(intakeTable).findOne({ where: { id, businessId } });
+}
+
+export async function intakeById(r: Reader, id: string): Promise<IntakeModel | null> {
+  return r.of(intakeTable).findByPk(id);
+}
+
+export async function latestIntakes(r: Reader, businessId: string, limit: number): Promise<IntakeModel[]> {
+  return r.of(intakeTable).findAll({ where: { businessId }, order: [['createdAt', 'DESC']], limit });
+}
+
+export async function countRows(r: Reader, intakeId: string): Promise<number> {
+  return r.of(intakeRowTable).count({ where: { intakeId } });
+}
+
+export async function dropRows(w: Writer, intakeId: string): Promise<void> {
+  await w.of(intakeRowTable).destroy({ where: { intakeId } });
+}
+
+/** A row as it was checked: place, cells, number, and whether it is kept. */
+export type CheckedRow = readonly [
+  row: number,
+  phone: string,
+  firstName: string,
+  lastName: string,
+  email: string,
+  stateCode: string,
+  e164: string | null,
+  outcome: string,
+  reason: string,
+  keep: 0 | 1,
+];
+/** Keeps rows; one that is handed in again changes nothing. Thousands at a time, so one statement for all. */
+export async function addRows(w: Writer, intakeId: string, rows: readonly CheckedRow[]): Promise<void> {
+  await w.run(
+    `INSERT INTO intake_row (intake_id, row, phone, first_name, last_name, email, state_code, e164, outcome, reason, keep)
+     SELECT $1, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9 FROM json_each($2) WHERE true ON CONFLICT DO NOTHING`,
+    [intakeId, jsonRows(rows)],
+  );
+}
+
+export interface StoredRow {
+  row: number;
+  first_name: string;
+  last_name: string;
+  email: string;
+  state_code: string;
+  e164: string | null;
+  keep: number;
+}
+/** The next rows after one, in the file's order. */
+export async function rowsAfter(r: Reader, intakeId: string, after: number, limit: number): Promise<StoredRow[]> {
+  return r.all<StoredRow>(
+    `SELECT row, first_name, last_name, email, state_code, e164, keep FROM intake_row WHERE intake_id = $1 AND row > $2 ORDER BY row LIMIT ${limit}`,
+    [intakeId, after],
+  );
+}
+
+/** Which of these numbers are contacts already, and whether by an earlier row of this same intake. */
+export async function knownAmong(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+  intakeId: string,
+  upTo: number,
+): Promise<{ e164: string; mine: number }[]> {
+  return r.all(
+    `SELECT cn.e164, EXISTS (SELECT 1 FROM intake_row i WHERE i.intake_id = $3 AND i.e164 = cn.e164 AND i.row <= $4 AND i.keep = 1) AS mine
+     FROM json_each($1) j CROSS JOIN contact_number cn ON cn.business_id = $2 AND cn.e164 = j.value`,
+    [jsonRows(e164s), businessId, intakeId, upTo],
+  );
+}
+
+/** A contact to be stored with its one number. */
+export type FreshContact = readonly [
+  id: string,
+  firstName: string,
+  lastName: string,
+  email: string,
+  stateCode: string,
+  sortName: string,
+  e164: string,
+  country: string,
+  zones: string,
+  states: string,
+];
+/** Stores a lot of contacts with their numbers: two statements for thousands. */
+export async function storeContacts(
+  w: Writer,
+  businessId: string,
+  contacts: readonly FreshContact[],
+  at: number,
+): Promise<void> {
+  const rows = jsonRows(contacts);
+  await w.run(
+    `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, value->>4, value->>5, $3 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    [rows, businessId, at],
+  );
+  await w.run(
+    `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, sort_name) SELECT $2, value->>0, value->>6, value->>7, value->>8, value->>9, value->>5 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    [rows, businessId],
+  );
+}
+
+/** Puts the contacts of these numbers on a list. */
+export async function listNumbers(
+  w: Writer,
+  businessId: string,
+  listId: string,
+  e164s: readonly string[],
+): Promise<void> {
+  await w.run(
+    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT $1, cn.contact_id, cn.sort_name FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $3 AND cn.e164 = j.value WHERE true ON CONFLICT DO NOTHING`,
+    [listId, jsonRows(e164s), businessId],
+  );
+}

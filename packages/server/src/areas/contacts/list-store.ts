@@ -1,0 +1,70 @@
+import type { ContactList } from '@long-gate/contracts';
+import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { contactListTable, type ContactListModel } from './model.js';
+
+const shown = (l: ContactListModel): ContactList => ({ id: l.id, name: l.name, kind: l.kind, count: l.members });
+
+export async function listsOf(r: Reader, businessId: string): Promise<ContactList[]> {
+  const rows = await r.of(contactListTable).findAll({ where: { businessId }, order: ['kind', 'name'] });
+  return rows.map(shown);
+}
+
+export async function listById(r: Reader, businessId: string, id: string): Promise<ContactList | null> {
+  const row = await r.of(contactListTable).findOne({ where: { id, businessId } });
+  return row && shown(row);
+}
+
+export async function listByName(
+  r: Reader,
+  businessId: string,
+  kind: 'list' | 'tag',
+  name: string,
+): Promise<ContactList | null> {
+  const row = await r.of(contactListTable).findOne({ where: { businessId, kind, name } });
+  return row && shown(row);
+}
+
+export async function addList(
+  w: Writer,
+  list: { id: string; businessId: string; name: string; kind: 'list' | 'tag'; createdAt: number },
+): Promise<void> {
+  await w.of(contactListTable).create(list);
+}
+
+/** The names of the lists and tags each of these contacts is on. */
+export async function listNames(r: Reader, contactIds: readonly string[]): Promise<Map<string, string[]>> {
+  const rows = await r.all<{ contact_id: string; name: string }>(
+    `SELECT m.contact_id, l.name FROM json_each($1) j CROSS JOIN list_member m ON m.contact_id = j.value JOIN contact_list l ON l.id = m.list_id ORDER BY l.name`,
+    [jsonRows([...new Set(contactIds)])],
+  );
+  const out = new Map<string, string[]>();
+  for (const { contact_id, name } of rows) out.set(contact_id, [...(out.get(contact_id) ?? []), name]);
+  return out;
+}
+
+/** Puts contacts of the business on a list; who is on it already stays. A set, since a selection may be thousands. */
+export async function putOnList(
+  w: Writer,
+  businessId: string,
+  listId: string,
+  contactIds: readonly string[],
+): Promise<void> {
+  await w.run(
+    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT $1, c.id, c.sort_name FROM json_each($3) j CROSS JOIN contact c ON c.id = j.value AND c.business_id = $2 WHERE true ON CONFLICT DO NOTHING`,
+    [listId, businessId, jsonRows(contactIds)],
+  );
+}
+
+export async function joinList(w: Writer, listId: string, contactId: string): Promise<void> {
+  await w.run(
+    'INSERT INTO list_member (list_id, contact_id, sort_name) SELECT $1, c.id, c.sort_name FROM contact c WHERE c.id = $2 ON CONFLICT DO NOTHING',
+    [listId, contactId],
+  );
+}
+
+export async function takeOffList(w: Writer, listId: string, contactIds: readonly string[]): Promise<void> {
+  await w.run('DELETE FROM list_member WHERE list_id = $1 AND contact_id IN (SELECT value FROM json_each($2))', [
+    listId,
+    jsonRows(contactIds),
+  ]);
+}

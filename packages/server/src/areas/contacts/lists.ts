@@ -1,0 +1,70 @@
+import type { ContactList } from '@long-gate/contracts';
+import { record, type Actor } from '../../platform/audit.js';
+import type { Reader, Writer } from '../../platform/db.js';
+import { newId } from '../../platform/ids.js';
+import type { Platform } from '../../platform/platform.js';
+import { conflict, notFound } from '../../platform/problem.js';
+import { addList, joinList, listById, listByName, listsOf, putOnList, takeOffList } from './list-store.js';
+
+/** Lists and tags, and who is on them. */
+export class Lists {
+  constructor(private readonly p: Platform) {}
+
+  all(r: Reader, businessId: string): Promise<ContactList[]> {
+    return listsOf(r, businessId);
+  }
+
+  async add(actor: Actor, businessId: string, name: string, kind: 'list' | 'tag'): Promise<ContactList> {
+    const id = await this.p.db.write(async (w) => {
+      if (await listByName(w, businessId, kind, name)) throw conflict(`There is already a ${kind} “${name}”.`);
+      return this.ensure(w, actor, businessId, name, kind);
+    });
+    return { id, name, kind, count: 0 };
+  }
+
+  /** The list of this name, made where there is none yet. */
+  async ensure(w: Writer, actor: Actor, businessId: string, name: string, kind: 'list' | 'tag'): Promise<string> {
+    const known = await listByName(w, businessId, kind, name);
+    if (known) return known.id;
+    const id = newId('lst');
+    await addList(w, { id, businessId, name, kind, createdAt: this.p.clock.now() });
+    await record(w, this.p.clock, {
+      businessId,
+      actor,
+      action: `${kind} made`,
+      objectKind: 'list',
+      objectId: id,
+      after: { name },
+    });
+    return id;
+  }
+
+  /** Puts a contact on a list by the contact's own act. */
+  join(w: Writer, listId: string, contactId: string): Promise<void> {
+    return joinList(w, listId, contactId);
+  }
+
+  async changeMembers(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    add: readonly string[],
+    remove: readonly string[],
+  ): Promise<ContactList> {
+    return this.p.db.write(async (w) => {
+      if (!(await listById(w, businessId, id))) throw notFound('list');
+      await putOnList(w, businessId, id, add);
+      await takeOffList(w, id, remove);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'members changed',
+        objectKind: 'list',
+        objectId: id,
+        after: { added: add.length, removed: remove.length },
+      });
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', id }));
+      return (await listById(w, businessId, id)) as ContactList;
+    });
+  }
+}

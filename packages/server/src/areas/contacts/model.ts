@@ -1,0 +1,208 @@
+import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import { z } from 'zod';
+import { big, flag, json, key, maybe, oneOf, refers, serial, text, whole, table } from '../../platform/table.js';
+
+export class ContactModel extends Model<InferAttributes<ContactModel>, InferCreationAttributes<ContactModel>> {
+  declare id: string;
+  declare businessId: string;
+  declare firstName: CreationOptional<string>;
+  declare lastName: CreationOptional<string>;
+  declare email: CreationOptional<string>;
+  declare stateCode: CreationOptional<string>;
+  declare sortName: string;
+  declare createdAt: number;
+  declare version: CreationOptional<number>;
+}
+export const contactTable = table(ContactModel, 'contact', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  firstName: text(''),
+  lastName: text(''),
+  email: text(''),
+  stateCode: text(''),
+  sortName: text(),
+  createdAt: big(),
+  version: whole(1),
+});
+
+export class ContactNumberModel extends Model<InferAttributes<ContactNumberModel>, InferCreationAttributes<ContactNumberModel>> {
+  declare id: CreationOptional<number>;
+  declare businessId: string;
+  declare contactId: string;
+  declare e164: string;
+  /** The contact's, so that a list can be walked in its order by one index. */
+  declare sortName: string;
+  declare extension: CreationOptional<string>;
+  declare country: string;
+  declare zones: string;
+  declare states: string;
+  declare lineType: CreationOptional<string>;
+  declare carrier: CreationOptional<string>;
+  declare carrierKind: CreationOptional<string>;
+  declare reachable: CreationOptional<boolean>;
+  declare lookedUpAt: CreationOptional<number | null>;
+  declare textable: CreationOptional<string>;
+  declare trouble: CreationOptional<string>;
+  declare troubleAt: CreationOptional<number | null>;
+  declare faultsInReview: CreationOptional<boolean>;
+  declare suppressed: CreationOptional<boolean>;
+  declare wishInReview: CreationOptional<boolean>;
+  declare consentConversational: CreationOptional<string>;
+  declare consentInformational: CreationOptional<string>;
+  declare consentPromotional: CreationOptional<string>;
+  declare conversationUntil: CreationOptional<number | null>;
+  declare promotionalCapUntil: CreationOptional<number | null>;
+  declare faultsSeenAt: CreationOptional<number>;
+}
+export const contactNumberTable = table(ContactNumberModel, 'contact_number', {
+  id: serial(),
+  businessId: text(),
+  contactId: refers(text(), 'contact'),
+  e164: text(),
+  sortName: text(),
+  extension: text(''),
+  country: text(),
+  zones: text(),
+  states: text(),
+  lineType: text('unknown'),
+  carrier: text(''),
+  carrierKind: text('A'),
+  reachable: flag(true),
+  lookedUpAt: maybe(big()),
+  textable: text('unknown'),
+  trouble: text('none'),
+  troubleAt: maybe(big()),
+  faultsInReview: flag(false),
+  suppressed: flag(false),
+  wishInReview: flag(false),
+  consentConversational: text('none'),
+  consentInformational: text('none'),
+  consentPromotional: text('none'),
+  conversationUntil: maybe(big()),
+  promotionalCapUntil: maybe(big()),
+  faultsSeenAt: big(0),
+});
+
+export class ContactSenderModel extends Model<InferAttributes<ContactSenderModel>, InferCreationAttributes<ContactSenderModel>> {
+  declare contactNumberId: number;
+  declare numberId: string;
+  declare firstAt: number;
+  declare stopLineAt: CreationOptional<number | null>;
+}
+export const contactSenderTable = table(ContactSenderModel, 'contact_sender', {
+  contactNumberId: refers(key(whole()), 'contact_number'),
+  numberId: key(text()),
+  firstAt: big(),
+  stopLineAt: maybe(big()),
+});
+
+export class ContactListModel extends Model<InferAttributes<ContactListModel>, InferCreationAttributes<ContactListModel>> {
+  declare id: string;
+  declare businessId: string;
+  declare name: string;
+  declare kind: CreationOptional<'list' | 'tag'>;
+  /** How many contacts are on it: kept by the database itself. */
+  declare members: CreationOptional<number>;
+  declare createdAt: number;
+}
+export const contactListTable = table(ContactListModel, 'contact_list', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  name: text(),
+  kind: oneOf(['list', 'tag'], 'list'),
+  members: whole(0),
+  createdAt: big(),
+});
+
+export class ListMemberModel extends Model<InferAttributes<ListMemberModel>, InferCreationAttributes<ListMemberModel>> {
+  declare listId: string;
+  declare contactId: string;
+  declare sortName: string;
+}
+export const listMemberTable = table(ListMemberModel, 'list_member', {
+  listId: refers(key(text()), 'contact_list'),
+  contactId: refers(key(text()), 'contact'),
+  sortName: text(),
+});
+
+const count = z.number().int().default(0);
+const IntakeResult = z.object({
+  stored: count,
+  known: count,
+  repeats: count,
+  refused: count,
+  dropped: count,
+  after: count,
+});
+export class IntakeModel extends Model<InferAttributes<IntakeModel>, InferCreationAttributes<IntakeModel>> {
+  declare id: string;
+  declare businessId: string;
+  declare fileName: string;
+  declare state: 'reading' | 'storing' | 'stored' | 'cancelled';
+  declare total: number;
+  declare listId: CreationOptional<string | null>;
+  declare consentClaim: CreationOptional<string>;
+  declare createdBy: string;
+  declare createdAt: number;
+  /** How many rows became what, and after which row the next lot begins. */
+  declare result: CreationOptional<z.infer<typeof IntakeResult>>;
+}
+export const intakeTable = table(IntakeModel, 'intake', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  fileName: text(),
+  state: oneOf(['reading', 'storing', 'stored', 'cancelled']),
+  total: whole(),
+  listId: maybe(text()),
+  consentClaim: text(''),
+  createdBy: text(),
+  createdAt: big(),
+  result: json('result', IntakeResult, '{}'),
+});
+
+export class IntakeRowModel extends Model<InferAttributes<IntakeRowModel>, InferCreationAttributes<IntakeRowModel>> {
+  declare intakeId: string;
+  declare row: number;
+  declare phone: string;
+  declare firstName: string;
+  declare lastName: string;
+  declare email: string;
+  declare stateCode: string;
+  declare e164: CreationOptional<string | null>;
+  declare outcome: string;
+  declare reason: string;
+  declare keep: boolean;
+}
+export const intakeRowTable = table(IntakeRowModel, 'intake_row', {
+  intakeId: refers(key(text()), 'intake'),
+  row: key(whole()),
+  phone: text(),
+  firstName: text(),
+  lastName: text(),
+  email: text(),
+  stateCode: text(),
+  e164: maybe(text()),
+  outcome: text(),
+  reason: text(),
+  keep: flag(),
+});
+
+/** How many contact numbers stand how: kept beside the numbers by the database itself. */
+export class ContactCountModel extends Model<InferAttributes<ContactCountModel>, InferCreationAttributes<ContactCountModel>> {
+  declare businessId: string;
+  declare lookedUp: boolean;
+  declare textable: string;
+  declare informational: string;
+  declare promotional: string;
+  declare faultsInReview: boolean;
+  declare n: number;
+}
+export const contactCountTable = table(ContactCountModel, 'contact_count', {
+  businessId: key(text()),
+  lookedUp: key(flag()),
+  textable: key(text()),
+  informational: key(text()),
+  promotional: key(text()),
+  faultsInReview: key(flag()),
+  n: whole(),
+});

@@ -1,0 +1,223 @@
+import { jsonRows, type Reader } from '../../platform/db.js';
+import { contactCountTable, contactListTable } from './model.js';
+
+/** What a list of contacts is narrowed to; several values of one facet are joined by commas. */
+export interface ContactFilter {
+  q?: string;
+  textable?: string;
+  list?: string;
+  informational?: string;
+  promotional?: string;
+  /** `yes`: only those held after three faults. */
+  faults?: string;
+}
+/** A place in the list: the name it is sorted by, the contact, and its number. */
+export type Place = readonly [sortName: string, contactId: string, numberRow: number];
+
+const FACETS = { textable: 'textable', informational: 'consent_informational', promotional: 'consent_promotional' };
+type Facet = keyof typeof FACETS;
+const FACET_NAMES = Object.keys(FACETS) as Facet[];
+/** Up to so many matches of a search are sorted; with more, the list is walked in its order until a page is full. */
+const SORTED_MATCHES = 20_000;
+
+interface Words {
+  /** Looked for in the row itself. */
+  needle: string;
+  digits: boolean;
+  /** The trigrams a match has, or null where the words are too short for any. */
+  trigrams: string | null;
+}
+
+function wordsOf(f: ContactFilter): Words | null {
+  const q = f.q?.trim() ?? '';
+  if (q === '') return null;
+  const figures = q.replace(/\D/g, '');
+  const digits = figures.length >= 3 && figures.length >= q.replace(/[\s().+-]/g, '').length;
+  const needle = digits ? figures : q.toLowerCase();
+  const letters = [...needle];
+  if (letters.length < 3) return { needle, digits, trigrams: null };
+  const grams = new Set(letters.slice(2).map((_, i) => letters.slice(i, i + 3).join('')));
+  return { needle, digits, trigrams: [...grams].map((g) => `"${g.replaceAll('"', '""')}"`).join(' AND ') };
+}
+
+/** The conditions on the contact number itself; a facet named by `except` is left out. */
+function conditions(f: ContactFilter, bind: Record<string, unknown>, except?: Facet): string[] {
+  const parts: string[] = [];
+  for (const facet of FACET_NAMES) {
+    const values = f[facet];
+    if (!values || facet === except) continue;
+    bind[facet] = jsonRows(values.split(','));
+    parts.push(`cn.${FACETS[facet]} IN (SELECT value FROM json_each($${facet}))`);
+  }
+  if (f.faults) parts.push('cn.faults_in_review');
+  return parts;
+}
+
+function wordCondition(w: Words): string {
+  return w.digits
+    ? 'instr(cn.e164, $needle) > 0'
+    : `(instr(cn.sort_name, $needle) > 0 OR EXISTS (SELECT 1 FROM contact c WHERE c.id = cn.contact_id AND (instr(lower(c.first_name || ' ' || c.last_name), $needle) > 0 OR instr(lower(c.email), $needle) > 0)))`;
+}
+
+const ON_LIST = 'EXISTS (SELECT 1 FROM list_member m WHERE m.list_id = $list AND m.contact_id = cn.contact_id)';
+const AFTER = '(cn.sort_name, cn.contact_id, cn.id) > ($name, $contact, $row)';
+const ORDER = 'ORDER BY 2, 3, 1';
+
+/**
+ * One page of contact numbers in the order of lists: walked by the index of whatever narrows most, so that a page costs
+ * the same in a list of ten and of a million, at its beginning and at its end.
+ */
+export async function pageOfNumbers(
+  r: Reader,
+  businessId: string,
+  f: ContactFilter,
+  after: Place,
+  limit: number,
+): Promise<number[]> {
+  const bind: Record<string, unknown> = { businessId, name: after[0], contact: after[1], row: after[2], limit };
+  const parts = conditions(f, bind);
+  const words = wordsOf(f);
+  if (words) {
+    bind['needle'] = words.needle;
+    parts.push(wordCondition(words));
+  }
+  if (f.list) bind['list'] = f.list;
+  const sql = await walk(r, businessId, f, words, parts, bind);
+  return (await r.all<{ id: number }>(sql, bind)).map((x) => x.id);
+}
+
+async function walk(
+  r: Reader,
+  businessId: string,
+  f: ContactFilter,
+  words: Words | null,
+  parts: readonly string[],
+  bind: Record<string, unknown>,
+): Promise<string> {
+  const select = 'SELECT cn.id, cn.sort_name, cn.contact_id';
+  const where = (more: readonly string[]): string =>
+    ['cn.business_id = $businessId', AFTER, ...parts, ...more].join(' AND ');
+  const listed = f.list ? [ON_LIST] : [];
+  if (words?.trigrams) {
+    bind['trigrams'] = words.trigrams;
+    const many = await r.one<{ n: number }>(
+      `SELECT count(*) AS n FROM (SELECT 1 FROM contact_search WHERE contact_search MATCH $1 LIMIT ${SORTED_MATCHES})`,
+      [words.trigrams],
+    );
+    if ((many?.n ?? 0) < SORTED_MATCHES)
+      return `${select} FROM contact_search s CROSS JOIN contact_number cn ON cn.id = s.rowid WHERE s.contact_search MATCH $trigrams AND ${where(listed)} ${ORDER} LIMIT $limit`;
+  }
+  const narrowest = await narrowestOf(r, businessId, f);
+  if (narrowest === 'list')
+    return `${select} FROM list_member m CROSS JOIN contact_number cn ON cn.contact_id = m.contact_id
+      WHERE m.list_id = $list AND (m.sort_name, m.contact_id) >= ($name, $contact) AND ${where([])} ORDER BY m.sort_name, m.contact_id, cn.id LIMIT $limit`;
+  if (narrowest === 'faults')
+    return `${select} FROM contact_number cn INDEXED BY contact_number_faults WHERE ${where(listed)} ${ORDER} LIMIT $limit`;
+  if (narrowest === 'all')
+    return `${select} FROM contact_number cn INDEXED BY contact_number_order WHERE ${where(listed)} ${ORDER} LIMIT $limit`;
+  // Each value has its own stretch of the index; they are merged in order.
+  const values = (f[narrowest] ?? '').split(',');
+  return `${values
+    .map((value, i) => {
+      bind[`value${i}`] = value;
+      return `${select} FROM contact_number cn INDEXED BY contact_number_by_${FACETS[narrowest]} WHERE cn.${FACETS[narrowest]} = $value${i} AND ${where(listed)}`;
+    })
+    .join(' UNION ALL ')} ${ORDER} LIMIT $limit`;
+}
+
+/** Which of the filters leaves the fewest, by what is counted already. */
+async function narrowestOf(r: Reader, businessId: string, f: ContactFilter): Promise<Facet | 'list' | 'faults' | 'all'> {
+  if (f.faults) return 'faults';
+  const filtered = FACET_NAMES.filter((x) => f[x]);
+  if (filtered.length === 0 && !f.list) return 'all';
+  const classes = await countedClasses(r, businessId);
+  const sizes: [Facet | 'list', number][] = filtered.map((facet) => [facet, sum(classes, { [facet]: f[facet] })]);
+  if (f.list) {
+    const list = await r.of(contactListTable).findOne({ where: { id: f.list, businessId }, raw: true });
+    sizes.push(['list', list?.members ?? 0]);
+  }
+  return sizes.reduce((least, x) => (x[1] < least[1] ? x : least))[0];
+}
+
+// -- counts ----------------------------------------------------------------------------------------------------------
+
+/** Contact numbers that stand alike, and how many they are. */
+export interface CountedClass {
+  textable: string;
+  informational: string;
+  promotional: string;
+  faultsInReview: boolean;
+  lookedUp: boolean;
+  n: number;
+}
+
+/** All contact numbers of a business by how they stand; kept as they change, so that nothing is scanned. */
+export async function countedClasses(r: Reader, businessId: string): Promise<CountedClass[]> {
+  const rows = await r.of(contactCountTable).findAll({ where: { businessId } });
+  return rows.map((x) => x.get());
+}
+
+/** Those a filter without words leaves, by how they stand; a scan of the list where there is one. */
+export async function classesOf(r: Reader, businessId: string, f: ContactFilter): Promise<CountedClass[]> {
+  const words = wordsOf(f);
+  if (!f.list && !words) return countedClasses(r, businessId);
+  const bind: Record<string, unknown> = { businessId };
+  const parts = ['cn.business_id = $businessId'];
+  let from = 'contact_number cn';
+  if (words) {
+    bind['needle'] = words.needle;
+    parts.push(wordCondition(words));
+    if (words.trigrams) {
+      bind['trigrams'] = words.trigrams;
+      from = 'contact_search s CROSS JOIN contact_number cn ON cn.id = s.rowid';
+      parts.push('s.contact_search MATCH $trigrams');
+    }
+  }
+  if (f.list) {
+    bind['list'] = f.list;
+    if (words) parts.push(ON_LIST);
+    else {
+      from = 'list_member m CROSS JOIN contact_number cn ON cn.contact_id = m.contact_id';
+      parts.push('m.list_id = $list');
+    }
+  }
+  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: number }>(
+    `SELECT cn.textable, cn.consent_informational AS informational, cn.consent_promotional AS promotional, cn.faults_in_review AS faults, count(*) AS n FROM ${from} WHERE ${parts.join(' AND ')} GROUP BY 1, 2, 3, 4`,
+    bind,
+  );
+  return rows.map(({ faults, ...x }) => ({ ...x, faultsInReview: faults === 1, lookedUp: true }));
+}
+
+/** How many of these a filter leaves; a facet named by `except` is left out. */
+export function sum(classes: readonly CountedClass[], f: ContactFilter, except?: Facet): number {
+  return classes.filter((c) => matches(c, f, except)).reduce((n, c) => n + c.n, 0);
+}
+
+/** How many of these each value of a facet has, most first, where its own filter is left out. */
+export function facet(classes: readonly CountedClass[], f: ContactFilter, own: Facet): Record<string, number> {
+  const counts = new Map<string, number>();
+  for (const c of classes)
+    if (c.n > 0 && matches(c, f, own)) counts.set(c[own], (counts.get(c[own]) ?? 0) + c.n);
+  return Object.fromEntries([...counts].sort((a, b) => b[1] - a[1]));
+}
+
+function matches(c: CountedClass, f: ContactFilter, except?: Facet): boolean {
+  if (f.faults && !c.faultsInReview) return false;
+  return FACET_NAMES.every((x) => x === except || !f[x] || f[x].split(',').includes(c[x]));
+}
+
+/** Whether counting what a filter leaves is a matter of adding up what is counted already. */
+export function isCounted(f: ContactFilter): boolean {
+  return !f.list && wordsOf(f) === null;
+}
+
+/** Counts what a filter leaves, but not beyond `most`; null where there are more. */
+export async function countUpTo(
+  r: Reader,
+  businessId: string,
+  f: ContactFilter,
+  most: number,
+): Promise<number | null> {
+  const ids = await pageOfNumbers(r, businessId, f, ['', '', 0], most + 1);
+  return ids.length > most ? null : ids.length;
+}

@@ -1,0 +1,124 @@
+import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import { big, flag, key, maybe, oneOf, refers, text, whole, table } from '../../platform/table.js';
+
+export class NumberModel extends Model<InferAttributes<NumberModel>, InferCreationAttributes<NumberModel>> {
+  declare id: string;
+  declare businessId: string;
+  declare e164: string;
+  declare label: CreationOptional<string>;
+  declare description: CreationOptional<string>;
+  declare kind: CreationOptional<string>;
+  declare capabilities: CreationOptional<string>;
+  declare source: CreationOptional<string>;
+  declare state: 'ordered' | 'active' | 'failed' | 'paused' | 'released';
+  declare note: CreationOptional<string>;
+  declare setup: CreationOptional<number>;
+  declare monthly: CreationOptional<number>;
+  declare campaignId: CreationOptional<string | null>;
+  declare tieState: CreationOptional<'none' | 'attaching' | 'attached'>;
+  declare orderedAt: number;
+  declare activeAt: CreationOptional<number | null>;
+  declare nextFeeAt: CreationOptional<number | null>;
+  declare version: CreationOptional<number>;
+  declare signature: CreationOptional<string>;
+  declare countries: CreationOptional<string>;
+  declare unpaidSince: CreationOptional<number | null>;
+  declare orderId: CreationOptional<string>;
+  declare lastUsedAt: CreationOptional<number | null>;
+  declare releasedAt: CreationOptional<number | null>;
+  declare beforeRelease: CreationOptional<string | null>;
+  declare lockState: CreationOptional<string>;
+  declare unlockAskedBy: CreationOptional<string>;
+  declare unlockAskedAt: CreationOptional<number | null>;
+  declare unlockedUntil: CreationOptional<number | null>;
+  declare releasePin: CreationOptional<string>;
+  declare calls: CreationOptional<string>;
+  declare unlockMailHash: CreationOptional<string>;
+  declare unlockAnsweredAt: CreationOptional<number | null>;
+}
+export const numberTable = table(NumberModel, 'number', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  e164: text(),
+  label: text(''),
+  description: text(''),
+  kind: text('local'),
+  capabilities: text('[]'),
+  source: text('bought'),
+  state: oneOf(['ordered', 'active', 'failed', 'paused', 'released']),
+  note: text(''),
+  setup: big(0),
+  monthly: big(0),
+  campaignId: maybe(text()),
+  tieState: oneOf(['none', 'attaching', 'attached'], 'none'),
+  orderedAt: big(),
+  activeAt: maybe(big()),
+  nextFeeAt: maybe(big()),
+  version: whole(1),
+  signature: text(''),
+  countries: text(''),
+  unpaidSince: maybe(big()),
+  orderId: text(''),
+  lastUsedAt: maybe(big()),
+  releasedAt: maybe(big()),
+  beforeRelease: maybe(text()),
+  lockState: text('locked'),
+  unlockAskedBy: text(''),
+  unlockAskedAt: maybe(big()),
+  unlockedUntil: maybe(big()),
+  releasePin: text(''),
+  calls: text(''),
+  unlockMailHash: text(''),
+  unlockAnsweredAt: maybe(big()),
+});
+
+export class BasketItemModel extends Model<InferAttributes<BasketItemModel>, InferCreationAttributes<BasketItemModel>> {
+  declare businessId: string;
+  declare e164: string;
+  declare kind: string;
+  declare setup: number;
+  declare monthly: number;
+  declare capabilities: string;
+  declare heldUntil: number;
+}
+export const basketItemTable = table(BasketItemModel, 'basket_item', {
+  businessId: refers(key(text()), 'business'),
+  e164: key(text()),
+  kind: text(),
+  setup: big(),
+  monthly: big(),
+  capabilities: text(),
+  heldUntil: big(),
+});
+
+export class DefaultNumberModel extends Model<InferAttributes<DefaultNumberModel>, InferCreationAttributes<DefaultNumberModel>> {
+  declare businessId: string;
+  declare purpose: string;
+  declare numberId: string;
+}
+export const defaultNumberTable = table(DefaultNumberModel, 'default_number', {
+  businessId: refers(key(text()), 'business'),
+  purpose: key(text()),
+  numberId: refers(text(), 'number'),
+});
+
+export class PortOutModel extends Model<InferAttributes<PortOutModel>, InferCreationAttributes<PortOutModel>> {
+  declare key: string;
+  declare businessId: string;
+  declare numberId: string;
+  declare carrier: string;
+  declare at: number;
+  declare deadline: number;
+  declare state: CreationOptional<'open' | 'refused' | 'left'>;
+  declare locked: boolean;
+}
+export const portOutTable = table(PortOutModel, 'port_out', {
+  key: key(text()),
+  businessId: text(),
+  numberId: refers(text(), 'number'),
+  carrier: text(),
+  at: big(),
+  deadline: big(),
+  state: oneOf(['open', 'refused', 'left'], 'open'),
+  locked: flag(),
+});

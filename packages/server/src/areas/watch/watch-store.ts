@@ -1,0 +1,39 @@
+import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+
+/** Notes who left and which number of ours had written to them last; the same again changes nothing. */
+export async function noteDepartures(
+  w: Writer,
+  businessId: string,
+  people: readonly (readonly [e164: string, at: number, numberId: string])[],
+): Promise<void> {
+  await w.run(
+    `INSERT INTO opt_out (business_id, e164, happened_at, number_id) SELECT $1, value->>0, value->>1, value->>2 FROM json_each($2) WHERE true ON CONFLICT DO NOTHING`,
+    [businessId, jsonRows(people)],
+  );
+}
+
+export async function forgetDepartures(w: Writer, businessId: string): Promise<void> {
+  await w.run('DELETE FROM opt_out WHERE business_id = $1', [businessId]);
+}
+
+/** How many people left on each day, by the number that had written to them last; each person once a day. */
+export async function departuresByDay(
+  r: Reader,
+  businessId: string,
+  since: number,
+): Promise<{ day: number; numberId: string; n: number }[]> {
+  return r.all(
+    `SELECT happened_at / 86400000 AS day, number_id AS "numberId", count(DISTINCT e164) AS n FROM opt_out WHERE business_id = $1 AND happened_at >= $2 GROUP BY 1, 2`,
+    [businessId, since],
+  );
+}
+
+/** How many people left since a moment, each counted once, at the number that had written to them before their first. */
+export async function departuresByNumber(r: Reader, businessId: string, since: number): Promise<Map<string, number>> {
+  const rows = await r.all<{ k: string; n: number }>(
+    `SELECT o.number_id AS k, count(*) AS n FROM opt_out o
+     WHERE o.business_id = $1 AND o.happened_at >= $2 AND NOT EXISTS (SELECT 1 FROM opt_out x WHERE x.business_id = $1 AND x.e164 = o.e164 AND x.happened_at >= $2 AND x.happened_at < o.happened_at) GROUP BY 1`,
+    [businessId, since],
+  );
+  return new Map(rows.map((x) => [x.k, x.n]));
+}

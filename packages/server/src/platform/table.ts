@@ -1,0 +1,154 @@
+import {
+  DataTypes,
+  literal,
+  type CreationAttributes,
+  type InitOptions,
+  type Model,
+  type ModelAttributeColumnOptions,
+  type ModelStatic,
+  type QueryInterface,
+  type Sequelize,
+} from 'sequelize';
+import type { z } from 'zod';
+
+/** A column, as a model reads it and as a migration makes it. */
+export interface Column extends ModelAttributeColumnOptions {
+  /** A condition the database itself holds rows to, in SQL that every dialect understands. */
+  check?: string;
+}
+type Columns<M extends Model> = Record<keyof CreationAttributes<M>, Column>;
+
+/**
+ * A table of one area. A model class belongs to one connection, so what is exported is this, and `Reader.of` and
+ * `Writer.of` hand out the model of theirs.
+ */
+export interface Table<M extends Model> {
+  readonly name: string;
+  readonly columns: Columns<M>;
+  /** The model on this connection; the same one each time. */
+  on(sequelize: Sequelize): ModelStatic<M>;
+}
+
+/** Every table that was declared, for the spec that holds models and migrated tables against each other. */
+export const TABLES: Table<Model>[] = [];
+
+/** Declares a table. Attributes are in camel case, columns in snake case. */
+export function table<M extends Model>(base: ModelStatic<M>, name: string, columns: Columns<M>): Table<M> {
+  const bound = new WeakMap<Sequelize, ModelStatic<M>>();
+  const made: Table<M> = {
+    name,
+    columns,
+    on(sequelize) {
+      const known = bound.get(sequelize);
+      if (known) return known;
+      const Bound = class extends (base as unknown as new () => Model) {} as unknown as ModelStatic<M>;
+      (Bound as unknown as { init: (a: object, o: InitOptions) => void }).init(attributes(columns), {
+        sequelize,
+        modelName: name,
+        tableName: name,
+        timestamps: false,
+      });
+      bound.set(sequelize, Bound);
+      return Bound;
+    },
+  };
+  TABLES.push(made as unknown as Table<Model>);
+  return made;
+}
+
+function attributes(columns: Record<string, Column>): Record<string, ModelAttributeColumnOptions> {
+  return Object.fromEntries(
+    Object.entries(columns).map(([name, { check: _, references: __, ...column }]) => [
+      name,
+      { ...column, field: snake(name) },
+    ]),
+  );
+}
+
+/** `happenedAt` is the column `happened_at`. */
+export function snake(name: string): string {
+  return name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`);
+}
+
+// -- columns ---------------------------------------------------------------------------------------------------------
+
+const column = (type: Column['type'], defaultValue?: unknown): Column => ({
+  type,
+  allowNull: false,
+  ...(defaultValue === undefined ? {} : { defaultValue }),
+});
+
+export const text = (byDefault?: string): Column => column(DataTypes.TEXT, byDefault);
+/** A whole number of moderate size: a count, a version. */
+export const whole = (byDefault?: number): Column => column(DataTypes.INTEGER, byDefault);
+/** A whole number of any size: a moment (milliseconds since the epoch) or money (millionths of a dollar). */
+export const big = (byDefault?: number): Column => column(DataTypes.BIGINT, byDefault);
+export const real = (byDefault?: number): Column => column(DataTypes.DOUBLE, byDefault);
+export const flag = (byDefault?: boolean): Column => column(DataTypes.BOOLEAN, byDefault);
+export const bytes = (): Column => column(DataTypes.BLOB);
+/** A number the database gives to each row, rising. */
+export const serial = (): Column => ({ ...whole(), primaryKey: true, autoIncrement: true });
+/** One of some words; the database refuses others. */
+export const oneOf = (values: readonly string[], byDefault?: string): Column => ({
+  ...text(byDefault),
+  validate: { isIn: [values] },
+  check: `$column IN (${values.map((v) => `'${v}'`).join(',')})`,
+});
+/** Text that holds JSON; read and written through a codec, so that nothing is taken on trust. */
+export function json<S extends z.ZodType>(name: string, codec: S, byDefault?: string): Column {
+  return {
+    ...text(byDefault),
+    get(this: Model) {
+      const raw = this.getDataValue(name) as string | null;
+      return raw === null ? null : codec.parse(JSON.parse(raw));
+    },
+    set(this: Model, value: unknown) {
+      this.setDataValue(name, value === null ? null : JSON.stringify(codec.parse(value)));
+    },
+  };
+}
+
+export const key = (c: Column): Column => ({ ...c, primaryKey: true });
+export const maybe = (c: Column): Column => ({ ...c, allowNull: true });
+/** No two rows have the same. */
+export const once = (c: Column): Column => ({ ...c, unique: true });
+/** Names a row of another table by its id. */
+export const refers = (c: Column, model: string): Column => ({ ...c, references: { model, key: 'id' } });
+export const checked = (c: Column, check: string): Column => ({ ...c, check });
+
+// -- migrations ------------------------------------------------------------------------------------------------------
+
+/** Makes a table, with the conditions the database holds its rows to. */
+export async function createTable(qi: QueryInterface, name: string, columns: Record<string, Column>): Promise<void> {
+  await qi.createTable(
+    name,
+    Object.fromEntries(
+      Object.entries(columns).map(([attribute, { check, validate: _, get: __, set: ___, ...c }]) => {
+        const field = snake(attribute);
+        if (!check) return [field, c];
+        const type = typeof c.type === 'string' ? c.type : new (c.type as unknown as new () => object)().toString();
+        return [field, { ...c, type: `${type} CHECK (${check.replaceAll('$column', `"${field}"`)})` }];
+      }),
+    ),
+  );
+}
+
+/**
+ * Makes an index.
+ * @param columns names, each with ` DESC` where it runs down.
+ * @param o.where only rows of which this is true, as queries must say it too.
+ */
+export async function index(
+  qi: QueryInterface,
+  table: string,
+  name: string,
+  columns: readonly string[],
+  o: { unique?: boolean; where?: string } = {},
+): Promise<void> {
+  await qi.addIndex(table, {
+    name,
+    fields: columns.map((c) => (c.endsWith(' DESC') ? { name: c.slice(0, -5), order: 'DESC' as const } : { name: c })),
+    ...(o.unique ? { unique: true } : {}),
+    ...(o.where ? { where: literal(o.where) as never } : {}),
+  });
+}
