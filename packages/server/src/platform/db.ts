@@ -1,9 +1,9 @@
-import { QueryTypes, Sequelize, type Model, type ModelStatic } from 'sequelize';
-import sqlite3 from 'sqlite3';
+import type { Model, ModelStatic, Sequelize } from 'sequelize';
+import { Connection, type Bind } from './connection.js';
 import { FactBook, type FactName, type Facts } from './facts.js';
 import type { Table } from './table.js';
 
-export type Bind = Record<string, unknown> | unknown[];
+export type { Bind };
 
 /** Reads rows. Inside a write it sees what the write has done so far. */
 export interface Reader {
@@ -26,13 +26,9 @@ export interface Writer extends Reader {
 }
 
 const READERS = 3;
-/** Sequelize asks the driver to keep a stack trace for every query, which costs an eighth of all time; this one does not. */
-const QUIET = { ...sqlite3, verbose: () => sqlite3 };
-
 /**
  * SQLite through Sequelize: one connection that writes, fed by one queue (`BEGIN IMMEDIATE`), and a few read-only
- * ones beside it, so that a long count never keeps another read waiting. Pragmas are set on each connection by hand,
- * since Sequelize's `afterConnect` never fires for SQLite.
+ * ones beside it, so that a long count never keeps another read waiting.
  */
 export class Db implements Reader {
   readonly facts = new FactBook();
@@ -41,13 +37,13 @@ export class Db implements Reader {
 
   private constructor(
     readonly file: string,
-    private readonly writer: Sequelize,
-    private readonly readers: Sequelize[],
+    private readonly writer: Connection,
+    private readonly readers: Connection[],
   ) {}
 
   /** @param durable false only in specs: an acknowledged write would not survive a power cut. */
   static async open(file: string, durable = true): Promise<Db> {
-    const writer = await connect(file, [
+    const writer = await Connection.open(file, [
       'journal_mode=WAL',
       'foreign_keys=ON',
       `synchronous=${durable ? 'FULL' : 'OFF'}`,
@@ -57,30 +53,30 @@ export class Db implements Reader {
       // What is overwritten or deleted is gone from the file, not only from its tables.
       'secure_delete=ON',
     ]);
-    const readers: Sequelize[] = [];
+    const readers: Connection[] = [];
     for (let i = 0; i < READERS; i++)
       readers.push(
-        await connect(file, ['busy_timeout=10000', 'query_only=ON', 'cache_size=-32768', 'temp_store=MEMORY']),
+        await Connection.open(file, ['busy_timeout=10000', 'query_only=ON', 'cache_size=-32768', 'temp_store=MEMORY']),
       );
     return new Db(file, writer, readers);
   }
 
   /** The connection migrations run on, before anything else does. */
   get migrationConnection(): Sequelize {
-    return this.writer;
+    return this.writer.sequelize;
   }
 
   async all<T extends object>(sql: string, bind: Bind = []): Promise<T[]> {
-    return select<T>(this.reader(), sql, bind);
+    return this.reader().all<T>(sql, bind);
   }
 
   of<M extends Model>(table: Table<M>): ModelStatic<M> {
-    return table.on(this.reader());
+    return table.on(this.reader().sequelize);
   }
 
   /** The read-only connections take turns, so that a long question keeps only every third waiting. */
-  private reader(): Sequelize {
-    return this.readers[this.turn++ % this.readers.length] as Sequelize;
+  private reader(): Connection {
+    return this.readers[this.turn++ % this.readers.length] as Connection;
   }
 
   async one<T extends object>(sql: string, bind: Bind = []): Promise<T | undefined> {
@@ -101,11 +97,11 @@ export class Db implements Reader {
     const after: (() => void)[] = [];
     const told = new Map<string, () => Promise<void>>();
     const w: Writer = {
-      of: (table) => table.on(this.writer),
-      all: (sql, bind = []) => select(this.writer, sql, bind),
-      one: async (sql, bind = []) => (await select(this.writer, sql, bind))[0] as never,
+      of: (table) => table.on(this.writer.sequelize),
+      all: (sql, bind = []) => this.writer.all(sql, bind),
+      one: async (sql, bind = []) => (await this.writer.all(sql, bind))[0] as never,
       run: async (sql, bind = []) => {
-        await this.writer.query(sql, { bind: bind as never, type: QueryTypes.RAW });
+        await this.writer.all(sql, bind);
       },
       tell: (name, fact) => {
         this.facts.noticed(name);
@@ -115,7 +111,7 @@ export class Db implements Reader {
         after.push(action);
       },
     };
-    await this.writer.query('BEGIN IMMEDIATE');
+    await this.writer.all('BEGIN IMMEDIATE');
     let result: T;
     try {
       result = await work(w);
@@ -125,9 +121,9 @@ export class Db implements Reader {
         told.delete(key);
         await hear();
       }
-      await this.writer.query('COMMIT');
+      await this.writer.all('COMMIT');
     } catch (error) {
-      await this.writer.query('ROLLBACK').catch(() => undefined);
+      await this.writer.all('ROLLBACK').catch(() => undefined);
       throw error;
     }
     for (const action of after) action();
@@ -139,7 +135,7 @@ export class Db implements Reader {
    * neither. While somebody reads an older state it does what it can; the next time does the rest.
    */
   async scrub(): Promise<void> {
-    const turn = this.tail.then(() => this.writer.query('PRAGMA wal_checkpoint(TRUNCATE)'));
+    const turn = this.tail.then(() => this.writer.all('PRAGMA wal_checkpoint(TRUNCATE)'));
     this.tail = turn.catch(() => undefined);
     await turn;
   }
@@ -148,16 +144,6 @@ export class Db implements Reader {
     await this.tail;
     await Promise.all([...this.readers, this.writer].map((s) => s.close()));
   }
-}
-
-async function connect(file: string, pragmas: string[]): Promise<Sequelize> {
-  const sql = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, dialectModule: QUIET });
-  for (const pragma of pragmas) await sql.query(`PRAGMA ${pragma}`);
-  return sql;
-}
-
-async function select<T extends object>(sql: Sequelize, text: string, bind: Bind): Promise<T[]> {
-  return sql.query<T>(text, { bind: bind, type: QueryTypes.SELECT });
 }
 
 /** Rows for `INSERT … SELECT … FROM json_each($rows)`: bound, so that no personal data gets into error messages. */

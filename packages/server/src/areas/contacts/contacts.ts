@@ -10,6 +10,7 @@ import {
   type ConsentState,
   type MessageFacts,
   type Trouble,
+  type WindowMemo,
 } from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
@@ -172,10 +173,12 @@ export class Contacts {
       r,
       rows.map((x) => x.contact_id),
     );
-    return rows.map((row) => this.showOne(row, openCountries, lists.get(row.contact_id) ?? []));
+    // Whether texts may go now is asked once for each zone and state on the page.
+    const memo: WindowMemo = new Map();
+    return rows.map((row) => this.showOne(row, openCountries, lists.get(row.contact_id) ?? [], memo));
   }
 
-  private showOne(row: store.FullRow, openCountries: string[], lists: string[]): ContactRow {
+  private showOne(row: store.FullRow, openCountries: string[], lists: string[], memo: WindowMemo): ContactRow {
     const verdict = judge(
       { ...subjectOf(row), firstText: false, stopLineDue: false },
       ABOUT_CONTACT,
@@ -187,6 +190,7 @@ export class Contacts {
         segmentPrice: 0,
       },
       { balance: 0, dailySegments: 1 },
+      memo,
     );
     const reason = verdict.reason ? REASONS[verdict.reason] : null;
     return {

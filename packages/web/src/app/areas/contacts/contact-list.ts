@@ -86,7 +86,7 @@ import { LookupBar } from './lookup-bar';
             {{ e.message }} <button type="button" class="plain" (click)="rows.refresh()">Try again</button>
           </div>
         }
-        @if (rows.total() === 0 && !filtered()) {
+        @if (total() === 0 && !filtered()) {
           <div class="empty">
             <h2>No contacts yet</h2>
             <p>
@@ -134,7 +134,7 @@ import { LookupBar } from './lookup-bar';
             </div>
           </cdk-virtual-scroll-viewport>
           <p class="soft small">
-            {{ rows.total() === null ? 'Reading…' : (rows.total() | count) + (filtered() ? ' match' : ' contacts') }}
+            {{ total() === null ? 'Counting…' : (total() | count) + (filtered() ? ' match' : ' contacts') }}
             @if (filtered()) {
               <button type="button" class="plain" (click)="clear()">Show all</button>
             }
@@ -237,6 +237,10 @@ export class ContactListPage {
     };
     return (this.lastFacets = [group('textable', 'Textable'), group('promotional', 'Promotional')]);
   });
+  /** Said by the page where it is quickly counted, else by the facets, which may take longer. */
+  protected readonly total = computed(
+    () => this.rows.total() ?? (this.counts.hasValue() && !this.rows.loading() ? this.counts.value().total : null),
+  );
   protected readonly filtered = computed(() => Object.values(this.filter()).some((v) => v));
   protected readonly ids = computed(() => this.rows.rows().map((c) => c.id));
   protected readonly exportHref = computed(() =>

@@ -1,0 +1,124 @@
+import { atMost, beside, median, time } from '../measure.js';
+import type { World } from './world.js';
+
+const FULL =
+  'cn.*, c.first_name, c.last_name, c.email FROM contact_number cn JOIN contact c ON c.id = cn.contact_id';
+
+/** Pages, filters, search, counts and preview, each beside the best bare query. */
+export async function questions(world: World): Promise<void> {
+  const { app, business, bare, n } = world;
+  const page = (f: Record<string, string>, cursor?: string) => app.contacts.page(business, f, cursor, 100);
+  const bareRows = (where: string, bind: unknown[], index: string): Promise<unknown[]> =>
+    bare.all(
+      `SELECT ${FULL} WHERE cn.id IN (SELECT id FROM contact_number INDEXED BY ${index} WHERE business_id = ? AND ${where} ORDER BY sort_name, contact_id, id LIMIT 101)`,
+      [business, ...bind],
+    );
+
+  beside(
+    n,
+    'contacts: first page',
+    await median(() => page({})),
+    await median(() => bareRows('1', [], 'contact_number_order')),
+    3,
+  );
+  const [late] = await bare.all<{ sort_name: string; contact_id: string; id: number }>(
+    'SELECT sort_name, contact_id, id FROM contact_number INDEXED BY contact_number_order WHERE business_id = ? ORDER BY sort_name, contact_id, id LIMIT 1 OFFSET ?',
+    [business, Math.floor(n * 0.95)],
+  );
+  const place = [late?.sort_name, late?.contact_id, late?.id];
+  const cursor = Buffer.from(JSON.stringify(place)).toString('base64url');
+  beside(
+    n,
+    'contacts: page at 95% of the list',
+    await median(() => page({}, cursor)),
+    await median(() => bareRows('(sort_name, contact_id, id) > (?,?,?)', place, 'contact_number_order')),
+    3,
+  );
+  for (const [name, filter, where, index] of [
+    ['textable no', { textable: 'no' }, "textable = 'no'", 'contact_number_by_textable'],
+    ['promotional revoked', { promotional: 'revoked' }, "consent_promotional = 'revoked'", 'contact_number_by_consent_promotional'],
+    ['informational none', { informational: 'none' }, "consent_informational = 'none'", 'contact_number_by_consent_informational'],
+    ['three faults', { faults: 'yes' }, 'faults_in_review', 'contact_number_faults'],
+  ] as const)
+    beside(n, `contacts: filter ${name}`, await median(() => page(filter)), await median(() => bareRows(where, [], index)), 3);
+  beside(
+    n,
+    'contacts: by list',
+    await median(() => page({ list: world.everyone })),
+    await median(() =>
+      bare.all(
+        `SELECT ${FULL} WHERE cn.contact_id IN (SELECT contact_id FROM list_member INDEXED BY list_member_order WHERE list_id = ? ORDER BY sort_name, contact_id LIMIT 101)`,
+        [world.everyone],
+      ),
+    ),
+    3,
+  );
+  const pairs: Record<string, string>[] = [
+    { textable: 'no', promotional: 'revoked' },
+    { textable: 'unknown', informational: 'none' },
+    { textable: 'no,unknown', promotional: 'none,revoked', informational: 'none' },
+    { list: world.everyone, textable: 'unknown' },
+    { list: world.everyone, promotional: 'revoked' },
+    { textable: 'yes', promotional: 'expired' },
+  ];
+  let worst = 0;
+  for (const f of pairs) worst = Math.max(worst, (await time(() => page(f), 10)).p95);
+  atMost(n, 'contacts: two filters together, the slowest of six, 95 of 100', worst, 150);
+
+  const match = (grams: string): Promise<unknown[]> =>
+    bare.all(
+      `SELECT ${FULL} WHERE cn.id IN (SELECT cn.id FROM contact_search s CROSS JOIN contact_number cn ON cn.id = s.rowid WHERE s.contact_search MATCH ? AND cn.business_id = ? ORDER BY cn.sort_name, cn.contact_id LIMIT 101)`,
+      [grams, business],
+    );
+  const grams = (q: string): string => [...q].slice(2).map((_, i) => `"${q.slice(i, i + 3)}"`).join(' AND ');
+  for (const q of ['fenwharfby teasel', 'sea', '.mossgateen77', '8647', '+12125']) {
+    const bareQ = q.replace('+', '');
+    beside(n, `contacts: search “${q}”`, await median(() => page({ q }), 5), await median(() => match(grams(bareQ)), 5), 3);
+  }
+
+  const group = `SELECT textable, consent_informational, consent_promotional, faults_in_review, count(*) FROM contact_number WHERE business_id = ? GROUP BY 1, 2, 3, 4`;
+  const scan = await median(() => bare.all(group, [business]), 3);
+  beside(n, 'contacts: total and facets', await median(() => app.contacts.facets(business, {}), 3), scan, 2);
+  beside(
+    n,
+    'contacts: total and facets of a list',
+    await median(() => app.contacts.facets(business, { list: world.everyone }), 3),
+    await median(
+      () =>
+        bare.all(
+          `SELECT cn.textable, cn.consent_informational, cn.consent_promotional, cn.faults_in_review, count(*) FROM list_member m CROSS JOIN contact_number cn ON cn.contact_id = m.contact_id WHERE m.list_id = ? GROUP BY 1, 2, 3, 4`,
+          [world.everyone],
+        ),
+      3,
+    ),
+    2,
+  );
+  const draft = {
+    title: 'bench',
+    text: 'Fares from $19: bench.example/x',
+    purpose: 'promotional' as const,
+    transactional: false,
+    stopLine: true,
+    numberId: null,
+    audience: { include: [world.everyone], exclude: [] },
+    override: '',
+  };
+  beside(
+    n,
+    'gate preview',
+    await median(() => app.preview.preview(business, draft), 3),
+    await median(
+      () =>
+        bare.all(
+          `SELECT cn.country, cn.zones, cn.states, cn.looked_up_at IS NOT NULL, cn.textable, cn.reachable, cn.trouble, cn.faults_in_review, cn.suppressed, cn.wish_in_review, cn.consent_conversational, cn.consent_informational, cn.consent_promotional, cn.carrier_kind, cn.promotional_cap_until, count(*)
+         FROM contact_number cn WHERE cn.business_id = ? AND cn.contact_id IN (SELECT contact_id FROM list_member WHERE list_id = ?) GROUP BY 1,2,3,4,5,6,7,8,9,10,11,12,13,14,15`,
+          [business, world.everyone],
+        ),
+      3,
+    ),
+    2,
+  );
+  const one = (await page({ q: 'sea' })).items[0];
+  atMost(n, 'one contact', (await time(() => app.contacts.get(app.platform.db, business, one?.id ?? ''), 10)).p95, 50);
+  atMost(n, 'Today and course', (await time(() => app.today.get(business), 10)).p95, 50);
+}

@@ -1,0 +1,195 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { buildApp, readConfig } from '@long-gate/server';
+import { startStandins } from '@long-gate/standins';
+import sqlite3 from 'sqlite3';
+import { atMost, beside } from '../measure.js';
+import { number, person } from './people.js';
+
+export const ACTOR = { id: 'bench', name: 'bench' };
+
+/** A connection with nothing between: for references. */
+export class Bare {
+  private constructor(private readonly db: sqlite3.Database) {}
+  static open(file: string, readonly = true): Promise<Bare> {
+    return new Promise((resolve, reject) => {
+      const db = new sqlite3.Database(file, readonly ? sqlite3.OPEN_READONLY : sqlite3.OPEN_READWRITE, (e) =>
+        e ? reject(e) : resolve(new Bare(db)),
+      );
+    });
+  }
+  all<T = Record<string, unknown>>(sql: string, bind: unknown[] = []): Promise<T[]> {
+    return new Promise((resolve, reject) => this.db.all<T>(sql, bind, (e, rows) => (e ? reject(e) : resolve(rows))));
+  }
+  exec(sql: string): Promise<void> {
+    return new Promise((resolve, reject) => this.db.exec(sql, (e) => (e ? reject(e) : resolve())));
+  }
+  /** A prepared insert, row by row. */
+  insert(sql: string, rows: readonly unknown[][]): Promise<void> {
+    return new Promise((resolve, reject) => {
+      const statement = this.db.prepare(sql);
+      for (const row of rows) statement.run(row);
+      statement.finalize((e: Error | null) => (e ? reject(e) : resolve()));
+    });
+  }
+  close(): Promise<void> {
+    return new Promise((resolve) => this.db.close(() => resolve()));
+  }
+}
+
+/** An application with a business of so many contacts, brought in through the intake. */
+export class World {
+  private constructor(
+    readonly n: number,
+    readonly dir: string,
+    readonly standins: Awaited<ReturnType<typeof startStandins>>,
+    readonly app: Awaited<ReturnType<typeof buildApp>>,
+    readonly business: string,
+    readonly bare: Bare,
+  ) {}
+  everyone = '';
+
+  /** Whoever sends. */
+  get admin() {
+    return { ...ACTOR, email: 'bench@bench.example', roles: { [this.business]: 'administrator' as const } };
+  }
+
+  static async open(n: number): Promise<World> {
+    const dir = await mkdtemp(path.join(tmpdir(), 'long-gate-bench-'));
+    const standins = await startStandins({ dataDir: path.join(dir, 'outside'), port: 0, seed: 'bench', queueLimit: 1e9 });
+    const config = readConfig({ LONG_GATE_DATA: path.join(dir, 'data'), LONG_GATE_LOG: 'error', LONG_GATE_OUTSIDE_URL: standins.url }, '');
+    const app = await buildApp({ ...config, demo: false });
+    const business = await app.platform.db.write((w) =>
+      app.businesses.add(w, ACTOR, { legalName: 'Bench LLC', nameLine: 'Bench', form: 'private company' }),
+    );
+    return new World(n, dir, standins, app, business, await Bare.open(path.join(dir, 'data', 'long-gate.sqlite')));
+  }
+
+  /** Brings everyone in, beside a bare prepared insert of the same rows into the same tables with all their indexes. */
+  async bringIn(): Promise<void> {
+    const { app, business, n } = this;
+    const others = new Meanwhile(this);
+    let memory = 0;
+    const sample = setInterval(() => (memory = Math.max(memory, process.memoryUsage().rss)), 50);
+    const at = performance.now();
+    const intake = await app.intakes.begin(ACTOR, business, {
+      fileName: 'bench.csv',
+      total: n,
+      listName: 'Everyone',
+      consentClaim: '',
+    });
+    for (let i = 0; i < n; i += 2000)
+      await app.intakes.take(
+        business,
+        intake.id,
+        Array.from({ length: Math.min(2000, n - i) }, (_, k) => ({
+          row: i + k + 1,
+          phone: number(i + k),
+          ...person(i + k),
+          stateCode: '',
+          keep: true,
+        })),
+      );
+    await app.intakes.store(ACTOR, business, intake.id);
+    while ((await app.intakes.get(business, intake.id)).state !== 'stored') await app.platform.jobs.workOne();
+    const ours = performance.now() - at;
+    clearInterval(sample);
+    atMost(n, 'intake: another’s small write meanwhile, 95 of 100', await others.end(), 100);
+    atMost(n, 'intake: memory of the process', memory / 2 ** 20, 600, 'MB');
+    this.everyone = intake.listId ?? '';
+    beside(n, 'intake: all checks, duplicates, storing', ours, await this.bareIntake(), 3);
+  }
+
+  private async bareIntake(): Promise<number> {
+    const file = path.join(this.dir, 'bare.sqlite');
+    const source = this.bare;
+    const schema = await source.all<{ sql: string }>(
+      `SELECT sql FROM sqlite_schema WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'contact_search_%' ORDER BY type = 'trigger', type = 'index', rowid`,
+    );
+    const triggers = await source.all<{ sql: string }>(
+      `SELECT sql FROM sqlite_schema WHERE type = 'trigger' AND name LIKE 'contact_search_%'`,
+    );
+    const made = new sqlite3.Database(file);
+    await new Promise<void>((r) => made.close(() => r()));
+    const bare = await Bare.open(file, false);
+    await bare.exec('PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA cache_size=-65536;');
+    for (const { sql } of [...schema, ...triggers]) await bare.exec(sql);
+    await bare.exec(
+      `INSERT INTO business (id, legal_name, name_line, form, created_at) VALUES ('b','b','b','b',1); INSERT INTO contact_list (id, business_id, name, created_at) VALUES ('l','b','l',1)`,
+    );
+    const at = performance.now();
+    for (let i = 0; i < this.n; i += 20_000) {
+      const part = Array.from({ length: Math.min(20_000, this.n - i) }, (_, k) => {
+        const p = person(i + k);
+        const sort = `${p.lastName} ${p.firstName}`.toLowerCase();
+        return { id: `con_${i + k}`, e164: number(i + k), sort, ...p };
+      });
+      await bare.exec('BEGIN');
+      await bare.insert(
+        'INSERT INTO contact (id, business_id, first_name, last_name, email, sort_name, created_at) VALUES (?,?,?,?,?,?,1)',
+        part.map((p) => [p.id, 'b', p.firstName, p.lastName, p.email, p.sort]),
+      );
+      await bare.insert(
+        `INSERT OR IGNORE INTO contact_number (business_id, contact_id, e164, sort_name, country, zones, states) VALUES ('b',?,?,?,'US','America/New_York','NJ')`,
+        part.map((p) => [p.id, p.e164, p.sort]),
+      );
+      await bare.insert(
+        `INSERT OR IGNORE INTO list_member (list_id, contact_id, sort_name) VALUES ('l',?,?)`,
+        part.map((p) => [p.id, p.sort]),
+      );
+      await bare.exec('COMMIT');
+    }
+    const took = performance.now() - at;
+    await bare.close();
+    await rm(file, { force: true });
+    return took;
+  }
+
+  /** What lookups, consent and delivery would have left, spread by fixed steps. */
+  async live(): Promise<void> {
+    await this.app.platform.db.write((w) =>
+      w.run(
+        `UPDATE contact_number SET looked_up_at = CASE WHEN id % 50 = 3 THEN NULL ELSE $1 END, line_type = 'mobile', textable = CASE WHEN id % 50 = 3 THEN 'unknown' WHEN id % 20 = 0 THEN 'no' ELSE 'yes' END,
+           carrier_kind = CASE id % 5 WHEN 0 THEN 'C' WHEN 1 THEN 'B' WHEN 2 THEN 'B' ELSE 'A' END, faults_in_review = id % 5000 = 7,
+           consent_informational = CASE id % 7 WHEN 0 THEN 'none' ELSE 'granted' END, consent_promotional = CASE id % 9 WHEN 0 THEN 'revoked' WHEN 1 THEN 'none' WHEN 2 THEN 'unproven' ELSE 'granted' END`,
+        [this.app.platform.clock.now()],
+      ),
+    );
+    await this.app.platform.db.write((w) => w.run('ANALYZE'));
+  }
+
+  async close(): Promise<void> {
+    await this.bare.close();
+    await this.app.close();
+    await this.standins.stop();
+    await rm(this.dir, { recursive: true, force: true });
+  }
+}
+
+/** Somebody else’s small writes and reads while something heavy runs: the 95th percentile of what they wait. */
+export class Meanwhile {
+  private readonly times: number[] = [];
+  private running = true;
+  private readonly loop: Promise<void>;
+
+  constructor(world: World, write = true) {
+    const { db } = world.app.platform;
+    this.loop = (async () => {
+      while (this.running) {
+        const at = performance.now();
+        if (write) await db.write((w) => w.run(`INSERT INTO setting (name, value) VALUES ('bench', '1') ON CONFLICT (name) DO UPDATE SET value = value`));
+        else await world.app.businesses.row(db, world.business);
+        this.times.push(performance.now() - at);
+        await new Promise((r) => setTimeout(r, 20));
+      }
+    })();
+  }
+
+  async end(): Promise<number> {
+    this.running = false;
+    await this.loop;
+    this.times.sort((a, b) => a - b);
+    return this.times[Math.floor(this.times.length * 0.95)] ?? 0;
+  }
+}
