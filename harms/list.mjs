@@ -109,8 +109,8 @@ export const HARMS = [
   {
     harm: 'a verdict is used although somebody said no since',
     file: SERVER('areas/dispatch/hand-over.ts'),
-    find: 'outcome: this.age === age ? ',
-    put: 'outcome: this.age >= age ? ',
+    find: 'this.age === age\n',
+    put: 'this.age >= age\n',
     specs: 'areas/dispatch/hand-over',
   },
   {
@@ -123,8 +123,8 @@ export const HARMS = [
   {
     harm: 'a text is sent twice when the network’s answer was lost',
     file: SERVER('areas/dispatch/hand-over.ts'),
-    find: "return 'answer lost';",
-    put: "return 'not taken';",
+    find: "return texts.map(() => 'answer lost');",
+    put: "return texts.map(() => 'not taken');",
     specs: 'areas/dispatch/hand-over',
   },
   {
@@ -448,7 +448,7 @@ export const HARMS = [
   {
     harm: 'money for texts the network did not take is kept',
     file: SERVER('areas/dispatch/hand-over.ts'),
-    find: 'await this.pay(w, m, m.sent_at ?? this.p.clock.now(), -m.cost);',
+    find: 'await this.pay(w, m, at, -m.cost);',
     put: '',
     specs: 'areas/dispatch/hand-over',
   },
@@ -483,8 +483,8 @@ export const HARMS = [
   {
     harm: 'a lookup carries another key at each try',
     file: SERVER('areas/contacts/lookups.ts'),
-    find: "await this.p.gateways.lines.lookup(idFrom('lku', job.id, row.e164), row.e164)",
-    put: "await this.p.gateways.lines.lookup(idFrom('lku', job.id, row.e164, String(Math.random())), row.e164)",
+    find: "await this.p.gateways.lines.lookup(idFrom('lku', job.id, e164), e164)",
+    put: "await this.p.gateways.lines.lookup(idFrom('lku', job.id, e164, String(Math.random())), e164)",
     specs: 'areas/contacts/lookups',
   },
   {

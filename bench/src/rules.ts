@@ -53,7 +53,12 @@ async function ledger(): Promise<void> {
   const bytes = events.map((e) => `${e.prevHash}\n${canonicalEvent(e)}`);
   const ours = await median(() => verifyLedger(events, sha256), 3);
   const reference = await median(() => bytes.forEach((b) => sha256(b)), 3);
-  report({ name: 'verifying a ledger of 100,000 events, beside native SHA-256 over the same bytes', ours, reference: reference, unit: 'ms' });
+  report({
+    name: 'verifying a ledger of 100,000 events, beside native SHA-256 over the same bytes',
+    ours,
+    reference: reference,
+    unit: 'ms',
+  });
 }
 
 await phones();

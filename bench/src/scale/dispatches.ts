@@ -24,10 +24,9 @@ export async function dispatches(world: World): Promise<void> {
       `INSERT INTO number (id, business_id, e164, state, ordered_at, active_at, campaign_id, tie_state) VALUES ($1,$2,'+12015550142','active',0,0,$3,'attached')`,
       [number, business, campaign],
     );
-    await w.run(
-      `INSERT INTO contact_list (id, business_id, name, created_at) VALUES ('lst_bench',$1,'Bench',1)`,
-      [business],
-    );
+    await w.run(`INSERT INTO contact_list (id, business_id, name, created_at) VALUES ('lst_bench',$1,'Bench',1)`, [
+      business,
+    ]);
     await w.run(
       `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT 'lst_bench', contact_id, sort_name FROM contact_number WHERE business_id = $1 AND textable = 'yes' AND consent_informational = 'granted' AND NOT faults_in_review ORDER BY id LIMIT ${many}`,
       [business],
@@ -56,7 +55,13 @@ export async function dispatches(world: World): Promise<void> {
   const others = new Meanwhile(world);
   at = performance.now();
   while (((await counts())['waiting'] ?? 0) > 0) await app.handOver.work(false);
-  atLeast(n, 'dispatch: leaving (judged again, charged, handed over)', (ready / (performance.now() - at)) * 1000, 500, 'texts a second');
+  atLeast(
+    n,
+    'dispatch: leaving (judged again, charged, handed over)',
+    (ready / (performance.now() - at)) * 1000,
+    500,
+    'texts a second',
+  );
   atMost(n, 'dispatch: another’s small write meanwhile, 95 of 100', await others.end(), 100);
   // All receipts at once.
   await clock.moveTo(clock.now() + 600_000);
@@ -64,11 +69,18 @@ export async function dispatches(world: World): Promise<void> {
   at = performance.now();
   const receipts = await app.platform.feed.dry();
   atLeast(n, 'dispatch: receipts taken in', (receipts / (performance.now() - at)) * 1000, 2000, 'receipts a second');
-  atMost(n, 'Watch over 90 days', (await time(async () => {
-    await app.watch.numbers(business, 90);
-    await app.watch.reasons(business, 90, undefined);
-    await app.watch.carriers(business, 90, undefined);
-    await app.watch.days(business, 90, undefined);
-  }, 10)).p95, 50);
+  atMost(
+    n,
+    'Watch over 90 days',
+    (
+      await time(async () => {
+        await app.watch.numbers(business, 90);
+        await app.watch.reasons(business, 90, undefined);
+        await app.watch.carriers(business, 90, undefined);
+        await app.watch.days(business, 90, undefined);
+      }, 10)
+    ).p95,
+    50,
+  );
   atMost(n, 'Inbox', (await time(() => app.inbox.threads(business, false, undefined, 50), 10)).p95, 50);
 }

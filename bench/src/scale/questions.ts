@@ -1,8 +1,7 @@
 import { atMost, beside, median, time } from '../measure.js';
 import type { World } from './world.js';
 
-const FULL =
-  'cn.*, c.first_name, c.last_name, c.email FROM contact_number cn JOIN contact c ON c.id = cn.contact_id';
+const FULL = 'cn.*, c.first_name, c.last_name, c.email FROM contact_number cn JOIN contact c ON c.id = cn.contact_id';
 
 /** Pages, filters, search, counts and preview, each beside the best bare query. */
 export async function questions(world: World): Promise<void> {
@@ -36,11 +35,27 @@ export async function questions(world: World): Promise<void> {
   );
   for (const [name, filter, where, index] of [
     ['textable no', { textable: 'no' }, "textable = 'no'", 'contact_number_by_textable'],
-    ['promotional revoked', { promotional: 'revoked' }, "consent_promotional = 'revoked'", 'contact_number_by_consent_promotional'],
-    ['informational none', { informational: 'none' }, "consent_informational = 'none'", 'contact_number_by_consent_informational'],
+    [
+      'promotional revoked',
+      { promotional: 'revoked' },
+      "consent_promotional = 'revoked'",
+      'contact_number_by_consent_promotional',
+    ],
+    [
+      'informational none',
+      { informational: 'none' },
+      "consent_informational = 'none'",
+      'contact_number_by_consent_informational',
+    ],
     ['three faults', { faults: 'yes' }, 'faults_in_review', 'contact_number_faults'],
   ] as const)
-    beside(n, `contacts: filter ${name}`, await median(() => page(filter)), await median(() => bareRows(where, [], index)), 3);
+    beside(
+      n,
+      `contacts: filter ${name}`,
+      await median(() => page(filter)),
+      await median(() => bareRows(where, [], index)),
+      3,
+    );
   beside(
     n,
     'contacts: by list',
@@ -70,10 +85,20 @@ export async function questions(world: World): Promise<void> {
       `SELECT ${FULL} WHERE cn.id IN (SELECT cn.id FROM contact_search s CROSS JOIN contact_number cn ON cn.id = s.rowid WHERE s.contact_search MATCH ? AND cn.business_id = ? ORDER BY cn.sort_name, cn.contact_id LIMIT 101)`,
       [grams, business],
     );
-  const grams = (q: string): string => [...q].slice(2).map((_, i) => `"${q.slice(i, i + 3)}"`).join(' AND ');
+  const grams = (q: string): string =>
+    [...q]
+      .slice(2)
+      .map((_, i) => `"${q.slice(i, i + 3)}"`)
+      .join(' AND ');
   for (const q of ['fenwharfby teasel', 'sea', '.mossgateen77', '8647', '+12125']) {
     const bareQ = q.replace('+', '');
-    beside(n, `contacts: search “${q}”`, await median(() => page({ q }), 5), await median(() => match(grams(bareQ)), 5), 3);
+    beside(
+      n,
+      `contacts: search “${q}”`,
+      await median(() => page({ q }), 5),
+      await median(() => match(grams(bareQ)), 5),
+      3,
+    );
   }
 
   const group = `SELECT textable, consent_informational, consent_promotional, faults_in_review, count(*) FROM contact_number WHERE business_id = ? GROUP BY 1, 2, 3, 4`;

@@ -57,8 +57,16 @@ export class World {
 
   static async open(n: number): Promise<World> {
     const dir = await mkdtemp(path.join(tmpdir(), 'long-gate-bench-'));
-    const standins = await startStandins({ dataDir: path.join(dir, 'outside'), port: 0, seed: 'bench', queueLimit: 1e9 });
-    const config = readConfig({ LONG_GATE_DATA: path.join(dir, 'data'), LONG_GATE_LOG: 'error', LONG_GATE_OUTSIDE_URL: standins.url }, '');
+    const standins = await startStandins({
+      dataDir: path.join(dir, 'outside'),
+      port: 0,
+      seed: 'bench',
+      queueLimit: 1e9,
+    });
+    const config = readConfig(
+      { LONG_GATE_DATA: path.join(dir, 'data'), LONG_GATE_LOG: 'error', LONG_GATE_OUTSIDE_URL: standins.url },
+      '',
+    );
     const app = await buildApp({ ...config, demo: false });
     const business = await app.platform.db.write((w) =>
       app.businesses.add(w, ACTOR, { legalName: 'Bench LLC', nameLine: 'Bench', form: 'private company' }),
@@ -178,7 +186,12 @@ export class Meanwhile {
     this.loop = (async () => {
       while (this.running) {
         const at = performance.now();
-        if (write) await db.write((w) => w.run(`INSERT INTO setting (name, value) VALUES ('bench', '1') ON CONFLICT (name) DO UPDATE SET value = value`));
+        if (write)
+          await db.write((w) =>
+            w.run(
+              `INSERT INTO setting (name, value) VALUES ('bench', '1') ON CONFLICT (name) DO UPDATE SET value = value`,
+            ),
+          );
         else await world.app.businesses.row(db, world.business);
         this.times.push(performance.now() - at);
         await new Promise((r) => setTimeout(r, 20));

@@ -52,7 +52,7 @@ export function table<M extends Model>(base: ModelStatic<M>, name: string, colum
       return Bound;
     },
   };
-  TABLES.push(made as unknown as Table<Model>);
+  TABLES.push(made);
   return made;
 }
 
@@ -123,10 +123,13 @@ export async function createTable(qi: QueryInterface, name: string, columns: Rec
   await qi.createTable(
     name,
     Object.fromEntries(
-      Object.entries(columns).map(([attribute, { check, validate: _, get: __, set: ___, ...c }]) => {
+      Object.entries(columns).map(([attribute, { check, ...column }]) => {
         const field = snake(attribute);
+        // What only a model knows is no business of the database.
+        const c = { ...column, validate: undefined, get: undefined, set: undefined };
         if (!check) return [field, c];
-        const type = typeof c.type === 'string' ? c.type : new (c.type as unknown as new () => object)().toString();
+        const type =
+          typeof c.type === 'string' ? c.type : new (c.type as new () => DataTypes.AbstractDataType)().toSql();
         return [field, { ...c, type: `${type} CHECK (${check.replaceAll('$column', `"${field}"`)})` }];
       }),
     ),
@@ -149,6 +152,6 @@ export async function index(
     name,
     fields: columns.map((c) => (c.endsWith(' DESC') ? { name: c.slice(0, -5), order: 'DESC' as const } : { name: c })),
     ...(o.unique ? { unique: true } : {}),
-    ...(o.where ? { where: literal(o.where) as never } : {}),
+    ...(o.where ? { where: literal(o.where) } : {}),
   });
 }

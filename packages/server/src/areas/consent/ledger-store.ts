@@ -209,12 +209,7 @@ export async function statesOfNumbers(
 }
 
 /** Numbers of which a state is kept, in their order, after one of them. */
-export async function numbersWithState(
-  r: Reader,
-  businessId: string,
-  after: string,
-  limit: number,
-): Promise<string[]> {
+export async function numbersWithState(r: Reader, businessId: string, after: string, limit: number): Promise<string[]> {
   const rows = await r.all<{ e164: string }>(
     `SELECT e164 FROM consent_state WHERE business_id = $1 AND e164 > $2 ORDER BY e164 LIMIT ${limit}`,
     [businessId, after],

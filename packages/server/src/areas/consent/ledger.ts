@@ -82,10 +82,21 @@ export class Ledger {
       prev = link.hash;
       return link;
     });
+    // What was there before is read first: of people who are new it is nothing.
+    const e164s = [...new Set(events.map((e) => e.e164))];
+    const by = new Map<string, LedgerEvent[]>();
+    for (let i = 0; i < e164s.length; i += CHUNK)
+      for (const [e164, list] of byNumber(await store.eventsOfNumbers(w, businessId, e164s.slice(i, i + CHUNK))))
+        by.set(e164, list);
+    for (const e of linked) {
+      const list = by.get(e.e164);
+      if (list) list.push(e);
+      else by.set(e.e164, [e]);
+    }
     for (let i = 0; i < linked.length; i += CHUNK) await store.appendEvents(w, linked.slice(i, i + CHUNK));
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
-    await this.project(w, businessId, [...new Set(events.map((e) => e.e164))]);
+    await this.keep(w, businessId, by);
     w.afterCommit(() => {
       this.p.live.tell({ businessId, topic: 'consent' });
       this.p.live.tell({ businessId, topic: 'contacts' });
@@ -93,12 +104,21 @@ export class Ledger {
     return linked;
   }
 
-  /** Folds the events of these numbers and keeps the outcome beside the ledger and where the gate reads it. */
+  /** Folds the events of these numbers anew and keeps the outcome beside the ledger and where the gate reads it. */
   async project(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
-    const now = this.p.clock.now();
     for (let i = 0; i < e164s.length; i += CHUNK) {
       const part = e164s.slice(i, i + CHUNK);
       const by = byNumber(await store.eventsOfNumbers(w, businessId, part));
+      await this.keep(w, businessId, new Map(part.map((e164) => [e164, by.get(e164) ?? []])));
+    }
+  }
+
+  /** Keeps what follows from all events of these numbers. */
+  private async keep(w: Writer, businessId: string, by: ReadonlyMap<string, readonly LedgerEvent[]>): Promise<void> {
+    const now = this.p.clock.now();
+    const e164s = [...by.keys()];
+    for (let i = 0; i < e164s.length; i += CHUNK) {
+      const part = e164s.slice(i, i + CHUNK);
       const kept = this.suspect.has(businessId) ? await this.keptOf(w, businessId, part) : null;
       const states = part.map((e164) => {
         const s = foldConsent(by.get(e164) ?? [], now);

@@ -1,7 +1,10 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import { big, flag, key, maybe, once, refers, text, whole, table } from '../../platform/table.js';
 
-export class ConsentEventModel extends Model<InferAttributes<ConsentEventModel>, InferCreationAttributes<ConsentEventModel>> {
+export class ConsentEventModel extends Model<
+  InferAttributes<ConsentEventModel>,
+  InferCreationAttributes<ConsentEventModel>
+> {
   declare businessId: string;
   declare seq: number;
   declare id: string;
@@ -38,7 +41,10 @@ export const consentEventTable = table(ConsentEventModel, 'consent_event', {
   hash: text(),
 });
 
-export class ConsentStateModel extends Model<InferAttributes<ConsentStateModel>, InferCreationAttributes<ConsentStateModel>> {
+export class ConsentStateModel extends Model<
+  InferAttributes<ConsentStateModel>,
+  InferCreationAttributes<ConsentStateModel>
+> {
   declare businessId: string;
   declare e164: string;
   declare conversational: string;
@@ -88,7 +94,10 @@ export const optinPageTable = table(OptinPageModel, 'optin_page', {
   version: whole(1),
 });
 
-export class ReplyReviewModel extends Model<InferAttributes<ReplyReviewModel>, InferCreationAttributes<ReplyReviewModel>> {
+export class ReplyReviewModel extends Model<
+  InferAttributes<ReplyReviewModel>,
+  InferCreationAttributes<ReplyReviewModel>
+> {
   declare id: string;
   declare businessId: string;
   declare e164: string;
@@ -111,7 +120,10 @@ export const replyReviewTable = table(ReplyReviewModel, 'reply_review', {
   decidedAt: maybe(big()),
 });
 
-export class OptInRequestModel extends Model<InferAttributes<OptInRequestModel>, InferCreationAttributes<OptInRequestModel>> {
+export class OptInRequestModel extends Model<
+  InferAttributes<OptInRequestModel>,
+  InferCreationAttributes<OptInRequestModel>
+> {
   declare messageId: string;
   declare businessId: string;
   declare e164: string;
@@ -127,7 +139,10 @@ export const optInRequestTable = table(OptInRequestModel, 'opt_in_request', {
 });
 
 /** How many events of each kind and route a ledger holds: kept by the database itself. */
-export class ConsentCountModel extends Model<InferAttributes<ConsentCountModel>, InferCreationAttributes<ConsentCountModel>> {
+export class ConsentCountModel extends Model<
+  InferAttributes<ConsentCountModel>,
+  InferCreationAttributes<ConsentCountModel>
+> {
   declare businessId: string;
   declare kind: string;
   declare how: string;

@@ -159,6 +159,12 @@ export async function numbersWithConsent(
   return rows.map((x) => x.e164);
 }
 
+/**
+ * Rows `[e164, …]` of `$2`, each with the contact number of business `$1` it speaks of. Joined in this order, since the
+ * planner, left to itself, walks all of a business's numbers for every row.
+ */
+const FROM_ADDRESSES = `FROM (SELECT cn.id, j.value FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value->>0) AS x WHERE contact_number.id = x.id`;
+
 // -- writing ---------------------------------------------------------------------------------------------------------
 
 export interface NewContact {
@@ -198,21 +204,14 @@ export interface LineFacts {
   textable: Textable;
 }
 /** What lookups answered. A later answer that says textable lifts the bar of an earlier one, and nothing else. */
-export async function setLines(
-  w: Writer,
-  businessId: string,
-  lines: readonly LineFacts[],
-  at: number,
-): Promise<void> {
+export async function setLines(w: Writer, businessId: string, lines: readonly LineFacts[], at: number): Promise<void> {
   await w.run(
-    `UPDATE contact_number SET line_type = j.value->>1, carrier = j.value->>2, carrier_kind = j.value->>3, reachable = j.value->>4, textable = j.value->>5, looked_up_at = $3,
-       trouble = CASE WHEN trouble = 'not-textable' AND j.value->>5 = 'yes' THEN 'none' ELSE trouble END
-     FROM json_each($2) AS j WHERE contact_number.business_id = $1 AND contact_number.e164 = j.value->>0`,
+    `UPDATE contact_number SET line_type = x.value->>1, carrier = x.value->>2, carrier_kind = x.value->>3, reachable = x.value->>4, textable = x.value->>5, looked_up_at = $3,
+       trouble = CASE WHEN trouble = 'not-textable' AND x.value->>5 = 'yes' THEN 'none' ELSE trouble END
+     ${FROM_ADDRESSES}`,
     [
       businessId,
-      jsonRows(
-        lines.map((l) => [l.e164, l.lineType, l.carrier, l.carrierKind, l.reachable ? 1 : 0, l.textable]),
-      ),
+      jsonRows(lines.map((l) => [l.e164, l.lineType, l.carrier, l.carrierKind, l.reachable ? 1 : 0, l.textable])),
       at,
     ],
   );
@@ -282,8 +281,8 @@ export async function setConsent(
   states: readonly (readonly [e164: string, conversational: string, informational: string, promotional: string])[],
 ): Promise<void> {
   await w.run(
-    `UPDATE contact_number SET consent_conversational = j.value->>1, consent_informational = j.value->>2, consent_promotional = j.value->>3
-     FROM json_each($2) AS j WHERE contact_number.business_id = $1 AND contact_number.e164 = j.value->>0`,
+    `UPDATE contact_number SET consent_conversational = x.value->>1, consent_informational = x.value->>2, consent_promotional = x.value->>3
+     ${FROM_ADDRESSES}`,
     [businessId, jsonRows(states)],
   );
 }
@@ -307,7 +306,10 @@ export async function noteSenders(w: Writer, sent: readonly Sent[], at: number):
 }
 
 /** Until when no further solicitation goes to these contact numbers; null for no cap. */
-export async function setCaps(w: Writer, caps: readonly (readonly [row: number, until: number | null])[]): Promise<void> {
+export async function setCaps(
+  w: Writer,
+  caps: readonly (readonly [row: number, until: number | null])[],
+): Promise<void> {
   await w.run(
     `UPDATE contact_number SET promotional_cap_until = j.value->>1 FROM json_each($1) AS j WHERE contact_number.id = j.value->>0`,
     [jsonRows(caps)],

@@ -144,11 +144,7 @@ export class Contacts {
   async *each(businessId: string, f: ContactFilter): AsyncGenerator<ContactRow> {
     const r = this.p.db;
     for (let after: readonly [string, string, number] = ['', '', 0]; ;) {
-      const rows = await store.rowsByNumber(
-        r,
-        await pageOfNumbers(r, businessId, f, after, 1000),
-        this.p.clock.now(),
-      );
+      const rows = await store.rowsByNumber(r, await pageOfNumbers(r, businessId, f, after, 1000), this.p.clock.now());
       const last = rows.at(-1);
       if (!last) return;
       yield* await this.show(r, businessId, rows);
@@ -270,13 +266,7 @@ export class Contacts {
   }
 
   /** The contact number of this address, made with a nameless contact where there is none yet. */
-  async ensure(
-    w: Writer,
-    actor: Actor,
-    businessId: string,
-    e164: string,
-    firstName = '',
-  ): Promise<store.KnownNumber> {
+  async ensure(w: Writer, actor: Actor, businessId: string, e164: string, firstName = ''): Promise<store.KnownNumber> {
     const known = await this.byAddress(w, businessId, e164);
     if (known) {
       if (firstName !== '') await store.nameContact(w, known.contactId, firstName, sortName(firstName, '', e164));
@@ -433,7 +423,12 @@ export class Contacts {
   projectConsent(
     w: Writer,
     businessId: string,
-    states: readonly (readonly [e164: string, conversational: ConsentState, informational: ConsentState, promotional: ConsentState])[],
+    states: readonly (readonly [
+      e164: string,
+      conversational: ConsentState,
+      informational: ConsentState,
+      promotional: ConsentState,
+    ])[],
   ): Promise<void> {
     return store.setConsent(w, businessId, states);
   }

@@ -25,7 +25,10 @@ export const contactTable = table(ContactModel, 'contact', {
   version: whole(1),
 });
 
-export class ContactNumberModel extends Model<InferAttributes<ContactNumberModel>, InferCreationAttributes<ContactNumberModel>> {
+export class ContactNumberModel extends Model<
+  InferAttributes<ContactNumberModel>,
+  InferCreationAttributes<ContactNumberModel>
+> {
   declare id: CreationOptional<number>;
   declare businessId: string;
   declare contactId: string;
@@ -83,7 +86,10 @@ export const contactNumberTable = table(ContactNumberModel, 'contact_number', {
   faultsSeenAt: big(0),
 });
 
-export class ContactSenderModel extends Model<InferAttributes<ContactSenderModel>, InferCreationAttributes<ContactSenderModel>> {
+export class ContactSenderModel extends Model<
+  InferAttributes<ContactSenderModel>,
+  InferCreationAttributes<ContactSenderModel>
+> {
   declare contactNumberId: number;
   declare numberId: string;
   declare firstAt: number;
@@ -96,7 +102,10 @@ export const contactSenderTable = table(ContactSenderModel, 'contact_sender', {
   stopLineAt: maybe(big()),
 });
 
-export class ContactListModel extends Model<InferAttributes<ContactListModel>, InferCreationAttributes<ContactListModel>> {
+export class ContactListModel extends Model<
+  InferAttributes<ContactListModel>,
+  InferCreationAttributes<ContactListModel>
+> {
   declare id: string;
   declare businessId: string;
   declare name: string;
@@ -188,7 +197,10 @@ export const intakeRowTable = table(IntakeRowModel, 'intake_row', {
 });
 
 /** How many contact numbers stand how: kept beside the numbers by the database itself. */
-export class ContactCountModel extends Model<InferAttributes<ContactCountModel>, InferCreationAttributes<ContactCountModel>> {
+export class ContactCountModel extends Model<
+  InferAttributes<ContactCountModel>,
+  InferCreationAttributes<ContactCountModel>
+> {
   declare businessId: string;
   declare lookedUp: boolean;
   declare textable: string;

@@ -1,5 +1,5 @@
 import { jsonRows, type Reader } from '../../platform/db.js';
-import { contactCountTable, contactListTable } from './model.js';
+import { contactListTable } from './model.js';
 
 /** What a list of contacts is narrowed to; several values of one facet are joined by commas. */
 export interface ContactFilter {
@@ -74,6 +74,17 @@ export async function pageOfNumbers(
   after: Place,
   limit: number,
 ): Promise<number[]> {
+  const { sql, bind } = await walkOf(r, businessId, f, after, limit);
+  return (await r.all<{ id: number }>(sql, bind)).map((x) => x.id);
+}
+
+async function walkOf(
+  r: Reader,
+  businessId: string,
+  f: ContactFilter,
+  after: Place,
+  limit: number,
+): Promise<{ sql: string; bind: Record<string, unknown> }> {
   const bind: Record<string, unknown> = { businessId, name: after[0], contact: after[1], row: after[2], limit };
   const parts = conditions(f, bind);
   const words = wordsOf(f);
@@ -82,8 +93,7 @@ export async function pageOfNumbers(
     parts.push(wordCondition(words));
   }
   if (f.list) bind['list'] = f.list;
-  const sql = await walk(r, businessId, f, words, parts, bind);
-  return (await r.all<{ id: number }>(sql, bind)).map((x) => x.id);
+  return { sql: await walk(r, businessId, f, words, parts, bind), bind };
 }
 
 async function walk(
@@ -126,7 +136,11 @@ async function walk(
 }
 
 /** Which of the filters leaves the fewest, by what is counted already. */
-async function narrowestOf(r: Reader, businessId: string, f: ContactFilter): Promise<Facet | 'list' | 'faults' | 'all'> {
+async function narrowestOf(
+  r: Reader,
+  businessId: string,
+  f: ContactFilter,
+): Promise<Facet | 'list' | 'faults' | 'all'> {
   if (f.faults) return 'faults';
   const filtered = FACET_NAMES.filter((x) => f[x]);
   if (filtered.length === 0 && !f.list) return 'all';
@@ -153,8 +167,11 @@ export interface CountedClass {
 
 /** All contact numbers of a business by how they stand; kept as they change, so that nothing is scanned. */
 export async function countedClasses(r: Reader, businessId: string): Promise<CountedClass[]> {
-  const rows = await r.of(contactCountTable).findAll({ where: { businessId } });
-  return rows.map((x) => x.get());
+  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: number; looked: number }>(
+    `SELECT textable, informational, promotional, faults_in_review AS faults, looked_up AS looked, n FROM contact_count WHERE business_id = $1 AND n > 0`,
+    [businessId],
+  );
+  return rows.map(({ faults, looked, ...x }) => ({ ...x, faultsInReview: faults === 1, lookedUp: looked === 1 }));
 }
 
 /** Those a filter without words leaves, by how they stand; a scan of the list where there is one. */
@@ -196,8 +213,7 @@ export function sum(classes: readonly CountedClass[], f: ContactFilter, except?:
 /** How many of these each value of a facet has, most first, where its own filter is left out. */
 export function facet(classes: readonly CountedClass[], f: ContactFilter, own: Facet): Record<string, number> {
   const counts = new Map<string, number>();
-  for (const c of classes)
-    if (c.n > 0 && matches(c, f, own)) counts.set(c[own], (counts.get(c[own]) ?? 0) + c.n);
+  for (const c of classes) if (c.n > 0 && matches(c, f, own)) counts.set(c[own], (counts.get(c[own]) ?? 0) + c.n);
   return Object.fromEntries([...counts].sort((a, b) => b[1] - a[1]));
 }
 
@@ -212,12 +228,8 @@ export function isCounted(f: ContactFilter): boolean {
 }
 
 /** Counts what a filter leaves, but not beyond `most`; null where there are more. */
-export async function countUpTo(
-  r: Reader,
-  businessId: string,
-  f: ContactFilter,
-  most: number,
-): Promise<number | null> {
-  const ids = await pageOfNumbers(r, businessId, f, ['', '', 0], most + 1);
-  return ids.length > most ? null : ids.length;
+export async function countUpTo(r: Reader, businessId: string, f: ContactFilter, most: number): Promise<number | null> {
+  const { sql, bind } = await walkOf(r, businessId, f, ['', '', 0], most + 1);
+  const row = await r.one<{ n: number }>(`SELECT count(*) AS n FROM (${sql}) AS w`, bind);
+  return !row || row.n > most ? null : row.n;
 }

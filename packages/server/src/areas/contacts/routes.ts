@@ -33,9 +33,7 @@ export function contactsRoutes(
     contacts.edit(person, params.businessId, params.id, seenVersion, body),
   );
   serve(router, api.listLists, async ({ params }) => ({ items: await lists.all(p.db, params.businessId) }));
-  serve(router, api.addList, ({ params, body, person }) =>
-    lists.add(person, params.businessId, body.name, body.kind),
-  );
+  serve(router, api.addList, ({ params, body, person }) => lists.add(person, params.businessId, body.name, body.kind));
   serve(router, api.changeMembers, ({ params, body, person }) =>
     lists.changeMembers(person, params.businessId, params.id, body.add, body.remove),
   );

@@ -4,7 +4,10 @@ import type { Reader } from '../../platform/db.js';
 /** Whose answer has gone stale, or never was: two stretches of the index by when a number was looked up. */
 function scope(listId: string | null): { never: string; stale: string } {
   const days = `(CASE WHEN cn.reachable THEN ${DEFAULT_TEXTABILITY.staleDays} ELSE ${DEFAULT_TEXTABILITY.staleUnreachableDays} END)`;
-  const on = listId === null ? '' : ' AND EXISTS (SELECT 1 FROM list_member m WHERE m.list_id = $listId AND m.contact_id = cn.contact_id)';
+  const on =
+    listId === null
+      ? ''
+      : ' AND EXISTS (SELECT 1 FROM list_member m WHERE m.list_id = $listId AND m.contact_id = cn.contact_id)';
   return {
     never: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.looked_up_at IS NULL${on}`,
     // The shorter term first: only what is older than that can be stale at all.

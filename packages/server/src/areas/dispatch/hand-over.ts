@@ -185,7 +185,10 @@ export class HandOver {
   }
 
   /** Whom texts go to, as the gate reads them: in one question for each number of ours. */
-  async subjectsOf(w: Reader, texts: readonly Waiting[]): Promise<Map<string, { row: number | null; subject: Subject }>> {
+  async subjectsOf(
+    w: Reader,
+    texts: readonly Waiting[],
+  ): Promise<Map<string, { row: number | null; subject: Subject }>> {
     const out = new Map<string, { row: number | null; subject: Subject }>();
     for (const numberId of new Set(texts.map((m) => m.number_id))) {
       const mine = texts.filter((m) => m.number_id === numberId);
@@ -401,8 +404,7 @@ class Round {
     ]);
     const bill = `${m.business_id}|${m.dispatch_id ?? ''}`;
     this.costs.set(bill, { m, cost: (this.costs.get(bill)?.cost ?? 0) + cost });
-    if (subject.carrierKind === 'B')
-      this.days.set(m.business_id, (this.days.get(m.business_id) ?? 0) + facts.segments);
+    if (subject.carrierKind === 'B') this.days.set(m.business_id, (this.days.get(m.business_id) ?? 0) + facts.segments);
     if (row !== null && m.purpose === 'promotional') this.capped.push(row);
     this.used.add(m.number_id);
     const key = paceKey(sender, subject.carrierKind);

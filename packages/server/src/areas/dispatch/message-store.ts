@@ -1,5 +1,5 @@
 import type { FailureClass } from '@long-gate/gateways';
-import type { CarrierKind, NamedList, Purpose, TextKind, TextState, Verdict } from '@long-gate/core';
+import type { CarrierKind, Purpose, TextKind, TextState, Verdict } from '@long-gate/core';
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import type { MessageRecord } from './messages.js';
 import { messageTable, textCountTable, textWaitingTable } from './model.js';
@@ -43,7 +43,7 @@ export async function dueTexts(r: Reader, paceKey: string, now: number, limit: n
 /** These texts, each by its key. */
 export async function textsOnTheirWay(r: Reader, ids: readonly string[]): Promise<Map<string, Waiting>> {
   const rows = await r.all<Waiting>(
-    `${WAITING.replace('FROM message m', 'FROM json_each($1) j CROSS JOIN message m ON m.id = j.value')}`,
+    WAITING.replace('FROM message m', 'FROM json_each($1) j CROSS JOIN message m ON m.id = j.value'),
     [jsonRows(ids)],
   );
   return new Map(rows.map((m) => [m.id, m]));

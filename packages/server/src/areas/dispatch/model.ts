@@ -58,7 +58,18 @@ export class MessageModel extends Model<InferAttributes<MessageModel>, InferCrea
   declare contactNumberId: CreationOptional<number | null>;
   declare text: string;
   declare segments: CreationOptional<number>;
-  declare state: 'judging' | 'waiting' | 'held' | 'stopped' | 'leaving' | 'unsure' | 'sent' | 'delivered' | 'failed' | 'received' | 'cancelled';
+  declare state:
+    | 'judging'
+    | 'waiting'
+    | 'held'
+    | 'stopped'
+    | 'leaving'
+    | 'unsure'
+    | 'sent'
+    | 'delivered'
+    | 'failed'
+    | 'received'
+    | 'cancelled';
   declare post: CreationOptional<number | null>;
   declare reason: CreationOptional<string | null>;
   declare holdUntil: CreationOptional<number | null>;
@@ -90,7 +101,19 @@ export const messageTable = table(MessageModel, 'message', {
   contactNumberId: maybe(whole()),
   text: text(),
   segments: whole(1),
-  state: oneOf(['judging', 'waiting', 'held', 'stopped', 'leaving', 'unsure', 'sent', 'delivered', 'failed', 'received', 'cancelled']),
+  state: oneOf([
+    'judging',
+    'waiting',
+    'held',
+    'stopped',
+    'leaving',
+    'unsure',
+    'sent',
+    'delivered',
+    'failed',
+    'received',
+    'cancelled',
+  ]),
   post: maybe(whole()),
   reason: maybe(text()),
   holdUntil: maybe(big()),
@@ -169,7 +192,10 @@ export const textDayTable = table(TextDayModel, 'text_day', {
 });
 
 /** How long delivery took, in steps that grow with it (`latencyStep`); kept as {@link TextDayModel}. */
-export class TextLatencyModel extends Model<InferAttributes<TextLatencyModel>, InferCreationAttributes<TextLatencyModel>> {
+export class TextLatencyModel extends Model<
+  InferAttributes<TextLatencyModel>,
+  InferCreationAttributes<TextLatencyModel>
+> {
   declare businessId: string;
   declare numberId: string;
   declare day: number;
@@ -185,7 +211,10 @@ export const textLatencyTable = table(TextLatencyModel, 'text_latency', {
 });
 
 /** What waits to leave, in segments, by kind of network: kept by the database itself. */
-export class TextWaitingModel extends Model<InferAttributes<TextWaitingModel>, InferCreationAttributes<TextWaitingModel>> {
+export class TextWaitingModel extends Model<
+  InferAttributes<TextWaitingModel>,
+  InferCreationAttributes<TextWaitingModel>
+> {
   declare businessId: string;
   declare network: string;
   declare segments: number;

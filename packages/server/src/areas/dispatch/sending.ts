@@ -275,11 +275,7 @@ export class Sending {
     return { done: false, at: Math.max(next, now + 1000) };
   }
 
-  private async judgeMany(
-    w: Writer,
-    row: DispatchModel,
-    due: readonly ToJudge[],
-  ): Promise<void> {
+  private async judgeMany(w: Writer, row: DispatchModel, due: readonly ToJudge[]): Promise<void> {
     const d = draftOf(row);
     const longest = this.longest.get(row.id) ?? (await this.preview.longest(w, row.businessId, d));
     this.longest.set(row.id, longest);

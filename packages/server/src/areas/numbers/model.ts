@@ -91,7 +91,10 @@ export const basketItemTable = table(BasketItemModel, 'basket_item', {
   heldUntil: big(),
 });
 
-export class DefaultNumberModel extends Model<InferAttributes<DefaultNumberModel>, InferCreationAttributes<DefaultNumberModel>> {
+export class DefaultNumberModel extends Model<
+  InferAttributes<DefaultNumberModel>,
+  InferCreationAttributes<DefaultNumberModel>
+> {
   declare businessId: string;
   declare purpose: string;
   declare numberId: string;

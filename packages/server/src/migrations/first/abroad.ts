@@ -1,5 +1,5 @@
 import type { QueryInterface } from 'sequelize';
-import { createTable, big, key, oneOf, refers, text, whole, index } from '../../platform/table.js';
+import { createTable, big, key, oneOf, refers, text, whole } from '../../platform/table.js';
 
 export async function abroad(qi: QueryInterface): Promise<void> {
   await createTable(qi, 'country', {

@@ -5,7 +5,15 @@ import type { QueryInterface } from 'sequelize';
  * can forget it.
  */
 export async function counts(qi: QueryInterface): Promise<void> {
-  for (const statement of [...contactCount, ...listMembers, ...order, ...textCount, ...textWaiting, ...textDay, ...consentCount])
+  for (const statement of [
+    ...contactCount,
+    ...listMembers,
+    ...order,
+    ...textCount,
+    ...textWaiting,
+    ...textDay,
+    ...consentCount,
+  ])
     await qi.sequelize.query(statement);
 }
 

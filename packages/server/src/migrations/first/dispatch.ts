@@ -35,7 +35,19 @@ export async function dispatch(qi: QueryInterface): Promise<void> {
     contactNumberId: maybe(whole()),
     text: text(),
     segments: whole(1),
-    state: oneOf(['judging', 'waiting', 'held', 'stopped', 'leaving', 'unsure', 'sent', 'delivered', 'failed', 'received', 'cancelled']),
+    state: oneOf([
+      'judging',
+      'waiting',
+      'held',
+      'stopped',
+      'leaving',
+      'unsure',
+      'sent',
+      'delivered',
+      'failed',
+      'received',
+      'cancelled',
+    ]),
     post: maybe(whole()),
     reason: maybe(text()),
     holdUntil: maybe(big()),
@@ -54,18 +66,25 @@ export async function dispatch(qi: QueryInterface): Promise<void> {
     network: text(''),
     expiresAt: maybe(big()),
   });
-  await index(qi, 'message', 'message_once', ['dispatch_id', 'e164'], { unique: true, where: "dispatch_id IS NOT NULL" });
+  await index(qi, 'message', 'message_once', ['dispatch_id', 'e164'], {
+    unique: true,
+    where: 'dispatch_id IS NOT NULL',
+  });
   await index(qi, 'message', 'message_thread', ['business_id', 'e164', 'created_at']);
   await index(qi, 'message', 'message_dispatch', ['dispatch_id', 'state', 'id']);
   await index(qi, 'message', 'message_of_dispatch', ['dispatch_id', 'id'], { where: 'dispatch_id IS NOT NULL' });
   await index(qi, 'message', 'message_held_until', ['dispatch_id', 'hold_until'], { where: "state = 'held'" });
   await index(qi, 'message', 'message_number', ['business_id', 'number_id', 'sent_at']);
-  await index(qi, 'message', 'message_promotional', ['contact_number_id', 'sent_at'], { where: "purpose = 'promotional' AND direction = 'out'" });
+  await index(qi, 'message', 'message_promotional', ['contact_number_id', 'sent_at'], {
+    where: "purpose = 'promotional' AND direction = 'out'",
+  });
   await index(qi, 'message', 'message_waiting', ['pace_key', 'due_at', 'id'], { where: "state = 'waiting'" });
   await index(qi, 'message', 'message_unsure', ['due_at'], { where: "state = 'unsure'" });
   await index(qi, 'message', 'message_leaving', ['sent_at'], { where: "state = 'leaving'" });
   await index(qi, 'message', 'message_held', ['business_id', 'reason'], { where: "state = 'held'" });
-  await index(qi, 'message', 'message_faults', ['contact_number_id', 'final_at'], { where: "failure = 'passing-fault'" });
+  await index(qi, 'message', 'message_faults', ['contact_number_id', 'final_at'], {
+    where: "failure = 'passing-fault'",
+  });
   await createTable(qi, 'pace', {
     key: key(text()),
     freeAt: real(0),

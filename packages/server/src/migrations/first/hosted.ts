@@ -32,6 +32,9 @@ export async function hosted(qi: QueryInterface): Promise<void> {
     version: whole(1),
     codeTries: whole(0),
   });
-  await index(qi, 'hosted', 'hosted_open', ['e164'], { unique: true, where: "state IN ('draft','submitted','refused','on')" });
+  await index(qi, 'hosted', 'hosted_open', ['e164'], {
+    unique: true,
+    where: "state IN ('draft','submitted','refused','on')",
+  });
   await index(qi, 'hosted', 'hosted_business', ['business_id', 'begun_at DESC']);
 }

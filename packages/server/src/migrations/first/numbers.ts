@@ -37,7 +37,10 @@ export async function numbers(qi: QueryInterface): Promise<void> {
     unlockMailHash: text(''),
     unlockAnsweredAt: maybe(big()),
   });
-  await index(qi, 'number', 'number_owned', ['e164'], { unique: true, where: "state IN ('ordered','active','paused')" });
+  await index(qi, 'number', 'number_owned', ['e164'], {
+    unique: true,
+    where: "state IN ('ordered','active','paused')",
+  });
   await index(qi, 'number', 'number_business', ['business_id']);
   await index(qi, 'number', 'number_order', ['business_id', 'order_id'], { where: "order_id <> ''" });
   await createTable(qi, 'basket_item', {

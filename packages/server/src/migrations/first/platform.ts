@@ -1,5 +1,18 @@
 import type { QueryInterface } from 'sequelize';
-import { createTable, big, bytes, flag, key, maybe, once, oneOf, serial, text, whole, index } from '../../platform/table.js';
+import {
+  createTable,
+  big,
+  bytes,
+  flag,
+  key,
+  maybe,
+  once,
+  oneOf,
+  serial,
+  text,
+  whole,
+  index,
+} from '../../platform/table.js';
 
 export async function platform(qi: QueryInterface): Promise<void> {
   await createTable(qi, 'setting', {

@@ -5,7 +5,10 @@ export async function porting(qi: QueryInterface): Promise<void> {
   await createTable(qi, 'port', {
     id: key(text()),
     businessId: refers(text(), 'business'),
-    state: oneOf(['draft', 'submitted', 'rejected', 'accepted', 'cutting over', 'done', 'cancelled', 'returning', 'returned'], 'draft'),
+    state: oneOf(
+      ['draft', 'submitted', 'rejected', 'accepted', 'cutting over', 'done', 'cancelled', 'returning', 'returned'],
+      'draft',
+    ),
     losingCarrier: text(''),
     facts: text(),
     secrets: text(''),
@@ -44,7 +47,7 @@ export async function porting(qi: QueryInterface): Promise<void> {
     open: flag(true),
     forwardTo: text(''),
   });
-  await index(qi, 'port_number', 'port_number_open', ['e164'], { unique: true, where: "open" });
+  await index(qi, 'port_number', 'port_number_open', ['e164'], { unique: true, where: 'open' });
   await createTable(qi, 'calendar_feed', {
     tokenHash: key(text()),
     token: text(),

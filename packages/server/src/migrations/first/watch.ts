@@ -1,5 +1,5 @@
 import type { QueryInterface } from 'sequelize';
-import { createTable, big, index, key, text } from '../../platform/table.js';
+import { createTable, big, key, text } from '../../platform/table.js';
 
 export async function watch(qi: QueryInterface): Promise<void> {
   await createTable(qi, 'opt_out', {

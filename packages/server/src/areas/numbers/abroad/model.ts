@@ -18,7 +18,10 @@ export const countryTable = table(CountryModel, 'country', {
   changedAt: big(),
 });
 
-export class SenderCountryModel extends Model<InferAttributes<SenderCountryModel>, InferCreationAttributes<SenderCountryModel>> {
+export class SenderCountryModel extends Model<
+  InferAttributes<SenderCountryModel>,
+  InferCreationAttributes<SenderCountryModel>
+> {
   declare numberId: string;
   declare code: string;
   declare state: 'free' | 'in review' | 'registered' | 'refused';

@@ -1,7 +1,10 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import { big, flag, key, maybe, text, table } from '../../../platform/table.js';
 
-export class SigningLinkModel extends Model<InferAttributes<SigningLinkModel>, InferCreationAttributes<SigningLinkModel>> {
+export class SigningLinkModel extends Model<
+  InferAttributes<SigningLinkModel>,
+  InferCreationAttributes<SigningLinkModel>
+> {
   declare tokenHash: string;
   declare objectKind: string;
   declare objectId: string;

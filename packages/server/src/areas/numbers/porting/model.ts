@@ -4,7 +4,9 @@ import { big, flag, key, maybe, oneOf, refers, text, whole, table } from '../../
 export class PortModel extends Model<InferAttributes<PortModel>, InferCreationAttributes<PortModel>> {
   declare id: string;
   declare businessId: string;
-  declare state: CreationOptional<'draft' | 'submitted' | 'rejected' | 'accepted' | 'cutting over' | 'done' | 'cancelled' | 'returning' | 'returned'>;
+  declare state: CreationOptional<
+    'draft' | 'submitted' | 'rejected' | 'accepted' | 'cutting over' | 'done' | 'cancelled' | 'returning' | 'returned'
+  >;
   declare losingCarrier: CreationOptional<string>;
   declare facts: string;
   declare secrets: CreationOptional<string>;
@@ -32,7 +34,10 @@ export class PortModel extends Model<InferAttributes<PortModel>, InferCreationAt
 export const portTable = table(PortModel, 'port', {
   id: key(text()),
   businessId: refers(text(), 'business'),
-  state: oneOf(['draft', 'submitted', 'rejected', 'accepted', 'cutting over', 'done', 'cancelled', 'returning', 'returned'], 'draft'),
+  state: oneOf(
+    ['draft', 'submitted', 'rejected', 'accepted', 'cutting over', 'done', 'cancelled', 'returning', 'returned'],
+    'draft',
+  ),
   losingCarrier: text(''),
   facts: text(),
   secrets: text(''),
@@ -85,7 +90,10 @@ export const portNumberTable = table(PortNumberModel, 'port_number', {
   forwardTo: text(''),
 });
 
-export class CalendarFeedModel extends Model<InferAttributes<CalendarFeedModel>, InferCreationAttributes<CalendarFeedModel>> {
+export class CalendarFeedModel extends Model<
+  InferAttributes<CalendarFeedModel>,
+  InferCreationAttributes<CalendarFeedModel>
+> {
   declare tokenHash: string;
   declare token: string;
   declare businessId: string;

@@ -66,7 +66,10 @@ export const sessionTable = table(SessionModel, 'session', {
   agent: text(),
 });
 
-export class RecoveryCodeModel extends Model<InferAttributes<RecoveryCodeModel>, InferCreationAttributes<RecoveryCodeModel>> {
+export class RecoveryCodeModel extends Model<
+  InferAttributes<RecoveryCodeModel>,
+  InferCreationAttributes<RecoveryCodeModel>
+> {
   declare userId: string;
   declare codeHash: string;
   declare usedWall: CreationOptional<number | null>;
@@ -104,7 +107,10 @@ export const invitationTable = table(InvitationModel, 'invitation', {
   lastKey: text(),
 });
 
-export class PasswordResetModel extends Model<InferAttributes<PasswordResetModel>, InferCreationAttributes<PasswordResetModel>> {
+export class PasswordResetModel extends Model<
+  InferAttributes<PasswordResetModel>,
+  InferCreationAttributes<PasswordResetModel>
+> {
   declare tokenHash: string;
   declare email: string;
   declare expiresWall: number;
