@@ -164,7 +164,6 @@ export class World {
         [this.app.platform.clock.now()],
       ),
     );
-    await this.app.platform.db.write((w) => w.run('ANALYZE'));
   }
 
   async close(): Promise<void> {

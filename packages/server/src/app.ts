@@ -151,8 +151,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const documents = new Documents(p.vault, clock);
   const signing = new Signing(p, documents);
   const ports = new PortDesk(p, businesses, documents, signing);
-  const portFollowing = new PortFollowing(p, businesses, numbers, landing, (r, numberId, since) =>
-    texts.seenOn(r, numberId, since),
+  const portFollowing = new PortFollowing(p, businesses, numbers, landing, (r, businessId, numberId, since) =>
+    texts.seenOn(r, businessId, numberId, since),
   );
   const portCalendar = new PortCalendar(p, businesses, people);
   const guard = new Guard(p, businesses, people, numbers, landing);

@@ -37,6 +37,46 @@ export interface GateCounts {
   goodUntil: number | null;
 }
 
+/** People of one class that follow one another and have the same verdict. */
+export interface Stretch {
+  /** Which of the classes. */
+  index: number;
+  /** How many of the class come before them. */
+  from: number;
+  count: number;
+  verdict: Verdict;
+}
+
+/**
+ * Judges class after class, each once; where the allowance runs out inside a class, the rest of it has a verdict of
+ * its own.
+ */
+export function* judgeStretches(
+  classes: readonly SubjectClass[],
+  message: MessageFacts,
+  rules: GateRules,
+  allowance: Allowance,
+): Generator<Stretch> {
+  const memo: WindowMemo = new Map();
+  let left = allowance;
+  for (const [index, { subject, count }] of classes.entries()) {
+    let from = 0;
+    while (from < count) {
+      const verdict = judge(subject, message, rules, left, memo);
+      const passes = verdict.result === 'pass';
+      const take = passes ? Math.min(count - from, room(subject, message, rules, left)) : count - from;
+      if (passes) {
+        left = {
+          balance: left.balance - take * message.segments * rules.segmentPrice,
+          dailySegments: left.dailySegments - (subject.carrierKind === 'B' ? take * message.segments : 0),
+        };
+      }
+      yield { index, from, count: take, verdict };
+      from += take;
+    }
+  }
+}
+
 /**
  * Judges each class once and books its count at the deciding post, so that the counts add up to the audience.
  * Where the allowance runs out inside a class, the rest of the class is held by post 11.
@@ -48,23 +88,7 @@ export function judgeClasses(
   allowance: Allowance,
 ): GateCounts {
   const tally = new Tally();
-  const memo: WindowMemo = new Map();
-  let left = allowance;
-  for (const { subject, count } of classes) {
-    let open = count;
-    while (open > 0) {
-      const verdict = judge(subject, message, rules, left, memo);
-      const take = verdict.result === 'pass' ? Math.min(open, room(subject, message, rules, left)) : open;
-      tally.book(verdict, take);
-      if (verdict.result === 'pass') {
-        left = {
-          balance: left.balance - take * message.segments * rules.segmentPrice,
-          dailySegments: left.dailySegments - (subject.carrierKind === 'B' ? take * message.segments : 0),
-        };
-      }
-      open -= take;
-    }
-  }
+  for (const { verdict, count } of judgeStretches(classes, message, rules, allowance)) tally.book(verdict, count);
   return tally.counts();
 }
 

@@ -9,6 +9,13 @@ const QUIET = { ...sqlite3, verbose: () => sqlite3 };
 /** So many statements are kept prepared; those used longest ago make room. */
 const KEPT = 200;
 
+type Hearer = (text: string) => void;
+let hearer: Hearer | null = null;
+/** Lets somebody hear the text of every statement, of those prepared by hand once a connection: for looking at plans. */
+export function hearStatements(by: Hearer | null): void {
+  hearer = by;
+}
+
 interface Prepared {
   statement: sqlite3.Statement;
   /** The names of its parameters, with their dollar. */
@@ -29,7 +36,8 @@ export class Connection {
 
   /** Pragmas are set by hand, since Sequelize's `afterConnect` never fires for SQLite. */
   static async open(file: string, pragmas: readonly string[]): Promise<Connection> {
-    const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, dialectModule: QUIET });
+    const logging = hearer ? (text: string) => hearer?.(text.replace(/^Executing \(.*?\): /, '')) : false;
+    const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging, dialectModule: QUIET });
     for (const pragma of pragmas) await sequelize.query(`PRAGMA ${pragma}`);
     // All queries of a Sequelize instance outside its own transactions share this one connection.
     const manager = sequelize.connectionManager as unknown as { getConnection(o: object): Promise<sqlite3.Database> };
@@ -54,6 +62,7 @@ export class Connection {
       this.prepared.set(text, known);
       return known;
     }
+    hearer?.(text);
     const statement = await new Promise<sqlite3.Statement>((resolve, reject) => {
       const made = this.raw.prepare(text, (error: Error | null) => (error ? reject(error) : resolve(made)));
     });

@@ -1,6 +1,7 @@
 import { readEvent, type FeedEvent, type Gateways, type OutsideEvent } from '@long-gate/gateways';
 import type { Clock } from './clock.js';
 import type { Db, Reader, Writer } from './db.js';
+import { Lot } from './lot.js';
 import { setAside } from './set-aside-store.js';
 
 type Kind = OutsideEvent['kind'];
@@ -9,7 +10,8 @@ export type FeedHandler<K extends Kind> = (w: Writer, event: EventOf<K>) => Prom
 /** Takes several events that follow one another in the feed. */
 export type LotHandler<K extends Kind> = (w: Writer, events: readonly EventOf<K>[]) => Promise<void>;
 
-const BATCH = 500;
+/** At most so many events in one write. */
+const MOST = 500;
 
 /**
  * Reads what the outside tells, in order. The place in the feed is kept in the same transaction as the effects, so
@@ -18,6 +20,7 @@ const BATCH = 500;
  */
 export class FeedReader {
   private readonly handlers = new Map<string, LotHandler<never>>();
+  private readonly lot = new Lot(MOST);
   private tail: Promise<unknown> = Promise.resolve();
 
   constructor(
@@ -58,17 +61,19 @@ export class FeedReader {
   }
 
   private async read(): Promise<number> {
-    const { events } = await this.gateways.feed.after(await this.place(this.db), BATCH);
+    const { events } = await this.gateways.feed.after(await this.place(this.db), this.lot.size);
     if (events.length > 0) await this.take(events);
     return events.length;
   }
 
   private async take(events: readonly FeedEvent[]): Promise<void> {
     try {
-      await this.db.write(async (w) => {
-        await this.carryOut(w, await this.unread(w, events));
-        await this.keepPlace(w, events);
-      });
+      await this.db.write((w) =>
+        this.lot.take(async () => {
+          await this.carryOut(w, await this.unread(w, events));
+          await this.keepPlace(w, events);
+        }, events.length),
+      );
     } catch (error) {
       if (events.length > 1) {
         const half = Math.ceil(events.length / 2);

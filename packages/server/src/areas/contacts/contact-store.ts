@@ -86,9 +86,9 @@ export async function countTexted(r: Reader, numberId: string): Promise<number> 
   return r.of(contactSenderTable).count({ where: { numberId } });
 }
 
-/** Contact numbers by country. A grouped scan, since a country is asked for once in a while only. */
+/** Contact numbers by country, from what is counted already. */
 export async function countByCountry(r: Reader, businessId: string): Promise<{ country: string; n: number }[]> {
-  return r.all('SELECT country, count(*) AS n FROM contact_number WHERE business_id = $1 GROUP BY country', [
+  return r.all('SELECT country, sum(n) AS n FROM contact_count WHERE business_id = $1 AND n > 0 GROUP BY country', [
     businessId,
   ]);
 }
@@ -160,10 +160,10 @@ export async function numbersWithConsent(
 }
 
 /**
- * Rows `[e164, …]` of `$2`, each with the contact number of business `$1` it speaks of. Joined in this order, since the
- * planner, left to itself, walks all of a business's numbers for every row.
+ * Rows `[e164, …]` of `$2`, each with the contact number of business `$1` it speaks of. Worked out first and in this
+ * order: the planner, left to itself, walks all of a business's numbers for every row, or all numbers there are.
  */
-const FROM_ADDRESSES = `FROM (SELECT cn.id, j.value FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value->>0) AS x WHERE contact_number.id = x.id`;
+const BY_ADDRESS = `WITH x AS MATERIALIZED (SELECT cn.id, j.value FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value->>0)`;
 
 // -- writing ---------------------------------------------------------------------------------------------------------
 
@@ -206,9 +206,9 @@ export interface LineFacts {
 /** What lookups answered. A later answer that says textable lifts the bar of an earlier one, and nothing else. */
 export async function setLines(w: Writer, businessId: string, lines: readonly LineFacts[], at: number): Promise<void> {
   await w.run(
-    `UPDATE contact_number SET line_type = x.value->>1, carrier = x.value->>2, carrier_kind = x.value->>3, reachable = x.value->>4, textable = x.value->>5, looked_up_at = $3,
+    `${BY_ADDRESS} UPDATE contact_number SET line_type = x.value->>1, carrier = x.value->>2, carrier_kind = x.value->>3, reachable = x.value->>4, textable = x.value->>5, looked_up_at = $3,
        trouble = CASE WHEN trouble = 'not-textable' AND x.value->>5 = 'yes' THEN 'none' ELSE trouble END
-     ${FROM_ADDRESSES}`,
+     FROM x WHERE contact_number.id = x.id`,
     [
       businessId,
       jsonRows(lines.map((l) => [l.e164, l.lineType, l.carrier, l.carrierKind, l.reachable ? 1 : 0, l.textable])),
@@ -281,8 +281,8 @@ export async function setConsent(
   states: readonly (readonly [e164: string, conversational: string, informational: string, promotional: string])[],
 ): Promise<void> {
   await w.run(
-    `UPDATE contact_number SET consent_conversational = x.value->>1, consent_informational = x.value->>2, consent_promotional = x.value->>3
-     ${FROM_ADDRESSES}`,
+    `${BY_ADDRESS} UPDATE contact_number SET consent_conversational = x.value->>1, consent_informational = x.value->>2, consent_promotional = x.value->>3
+     FROM x WHERE contact_number.id = x.id`,
     [businessId, jsonRows(states)],
   );
 }

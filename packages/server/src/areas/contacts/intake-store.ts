@@ -29,10 +29,6 @@ export async function latestIntakes(r: Reader, businessId: string, limit: number
   return r.of(intakeTable).findAll({ where: { businessId }, order: [['createdAt', 'DESC']], limit });
 }
 
-export async function countRows(r: Reader, intakeId: string): Promise<number> {
-  return r.of(intakeRowTable).count({ where: { intakeId } });
-}
-
 export async function dropRows(w: Writer, intakeId: string): Promise<void> {
   await w.of(intakeRowTable).destroy({ where: { intakeId } });
 }
@@ -50,13 +46,17 @@ export type CheckedRow = readonly [
   reason: string,
   keep: 0 | 1,
 ];
-/** Keeps rows; one that is handed in again changes nothing. Thousands at a time, so one statement for all. */
-export async function addRows(w: Writer, intakeId: string, rows: readonly CheckedRow[]): Promise<void> {
-  await w.run(
+/**
+ * Keeps rows, one that is handed in again changing nothing, and how many have arrived. Thousands at a time, so one
+ * statement for all, and what is there already is not counted again.
+ */
+export async function addRows(w: Writer, intake: IntakeModel, rows: readonly CheckedRow[]): Promise<void> {
+  const added = await w.all(
     `INSERT INTO intake_row (intake_id, row, phone, first_name, last_name, email, state_code, e164, outcome, reason, keep)
-     SELECT $1, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9 FROM json_each($2) WHERE true ON CONFLICT DO NOTHING`,
-    [intakeId, jsonRows(rows)],
+     SELECT $1, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9 FROM json_each($2) WHERE true ON CONFLICT DO NOTHING RETURNING row`,
+    [intake.id, jsonRows(rows)],
   );
+  await intake.update({ received: intake.received + added.length });
 }
 
 export interface StoredRow {
@@ -85,7 +85,7 @@ export async function knownAmong(
   upTo: number,
 ): Promise<{ e164: string; mine: number }[]> {
   return r.all(
-    `SELECT cn.e164, EXISTS (SELECT 1 FROM intake_row i WHERE i.intake_id = $3 AND i.e164 = cn.e164 AND i.row <= $4 AND i.keep = 1) AS mine
+    `SELECT cn.e164, EXISTS (SELECT 1 FROM intake_row i WHERE i.intake_id = $3 AND i.e164 = cn.e164 AND i.row <= $4 AND i.keep) AS mine
      FROM json_each($1) j CROSS JOIN contact_number cn ON cn.business_id = $2 AND cn.e164 = j.value`,
     [jsonRows(e164s), businessId, intakeId, upTo],
   );

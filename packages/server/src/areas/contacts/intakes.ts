@@ -4,6 +4,7 @@ import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
+import { Lot } from '../../platform/lot.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound } from '../../platform/problem.js';
 import { sortName } from './contacts.js';
@@ -20,9 +21,6 @@ export type ClaimFiler = (
   claim: string,
   intakeId: string,
 ) => Promise<void>;
-
-/** Few enough that whoever else wants to write waits a tenth of a second at most. */
-const CHUNK = 1000;
 
 /** Bringing contacts in: rows are handed in, checked again here, and stored by a job that a crash does not disturb. */
 export class Intakes {
@@ -87,8 +85,8 @@ export class Intakes {
     return this.p.db.write(async (w) => {
       const intake = await this.record(w, businessId, id);
       if (intake.state !== 'reading') throw conflict('This intake takes no more rows.');
-      await store.addRows(w, id, checked);
-      return { received: await store.countRows(w, id) };
+      await store.addRows(w, intake, checked);
+      return { received: intake.received };
     });
   }
 
@@ -96,9 +94,8 @@ export class Intakes {
     await this.p.db.write(async (w) => {
       const intake = await this.record(w, businessId, id);
       if (intake.state !== 'reading') return;
-      const received = await store.countRows(w, id);
-      if (received !== intake.total)
-        throw conflict(`${received} of ${intake.total} rows have arrived; hand in the rest first.`);
+      if (intake.received !== intake.total)
+        throw conflict(`${intake.received} of ${intake.total} rows have arrived; hand in the rest first.`);
       await intake.update({ state: 'storing' });
       await this.p.jobs.add(w, {
         kind: 'intake.store',
@@ -137,11 +134,11 @@ export class Intakes {
 
   async list(businessId: string): Promise<IntakeView[]> {
     const rows = await store.latestIntakes(this.p.db, businessId, 50);
-    return Promise.all(rows.map((r) => this.show(this.p.db, r)));
+    return rows.map((r) => this.show(r));
   }
 
   async get(businessId: string, id: string): Promise<IntakeView> {
-    return this.show(this.p.db, await this.record(this.p.db, businessId, id));
+    return this.show(await this.record(this.p.db, businessId, id));
   }
 
   private async record(r: Reader, businessId: string, id: string): Promise<IntakeModel> {
@@ -150,14 +147,14 @@ export class Intakes {
     return row;
   }
 
-  private async show(r: Reader, row: IntakeModel): Promise<IntakeView> {
+  private show(row: IntakeModel): IntakeView {
     const { stored, known, repeats, refused, dropped } = row.result;
     return {
       id: row.id,
       fileName: row.fileName,
       state: row.state,
       total: row.total,
-      received: row.state === 'reading' ? await store.countRows(r, row.id) : row.total,
+      received: row.state === 'reading' ? row.received : row.total,
       listId: row.listId,
       createdAt: row.createdAt,
       createdBy: row.createdBy,
@@ -171,8 +168,9 @@ export class Intakes {
     actor: Actor,
     progress: (done: number, total: number) => Promise<boolean>,
   ): Promise<JobOutcome> {
+    const lot = new Lot();
     for (;;) {
-      const step = await this.p.db.write((w) => this.storeChunk(w, id, actor));
+      const step = await this.p.db.write((w) => lot.take((size) => this.storeChunk(w, id, actor, size)));
       if (step.done) return { done: true, result: step.result };
       if (!(await progress(step.after, step.total))) return { done: false };
     }
@@ -182,12 +180,13 @@ export class Intakes {
     w: Writer,
     id: string,
     actor: Actor,
+    size: number,
   ): Promise<{ done: boolean; after: number; total: number; result: string }> {
     const intake = await store.intakeById(w, id);
     if (!intake || intake.state !== 'storing') return { done: true, after: 0, total: 0, result: '' };
     const { businessId, listId } = intake;
     const so = { ...intake.result };
-    const rows = await store.rowsAfter(w, id, so.after, CHUNK);
+    const rows = await store.rowsAfter(w, id, so.after, size);
     if (rows.length === 0) {
       await intake.update({ state: 'stored' });
       await store.dropRows(w, id);

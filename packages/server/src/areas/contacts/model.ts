@@ -149,6 +149,7 @@ export class IntakeModel extends Model<InferAttributes<IntakeModel>, InferCreati
   declare fileName: string;
   declare state: 'reading' | 'storing' | 'stored' | 'cancelled';
   declare total: number;
+  declare received: CreationOptional<number>;
   declare listId: CreationOptional<string | null>;
   declare consentClaim: CreationOptional<string>;
   declare createdBy: string;
@@ -162,6 +163,7 @@ export const intakeTable = table(IntakeModel, 'intake', {
   fileName: text(),
   state: oneOf(['reading', 'storing', 'stored', 'cancelled']),
   total: whole(),
+  received: whole(0),
   listId: maybe(text()),
   consentClaim: text(''),
   createdBy: text(),
@@ -207,6 +209,7 @@ export class ContactCountModel extends Model<
   declare informational: string;
   declare promotional: string;
   declare faultsInReview: boolean;
+  declare country: string;
   declare n: number;
 }
 export const contactCountTable = table(ContactCountModel, 'contact_count', {
@@ -216,5 +219,6 @@ export const contactCountTable = table(ContactCountModel, 'contact_count', {
   informational: key(text()),
   promotional: key(text()),
   faultsInReview: key(flag()),
+  country: key(text()),
   n: whole(),
 });

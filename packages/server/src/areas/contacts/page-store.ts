@@ -168,7 +168,7 @@ export interface CountedClass {
 /** All contact numbers of a business by how they stand; kept as they change, so that nothing is scanned. */
 export async function countedClasses(r: Reader, businessId: string): Promise<CountedClass[]> {
   const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: number; looked: number }>(
-    `SELECT textable, informational, promotional, faults_in_review AS faults, looked_up AS looked, n FROM contact_count WHERE business_id = $1 AND n > 0`,
+    `SELECT textable, informational, promotional, faults_in_review AS faults, looked_up AS looked, sum(n) AS n FROM contact_count WHERE business_id = $1 AND n > 0 GROUP BY 1, 2, 3, 4, 5`,
     [businessId],
   );
   return rows.map(({ faults, looked, ...x }) => ({ ...x, faultsInReview: faults === 1, lookedUp: looked === 1 }));

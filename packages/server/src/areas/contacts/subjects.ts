@@ -34,6 +34,8 @@ const STOP_LINE_MS = 30 * 86_400_000;
 export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name')[]): {
   select: string;
   groupBy: string;
+  /** What is true of those alone who stand as this row does, with its binds. */
+  same: (row: SubjectRow) => { sql: string; bind: Record<string, unknown> };
 } {
   const fieldEmpty = emptyFields.length === 0 ? '0' : `(${emptyFields.map((f) => `c.${f} = ''`).join(' OR ')})`;
   const columns: [string, string][] = [
@@ -62,6 +64,16 @@ export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name'
   return {
     select: columns.map(([sql, name]) => `${sql} AS ${name}`).join(', '),
     groupBy: columns.map((_, i) => i + 1).join(', '),
+    same: (row) => {
+      const bind: Record<string, unknown> = {};
+      const parts = columns.map(([sql, name], i) => {
+        const value = row[name as keyof SubjectRow] ?? null;
+        if (value === null) return `(${sql}) IS NULL`;
+        bind[`same${i}`] = value;
+        return `(${sql}) = $same${i}`;
+      });
+      return { sql: parts.join(' AND '), bind };
+    },
   };
 }
 

@@ -5,15 +5,14 @@ import {
   DEFAULT_PRICES,
   fieldsUsed,
   finding,
-  judge,
   judgeClasses,
+  judgeStretches,
   findLinks,
   paceFor,
   planDispatch,
   REASONS,
   reviewText,
   segmentText,
-  spend,
   type CarrierKind,
   type Finding,
   type MergeField,
@@ -175,7 +174,7 @@ export class GatePreview {
     };
   }
 
-  /** Who is behind a count: the same audience in the same order, one by one, until enough are found. */
+  /** Who is behind a count: the classes that have this verdict, and of them only so many as are asked for. */
   async people(
     businessId: string,
     d: DispatchDraft,
@@ -186,23 +185,21 @@ export class GatePreview {
     const r = this.p.db;
     const prepared = await this.prepare(r, businessId, d);
     const rules = await this.texts.rules(r, businessId);
-    let left = await this.texts.allowance(r, businessId, prepared.sender);
+    const allowance = await this.texts.allowance(r, businessId, prepared.sender);
     const audience = this.audience(businessId, d);
     const by = { numberId: d.numberId, emptyFields: prepared.emptyFields, now: rules.at };
-    const memo = new Map();
+    const rows = await audienceClasses(r, audience, by);
+    const classes = rows.map((row) => ({ subject: subjectOf(row), count: row.n }));
     const items: Recipient[] = [];
-    const page = 2000;
-    for (let from = 0; ; from += page) {
-      // In the order in which the preview judges its classes, so that the allowance runs out at the same place.
-      const rows = await audienceRows(r, audience, by, from, page);
-      for (const row of rows) {
-        const subject = subjectOf(row);
-        const verdict = judge(subject, prepared.facts, rules, left, memo);
-        if (verdict.result === 'pass') left = spend(left, subject, prepared.facts, rules);
-        const here = verdict.result === result && (result === 'pass' ? true : verdict.post === post);
-        if (!here) continue;
-        if (items.length === limit) return { items, more: true };
-        const reason = verdict.reason ? REASONS[verdict.reason] : null;
+    // Class by class as the preview judges them, so that the allowance runs out at the same place.
+    for (const { index, from, count, verdict } of judgeStretches(classes, prepared.facts, rules, allowance)) {
+      if (verdict.result !== result || (result !== 'pass' && verdict.post !== post)) continue;
+      const of = rows[index];
+      if (!of) continue;
+      if (items.length === limit) return { items, more: true };
+      const wanted = Math.min(count, limit - items.length);
+      const reason = verdict.reason ? REASONS[verdict.reason] : null;
+      for (const row of await audienceRows(r, audience, by, of, from, wanted))
         items.push({
           contactId: row.contact_id,
           name: row.name,
@@ -215,9 +212,9 @@ export class GatePreview {
           answers: verdict.answers,
           onFile: onFile(row),
         });
-      }
-      if (rows.length < page) return { items, more: false };
+      if (wanted < count) return { items, more: true };
     }
+    return { items, more: false };
   }
 }
 

@@ -53,8 +53,8 @@ const ASK_AFTER_MS = 400;
 /** Texts of one pace looked at in a round: a STOP is seen by the next round. */
 const LOT = 200;
 /** Texts handed to the network in one request, and requests at a time: so many cannot be called back any more. */
-const TOGETHER = 8;
-const PARALLEL = 2;
+const TOGETHER = 16;
+const PARALLEL = 1;
 const REST_MS = 50;
 const DAY_MS = 86_400_000;
 /** At most so many solicitations to a person in any 24 hours (rules.md, the gate). */

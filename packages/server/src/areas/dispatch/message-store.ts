@@ -375,13 +375,15 @@ export async function isQueued(r: Reader, id: string): Promise<boolean> {
 /** When a text last reached a number of ours, when one from it was last delivered, and when it was last called. */
 export async function lastSeen(
   r: Reader,
+  businessId: string,
   numberId: string,
   since: number,
 ): Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }> {
   const row = await r.one<{ inAt: number | null; outAt: number | null; callAt: number | null }>(
-    `SELECT max(CASE WHEN kind = 'reply' THEN created_at END) AS "inAt", max(CASE WHEN kind = 'call' THEN created_at END) AS "callAt", max(CASE WHEN state = 'delivered' THEN final_at END) AS "outAt"
-     FROM message WHERE number_id = $1 AND created_at >= $2`,
-    [numberId, since],
+    `SELECT (SELECT max(created_at) FROM message WHERE number_id = $1 AND direction = 'in' AND kind = 'reply' AND created_at >= $2) AS "inAt",
+       (SELECT max(created_at) FROM message WHERE number_id = $1 AND direction = 'in' AND kind = 'call' AND created_at >= $2) AS "callAt",
+       (SELECT final_at FROM message WHERE business_id = $3 AND number_id = $1 AND sent_at >= $2 AND state = 'delivered' ORDER BY sent_at DESC LIMIT 1) AS "outAt"`,
+    [numberId, since, businessId],
   );
   return row ?? { inAt: null, outAt: null, callAt: null };
 }

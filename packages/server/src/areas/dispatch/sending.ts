@@ -16,6 +16,7 @@ import type { Reader, Writer } from '../../platform/db.js';
 import type { FactName } from '../../platform/facts.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
+import { Lot } from '../../platform/lot.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, Problem, refused } from '../../platform/problem.js';
 import { audienceSql, subjectOf, type Contacts, type Lookups } from '../contacts/index.js';
@@ -41,8 +42,6 @@ import { whyOf, type Texts } from './texts.js';
 
 /** A dispatch goes on for so long after it was sent; what is still held then ends as stopped, with its reason. */
 const LASTS_MS = 3 * 86_400_000;
-/** Judged in one transaction: a STOP waits for it a fifth of a second at most. */
-const CHUNK = 1000;
 const HOUR_MS = 3_600_000;
 const TESTS_AN_HOUR = 20;
 
@@ -163,7 +162,7 @@ export class Sending {
             : `account-${prepared.sender.accountState}`,
         );
       const now = this.p.clock.now();
-      await addRecipients(w, audienceSql(this.preview.audience(businessId, d)), {
+      await addRecipients(w, await audienceSql(w, this.preview.audience(businessId, d)), {
         dispatchId: id,
         businessId,
         purpose: d.purpose ?? '',
@@ -234,22 +233,23 @@ export class Sending {
 
   /** Judges who is not judged yet and who was held and whose moment has come; ends the dispatch when all is done. */
   private async carryOn(id: string): Promise<JobOutcome> {
+    const lot = new Lot(1000);
     for (;;) {
-      const step = await this.p.db.write((w) => this.judgeChunk(w, id));
+      const step = await this.p.db.write((w) => lot.take((size) => this.judgeChunk(w, id, size)));
       if (step === 'again') continue;
       return step;
     }
   }
 
-  private async judgeChunk(w: Writer, id: string): Promise<JobOutcome | 'again'> {
+  private async judgeChunk(w: Writer, id: string, size: number): Promise<JobOutcome | 'again'> {
     const row = await dispatchById(w, id);
     if (!row || row.state !== 'sending') return { done: true };
     const now = this.p.clock.now();
     if (row.endsAt !== null && now >= row.endsAt) await this.letGo(w, row.businessId, id, 'ended');
-    const due = await toJudge(w, id, now, CHUNK);
+    const due = await toJudge(w, id, now, size);
     if (due.length > 0) {
       await this.judgeMany(w, row, due);
-      return due.length === CHUNK ? 'again' : { done: false, at: now };
+      return due.length === size ? 'again' : { done: false, at: now };
     }
     const states = await statesOf(w, id);
     const count = (...of: TextState[]): number => of.reduce((n, x) => n + (states[x] ?? 0), 0);

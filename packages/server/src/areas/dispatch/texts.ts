@@ -253,10 +253,11 @@ export class Texts {
   /** When a text last reached a number of ours, and when one from it was last delivered, since a moment. */
   async seenOn(
     r: Reader,
+    businessId: string,
     numberId: string,
     since: number,
   ): Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }> {
-    return lastSeen(r, numberId, since);
+    return lastSeen(r, businessId, numberId, since);
   }
 
   /** How many texts of a kind a person was sent or is about to be, since a moment. */

@@ -52,7 +52,7 @@ export class Account {
       if (row.account_state !== 'provisional') return;
       this.requireFacts(row);
       const n = await w.one<{ n: number }>(
-        `SELECT count(*) AS n FROM outbox WHERE kind = 'account.open' AND key LIKE $1 || ':%'`,
+        `SELECT count(*) AS n FROM outbox WHERE kind = 'account.open' AND key >= $1 || ':' AND key < $1 || ';'`,
         [id],
       );
       await w.run(

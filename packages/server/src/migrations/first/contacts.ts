@@ -61,7 +61,7 @@ export async function contacts(qi: QueryInterface): Promise<void> {
     where: 'faults_in_review',
   });
   // Whose answer has gone stale.
-  await index(qi, 'contact_number', 'contact_number_looked_up', ['business_id', 'looked_up_at']);
+  await index(qi, 'contact_number', 'contact_number_looked_up', ['business_id', 'looked_up_at', 'reachable']);
   await createTable(qi, 'contact_sender', {
     contactNumberId: refers(key(whole()), 'contact_number'),
     numberId: key(text()),
@@ -90,6 +90,7 @@ export async function contacts(qi: QueryInterface): Promise<void> {
     fileName: text(),
     state: oneOf(['reading', 'storing', 'stored', 'cancelled']),
     total: whole(),
+    received: whole(0),
     listId: maybe(text()),
     consentClaim: text(''),
     createdBy: text(),
@@ -109,6 +110,8 @@ export async function contacts(qi: QueryInterface): Promise<void> {
     reason: text(),
     keep: flag(),
   });
+  // Whether a number stood in an earlier row of the same file.
+  await index(qi, 'intake_row', 'intake_row_number', ['intake_id', 'e164'], { where: 'keep' });
   await createTable(qi, 'contact_count', {
     businessId: key(text()),
     lookedUp: key(flag()),
@@ -116,6 +119,7 @@ export async function contacts(qi: QueryInterface): Promise<void> {
     informational: key(text()),
     promotional: key(text()),
     faultsInReview: key(flag()),
+    country: key(text()),
     n: whole(),
   });
 }

@@ -24,13 +24,13 @@ const add = (table: string, columns: string, values: string): string =>
 const take = (table: string, columns: string, values: string): string =>
   `UPDATE ${table} SET n = n - 1 WHERE (${columns}) = (${values})`;
 
-const CONTACT = 'business_id, looked_up, textable, informational, promotional, faults_in_review';
+const CONTACT = 'business_id, looked_up, textable, informational, promotional, faults_in_review, country';
 const contact = (r: 'NEW' | 'OLD'): string =>
-  `${r}.business_id, ${r}.looked_up_at IS NOT NULL, ${r}.textable, ${r}.consent_informational, ${r}.consent_promotional, ${r}.faults_in_review`;
+  `${r}.business_id, ${r}.looked_up_at IS NOT NULL, ${r}.textable, ${r}.consent_informational, ${r}.consent_promotional, ${r}.faults_in_review, ${r}.country`;
 const contactCount = [
   `CREATE TRIGGER contact_count_insert AFTER INSERT ON contact_number BEGIN ${add('contact_count', CONTACT, contact('NEW'))}; END`,
   `CREATE TRIGGER contact_count_delete AFTER DELETE ON contact_number BEGIN ${take('contact_count', CONTACT, contact('OLD'))}; END`,
-  `CREATE TRIGGER contact_count_update AFTER UPDATE OF looked_up_at, textable, consent_informational, consent_promotional, faults_in_review ON contact_number
+  `CREATE TRIGGER contact_count_update AFTER UPDATE OF looked_up_at, textable, consent_informational, consent_promotional, faults_in_review, country ON contact_number
    WHEN (${contact('NEW')}) IS NOT (${contact('OLD')})
    BEGIN ${take('contact_count', CONTACT, contact('OLD'))}; ${add('contact_count', CONTACT, contact('NEW'))}; END`,
 ];

@@ -85,6 +85,7 @@ export async function dispatch(qi: QueryInterface): Promise<void> {
   await index(qi, 'message', 'message_faults', ['contact_number_id', 'final_at'], {
     where: "failure = 'passing-fault'",
   });
+  await index(qi, 'message', 'message_in', ['number_id', 'kind', 'created_at'], { where: "direction = 'in'" });
   await createTable(qi, 'pace', {
     key: key(text()),
     freeAt: real(0),

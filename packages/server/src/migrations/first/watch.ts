@@ -1,5 +1,5 @@
 import type { QueryInterface } from 'sequelize';
-import { createTable, big, key, text } from '../../platform/table.js';
+import { createTable, big, index, key, text } from '../../platform/table.js';
 
 export async function watch(qi: QueryInterface): Promise<void> {
   await createTable(qi, 'opt_out', {
@@ -8,4 +8,5 @@ export async function watch(qi: QueryInterface): Promise<void> {
     happenedAt: key(big()),
     numberId: text(),
   });
+  await index(qi, 'opt_out', 'opt_out_when', ['business_id', 'happened_at', 'e164', 'number_id']);
 }

@@ -24,6 +24,7 @@ import { findingsOf, monthlyOf, RUNBOOK_TESTS, submittedShape } from './port-vie
 /** When a text last came in to a number, and when one from it was last delivered, since a moment. */
 export type SeenTexts = (
   r: Reader,
+  businessId: string,
   numberId: string,
   since: number,
 ) => Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }>;
@@ -239,7 +240,7 @@ export class PortFollowing {
       await this.p.db.write(async (w) => {
         for (const n of (await withNumbers(w, this.p.vault, row)).numbers) {
           if (!n.number_id || row.completed_at === null) continue;
-          const seen = await this.seenTexts(w, n.number_id, row.completed_at);
+          const seen = await this.seenTexts(w, businessId, n.number_id, row.completed_at);
           for (const [test, at] of [
             ['text-in', seen.inAt],
             ['text-out', seen.outAt],

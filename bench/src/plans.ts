@@ -1,0 +1,96 @@
+import { readFileSync } from 'node:fs';
+import { World } from './scale/world.js';
+
+/** A statement of the server and the file that asked it, as `testing/statements.ts` of the server wrote it down. */
+interface Heard {
+  from: string;
+  text: string;
+}
+
+/** Tables that grow with the contacts, the texts or the years; a question that walks one of them grows with it. */
+const LARGE = [
+  'contact',
+  'contact_number',
+  'list_member',
+  'consent_event',
+  'consent_state',
+  'opt_out',
+  'message',
+  'inbound_message',
+  'thread',
+  'intake_row',
+  'audit',
+  'outbox',
+  'money_entry',
+];
+
+/** What may walk a large table, and why. */
+const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
+  { from: /./, says: /^(CREATE|DROP|PRAGMA|BEGIN|COMMIT|ROLLBACK|EXPLAIN|SAVEPOINT|RELEASE)/i, why: 'asks no rows' },
+  { from: /^demo\//, says: /./, why: 'writes the demo data, once' },
+  {
+    from: /audience-store|message-store/,
+    says: /json_each\(\$include\)/,
+    why: 'a grouped scan of an audience is meant',
+  },
+  {
+    from: /list-store|page-store/,
+    says: /list_id = \$list/,
+    why: 'counts a list beside its page, which does not wait',
+  },
+  { from: /intake-store/, says: /^DELETE FROM `intake_row`/, why: 'an intake that is over goes whole' },
+  { from: /stale-store/, says: /count\(\*\)/, why: 'a stretch of the index of what is to be paid for' },
+  { from: /message-store/, says: /state = 'leaving'|min\(hold_until\)/, why: 'an index of those alone' },
+  {
+    from: /inbox|thread-store|today/,
+    says: /count\(\*\) AS `count` FROM `thread`/,
+    why: 'a stretch of an index alone',
+  },
+  { from: /money-book|businesses/, says: /FROM money_entry/, why: 'an entry a dispatch and day, not a text' },
+  { from: /trail/, says: /count\(\*\) AS n FROM audit/, why: 'an entry a person’s act' },
+  { from: /watch-store/, says: /FROM opt_out/, why: 'those who left in the days asked about' },
+];
+
+const NAMES = /\b(?:FROM|JOIN|UPDATE|INTO|,)\s+[`"]?(\w+)[`"]?(?:\s+(?:AS\s+)?[`"]?(\w+)[`"]?)?/gi;
+
+/** What a plan walks whole: tables without any condition, and a business's rows where nothing narrows them further. */
+function walks(text: string, plan: readonly string[]): string[] {
+  const tables = new Map<string, string>();
+  for (const [, table = '', alias = ''] of text.matchAll(NAMES)) {
+    tables.set(table, table);
+    if (alias) tables.set(alias, table);
+  }
+  const ordered = /\bLIMIT\b/i.test(text) && !plan.some((p) => p.includes('TEMP B-TREE FOR ORDER BY'));
+  return plan.filter((step) => {
+    const [, how, name = ''] = /^(SCAN|SEARCH) (\S+)/.exec(step) ?? [];
+    if (!how || !LARGE.includes(tables.get(name) ?? name)) return false;
+    if (ordered) return false;
+    return how === 'SCAN' || /\((business_id|list_id|dispatch_id|intake_id)=\?( AND \w+[<>]\?)*\)/.test(step);
+  });
+}
+
+const [, , file = ''] = process.argv;
+const size = Number(process.argv[process.argv.indexOf('--contacts') + 1]);
+const heard = readFileSync(file, 'utf8')
+  .trim()
+  .split('\n')
+  .map((line) => JSON.parse(line) as Heard)
+  .sort((a, b) => a.from.localeCompare(b.from));
+const world = await World.open(size);
+let bad = 0;
+try {
+  await world.bringIn();
+  await world.live();
+  for (const { from, text } of heard) {
+    if (MAY.some((m) => m.from.test(from) && m.says.test(text.trim()))) continue;
+    const plan = (await world.bare.all<{ detail: string }>(`EXPLAIN QUERY PLAN ${text}`)).map((p) => p.detail);
+    const walked = walks(text, plan);
+    bad += walked.length > 0 ? 1 : 0;
+    console.log(`${walked.length > 0 ? 'WALKS  ' : ''}${from}: ${text.replace(/\s+/g, ' ')}`);
+    for (const step of plan) console.log(`    ${walked.includes(step) ? '! ' : ''}${step}`);
+  }
+} finally {
+  await world.close();
+}
+console.log(`\n${heard.length} statements, ${bad} walk a table they should not.`);
+process.exitCode = bad > 0 ? 1 : 0;

@@ -1,0 +1,46 @@
+import { Lot } from './lot.js';
+
+describe('a lot of long work', () => {
+  /** A machine on which each thing takes so long, and a write something by itself. */
+  const settle = (perThing: number, perWrite: number): number => {
+    const lot = new Lot(2000);
+    for (let i = 0; i < 30; i++) lot.took(perWrite + lot.size * perThing);
+    return perWrite + lot.size * perThing;
+  };
+
+  it('takes about as long whether things are slow or quick', () => {
+    for (const perThing of [0.05, 0.1, 0.3, 0.6]) {
+      const ms = settle(perThing, 2);
+      expect(ms)
+        .withContext(`${perThing} ms each`)
+        .toBeLessThan(perThing * 50 + 2 > 45 ? perThing * 51 + 3 : 45);
+      expect(ms).withContext(`${perThing} ms each`).toBeGreaterThan(30);
+    }
+  });
+
+  it('never takes more than it may, nor so few that the writes themselves are the work', () => {
+    const quick = new Lot(2000);
+    for (let i = 0; i < 30; i++) quick.took(0);
+    expect(quick.size).toBe(2000);
+    const slow = new Lot(2000);
+    for (let i = 0; i < 30; i++) slow.took(10_000);
+    expect(slow.size).toBe(50);
+  });
+
+  it('learns nothing of a full lot from one that was not', async () => {
+    const lot = new Lot(2000);
+    const first = lot.size;
+    await lot.take(() => Promise.resolve(), 3);
+    expect(lot.size).toBe(first);
+  });
+
+  it('grows and shrinks by what the work took', async () => {
+    const lot = new Lot(2000);
+    const first = lot.size;
+    await lot.take(() => new Promise((r) => setTimeout(r, 120)));
+    expect(lot.size).toBeLessThan(first);
+    const then = lot.size;
+    await lot.take(() => Promise.resolve());
+    expect(lot.size).toBeGreaterThan(then);
+  });
+});

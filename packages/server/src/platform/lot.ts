@@ -1,0 +1,35 @@
+/** Long work is done in lots, each in a write of its own; whoever else wants to write waits about so long for one. */
+const HOLDS_MS = 40;
+const LEAST = 50;
+
+/** How many things to take at once, so that a lot holds the queue of writes for a moment only, on any machine. */
+export class Lot {
+  private n: number;
+
+  /** @param most at most so many at once, where a lot is quick. */
+  constructor(private readonly most = 2000) {
+    this.n = Math.min(most, 200);
+  }
+
+  get size(): number {
+    return this.n;
+  }
+
+  /**
+   * Does one lot of the present size; the next is larger or smaller by what this one took.
+   * @param things how many there were, where fewer could be had: a lot that was not full says nothing of a full one.
+   */
+  async take<T>(work: (size: number) => Promise<T>, things = this.n): Promise<T> {
+    const at = performance.now();
+    const done = await work(this.n);
+    const took = performance.now() - at;
+    if (things === this.n || took > HOLDS_MS) this.took(took);
+    return done;
+  }
+
+  /** @param ms how long the last lot took; at most doubled or quartered at a time. */
+  took(ms: number): void {
+    const by = Math.min(2, Math.max(0.25, HOLDS_MS / Math.max(ms, 1)));
+    this.n = Math.round(Math.min(this.most, Math.max(LEAST, this.n * by)));
+  }
+}
