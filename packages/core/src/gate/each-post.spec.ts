@@ -1,7 +1,9 @@
 import { message, NOON, PLENTY, RULES, subject } from '../testing/gate.js';
-import { judge, spend, type Allowance, type GateRules, type MessageFacts, type Subject } from './judge.js';
+import type { Allowance, GateRules, MessageFacts, Subject } from './facts.js';
+import { judge, spend } from './judge.js';
 import { judgeClasses, Tally } from './judge-classes.js';
-import type { ReasonCode, Result } from './posts.js';
+import type { Result } from './post.js';
+import type { ReasonCode } from './posts/index.js';
 import { isFinal, TEXT_STATES, textAfter, type TextEvent, type TextState } from './text-states.js';
 
 const HOUR = 3_600_000;

@@ -1,13 +1,7 @@
-import {
-  judge,
-  type Allowance,
-  type GateRules,
-  type MessageFacts,
-  type Subject,
-  type Verdict,
-  type WindowMemo,
-} from './judge.js';
-import { POSTS, type ReasonCode, type Result } from './posts.js';
+import type { Allowance, GateRules, MessageFacts, Subject, WindowMemo } from './facts.js';
+import { judge, type Verdict } from './judge.js';
+import type { Result } from './post.js';
+import { POSTS, type ReasonCode } from './posts/index.js';
 
 /** Contacts that agree in everything the posts read, with how many they are. */
 export interface SubjectClass {

@@ -1,4 +1,4 @@
-import type { CarrierKind } from '../gate/judge.js';
+import type { CarrierKind } from '../gate/facts.js';
 import { paceFor, type Throughput } from '../registration/throughput.js';
 
 /** When the last of these texts leaves, for a preview. */

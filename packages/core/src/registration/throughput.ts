@@ -1,4 +1,4 @@
-import type { CarrierKind } from '../gate/judge.js';
+import type { CarrierKind } from '../gate/facts.js';
 import type { LegalForm } from './terms.data.js';
 
 /** What one campaign may send, in segments (rules.md, throughput by vetting and kind of network). */

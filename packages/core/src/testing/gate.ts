@@ -1,4 +1,4 @@
-import type { Allowance, GateRules, MessageFacts, Subject } from '../gate/judge.js';
+import type { Allowance, GateRules, MessageFacts, Subject } from '../gate/facts.js';
 import { DEFAULT_HOURS } from '../hours/send-window.js';
 
 /** A Tuesday noon in New York. */

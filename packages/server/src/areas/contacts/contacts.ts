@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { ContactRow } from '@long-gate/contracts';
 import {
+  postNo,
   judge,
   placeOf,
   REASONS,
@@ -68,7 +69,10 @@ const ABOUT_CONTACT: MessageFacts = {
   otherUse: false,
   segments: 0,
 };
-const CONTACT_POSTS = [1, 2, 3, 4, 5, 6, 10];
+/** The posts that ask about the person; the others ask about a text or its sender, and here there is none. */
+const ABOUT_PERSON = (
+  ['well-formed', 'country', 'textable', 'reachable', 'not-opted-out', 'consent', 'hours'] as const
+).map(postNo);
 
 /** Contacts and their numbers. */
 export class Contacts {
@@ -219,7 +223,7 @@ export class Contacts {
       verdict: {
         result: verdict.result,
         answers: verdict.answers.map((a) =>
-          CONTACT_POSTS.includes(a.post) ? a : { post: a.post, result: 'not asked' as const },
+          ABOUT_PERSON.includes(a.post) ? a : { post: a.post, result: 'not asked' as const },
         ),
         why: reason?.why ?? 'passes',
         lift: reason?.lift ?? '',

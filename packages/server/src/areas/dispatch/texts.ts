@@ -295,7 +295,7 @@ export class Texts {
       rows.map(({ id, state }) => [
         id,
         textAfter(state, { kind: 'withdrawn' }),
-        { post: 5, reason: 'opted-out', until: null },
+        { post: REASONS['opted-out'].post, reason: 'opted-out', until: null },
       ]),
     );
     await this.settled(

@@ -1,5 +1,6 @@
 import type { NumberView } from '@long-gate/contracts';
 import {
+  postNo,
   DEFAULT_HOURS,
   judge,
   REASONS,
@@ -64,7 +65,7 @@ export function showNumber(row: NumberRow, at: number): NumberView {
     { ...NUMBER_RULES, at: at },
     { balance: 1, dailySegments: 1 },
   );
-  const reason = verdict.post === 7 && verdict.reason ? REASONS[verdict.reason] : null;
+  const reason = verdict.post === postNo('number-cleared') && verdict.reason ? REASONS[verdict.reason] : null;
   return {
     id: row.id,
     e164: row.e164,

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { POSTS, REASONS } from '@long-gate/core';
+import { postLabel, REASONS } from '@long-gate/core';
 
 export interface StripAnswer {
   post: number;
@@ -125,9 +125,8 @@ export class GateStrip {
   protected readonly said = computed(() => {
     const d = this.deciding();
     if (!d) return 'Gate: passes every post asked';
-    const post = POSTS[d.post - 1];
     const reason = d.reason && d.reason in REASONS ? REASONS[d.reason as keyof typeof REASONS].why : '';
-    return `Gate: ${d.result} at post ${d.post}, ${post?.label ?? ''}${reason ? `: ${reason}` : ''}`;
+    return `Gate: ${d.result} at post ${d.post}, ${postLabel(d.post)}${reason ? `: ${reason}` : ''}`;
   });
   private x(post: number): number {
     const step = this.large() ? 30 : 8;

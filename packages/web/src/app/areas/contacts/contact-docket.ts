@@ -18,7 +18,7 @@ import {
   listLists,
   recordWish,
 } from '@long-gate/contracts';
-import { POSTS } from '@long-gate/core';
+import { postLabel } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe, PhonePipe } from '../../parts/format';
@@ -349,7 +349,7 @@ export class ContactDocket {
       (x) => x.result === 'stop' || x.result === 'hold',
     );
     return a
-      ? `Post ${a.post}, ${POSTS[a.post - 1]?.label}: ${a.result}. Judged as an informational text, now.`
+      ? `Post ${a.post}, ${postLabel(a.post)}: ${a.result}. Judged as an informational text, now.`
       : 'Every post that concerns a contact passes. Judged as an informational text, now.';
   });
 

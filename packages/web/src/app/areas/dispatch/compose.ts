@@ -24,7 +24,7 @@ import {
   type DispatchView,
   type NumberView,
 } from '@long-gate/contracts';
-import { formatCents, POSTS, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
+import { formatCents, postLabel, postNo, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
@@ -276,9 +276,8 @@ export class Compose {
   protected whyNot(n: { deciding: { why: string } | null }): string {
     return n.deciding ? ` (${n.deciding.why})` : '';
   }
-  protected postLabel(no: number): string {
-    return POSTS[no - 1]?.label ?? '';
-  }
+  protected readonly postLabel = postLabel;
+  protected readonly consentPost = postNo('consent');
   protected booked(): number {
     const c = this.chosen();
     const counts = this.shown()?.counts;

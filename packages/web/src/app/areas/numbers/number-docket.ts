@@ -20,7 +20,7 @@ import {
   takeBackNumber,
   whatReleaseLoses,
 } from '@long-gate/contracts';
-import { POSTS, formatPhone, PURPOSES } from '@long-gate/core';
+import { formatPhone, postLabel, postNo, PURPOSES } from '@long-gate/core';
 import { Api } from '../../api/api';
 import { Acting } from '../../parts/acting';
 import { Confirm } from '../../parts/confirm';
@@ -252,7 +252,7 @@ export class NumberDocket {
   protected readonly gateWords = computed(() => {
     const d = this.number().deciding;
     return d
-      ? `Post 7, ${POSTS[6].label}: ${d.result}. ${d.why}. What lifts it: ${d.lift}.`
+      ? `Post ${postNo('number-cleared')}, ${postLabel(postNo('number-cleared'))}: ${d.result}. ${d.why}. What lifts it: ${d.lift}.`
       : 'Country open and number cleared: pass.';
   });
 

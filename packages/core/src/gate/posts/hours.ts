@@ -1,0 +1,40 @@
+import { sendWindow } from '../../hours/send-window.js';
+import { holdUntil, PASS, post, stop } from '../post.js';
+
+/** Permitted hours in every place the person may be. */
+export const hours = post({
+  key: 'hours',
+  label: 'hours',
+  short: 'hours',
+  reads: [
+    'subject.zones',
+    'subject.states',
+    'message.purpose',
+    'message.transactional',
+    'rules.at',
+    'rules.hours',
+    'rules.transactionalAnyHour',
+  ],
+  notAsked: ['answer', 'opt-out confirmation', 'help answer', 'opt-in request', 'staff test'],
+  reasons: {
+    'outside-hours': { why: 'outside permitted hours', lift: 'time' },
+    'no-common-hours': { why: 'no hour is permitted in every possible place', lift: 'the contact’s own address' },
+  },
+  ask: ({ subject: s, message: m, rules, windows }) => {
+    if (m.purpose === 'conversational') return PASS;
+    // A promotional text is never transactional, whatever it says of itself.
+    if (m.transactional && m.purpose === 'informational' && rules.transactionalAnyHour) return PASS;
+    const key = `${s.zones}|${s.states}`;
+    let window = windows.get(key);
+    if (!window) {
+      window = sendWindow({ zones: split(s.zones), states: split(s.states) }, rules.hours, rules.at);
+      windows.set(key, window);
+    }
+    if (window.open) return { result: 'pass', until: window.closesAt };
+    return 'never' in window ? stop('no-common-hours') : holdUntil('outside-hours', window.opensAt);
+  },
+});
+
+function split(list: string): string[] {
+  return list === '' ? [] : list.split(',');
+}
