@@ -111,19 +111,19 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const invitations = new Invitations(p, businesses, people, sessions, signIn);
   const forgotten = new Forgotten(p, sessions);
   const ownMobile = new OwnMobile(p, businesses);
-  const numbers = new Numbers(p, businesses);
+  const registration: Registration = new Registration(p, businesses, (r, id) => numbers.inCampaign(r, id));
+  const numbers = new Numbers(p, businesses, registration, people);
   const orders = new Orders(p, businesses, numbers);
-  const ties = new Ties(p, numbers);
-  const basket = new BasketDesk(p, businesses, ownMobile, numbers, orders);
+  const ties = new Ties(p, numbers, registration);
+  const basket = new BasketDesk(p, businesses, ownMobile, numbers, orders, registration);
   const views = new SavedViews(p);
   const aside = new SetAsideDesk(p);
   const calls = new Calls(p, businesses, numbers);
   const landing = new Landing(p, numbers, ties, calls);
   const numberFees = new NumberFees(p, businesses, numbers, landing);
-  const registration = new Registration(p, businesses);
   const money = new MoneyBook(p, businesses, async (r, id) => [
     ...(await numberFees.running(r, id)),
-    ...(await registration.runningFees(r, id)),
+    ...(await registration.campaigns.runningFees(r, id)),
   ]);
   const contacts = new Contacts(p, businesses);
   const lists = new Lists(p);
@@ -150,7 +150,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
   const documents = new Documents(p.vault, clock);
   const signing = new Signing(p, documents);
-  const ports = new PortDesk(p, businesses, documents, signing);
+  const ports = new PortDesk(p, businesses, documents, signing, registration);
   const portFollowing = new PortFollowing(p, businesses, numbers, landing, (r, businessId, numberId, since) =>
     texts.seenOn(r, businessId, numberId, since),
   );
@@ -169,7 +169,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
   const reviews = new Reviews(p, businesses, contacts);
   const replies = new Replies(p, businesses, numbers, texts, ledger, reviews);
-  const pages = new Pages(p, businesses, contacts, ledger, replies);
+  const pages = new Pages(p, businesses, contacts, ledger, replies, numbers);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   const inbox = new Inbox(p, numbers, contacts, texts, replies);
   new IncomingCalls(p, numbers, calls, contacts, lists, lookups, texts, ledger, inbox);

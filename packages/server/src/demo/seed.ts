@@ -77,6 +77,10 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           'UPDATE number SET last_used_at = (SELECT max(sent_at) FROM message m WHERE m.business_id = number.business_id AND m.number_id = number.id) WHERE business_id = $1',
           [made.id],
         );
+        await w.run(
+          `UPDATE optin_page SET opt_ins = (SELECT count(*) FROM consent_event e WHERE e.business_id = $1 AND e.kind = 'granted' AND e.how = 'web page' AND e.evidence->>'page' = optin_page.slug) WHERE business_id = $1`,
+          [made.id],
+        );
       }
       await w.run(`INSERT INTO setting (name, value) VALUES ('demo.past', $1)`, [JSON.stringify(s.past)]);
     });

@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
+import { Op } from 'sequelize';
 import type { Clock } from './clock.js';
 import type { Db, Reader, Writer } from './db.js';
 import { newId } from './ids.js';
 import type { Live } from './live.js';
-import { jobTable } from './model.js';
+import { jobTable, type JobModel } from './model.js';
 import { setAside } from './set-aside-store.js';
 
 export interface Job {
@@ -144,6 +145,19 @@ export class Jobs {
     ]);
     w.afterCommit(() => this.live.tell({ businessId, topic: 'jobs' }));
     return true;
+  }
+
+  /** The last jobs of a business that are shown, the newest first. */
+  async listed(businessId: string): Promise<JobModel[]> {
+    return this.db.of(jobTable).findAll({
+      where: { businessId, title: { [Op.ne]: '' } },
+      order: [['createdAt', 'DESC']],
+      limit: 30,
+    });
+  }
+
+  async one(r: Reader, businessId: string, id: string): Promise<JobModel | null> {
+    return r.of(jobTable).findOne({ where: { id, businessId } });
   }
 
   /** The id of the job with this key. */

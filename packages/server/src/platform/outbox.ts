@@ -1,7 +1,7 @@
 import { GatewayBusy, GatewayDown, GatewayRefused } from '@long-gate/gateways';
 import type { Logger } from 'pino';
 import type { Clock } from './clock.js';
-import type { Db, Writer } from './db.js';
+import type { Db, Reader, Writer } from './db.js';
 import { setAside } from './set-aside-store.js';
 
 interface OutboxRow {
@@ -52,6 +52,15 @@ export class Outbox {
       JSON.stringify(payload),
       dueAt ?? this.clock.now(),
     ]);
+  }
+
+  /** How many wishes of a kind were ever put under `owner:…`. */
+  async count(r: Reader, kind: string, owner: string): Promise<number> {
+    const row = await r.one<{ n: number }>(
+      `SELECT count(*) AS n FROM outbox WHERE kind = $1 AND key >= $2 || ':' AND key < $2 || ';'`,
+      [kind, owner],
+    );
+    return row?.n ?? 0;
   }
 
   async nextDue(): Promise<number | null> {

@@ -60,7 +60,7 @@ describe('secrets', () => {
     });
     await app.platform.db.write((w) => w.run('UPDATE port SET last_secrets = secrets'));
     const dossier = await app.registration.dossier(o.business);
-    await app.registration.saveBrand(o.admin, o.business, dossier.brand.version, dossier.brand.body, '36-1234567');
+    await app.registration.brands.save(o.admin, o.business, dossier.brand.version, dossier.brand.body, '36-1234567');
     await app.ownMobile.set(o.admin, '+12015550191', o.business, '192.0.2.7', 'wish-one');
     await app.portCalendar.path(o.business, o.admin.id);
     await app.invitations.invite(o.admin, o.business, { email: 'odette@heron.example', role: 'viewer' }, 'wish-two');

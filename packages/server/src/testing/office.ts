@@ -70,7 +70,7 @@ export class Office {
       await o.member(w, actor.id, 'administrator');
     });
     await o.app.businesses.topUp(o.admin, o.business, 50_000_000, 'first');
-    o.campaign = (await o.app.registration.addCampaign(o.admin, o.business, 'News', 'marketing')).id;
+    o.campaign = (await o.app.registration.campaigns.add(o.admin, o.business, 'News', 'marketing')).id;
     o.number = 'num_spec';
     await db.write(async (w) => {
       await w.run(

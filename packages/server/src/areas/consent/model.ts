@@ -1,5 +1,7 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { big, flag, key, maybe, once, refers, text, whole, table } from '../../platform/table.js';
+import { PagePurpose } from '@long-gate/contracts';
+import { z } from 'zod';
+import { big, flag, json, key, maybe, once, refers, text, whole, table } from '../../platform/table.js';
 
 export class ConsentEventModel extends Model<
   InferAttributes<ConsentEventModel>,
@@ -63,17 +65,22 @@ export const consentStateTable = table(ConsentStateModel, 'consent_state', {
   lapsesAt: maybe(big()),
 });
 
+/** What a page offers. */
+const Programmes = z.array(PagePurpose);
+
 export class OptinPageModel extends Model<InferAttributes<OptinPageModel>, InferCreationAttributes<OptinPageModel>> {
   declare id: string;
   declare businessId: string;
   declare slug: string;
   declare title: string;
   declare intro: string;
-  declare purposes: string;
+  declare purposes: z.output<typeof Programmes>;
   declare numberId: string;
   declare privacyUrl: string;
   declare termsUrl: string;
   declare published: CreationOptional<boolean>;
+  /** How often somebody agreed to a kind of text on it. */
+  declare optIns: CreationOptional<number>;
   declare pageVersion: CreationOptional<number>;
   declare createdAt: number;
   declare version: CreationOptional<number>;
@@ -84,11 +91,12 @@ export const optinPageTable = table(OptinPageModel, 'optin_page', {
   slug: once(text()),
   title: text(),
   intro: text(),
-  purposes: text(),
+  purposes: json('purposes', Programmes),
   numberId: text(),
   privacyUrl: text(),
   termsUrl: text(),
   published: flag(true),
+  optIns: whole(0),
   pageVersion: whole(1),
   createdAt: big(),
   version: whole(1),

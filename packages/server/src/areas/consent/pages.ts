@@ -1,13 +1,5 @@
 import type { OptInPage, PublicPage } from '@long-gate/contracts';
-import {
-  CONFIRM_WITHIN_MS,
-  disclosureOf,
-  formatPhone,
-  parsePhone,
-  PHONE_REFUSALS,
-  PURPOSES,
-  type Programme,
-} from '@long-gate/core';
+import { CONFIRM_WITHIN_MS, disclosureOf, formatPhone, parsePhone, PHONE_REFUSALS, PURPOSES } from '@long-gate/core';
 import type { z } from 'zod';
 import type { OptInPageEdit } from '@long-gate/contracts';
 import { CONTACT, record, type Actor } from '../../platform/audit.js';
@@ -17,27 +9,15 @@ import { DAY_MS } from '../../platform/limits.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../platform/problem.js';
 import type { Contacts } from '../contacts/index.js';
+import type { Numbers } from '../numbers/index.js';
 import type { Businesses, BusinessRow } from '../settings/index.js';
 import type { OptInWish } from './confirmations.js';
 import { sha256, type Ledger } from './ledger.js';
+import type { OptinPageModel } from './model.js';
+import * as store from './page-store.js';
 import type { Replies } from './replies.js';
 
 type Edit = z.output<typeof OptInPageEdit>;
-interface PageRow {
-  id: string;
-  business_id: string;
-  slug: string;
-  title: string;
-  intro: string;
-  purposes: string;
-  number_id: string;
-  privacy_url: string;
-  terms_url: string;
-  published: number;
-  page_version: number;
-  version: number;
-}
-
 /** At most so many opt-ins, and so many departures, for one number and for one address a day. */
 const A_DAY = { number: 3, address: 40 };
 
@@ -49,44 +29,23 @@ export class Pages {
     private readonly contacts: Contacts,
     private readonly ledger: Ledger,
     private readonly replies: Replies,
+    private readonly numbers: Numbers,
   ) {}
 
   /** Titles of the published pages whose texts come from a number. */
   async using(r: Reader, numberId: string): Promise<string[]> {
-    const rows = await r.all<{ title: string }>(
-      'SELECT title FROM optin_page WHERE number_id = $1 AND published = 1 ORDER BY created_at',
-      [numberId],
-    );
-    return rows.map((p) => p.title);
+    return (await store.pagesFrom(r, numberId)).map((p) => p.title);
   }
 
   async list(businessId: string): Promise<OptInPage[]> {
-    const rows = await this.p.db.all<PageRow>('SELECT * FROM optin_page WHERE business_id = $1 ORDER BY created_at', [
-      businessId,
-    ]);
-    return Promise.all(rows.map((r) => this.show(this.p.db, r)));
+    return (await store.pagesOf(this.p.db, businessId)).map((page) => this.show(page));
   }
 
   async add(actor: Actor, businessId: string, e: Edit): Promise<OptInPage> {
     const id = newId('pag');
     await this.p.db.write(async (w) => {
       await this.check(w, businessId, id, e);
-      await w.run(
-        'INSERT INTO optin_page (id, business_id, slug, title, intro, purposes, number_id, privacy_url, terms_url, published, created_at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11)',
-        [
-          id,
-          businessId,
-          e.slug,
-          e.title,
-          e.intro,
-          JSON.stringify(e.purposes),
-          e.numberId,
-          e.privacyUrl,
-          e.termsUrl,
-          e.published ? 1 : 0,
-          this.p.clock.now(),
-        ],
-      );
+      await store.addPage(w, { id, businessId, ...e, createdAt: Math.round(this.p.clock.now()) });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -103,39 +62,23 @@ export class Pages {
   /** Whoever agreed before keeps the words they saw; the page's disclosure gets a new version. */
   async edit(actor: Actor, businessId: string, id: string, seen: number | null, e: Edit): Promise<OptInPage> {
     await this.p.db.write(async (w) => {
-      const before = await w.one<PageRow>('SELECT * FROM optin_page WHERE id = $1 AND business_id = $2', [
-        id,
-        businessId,
-      ]);
-      if (!before) throw notFound('page');
-      expectVersion('page', before, seen);
+      const page = await store.pageById(w, businessId, id);
+      if (!page) throw notFound('page');
+      expectVersion('page', page, seen);
       await this.check(w, businessId, id, e);
+      const before = { ...page.get(), purposes: page.purposes };
       const words =
-        before.purposes !== JSON.stringify(e.purposes) ||
-        before.privacy_url !== e.privacyUrl ||
-        before.terms_url !== e.termsUrl;
-      await w.run(
-        'UPDATE optin_page SET slug=$2, title=$3, intro=$4, purposes=$5, number_id=$6, privacy_url=$7, terms_url=$8, published=$9, page_version=page_version+$10, version=version+1 WHERE id=$1',
-        [
-          id,
-          e.slug,
-          e.title,
-          e.intro,
-          JSON.stringify(e.purposes),
-          e.numberId,
-          e.privacyUrl,
-          e.termsUrl,
-          e.published ? 1 : 0,
-          words ? 1 : 0,
-        ],
-      );
+        JSON.stringify(before.purposes) !== JSON.stringify(e.purposes) ||
+        before.privacyUrl !== e.privacyUrl ||
+        before.termsUrl !== e.termsUrl;
+      await store.savePage(page, e, words);
       await record(w, this.p.clock, {
         businessId,
         actor,
         action: 'opt-in page edited',
         objectKind: 'page',
         objectId: id,
-        before: { ...before, purposes: JSON.parse(before.purposes) as unknown },
+        before,
         after: e,
       });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
@@ -144,14 +87,8 @@ export class Pages {
   }
 
   private async check(r: Reader, businessId: string, id: string, e: Edit): Promise<void> {
-    if (await r.one('SELECT id FROM optin_page WHERE slug = $1 AND id <> $2', [e.slug, id]))
-      throw conflict(`There is already a page at “${e.slug}”.`);
-    if (
-      !(await r.one(
-        `SELECT id FROM number WHERE id = $1 AND business_id = $2 AND state = 'active' AND kind <> 'sender ID'`,
-        [e.numberId, businessId],
-      ))
-    )
+    if (await store.slugIsTaken(r, e.slug, id)) throw conflict(`There is already a page at “${e.slug}”.`);
+    if (!(await this.numbers.canBeAnswered(r, businessId, e.numberId)))
       throw refused('Choose an active number of this business.', [
         { field: 'numberId', message: 'Choose an active number; the YES has to arrive.' },
       ]);
@@ -161,53 +98,47 @@ export class Pages {
   }
 
   private async get(businessId: string, id: string): Promise<OptInPage> {
-    const row = await this.p.db.one<PageRow>('SELECT * FROM optin_page WHERE id = $1 AND business_id = $2', [
-      id,
-      businessId,
-    ]);
-    if (!row) throw notFound('page');
-    return this.show(this.p.db, row);
+    const page = await store.pageById(this.p.db, businessId, id);
+    if (!page) throw notFound('page');
+    return this.show(page);
   }
 
-  private async show(r: Reader, row: PageRow): Promise<OptInPage> {
-    const n = await r.one<{ n: number }>(
-      `SELECT count(*) AS n FROM consent_event WHERE business_id = $1 AND kind = 'granted' AND how = 'web page' AND evidence->>'page' = $2`,
-      [row.business_id, row.slug],
-    );
+  private show(page: OptinPageModel): OptInPage {
+    const { id, slug, title, intro, purposes, numberId, privacyUrl, termsUrl, published, optIns, version } = page;
     return {
-      id: row.id,
-      slug: row.slug,
-      title: row.title,
-      intro: row.intro,
-      purposes: programmesOf(row),
-      numberId: row.number_id,
-      privacyUrl: row.privacy_url,
-      termsUrl: row.terms_url,
-      published: row.published === 1,
-      pageVersion: row.page_version,
-      optIns: n?.n ?? 0,
-      version: row.version,
+      id,
+      slug,
+      title,
+      intro,
+      purposes,
+      numberId,
+      privacyUrl,
+      termsUrl,
+      published,
+      pageVersion: page.pageVersion,
+      optIns,
+      version,
     };
   }
 
   // -- the contact's side ----------------------------------------------------------------------------------------
 
-  private async published(r: Reader, slug: string): Promise<PageRow> {
-    const row = await r.one<PageRow>('SELECT * FROM optin_page WHERE slug = $1 AND published = 1', [slug]);
+  private async published(r: Reader, slug: string): Promise<OptinPageModel> {
+    const row = await store.publishedPage(r, slug);
     if (!row) throw notFound('page');
     return row;
   }
 
   async publicPage(slug: string): Promise<PublicPage> {
     const row = await this.published(this.p.db, slug);
-    const b = await this.businesses.row(this.p.db, row.business_id);
+    const b = await this.businesses.row(this.p.db, row.businessId);
     return this.shown(row, b);
   }
 
-  private shown(row: PageRow, b: BusinessRow): PublicPage {
-    const purposes = programmesOf(row).map((x) => ({
+  private shown(row: OptinPageModel, b: BusinessRow): PublicPage {
+    const purposes = row.purposes.map((x) => ({
       purpose: x.purpose,
-      disclosure: disclosureOf(b.legal_name, x, { privacyUrl: row.privacy_url, termsUrl: row.terms_url }),
+      disclosure: disclosureOf(b.legal_name, x, { privacyUrl: row.privacyUrl, termsUrl: row.termsUrl }),
     }));
     return {
       slug: row.slug,
@@ -215,8 +146,8 @@ export class Pages {
       nameLine: b.name_line,
       title: row.title,
       intro: row.intro,
-      privacyUrl: row.privacy_url,
-      termsUrl: row.terms_url,
+      privacyUrl: row.privacyUrl,
+      termsUrl: row.termsUrl,
       open: b.account_state === 'open',
       purposes,
       words: sha256(JSON.stringify(purposes)).slice(0, 32),
@@ -234,7 +165,7 @@ export class Pages {
   ): Promise<{ shown: string; from: string }> {
     return this.p.db.write(async (w) => {
       const row = await this.published(w, slug);
-      const b = await this.businesses.row(w, row.business_id);
+      const b = await this.businesses.row(w, row.businessId);
       const page = this.shown(row, b);
       if (form.words !== page.words)
         throw new Problem(409, 'words-changed', 'The words of this page have changed. Read them again, then send it.', [
@@ -245,15 +176,15 @@ export class Pages {
         throw refused('Choose at least one kind of text.', [{ field: 'purposes', message: 'Choose at least one.' }]);
       const phone = this.numberIn(form.phone, b);
       await this.limit(w, 'opt-in', phone, evidence.ip);
-      const states = await this.ledger.statesOf(w, row.business_id, phone);
+      const states = await this.ledger.statesOf(w, row.businessId, phone);
       const wanted = offered.filter((x) => states[x.purpose].state !== 'granted');
       if (wanted.length > 0) {
-        await this.contacts.ensure(w, CONTACT, row.business_id, phone, form.firstName);
+        await this.contacts.ensure(w, CONTACT, row.businessId, phone, form.firstName);
         await this.request(w, row, phone, wanted, evidence);
       }
-      const from = await w.one<{ e164: string }>('SELECT e164 FROM number WHERE id = $1', [row.number_id]);
+      const from = await this.numbers.addressOf(w, row.numberId);
       // The answer is the same whether or not this number is known here: the page tells nobody who has agreed.
-      return { shown: formatPhone(phone), from: formatPhone(from?.e164 ?? '') };
+      return { shown: formatPhone(phone), from: formatPhone(from) };
     });
   }
 
@@ -261,11 +192,11 @@ export class Pages {
   async optOut(slug: string, raw: string, evidence: { ip: string; agent: string }): Promise<{ shown: string }> {
     return this.p.db.write(async (w) => {
       const row = await this.published(w, slug);
-      const phone = this.numberIn(raw, await this.businesses.row(w, row.business_id));
+      const phone = this.numberIn(raw, await this.businesses.row(w, row.businessId));
       await this.limit(w, 'opt-out', phone, evidence.ip);
-      const states = await this.ledger.statesOf(w, row.business_id, phone);
+      const states = await this.ledger.statesOf(w, row.businessId, phone);
       if (PURPOSES.some((x) => states[x].state !== 'revoked'))
-        await this.replies.revoke(w, row.business_id, {
+        await this.replies.revoke(w, row.businessId, {
           e164: phone,
           purposes: [...PURPOSES],
           kind: 'revoked',
@@ -296,14 +227,14 @@ export class Pages {
 
   private async request(
     w: Writer,
-    row: PageRow,
+    row: OptinPageModel,
     e164: string,
     wanted: PublicPage['purposes'],
     evidence: { ip: string; agent: string },
   ): Promise<void> {
     const events = await this.ledger.append(
       w,
-      row.business_id,
+      row.businessId,
       wanted.map((x) => ({
         e164,
         purposes: [x.purpose],
@@ -311,38 +242,31 @@ export class Pages {
         awaitsConfirmation: true,
         how: 'web page' as const,
         disclosure: x.disclosure,
-        disclosureVersion: `${row.slug}, version ${row.page_version}`,
+        disclosureVersion: `${row.slug}, version ${row.pageVersion}`,
         evidence: { ip: evidence.ip, agent: evidence.agent.slice(0, 200), page: row.slug },
       })),
     );
     const first = events[0];
     if (!first) return;
+    await store.countOptIns(w, row.id, events.length);
     await this.p.jobs.add(w, {
       kind: 'optin.confirm',
-      businessId: row.business_id,
+      businessId: row.businessId,
       payload: {
         e164,
-        numberId: row.number_id,
+        numberId: row.numberId,
         eventId: first.id,
-        programmes: programmesOf(row).filter((p) => wanted.some((x) => x.purpose === p.purpose)),
-        termsUrl: row.terms_url,
+        programmes: row.purposes.filter((p) => wanted.some((x) => x.purpose === p.purpose)),
+        termsUrl: row.termsUrl,
       } satisfies OptInWish,
       key: `optin:${first.id}`,
     });
     await this.p.jobs.add(w, {
       kind: 'optin.lapse',
-      businessId: row.business_id,
+      businessId: row.businessId,
       payload: { e164 },
       at: first.happenedAt + CONFIRM_WITHIN_MS,
       key: `lapse:${first.id}`,
     });
   }
-}
-
-/** What a page offers; one of before frequencies had a field of their own says that it varies. */
-function programmesOf(row: PageRow): Programme[] {
-  return (JSON.parse(row.purposes) as (Omit<Programme, 'frequency'> & { frequency?: string })[]).map((x) => ({
-    ...x,
-    frequency: x.frequency ?? 'varies',
-  }));
 }

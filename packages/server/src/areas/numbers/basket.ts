@@ -7,6 +7,7 @@ import { idFrom } from '../../platform/ids.js';
 import type { Person } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, refused } from '../../platform/problem.js';
+import type { Registration } from '../registration/index.js';
 import type { Businesses, OwnMobile } from '../settings/index.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
@@ -40,6 +41,7 @@ export class BasketDesk {
     private readonly ownMobile: OwnMobile,
     private readonly numbers: Numbers,
     private readonly orders: Orders,
+    private readonly registration: Registration,
   ) {}
 
   async search(q: NumberSearch): Promise<{
@@ -113,18 +115,13 @@ export class BasketDesk {
   /** What still has to happen before these numbers may send. source: rules.md: account, identity, brand, campaign, number. */
   private async steps(businessId: string, items: readonly ItemRow[]): Promise<Basket['steps']> {
     const b = await this.businesses.row(this.p.db, businessId);
-    const brand = await this.p.db.one<{ state: string }>('SELECT state FROM brand WHERE business_id = $1', [
-      businessId,
-    ]);
-    const campaign = await this.p.db.one<{ n: number }>(
-      `SELECT count(*) AS n FROM campaign WHERE business_id = $1 AND state = 'registered'`,
-      [businessId],
-    );
+    const { brand, campaigns } = await this.registration.standing(this.p.db, businessId);
+    const registered = [...campaigns.values()].some((c) => c.state === 'registered');
     const kinds = new Set(items.map((i) => i.kind));
     return [
       { title: 'The account is open.', done: b.account_state === 'open', link: 'settings/business' },
       { title: 'The brand is registered.', done: brand?.state === 'registered', link: 'registration/brand' },
-      { title: 'A campaign is registered.', done: (campaign?.n ?? 0) > 0, link: 'registration' },
+      { title: 'A campaign is registered.', done: registered, link: 'registration' },
       ...(kinds.has('local')
         ? [
             {

@@ -5,11 +5,10 @@ import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
-import type { NumberRow } from './number-row.js';
+import { saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 
 const NONE: CallHandling = { way: 'none', forwardTo: '', greeting: '', textBack: '', invites: false, list: '' };
-type CallRow = NumberRow & { calls: string };
 
 /** How calls to a texting number are met: told to the network whenever it changes. */
 export class Calls {
@@ -26,15 +25,12 @@ export class Calls {
 
   /** Puts the calls of a number that has just landed through, as it was prepared. */
   async forwardLanded(w: Writer, id: string, e164: string, forwardTo: string): Promise<void> {
-    await w.run('UPDATE number SET calls = $2 WHERE id = $1', [
-      id,
-      JSON.stringify({ ...NONE, way: 'forward', forwardTo }),
-    ]);
+    await saveNumber(w, id, { calls: JSON.stringify({ ...NONE, way: 'forward', forwardTo }) });
     await this.p.outbox.put(w, 'number.calls', `${id}:calls:landed`, { e164, forwardTo, greeting: '' });
   }
 
   async get(r: Reader, businessId: string, id: string): Promise<CallHandling> {
-    const row = (await this.numbers.row(r, businessId, id)) as CallRow;
+    const row = await this.numbers.row(r, businessId, id);
     return row.calls === '' ? NONE : (JSON.parse(row.calls) as CallHandling);
   }
 
@@ -62,7 +58,7 @@ export class Calls {
             [{ field: 'greeting', message: missing.map((f) => `${f.message} ${f.fix}`).join(' ') }],
           );
       }
-      const row = (await this.numbers.row(w, businessId, id)) as CallRow;
+      const row = await this.numbers.row(w, businessId, id);
       const capabilities = JSON.parse(row.capabilities) as string[];
       if (wish.way !== 'none' && !capabilities.includes('voice'))
         throw refused(
@@ -74,7 +70,7 @@ export class Calls {
         throw refused('A number cannot be forwarded to itself.', [
           { field: 'forwardTo', message: 'Choose another line.' },
         ]);
-      await w.run('UPDATE number SET calls = $2, version = version + 1 WHERE id = $1', [id, JSON.stringify(handling)]);
+      await saveNumber(w, id, { calls: JSON.stringify(handling) });
       await this.p.outbox.put(w, 'number.calls', `${id}:calls:${row.version}`, {
         e164: row.e164,
         forwardTo: handling.way === 'forward' ? handling.forwardTo : '',

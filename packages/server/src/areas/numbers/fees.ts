@@ -5,7 +5,8 @@ import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Businesses } from '../settings/index.js';
 import type { Landing } from './landing.js';
-import { MONTH_MS, type NumberRow } from './number-row.js';
+import { MONTH_MS } from './number-row.js';
+import { anyNumber, noteFee, runningFees, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 
 /** A number whose fee could not be taken is held so long before it is lost. source: rules.md, Money. */
@@ -25,20 +26,13 @@ export class NumberFees {
 
   /** The fees that run, by kind of number. */
   async running(r: Reader, businessId: string): Promise<RunningFee[]> {
-    return r.all<RunningFee>(
-      `SELECT CASE WHEN source = 'hosted' THEN 'hosted numbers' ELSE kind || ' numbers' END AS kind, count(*) AS count, sum(monthly) AS monthly
-       FROM number WHERE business_id = $1 AND state IN ('active','paused') AND monthly > 0 GROUP BY 1 ORDER BY 1`,
-      [businessId],
-    );
+    return runningFees(r, businessId);
   }
 
   private async monthlyFee(id: string): Promise<{ done: true } | { done: false; at: number }> {
     return this.p.db.write(async (w) => {
-      const row = await w.one<NumberRow & { next_fee_at: number; unpaid_since: number | null }>(
-        `SELECT * FROM number WHERE id = $1 AND state IN ('active','paused')`,
-        [id],
-      );
-      if (!row) return { done: true };
+      const row = await anyNumber(w, id);
+      if (!row || row.next_fee_at === null || (row.state !== 'active' && row.state !== 'paused')) return { done: true };
       if (this.p.clock.now() < row.next_fee_at) return { done: false, at: row.next_fee_at };
       await this.businesses.topUpByItself(w, row.business_id, row.monthly);
       const balance = (await this.businesses.row(w, row.business_id)).balance;
@@ -49,14 +43,11 @@ export class NumberFees {
           return { done: true };
         }
         if (row.state !== 'paused') {
-          await w.run(
-            `UPDATE number SET state = 'paused', unpaid_since = $2, note = $3, version = version + 1 WHERE id = $1`,
-            [
-              id,
-              now,
-              `The monthly fee could not be taken. The number is held until ${new Date(now + UNPAID_HOLD_MS).toISOString().slice(0, 10)}, then lost: top up the balance.`,
-            ],
-          );
+          await saveNumber(w, id, {
+            state: 'paused',
+            unpaidSince: Math.round(now),
+            note: `The monthly fee could not be taken. The number is held until ${new Date(now + UNPAID_HOLD_MS).toISOString().slice(0, 10)}, then lost: top up the balance.`,
+          });
           await record(w, this.p.clock, {
             businessId: row.business_id,
             actor: SYSTEM,
@@ -79,10 +70,7 @@ export class NumberFees {
         id,
         idFrom('mon', id, String(row.next_fee_at)),
       );
-      await w.run(
-        `UPDATE number SET state = 'active', note = '', unpaid_since = NULL, next_fee_at = $2 WHERE id = $1`,
-        [id, row.next_fee_at + MONTH_MS],
-      );
+      await noteFee(w, id, row.next_fee_at + MONTH_MS);
       if (row.state === 'paused') this.numbers.changed(w, row.business_id, id);
       return { done: false, at: row.next_fee_at + MONTH_MS };
     });

@@ -1,6 +1,6 @@
 import type { Reader, Writer } from '../../platform/db.js';
-import type { LockRow, PortOutRow } from './guard.js';
-import type { NumberRow } from './number-row.js';
+import type { PortOutRow } from './guard.js';
+import type { LockRow, NumberRow } from './number-row.js';
 
 /** Sets the lock; whatever a mail was answered to before counts for nothing afterwards. */
 export async function setLock(
@@ -18,8 +18,8 @@ export async function setUnlockMail(w: Writer, id: string, hash: string): Promis
   await w.run('UPDATE number SET unlock_mail_hash = $2 WHERE id = $1', [id, hash]);
 }
 
-export async function byUnlockMail(r: Reader, hash: string): Promise<(NumberRow & LockRow) | undefined> {
-  return r.one<NumberRow & LockRow>(`SELECT * FROM number WHERE unlock_mail_hash = $1 AND $1 <> ''`, [hash]);
+export async function byUnlockMail(r: Reader, hash: string): Promise<NumberRow | undefined> {
+  return r.one<NumberRow>(`SELECT * FROM number WHERE unlock_mail_hash = $1 AND $1 <> ''`, [hash]);
 }
 
 export async function noteUnlockAnswer(w: Writer, id: string, at: number): Promise<void> {

@@ -1,5 +1,6 @@
-import { hash, randomBytes, randomInt } from 'node:crypto';
 import type { GuardView } from '@long-gate/contracts';
+import { hash, randomBytes, randomInt } from 'node:crypto';
+
 import { formatPhone } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -11,17 +12,6 @@ import type { Landing } from './landing.js';
 import type { NumberRow } from './number-row.js';
 import type { Numbers } from './numbers.js';
 
-export interface LockRow {
-  lock_state: GuardView['lock'];
-  unlock_asked_by: string;
-  unlock_asked_at: number | null;
-  unlocked_until: number | null;
-  /** Hash of the secret in the mail to the status address; empty where none is asked for. */
-  unlock_mail_hash: string;
-  unlock_answered_at: number | null;
-  release_pin: string;
-}
-type GuardedRow = NumberRow & LockRow;
 export interface PortOutRow {
   key: string;
   business_id: string;
@@ -60,11 +50,11 @@ export class Guard {
     });
   }
 
-  private async row(r: Reader, businessId: string, id: string): Promise<GuardedRow> {
-    return (await this.numbers.row(r, businessId, id)) as GuardedRow;
+  private async row(r: Reader, businessId: string, id: string): Promise<NumberRow> {
+    return this.numbers.row(r, businessId, id);
   }
 
-  private lockOf(row: GuardedRow): GuardView['lock'] {
+  private lockOf(row: NumberRow): GuardView['lock'] {
     if (row.lock_state === 'unlocked' && (row.unlocked_until ?? 0) <= this.p.clock.now()) return 'locked';
     return row.lock_state;
   }
@@ -98,7 +88,7 @@ export class Guard {
   }
 
   /** Why this person cannot say the second yes; empty where they can. */
-  private async mayConfirm(r: Reader, actor: Actor, row: GuardedRow): Promise<string> {
+  private async mayConfirm(r: Reader, actor: Actor, row: NumberRow): Promise<string> {
     const now = this.p.clock.now();
     if (row.unlock_asked_by !== actor.id) {
       const from = await this.people.secondYesFrom(r, row.business_id, actor.id);
@@ -157,7 +147,7 @@ export class Guard {
   }
 
   /** The business itself is asked, at an address that has been its for a day at least. */
-  private async askByMail(w: Writer, actor: Actor, row: GuardedRow): Promise<void> {
+  private async askByMail(w: Writer, actor: Actor, row: NumberRow): Promise<void> {
     const business = await this.businesses.row(w, row.business_id);
     if (business.contact_email === '')
       throw refused(
@@ -177,7 +167,7 @@ export class Guard {
     });
   }
 
-  private async byMail(r: Reader, token: string): Promise<GuardedRow> {
+  private async byMail(r: Reader, token: string): Promise<NumberRow> {
     const row = await byUnlockMail(r, hash('sha256', token, 'hex'));
     if (!row || this.lockOf(row) !== 'asked' || row.unlock_answered_at !== null) throw notFound('link');
     return row;

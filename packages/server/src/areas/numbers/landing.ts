@@ -3,7 +3,8 @@ import { record, SYSTEM } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { MONTH_MS, type NumberRow } from './number-row.js';
+import { MONTH_MS } from './number-row.js';
+import { addNumber, anyNumber, saveNumber } from './number-store.js';
 import type { Calls } from './call-handling.js';
 import type { Numbers } from './numbers.js';
 import type { Ties } from './ties.js';
@@ -33,28 +34,28 @@ export class Landing {
   /** Puts a number into the inventory, active, its first month paid already, and files its registration. */
   async land(w: Writer, a: Arrival): Promise<string> {
     const id = idFrom('num', a.from, a.e164);
-    if (await w.one('SELECT id FROM number WHERE id = $1', [id])) return id;
-    const now = this.p.clock.now();
-    await w.run(
-      `INSERT INTO number (id, business_id, e164, label, kind, capabilities, source, state, monthly, ordered_at, active_at, next_fee_at) VALUES ($1,$2,$3,$4,$5,$6,$7,'active',$8,$9,$9,$10)`,
-      [
-        id,
-        a.businessId,
-        a.e164,
-        a.label,
-        a.kind,
-        // The voice of a hosted number stays with its carrier.
-        a.source === 'hosted' ? '["send","receive"]' : '["send","receive","pictures","voice"]',
-        a.source,
-        a.source === 'hosted'
-          ? DEFAULT_PRICES.hostedMonthly
-          : a.kind === 'toll-free'
-            ? DEFAULT_PRICES.tollFreeMonthly
-            : DEFAULT_PRICES.localMonthly,
-        now,
-        now + MONTH_MS,
-      ],
-    );
+    if (await anyNumber(w, id)) return id;
+    const now = Math.round(this.p.clock.now());
+    const hosted = a.source === 'hosted';
+    await addNumber(w, {
+      id,
+      businessId: a.businessId,
+      e164: a.e164,
+      label: a.label,
+      kind: a.kind,
+      // The voice of a hosted number stays with its carrier.
+      capabilities: JSON.stringify(hosted ? ['send', 'receive'] : ['send', 'receive', 'pictures', 'voice']),
+      source: a.source,
+      state: 'active',
+      monthly: hosted
+        ? DEFAULT_PRICES.hostedMonthly
+        : a.kind === 'toll-free'
+          ? DEFAULT_PRICES.tollFreeMonthly
+          : DEFAULT_PRICES.localMonthly,
+      orderedAt: now,
+      activeAt: now,
+      nextFeeAt: now + MONTH_MS,
+    });
     await this.p.jobs.add(w, {
       kind: 'number.fee',
       businessId: a.businessId,
@@ -63,7 +64,7 @@ export class Landing {
       key: `fee:${id}`,
     });
     const missing = await this.ties.fileLanded(w, { id, e164: a.e164, businessId: a.businessId }, a.campaignId);
-    await w.run('UPDATE number SET note = $2 WHERE id = $1', [id, missing]);
+    await saveNumber(w, id, { note: missing });
     if (a.forwardTo !== '') await this.calls.forwardLanded(w, id, a.e164, a.forwardTo);
     await record(w, this.p.clock, {
       businessId: a.businessId,
@@ -79,12 +80,16 @@ export class Landing {
 
   /** A number is ours no more. Its history, messages and consents stay. */
   async leave(w: Writer, id: string, why: string): Promise<void> {
-    const row = await w.one<NumberRow>(`SELECT * FROM number WHERE id = $1 AND state IN ('active','paused')`, [id]);
-    if (!row) return;
-    await w.run(
-      `UPDATE number SET state = 'released', note = $2, released_at = $3, campaign_id = NULL, tie_state = 'none', next_fee_at = NULL, version = version + 1 WHERE id = $1`,
-      [id, why, this.p.clock.now()],
-    );
+    const row = await anyNumber(w, id);
+    if (row?.state !== 'active' && row?.state !== 'paused') return;
+    await saveNumber(w, id, {
+      state: 'released',
+      note: why,
+      releasedAt: Math.round(this.p.clock.now()),
+      campaignId: null,
+      tieState: 'none',
+      nextFeeAt: null,
+    });
     await record(w, this.p.clock, {
       businessId: row.business_id,
       actor: SYSTEM,

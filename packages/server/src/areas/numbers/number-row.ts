@@ -1,4 +1,4 @@
-import type { NumberView } from '@long-gate/contracts';
+import type { GuardView, NumberView } from '@long-gate/contracts';
 import {
   postNo,
   DEFAULT_HOURS,
@@ -6,13 +6,25 @@ import {
   REASONS,
   throughputOf,
   type Clearance,
-  type LegalForm,
   type MessageFacts,
   type Subject,
   type Throughput,
 } from '@long-gate/core';
+import type { Standing, StandingCampaign } from '../registration/index.js';
 
-export interface NumberRow {
+/** Whether a number may be ported away, and who asked that it may. */
+export interface LockRow {
+  lock_state: GuardView['lock'];
+  unlock_asked_by: string;
+  unlock_asked_at: number | null;
+  unlocked_until: number | null;
+  /** Hash of the secret in the mail to the status address; empty where none is asked for. */
+  unlock_mail_hash: string;
+  unlock_answered_at: number | null;
+  release_pin: string;
+}
+
+export interface NumberRow extends LockRow {
   id: string;
   business_id: string;
   e164: string;
@@ -26,12 +38,16 @@ export interface NumberRow {
   setup: number;
   monthly: number;
   signature: string;
+  /** How calls to it are handled; empty where nothing was said. */
+  calls: string;
   /** Where a sender ID may be used, comma-joined. */
   countries: string;
   campaign_id: string | null;
   tie_state: NumberView['tieState'];
   ordered_at: number;
   active_at: number | null;
+  next_fee_at: number | null;
+  unpaid_since: number | null;
   order_id: string;
   last_used_at: number | null;
   released_at: number | null;
@@ -40,24 +56,22 @@ export interface NumberRow {
   /** Purposes it is the default for, comma-joined. */
   default_for: string | null;
   version: number;
-  campaign_name: string | null;
-  campaign_state: string | null;
-  campaign_body: string | null;
-  form: LegalForm | null;
-  score: number | null;
+}
+
+/** A number with how its business stands with provider and registrar, which decides whether it may send. */
+export interface StandingNumber extends NumberRow {
+  campaign: StandingCampaign | null;
+  brand: Standing['brand'];
   account_state: string;
   texts_off: number;
 }
 
-export const SELECT = `SELECT n.*, c.name AS campaign_name, c.state AS campaign_state, c.body AS campaign_body, r.score, json_extract(r.body, '$.form') AS form, b.account_state, b.texts_off,
-    (SELECT group_concat(d.purpose) FROM default_number d WHERE d.number_id = n.id) AS default_for
-  FROM number n JOIN business b ON b.id = n.business_id LEFT JOIN campaign c ON c.id = n.campaign_id LEFT JOIN brand r ON r.business_id = n.business_id`;
 /** A release can be taken back so long. */
 export const TAKE_BACK_MS = 7 * 86_400_000;
 export const MONTH_MS = 30 * 86_400_000;
 
 /** A number as the inventory shows it, judged by itself at a moment. */
-export function showNumber(row: NumberRow, at: number): NumberView {
+export function showNumber(row: StandingNumber, at: number): NumberView {
   const clearance = clearanceOf(row);
   const verdict = judge(
     NOBODY,
@@ -86,20 +100,23 @@ export function showNumber(row: NumberRow, at: number): NumberView {
         : null,
     defaultFor: (row.default_for ?? '').split(',').filter((p) => p !== '') as NumberView['defaultFor'],
     campaignId: row.campaign_id,
-    campaignName: row.campaign_name,
-    campaignState: row.campaign_state,
+    campaignName: row.campaign?.name ?? null,
+    campaignState: row.campaign?.state ?? null,
     tieState: row.tie_state,
     clearance,
     orderedAt: row.ordered_at,
     activeAt: row.active_at,
     version: row.version,
     // A number by itself has no recipient: only the country and its own clearance are asked.
-    answers: verdict.answers.map((a) => ([2, 7].includes(a.post) ? a : { post: a.post, result: 'not asked' as const })),
+    answers: verdict.answers.map((a) =>
+      ABOUT_SENDER.includes(a.post) ? a : { post: a.post, result: 'not asked' as const },
+    ),
     deciding: reason ? { result: verdict.result, why: reason.why, lift: reason.lift } : null,
     nextStep: nextStep(row, clearance),
   };
 }
 
+const ABOUT_SENDER = (['country', 'number-cleared'] as const).map(postNo);
 const NOBODY: Subject = {
   wellFormed: true,
   country: 'US',
@@ -142,17 +159,17 @@ export function gateAccount(state: string): MessageFacts['accountState'] {
 }
 
 export function clearanceOf(
-  row: Pick<NumberRow, 'state' | 'kind' | 'campaign_id' | 'campaign_state' | 'tie_state'>,
+  row: Pick<NumberRow, 'state' | 'kind' | 'campaign_id' | 'tie_state'> & { campaign: { state: string } | null },
 ): Clearance {
   if (row.state !== 'active') return 'number-not-active';
   // A sender ID is in no campaign; where it may be used is asked for each recipient's country.
   if (row.kind === 'sender ID') return 'cleared';
   if (row.campaign_id === null) return 'number-not-tied';
-  if (row.campaign_state === 'declined') return 'registration-declined';
-  return row.campaign_state === 'registered' && row.tie_state === 'attached' ? 'cleared' : 'registration-pending';
+  if (row.campaign?.state === 'declined') return 'registration-declined';
+  return row.campaign?.state === 'registered' && row.tie_state === 'attached' ? 'cleared' : 'registration-pending';
 }
 
-function nextStep(row: NumberRow, clearance: Clearance): NumberView['nextStep'] {
+function nextStep(row: StandingNumber, clearance: Clearance): NumberView['nextStep'] {
   if (row.state === 'failed')
     return { title: 'Choose another number.', why: `${row.note} The money is back on the balance.`, action: 'acquire' };
   if (row.state === 'released')
@@ -201,7 +218,7 @@ function nextStep(row: NumberRow, clearance: Clearance): NumberView['nextStep'] 
     case 'registration-pending':
       return {
         title: 'Wait for the networks.',
-        why: `They confirm ${row.campaign_name ?? 'the campaign'} for this number in about a day.`,
+        why: `They confirm ${row.campaign?.name ?? 'the campaign'} for this number in about a day.`,
         action: 'wait',
       };
     case 'registration-declined':
@@ -219,9 +236,12 @@ function nextStep(row: NumberRow, clearance: Clearance): NumberView['nextStep'] 
  * How fast texts may leave a number: by its campaign for local numbers, fixed for the other kinds.
  * source: rules.md (throughput; toll-free 3 a second).
  */
-export function throughputOfNumber(row: NumberRow): Throughput {
-  const campaign = row.campaign_body ? (JSON.parse(row.campaign_body) as { useCase: string }) : null;
-  const local = throughputOf(row.form ?? 'private company', row.score, campaign?.useCase ?? '');
+export function throughputOfNumber(row: StandingNumber): Throughput {
+  const local = throughputOf(
+    row.brand?.form ?? 'private company',
+    row.brand?.score ?? null,
+    row.campaign?.body.useCase ?? '',
+  );
   switch (row.kind) {
     case 'toll-free':
       return { ...local, campaignPerSecond: 3, numberPerSecond: 3, brandPerDay: 250_000 };
@@ -234,7 +254,7 @@ export function throughputOfNumber(row: NumberRow): Throughput {
   }
 }
 
-function throughputWords(row: NumberRow): string {
+function throughputWords(row: StandingNumber): string {
   const t = throughputOfNumber(row);
   return `${Math.min(t.campaignPerSecond, t.numberPerSecond)} / s`;
 }

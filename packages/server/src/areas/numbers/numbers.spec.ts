@@ -202,7 +202,7 @@ describe('numbers, registration and money', () => {
   });
 
   it('ties a number only to a registered campaign, and clears it when the networks confirm', async () => {
-    const draft = await o.app.registration.addCampaign(o.admin, o.business, 'Draft', 'marketing');
+    const draft = await o.app.registration.campaigns.add(o.admin, o.business, 'Draft', 'marketing');
     await o.app.ties.tie(o.admin, o.business, o.number, null);
     await expectAsync(o.app.ties.tie(o.admin, o.business, o.number, draft.id)).toBeRejectedWithError(
       /once the campaign is registered/,
@@ -217,7 +217,7 @@ describe('numbers, registration and money', () => {
 
   it('lets a brand be submitted only without blocking findings, and shows what was declined at its field', async () => {
     const d = await o.app.registration.dossier(o.business);
-    await expectAsync(o.app.registration.submitBrand(o.admin, o.business, 'k1')).toBeRejectedWith(
+    await expectAsync(o.app.registration.brands.submit(o.admin, o.business, 'k1')).toBeRejectedWith(
       jasmine.objectContaining({ code: 'findings', status: 422 }),
     );
     const body = {
@@ -229,20 +229,20 @@ describe('numbers, registration and money', () => {
       website: 'https://heron.example',
       email: 'office@heron.example',
     };
-    const saved = await o.app.registration.saveBrand(o.admin, o.business, d.brand.version, body, '36-1234567');
+    const saved = await o.app.registration.brands.save(o.admin, o.business, d.brand.version, body, '36-1234567');
     expect(saved.findings).toEqual([]);
     expect(saved.taxNumberMasked).toBe('••••••');
     await expectAsync(
-      o.app.registration.saveBrand(o.admin, o.business, d.brand.version, body, undefined),
+      o.app.registration.brands.save(o.admin, o.business, d.brand.version, body, undefined),
     ).toBeRejectedWith(jasmine.objectContaining({ status: 412 }));
     const before = await balance();
     await Promise.all([
-      o.app.registration.submitBrand(o.admin, o.business, 'k2'),
-      o.app.registration.submitBrand(o.admin, o.business, 'k2'),
+      o.app.registration.brands.submit(o.admin, o.business, 'k2'),
+      o.app.registration.brands.submit(o.admin, o.business, 'k2'),
     ]);
     expect(before - (await balance())).toBe(46_000_000);
     await expectAsync(
-      o.app.registration.saveBrand(o.admin, o.business, saved.version + 1, body, undefined),
+      o.app.registration.brands.save(o.admin, o.business, saved.version + 1, body, undefined),
     ).toBeRejectedWithError(/in review/);
     await o.hear({
       kind: 'brand.declined',
@@ -252,7 +252,7 @@ describe('numbers, registration and money', () => {
     const declined = (await o.app.registration.dossier(o.business)).brand;
     expect([declined.state, declined.reasons[0]?.field]).toEqual(['declined', 'taxNumber']);
     await o.app.businesses.topUp(o.admin, o.business, 90_000_000, 'more');
-    await o.app.registration.submitBrand(o.admin, o.business, 'k3');
+    await o.app.registration.brands.submit(o.admin, o.business, 'k3');
     await o.hear({ kind: 'brand.registered', key: `${saved.id}:1`, score: 10 });
     expect((await o.app.registration.dossier(o.business)).brand.state)
       .withContext('an answer to an older try')
@@ -261,7 +261,7 @@ describe('numbers, registration and money', () => {
     const registered = (await o.app.registration.dossier(o.business)).brand;
     expect([registered.state, registered.score]).toEqual(['registered', 71]);
     await expectAsync(
-      o.app.registration.saveBrand(
+      o.app.registration.brands.save(
         o.admin,
         o.business,
         registered.version,
@@ -273,7 +273,7 @@ describe('numbers, registration and money', () => {
 
   it('keeps the tax number out of the trail and out of the outbox', async () => {
     const d = await o.app.registration.dossier(o.business);
-    await o.app.registration.saveBrand(
+    await o.app.registration.brands.save(
       o.admin,
       o.business,
       d.brand.version,
@@ -288,7 +288,7 @@ describe('numbers, registration and money', () => {
       },
       '36-1234567',
     );
-    await o.app.registration.submitBrand(o.admin, o.business, 'k');
+    await o.app.registration.brands.submit(o.admin, o.business, 'k');
     for (const table of ['audit', 'outbox', 'brand', 'job']) {
       const rows = await o.app.platform.db.all(`SELECT * FROM ${table}`);
       expect(JSON.stringify(rows)).withContext(table).not.toContain('1234567');

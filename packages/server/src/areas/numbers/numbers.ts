@@ -4,9 +4,18 @@ import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { expectVersion, notFound, refused } from '../../platform/problem.js';
-import type { Businesses } from '../settings/index.js';
+import type { Registration } from '../registration/index.js';
+import type { Businesses, People } from '../settings/index.js';
 import { vCard } from './number-card.js';
-import { clearanceOf, gateAccount, SELECT, showNumber, throughputOfNumber, type NumberRow } from './number-row.js';
+import {
+  clearanceOf,
+  gateAccount,
+  showNumber,
+  throughputOfNumber,
+  type NumberRow,
+  type StandingNumber,
+} from './number-row.js';
+import * as store from './number-store.js';
 
 /** What the gate and the composer read of a sending number. */
 export interface Sender {
@@ -41,10 +50,12 @@ export class Numbers {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
+    private readonly registration: Registration,
+    private readonly people: People,
   ) {}
 
   async list(r: Reader, businessId: string): Promise<NumberView[]> {
-    const rows = await r.all<NumberRow>(`${SELECT} WHERE n.business_id = $1 ORDER BY n.ordered_at, n.id`, [businessId]);
+    const rows = await this.standing(r, businessId, await store.numbersOf(r, businessId));
     return rows.map((row) => showNumber(row, this.p.clock.now()));
   }
 
@@ -65,10 +76,43 @@ export class Numbers {
     return showNumber(await this.row(r, businessId, id), this.p.clock.now());
   }
 
-  async row(r: Reader, businessId: string, id: string): Promise<NumberRow> {
-    const row = await r.one<NumberRow>(`${SELECT} WHERE n.business_id = $1 AND n.id = $2`, [businessId, id]);
+  async row(r: Reader, businessId: string, id: string): Promise<StandingNumber> {
+    const row = await this.known(r, businessId, id);
     if (!row) throw notFound('number');
     return row;
+  }
+
+  private async known(r: Reader, businessId: string, id: string): Promise<StandingNumber | undefined> {
+    const row = await store.numberById(r, businessId, id);
+    return row && (await this.standing(r, businessId, [row]))[0];
+  }
+
+  /** Numbers of a business with how it stands with provider and registrar, which decides whether they may send. */
+  private async standing(r: Reader, businessId: string, rows: readonly NumberRow[]): Promise<StandingNumber[]> {
+    const { account_state, texts_off } = await this.businesses.row(r, businessId);
+    const { brand, campaigns } = await this.registration.standing(r, businessId);
+    return rows.map((row) => ({
+      ...row,
+      account_state,
+      texts_off,
+      brand,
+      campaign: (row.campaign_id && campaigns.get(row.campaign_id)) || null,
+    }));
+  }
+
+  /** The numbers tied to a campaign. */
+  async inCampaign(r: Reader, campaignId: string): ReturnType<typeof store.numbersIn> {
+    return store.numbersIn(r, campaignId);
+  }
+
+  /** The address of a number, whoever's it is; empty where there is none such. */
+  async addressOf(r: Reader, id: string): Promise<string> {
+    return (await store.anyNumber(r, id))?.e164 ?? '';
+  }
+
+  /** Whether people can write to it: an active number of this business, no sender ID. */
+  async canBeAnswered(r: Reader, businessId: string, id: string): Promise<boolean> {
+    return store.isActiveNumber(r, businessId, id);
   }
 
   async edit(
@@ -81,11 +125,7 @@ export class Numbers {
     await this.p.db.write(async (w) => {
       const before = await this.row(w, businessId, id);
       expectVersion('number', before, seen);
-      await w.run('UPDATE number SET label = $2, description = $3, version = version + 1 WHERE id = $1', [
-        id,
-        edit.label,
-        edit.description,
-      ]);
+      await store.saveNumber(w, id, edit);
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -102,10 +142,7 @@ export class Numbers {
 
   /** The sender as the gate reads it; `no-number` where none is chosen. */
   async sender(r: Reader, businessId: string, id: string | null): Promise<Sender> {
-    const row =
-      id === null
-        ? undefined
-        : await r.one<NumberRow>(`${SELECT} WHERE n.business_id = $1 AND n.id = $2`, [businessId, id]);
+    const row = id === null ? undefined : await this.known(r, businessId, id);
     if (!row) {
       const b = await this.businesses.row(r, businessId);
       return {
@@ -122,7 +159,6 @@ export class Numbers {
         throughput: throughputOf('private company', null, ''),
       };
     }
-    const campaign = row.campaign_body ? (JSON.parse(row.campaign_body) as NonNullable<Sender['campaign']>) : null;
     return {
       id: row.id,
       e164: row.e164,
@@ -133,14 +169,14 @@ export class Numbers {
       countries: row.kind === 'sender ID' ? row.countries.split(',').filter((c) => c !== '') : null,
       signature: row.kind === 'sender ID' ? row.signature : '',
       pacedByCampaign: row.kind === 'local',
-      campaign,
+      campaign: row.campaign?.body ?? null,
       throughput: throughputOfNumber(row),
     };
   }
 
   /** Our number with this address, whoever's it is. */
   async byAddress(r: Reader, e164: string): Promise<{ id: string; business_id: string } | undefined> {
-    return r.one(`SELECT id, business_id FROM number WHERE e164 = $1 AND state IN ('active','paused')`, [e164]);
+    return store.byAddress(r, e164);
   }
 
   /**
@@ -148,21 +184,13 @@ export class Numbers {
    * back, moved or left is still a wish to stop. A number somebody has now comes first.
    */
   async heardAt(r: Reader, e164: string): Promise<{ id: string; business_id: string; ours: boolean } | undefined> {
-    const row = await r.one<{ id: string; business_id: string; ours: number }>(
-      `SELECT id, business_id, state IN ('active','paused') AS ours FROM number WHERE e164 = $1 AND (state IN ('active','paused') OR (active_at IS NOT NULL AND coalesce(released_at, $2) > $2 - ${HEARD_AFTER_MS}))
-       ORDER BY ours DESC, coalesce(released_at, active_at) DESC LIMIT 1`,
-      [e164, this.p.clock.now()],
-    );
+    const row = await store.heardAt(r, e164, this.p.clock.now(), HEARD_AFTER_MS);
     return row ? { ...row, ours: row.ours === 1 } : undefined;
   }
 
   /** An active number of the business to speak from when none is given: a cleared one first. */
   async anySender(r: Reader, businessId: string): Promise<string | null> {
-    const row = await r.one<{ id: string }>(
-      `SELECT id FROM number WHERE business_id = $1 AND state = 'active' AND kind <> 'sender ID' ORDER BY tie_state = 'attached' DESC, active_at LIMIT 1`,
-      [businessId],
-    );
-    return row?.id ?? null;
+    return (await store.speaking(r, businessId))?.id ?? null;
   }
 
   /** Tells the open pages, once the change is on disk. */
@@ -173,35 +201,27 @@ export class Numbers {
 
   /** Noted when a text leaves from it. */
   async noteUsed(w: Writer, id: string): Promise<void> {
-    await w.run('UPDATE number SET last_used_at = $2 WHERE id = $1', [id, this.p.clock.now()]);
+    await store.noteUse(w, id, this.p.clock.now());
   }
 
   /** The default of the business for a purpose; a member of staff's own mobile can be none. */
   async setDefault(actor: Actor, businessId: string, purpose: string, id: string | null): Promise<void> {
     await this.p.db.write(async (w) => {
-      const before = await w.one<{ number_id: string }>(
-        'SELECT number_id FROM default_number WHERE business_id = $1 AND purpose = $2',
-        [businessId, purpose],
-      );
-      if (id === null)
-        await w.run('DELETE FROM default_number WHERE business_id = $1 AND purpose = $2', [businessId, purpose]);
-      else {
+      const before = await store.defaultFor(w, businessId, purpose);
+      if (id !== null) {
         const row = await this.row(w, businessId, id);
         if (row.state !== 'active') throw refused('Only an active number can be a default.');
-        const own = await w.one<{ name: string }>('SELECT name FROM user WHERE mobile = $1', [row.e164]);
-        if (own) throw refused(`This is ${own.name}’s own mobile; nobody’s private number can be a default.`);
-        await w.run(
-          'INSERT INTO default_number (business_id, purpose, number_id) VALUES ($1,$2,$3) ON CONFLICT (business_id, purpose) DO UPDATE SET number_id = $3',
-          [businessId, purpose, id],
-        );
+        const own = await this.people.withMobile(w, row.e164);
+        if (own) throw refused(`This is ${own}’s own mobile; nobody’s private number can be a default.`);
       }
+      await store.setDefault(w, businessId, purpose, id);
       await record(w, this.p.clock, {
         businessId,
         actor,
         action: id === null ? `no default for ${purpose} texts any more` : `default for ${purpose} texts`,
         objectKind: 'number',
-        objectId: id ?? before?.number_id ?? '',
-        before: { default: before?.number_id ?? null },
+        objectId: id ?? before ?? '',
+        before: { default: before },
         after: { default: id },
       });
       this.changed(w, businessId, id ?? '');
@@ -210,20 +230,16 @@ export class Numbers {
 
   /** What stands on the card of an active number, whoever asks. */
   async card(r: Reader, id: string): Promise<string> {
-    const row = await r.one<
-      NumberRow & { legal_name: string; name_line: string; website: string; contact_email: string }
-    >(
-      `SELECT n.*, b.legal_name, b.name_line, b.website, b.contact_email FROM number n JOIN business b ON b.id = n.business_id WHERE n.id = $1 AND n.state = 'active' AND n.kind <> 'sender ID'`,
-      [id],
-    );
-    if (!row) throw notFound('contact card');
+    const row = await store.anyNumber(r, id);
+    if (row?.state !== 'active' || row.kind === 'sender ID') throw notFound('contact card');
+    const business = await this.businesses.row(r, row.business_id);
     return vCard({
-      business: row.legal_name,
-      nameLine: row.name_line,
+      business: business.legal_name,
+      nameLine: business.name_line,
       label: row.label,
       e164: row.e164,
-      website: row.website,
-      email: row.contact_email,
+      website: business.website,
+      email: business.contact_email,
       revision: row.active_at ?? row.ordered_at,
     });
   }

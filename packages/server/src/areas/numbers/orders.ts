@@ -5,7 +5,8 @@ import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Businesses } from '../settings/index.js';
-import { MONTH_MS, type NumberRow } from './number-row.js';
+import { MONTH_MS } from './number-row.js';
+import { addNumber, anyNumber, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 
 /** Numbers bought at the exchange: each is filled or fails by itself, and what failed is refunded. */
@@ -44,20 +45,18 @@ export class Orders {
       id,
       idFrom('mon', id, 'order'),
     );
-    await w.run(
-      `INSERT INTO number (id, business_id, e164, kind, capabilities, state, setup, monthly, order_id, ordered_at) VALUES ($1,$2,$3,$4,$5,'ordered',$6,$7,$8,$9)`,
-      [
-        id,
-        businessId,
-        offer.e164,
-        offer.kind,
-        JSON.stringify(offer.capabilities),
-        offer.setup,
-        offer.monthly,
-        orderId,
-        this.p.clock.now(),
-      ],
-    );
+    await addNumber(w, {
+      id,
+      businessId,
+      e164: offer.e164,
+      kind: offer.kind,
+      capabilities: JSON.stringify(offer.capabilities),
+      state: 'ordered',
+      setup: offer.setup,
+      monthly: offer.monthly,
+      orderId,
+      orderedAt: Math.round(this.p.clock.now()),
+    });
     await this.p.outbox.put(w, 'number.order', id, { e164: offer.e164 });
     await record(w, this.p.clock, {
       businessId,
@@ -72,13 +71,10 @@ export class Orders {
   }
 
   private async orderFilled(w: Writer, id: string): Promise<void> {
-    const row = await w.one<NumberRow>(`SELECT * FROM number WHERE id = $1 AND state = 'ordered'`, [id]);
-    if (!row) return;
-    const now = this.p.clock.now();
-    await w.run(
-      `UPDATE number SET state = 'active', active_at = $2, next_fee_at = $3, version = version + 1 WHERE id = $1`,
-      [id, now, now + MONTH_MS],
-    );
+    const row = await anyNumber(w, id);
+    if (row?.state !== 'ordered') return;
+    const now = Math.round(this.p.clock.now());
+    await saveNumber(w, id, { state: 'active', activeAt: now, nextFeeAt: now + MONTH_MS });
     await this.p.jobs.add(w, {
       kind: 'number.fee',
       businessId: row.business_id,
@@ -99,9 +95,9 @@ export class Orders {
   }
 
   private async orderFailed(w: Writer, id: string, reason: string): Promise<void> {
-    const row = await w.one<NumberRow>(`SELECT * FROM number WHERE id = $1 AND state = 'ordered'`, [id]);
-    if (!row) return;
-    await w.run(`UPDATE number SET state = 'failed', note = $2, version = version + 1 WHERE id = $1`, [id, reason]);
+    const row = await anyNumber(w, id);
+    if (row?.state !== 'ordered') return;
+    await saveNumber(w, id, { state: 'failed', note: reason });
     await this.businesses.move(
       w,
       row.business_id,

@@ -1,11 +1,20 @@
+import { z } from 'zod';
 import { formatPhone } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict } from '../../platform/problem.js';
-import { MONTH_MS, TAKE_BACK_MS, type NumberRow } from './number-row.js';
+import { MONTH_MS, TAKE_BACK_MS } from './number-row.js';
+import { anyNumber, dropDefaults, isTaken, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
+
+/** What a number was before its release. */
+const Before = z.object({
+  state: z.enum(['active', 'paused']),
+  campaignId: z.string().nullable(),
+  tieState: z.enum(['none', 'attaching', 'attached']),
+});
 
 /** What hangs on a number in other areas, by their names. */
 export type WhatUses = (
@@ -23,12 +32,9 @@ export class Releases {
   ) {
     p.jobs.handle<{ numberId: string; releasedAt: number }>('number.release', async ({ numberId, releasedAt }) => {
       await p.db.write(async (w) => {
-        const row = await w.one<NumberRow>(
-          `SELECT * FROM number WHERE id = $1 AND state = 'released' AND released_at = $2`,
-          [numberId, releasedAt],
-        );
-        if (!row?.before_release) return;
-        await w.run('UPDATE number SET before_release = NULL, version = version + 1 WHERE id = $1', [numberId]);
+        const row = await anyNumber(w, numberId);
+        if (row?.state !== 'released' || row.released_at !== releasedAt || !row.before_release) return;
+        await saveNumber(w, numberId, { beforeRelease: null });
         await this.orders.giveBack(w, `release:${numberId}:${releasedAt}`, row.e164);
         await record(w, p.clock, {
           businessId: row.business_id,
@@ -57,17 +63,16 @@ export class Releases {
       if (row.kind === 'sender ID') throw conflict('A sender ID is given up in Sender IDs.');
       if (row.source === 'hosted')
         throw conflict('A hosted number is not ours to release; take texting off in Hosted numbers.');
-      const now = this.p.clock.now();
-      await w.run(
-        `UPDATE number SET state = 'released', note = $2, released_at = $3, before_release = $4, campaign_id = NULL, tie_state = 'none', version = version + 1 WHERE id = $1`,
-        [
-          id,
-          `Released by ${actor.name}.`,
-          now,
-          JSON.stringify({ state: row.state, campaignId: row.campaign_id, tieState: row.tie_state }),
-        ],
-      );
-      await w.run('DELETE FROM default_number WHERE number_id = $1', [id]);
+      const now = Math.round(this.p.clock.now());
+      await saveNumber(w, id, {
+        state: 'released',
+        note: `Released by ${actor.name}.`,
+        releasedAt: now,
+        beforeRelease: JSON.stringify({ state: row.state, campaignId: row.campaign_id, tieState: row.tie_state }),
+        campaignId: null,
+        tieState: 'none',
+      });
+      await dropDefaults(w, id);
       await this.p.jobs.add(w, {
         kind: 'number.release',
         businessId,
@@ -81,7 +86,7 @@ export class Releases {
         action: `${formatPhone(row.e164)} released`,
         objectKind: 'number',
         objectId: id,
-        before: { state: row.state, campaign: row.campaign_name },
+        before: { state: row.state, campaign: row.campaign?.name ?? null },
         after: { state: 'released' },
       });
       this.numbers.changed(w, businessId, id);
@@ -94,20 +99,15 @@ export class Releases {
       const row = await this.numbers.row(w, businessId, id);
       if (row.state !== 'released') return;
       if (!row.before_release) throw conflict('The seven days are over; the number may be somebody else’s already.');
-      if (await w.one(`SELECT id FROM number WHERE e164 = $1 AND state IN ('ordered','active','paused')`, [row.e164]))
-        throw conflict('The number is in an inventory again already.');
-      const before = JSON.parse(row.before_release) as { state: string; campaignId: string | null; tieState: string };
-      await w.run(
-        `UPDATE number SET state = $2, note = '', released_at = NULL, before_release = NULL, campaign_id = $3, tie_state = $4, version = version + 1 WHERE id = $1`,
-        [id, before.state, before.campaignId, before.tieState],
-      );
-      const fee = await w.one<{ next_fee_at: number | null }>('SELECT next_fee_at FROM number WHERE id = $1', [id]);
+      if (await isTaken(w, row.e164)) throw conflict('The number is in an inventory again already.');
+      const { state, campaignId, tieState } = Before.parse(JSON.parse(row.before_release));
+      await saveNumber(w, id, { state, campaignId, tieState, note: '', releasedAt: null, beforeRelease: null });
       // The fee's job ended with the release where its day fell into it.
       await this.p.jobs.add(w, {
         kind: 'number.fee',
         businessId,
         payload: { numberId: id },
-        at: fee?.next_fee_at ?? this.p.clock.now() + MONTH_MS,
+        at: row.next_fee_at ?? this.p.clock.now() + MONTH_MS,
         key: `fee:${id}:${row.version}`,
       });
       await record(w, this.p.clock, {
@@ -117,7 +117,7 @@ export class Releases {
         objectKind: 'number',
         objectId: id,
         before: { state: 'released' },
-        after: { state: before.state },
+        after: { state },
       });
       this.numbers.changed(w, businessId, id);
     });

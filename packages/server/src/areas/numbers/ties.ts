@@ -3,7 +3,9 @@ import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { notFound, refused } from '../../platform/problem.js';
+import type { Registration } from '../registration/index.js';
 import type { NumberRow } from './number-row.js';
+import { anyNumber, countIn, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 
 /** Which campaign a number is in; the networks confirm it. */
@@ -11,15 +13,13 @@ export class Ties {
   constructor(
     private readonly p: Platform,
     private readonly numbers: Numbers,
+    private readonly registration: Registration,
   ) {
     p.outbox.carry<{ e164: string; campaignKey: string; prepared?: boolean }>('number.assign', {
       deliver: (key, o) => p.gateways.registrar.assignNumber(key, o.e164, o.campaignKey, o.prepared ?? false),
       refused: async (w, key, _o, error) => {
         const id = key.split(':')[0] ?? '';
-        await w.run(
-          `UPDATE number SET tie_state = 'none', campaign_id = NULL, note = $2, version = version + 1 WHERE id = $1`,
-          [id, error.message],
-        );
+        await saveNumber(w, id, { campaignId: null, tieState: 'none', note: error.message });
       },
     });
     p.feed.on('assignment.confirmed', (w, e) => this.tied(w, e.key));
@@ -31,11 +31,9 @@ export class Ties {
       const row = await this.numbers.row(w, businessId, id);
       if (row.state !== 'active') throw refused('Only an active number can be tied to a campaign.');
       if (row.campaign_id === campaignId) return;
-      const before = { campaign: row.campaign_name, tieState: row.tie_state };
+      const before = { campaign: row.campaign?.name ?? null, tieState: row.tie_state };
       if (campaignId === null) {
-        await w.run(`UPDATE number SET campaign_id = NULL, tie_state = 'none', version = version + 1 WHERE id = $1`, [
-          id,
-        ]);
+        await saveNumber(w, id, { campaignId: null, tieState: 'none' });
         await record(w, this.p.clock, {
           businessId,
           actor,
@@ -45,10 +43,7 @@ export class Ties {
           before,
         });
       } else {
-        const campaign = await w.one<{ id: string; name: string; state: string; attempt: number }>(
-          'SELECT * FROM campaign WHERE id = $1 AND business_id = $2',
-          [campaignId, businessId],
-        );
+        const campaign = await this.registration.campaignOf(w, businessId, campaignId);
         if (!campaign) throw notFound('campaign');
         if (campaign.state !== 'registered')
           throw refused(
@@ -75,13 +70,9 @@ export class Ties {
 
   /** Why a campaign takes no further number; empty where it does. */
   private async whyFull(w: Writer, campaignId: string, businessId: string): Promise<string> {
-    const tied = await w.one<{ n: number }>('SELECT count(*) AS n FROM number WHERE campaign_id = $1', [campaignId]);
-    const brand = await w.one<{ form: string }>(
-      `SELECT json_extract(body, '$.form') AS form FROM brand WHERE business_id = $1`,
-      [businessId],
-    );
+    const { brand } = await this.registration.standing(w, businessId);
     const limit = brand?.form === 'sole proprietor' ? 1 : 49;
-    return (tied?.n ?? 0) >= limit
+    return (await countIn(w, campaignId)) >= limit
       ? `A campaign like this takes at most ${limit} number${limit === 1 ? '' : 's'}.`
       : '';
   }
@@ -92,10 +83,7 @@ export class Ties {
     campaign: { id: string; attempt: number },
     prepared: boolean,
   ): Promise<void> {
-    await w.run(`UPDATE number SET campaign_id = $2, tie_state = 'attaching', version = version + 1 WHERE id = $1`, [
-      row.id,
-      campaign.id,
-    ]);
+    await saveNumber(w, row.id, { campaignId: campaign.id, tieState: 'attaching' });
     await this.p.outbox.put(w, 'number.assign', `${row.id}:${campaign.id}:${row.version}`, {
       e164: row.e164,
       campaignKey: `${campaign.id}:${campaign.attempt}`,
@@ -113,10 +101,7 @@ export class Ties {
     campaignId: string | null,
   ): Promise<string> {
     if (campaignId === null) return 'It has no campaign yet: tie it to one.';
-    const campaign = await w.one<{ id: string; name: string; state: string; attempt: number }>(
-      'SELECT * FROM campaign WHERE id = $1 AND business_id = $2',
-      [campaignId, row.businessId],
-    );
+    const campaign = await this.registration.campaignOf(w, row.businessId, campaignId);
     if (campaign?.state !== 'registered')
       return `“${campaign?.name ?? 'The campaign'}”, prepared for it, is not registered yet: tie it once it is.`;
     const full = await this.whyFull(w, campaignId, row.businessId);
@@ -127,12 +112,9 @@ export class Ties {
 
   private async tied(w: Writer, key: string): Promise<void> {
     const [id = '', campaignId = ''] = key.split(':');
-    const row = await w.one<NumberRow>(
-      `SELECT * FROM number WHERE id = $1 AND campaign_id = $2 AND tie_state = 'attaching'`,
-      [id, campaignId],
-    );
-    if (!row) return;
-    await w.run(`UPDATE number SET tie_state = 'attached', version = version + 1 WHERE id = $1`, [id]);
+    const row = await anyNumber(w, id);
+    if (row?.campaign_id !== campaignId || row.tie_state !== 'attaching') return;
+    await saveNumber(w, id, { campaignId, tieState: 'attached' });
     await record(w, this.p.clock, {
       businessId: row.business_id,
       actor: SYSTEM,

@@ -1,2 +1,2 @@
-export { Registration } from './registration.js';
+export { Registration, type Standing, type StandingCampaign } from './registration.js';
 export { registrationRoutes } from './routes.js';

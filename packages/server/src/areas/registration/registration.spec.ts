@@ -19,7 +19,7 @@ describe('registration', () => {
   const balance = async () => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
   async function readyBrand(): Promise<void> {
     const b = await brand();
-    await o.app.registration.saveBrand(
+    await o.app.registration.brands.save(
       o.admin,
       o.business,
       b.version,
@@ -29,7 +29,7 @@ describe('registration', () => {
   }
   async function registeredBrand(): Promise<void> {
     await readyBrand();
-    const { id } = await o.app.registration.submitBrand(o.admin, o.business, 'wish-brand');
+    const { id } = await o.app.registration.brands.submit(o.admin, o.business, 'wish-brand');
     await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 80 });
   }
   const SAMPLES = [
@@ -37,8 +37,8 @@ describe('registration', () => {
     'Heron Lane: the bread class on Saturday has places left. Reply STOP to end.',
   ];
   async function readyCampaign(): Promise<string> {
-    const c = await o.app.registration.addCampaign(o.admin, o.business, 'News', 'marketing');
-    await o.app.registration.saveCampaign(o.admin, o.business, c.id, c.version, 'News', {
+    const c = await o.app.registration.campaigns.add(o.admin, o.business, 'News', 'marketing');
+    await o.app.registration.campaigns.save(o.admin, o.business, c.id, c.version, 'News', {
       ...c.body,
       description: 'Heron Lane sends people who joined its list news about bread and classes, about twice a month.',
       agreement: 'On the page heron.example/join people enter their number and tick a box of its own for news.',
@@ -55,7 +55,7 @@ describe('registration', () => {
 
   it('of a brand is refused with its findings before anything is paid or filed', async () => {
     const before = await balance();
-    await expectAsync(o.app.registration.submitBrand(o.admin, o.business, 'wish-1')).toBeRejectedWith(
+    await expectAsync(o.app.registration.brands.submit(o.admin, o.business, 'wish-1')).toBeRejectedWith(
       jasmine.objectContaining({ code: 'findings' }),
     );
     expect([await balance(), (await brand()).state]).toEqual([before, 'draft']);
@@ -64,13 +64,13 @@ describe('registration', () => {
   it('of a brand is paid once, locked while it is looked at, and locks name and tax number once verified', async () => {
     await readyBrand();
     const before = await balance();
-    const { id } = await o.app.registration.submitBrand(o.admin, o.business, 'wish-1');
-    await o.app.registration.submitBrand(o.admin, o.business, 'wish-1');
-    await o.app.registration.submitBrand(o.admin, o.business, 'wish-2');
+    const { id } = await o.app.registration.brands.submit(o.admin, o.business, 'wish-1');
+    await o.app.registration.brands.submit(o.admin, o.business, 'wish-1');
+    await o.app.registration.brands.submit(o.admin, o.business, 'wish-2');
     expect(before - (await balance())).toBe(4_500_000 + 41_500_000);
     const b = await brand();
     await expectAsync(
-      o.app.registration.saveBrand(o.admin, o.business, b.version, b.body, undefined),
+      o.app.registration.brands.save(o.admin, o.business, b.version, b.body, undefined),
     ).toBeRejectedWithError(/in review/);
     await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 80 });
     const done = await brand();
@@ -81,9 +81,9 @@ describe('registration', () => {
       [done.body, '36-7654321'],
     ] as const)
       await expectAsync(
-        o.app.registration.saveBrand(o.admin, o.business, done.version, body, tax),
+        o.app.registration.brands.save(o.admin, o.business, done.version, body, tax),
       ).toBeRejectedWithError(/locked/);
-    await o.app.registration.saveBrand(
+    await o.app.registration.brands.save(
       o.admin,
       o.business,
       done.version,
@@ -94,7 +94,7 @@ describe('registration', () => {
 
   it('that was declined says why, is mended and paid anew; an answer to an earlier attempt changes nothing', async () => {
     await readyBrand();
-    const { id } = await o.app.registration.submitBrand(o.admin, o.business, 'wish-1');
+    const { id } = await o.app.registration.brands.submit(o.admin, o.business, 'wish-1');
     await o.hear({
       kind: 'brand.declined',
       key: `${id}:1`,
@@ -102,7 +102,7 @@ describe('registration', () => {
     });
     expect([(await brand()).state, (await brand()).reasons[0]?.field]).toEqual(['declined', 'legalName']);
     await o.app.businesses.topUp(o.admin, o.business, 60_000_000, 'more');
-    await o.app.registration.submitBrand(o.admin, o.business, 'wish-2');
+    await o.app.registration.brands.submit(o.admin, o.business, 'wish-2');
     await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 99 });
     expect((await brand()).state)
       .withContext('the answer to the first attempt')
@@ -114,17 +114,17 @@ describe('registration', () => {
 
   it('of a campaign waits for the brand, is paid once, and costs its fee each month from the answer on', async () => {
     const id = await readyCampaign();
-    await expectAsync(o.app.registration.submitCampaign(o.admin, o.business, id, 'wish-1')).toBeRejectedWithError(
+    await expectAsync(o.app.registration.campaigns.submit(o.admin, o.business, id, 'wish-1')).toBeRejectedWithError(
       /once it is registered/,
     );
     await o.app.businesses.topUp(o.admin, o.business, 100_000_000, 'more');
     await registeredBrand();
     const before = await balance();
-    const submitted = await o.app.registration.submitCampaign(o.admin, o.business, id, 'wish-2');
-    await o.app.registration.submitCampaign(o.admin, o.business, id, 'wish-2');
+    const submitted = await o.app.registration.campaigns.submit(o.admin, o.business, id, 'wish-2');
+    await o.app.registration.campaigns.submit(o.admin, o.business, id, 'wish-2');
     expect([submitted.state, before - (await balance())]).toEqual(['in review', 15_000_000]);
     for (let i = 0; i < 2; i++) await o.hear({ kind: 'campaign.registered', key: `${id}:1` });
-    expect((await o.app.registration.campaign(o.business, id)).state).toBe('registered');
+    expect((await o.app.registration.campaigns.one(o.business, id)).state).toBe('registered');
     expect(before - (await balance()))
       .withContext('and the first month')
       .toBe(25_000_000);
@@ -132,25 +132,25 @@ describe('registration', () => {
     await o.later(HOUR);
     expect(before - (await balance())).toBe(35_000_000);
     // The numbers area's own campaign of the office is registered too, but pays nothing here.
-    expect((await o.app.registration.runningFees(o.app.platform.db, o.business))[0]?.kind).toBe('campaigns');
+    expect((await o.app.registration.campaigns.runningFees(o.app.platform.db, o.business))[0]?.kind).toBe('campaigns');
   });
 
   it('of a campaign for others than its form is refused, and two people do not overwrite each other', async () => {
-    await expectAsync(o.app.registration.addCampaign(o.admin, o.business, 'Alms', 'charity')).toBeRejectedWithError(
+    await expectAsync(o.app.registration.campaigns.add(o.admin, o.business, 'Alms', 'charity')).toBeRejectedWithError(
       /only for a non-profit/,
     );
-    const c = await o.app.registration.addCampaign(o.admin, o.business, 'News', 'marketing');
-    await o.app.registration.saveCampaign(o.admin, o.business, c.id, c.version, 'First', c.body);
+    const c = await o.app.registration.campaigns.add(o.admin, o.business, 'News', 'marketing');
+    await o.app.registration.campaigns.save(o.admin, o.business, c.id, c.version, 'First', c.body);
     await expectAsync(
-      o.app.registration.saveCampaign(o.admin, o.business, c.id, c.version, 'Second', c.body),
+      o.app.registration.campaigns.save(o.admin, o.business, c.id, c.version, 'Second', c.body),
     ).toBeRejectedWith(jasmine.objectContaining({ status: 412 }));
-    expect((await o.app.registration.campaign(o.business, c.id)).name).toBe('First');
+    expect((await o.app.registration.campaigns.one(o.business, c.id)).name).toBe('First');
   });
 
   it('is not begun by an account that is not open', async () => {
     await readyBrand();
     await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'in review'`));
-    await expectAsync(o.app.registration.submitBrand(o.admin, o.business, 'wish-1')).toBeRejectedWithError(
+    await expectAsync(o.app.registration.brands.submit(o.admin, o.business, 'wish-1')).toBeRejectedWithError(
       /once it is open/,
     );
   });

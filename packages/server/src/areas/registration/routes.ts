@@ -6,16 +6,18 @@ import type { Registration } from './registration.js';
 export function registrationRoutes(router: Router, registration: Registration): void {
   serve(router, api.getDossier, ({ params }) => registration.dossier(params.businessId));
   serve(router, api.saveBrand, ({ params, body, person, seenVersion }) =>
-    registration.saveBrand(person, params.businessId, seenVersion, body.body, body.taxNumber),
+    registration.brands.save(person, params.businessId, seenVersion, body.body, body.taxNumber),
   );
-  serve(router, api.submitBrand, ({ params, person, key }) => registration.submitBrand(person, params.businessId, key));
+  serve(router, api.submitBrand, ({ params, person, key }) =>
+    registration.brands.submit(person, params.businessId, key),
+  );
   serve(router, api.addCampaign, ({ params, body, person }) =>
-    registration.addCampaign(person, params.businessId, body.name, body.useCase),
+    registration.campaigns.add(person, params.businessId, body.name, body.useCase),
   );
   serve(router, api.saveCampaign, ({ params, body, person, seenVersion }) =>
-    registration.saveCampaign(person, params.businessId, params.id, seenVersion, body.name, body.body),
+    registration.campaigns.save(person, params.businessId, params.id, seenVersion, body.name, body.body),
   );
   serve(router, api.submitCampaign, ({ params, person, key }) =>
-    registration.submitCampaign(person, params.businessId, params.id, key),
+    registration.campaigns.submit(person, params.businessId, params.id, key),
   );
 }

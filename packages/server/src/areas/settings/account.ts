@@ -3,6 +3,7 @@ import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
+import { businessById, saveBusiness } from './business-store.js';
 import type { Businesses, BusinessRow } from './businesses.js';
 
 /** The account with the provider: what opening it asks for, and the provider's review. */
@@ -51,15 +52,9 @@ export class Account {
       const row = await this.businesses.row(w, id);
       if (row.account_state !== 'provisional') return;
       this.requireFacts(row);
-      const n = await w.one<{ n: number }>(
-        `SELECT count(*) AS n FROM outbox WHERE kind = 'account.open' AND key >= $1 || ':' AND key < $1 || ';'`,
-        [id],
-      );
-      await w.run(
-        `UPDATE business SET account_state = 'in review', account_note = '', version = version + 1 WHERE id = $1`,
-        [id],
-      );
-      await this.p.outbox.put(w, 'account.open', `${id}:${(n?.n ?? 0) + 1}`, { legalName: row.legal_name });
+      const before = await this.p.outbox.count(w, 'account.open', id);
+      await saveBusiness(w, id, { accountState: 'in review', accountNote: '' });
+      await this.p.outbox.put(w, 'account.open', `${id}:${before + 1}`, { legalName: row.legal_name });
       await record(w, this.p.clock, {
         businessId: id,
         actor,
@@ -97,13 +92,9 @@ export class Account {
   }
 
   private async setState(w: Writer, id: string, state: Business['accountState'], note: string): Promise<void> {
-    const before = await w.one<BusinessRow>('SELECT * FROM business WHERE id = $1', [id]);
+    const before = await businessById(w, id);
     if (!before) return;
-    await w.run(`UPDATE business SET account_state = $2, account_note = $3, version = version + 1 WHERE id = $1`, [
-      id,
-      state,
-      note,
-    ]);
+    await saveBusiness(w, id, { accountState: state, accountNote: note });
     await record(w, this.p.clock, {
       businessId: id,
       actor: SYSTEM,

@@ -1,6 +1,20 @@
-import type { Reader } from '../../platform/db.js';
+import { literal, type CreationAttributes } from 'sequelize';
+import type { Reader, Writer } from '../../platform/db.js';
 import type { BusinessRow } from './businesses.js';
+import { businessTable, type BusinessModel } from './model.js';
 
+/** A business as its row. By hand, since it is read with every text that leaves. */
+export async function businessById(r: Reader, id: string): Promise<BusinessRow | undefined> {
+  return r.one<BusinessRow>('SELECT * FROM business WHERE id = $1', [id]);
+}
+
+/** All businesses, the oldest first. */
+export async function businessIds(r: Reader): Promise<string[]> {
+  const rows = await r.of(businessTable).findAll({ attributes: ['id'], order: ['createdAt', 'id'], raw: true });
+  return rows.map((b) => b.id);
+}
+
+/** The businesses somebody has a part in, the oldest first. */
 export async function businessesOf(r: Reader, userId: string): Promise<BusinessRow[]> {
   return r.all<BusinessRow>(
     'SELECT b.* FROM business b JOIN membership m ON m.business_id = b.id WHERE m.user_id = $1 ORDER BY b.created_at, b.id',
@@ -8,6 +22,20 @@ export async function businessesOf(r: Reader, userId: string): Promise<BusinessR
   );
 }
 
-export async function isBooked(r: Reader, entryId: string): Promise<boolean> {
-  return (await r.one('SELECT id FROM money_entry WHERE id = $1', [entryId])) !== undefined;
+export async function addBusiness(w: Writer, business: CreationAttributes<BusinessModel>): Promise<void> {
+  await w.of(businessTable).create(business);
+}
+
+/** Changes some of a business's columns; whoever saw the one before is told that it has changed. */
+export async function saveBusiness(
+  w: Writer,
+  id: string,
+  change: Partial<Omit<CreationAttributes<BusinessModel>, 'id' | 'version'>>,
+): Promise<void> {
+  await w.of(businessTable).update({ ...change, version: literal('version + 1') }, { where: { id } });
+}
+
+/** Not a change of the business's own words: whoever edits those is not disturbed. */
+export async function keepOpenCountries(w: Writer, id: string, codes: string): Promise<void> {
+  await w.of(businessTable).update({ openCountries: codes }, { where: { id } });
 }

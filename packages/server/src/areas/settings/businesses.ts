@@ -6,7 +6,15 @@ import { idFrom, newId } from '../../platform/ids.js';
 import type { Role } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import { expectVersion, notFound, refused } from '../../platform/problem.js';
-import { businessesOf, isBooked } from './business-store.js';
+import {
+  addBusiness,
+  businessById,
+  businessesOf,
+  businessIds,
+  keepOpenCountries,
+  saveBusiness,
+} from './business-store.js';
+import { bookEntry, countEntries, isBooked } from './money-store.js';
 
 export interface BusinessRow {
   id: string;
@@ -73,10 +81,13 @@ const AUTO_A_DAY = 3;
 
 /** Businesses, their account with the provider, and the switch for all their texts. */
 export class Businesses {
+  /** Whether the legal name may not be changed any more; told by who registers under it. */
+  nameIsLocked: (r: Reader, id: string) => Promise<boolean> = () => Promise.resolve(false);
+
   constructor(private readonly p: Platform) {}
 
   async ids(r: Reader): Promise<string[]> {
-    return (await r.all<{ id: string }>('SELECT id FROM business ORDER BY created_at, id')).map((b) => b.id);
+    return businessIds(r);
   }
 
   /** The businesses somebody has a part in, the oldest first. */
@@ -85,20 +96,14 @@ export class Businesses {
   }
 
   async row(r: Reader, id: string): Promise<BusinessRow> {
-    const row = await r.one<BusinessRow>('SELECT * FROM business WHERE id = $1', [id]);
+    const row = await businessById(r, id);
     if (!row) throw notFound('business');
     return row;
   }
 
   async add(w: Writer, actor: Actor, draft: { legalName: string; nameLine: string; form: LegalForm }): Promise<string> {
     const id = newId('biz');
-    await w.run('INSERT INTO business (id, legal_name, name_line, form, created_at) VALUES ($1,$2,$3,$4,$5)', [
-      id,
-      draft.legalName,
-      draft.nameLine,
-      draft.form,
-      this.p.clock.now(),
-    ]);
+    await addBusiness(w, { id, ...draft, createdAt: Math.round(this.p.clock.now()) });
     await record(w, this.p.clock, {
       businessId: id,
       actor,
@@ -131,30 +136,16 @@ export class Businesses {
     await this.p.db.write(async (w) => {
       const before = await this.row(w, id);
       expectVersion('business', before, seen);
-      const brand = await w.one<{ state: string }>(`SELECT state FROM brand WHERE business_id = $1`, [id]);
-      if (brand?.state === 'registered' && edit.legalName !== before.legal_name) {
+      if (edit.legalName !== before.legal_name && (await this.nameIsLocked(w, id))) {
         throw refused('The legal name is locked: the brand was verified under it.', [
           { field: 'legalName', message: 'Locked since the brand is registered.' },
         ]);
       }
-      await w.run(
-        `UPDATE business SET legal_name=$2, name_line=$3, contact_name=$4, contact_email=$5, website=$6, street=$7, city=$8, state=$9, postal_code=$10, transactional_any_hour=$11, tax_status=$12, contact_email_at=$13, version=version+1 WHERE id=$1`,
-        [
-          id,
-          edit.legalName,
-          edit.nameLine,
-          edit.contactName,
-          edit.contactEmail,
-          edit.website,
-          edit.street,
-          edit.city,
-          edit.state,
-          edit.postalCode,
-          edit.transactionalAnyHour ? 1 : 0,
-          edit.taxStatus,
+      await saveBusiness(w, id, {
+        ...edit,
+        contactEmailAt:
           edit.contactEmail === before.contact_email ? before.contact_email_at : Math.round(this.p.clock.now()),
-        ],
-      );
+      });
       await record(w, this.p.clock, {
         businessId: id,
         actor,
@@ -175,10 +166,15 @@ export class Businesses {
     });
   }
 
+  /** The countries open to a business, as the gate reads them; kept by who opens and closes them. */
+  async setOpenCountries(w: Writer, id: string, codes: readonly string[]): Promise<void> {
+    await keepOpenCountries(w, id, codes.join(','));
+  }
+
   async switchTexts(actor: Actor, id: string, off: boolean): Promise<void> {
     await this.p.db.write(async (w) => {
       const before = await this.row(w, id);
-      await w.run('UPDATE business SET texts_off = $2, version = version + 1 WHERE id = $1', [id, off ? 1 : 0]);
+      await saveBusiness(w, id, { textsOff: off });
       await record(w, this.p.clock, {
         businessId: id,
         actor,
@@ -199,7 +195,7 @@ export class Businesses {
   async topUp(actor: Actor, id: string, amount: number, key: string): Promise<void> {
     await this.p.db.write(async (w) => {
       const entry = idFrom('mon', id, 'top-up', key);
-      if (await w.one('SELECT id FROM money_entry WHERE id = $1', [entry])) return;
+      if (await isBooked(w, entry)) return;
       await this.move(w, id, amount, 'top-up', 'business', id, entry);
       await record(w, this.p.clock, {
         businessId: id,
@@ -251,11 +247,8 @@ export class Businesses {
   async topUpByItself(w: Writer, id: string, wanted = 0): Promise<boolean> {
     const row = await this.row(w, id);
     if (row.auto_below === 0 || (row.balance >= row.auto_below && row.balance >= wanted)) return false;
-    const recent = await w.one<{ n: number }>(
-      `SELECT count(*) AS n FROM money_entry WHERE business_id = $1 AND what = 'automatic top-up' AND at > $2`,
-      [id, this.p.clock.now() - 86_400_000],
-    );
-    if ((recent?.n ?? 0) >= AUTO_A_DAY) return false;
+    const recent = await countEntries(w, id, 'automatic top-up', this.p.clock.now() - 86_400_000);
+    if (recent >= AUTO_A_DAY) return false;
     await this.move(w, id, row.auto_amount, 'automatic top-up', 'business', id);
     await record(w, this.p.clock, {
       businessId: id,
@@ -295,13 +288,7 @@ export class Businesses {
     objectId: string,
     entryId: string,
   ): Promise<void> {
-    await w.run('UPDATE business SET balance = balance + $2 WHERE id = $1', [id, amount]);
-    const after = (await this.row(w, id)).balance;
-    await w.run(
-      `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) VALUES ($1,$2,$3,$4,$5,$6,$7,$8)
-       ON CONFLICT (id) DO UPDATE SET amount = amount + excluded.amount, balance_after = excluded.balance_after, at = excluded.at`,
-      [entryId, id, this.p.clock.now(), amount, what, objectKind, objectId, after],
-    );
+    await bookEntry(w, id, { id: entryId, at: this.p.clock.now(), amount, what, objectKind, objectId });
     w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
   }
 }

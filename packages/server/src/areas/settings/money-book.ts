@@ -8,17 +8,9 @@ import { numberCursor } from '../../platform/cursor.js';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
+import { saveBusiness } from './business-store.js';
 import type { Businesses } from './businesses.js';
-
-interface EntryRow {
-  id: string;
-  at: number;
-  amount: number;
-  what: string;
-  object_kind: string;
-  object_id: string;
-  balance_after: number;
-}
+import { balanceBefore, entriesBetween, pageOfEntries, spentSince, type EntryRow } from './money-store.js';
 
 /** The monthly fees that run for a business, from the areas that cause them. */
 export type RunningFees = (r: Reader, businessId: string) => Promise<RunningFee[]>;
@@ -39,17 +31,11 @@ export class MoneyBook {
     q: { cursor?: string | undefined; limit: number },
   ): Promise<{ items: MoneyEntry[]; next: string | null; total: number }> {
     const from = numberCursor(q.cursor, 0);
-    const rows = await this.p.db.all<EntryRow>(
-      'SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, rowid DESC LIMIT $2 OFFSET $3',
-      [businessId, q.limit + 1, from],
-    );
-    const total = await this.p.db.one<{ n: number }>('SELECT count(*) AS n FROM money_entry WHERE business_id = $1', [
-      businessId,
-    ]);
+    const { rows, total } = await pageOfEntries(this.p.db, businessId, from, q.limit + 1);
     return {
       items: rows.slice(0, q.limit).map(show),
       next: rows.length > q.limit ? String(from + q.limit) : null,
-      total: total?.n ?? 0,
+      total,
     };
   }
 
@@ -59,11 +45,7 @@ export class MoneyBook {
     const now = this.p.clock.now();
     // A young account is looked at over the days it has.
     const days = Math.max(1, Math.min(LOOK_BACK_DAYS, (now - b.created_at) / DAY_MS));
-    const use = await this.p.db.all<{ kind: string; spent: number }>(
-      `SELECT CASE object_kind WHEN 'dispatch' THEN 'texts' WHEN 'thread' THEN 'texts' ELSE 'lookups' END AS kind, -sum(amount) AS spent
-       FROM money_entry WHERE business_id = $1 AND at >= $2 AND amount < 0 AND object_kind IN ('dispatch','thread','lookups') GROUP BY 1 ORDER BY 1 DESC`,
-      [businessId, now - days * DAY_MS],
-    );
+    const use = await spentSince(this.p.db, businessId, now - days * DAY_MS);
     const o = moneyOutlook(b.balance, await this.fees(this.p.db, businessId), use, days);
     return { ...o, balance: b.balance, autoBelow: b.auto_below, autoAmount: b.auto_amount };
   }
@@ -76,11 +58,7 @@ export class MoneyBook {
       ]);
     await this.p.db.write(async (w) => {
       const before = await this.businesses.row(w, businessId);
-      await w.run('UPDATE business SET auto_below = $2, auto_amount = $3, version = version + 1 WHERE id = $1', [
-        businessId,
-        below,
-        below > 0 ? amount : 0,
-      ]);
+      await saveBusiness(w, businessId, { autoBelow: below, autoAmount: below > 0 ? amount : 0 });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -99,15 +77,8 @@ export class MoneyBook {
     const b = await this.businesses.row(this.p.db, businessId);
     const from = DateTime.fromISO(`${month}-01`, { zone: b.time_zone });
     const to = from.plus({ months: 1 });
-    const rows = await this.p.db.all<EntryRow>(
-      'SELECT * FROM money_entry WHERE business_id = $1 AND at >= $2 AND at < $3 ORDER BY at, rowid',
-      [businessId, from.toMillis(), to.toMillis()],
-    );
-    const before = await this.p.db.one<{ n: number | null }>(
-      'SELECT sum(amount) AS n FROM money_entry WHERE business_id = $1 AND at < $2',
-      [businessId, from.toMillis()],
-    );
-    const opening = before?.n ?? 0;
+    const rows = await entriesBetween(this.p.db, businessId, from.toMillis(), to.toMillis());
+    const opening = await balanceBefore(this.p.db, businessId, from.toMillis());
     const moved = rows.reduce((sum, r) => sum + r.amount, 0);
     const time = (at: number): string =>
       DateTime.fromMillis(at, { zone: b.time_zone }).toFormat('d LLL yyyy, HH:mm', { locale: 'en-US' });

@@ -9,7 +9,7 @@ import type { Account } from './account.js';
 import { showBusiness, type Businesses } from './businesses.js';
 import type { MoneyBook } from './money-book.js';
 import type { People } from './people/index.js';
-import { auditPage } from './trail.js';
+import { auditPage } from '../../platform/trail.js';
 import type { SetAsideDesk } from './set-aside-desk.js';
 import type { SavedViews } from './views.js';
 
@@ -85,42 +85,26 @@ export function settingsRoutes(
   serve(router, api.listAudit, ({ params, query }) => auditPage(p.db, params.businessId, query));
 
   serve(router, api.listJobs, async ({ params }) => {
-    const rows = await p.db.all<{
-      id: string;
-      kind: string;
-      title: string;
-      state: api.JobView['state'];
-      done_count: number;
-      total_count: number;
-      result: string | null;
-      error: string | null;
-      created_at: number;
-      finished_at: number | null;
-    }>(`SELECT * FROM job WHERE business_id = $1 AND title <> '' ORDER BY created_at DESC LIMIT 30`, [
-      params.businessId,
-    ]);
+    const rows = await p.jobs.listed(params.businessId);
     return {
       items: rows.map((j) => ({
         id: j.id,
         kind: j.kind,
         title: j.title,
         state: j.state,
-        done: j.done_count,
-        total: j.total_count,
+        done: j.doneCount,
+        total: j.totalCount,
         result: j.result ?? '',
         error: j.error ?? '',
-        createdAt: j.created_at,
-        finishedAt: j.finished_at,
+        createdAt: j.createdAt,
+        finishedAt: j.finishedAt,
         wishes: wishesFor(j.kind, j.state),
       })),
     };
   });
   serve(router, api.controlJob, async ({ params, body, person }) => {
     const ok = await p.db.write(async (w) => {
-      const job = await w.one<{ kind: string; title: string; state: string }>(
-        'SELECT kind, title, state FROM job WHERE id = $1 AND business_id = $2',
-        [params.id, params.businessId],
-      );
+      const job = await p.jobs.one(w, params.businessId, params.id);
       if (!job || !wishesFor(job.kind, job.state).includes(body.wish)) return false;
       await record(w, p.clock, {
         businessId: params.businessId,

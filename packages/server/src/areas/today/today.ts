@@ -450,7 +450,7 @@ export class Today {
       this.numbers.find(r, businessId, words, byDigits ? digits : '', 5),
       this.contacts.find(businessId, q, 8),
       this.drafts.find(r, businessId, words, 5),
-      this.registration.find(r, businessId, words, 5),
+      this.registration.campaigns.find(r, businessId, words, 5),
     ]);
     return [
       ...numbers.map((n) => ({

@@ -43,6 +43,7 @@ export async function consent(qi: QueryInterface): Promise<void> {
     privacyUrl: text(),
     termsUrl: text(),
     published: flag(true),
+    optIns: whole(0),
     pageVersion: whole(1),
     createdAt: big(),
     version: whole(1),

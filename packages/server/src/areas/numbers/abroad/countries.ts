@@ -6,15 +6,8 @@ import type { Platform } from '../../../platform/platform.js';
 import { conflict, notFound, refused } from '../../../platform/problem.js';
 import type { Contacts } from '../../contacts/index.js';
 import type { Businesses } from '../../settings/index.js';
-
-interface CountryRow {
-  business_id: string;
-  code: string;
-  state: 'open' | 'closed' | 'in review' | 'refused';
-  note: string;
-  attempt: number;
-  changed_at: number;
-}
+import { countriesOf, countryOf, setCountry } from './abroad-store.js';
+import type { CountryModel } from './model.js';
 
 /** Countries are opened one by one; what is open is kept where the gate reads it. */
 export class Countries {
@@ -32,7 +25,7 @@ export class Countries {
   }
 
   async list(businessId: string): Promise<CountryView[]> {
-    const rows = await this.p.db.all<CountryRow>('SELECT * FROM country WHERE business_id = $1', [businessId]);
+    const rows = await countriesOf(this.p.db, businessId);
     const lives = await this.contacts.byCountry(this.p.db, businessId);
     return COUNTRY_RULES.map((rule) =>
       show(
@@ -53,16 +46,12 @@ export class Countries {
     return (await this.businesses.row(r, businessId)).open_countries.split(',');
   }
 
-  private async row(r: Reader, businessId: string, code: string): Promise<CountryRow | undefined> {
-    return r.one<CountryRow>('SELECT * FROM country WHERE business_id = $1 AND code = $2', [businessId, code]);
-  }
-
   /** Opens a country at once, or asks for admission where it wants that. */
   async open(actor: Actor, businessId: string, code: string): Promise<void> {
     const rule = countryRule(code);
     if (!rule) throw notFound('country');
     await this.p.db.write(async (w) => {
-      const row = await this.row(w, businessId, code);
+      const row = await countryOf(w, businessId, code);
       if (row?.state === 'open' || row?.state === 'in review') return;
       const b = await this.businesses.row(w, businessId);
       if (b.account_state !== 'open')
@@ -89,7 +78,7 @@ export class Countries {
     const rule = countryRule(code);
     if (!rule) throw notFound('country');
     await this.p.db.write(async (w) => {
-      const row = await this.row(w, businessId, code);
+      const row = await countryOf(w, businessId, code);
       if (row?.state === 'closed' || (!row && code !== 'US')) return;
       if (row?.state === 'in review') throw conflict('Admission is being decided on; wait for the answer.');
       await this.setState(w, actor, businessId, rule, row, 'closed', '', row?.attempt ?? 0);
@@ -98,7 +87,7 @@ export class Countries {
 
   private async answered(w: Writer, key: string, state: 'open' | 'refused', note: string): Promise<void> {
     const [businessId = '', code = '', attempt = ''] = key.split(':');
-    const row = await this.row(w, businessId, code);
+    const row = await countryOf(w, businessId, code);
     const rule = countryRule(code);
     if (!row || !rule || row.state !== 'in review' || row.attempt !== Number(attempt)) return;
     await this.setState(w, SYSTEM, businessId, rule, row, state, note, row.attempt);
@@ -109,22 +98,24 @@ export class Countries {
     actor: Actor,
     businessId: string,
     rule: CountryRule,
-    before: CountryRow | undefined,
-    state: CountryRow['state'],
+    before: CountryModel | null,
+    state: CountryModel['state'],
     note: string,
     attempt: number,
   ): Promise<void> {
-    await w.run(
-      `INSERT INTO country (business_id, code, state, note, attempt, changed_at) VALUES ($1,$2,$3,$4,$5,$6)
-       ON CONFLICT (business_id, code) DO UPDATE SET state = $3, note = $4, attempt = $5, changed_at = $6`,
-      [businessId, rule.code, state, note, attempt, this.p.clock.now()],
-    );
+    await setCountry(w, {
+      businessId,
+      code: rule.code,
+      state,
+      note,
+      attempt,
+      changedAt: Math.round(this.p.clock.now()),
+    });
     // The projection the gate reads: the United States are open unless they were closed.
-    await w.run(
-      `UPDATE business SET open_countries = coalesce((SELECT group_concat(code) FROM (SELECT code FROM country WHERE business_id = $1 AND state = 'open'
-         UNION SELECT 'US' WHERE NOT EXISTS (SELECT 1 FROM country WHERE business_id = $1 AND code = 'US' AND state <> 'open') ORDER BY code)), '') WHERE id = $1`,
-      [businessId],
-    );
+    const rows = await countriesOf(w, businessId);
+    const open = rows.filter((c) => c.state === 'open').map((c) => c.code);
+    if (!rows.some((c) => c.code === 'US')) open.push('US');
+    await this.businesses.setOpenCountries(w, businessId, open.sort());
     await record(w, this.p.clock, {
       businessId,
       actor,
@@ -139,7 +130,7 @@ export class Countries {
   }
 }
 
-function show(rule: CountryRule, row: CountryRow | undefined, contacts: number): CountryView {
+function show(rule: CountryRule, row: CountryModel | undefined, contacts: number): CountryView {
   const state = row?.state ?? (rule.code === 'US' ? 'open' : 'closed');
   const { from, to, sunday } = rule.hours;
   return {
@@ -147,7 +138,7 @@ function show(rule: CountryRule, row: CountryRow | undefined, contacts: number):
     name: rule.name,
     state: state === 'closed' && rule.registration ? 'registration needed' : state,
     note: row?.note ?? '',
-    changedAt: row?.changed_at ?? null,
+    changedAt: row?.changedAt ?? null,
     kinds: [...rule.kinds],
     registration: rule.registration,
     senderId: rule.senderId,

@@ -7,6 +7,7 @@ import type { Documents } from '../../../platform/documents.js';
 import { idFrom } from '../../../platform/ids.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../../platform/problem.js';
+import type { Registration } from '../../registration/index.js';
 import type { Businesses } from '../../settings/index.js';
 import { letterPdf, type Letter } from '../letters/letter-pdf.js';
 import type { KeptLetter, Signing } from '../letters/signing.js';
@@ -21,6 +22,7 @@ export class PortDesk {
     private readonly businesses: Businesses,
     private readonly documents: Documents,
     private readonly signing: Signing,
+    private readonly registration: Registration,
   ) {
     signing.own('port', {
       read: async (r, id) => {
@@ -266,10 +268,7 @@ export class PortDesk {
       if (!number) throw notFound('number of the request');
       if (number.number_id || !number.open)
         throw conflict('The number is not on its way any more; edit it in the inventory.');
-      if (
-        edit.campaignId !== null &&
-        !(await w.one('SELECT id FROM campaign WHERE id = $1 AND business_id = $2', [edit.campaignId, businessId]))
-      )
+      if (edit.campaignId !== null && !(await this.registration.campaignOf(w, businessId, edit.campaignId)))
         throw notFound('campaign');
       await w.run(
         'UPDATE port_number SET label = $3, campaign_id = $4, forward_to = $5 WHERE port_id = $1 AND e164 = $2',

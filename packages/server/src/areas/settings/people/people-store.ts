@@ -1,5 +1,6 @@
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { Role } from '../../../platform/http/route.js';
+import { userTable } from './model.js';
 
 export interface UserRow {
   id: string;
@@ -35,6 +36,11 @@ export async function userById(r: Reader, id: string): Promise<UserRow | undefin
 
 export async function userByEmail(r: Reader, email: string): Promise<UserRow | undefined> {
   return r.one<UserRow>('SELECT * FROM user WHERE email = $1', [email]);
+}
+
+/** Whose own mobile this is; null where nobody's. */
+export async function nameByMobile(r: Reader, e164: string): Promise<string | null> {
+  return (await r.of(userTable).findOne({ where: { mobile: e164 } }))?.name ?? null;
 }
 
 export async function addUser(

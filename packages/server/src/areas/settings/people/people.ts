@@ -10,6 +10,7 @@ import {
   anyUser,
   endMembership,
   membership,
+  nameByMobile,
   otherAdministrators,
   peopleOf,
   setMembership,
@@ -94,6 +95,11 @@ export class People {
 
   async list(businessId: string): Promise<PersonView[]> {
     return (await peopleOf(this.p.db, businessId)).map(({ factor, ...p }) => ({ ...p, secondFactor: factor === 1 }));
+  }
+
+  /** Whose own mobile this is; null where nobody’s. */
+  async withMobile(r: Reader, e164: string): Promise<string | null> {
+    return nameByMobile(r, e164);
   }
 
   async nameOf(r: Reader, userId: string): Promise<string> {

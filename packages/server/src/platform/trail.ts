@@ -1,6 +1,6 @@
 import type { AuditEntry } from '@long-gate/contracts';
-import { numberCursor } from '../../platform/cursor.js';
-import type { Reader } from '../../platform/db.js';
+import { numberCursor } from './cursor.js';
+import type { Reader } from './db.js';
 
 interface AuditRow {
   n: number;

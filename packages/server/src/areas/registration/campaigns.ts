@@ -1,0 +1,286 @@
+import type { CampaignBodyValue, CampaignView } from '@long-gate/contracts';
+import { DEFAULT_PRICES, reviewCampaign, throughputOf, useCase, type Finding, type RunningFee } from '@long-gate/core';
+import { record, type Actor } from '../../platform/audit.js';
+import type { Reader, Writer } from '../../platform/db.js';
+import { idFrom, newId } from '../../platform/ids.js';
+import type { JobOutcome } from '../../platform/jobs.js';
+import type { Platform } from '../../platform/platform.js';
+import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
+import type { Businesses, BusinessRow } from '../settings/index.js';
+import type { Brands } from './brands.js';
+import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from './filings.js';
+import type { BrandModel, CampaignModel } from './model.js';
+import { addCampaign, campaignById, campaignsOf, findCampaigns, saveCampaign } from './registration-store.js';
+
+/** The numbers tied to a campaign; given by the numbers area. */
+export type NumbersOf = (r: Reader, campaignId: string) => Promise<CampaignView['numbers']>;
+
+const MONTH_MS = 30 * 86_400_000;
+
+const EMPTY: Omit<CampaignBodyValue, 'useCase'> = {
+  description: '',
+  agreement: '',
+  samples: ['', ''],
+  subUses: [],
+  hasLinks: false,
+  hasPhones: false,
+  ageRestricted: false,
+  lending: false,
+  optInMessage: '',
+  optOutMessage: '',
+  helpMessage: '',
+  privacyUrl: '',
+  termsUrl: '',
+};
+
+/** The campaigns under a brand: for what texts numbers are registered. */
+export class Campaigns {
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+    private readonly brands: Brands,
+    private readonly numbersOf: NumbersOf,
+  ) {
+    p.outbox.carry<{ filing: CampaignBodyValue & { nameLine: string; legalName: string; brandKey: string } }>(
+      'registrar.campaign',
+      {
+        deliver: (key, { filing }) => p.gateways.registrar.submitCampaign(key, filing),
+        refused: (w, key, _b, error) =>
+          this.decide(w, key, {
+            state: 'declined',
+            score: null,
+            reasons: [{ field: 'description', code: error.code, message: error.message }],
+          }),
+      },
+    );
+    p.jobs.handle<{ campaignId: string }>('campaign.fee', ({ campaignId }, { job }) =>
+      this.monthlyFee(campaignId, job.run_at),
+    );
+    p.feed.on('campaign.registered', (w, e) =>
+      this.decide(w, e.key, { state: 'registered', score: null, reasons: [] }),
+    );
+    p.feed.on('campaign.declined', (w, e) =>
+      this.decide(w, e.key, { state: 'declined', score: null, reasons: e.reasons }),
+    );
+  }
+
+  async find(r: Reader, businessId: string, words: string, limit: number): Promise<CampaignModel[]> {
+    return findCampaigns(r, businessId, words, limit);
+  }
+
+  async row(r: Reader, businessId: string, id: string): Promise<CampaignModel> {
+    const row = await campaignById(r, id);
+    if (row?.businessId !== businessId) throw notFound('campaign');
+    return row;
+  }
+
+  async add(actor: Actor, businessId: string, name: string, useCaseCode: string): Promise<CampaignView> {
+    await this.brands.ensure(businessId);
+    const id = newId('cmp');
+    await this.p.db.write(async (w) => {
+      const use = useCase(useCaseCode);
+      const { body: brand } = await this.brands.row(w, businessId);
+      if (use?.onlyFor && use.onlyFor !== brand.form)
+        throw refused(`${use.label} is only for a ${use.onlyFor}.`, [
+          { field: 'useCase', message: `Only for a ${use.onlyFor}.` },
+        ]);
+      await addCampaign(w, {
+        id,
+        businessId,
+        name,
+        body: { ...EMPTY, useCase: useCaseCode },
+        createdAt: Math.round(this.p.clock.now()),
+      });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'campaign begun',
+        objectKind: 'campaign',
+        objectId: id,
+        after: { name, useCase: useCaseCode },
+      });
+      changed(this.p, w, businessId);
+    });
+    return this.one(businessId, id);
+  }
+
+  async save(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    seen: number | null,
+    name: string,
+    body: CampaignBodyValue,
+  ): Promise<CampaignView> {
+    await this.p.db.write(async (w) => {
+      const campaign = await this.row(w, businessId, id);
+      expectVersion('campaign', campaign, seen);
+      const before = { name: campaign.name, ...campaign.body };
+      if (campaign.state === 'in review')
+        throw conflict('The campaign is in review; it can be edited again after the registrar’s answer.');
+      if (campaign.attempt > 0 && before.useCase !== body.useCase)
+        throw refused('The use case cannot be changed after the first submission; begin a new campaign.', [
+          { field: 'useCase', message: 'Locked.' },
+        ]);
+      if (campaign.state === 'registered' && JSON.stringify(campaign.body) !== JSON.stringify(body))
+        throw refused('A registered campaign is what the networks know. Begin a new campaign for other texts.', [
+          { field: 'description', message: 'Registered.' },
+        ]);
+      await saveCampaign(campaign, { name, body });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'campaign edited',
+        objectKind: 'campaign',
+        objectId: id,
+        before,
+        after: { name, ...body },
+      });
+      changed(this.p, w, businessId);
+    });
+    return this.one(businessId, id);
+  }
+
+  async submit(actor: Actor, businessId: string, id: string, key: string): Promise<CampaignView> {
+    await this.p.db.write(async (w) => {
+      const campaign = await this.row(w, businessId, id);
+      const { body, state, name, lastSubmitted } = campaign;
+      if (state === 'in review' || state === 'registered') return;
+      const business = await this.businesses.row(w, businessId);
+      requireOpen(business);
+      const brand = await this.brands.row(w, businessId);
+      if (brand.state !== 'registered')
+        throw refused(`The brand is ${brand.state}; a campaign can be submitted once it is registered.`, [
+          { field: 'brand', message: 'Register the brand first.' },
+        ]);
+      requireNoBlock(this.findings(body, business, brand), 'The campaign');
+      await this.businesses.charge(
+        w,
+        businessId,
+        DEFAULT_PRICES.campaignReview,
+        `review of campaign ${name}`,
+        'campaign',
+        id,
+        idFrom('mon', id, key),
+      );
+      const attempt = campaign.attempt + 1;
+      await saveCampaign(campaign, {
+        state: 'in review',
+        attempt,
+        submittedAt: Math.round(this.p.clock.now()),
+        decidedAt: null,
+        reasons: [],
+        lastSubmitted: body,
+      });
+      await this.p.outbox.put(w, 'registrar.campaign', `${id}:${attempt}`, {
+        filing: {
+          ...body,
+          nameLine: business.name_line,
+          legalName: business.legal_name,
+          brandKey: `${brand.id}:${brand.attempt}`,
+        },
+      });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: attempt > 1 ? 'campaign resubmitted' : 'campaign submitted',
+        objectKind: 'campaign',
+        objectId: id,
+        before: { state, body: lastSubmitted },
+        after: { state: 'in review', body },
+      });
+      changed(this.p, w, businessId);
+    });
+    return this.one(businessId, id);
+  }
+
+  /** The monthly fees of registered campaigns. */
+  async runningFees(r: Reader, businessId: string): Promise<RunningFee[]> {
+    const running = (await campaignsOf(r, businessId)).filter((c) => c.state === 'registered');
+    if (running.length === 0) return [];
+    return [
+      {
+        kind: 'campaigns',
+        count: running.length,
+        monthly: running.reduce((sum, c) => sum + monthlyOf(c), 0),
+      },
+    ];
+  }
+
+  async one(businessId: string, id: string): Promise<CampaignView> {
+    const r = this.p.db;
+    const business = await this.businesses.row(r, businessId);
+    return this.show(r, await this.row(r, businessId, id), business, await this.brands.row(r, businessId));
+  }
+
+  async all(r: Reader, business: BusinessRow, brand: BrandModel): Promise<CampaignView[]> {
+    const shown: CampaignView[] = [];
+    for (const c of await campaignsOf(r, business.id)) shown.push(await this.show(r, c, business, brand));
+    return shown;
+  }
+
+  private async decide(w: Writer, key: string, answer: Answer): Promise<void> {
+    const [id = '', attempt = '0'] = key.split(':');
+    const campaign = await campaignById(w, id);
+    if (campaign?.state !== 'in review' || campaign.attempt !== Number(attempt)) return;
+    const { state, reasons } = answer;
+    await saveCampaign(campaign, { state, reasons, decidedAt: Math.round(this.p.clock.now()) });
+    if (state === 'registered')
+      await this.p.jobs.add(w, {
+        kind: 'campaign.fee',
+        businessId: campaign.businessId,
+        payload: { campaignId: id },
+        key: `fee:${id}`,
+      });
+    await noteAnswer(this.p, w, 'campaign', campaign, answer);
+  }
+
+  /** The monthly fee of a registered campaign, from its approval on; where the balance is short, tried again in an hour. */
+  private async monthlyFee(id: string, dueAt: number): Promise<JobOutcome> {
+    return this.p.db.write(async (w): Promise<JobOutcome> => {
+      const campaign = await campaignById(w, id);
+      if (campaign?.state !== 'registered') return { done: true };
+      const { businessId, name } = campaign;
+      const fee = monthlyOf(campaign);
+      const entry = idFrom('mon', id, 'fee', String(dueAt));
+      if (!(await this.businesses.booked(w, entry))) {
+        if ((await this.businesses.row(w, businessId)).balance < fee)
+          return { done: false, at: this.p.clock.now() + 3_600_000 };
+        await this.businesses.charge(w, businessId, fee, `campaign ${name}: monthly fee`, 'campaign', id, entry);
+      }
+      return { done: false, at: dueAt + MONTH_MS };
+    });
+  }
+
+  private findings(body: CampaignBodyValue, business: BusinessRow, brand: BrandModel): Finding[] {
+    return reviewCampaign(body, { nameLine: business.name_line, legalName: brand.body.legalName });
+  }
+
+  private async show(
+    r: Reader,
+    campaign: CampaignModel,
+    business: BusinessRow,
+    brand: BrandModel,
+  ): Promise<CampaignView> {
+    const { id, name, body, state, attempt, submittedAt, decidedAt, reasons, lastSubmitted, version } = campaign;
+    return {
+      id,
+      name,
+      body,
+      state,
+      attempt,
+      submittedAt,
+      decidedAt,
+      reasons,
+      findings: this.findings(body, business, brand),
+      lastSubmitted,
+      numbers: await this.numbersOf(r, id),
+      throughput: throughputOf(brand.body.form, brand.score, body.useCase),
+      version,
+    };
+  }
+}
+
+function monthlyOf(campaign: CampaignModel): number {
+  return useCase(campaign.body.useCase)?.monthly ?? 0;
+}

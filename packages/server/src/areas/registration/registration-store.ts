@@ -1,0 +1,51 @@
+import { fn, literal, Op, where, col, type CreationAttributes } from 'sequelize';
+import type { Reader, Writer } from '../../platform/db.js';
+import { brandTable, campaignTable, type BrandModel, type CampaignModel } from './model.js';
+
+export async function brandOf(r: Reader, businessId: string): Promise<BrandModel | null> {
+  return r.of(brandTable).findOne({ where: { businessId } });
+}
+
+export async function brandById(r: Reader, id: string): Promise<BrandModel | null> {
+  return r.of(brandTable).findByPk(id);
+}
+
+export async function addBrand(w: Writer, brand: CreationAttributes<BrandModel>): Promise<void> {
+  await w.of(brandTable).create(brand);
+}
+
+export async function campaignsOf(r: Reader, businessId: string): Promise<CampaignModel[]> {
+  return r.of(campaignTable).findAll({ where: { businessId }, order: ['createdAt', 'id'] });
+}
+
+export async function campaignById(r: Reader, id: string): Promise<CampaignModel | null> {
+  return r.of(campaignTable).findByPk(id);
+}
+
+/** Campaigns whose name holds these words, in small letters. */
+export async function findCampaigns(
+  r: Reader,
+  businessId: string,
+  words: string,
+  limit: number,
+): Promise<CampaignModel[]> {
+  return r.of(campaignTable).findAll({
+    where: { [Op.and]: [{ businessId }, where(fn('instr', fn('lower', col('name')), words), Op.gt, 0)] },
+    limit,
+  });
+}
+
+export async function addCampaign(w: Writer, campaign: CreationAttributes<CampaignModel>): Promise<void> {
+  await w.of(campaignTable).create(campaign);
+}
+
+/** Saves a change of a filing, whose version goes up with it. */
+export async function saveBrand(brand: BrandModel, change: Partial<CreationAttributes<BrandModel>>): Promise<void> {
+  await brand.update({ ...change, version: literal('version + 1') });
+}
+export async function saveCampaign(
+  campaign: CampaignModel,
+  change: Partial<CreationAttributes<CampaignModel>>,
+): Promise<void> {
+  await campaign.update({ ...change, version: literal('version + 1') });
+}

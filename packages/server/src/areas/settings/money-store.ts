@@ -1,0 +1,79 @@
+import { Op } from 'sequelize';
+import type { Reader, Writer } from '../../platform/db.js';
+import { moneyEntryTable } from './model.js';
+
+export interface EntryRow {
+  id: string;
+  at: number;
+  amount: number;
+  what: string;
+  object_kind: string;
+  object_id: string;
+  balance_after: number;
+}
+
+export async function isBooked(r: Reader, entryId: string): Promise<boolean> {
+  return (await r.of(moneyEntryTable).count({ where: { id: entryId } })) > 0;
+}
+
+/**
+ * Moves the balance and writes the entry; a further amount under the same id is added to it. By hand, since it is done
+ * in one breath with every lot of texts that leaves.
+ */
+export async function bookEntry(
+  w: Writer,
+  businessId: string,
+  entry: { id: string; at: number; amount: number; what: string; objectKind: string; objectId: string },
+): Promise<void> {
+  await w.run('UPDATE business SET balance = balance + $2 WHERE id = $1', [businessId, entry.amount]);
+  await w.run(
+    `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) SELECT $1, id, $3, $4, $5, $6, $7, balance FROM business WHERE id = $2
+     ON CONFLICT (id) DO UPDATE SET amount = amount + excluded.amount, balance_after = excluded.balance_after, at = excluded.at`,
+    [entry.id, businessId, entry.at, entry.amount, entry.what, entry.objectKind, entry.objectId],
+  );
+}
+
+/** How often something was booked since a moment. */
+export async function countEntries(r: Reader, businessId: string, what: string, since: number): Promise<number> {
+  return r.of(moneyEntryTable).count({ where: { businessId, what, at: { [Op.gt]: since } } });
+}
+
+/** A page of a business's entries, the last first, and how many there are. */
+export async function pageOfEntries(
+  r: Reader,
+  businessId: string,
+  from: number,
+  limit: number,
+): Promise<{ rows: EntryRow[]; total: number }> {
+  const rows = await r.all<EntryRow>(
+    'SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, rowid DESC LIMIT $2 OFFSET $3',
+    [businessId, limit, from],
+  );
+  return { rows, total: await r.of(moneyEntryTable).count({ where: { businessId } }) };
+}
+
+/** The entries from one moment to another, in the order they were booked. */
+export async function entriesBetween(r: Reader, businessId: string, from: number, to: number): Promise<EntryRow[]> {
+  return r.all<EntryRow>(
+    'SELECT * FROM money_entry WHERE business_id = $1 AND at >= $2 AND at < $3 ORDER BY at, rowid',
+    [businessId, from, to],
+  );
+}
+
+/** What had been booked before a moment, all together. */
+export async function balanceBefore(r: Reader, businessId: string, at: number): Promise<number> {
+  return (await r.of(moneyEntryTable).sum('amount', { where: { businessId, at: { [Op.lt]: at } } })) || 0;
+}
+
+/** What texts and lookups have cost since a moment. A grouped scan of those days. */
+export async function spentSince(
+  r: Reader,
+  businessId: string,
+  since: number,
+): Promise<{ kind: string; spent: number }[]> {
+  return r.all(
+    `SELECT CASE object_kind WHEN 'dispatch' THEN 'texts' WHEN 'thread' THEN 'texts' ELSE 'lookups' END AS kind, -sum(amount) AS spent
+     FROM money_entry WHERE business_id = $1 AND at >= $2 AND amount < 0 AND object_kind IN ('dispatch','thread','lookups') GROUP BY 1 ORDER BY 1 DESC`,
+    [businessId, since],
+  );
+}
