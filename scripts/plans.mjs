@@ -21,7 +21,9 @@ if (specs.status !== 0) process.exit(specs.status ?? 1);
 const asked = process.argv.indexOf('--contacts');
 const contacts = asked < 0 ? '10000' : (process.argv[asked + 1] ?? '');
 try {
-  run(process.execPath, [path.join(root, 'bench/dist/plans.js'), heard, '--contacts', contacts]);
+  run(process.execPath, ['--import', listener, path.join(root, 'bench/dist/plans.js'), heard, '--contacts', contacts], {
+    env: { ...process.env, LONG_GATE_STATEMENTS: heard },
+  });
 } finally {
   rmSync(dir, { recursive: true, force: true });
 }

@@ -1,4 +1,7 @@
 import { readFileSync } from 'node:fs';
+import { dispatches } from './scale/dispatches.js';
+import { ledger } from './scale/ledger.js';
+import { questions } from './scale/questions.js';
 import { World } from './scale/world.js';
 
 /** A statement of the server and the file that asked it, as `testing/statements.ts` of the server wrote it down. */
@@ -11,6 +14,7 @@ interface Heard {
 const LARGE = [
   'contact',
   'contact_number',
+  'contact_sender',
   'list_member',
   'consent_event',
   'consent_state',
@@ -34,8 +38,8 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     why: 'a grouped scan of an audience is meant',
   },
   {
-    from: /list-store|page-store/,
-    says: /list_id = \$list/,
+    from: /page-store/,
+    says: /count\(\*\) AS n FROM list_member m .* GROUP BY 1, 2, 3, 4$/,
     why: 'counts a list beside its page, which does not wait',
   },
   { from: /intake-store/, says: /^DELETE FROM `intake_row`/, why: 'an intake that is over goes whole' },
@@ -46,7 +50,7 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     says: /count\(\*\) AS `count` FROM `thread`/,
     why: 'a stretch of an index alone',
   },
-  { from: /money-book|businesses/, says: /FROM money_entry/, why: 'an entry a dispatch and day, not a text' },
+  { from: /money-store/, says: /FROM money_entry/, why: 'an entry a dispatch and day, not a text' },
   { from: /trail/, says: /count\(\*\) AS n FROM audit/, why: 'an entry a person’s act' },
   { from: /watch-store/, says: /FROM opt_out/, why: 'those who left in the days asked about' },
 ];
@@ -60,27 +64,33 @@ function walks(text: string, plan: readonly string[]): string[] {
     tables.set(table, table);
     if (alias) tables.set(alias, table);
   }
-  const ordered = /\bLIMIT\b/i.test(text) && !plan.some((p) => p.includes('TEMP B-TREE FOR ORDER BY'));
+  // A page walks an index in its order and stops; that is the outermost loop of the statement and no other.
+  const page = /\bLIMIT\b/i.test(text) && !plan.some((p) => p.includes('TEMP B-TREE FOR ORDER BY'));
+  const loops = plan.filter((step) => /^(SCAN|SEARCH) /.test(step) && !/VIRTUAL TABLE|CONSTANT ROW/.test(step));
   return plan.filter((step) => {
     const [, how, name = ''] = /^(SCAN|SEARCH) (\S+)/.exec(step) ?? [];
     if (!how || !LARGE.includes(tables.get(name) ?? name)) return false;
-    if (ordered) return false;
-    return how === 'SCAN' || /\((business_id|list_id|dispatch_id|intake_id)=\?( AND \w+[<>]\?)*\)/.test(step);
+    if (page && step === loops[0]) return false;
+    return how === 'SCAN' || /\((business_id|list_id|dispatch_id|intake_id)=\?( AND [^=]*[<>][^=]*)?\)/.test(step);
   });
 }
 
 const [, , file = ''] = process.argv;
 const size = Number(process.argv[process.argv.indexOf('--contacts') + 1]);
-const heard = readFileSync(file, 'utf8')
-  .trim()
-  .split('\n')
-  .map((line) => JSON.parse(line) as Heard)
-  .sort((a, b) => a.from.localeCompare(b.from));
 const world = await World.open(size);
 let bad = 0;
 try {
   await world.bringIn();
   await world.live();
+  // What no spec asks, but somebody with so many contacts does.
+  await questions(world);
+  await ledger(world);
+  await dispatches(world);
+  const heard = readFileSync(file, 'utf8')
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as Heard)
+    .sort((a, b) => a.from.localeCompare(b.from));
   for (const { from, text } of heard) {
     if (MAY.some((m) => m.from.test(from) && m.says.test(text.trim()))) continue;
     const plan = (await world.bare.all<{ detail: string }>(`EXPLAIN QUERY PLAN ${text}`)).map((p) => p.detail);
@@ -89,8 +99,8 @@ try {
     console.log(`${walked.length > 0 ? 'WALKS  ' : ''}${from}: ${text.replace(/\s+/g, ' ')}`);
     for (const step of plan) console.log(`    ${walked.includes(step) ? '! ' : ''}${step}`);
   }
+  console.log(`\n${heard.length} statements, ${bad} walk a table they should not.`);
 } finally {
   await world.close();
 }
-console.log(`\n${heard.length} statements, ${bad} walk a table they should not.`);
 process.exitCode = bad > 0 ? 1 : 0;

@@ -44,6 +44,27 @@ describe('migrations', () => {
     expect((await db.all('SELECT name FROM migration')).length).toBe(MIGRATIONS.length);
   });
 
+  it('tell the planner of indexes that there are, each with a figure for all its columns', async () => {
+    await migrate(db);
+    const figures = await db.all<{ tbl: string; idx: string; stat: string }>('SELECT tbl, idx, stat FROM sqlite_stat1');
+    expect(figures.length).toBeGreaterThan(40);
+    for (const { tbl, idx, stat } of figures) {
+      const columns = await db.all<{ name: string }>(`SELECT name FROM pragma_index_info('${idx}')`);
+      expect(columns.length).withContext(`${idx} on ${tbl}`).toBeGreaterThan(0);
+      expect(stat.split(' ').length)
+        .withContext(idx)
+        .toBe(columns.length + 1);
+    }
+  });
+
+  it('make a business wide and a contact narrow, from the first day', async () => {
+    await migrate(db);
+    const plan = await db.all<{ detail: string }>(
+      `EXPLAIN QUERY PLAN SELECT count(*) FROM list_member m CROSS JOIN contact_number cn ON cn.contact_id = m.contact_id WHERE m.list_id = 'l' AND cn.business_id = 'b'`,
+    );
+    expect(plan[1]?.detail).toContain('contact_number_contact');
+  });
+
   it('leave the database as it was where a step fails', async () => {
     await db.migrationConnection.query('CREATE TABLE recovery_code (x)');
     await db.migrationConnection.query('CREATE TABLE migration (name TEXT PRIMARY KEY)');

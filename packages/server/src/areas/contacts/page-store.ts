@@ -119,7 +119,7 @@ async function walk(
   }
   const narrowest = await narrowestOf(r, businessId, f);
   if (narrowest === 'list')
-    return `${select} FROM list_member m CROSS JOIN contact_number cn ON cn.contact_id = m.contact_id
+    return `${select} FROM list_member m CROSS JOIN contact_number cn INDEXED BY contact_number_contact ON cn.contact_id = m.contact_id
       WHERE m.list_id = $list AND (m.sort_name, m.contact_id) >= ($name, $contact) AND ${where([])} ORDER BY m.sort_name, m.contact_id, cn.id LIMIT $limit`;
   if (narrowest === 'faults')
     return `${select} FROM contact_number cn INDEXED BY contact_number_faults WHERE ${where(listed)} ${ORDER} LIMIT $limit`;

@@ -1,8 +1,9 @@
 import type { FailureClass } from '@long-gate/gateways';
 import type { CarrierKind, Purpose, TextKind, TextState, Verdict } from '@long-gate/core';
+import type { CreationAttributes } from 'sequelize';
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import type { MessageRecord } from './messages.js';
-import { messageTable, textCountTable, textWaitingTable } from './model.js';
+import { messageTable, type MessageModel, textCountTable, textWaitingTable } from './model.js';
 
 /** A text as its hand-over reads it, with what its dispatch says. */
 export interface Waiting {
@@ -367,6 +368,10 @@ export async function judgeHeldAgain(
 }
 
 // -- single texts ----------------------------------------------------------------------------------------------------
+
+export async function addText(w: Writer, text: CreationAttributes<MessageModel>): Promise<void> {
+  await w.of(messageTable).create(text);
+}
 
 export async function isQueued(r: Reader, id: string): Promise<boolean> {
   return (await r.of(messageTable).count({ where: { id } })) > 0;

@@ -29,6 +29,7 @@ import { showMessage } from './messages.js';
 import {
   countTexts,
   isQueued,
+  addText,
   lastSeen,
   lastTexts,
   lastTextTo,
@@ -38,7 +39,6 @@ import {
   textById,
   withdrawable,
 } from './message-store.js';
-import { messageTable } from './model.js';
 import { URGENT, usedToday } from './pace-store.js';
 
 export interface SingleText {
@@ -177,7 +177,7 @@ export class Texts {
     const row = await this.contacts.byAddress(w, t.businessId, t.e164);
     const now = this.p.clock.now();
     const state = textAfter('judging', { kind: 'judged', verdict, mayWait: false });
-    await w.of(messageTable).create({
+    await addText(w, {
       id: t.id,
       businessId: t.businessId,
       direction: 'out',
@@ -217,7 +217,7 @@ export class Texts {
     },
   ): Promise<boolean> {
     if (await isQueued(w, m.id)) return false;
-    await w.of(messageTable).create({
+    await addText(w, {
       id: m.id,
       businessId: m.businessId,
       direction: 'in',

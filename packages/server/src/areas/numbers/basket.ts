@@ -9,17 +9,10 @@ import type { Platform } from '../../platform/platform.js';
 import { conflict, refused } from '../../platform/problem.js';
 import type { Registration } from '../registration/index.js';
 import type { Businesses, OwnMobile } from '../settings/index.js';
+import { dropStale, emptyBasket, isOrdered, itemOf, itemsOf, putItem } from './basket-store.js';
+import type { BasketItemModel } from './model.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
-
-interface ItemRow {
-  e164: string;
-  kind: OfferView['kind'];
-  setup: number;
-  monthly: number;
-  capabilities: string;
-  held_until: number;
-}
 
 export interface NumberSearch {
   country: 'US' | 'CA';
@@ -82,11 +75,8 @@ export class BasketDesk {
     };
   }
 
-  private async items(r: Reader, businessId: string): Promise<ItemRow[]> {
-    return r.all<ItemRow>(
-      'SELECT * FROM basket_item WHERE business_id = $1 AND held_until > $2 ORDER BY held_until, e164',
-      [businessId, this.p.clock.now()],
-    );
+  private items(r: Reader, businessId: string): Promise<BasketItemModel[]> {
+    return itemsOf(r, businessId, this.p.clock.now());
   }
 
   async basket(person: Person, businessId: string): Promise<Basket> {
@@ -100,7 +90,7 @@ export class BasketDesk {
         setup: i.setup,
         monthly: i.monthly,
         capabilities: JSON.parse(i.capabilities) as string[],
-        heldUntil: i.held_until,
+        heldUntil: i.heldUntil,
       })),
       costNow,
       costMonthly: items.reduce((sum, i) => sum + i.monthly, 0),
@@ -113,7 +103,7 @@ export class BasketDesk {
   }
 
   /** What still has to happen before these numbers may send. source: rules.md: account, identity, brand, campaign, number. */
-  private async steps(businessId: string, items: readonly ItemRow[]): Promise<Basket['steps']> {
+  private async steps(businessId: string, items: readonly BasketItemModel[]): Promise<Basket['steps']> {
     const b = await this.businesses.row(this.p.db, businessId);
     const { brand, campaigns } = await this.registration.standing(this.p.db, businessId);
     const registered = [...campaigns.values()].some((c) => c.state === 'registered');
@@ -164,7 +154,7 @@ export class BasketDesk {
       )
       .filter((o) => o.e164 === e164);
     const known = (await this.items(this.p.db, businessId)).find((i) => i.e164 === e164);
-    const found = offer ?? (known && { ...known, capabilities: JSON.parse(known.capabilities) as string[] });
+    const found = offer ?? (known && { ...known.get(), capabilities: JSON.parse(known.capabilities) as string[] });
     if (!found) throw conflict(`${formatPhone(e164)} is no longer for sale; somebody else was faster. Search again.`);
     const until = this.p.clock.now() + HOLD_MS;
     await this.p.gateways.exchange.hold(`hold:${businessId}:${e164}`, e164, until).catch((error: unknown) => {
@@ -174,11 +164,15 @@ export class BasketDesk {
     });
     await this.p.db.write(async (w) => {
       await this.forget(w, businessId);
-      await w.run(
-        `INSERT INTO basket_item (business_id, e164, kind, setup, monthly, capabilities, held_until) VALUES ($1,$2,$3,$4,$5,$6,$7)
-         ON CONFLICT (business_id, e164) DO UPDATE SET held_until = $7`,
-        [businessId, e164, found.kind, found.setup, found.monthly, JSON.stringify(found.capabilities), until],
-      );
+      await putItem(w, {
+        businessId,
+        e164,
+        kind: found.kind,
+        setup: found.setup,
+        monthly: found.monthly,
+        capabilities: JSON.stringify(found.capabilities),
+        heldUntil: Math.round(until),
+      });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers' }));
     });
     return this.basket(actor, businessId);
@@ -186,21 +180,15 @@ export class BasketDesk {
 
   /** What was kept aside too long is not kept any more; the exchange forgets it by itself. */
   private async forget(w: Writer, businessId: string): Promise<void> {
-    await w.run('DELETE FROM basket_item WHERE business_id = $1 AND held_until <= $2', [
-      businessId,
-      this.p.clock.now(),
-    ]);
+    await dropStale(w, businessId, this.p.clock.now());
   }
 
   async takeOut(actor: Person, businessId: string, e164: string): Promise<Basket> {
     await this.p.db.write(async (w) => {
-      const row = await w.one<{ held_until: number }>(
-        'SELECT held_until FROM basket_item WHERE business_id = $1 AND e164 = $2',
-        [businessId, e164],
-      );
-      if (!row) return;
-      await w.run('DELETE FROM basket_item WHERE business_id = $1 AND e164 = $2', [businessId, e164]);
-      await this.orders.giveBack(w, `unhold:${businessId}:${e164}:${row.held_until}`, e164);
+      const item = await itemOf(w, businessId, e164);
+      if (!item) return;
+      await item.destroy();
+      await this.orders.giveBack(w, `unhold:${businessId}:${e164}:${item.heldUntil}`, e164);
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers' }));
     });
     return this.basket(actor, businessId);
@@ -210,8 +198,7 @@ export class BasketDesk {
   async order(actor: Person, businessId: string, key: string): Promise<{ orderId: string; numbers: NumberView[] }> {
     const orderId = idFrom('ord', businessId, key);
     await this.p.db.write(async (w) => {
-      if (await w.one('SELECT id FROM number WHERE business_id = $1 AND order_id = $2 LIMIT 1', [businessId, orderId]))
-        return;
+      if (await isOrdered(w, businessId, orderId)) return;
       const b = await this.businesses.row(w, businessId);
       if (b.account_state !== 'open')
         throw refused(
@@ -241,7 +228,7 @@ export class BasketDesk {
           monthly: i.monthly,
           capabilities: JSON.parse(i.capabilities) as string[],
         });
-      await w.run('DELETE FROM basket_item WHERE business_id = $1', [businessId]);
+      await emptyBasket(w, businessId);
       await record(w, this.p.clock, {
         businessId,
         actor: actor satisfies Actor,

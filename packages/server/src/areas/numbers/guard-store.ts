@@ -1,5 +1,7 @@
+import type { CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { PortOutRow } from './guard.js';
+import { numberTable, portOutTable, type PortOutModel } from './model.js';
 import type { LockRow, NumberRow } from './number-row.js';
 
 /** Sets the lock; whatever a mail was answered to before counts for nothing afterwards. */
@@ -31,4 +33,23 @@ export async function openPortOuts(r: Reader, businessId: string): Promise<(Port
     `SELECT a.*, n.e164 FROM port_out a JOIN number n ON n.id = a.number_id WHERE a.business_id = $1 AND a.state = 'open' ORDER BY a.deadline`,
     [businessId],
   );
+}
+
+export async function setReleasePin(w: Writer, id: string, sealed: string): Promise<void> {
+  await w.of(numberTable).update({ releasePin: sealed }, { where: { id } });
+}
+
+// -- attempts to take a number away ----------------------------------------------------------------------------------
+
+/** All attempts on a number, the last first. */
+export async function attemptsOn(r: Reader, numberId: string): Promise<PortOutModel[]> {
+  return r.of(portOutTable).findAll({ where: { numberId }, order: [['at', 'DESC']] });
+}
+
+export async function attemptBy(r: Reader, key: string): Promise<PortOutModel | null> {
+  return r.of(portOutTable).findByPk(key);
+}
+
+export async function addAttempt(w: Writer, attempt: CreationAttributes<PortOutModel>): Promise<void> {
+  await w.of(portOutTable).create(attempt);
 }

@@ -7,7 +7,18 @@ import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound, refused } from '../../platform/problem.js';
 import type { Businesses, People } from '../settings/index.js';
-import { byUnlockMail, noteUnlockAnswer, openPortOuts, setLock, setUnlockMail } from './guard-store.js';
+import {
+  addAttempt,
+  attemptBy,
+  attemptsOn,
+  setReleasePin,
+  byUnlockMail,
+  noteUnlockAnswer,
+  openPortOuts,
+  setLock,
+  setUnlockMail,
+} from './guard-store.js';
+import type { PortOutModel } from './model.js';
 import type { Landing } from './landing.js';
 import type { NumberRow } from './number-row.js';
 import type { Numbers } from './numbers.js';
@@ -62,9 +73,7 @@ export class Guard {
   async get(actor: Actor, businessId: string, id: string): Promise<GuardView> {
     const row = await this.row(this.p.db, businessId, id);
     const may = await this.mayConfirm(this.p.db, actor, row);
-    const attempts = await this.p.db.all<PortOutRow>('SELECT * FROM port_out WHERE number_id = $1 ORDER BY at DESC', [
-      id,
-    ]);
+    const attempts = await attemptsOn(this.p.db, id);
     const lock = this.lockOf(row);
     const alone = lock === 'asked' && (await this.people.alone(this.p.db, businessId, row.unlock_asked_by));
     return {
@@ -82,7 +91,7 @@ export class Guard {
         at: a.at,
         deadline: a.deadline,
         state: a.state,
-        locked: a.locked === 1,
+        locked: a.locked,
       })),
     };
   }
@@ -207,7 +216,7 @@ export class Guard {
       let pin = this.p.vault.unseal(row.release_pin);
       if (pin === '') {
         pin = String(randomInt(100_000, 1_000_000));
-        await w.run('UPDATE number SET release_pin = $2 WHERE id = $1', [id, this.p.vault.seal(pin)]);
+        await setReleasePin(w, id, this.p.vault.seal(pin));
       }
       await record(w, this.p.clock, {
         businessId,
@@ -226,13 +235,11 @@ export class Guard {
     e: { key: string; e164: string; carrier: string; at: number; deadline: number },
   ): Promise<void> {
     const ours = await this.numbers.byAddress(w, e.e164);
-    if (!ours || (await w.one('SELECT key FROM port_out WHERE key = $1', [e.key]))) return;
+    if (!ours || (await attemptBy(w, e.key))) return;
     const row = await this.row(w, ours.business_id, ours.id);
     const locked = this.lockOf(row) !== 'unlocked';
-    await w.run(
-      'INSERT INTO port_out (key, business_id, number_id, carrier, at, deadline, locked) VALUES ($1,$2,$3,$4,$5,$6,$7)',
-      [e.key, ours.business_id, ours.id, e.carrier, e.at, e.deadline, locked ? 1 : 0],
-    );
+    const { key, carrier, at, deadline } = e;
+    await addAttempt(w, { key, businessId: ours.business_id, numberId: ours.id, carrier, at, deadline, locked });
     await this.p.jobs.add(w, {
       kind: 'port-out.deadline',
       businessId: ours.business_id,
@@ -253,11 +260,8 @@ export class Guard {
 
   async refuse(actor: Actor, businessId: string, id: string, key: string): Promise<void> {
     await this.p.db.write(async (w) => {
-      const a = await w.one<PortOutRow>(
-        'SELECT * FROM port_out WHERE key = $1 AND number_id = $2 AND business_id = $3',
-        [key, id, businessId],
-      );
-      if (!a) throw notFound('attempt');
+      const a = await attemptBy(w, key);
+      if (a?.numberId !== id || a.businessId !== businessId) throw notFound('attempt');
       if (a.state === 'refused') return;
       if (a.state === 'left') throw conflict('The number has left already.');
       await this.answer(w, a, true);
@@ -273,33 +277,33 @@ export class Guard {
 
   /** At the deadline a locked number stays; an unlocked one that nobody kept leaves. */
   private async deadline(w: Writer, key: string): Promise<void> {
-    const a = await w.one<PortOutRow>(`SELECT * FROM port_out WHERE key = $1 AND state = 'open'`, [key]);
-    if (!a) return;
-    const refuse = a.locked === 1;
+    const a = await attemptBy(w, key);
+    if (a?.state !== 'open') return;
+    const refuse = a.locked;
     if (refuse) await this.answer(w, a, true);
     else await this.p.outbox.put(w, 'port-out.answer', `${key}:answer`, { attempt: key, refuse: false });
     await record(w, this.p.clock, {
-      businessId: a.business_id,
+      businessId: a.businessId,
       actor: SYSTEM,
       action: refuse
         ? `taking away to ${a.carrier} refused: the number is locked`
         : `taking away to ${a.carrier} let through: the number is unlocked`,
       objectKind: 'number',
-      objectId: a.number_id,
+      objectId: a.numberId,
     });
   }
 
-  private async answer(w: Writer, a: PortOutRow, refuse: boolean): Promise<void> {
-    await w.run(`UPDATE port_out SET state = 'refused' WHERE key = $1`, [a.key]);
+  private async answer(w: Writer, a: PortOutModel, refuse: boolean): Promise<void> {
+    await a.update({ state: 'refused' });
     await this.p.outbox.put(w, 'port-out.answer', `${a.key}:answer`, { attempt: a.key, refuse });
-    this.numbers.changed(w, a.business_id, a.number_id);
+    this.numbers.changed(w, a.businessId, a.numberId);
   }
 
   private async left(w: Writer, key: string): Promise<void> {
-    const a = await w.one<PortOutRow>(`SELECT * FROM port_out WHERE key = $1 AND state = 'open'`, [key]);
-    if (!a) return;
-    await w.run(`UPDATE port_out SET state = 'left' WHERE key = $1`, [key]);
-    await this.landing.leave(w, a.number_id, `ported away to ${a.carrier}`);
+    const a = await attemptBy(w, key);
+    if (a?.state !== 'open') return;
+    await a.update({ state: 'left' });
+    await this.landing.leave(w, a.numberId, `ported away to ${a.carrier}`);
   }
 
   /** Attempts that wait for an answer, for Today. */

@@ -75,7 +75,7 @@ export const numberTable = table(NumberModel, 'number', {
 export class BasketItemModel extends Model<InferAttributes<BasketItemModel>, InferCreationAttributes<BasketItemModel>> {
   declare businessId: string;
   declare e164: string;
-  declare kind: string;
+  declare kind: 'local' | 'toll-free' | 'short code';
   declare setup: number;
   declare monthly: number;
   declare capabilities: string;

@@ -15,6 +15,14 @@ export async function numberById(r: Reader, businessId: string, id: string): Pro
   return r.one<NumberRow>(`${ROW} WHERE n.business_id = $1 AND n.id = $2`, [businessId, id]);
 }
 
+/** The sender IDs of a business that were not given up. */
+export async function senderIdsOf(r: Reader, businessId: string): Promise<NumberRow[]> {
+  return r.all<NumberRow>(
+    `${ROW} WHERE n.business_id = $1 AND n.kind = 'sender ID' AND n.state <> 'released' ORDER BY n.ordered_at, n.id`,
+    [businessId],
+  );
+}
+
 /** A number by its id alone, whoever's it is. */
 export async function anyNumber(r: Reader, id: string): Promise<NumberRow | undefined> {
   return r.one<NumberRow>(`${ROW} WHERE n.id = $1`, [id]);
@@ -91,9 +99,15 @@ export async function noteFee(w: Writer, id: string, nextFeeAt: number): Promise
   await w.of(numberTable).update({ state: 'active', note: '', unpaidSince: null, nextFeeAt }, { where: { id } });
 }
 
+/** The business that has this number or is about to; null where none. */
+export async function ownerOf(r: Reader, e164: string): Promise<string | null> {
+  const row = await r.of(numberTable).findOne({ where: { e164, state: ['ordered', 'active', 'paused'] } });
+  return row?.businessId ?? null;
+}
+
 /** Whether somebody has this number, or is about to. */
 export async function isTaken(r: Reader, e164: string): Promise<boolean> {
-  return (await r.of(numberTable).count({ where: { e164, state: ['ordered', 'active', 'paused'] } })) > 0;
+  return (await ownerOf(r, e164)) !== null;
 }
 
 /** The monthly fees that run, by kind of number. A grouped count, of few. */

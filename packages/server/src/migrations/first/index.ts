@@ -15,6 +15,7 @@ import { registration } from './registration.js';
 import { counts } from './counts.js';
 import { search } from './search.js';
 import { settings } from './settings.js';
+import { statistics } from './statistics.js';
 import { watch } from './watch.js';
 
 /** Every table, area by area; an area comes after those its rows refer to. */
@@ -37,6 +38,7 @@ export async function first(qi: QueryInterface): Promise<void> {
     guards,
     counts,
     search,
+    statistics,
   ])
     await area(qi);
 }

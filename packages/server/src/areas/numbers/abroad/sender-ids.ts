@@ -17,17 +17,12 @@ import type { Businesses } from '../../settings/index.js';
 import type { Landing } from '../landing.js';
 import type { NumberRow } from '../number-row.js';
 import type { Numbers } from '../numbers.js';
+import { addNumber, anyNumber, isTaken, saveNumber, senderIdsOf } from '../number-store.js';
+import { setUse, useOf, usesOf } from './abroad-store.js';
 import type { Countries } from './countries.js';
+import type { SenderCountryModel } from './model.js';
 
-type CountryState = 'free' | 'in review' | 'registered' | 'refused';
-interface UseRow {
-  number_id: string;
-  code: string;
-  state: CountryState;
-  note: string;
-  attempt: number;
-}
-type SenderRow = NumberRow & { signature: string };
+type CountryState = SenderCountryModel['state'];
 
 /** Alphanumeric senders: one-way, each country by its own rule. */
 export class SenderIds {
@@ -47,10 +42,7 @@ export class SenderIds {
   }
 
   async list(businessId: string): Promise<SenderIdView[]> {
-    const rows = await this.p.db.all<SenderRow>(
-      `SELECT * FROM number WHERE business_id = $1 AND kind = 'sender ID' AND state <> 'released' ORDER BY ordered_at, id`,
-      [businessId],
-    );
+    const rows = await senderIdsOf(this.p.db, businessId);
     const open = await this.countries.openFor(this.p.db, businessId);
     return Promise.all(rows.map((row) => this.show(row, open)));
   }
@@ -61,17 +53,15 @@ export class SenderIds {
     return one;
   }
 
-  private async row(r: Reader, businessId: string, id: string): Promise<SenderRow> {
-    const row = await r.one<SenderRow>(
-      `SELECT * FROM number WHERE business_id = $1 AND id = $2 AND kind = 'sender ID' AND state <> 'released'`,
-      [businessId, id],
-    );
-    if (!row) throw notFound('sender ID');
+  private async row(r: Reader, businessId: string, id: string): Promise<NumberRow> {
+    const row = await anyNumber(r, id);
+    if (row?.business_id !== businessId || row.kind !== 'sender ID' || row.state === 'released')
+      throw notFound('sender ID');
     return row;
   }
 
-  private async show(row: SenderRow, open: readonly string[]): Promise<SenderIdView> {
-    const uses = await this.p.db.all<UseRow>('SELECT * FROM sender_country WHERE number_id = $1', [row.id]);
+  private async show(row: NumberRow, open: readonly string[]): Promise<SenderIdView> {
+    const uses = await usesOf(this.p.db, row.id);
     return {
       id: row.id,
       text: row.e164,
@@ -108,13 +98,21 @@ export class SenderIds {
       const b = await this.businesses.row(w, businessId);
       if (b.account_state !== 'open')
         throw refused(`The account is ${b.account_state}; sender IDs can be made once it is open.`);
-      if (await w.one(`SELECT id FROM number WHERE e164 = $1 AND state = 'active'`, [text]))
+      if (await isTaken(w, text))
         throw refused(`“${text}” is in use already.`, [{ field: 'text', message: 'In use already.' }]);
-      const now = this.p.clock.now();
-      await w.run(
-        `INSERT INTO number (id, business_id, e164, kind, capabilities, source, state, signature, ordered_at, active_at) VALUES ($1,$2,$3,'sender ID','["send"]','made here','active',$4,$5,$5)`,
-        [id, businessId, text, signature, now],
-      );
+      const now = Math.round(this.p.clock.now());
+      await addNumber(w, {
+        id,
+        businessId,
+        e164: text,
+        kind: 'sender ID',
+        capabilities: '["send"]',
+        source: 'made here',
+        state: 'active',
+        signature,
+        orderedAt: now,
+        activeAt: now,
+      });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -147,11 +145,7 @@ export class SenderIds {
     await this.p.db.write(async (w) => {
       const row = await this.row(w, businessId, id);
       expectVersion('sender ID', row, seen);
-      await w.run('UPDATE number SET label = $2, signature = $3, version = version + 1 WHERE id = $1', [
-        id,
-        edit.label,
-        edit.signature,
-      ]);
+      await saveNumber(w, id, edit);
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -173,7 +167,7 @@ export class SenderIds {
       const row = await this.row(w, businessId, id);
       if (senderIdIn(code) === 'not allowed')
         throw refused(`${rule.name} allows no sender IDs: use ${rule.kinds.join(' or ')} there.`);
-      const use = await w.one<UseRow>('SELECT * FROM sender_country WHERE number_id = $1 AND code = $2', [id, code]);
+      const use = await useOf(w, id, code);
       if (use && use.state !== 'refused') return;
       const attempt = (use?.attempt ?? 0) + 1;
       if (rule.senderId === 'to register') {
@@ -200,8 +194,8 @@ export class SenderIds {
 
   private async answered(w: Writer, key: string, state: 'registered' | 'refused', note: string): Promise<void> {
     const [id = '', code = '', attempt = ''] = key.split(':');
-    const use = await w.one<UseRow>('SELECT * FROM sender_country WHERE number_id = $1 AND code = $2', [id, code]);
-    const row = await w.one<SenderRow>(`SELECT * FROM number WHERE id = $1`, [id]);
+    const use = await useOf(w, id, code);
+    const row = await anyNumber(w, id);
     if (!row || use?.state !== 'in review' || use.attempt !== Number(attempt)) return;
     await this.setState(w, SYSTEM, row, code, state, note, use.attempt);
   }
@@ -209,22 +203,16 @@ export class SenderIds {
   private async setState(
     w: Writer,
     actor: Actor,
-    row: SenderRow,
+    row: NumberRow,
     code: string,
     state: CountryState,
     note: string,
     attempt: number,
   ): Promise<void> {
-    await w.run(
-      `INSERT INTO sender_country (number_id, code, state, note, attempt, changed_at) VALUES ($1,$2,$3,$4,$5,$6)
-       ON CONFLICT (number_id, code) DO UPDATE SET state = $3, note = $4, attempt = $5, changed_at = $6`,
-      [row.id, code, state, note, attempt, this.p.clock.now()],
-    );
+    await setUse(w, { numberId: row.id, code, state, note, attempt, changedAt: Math.round(this.p.clock.now()) });
     // The projection the gate reads.
-    await w.run(
-      `UPDATE number SET countries = coalesce((SELECT group_concat(code) FROM (SELECT code FROM sender_country WHERE number_id = $1 AND state IN ('free','registered') ORDER BY code)), ''), version = version + 1 WHERE id = $1`,
-      [row.id],
-    );
+    const uses = (await usesOf(w, row.id)).filter((u) => u.state === 'free' || u.state === 'registered');
+    await saveNumber(w, row.id, { countries: uses.map((u) => u.code).join(',') });
     await record(w, this.p.clock, {
       businessId: row.business_id,
       actor,

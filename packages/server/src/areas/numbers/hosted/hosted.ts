@@ -5,11 +5,11 @@ import {
   formatAmount,
   formatPhone,
   hostedAfter,
+  type HostedState,
   parsePhone,
   PHONE_REFUSALS,
   reviewHosted,
   type Finding,
-  type HostedState,
 } from '@long-gate/core';
 import type { HostingFiling } from '@long-gate/gateways';
 import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
@@ -21,40 +21,19 @@ import { conflict, expectVersion, notFound, Problem, refused } from '../../../pl
 import type { Businesses } from '../../settings/index.js';
 import type { Landing } from '../landing.js';
 import type { KeptLetter, Letter, Signing } from '../letters/index.js';
-import { portDay } from '../porting/index.js';
-import { countCodeTry, noteCall } from './hosted-store.js';
-
-interface HostedRow {
-  id: string;
-  business_id: string;
-  e164: string;
-  kind: HostedView['kind'];
-  voice_carrier: string;
-  enabled_elsewhere: string;
-  state: HostedState;
-  holder_name: string;
-  authorised_name: string;
-  street: string;
-  city: string;
-  state_code: string;
-  postal_code: string;
-  label: string;
-  campaign_id: string | null;
-  letter: string | null;
-  called_at: number | null;
-  code_confirmed: number;
-  /** Codes given back since the last call. */
-  code_tries: number;
-  attempt: number;
-  /** The idempotency key of the last submission. */
-  submit_key: string;
-  reasons: string;
-  charged: number;
-  number_id: string | null;
-  submitted_at: number | null;
-  answered_at: number | null;
-  version: number;
-}
+import { openPortOf, portDay } from '../porting/index.js';
+import { isTaken } from '../number-store.js';
+import {
+  addHosted,
+  countCodeTry,
+  hostedById,
+  hostedOf,
+  isHosted,
+  keepHosted,
+  noteCall,
+  saveHosted,
+} from './hosted-store.js';
+import type { HostedModel } from './model.js';
 
 /** Wrong codes after which the line has to be called again. */
 const CODE_TRIES = 5;
@@ -71,11 +50,11 @@ export class Hosted {
   ) {
     signing.own('hosted', {
       read: async (r, id) => {
-        const row = await r.one<HostedRow>('SELECT * FROM hosted WHERE id = $1', [id]);
+        const row = await hostedById(r, id);
         return (
           (row && {
             letter: await this.letterOf(r, row),
-            businessId: row.business_id,
+            businessId: row.businessId,
             version: row.version,
             open: isOpen(row),
             signedBy: letterOf(row)?.signedBy ?? '',
@@ -83,8 +62,7 @@ export class Hosted {
           null
         );
       },
-      keep: (w, id, letter) =>
-        w.run('UPDATE hosted SET letter = $2, version = version + 1 WHERE id = $1', [id, JSON.stringify(letter)]),
+      keep: (w, id, letter) => saveHosted(w, id, { letter: JSON.stringify(letter) }),
     });
     p.outbox.carry<{ e164: string }>('hosting.call', {
       deliver: (key, b) => p.gateways.hosting.callWithCode(key, b.e164),
@@ -104,10 +82,7 @@ export class Hosted {
   }
 
   async list(businessId: string): Promise<HostedView[]> {
-    const rows = await this.p.db.all<HostedRow>(
-      'SELECT * FROM hosted WHERE business_id = $1 ORDER BY begun_at DESC, id',
-      [businessId],
-    );
+    const rows = await hostedOf(this.p.db, businessId);
     return Promise.all(rows.map((row) => this.show(row)));
   }
 
@@ -115,33 +90,33 @@ export class Hosted {
     return this.show(await this.row(this.p.db, businessId, id));
   }
 
-  private async row(r: Reader, businessId: string, id: string): Promise<HostedRow> {
-    const row = await r.one<HostedRow>('SELECT * FROM hosted WHERE id = $1 AND business_id = $2', [id, businessId]);
-    if (!row) throw notFound('hosted number');
+  private async row(r: Reader, businessId: string, id: string): Promise<HostedModel> {
+    const row = await hostedById(r, id);
+    if (row?.businessId !== businessId) throw notFound('hosted number');
     return row;
   }
 
-  private findings(row: HostedRow): Finding[] {
+  private findings(row: HostedModel): Finding[] {
     if (!isOpen(row)) return [];
     return reviewHosted(
       {
         e164: row.e164,
         kind: row.kind,
-        enabledElsewhere: row.enabled_elsewhere,
-        holderName: row.holder_name,
-        authorisedName: row.authorised_name,
+        enabledElsewhere: row.enabledElsewhere,
+        holderName: row.holderName,
+        authorisedName: row.authorisedName,
         street: row.street,
         city: row.city,
-        state: row.state_code,
-        postalCode: row.postal_code,
+        state: row.stateCode,
+        postalCode: row.postalCode,
         letter: letterOf(row),
-        codeConfirmed: row.code_confirmed === 1,
+        codeConfirmed: row.codeConfirmed,
       },
       portDay(this.p.clock.now()),
     );
   }
 
-  private async show(row: HostedRow): Promise<HostedView> {
+  private async show(row: HostedModel): Promise<HostedView> {
     const link = await this.signing.linkOf(this.p.db, 'hosted', row.id);
     const out = link?.used_at === null && link.expires_at > this.p.clock.now();
     const letter = letterOf(row);
@@ -150,49 +125,49 @@ export class Hosted {
       id: row.id,
       e164: row.e164,
       kind: row.kind,
-      voiceCarrier: row.voice_carrier,
+      voiceCarrier: row.voiceCarrier,
       state: row.state,
       facts: {
-        holderName: row.holder_name,
-        authorisedName: row.authorised_name,
+        holderName: row.holderName,
+        authorisedName: row.authorisedName,
         street: row.street,
         city: row.city,
-        state: row.state_code,
-        postalCode: row.postal_code,
+        state: row.stateCode,
+        postalCode: row.postalCode,
         label: row.label,
-        campaignId: row.campaign_id,
+        campaignId: row.campaignId,
       },
       letter: {
         signedBy: letter?.signedBy ?? '',
         signedOn: letter?.signedOn ?? '',
         linkExpiresAt: out ? link.expires_at : null,
       },
-      calledAt: row.called_at,
-      codeConfirmed: row.code_confirmed === 1,
+      calledAt: row.calledAt,
+      codeConfirmed: row.codeConfirmed,
       findings,
       reasons: JSON.parse(row.reasons) as HostedView['reasons'],
-      numberId: row.number_id,
+      numberId: row.numberId,
       costNow: row.charged > 0 ? 0 : MONTHLY,
       costMonthly: MONTHLY,
-      submittedAt: row.submitted_at,
-      answeredAt: row.answered_at,
+      submittedAt: row.submittedAt,
+      answeredAt: row.answeredAt,
       nextStep: nextStep(row, findings),
       version: row.version,
     };
   }
 
-  private async letterOf(r: Reader, row: HostedRow): Promise<Letter> {
-    const business = (await this.businesses.row(r, row.business_id)).legal_name;
+  private async letterOf(r: Reader, row: HostedModel): Promise<Letter> {
+    const business = (await this.businesses.row(r, row.businessId)).legal_name;
     return {
       subtitle: 'to add texting to a telephone number',
       business,
-      holderName: row.holder_name,
-      authorisedName: row.authorised_name,
-      address: [row.street, row.city, `${row.state_code} ${row.postal_code}`.trim()].filter((t) => t !== '').join(', '),
-      carrier: row.voice_carrier,
+      holderName: row.holderName,
+      authorisedName: row.authorisedName,
+      address: [row.street, row.city, `${row.stateCode} ${row.postalCode}`.trim()].filter((t) => t !== '').join(', '),
+      carrier: row.voiceCarrier,
       numbers: [row.e164],
       paragraphs: [
-        `I am the account holder, or may decide for the account holder, of the telephone number named here, whose voice service is with ${row.voice_carrier || 'the present carrier'} under the name ${row.holder_name || '…'}.`,
+        `I am the account holder, or may decide for the account holder, of the telephone number named here, whose voice service is with ${row.voiceCarrier || 'the present carrier'} under the name ${row.holderName || '…'}.`,
         `I authorise ${business} and the provider it uses to send and receive texts on this number. The voice service stays where it is and is not touched.`,
         'Texting can be taken off at any time. Only one provider can text for a number; I know of no other that does.',
       ],
@@ -208,39 +183,30 @@ export class Hosted {
     const id = idFrom('hst', businessId, key);
     const test = await this.p.gateways.hosting.test(parsed.e164);
     await this.p.db.write(async (w) => {
-      if (await w.one('SELECT id FROM hosted WHERE id = $1', [id])) return;
+      if (await hostedById(w, id)) return;
       const taken =
-        (await w.one(`SELECT id FROM number WHERE e164 = $1 AND state IN ('ordered','active','paused')`, [
-          parsed.e164,
-        ])) ??
-        (await w.one(`SELECT id FROM hosted WHERE e164 = $1 AND state IN ('draft','submitted','refused','on')`, [
-          parsed.e164,
-        ])) ??
-        (await w.one(`SELECT port_id FROM port_number WHERE e164 = $1 AND open = 1`, [parsed.e164]));
+        (await isTaken(w, parsed.e164)) || (await isHosted(w, parsed.e164)) || (await openPortOf(w, parsed.e164));
       if (taken)
         throw refused(`${formatPhone(parsed.e164)} is with us already, or on its way.`, [
           { field: 'number', message: 'With us already, or on its way.' },
         ]);
       const b = await this.businesses.row(w, businessId);
-      await w.run(
-        `INSERT INTO hosted (id, business_id, e164, kind, voice_carrier, enabled_elsewhere, holder_name, authorised_name, street, city, state_code, postal_code, begun_at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13)`,
-        [
-          id,
-          businessId,
-          parsed.e164,
-          test.kind,
-          test.voiceCarrier,
-          test.enabledElsewhere,
-          b.legal_name,
-          b.contact_name,
-          b.street,
-          b.city,
-          b.state,
-          b.postal_code,
-          this.p.clock.now(),
-        ],
-      );
-      await this.trail(w, { id, business_id: businessId, state: 'draft' }, actor, 'text-enabling begun', {
+      await addHosted(w, {
+        id,
+        businessId,
+        e164: parsed.e164,
+        kind: test.kind,
+        voiceCarrier: test.voiceCarrier,
+        enabledElsewhere: test.enabledElsewhere,
+        holderName: b.legal_name,
+        authorisedName: b.contact_name,
+        street: b.street,
+        city: b.city,
+        stateCode: b.state,
+        postalCode: b.postal_code,
+        begunAt: Math.round(this.p.clock.now()),
+      });
+      await this.trail(w, { id, businessId, state: 'draft' }, actor, 'text-enabling begun', {
         e164: parsed.e164,
       });
     });
@@ -250,20 +216,8 @@ export class Hosted {
   async save(actor: Actor, businessId: string, id: string, seen: number | null, f: HostedView['facts']): Promise<void> {
     await this.change(businessId, id, seen, async (w, row) => {
       const before = (await this.show(row)).facts;
-      await w.run(
-        `UPDATE hosted SET holder_name=$2, authorised_name=$3, street=$4, city=$5, state_code=$6, postal_code=$7, label=$8, campaign_id=$9 WHERE id=$1`,
-        [
-          id,
-          f.holderName,
-          f.authorisedName,
-          f.street,
-          f.city,
-          f.state.toUpperCase(),
-          f.postalCode,
-          f.label,
-          f.campaignId,
-        ],
-      );
+      const { state, ...facts } = f;
+      await keepHosted(w, id, { ...facts, stateCode: state.toUpperCase() });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -279,7 +233,7 @@ export class Hosted {
   async makeLink(actor: Actor, businessId: string, id: string): Promise<{ path: string; expiresAt: number }> {
     let link = { path: '', expiresAt: 0 };
     await this.change(businessId, id, null, async (w, row) => {
-      if (row.holder_name === '')
+      if (row.holderName === '')
         throw refused('Write the holder’s name first; it stands in the letter.', [
           { field: 'holderName', message: 'Needed for the letter.' },
         ]);
@@ -323,7 +277,7 @@ export class Hosted {
     // The try is counted before it is made: however many come at once, five are made.
     const asked = await this.p.db.write(async (w) => {
       const row = await this.row(w, businessId, id);
-      if (row.called_at === null || row.code_tries >= CODE_TRIES)
+      if (row.calledAt === null || row.codeTries >= CODE_TRIES)
         throw refused('There is no code to give back; have the line called again and a new one comes.', [
           { field: 'code', message: 'Have the line called again.' },
         ]);
@@ -337,7 +291,7 @@ export class Hosted {
         [{ field: 'code', message: 'Not the code of the last call.' }],
       );
     await this.change(businessId, id, null, async (w, row) => {
-      await w.run('UPDATE hosted SET code_confirmed = 1 WHERE id = $1', [id]);
+      await keepHosted(w, id, { codeConfirmed: true });
       await this.trail(w, row, actor, 'code from the call given back', {});
     });
   }
@@ -345,7 +299,7 @@ export class Hosted {
   async submit(actor: Actor, businessId: string, id: string, key: string): Promise<void> {
     await this.p.db.write(async (w) => {
       const row = await this.row(w, businessId, id);
-      if (row.state === 'submitted' || row.submit_key === key) return;
+      if (row.state === 'submitted' || row.submitKey === key) return;
       const state = hostedAfter(row.state, 'submit');
       if (!state) throw conflict(`This set-up is ${row.state}; it cannot be submitted.`);
       const account = (await this.businesses.row(w, businessId)).account_state;
@@ -373,19 +327,24 @@ export class Hosted {
           idFrom('mon', id, 'first month'),
         );
       const attempt = row.attempt + 1;
-      await w.run(
-        `UPDATE hosted SET state = $2, attempt = $3, submitted_at = $4, answered_at = NULL, reasons = '[]', charged = charged + $5, submit_key = $6, version = version + 1 WHERE id = $1`,
-        [id, state, attempt, this.p.clock.now(), cost, key],
-      );
+      await saveHosted(w, id, {
+        state,
+        attempt,
+        submittedAt: Math.round(this.p.clock.now()),
+        answeredAt: null,
+        reasons: '[]',
+        charged: row.charged + cost,
+        submitKey: key,
+      });
       await this.p.outbox.put(w, 'hosting.file', `${id}:${attempt}`, {
         filing: {
           e164: row.e164,
-          holderName: row.holder_name,
-          authorisedName: row.authorised_name,
+          holderName: row.holderName,
+          authorisedName: row.authorisedName,
           street: row.street,
           city: row.city,
-          state: row.state_code,
-          postalCode: row.postal_code,
+          state: row.stateCode,
+          postalCode: row.postalCode,
           letterSignedOn: letterOf(row)?.signedOn ?? '',
         },
       });
@@ -405,8 +364,7 @@ export class Hosted {
       if (!state) throw conflict('The set-up is being decided on; wait for the answer.');
       if (row.state === 'on') {
         await this.p.outbox.put(w, 'hosting.end', `${id}:end`, { e164: row.e164 });
-        if (row.number_id)
-          await this.landing.leave(w, row.number_id, 'texting taken off; voice stays with its carrier');
+        if (row.numberId) await this.landing.leave(w, row.numberId, 'texting taken off; voice stays with its carrier');
       } else if (row.charged > 0)
         await this.businesses.move(
           w,
@@ -417,15 +375,16 @@ export class Hosted {
           id,
           idFrom('mon', id, 'refund'),
         );
-      await w.run('UPDATE hosted SET state = $2, version = version + 1 WHERE id = $1', [id, state]);
+      await saveHosted(w, id, { state });
       await this.signing.endLinks(w, 'hosted', id);
       await this.trail(w, row, actor, state === 'off' ? 'texting taken off' : 'text-enabling given up', { state });
     });
   }
 
-  private async current(w: Writer, key: string): Promise<HostedRow | undefined> {
+  private async current(w: Writer, key: string): Promise<HostedModel | null> {
     const [id = '', attempt = ''] = key.split(':');
-    return w.one<HostedRow>(`SELECT * FROM hosted WHERE id = $1 AND attempt = $2`, [id, Number(attempt)]);
+    const row = await hostedById(w, id);
+    return row?.attempt === Number(attempt) ? row : null;
   }
 
   private async approve(w: Writer, key: string): Promise<void> {
@@ -433,21 +392,16 @@ export class Hosted {
     const state = row && hostedAfter(row.state, 'approve');
     if (!row || !state) return;
     const numberId = await this.landing.land(w, {
-      businessId: row.business_id,
+      businessId: row.businessId,
       e164: row.e164,
       kind: row.kind === 'toll-free' ? 'toll-free' : 'local',
       source: 'hosted',
       label: row.label,
-      campaignId: row.campaign_id,
+      campaignId: row.campaignId,
       forwardTo: '',
       from: row.id,
     });
-    await w.run('UPDATE hosted SET state = $2, number_id = $3, answered_at = $4, version = version + 1 WHERE id = $1', [
-      row.id,
-      state,
-      numberId,
-      this.p.clock.now(),
-    ]);
+    await saveHosted(w, row.id, { state, numberId, answeredAt: Math.round(this.p.clock.now()) });
     await this.trail(w, row, SYSTEM, 'approved: texting is on', { state });
   }
 
@@ -459,12 +413,11 @@ export class Hosted {
     const row = await this.current(w, key);
     const state = row && hostedAfter(row.state, 'refuse');
     if (!row || !state) return;
-    await w.run('UPDATE hosted SET state = $2, reasons = $3, answered_at = $4, version = version + 1 WHERE id = $1', [
-      row.id,
+    await saveHosted(w, row.id, {
       state,
-      JSON.stringify(reasons),
-      this.p.clock.now(),
-    ]);
+      reasons: JSON.stringify(reasons),
+      answeredAt: Math.round(this.p.clock.now()),
+    });
     await this.trail(w, row, SYSTEM, 'text-enabling refused', { state, reasons });
   }
 
@@ -473,27 +426,27 @@ export class Hosted {
     businessId: string,
     id: string,
     seen: number | null,
-    work: (w: Writer, row: HostedRow) => Promise<void>,
+    work: (w: Writer, row: HostedModel) => Promise<void>,
   ): Promise<void> {
     await this.p.db.write(async (w) => {
       const row = await this.row(w, businessId, id);
       expectVersion('hosted number', row, seen);
       if (!isOpen(row)) throw conflict(`This set-up is ${row.state}; it can be edited while it is with us.`);
       await work(w, row);
-      await w.run('UPDATE hosted SET version = version + 1 WHERE id = $1', [id]);
+      await saveHosted(w, id, {});
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers', id }));
     });
   }
 
   private async trail(
     w: Writer,
-    row: Pick<HostedRow, 'id' | 'business_id' | 'state'>,
+    row: Pick<HostedModel, 'id' | 'businessId' | 'state'>,
     actor: Actor,
     action: string,
     after: object,
   ): Promise<void> {
     await record(w, this.p.clock, {
-      businessId: row.business_id,
+      businessId: row.businessId,
       actor,
       action,
       objectKind: 'hosted',
@@ -501,19 +454,19 @@ export class Hosted {
       before: { state: row.state },
       after,
     });
-    w.afterCommit(() => this.p.live.tell({ businessId: row.business_id, topic: 'numbers', id: row.id }));
+    w.afterCommit(() => this.p.live.tell({ businessId: row.businessId, topic: 'numbers', id: row.id }));
   }
 }
 
-function isOpen(row: Pick<HostedRow, 'state'>): boolean {
+function isOpen(row: Pick<HostedModel, 'state'>): boolean {
   return row.state === 'draft' || row.state === 'refused';
 }
 
-function letterOf(row: HostedRow): KeptLetter | null {
+function letterOf(row: HostedModel): KeptLetter | null {
   return row.letter === null ? null : (JSON.parse(row.letter) as KeptLetter);
 }
 
-function nextStep(row: HostedRow, findings: readonly Finding[]): HostedView['nextStep'] {
+function nextStep(row: { state: HostedState }, findings: readonly Finding[]): HostedView['nextStep'] {
   const [first] = findings;
   switch (row.state) {
     case 'draft':

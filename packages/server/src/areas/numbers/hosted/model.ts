@@ -1,3 +1,4 @@
+import type { HostedView } from '@long-gate/contracts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import { big, flag, key, maybe, oneOf, refers, text, whole, table } from '../../../platform/table.js';
 
@@ -5,7 +6,7 @@ export class HostedModel extends Model<InferAttributes<HostedModel>, InferCreati
   declare id: string;
   declare businessId: string;
   declare e164: string;
-  declare kind: string;
+  declare kind: HostedView['kind'];
   declare voiceCarrier: CreationOptional<string>;
   declare enabledElsewhere: CreationOptional<string>;
   declare state: CreationOptional<'draft' | 'submitted' | 'refused' | 'on' | 'off' | 'cancelled'>;

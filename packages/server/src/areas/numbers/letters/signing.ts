@@ -5,6 +5,7 @@ import type { Reader, Writer } from '../../../platform/db.js';
 import type { Documents } from '../../../platform/documents.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, notFound, refused } from '../../../platform/problem.js';
+import { addLink, endLinks, linkByHash, openLink } from './letter-store.js';
 import { letterPdf, type Letter } from './letter-pdf.js';
 
 const LINK_MS = 14 * 86_400_000;
@@ -53,35 +54,25 @@ export class Signing {
     const token = randomBytes(24).toString('base64url');
     const expiresAt = this.p.clock.now() + LINK_MS;
     await this.endLinks(w, kind, id);
-    await w.run('INSERT INTO signing_link (token_hash, object_kind, object_id, expires_at) VALUES ($1,$2,$3,$4)', [
-      hash(token),
-      kind,
-      id,
-      expiresAt,
-    ]);
+    await addLink(w, { tokenHash: hash(token), objectKind: kind, objectId: id, expiresAt: Math.round(expiresAt) });
     return { path: `/sign/${token}`, expiresAt };
   }
 
   async endLinks(w: Writer, kind: string, id: string): Promise<void> {
-    await w.run('UPDATE signing_link SET ended = 1 WHERE object_kind = $1 AND object_id = $2', [kind, id]);
+    await endLinks(w, kind, id);
   }
 
   async linkOf(r: Reader, kind: string, id: string): Promise<LinkState | undefined> {
-    return r.one<LinkState>(
-      'SELECT expires_at, used_at FROM signing_link WHERE object_kind = $1 AND object_id = $2 AND ended = 0',
-      [kind, id],
-    );
+    const link = await openLink(r, kind, id);
+    return link ? { expires_at: link.expiresAt, used_at: link.usedAt } : undefined;
   }
 
   private async byToken(r: Reader, token: string) {
-    const link = await r.one<LinkState & { object_kind: string; object_id: string }>(
-      'SELECT * FROM signing_link WHERE token_hash = $1 AND ended = 0',
-      [hash(token)],
-    );
-    const owner = link && this.owners.get(link.object_kind);
-    const found = owner && (await owner.read(r, link.object_id));
-    const used = link !== undefined && link.used_at !== null;
-    if (!link || !owner || !found || (!used && (link.expires_at < this.p.clock.now() || !found.open)))
+    const link = await linkByHash(r, hash(token));
+    const owner = link && this.owners.get(link.objectKind);
+    const found = owner && (await owner.read(r, link.objectId));
+    const used = link !== null && link.usedAt !== null;
+    if (!link || !owner || !found || (!used && (link.expiresAt < this.p.clock.now() || !found.open)))
       throw notFound('signing link');
     return { link, owner, used, ...found };
   }
@@ -109,11 +100,11 @@ export class Signing {
         throw conflict('The letter was changed while you read it. Read it again, then sign.');
       const kept = await this.documents.keep(
         w,
-        { businessId, objectKind: link.object_kind, objectId: link.object_id },
+        { businessId, objectKind: link.objectKind, objectId: link.objectId },
         { what: 'letter', name: `letter-of-authorisation-${day}.pdf`, bytes: pdf, by: s.name },
       );
-      await w.run('UPDATE signing_link SET used_at = $2 WHERE token_hash = $1', [hash(token), this.p.clock.now()]);
-      await owner.keep(w, link.object_id, {
+      await link.update({ usedAt: Math.round(this.p.clock.now()) });
+      await owner.keep(w, link.objectId, {
         how: 'signed',
         signedBy: s.name,
         signedOn: day,
@@ -128,11 +119,11 @@ export class Signing {
         businessId,
         actor: { id: CONTACT.id, name: `${s.name} (account holder)` },
         action: 'letter of authorisation signed',
-        objectKind: link.object_kind,
-        objectId: link.object_id,
+        objectKind: link.objectKind,
+        objectId: link.objectId,
         after: { signedOn: day, sha256: kept.sha256 },
       });
-      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers', id: link.object_id }));
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers', id: link.objectId }));
     });
   }
 }

@@ -5,3 +5,4 @@ export { portingRoutes } from './routes.js';
 export { portParagraphs } from './port-letter.js';
 export { portDay, storedFacts, withNumbers, type PortRow } from './port-row.js';
 export { submittedShape } from './port-view.js';
+export { openPortOf } from './port-store.js';

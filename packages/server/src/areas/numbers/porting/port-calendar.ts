@@ -7,7 +7,8 @@ import type { Platform } from '../../../platform/platform.js';
 import { notFound } from '../../../platform/problem.js';
 import type { Businesses, People } from '../../settings/index.js';
 import { addFeed, endFeed, feedByHash, feedOf } from './calendar-store.js';
-import { portDay, withNumbers, type PortRow } from './port-row.js';
+import { portDay, withNumbers } from './port-row.js';
+import { portsWithDay } from './port-store.js';
 
 /** FOC dates and the last day for changes as an iCalendar (RFC 5545), as a file or as a feed by a secret address. */
 export class PortCalendar {
@@ -57,10 +58,7 @@ export class PortCalendar {
 
   async file(businessId: string): Promise<string> {
     const business = await this.businesses.row(this.p.db, businessId);
-    const rows = await this.p.db.all<PortRow>(
-      `SELECT * FROM port WHERE business_id = $1 AND foc_at IS NOT NULL AND state IN ('accepted','cutting over','done') ORDER BY foc_at`,
-      [businessId],
-    );
+    const rows = await portsWithDay(this.p.db, businessId);
     const calendar = ical({ name: `Port desk: ${business.name_line}`, prodId: '//Long Gate//Port desk//EN' });
     const stamp = new Date(this.p.clock.now());
     for (const row of rows) {

@@ -13,7 +13,19 @@ import { letterPdf, type Letter } from '../letters/letter-pdf.js';
 import type { KeptLetter, Signing } from '../letters/signing.js';
 import { portParagraphs } from './port-letter.js';
 import { portDay, readPort, storedFacts, withNumbers, type Port, type PortRow } from './port-row.js';
+import {
+  addPort,
+  addPortNumber,
+  dropPortNumber,
+  keepPort,
+  openPortOf,
+  portById,
+  portsOf,
+  savePort,
+  savePortNumber,
+} from './port-store.js';
 import { showPort } from './port-view.js';
+import { ownerOf } from '../number-store.js';
 
 /** Where port requests are prepared: numbers tested, facts written, the letter signed, the bill kept. */
 export class PortDesk {
@@ -26,7 +38,7 @@ export class PortDesk {
   ) {
     signing.own('port', {
       read: async (r, id) => {
-        const row = await r.one<PortRow>('SELECT * FROM port WHERE id = $1', [id]);
+        const row = await portById(r, id);
         if (!row) return null;
         const port = await withNumbers(r, p.vault, row);
         return {
@@ -37,15 +49,12 @@ export class PortDesk {
           signedBy: port.letter?.signedBy ?? '',
         };
       },
-      keep: (w, id, letter) =>
-        w.run('UPDATE port SET letter = $2, version = version + 1 WHERE id = $1', [id, JSON.stringify(letter)]),
+      keep: (w, id, letter) => savePort(w, id, { letter: JSON.stringify(letter) }),
     });
   }
 
   async list(businessId: string, open: boolean): Promise<PortView[]> {
-    const rows = await this.p.db.all<PortRow>('SELECT * FROM port WHERE business_id = $1 ORDER BY begun_at DESC, id', [
-      businessId,
-    ]);
+    const rows = await portsOf(this.p.db, businessId);
     return Promise.all(rows.map(async (row) => this.show(await withNumbers(this.p.db, this.p.vault, row), open)));
   }
 
@@ -92,7 +101,7 @@ export class PortDesk {
         const group = free.filter((t) => t.losingCarrier === carrier);
         const id = idFrom('prt', businessId, key, carrier);
         ids.push(id);
-        if (await w.one('SELECT id FROM port WHERE id = $1', [id])) continue;
+        if (await portById(w, id)) continue;
         const facts: PortFacts = {
           accountNumber: '',
           pin: '',
@@ -112,10 +121,13 @@ export class PortDesk {
           oldServiceEnds: '',
         };
         const stored = storedFacts(this.p.vault, facts);
-        await w.run(
-          'INSERT INTO port (id, business_id, losing_carrier, facts, secrets, begun_at) VALUES ($1,$2,$3,$4,$5,$6)',
-          [id, businessId, carrier, stored.facts, stored.secrets, this.p.clock.now()],
-        );
+        await addPort(w, {
+          id,
+          businessId,
+          losingCarrier: carrier,
+          ...stored,
+          begunAt: Math.round(this.p.clock.now()),
+        });
         for (const n of group) await this.addNumber(w, id, n);
         await record(w, this.p.clock, {
           businessId,
@@ -146,18 +158,12 @@ export class PortDesk {
 
   /** Why a number cannot be asked for: it is ours already, or on its way. */
   private async whyTaken(w: Reader, e164: string, businessId: string, key: string, carrier: string): Promise<string> {
-    const ours = await w.one<{ business_id: string }>(
-      `SELECT business_id FROM number WHERE e164 = $1 AND state IN ('ordered','active','paused')`,
-      [e164],
-    );
+    const ours = await ownerOf(w, e164);
     if (ours)
-      return ours.business_id === businessId
+      return ours === businessId
         ? 'This number is in your inventory already.'
         : 'This number is with us already, for another business.';
-    const open = await w.one<{ port_id: string; business_id: string }>(
-      `SELECT n.port_id, p.business_id FROM port_number n JOIN port p ON p.id = n.port_id WHERE n.e164 = $1 AND n.open = 1`,
-      [e164],
-    );
+    const open = await openPortOf(w, e164);
     if (!open || open.port_id === idFrom('prt', businessId, key, carrier)) return '';
     return open.business_id === businessId
       ? 'There is an open port request for it.'
@@ -165,10 +171,14 @@ export class PortDesk {
   }
 
   private async addNumber(w: Writer, portId: string, n: Portability): Promise<void> {
-    await w.run(
-      `INSERT INTO port_number (port_id, e164, kind, losing_carrier, portable, why_not) VALUES ($1,$2,$3,$4,$5,$6) ON CONFLICT (port_id, e164) DO NOTHING`,
-      [portId, n.e164, n.kind, n.losingCarrier, n.portable ? 1 : 0, n.whyNot],
-    );
+    await addPortNumber(w, {
+      portId,
+      e164: n.e164,
+      kind: n.kind,
+      losingCarrier: n.losingCarrier,
+      portable: n.portable,
+      whyNot: n.whyNot,
+    });
   }
 
   /** Saves the facts. An empty or masked PIN leaves the one that is stored. */
@@ -196,13 +206,7 @@ export class PortDesk {
       facts.responsibleOrganisation = facts.responsibleOrganisation.toUpperCase();
       const stored = storedFacts(this.p.vault, facts);
       const acknowledged = JSON.stringify([...new Set(edit.acknowledged)].sort());
-      await w.run('UPDATE port SET facts = $2, secrets = $3, acknowledged = $4, bill_dated = $5 WHERE id = $1', [
-        id,
-        stored.facts,
-        stored.secrets,
-        acknowledged,
-        edit.billDated,
-      ]);
+      await keepPort(w, id, { ...stored, acknowledged, billDated: edit.billDated });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -233,10 +237,10 @@ export class PortDesk {
         if (why) throw refused(`${formatPhone(t.e164)}: ${why}`, [{ field: 'add', message: why }]);
         await this.addNumber(w, id, t);
       }
-      for (const e164 of remove) await w.run('DELETE FROM port_number WHERE port_id = $1 AND e164 = $2', [id, e164]);
+      for (const e164 of remove) await dropPortNumber(w, id, e164);
       const after = (await readPort(w, this.p.vault, businessId, id)).numbers.map((n) => n.e164);
       if (after.length > 0 && port.row.record_state === 'answered')
-        await w.run(`UPDATE port SET record = '', record_state = 'not asked', record_at = NULL WHERE id = $1`, [id]);
+        await keepPort(w, id, { record: '', recordState: 'not asked', recordAt: null });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -270,11 +274,9 @@ export class PortDesk {
         throw conflict('The number is not on its way any more; edit it in the inventory.');
       if (edit.campaignId !== null && !(await this.registration.campaignOf(w, businessId, edit.campaignId)))
         throw notFound('campaign');
-      await w.run(
-        'UPDATE port_number SET label = $3, campaign_id = $4, forward_to = $5 WHERE port_id = $1 AND e164 = $2',
-        [id, edit.e164, edit.label, edit.campaignId, forwardTo],
-      );
-      await w.run('UPDATE port SET version = version + 1 WHERE id = $1', [id]);
+      const { e164, label, campaignId } = edit;
+      await savePortNumber(w, id, e164, { label, campaignId, forwardTo });
+      await savePort(w, id, {});
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -293,12 +295,11 @@ export class PortDesk {
     const asked = await readPort(this.p.db, this.p.vault, businessId, id);
     const answer = await this.p.gateways.bureau.record(asked.numbers.map((n) => n.e164));
     await this.editing(businessId, id, null, async (w) => {
-      await w.run('UPDATE port SET record = $2, record_state = $3, record_at = $4 WHERE id = $1', [
-        id,
-        answer ? this.p.vault.seal(JSON.stringify(answer)) : '',
-        answer ? 'answered' : 'none',
-        this.p.clock.now(),
-      ]);
+      await keepPort(w, id, {
+        record: answer ? this.p.vault.seal(JSON.stringify(answer)) : '',
+        recordState: answer ? 'answered' : 'none',
+        recordAt: Math.round(this.p.clock.now()),
+      });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -321,7 +322,7 @@ export class PortDesk {
       if (file.what === 'letter' && file.signedBy === '')
         throw refused('Say who signed the letter.', [{ field: 'signedBy', message: 'This is missing.' }]);
       const kept = await this.documents.keep(w, this.owner(port.row), { ...file, by: actor.name });
-      if (file.what === 'bill') await w.run('UPDATE port SET bill_dated = $2 WHERE id = $1', [id, file.dated]);
+      if (file.what === 'bill') await keepPort(w, id, { billDated: file.dated });
       else
         await this.keepLetter(w, port, {
           how: 'uploaded',
@@ -349,7 +350,7 @@ export class PortDesk {
       holderName: port.facts.holderName,
       numbers: port.numbers.map((n) => n.e164),
     };
-    await w.run('UPDATE port SET letter = $2 WHERE id = $1', [port.row.id, JSON.stringify(kept)]);
+    await keepPort(w, port.row.id, { letter: JSON.stringify(kept) });
   }
 
   async readDocument(
@@ -434,7 +435,7 @@ export class PortDesk {
       if (!isEditable(port.row.state))
         throw conflict(`The request is ${port.row.state}; it can be edited while it is with us.`);
       await work(w, port);
-      await w.run('UPDATE port SET version = version + 1 WHERE id = $1', [id]);
+      await savePort(w, id, {});
       this.changed(w, businessId, id);
     });
   }

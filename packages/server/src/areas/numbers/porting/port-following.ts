@@ -19,6 +19,8 @@ import type { Businesses } from '../../settings/index.js';
 import type { Landing } from '../landing.js';
 import type { Numbers } from '../numbers.js';
 import { portDay, readPort, withNumbers, type Port, type PortRow } from './port-row.js';
+import { closeNumbers, portById, portsLanded, portsUnderWay, savePort, savePortNumber } from './port-store.js';
+import { endLinks, endUnused } from '../letters/letter-store.js';
 import { findingsOf, monthlyOf, RUNBOOK_TESTS, submittedShape } from './port-view.js';
 
 /** When a text last came in to a number, and when one from it was last delivered, since a moment. */
@@ -105,14 +107,20 @@ export class PortFollowing {
           idFrom('mon', id, 'first month', String(row.attempt)),
         );
       const attempt = row.attempt + 1;
-      await w.run(
-        `UPDATE port SET state = $2, attempt = $3, submitted_at = $4, answered_at = NULL, foc_at = NULL, asked_date = '', reasons = '[]', last_submitted = $5, last_secrets = secrets, charged = charged + $6, submit_key = $7, version = version + 1 WHERE id = $1`,
-        [id, state, attempt, this.p.clock.now(), JSON.stringify(submittedShape(port)), cost, key],
-      );
-      await w.run(
-        `UPDATE signing_link SET ended = 1 WHERE object_kind = 'port' AND object_id = $1 AND used_at IS NULL`,
-        [id],
-      );
+      await savePort(w, id, {
+        state,
+        attempt,
+        submittedAt: Math.round(this.p.clock.now()),
+        answeredAt: null,
+        focAt: null,
+        askedDate: '',
+        reasons: '[]',
+        lastSubmitted: JSON.stringify(submittedShape(port)),
+        lastSecrets: row.secrets,
+        charged: row.charged + cost,
+        submitKey: key,
+      });
+      await endUnused(w, 'port', id);
       await this.p.outbox.put(w, 'port.submit', `${id}:${attempt}`, { businessId, portId: id });
       await this.trail(w, row, actor, attempt > 1 ? 'port request resubmitted' : 'port request submitted', state, {
         cost: formatAmount(cost),
@@ -140,7 +148,7 @@ export class PortFollowing {
           id,
           idFrom('mon', id, 'refund'),
         );
-      await w.run(`UPDATE port SET state = $2, charged = 0, version = version + 1 WHERE id = $1`, [id, state]);
+      await savePort(w, id, { state, charged: 0 });
       await this.close(w, id);
       await this.trail(w, row, actor, 'port request cancelled', state, { refunded: formatAmount(row.charged) });
     });
@@ -168,7 +176,7 @@ export class PortFollowing {
         ]);
       if (day < addBusinessDays(today, 2))
         throw refused(`The earliest day is ${addBusinessDays(today, 2)}.`, [{ field: 'day', message: 'Too early.' }]);
-      await w.run('UPDATE port SET asked_date = $2, version = version + 1 WHERE id = $1', [id, day]);
+      await savePort(w, id, { askedDate: day });
       await this.p.outbox.put(w, 'port.date', `${id}:${row.attempt}:date:${row.version}`, {
         portKey: `${id}:${row.attempt}`,
         day,
@@ -180,10 +188,7 @@ export class PortFollowing {
   private async dateAnswered(w: Writer, key: string, focAt: number | null, reason: string): Promise<void> {
     const row = await this.current(w, key);
     if (row?.state !== 'accepted') return;
-    await w.run(`UPDATE port SET foc_at = coalesce($2, foc_at), asked_date = '', version = version + 1 WHERE id = $1`, [
-      row.id,
-      focAt,
-    ]);
+    await savePort(w, row.id, { askedDate: '', ...(focAt === null ? {} : { focAt }) });
     await this.trail(
       w,
       row,
@@ -203,7 +208,7 @@ export class PortFollowing {
       if (!state || row.completed_at === null) throw conflict(`The request is ${row.state}; nothing can go back.`);
       if (this.p.clock.now() > row.completed_at + SNAPBACK_MS)
         throw refused('The 72 hours in which the numbers could go back are over; a port away is the way now.');
-      await w.run('UPDATE port SET state = $2, version = version + 1 WHERE id = $1', [id, state]);
+      await savePort(w, id, { state });
       await this.p.outbox.put(w, 'port.return', `${id}:return`, { portKey: `${id}:${row.attempt}` });
       await this.trail(w, row, actor, 'asked for the numbers to go back', state, {});
     });
@@ -222,18 +227,12 @@ export class PortFollowing {
 
   private async note(w: Writer, row: PortRow, test: string, at: number | null): Promise<void> {
     const { [test]: _, ...others } = JSON.parse(row.runbook) as Record<string, number>;
-    await w.run('UPDATE port SET runbook = $2, version = version + 1 WHERE id = $1', [
-      row.id,
-      JSON.stringify(at === null ? others : { ...others, [test]: at }),
-    ]);
+    await savePort(w, row.id, { runbook: JSON.stringify(at === null ? others : { ...others, [test]: at }) });
   }
 
   /** What the messages themselves prove of the runbook's tests is noted without anybody's tick. */
   async noteProven(businessId: string): Promise<void> {
-    const rows = await this.p.db.all<PortRow>(
-      `SELECT * FROM port WHERE business_id = $1 AND state = 'done' AND completed_at > $2`,
-      [businessId, this.p.clock.now() - 30 * 86_400_000],
-    );
+    const rows = await portsLanded(this.p.db, businessId, this.p.clock.now() - 30 * 86_400_000);
     for (const row of rows) {
       const have = JSON.parse(row.runbook) as Record<string, number>;
       if (RUNBOOK_TESTS.every((t) => t in have)) continue;
@@ -246,7 +245,7 @@ export class PortFollowing {
             ['text-out', seen.outAt],
             ['call', seen.callAt],
           ] as const) {
-            const now = await w.one<PortRow>('SELECT * FROM port WHERE id = $1', [row.id]);
+            const now = await portById(w, row.id);
             if (at === null || !now || test in (JSON.parse(now.runbook) as object)) continue;
             await this.note(w, now, test, at);
             await this.trail(w, now, SYSTEM, `test ${test} passed: seen in the inbox and receipts`, now.state, {});
@@ -261,7 +260,8 @@ export class PortFollowing {
   /** The request an answer is about, if it is an answer to its latest submission. */
   private async current(w: Writer, key: string): Promise<PortRow | undefined> {
     const [id = '', attempt = ''] = key.split(':');
-    return w.one<PortRow>('SELECT * FROM port WHERE id = $1 AND attempt = $2', [id, Number(attempt)]);
+    const row = await portById(w, id);
+    return row?.attempt === Number(attempt) ? row : undefined;
   }
 
   private async answered(
@@ -274,10 +274,12 @@ export class PortFollowing {
     const row = await this.current(w, key);
     const state = row && portAfter(row.state, event);
     if (!row || !state) return;
-    await w.run(
-      'UPDATE port SET state = $2, reasons = $3, foc_at = $4, answered_at = $5, version = version + 1 WHERE id = $1',
-      [row.id, state, JSON.stringify(reasons), focAt, this.p.clock.now()],
-    );
+    await savePort(w, row.id, {
+      state,
+      reasons: JSON.stringify(reasons),
+      focAt,
+      answeredAt: Math.round(this.p.clock.now()),
+    });
     await this.trail(
       w,
       row,
@@ -292,7 +294,7 @@ export class PortFollowing {
     const row = await this.current(w, key);
     const state = row && portAfter(row.state, event);
     if (!row || !state) return;
-    await w.run('UPDATE port SET state = $2, version = version + 1 WHERE id = $1', [row.id, state]);
+    await savePort(w, row.id, { state });
     await this.trail(w, row, SYSTEM, action, state, {});
   }
 
@@ -313,17 +315,9 @@ export class PortFollowing {
         forwardTo: n.forward_to,
         from: row.id,
       });
-      await w.run('UPDATE port_number SET number_id = $3, open = 0 WHERE port_id = $1 AND e164 = $2', [
-        row.id,
-        n.e164,
-        numberId,
-      ]);
+      await savePortNumber(w, row.id, n.e164, { numberId, open: false });
     }
-    await w.run('UPDATE port SET state = $2, completed_at = $3, version = version + 1 WHERE id = $1', [
-      row.id,
-      state,
-      this.p.clock.now(),
-    ]);
+    await savePort(w, row.id, { state, completedAt: Math.round(this.p.clock.now()) });
     await this.trail(w, row, SYSTEM, 'numbers landed', state, {});
   }
 
@@ -333,14 +327,14 @@ export class PortFollowing {
     if (!row || !state) return;
     for (const n of (await withNumbers(w, this.p.vault, row)).numbers)
       if (n.number_id) await this.landing.leave(w, n.number_id, 'gone back to the old carrier');
-    await w.run('UPDATE port SET state = $2, version = version + 1 WHERE id = $1', [row.id, state]);
+    await savePort(w, row.id, { state });
     await this.close(w, row.id);
     await this.trail(w, row, SYSTEM, 'numbers went back to the old carrier', state, {});
   }
 
   private async close(w: Writer, id: string): Promise<void> {
-    await w.run('UPDATE port_number SET open = 0 WHERE port_id = $1', [id]);
-    await w.run(`UPDATE signing_link SET ended = 1 WHERE object_kind = 'port' AND object_id = $1`, [id]);
+    await closeNumbers(w, id);
+    await endLinks(w, 'port', id);
   }
 
   private async trail(
@@ -368,10 +362,7 @@ export class PortFollowing {
     businessId: string,
   ): Promise<{ port: Port; what: 'rejected' | 'late' | 'foc near' | 'unprepared' | 'tests' }[]> {
     const now = this.p.clock.now();
-    const rows = await this.p.db.all<PortRow>(
-      `SELECT * FROM port WHERE business_id = $1 AND (state IN ('rejected','submitted','accepted','cutting over') OR (state = 'done' AND completed_at > $2))`,
-      [businessId, now - 7 * 86_400_000],
-    );
+    const rows = await portsUnderWay(this.p.db, businessId, now - 7 * 86_400_000);
     const out: { port: Port; what: 'rejected' | 'late' | 'foc near' | 'unprepared' | 'tests' }[] = [];
     for (const row of rows) {
       const port = await withNumbers(this.p.db, this.p.vault, row);

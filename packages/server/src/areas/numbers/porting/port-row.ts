@@ -11,6 +11,7 @@ import type { Reader } from '../../../platform/db.js';
 import type { KeptLetter } from '../letters/signing.js';
 import { notFound } from '../../../platform/problem.js';
 import type { Vault } from '../../../platform/vault.js';
+import { numbersOfPort, portById } from './port-store.js';
 
 export interface PortRow {
   id: string;
@@ -81,13 +82,13 @@ export const portDay = (moment: number): string => dayIn(moment, PORT_ZONE);
 
 /** @throws Problem 404 where the business has no such request. */
 export async function readPort(r: Reader, vault: Vault, businessId: string, id: string): Promise<Port> {
-  const row = await r.one<PortRow>('SELECT * FROM port WHERE id = $1 AND business_id = $2', [id, businessId]);
-  if (!row) throw notFound('port request');
+  const row = await portById(r, id);
+  if (row?.business_id !== businessId) throw notFound('port request');
   return withNumbers(r, vault, row);
 }
 
 export async function withNumbers(r: Reader, vault: Vault, row: PortRow): Promise<Port> {
-  const numbers = await r.all<PortNumberRow>('SELECT * FROM port_number WHERE port_id = $1 ORDER BY e164', [row.id]);
+  const numbers = await numbersOfPort(r, row.id);
   const secrets =
     row.secrets === '' ? { accountNumber: '', pin: '' } : (JSON.parse(vault.unseal(row.secrets)) as Secrets);
   return {

@@ -1,0 +1,32 @@
+import { Op, type CreationAttributes } from 'sequelize';
+import type { Reader, Writer } from '../../platform/db.js';
+import { basketItemTable, numberTable, type BasketItemModel } from './model.js';
+
+/** What is kept aside still, in the order in which it ends. */
+export async function itemsOf(r: Reader, businessId: string, now: number): Promise<BasketItemModel[]> {
+  return r
+    .of(basketItemTable)
+    .findAll({ where: { businessId, heldUntil: { [Op.gt]: now } }, order: ['heldUntil', 'e164'] });
+}
+
+export async function itemOf(r: Reader, businessId: string, e164: string): Promise<BasketItemModel | null> {
+  return r.of(basketItemTable).findOne({ where: { businessId, e164 } });
+}
+
+/** Keeps a number aside; one that is there already is kept longer. */
+export async function putItem(w: Writer, item: CreationAttributes<BasketItemModel>): Promise<void> {
+  await w.of(basketItemTable).upsert(item);
+}
+
+export async function dropStale(w: Writer, businessId: string, now: number): Promise<void> {
+  await w.of(basketItemTable).destroy({ where: { businessId, heldUntil: { [Op.lte]: now } } });
+}
+
+export async function emptyBasket(w: Writer, businessId: string): Promise<void> {
+  await w.of(basketItemTable).destroy({ where: { businessId } });
+}
+
+/** Whether numbers were ordered under this id already. */
+export async function isOrdered(r: Reader, businessId: string, orderId: string): Promise<boolean> {
+  return (await r.of(numberTable).count({ where: { businessId, orderId } })) > 0;
+}
