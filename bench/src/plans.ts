@@ -42,6 +42,7 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     says: /count\(\*\) AS n FROM list_member m .* GROUP BY 1, 2, 3, 4$/,
     why: 'counts a list beside its page, which does not wait',
   },
+  { from: /contact-store/, says: /contact_sender cs ON 0/, why: 'joins nothing' },
   { from: /intake-store/, says: /^DELETE FROM `intake_row`/, why: 'an intake that is over goes whole' },
   { from: /stale-store/, says: /count\(\*\)/, why: 'a stretch of the index of what is to be paid for' },
   { from: /message-store/, says: /state = 'leaving'|min\(hold_until\)/, why: 'an index of those alone' },

@@ -61,6 +61,7 @@ const addWaiting = `INSERT INTO text_waiting (business_id, network, segments) VA
 const takeWaiting = `UPDATE text_waiting SET segments = segments - OLD.segments WHERE business_id = OLD.business_id AND network = OLD.network`;
 const textWaiting = [
   `CREATE TRIGGER text_waiting_insert AFTER INSERT ON message WHEN ${waits('NEW')} BEGIN ${addWaiting}; END`,
+  `CREATE TRIGGER text_waiting_delete AFTER DELETE ON message WHEN ${waits('OLD')} BEGIN ${takeWaiting}; END`,
   `CREATE TRIGGER text_waiting_begin AFTER UPDATE OF state, segments, network ON message WHEN ${waits('NEW')} BEGIN ${addWaiting}; END`,
   `CREATE TRIGGER text_waiting_end AFTER UPDATE OF state, segments, network ON message WHEN ${waits('OLD')} BEGIN ${takeWaiting}; END`,
 ];
@@ -81,6 +82,7 @@ const timed = (r: 'NEW' | 'OLD'): string =>
   `${r}.state = 'delivered' AND ${r}.sent_at IS NOT NULL AND ${r}.final_at IS NOT NULL`;
 const textDay = [
   `CREATE TRIGGER text_day_insert AFTER INSERT ON message WHEN (${moment('NEW')}) IS NOT NULL BEGIN ${add('text_day', DAY, day('NEW'))}; END`,
+  `CREATE TRIGGER text_day_delete AFTER DELETE ON message WHEN (${moment('OLD')}) IS NOT NULL BEGIN ${take('text_day', DAY, day('OLD'))}; END`,
   `CREATE TRIGGER text_day_left AFTER UPDATE OF sent_at ON message WHEN OLD.sent_at IS NULL AND NEW.sent_at IS NOT NULL AND NEW.direction = 'out' BEGIN ${add('text_day', DAY, day('NEW'))}; END`,
   `CREATE TRIGGER text_day_back AFTER UPDATE OF sent_at ON message WHEN OLD.sent_at IS NOT NULL AND NEW.sent_at IS NULL AND NEW.direction = 'out' BEGIN ${take('text_day', DAY, day('OLD'))}; END`,
   `CREATE TRIGGER text_day_update AFTER UPDATE OF state, carrier, failure, failure_reason ON message
