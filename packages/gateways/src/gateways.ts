@@ -124,6 +124,8 @@ export interface MessageNetwork {
 /** What the outside tells us, in order; reading does not take away. */
 export interface OutsideFeed {
   after(seq: number, limit: number): Promise<{ events: FeedEvent[]; more: boolean }>;
+  /** Resolves when there may be something after this place, at the latest after so many milliseconds, or when aborted. */
+  wait(seq: number, withinMs: number, signal: AbortSignal): Promise<void>;
 }
 
 /** Only a simulated outside has this: its scenario clock follows ours, and a demo's past can be told to it. */

@@ -46,12 +46,18 @@ const TIMEOUT_MS = 15_000;
 /** Codes with which a network says that a text needs a fresh look. */
 const NOT_TAKEN = ['unread', 'too-late'];
 
-async function call<T>(schema: z.ZodType<T>, method: string, url: string, body?: unknown): Promise<T> {
+async function call<T>(
+  schema: z.ZodType<T>,
+  method: string,
+  url: string,
+  body?: unknown,
+  signal: AbortSignal = AbortSignal.timeout(TIMEOUT_MS),
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(url, {
       method,
-      signal: AbortSignal.timeout(TIMEOUT_MS),
+      signal,
       ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
     });
   } catch {
@@ -159,7 +165,13 @@ export function httpGateways(at: GatewayAddresses): Gateways {
       meetCalls: (key, e164, how) => done(call(Accepted, 'POST', `${at.network}/network/calls`, { key, e164, ...how })),
       sendCode: (key, to, text) => done(call(Accepted, 'POST', `${at.network}/network/codes`, { key, to, text })),
     },
-    feed: { after: (seq, limit) => call(Feed, 'GET', `${at.feed}/events?after=${seq}&limit=${limit}`) },
+    feed: {
+      after: (seq, limit) => call(Feed, 'GET', `${at.feed}/events?after=${seq}&limit=${limit}`),
+      wait: async (seq, ms, signal) => {
+        const url = `${at.feed}/events?after=${seq}&limit=1&wait=${Math.round(ms)}`;
+        await call(Feed, 'GET', url, undefined, AbortSignal.any([signal, AbortSignal.timeout(ms + TIMEOUT_MS)]));
+      },
+    },
     simulation:
       simulation === null
         ? null

@@ -83,7 +83,8 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const jobs = new Jobs(db, clock, live, log);
   const outbox = new Outbox(db, clock, log);
   const feed = new FeedReader(db, gateways, clock);
-  const engine = new Engine(clock, jobs, outbox, feed, gateways, live, log);
+  const engine = new Engine(db, clock, jobs, outbox, feed, gateways, live, log);
+  db.watchWrites(() => engine.wake());
   const p: Platform = {
     config,
     db,

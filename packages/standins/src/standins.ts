@@ -35,8 +35,10 @@ export interface Standins {
   stop(): Promise<void>;
 }
 
-/** How often, in wall time, what has fallen due is worked off. */
-const TICK_MS = 150;
+/** What has fallen due is looked for when something was written or is due, and this often in any case. */
+const LOOK_AGAIN_MS = 60_000;
+/** What is due in a moment is worked off together with what is due a moment later. */
+const LEAST_MS = 20;
 
 /** Starts the simulated outside world; it listens on this machine only. */
 export async function startStandins(options: StandinOptions): Promise<Standins> {
@@ -44,6 +46,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   const store = await OutsideStore.open(path.join(options.dataDir, 'outside.sqlite'));
   const kept = await store.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'offset'`);
   const outside = new Outside(store, options.seed, Number(kept?.value ?? 0), options.queueLimit);
+  let stopped = false;
   const router = new Router();
   addExchange(router, outside);
   addRegistrar(router, outside);
@@ -57,9 +60,21 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
 
   router.get('/events', async (ctx) => {
     const q = z
-      .object({ after: z.coerce.number().int().min(0), limit: z.coerce.number().int().min(1).max(1000) })
+      .object({
+        after: z.coerce.number().int().min(0),
+        limit: z.coerce.number().int().min(1).max(1000),
+        // So long the answer may wait for something to tell, milliseconds.
+        wait: z.coerce.number().int().min(0).max(30_000).default(0),
+      })
       .parse(ctx.query);
-    const events = await store.eventsAfter(q.after, q.limit);
+    const until = Date.now() + q.wait;
+    let gone = false;
+    ctx.res.once('close', () => (gone = true));
+    let events = await store.eventsAfter(q.after, q.limit);
+    while (events.length === 0 && !gone && !stopped && Date.now() < until) {
+      await store.written(until - Date.now());
+      events = await store.eventsAfter(q.after, q.limit);
+    }
     ctx.body = { events, more: events.length === q.limit };
   });
   router.put('/clock', async (ctx) => {
@@ -103,10 +118,18 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
     const s = app.listen(options.port, '127.0.0.1', () => resolve(s));
     s.once('error', reject);
   });
-  let stopped = false;
-  const timer = setInterval(() => {
-    if (!stopped) outside.work().catch((error: unknown) => console.error(error));
-  }, TICK_MS);
+  const working = (async () => {
+    while (!stopped) {
+      try {
+        await outside.work();
+        const next = (await outside.nextDue()) ?? Infinity;
+        if (!stopped) await store.written(Math.min(LOOK_AGAIN_MS, Math.max(LEAST_MS, next - outside.now())));
+      } catch (error) {
+        console.error(error);
+        if (!stopped) await store.written(LOOK_AGAIN_MS);
+      }
+    }
+  })();
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : options.port;
   return {
@@ -115,7 +138,8 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
     store,
     async stop() {
       stopped = true;
-      clearInterval(timer);
+      store.wake();
+      await working;
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await store.close();

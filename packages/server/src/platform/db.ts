@@ -34,6 +34,7 @@ export class Db implements Reader {
   readonly facts = new FactBook();
   private tail: Promise<unknown> = Promise.resolve();
   private turn = 0;
+  private written: () => void = () => undefined;
 
   private constructor(
     readonly file: string,
@@ -83,6 +84,11 @@ export class Db implements Reader {
     return (await this.all<T>(sql, bind))[0];
   }
 
+  /** Lets the engine know of every write, once it is on disk. */
+  watchWrites(hear: () => void): void {
+    this.written = hear;
+  }
+
   /**
    * Runs `work` alone in a transaction; returns once it is on disk. An error rolls everything back.
    * Never call it from inside `work`: it would wait for itself.
@@ -127,6 +133,7 @@ export class Db implements Reader {
       throw error;
     }
     for (const action of after) action();
+    this.written();
     return result;
   }
 

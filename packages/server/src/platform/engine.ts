@@ -1,12 +1,19 @@
 import { GatewayDown, type Gateways } from '@long-gate/gateways';
 import type { Logger } from 'pino';
 import type { ScenarioClock } from './clock.js';
+import type { Db } from './db.js';
 import type { FeedReader } from './feed.js';
 import type { Jobs } from './jobs.js';
 import type { Live } from './live.js';
 import type { Outbox } from './outbox.js';
 
+/** A wheel with nothing to do is turned again when something was written, when something is due, and this often anyway. */
+const LOOK_AGAIN_MS = 5_000;
+/** Rest of a wheel after something failed, and between two looks however often it is woken. */
 const TICK_MS = 120;
+const LEAST_MS = 15;
+/** So long the outside may keep us waiting for something to tell. */
+const WAIT_MS = 25_000;
 /** A jump goes at least this far at each step, so that paced work is worked off a second at a time. */
 const STEP_MS = 1000;
 
@@ -29,6 +36,9 @@ export class Engine {
   private jumping: Promise<void> | null = null;
   private loop: Promise<unknown> = Promise.resolve();
   private readonly sleepers = new Set<() => void>();
+  private readonly ending = new AbortController();
+  /** Goes up with every write. */
+  private writes = 0;
   /** Wheels with something in hand: a jump begins only when none has. */
   private working = 0;
   outsideDown = false;
@@ -36,6 +46,7 @@ export class Engine {
   stride = 0;
 
   constructor(
+    private readonly db: Db,
     private readonly clock: ScenarioClock,
     private readonly jobs: Jobs,
     private readonly outbox: Outbox,
@@ -55,19 +66,33 @@ export class Engine {
     for (const wheel of this.wheels) await wheel.takeBack?.();
     await this.gateways.simulation?.setClock(this.clock.now()).catch(() => undefined);
     const jobs = (): Promise<boolean> => this.jobs.workOne();
+    const until =
+      (x: { nextDue(): Promise<number | null> }, leastMs = LEAST_MS) =>
+      () =>
+        this.untilDue(x, leastMs);
     // Two wheels for jobs, so that a long one (lookups at their pace) does not keep the others waiting.
     this.loop = Promise.all([
-      this.wheel(() => this.readFeed()),
-      this.wheel(jobs),
-      this.wheel(jobs),
-      this.wheel(() => this.outbox.work()),
-      ...this.wheels.map((x) => this.wheel(() => x.work(), x.restMs)),
+      this.wheel(
+        () => this.readFeed(),
+        () => this.untilTold(),
+      ),
+      this.wheel(jobs, until(this.jobs)),
+      this.wheel(jobs, until(this.jobs)),
+      this.wheel(() => this.outbox.work(), until(this.outbox)),
+      ...this.wheels.map((x) => this.wheel(() => x.work(), until(x, x.restMs))),
     ]);
+  }
+
+  /** Something was written: wheels that rest look whether it gives them work. */
+  wake(): void {
+    this.writes++;
+    for (const wake of [...this.sleepers]) wake();
   }
 
   async stop(): Promise<void> {
     this.stopped = true;
-    for (const wake of [...this.sleepers]) wake();
+    this.ending.abort();
+    this.wake();
     await this.loop;
     await this.jumping;
   }
@@ -87,6 +112,7 @@ export class Engine {
       .finally(() => {
         this.jumping = null;
         this.stride = 0;
+        this.wake();
         this.live.tell({ businessId: '', topic: 'clock' });
       });
   }
@@ -121,28 +147,49 @@ export class Engine {
     }
   }
 
-  /** One wheel: works as long as there is something to do, then rests for a tick. Stands still during a jump. */
-  private async wheel(work: () => Promise<boolean | number>, restMs = TICK_MS): Promise<void> {
+  /** One wheel: works as long as there is something to do, then rests. Stands still during a jump. */
+  private async wheel(work: () => Promise<boolean | number>, rest: () => Promise<void>): Promise<void> {
     while (!this.stopped) {
-      let worked = false;
       try {
-        if (!this.jumping) worked = Number(await this.inHand(work)) > 0;
-        if (worked) continue;
+        if (this.jumping) await this.sleep(TICK_MS);
+        else if (Number(await this.inHand(work)) === 0 && !this.stopped) await rest();
       } catch (error) {
         if (error instanceof GatewayDown) this.outsideDown = true;
         else this.log.error({ message: (error as Error).message }, 'engine');
+        if (!this.stopped) await this.sleep(TICK_MS);
       }
-      await new Promise<void>((resolve) => {
-        const timer = setTimeout(done, restMs);
-        const sleepers = this.sleepers;
-        function done(): void {
-          clearTimeout(timer);
-          sleepers.delete(done);
-          resolve();
-        }
-        sleepers.add(done);
-      });
     }
+  }
+
+  /** Rests until something is due or written. */
+  private async untilDue(x: { nextDue(): Promise<number | null> }, leastMs: number): Promise<void> {
+    const seen = this.writes;
+    const due = (await x.nextDue()) ?? Infinity;
+    // However much is written, it is not looked more often than so.
+    await this.sleep(leastMs, false);
+    if (this.writes === seen && !this.stopped)
+      await this.sleep(Math.max(0, Math.min(LOOK_AGAIN_MS, due - this.clock.now())));
+  }
+
+  /** Rests until the outside has something to tell; one that answers at once all the same is asked every tick. */
+  private async untilTold(): Promise<void> {
+    const at = Date.now();
+    await this.gateways.feed.wait(await this.feed.place(this.db), WAIT_MS, this.ending.signal);
+    if (Date.now() - at < TICK_MS && !this.stopped) await this.sleep(TICK_MS, false);
+  }
+
+  /** @param wakes whether a write ends it early. */
+  private async sleep(ms: number, wakes = true): Promise<void> {
+    await new Promise<void>((resolve) => {
+      const timer = setTimeout(done, ms);
+      const { sleepers } = this;
+      function done(): void {
+        clearTimeout(timer);
+        sleepers.delete(done);
+        resolve();
+      }
+      if (wakes) sleepers.add(done);
+    });
   }
 
   private async inHand<T>(work: () => Promise<T>): Promise<T> {
@@ -177,8 +224,13 @@ export class Engine {
       const step = Math.min(target, Math.max(next ?? target, this.clock.now() + STEP_MS));
       this.stride = Math.min(STEP_MS, Math.max(0, step - this.clock.now()));
       await this.clock.moveTo(step);
-      await simulation.setClock(this.clock.now());
-      await this.drain();
+      // The outside may have more to do than it can in one answer.
+      const at = this.clock.now();
+      for (let more = true; more && !this.stopped;) {
+        const { nextDue } = await simulation.setClock(this.clock.now());
+        await this.drain();
+        more = nextDue !== null && nextDue <= at;
+      }
       if (this.clock.now() >= target) return;
     }
   }

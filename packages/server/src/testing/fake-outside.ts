@@ -138,6 +138,7 @@ export class FakeOutside implements Gateways {
       this.down
         ? Promise.reject(new GatewayDown('no answer'))
         : Promise.resolve({ events: this.told.filter((e) => e.seq > seq).slice(0, limit), more: false }),
+    wait: (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 20)),
   };
   simulation = {
     setClock: (now: number) => Promise.resolve({ now, nextDue: null }),

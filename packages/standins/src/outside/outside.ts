@@ -1,6 +1,9 @@
 import { createHash } from 'node:crypto';
 import type { OutsideStore } from './store.js';
 
+/** Whoever moves the clock has an answer after so long, milliseconds of wall time. */
+const ANSWER_WITHIN_MS = 2_000;
+
 /** Carries out something that was scheduled; runs inside a transaction. */
 export type DueHandler = (body: never, at: number) => Promise<void>;
 
@@ -39,14 +42,17 @@ export class Outside {
     this.handlers.set(kind, handler);
   }
 
-  /** Moves the scenario clock and works off, in order, everything due until then. Never backwards. */
+  /**
+   * Moves the scenario clock and works off, in order, what is due until then; where that is more than can be done while
+   * somebody waits for an answer, `nextDue` is still in the past and the rest follows. Never backwards.
+   */
   async setClock(now: number): Promise<void> {
     this.offset = Math.max(this.offset, now - Date.now());
     await this.store.run(
       `INSERT INTO setting (name, value) VALUES ('offset', $1) ON CONFLICT (name) DO UPDATE SET value = $1`,
       [String(this.offset)],
     );
-    await this.work();
+    await this.work(ANSWER_WITHIN_MS);
   }
 
   async nextDue(): Promise<number | null> {
@@ -54,14 +60,14 @@ export class Outside {
     return row?.at ?? null;
   }
 
-  /** Works off what is due now. */
-  async work(): Promise<void> {
-    const turn = this.working.then(() => this.workOff());
+  /** Works off what is due now; stops after about so long. */
+  async work(forMs = Infinity): Promise<void> {
+    const turn = this.working.then(() => this.workOff(Date.now() + forMs));
     this.working = turn.catch(() => undefined);
     await turn;
   }
 
-  private async workOff(): Promise<void> {
+  private async workOff(until: number): Promise<void> {
     for (;;) {
       const now = this.now();
       const count = await this.store.write(async () => {
@@ -75,7 +81,7 @@ export class Outside {
         }
         return rows.length;
       });
-      if (count === 0) return;
+      if (count === 0 || Date.now() > until) return;
     }
   }
 }

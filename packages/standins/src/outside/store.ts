@@ -33,6 +33,7 @@ const SCHEMA = [
 export class OutsideStore {
   private readonly sql: Sequelize;
   private tail: Promise<unknown> = Promise.resolve();
+  private readonly waiting = new Set<() => void>();
 
   private constructor(file: string) {
     this.sql = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
@@ -65,6 +66,7 @@ export class OutsideStore {
       try {
         const result = await work();
         await this.sql.query('COMMIT');
+        this.wake();
         return result;
       } catch (error) {
         await this.sql.query('ROLLBACK');
@@ -73,6 +75,25 @@ export class OutsideStore {
     });
     this.tail = turn.catch(() => undefined);
     return turn;
+  }
+
+  /** Resolves when something was written, or after so many milliseconds. */
+  async written(withinMs: number): Promise<void> {
+    await new Promise<void>((resolve) => {
+      const timer = setTimeout(done, withinMs);
+      const { waiting } = this;
+      function done(): void {
+        clearTimeout(timer);
+        waiting.delete(done);
+        resolve();
+      }
+      waiting.add(done);
+    });
+  }
+
+  /** Whoever waits for something to be written looks again. */
+  wake(): void {
+    for (const done of [...this.waiting]) done();
   }
 
   async tell(event: NewOutsideEvent): Promise<void> {
