@@ -455,7 +455,7 @@ export const HARMS = [
   {
     harm: 'a top-up is booked twice for one wish',
     file: SERVER('areas/settings/businesses.ts'),
-    find: "if (await w.one('SELECT id FROM money_entry WHERE id = $1', [entry])) return;",
+    find: 'if (await isBooked(w, entry)) return;',
     put: '',
     specs: 'areas/settings/money-book',
   },
@@ -469,7 +469,7 @@ export const HARMS = [
   {
     harm: 'automatic top-ups empty the account',
     file: SERVER('areas/settings/businesses.ts'),
-    find: 'if ((recent?.n ?? 0) >= AUTO_A_DAY) return false;',
+    find: 'if (recent >= AUTO_A_DAY) return false;',
     put: '',
     specs: 'areas/settings/money-book',
   },
@@ -511,7 +511,7 @@ export const HARMS = [
   {
     harm: 'a locked number is let go',
     file: SERVER('areas/numbers/guard.ts'),
-    find: 'const refuse = a.locked === 1;',
+    find: 'const refuse = a.locked;',
     put: 'const refuse = false;',
     specs: 'areas/numbers/guard',
   },
@@ -525,8 +525,8 @@ export const HARMS = [
   {
     harm: 'the code read out to a line can be guessed',
     file: SERVER('areas/numbers/hosted/hosted.ts'),
-    find: 'row.called_at === null || row.code_tries >= CODE_TRIES',
-    put: 'row.called_at === null',
+    find: 'row.calledAt === null || row.codeTries >= CODE_TRIES',
+    put: 'row.calledAt === null',
     specs: 'areas/numbers/hosted/hosted',
   },
   {
@@ -605,8 +605,8 @@ export const HARMS = [
   {
     harm: 'a PIN lies readable in the database',
     file: SERVER('areas/numbers/guard.ts'),
-    find: '[id, this.p.vault.seal(pin)]',
-    put: '[id, pin]',
+    find: 'setReleasePin(w, id, this.p.vault.seal(pin))',
+    put: 'setReleasePin(w, id, pin)',
     specs: 'areas/numbers/guard',
   },
   {

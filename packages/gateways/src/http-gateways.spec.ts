@@ -35,6 +35,41 @@ describe('the gateways over HTTP', () => {
     expect(JSON.parse(seen.body)).toEqual(text);
   });
 
+  it('hands over a lot, and has an answer for each text of it', async () => {
+    const { network } = httpGateways(allAt(url));
+    const lot = ['k1', 'k2', 'k3', 'k4'].map((key) => ({ ...text, key }));
+    answer = {
+      status: 200,
+      body: {
+        answers: [
+          { accepted: true },
+          { status: 409, code: 'unread', detail: 'The recipient wrote.' },
+          { status: 429, code: 'queue', detail: 'The queue is full.', retryAfterMs: 3000 },
+          { status: 403, code: 'unregistered', detail: 'Not in a campaign.' },
+        ],
+      },
+    };
+    expect(await network.sendLot(lot)).toEqual([
+      null,
+      new GatewayNotTaken('The recipient wrote.', 'unread'),
+      new GatewayBusy('The queue is full.', 3000),
+      new GatewayRefused('Not in a campaign.', 'unregistered'),
+    ]);
+    expect([seen.method, seen.url]).toEqual(['POST', '/network/lots']);
+    expect(JSON.parse(seen.body)).toEqual({ texts: lot });
+    // Answers for other texts than were asked say nothing of these.
+    answer = { status: 200, body: { answers: [{ accepted: true }] } };
+    await expectAsync(network.sendLot(lot)).toBeRejectedWithError(GatewayDown);
+  });
+
+  it('waits for the feed as long as it is told to, and no longer than it is wanted', async () => {
+    const { feed } = httpGateways(allAt(url));
+    answer = { status: 200, body: { events: [], more: false } };
+    await feed.wait(7, 1234, new AbortController().signal);
+    expect(seen.url).toBe('/events?after=7&limit=1&wait=1234');
+    await expectAsync(feed.wait(7, 1234, AbortSignal.abort())).toBeRejectedWithError(GatewayDown);
+  });
+
   it('tells apart busy, refused and down, since each is met differently', async () => {
     const g = httpGateways(allAt(url));
     answer = { status: 429, headers: { 'retry-after': '3' }, body: { detail: 'The queue is full.' } };

@@ -124,6 +124,61 @@ describe('the stand-ins', () => {
     expect(handed.map((t) => t.received)).toEqual([2]);
   });
 
+  it('takes a lot, each text of it by itself, and each key once also there', async () => {
+    await assign('+15515550101');
+    const text = { from: '+15515550101', to: '+12125550123', text: 'Hello', segments: 1, ...WANTED };
+    const lot = [
+      { ...text, key: 'l1' },
+      { ...text, key: 'l2', from: '+15515550109' },
+      { ...text, key: 'l3', takeBy: 5 },
+      { ...text, key: 'l4', to: '+12125550124' },
+    ];
+    const kinds = (await g.network.sendLot(lot)).map((a) => (a === null ? 'taken' : a.constructor.name));
+    expect(kinds).toEqual(['taken', 'GatewayRefused', 'GatewayNotTaken', 'taken']);
+    expect((await g.network.sendLot([...lot.slice(0, 1), { ...text, key: 'l5' }])).every((a) => a === null)).toBeTrue();
+    expect((await g.network.known(['l1', 'l2', 'l3', 'l4', 'l5'])).sort()).toEqual(['l1', 'l4', 'l5']);
+    const receipts = (await forward(DAY)).filter((e) => e.kind === 'text.delivered' || e.kind === 'text.failed');
+    expect(receipts.map((e) => e.key).sort()).toEqual(['l1', 'l4', 'l5']);
+  });
+
+  it('answers whoever waits for the feed as soon as there is something, and after a while where there is not', async () => {
+    const end = new AbortController();
+    const at = Date.now();
+    await g.feed.wait(0, 300, end.signal);
+    expect(Date.now() - at).toBeGreaterThan(250);
+    expect((await g.feed.after(0, 10)).events.length).toBe(0);
+    const waits = g.feed.wait(0, 20_000, end.signal);
+    const told = Date.now();
+    await fetch(`${standins.url}/handset/phones/212-555-0123/texts`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ to: '551-555-0101', text: 'Hello' }),
+    });
+    await waits;
+    expect(Date.now() - told).toBeLessThan(2_000);
+    expect((await g.feed.after(0, 10)).events.length).toBe(1);
+  });
+
+  it('works off by itself what falls due, without anybody asking', async () => {
+    await assign('+15515550101');
+    await forward(DAY);
+    const [last] = (await g.feed.after(0, 1000)).events.slice(-1);
+    // Receipts take from a second or two to minutes; of eight some come soon.
+    const lot = Array.from({ length: 8 }, (_, i) => ({
+      key: `soon ${i}`,
+      from: '+15515550101',
+      to: '+12125550123',
+      text: `Hello ${i}`,
+      segments: 1,
+      readUpTo: 1000,
+      takeBy: now + DAY,
+    }));
+    await g.network.sendLot(lot);
+    await g.feed.wait(last?.seq ?? 0, 20_000, new AbortController().signal);
+    const [first] = (await g.feed.after(last?.seq ?? 0, 10)).events;
+    expect(first?.['key']).toMatch(/^soon \d$/);
+  });
+
   it('takes no text past its moment, nor one to a phone of which something is unread, and says what it has', async () => {
     await assign('+15515550101');
     const text = { from: '+15515550101', to: '+12125550123', text: 'Hello', segments: 1 };

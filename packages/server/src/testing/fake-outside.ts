@@ -1,4 +1,4 @@
-import { GatewayDown, GatewayNotTaken, type GatewayBusy } from '@long-gate/gateways';
+import { GatewayBusy, GatewayDown, GatewayNotTaken } from '@long-gate/gateways';
 import type {
   AddressAnswer,
   Gateways,
@@ -13,6 +13,9 @@ import type {
   RecordAnswer,
 } from '@long-gate/gateways';
 
+/** How long it keeps whoever waits for its feed. */
+export const FEED_RESTS_MS = 20;
+
 /** An outside in memory for the server's own specs: it records what it is asked and tells what it is given to tell. */
 export class FakeOutside implements Gateways {
   readonly sent: OutgoingText[] = [];
@@ -25,6 +28,10 @@ export class FakeOutside implements Gateways {
   readonly givenBack: string[] = [];
   readonly codes: { to: string; text: string }[] = [];
   readonly told: OutsideEvent[] = [];
+  /** So many lots are taken, and the answer to each is lost. */
+  lostLots = 0;
+  /** So many lots are not taken: the network is busy. */
+  busyLots = 0;
   /** Thrown by the next send, once. */
   nextSend: Error | null = null;
   /** Thrown by every send, as long as it is set. */
@@ -121,15 +128,23 @@ export class FakeOutside implements Gateways {
       this.keys.add(text.key);
       return Promise.resolve().then(() => this.afterSend?.());
     },
-    sendLot: (texts: readonly OutgoingText[]) =>
-      Promise.all(
+    sendLot: async (texts: readonly OutgoingText[]) => {
+      if (this.busyLots > 0) {
+        this.busyLots--;
+        throw new GatewayBusy('The queue is full.', 500);
+      }
+      const answers = await Promise.all(
         texts.map((t) =>
           this.network.send(t).then(
             () => null,
             (error: unknown) => error as GatewayBusy,
           ),
         ),
-      ),
+      );
+      if (this.lostLots === 0) return answers;
+      this.lostLots--;
+      throw new GatewayDown('the answer was lost');
+    },
     known: (keys: readonly string[]): Promise<string[]> =>
       this.down ? Promise.reject(new GatewayDown('no answer')) : Promise.resolve(keys.filter((k) => this.keys.has(k))),
   };
@@ -138,7 +153,7 @@ export class FakeOutside implements Gateways {
       this.down
         ? Promise.reject(new GatewayDown('no answer'))
         : Promise.resolve({ events: this.told.filter((e) => e.seq > seq).slice(0, limit), more: false }),
-    wait: (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 20)),
+    wait: (): Promise<void> => new Promise((resolve) => setTimeout(resolve, FEED_RESTS_MS)),
   };
   simulation = {
     setClock: (now: number) => Promise.resolve({ now, nextDue: null }),

@@ -1,4 +1,4 @@
-import { REASONS, type ReasonCode } from '@long-gate/core';
+import { DEFAULT_PRICES, REASONS, type ReasonCode } from '@long-gate/core';
 import { GatewayBusy, GatewayDown } from '@long-gate/gateways';
 import { Office } from '../../testing/office.js';
 import { LIFTS } from './sending.js';
@@ -94,6 +94,36 @@ describe('handing texts over', () => {
     expect(leftWhenSaid).toBeLessThanOrEqual(16);
     expect(o.outside.sent.length).toBe(leftWhenSaid);
     expect((await counts(id))['cancelled']).toBe(32 - leftWhenSaid);
+  });
+
+  it('asks by key for a whole lot whose answer was lost, and sends none of it again', async () => {
+    await vetted();
+    const id = await send();
+    o.outside.lostLots = 1;
+    const before = (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
+    await o.settle();
+    expect((await counts(id))['unsure']).toBeGreaterThan(0);
+    await o.later(10_000);
+    expect(await counts(id)).toEqual({ sent: 8 });
+    for (const e164 of people) expect(o.sentTo(e164).length).withContext(e164).toBe(1);
+    const after = (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
+    const segments = o.outside.sent.reduce((n, t) => n + t.segments, 0);
+    expect(before - after)
+      .withContext('each paid once')
+      .toBe(segments * DEFAULT_PRICES.segment);
+  });
+
+  it('tries a lot again later where the network is busy, and has paid nothing meanwhile', async () => {
+    await vetted();
+    const id = await send();
+    o.outside.busyLots = 1;
+    const before = (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
+    await o.settle();
+    expect(o.outside.sent.length).toBe(0);
+    expect((await o.app.businesses.row(o.app.platform.db, o.business)).balance).toBe(before);
+    await o.later(10_000);
+    expect(await counts(id)).toEqual({ sent: 8 });
+    for (const e164 of people) expect(o.sentTo(e164).length).withContext(e164).toBe(1);
   });
 
   it('asks by key where it is unsure, and sends nothing twice and nothing blindly', async () => {

@@ -1,0 +1,74 @@
+import { FEED_RESTS_MS } from '../testing/fake-outside.js';
+import { Office } from '../testing/office.js';
+
+describe('the engine', () => {
+  let o: Office;
+  beforeEach(async () => (o = await Office.open()));
+  afterEach(() => o.close());
+
+  /** Waits until it is so, or the time is over; how long it took. */
+  const until = async (so: () => boolean, mostMs: number): Promise<number> => {
+    const at = Date.now();
+    while (!so() && Date.now() - at < mostMs) await new Promise((r) => setTimeout(r, 2));
+    return Date.now() - at;
+  };
+
+  it('rests where nothing is due, and is woken by a write', async () => {
+    const { db, jobs, engine, clock } = o.app.platform;
+    let looked = 0;
+    let worked = 0;
+    jobs.handle('spec', () => {
+      worked++;
+      return Promise.resolve({ done: true });
+    });
+    engine.add({
+      work: () => {
+        looked++;
+        return Promise.resolve(0);
+      },
+      nextDue: () => Promise.resolve(null),
+      restMs: 5,
+    });
+    await engine.start();
+    await new Promise((r) => setTimeout(r, 400));
+    const before = looked;
+    await new Promise((r) => setTimeout(r, 600));
+    expect(looked - before)
+      .withContext('looks while nothing was written')
+      .toBeLessThan(3);
+    await db.write((w) => jobs.add(w, { kind: 'spec', businessId: o.business, payload: {}, key: 'now' }));
+    await until(() => worked === 1, 3_000);
+    expect(worked).toBe(1);
+    expect(looked).withContext('each wheel looks after a write').toBeGreaterThan(before);
+    // What is due in a moment is done in that moment, though nothing is written then.
+    const at = clock.now() + 500;
+    await db.write((w) => jobs.add(w, { kind: 'spec', businessId: o.business, payload: {}, key: 'soon', at }));
+    await until(() => worked === 2, 3_000);
+    expect(clock.now()).toBeGreaterThanOrEqual(at);
+    expect(clock.now()).toBeLessThan(at + 2_000);
+  });
+
+  it('hears the outside as soon as it tells something, and ends at once when asked to', async () => {
+    const { engine } = o.app.platform;
+    await engine.start();
+    await new Promise((r) => setTimeout(r, 50));
+    await o.contact('+12125550110', ['informational', 'promotional']);
+    o.outside.told.push({
+      seq: o.outside.told.length + 1,
+      at: o.now,
+      kind: 'text.inbound',
+      key: 'in-1',
+      from: '+12125550110',
+      to: o.ours,
+      text: 'STOP',
+    });
+    const left = async () => (await o.state('+12125550110')).promotional === 'revoked';
+    const at = Date.now();
+    while (!(await left()) && Date.now() - at < 5_000) await new Promise((r) => setTimeout(r, 10));
+    expect(await left()).toBeTrue();
+    expect(Date.now() - at).toBeLessThan(FEED_RESTS_MS + 2_000);
+    const ending = Date.now();
+    await engine.stop();
+    expect(Date.now() - ending).toBeLessThan(1_000);
+  });
+});
