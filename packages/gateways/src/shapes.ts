@@ -17,6 +17,8 @@ export const LineAnswer = z.object({
   e164: z.string(),
   lineType: z.enum(['mobile', 'landline', 'voip', 'toll-free', 'none', 'unknown']),
   carrier: z.string(),
+  /** How its network limits what is sent to it: A paces a campaign, B caps a brand's day, C paces a number. */
+  carrierKind: z.enum(['A', 'B', 'C']).default('A'),
   reachable: z.boolean(),
   askedAt: z.number(),
 });

@@ -112,6 +112,21 @@ describe('the stand-ins', () => {
     expect(first?.status === 'fulfilled' && first.value.lineType).toBe(again.lineType);
   });
 
+  it('says with a line how its carrier limits texts, the same for all lines of a carrier', async () => {
+    const kinds = new Map<string, string>();
+    for (let i = 0; i < 18; i++) {
+      const a = await g.lines.lookup(`kind-${i}-0001`, `+1212555${String(200 + i).padStart(4, '0')}`);
+      if (a.lineType !== 'mobile') continue;
+      expect(kinds.get(a.carrier) ?? a.carrierKind).toBe(a.carrierKind);
+      kinds.set(a.carrier, a.carrierKind);
+    }
+    expect([...kinds].sort()).toEqual([
+      ['Cobalt Ridge Cellular', 'C'],
+      ['Nimbrel Mobile', 'B'],
+      ['Tessary Wireless', 'A'],
+    ]);
+  });
+
   it('carries texts only from a number in a registered campaign, and each key once', async () => {
     const text = { key: 't1', from: '+15515550101', to: '+12125550123', text: 'Hello', segments: 1, ...WANTED };
     await expectAsync(g.network.send(text)).toBeRejectedWithError(GatewayRefused);

@@ -47,6 +47,9 @@ const replies = (name: string, domain: string): Pick<CampaignBodyValue, 'optInMe
 });
 const plain = { subUses: [] as string[], hasPhones: false, ageRestricted: false, lending: false };
 
+/** How the carriers of the demo limit what is sent to them; all others pace a campaign. */
+export const CARRIER_KINDS: Record<string, 'A' | 'B' | 'C'> = { 'Nimbrel Mobile': 'B', 'Cobalt Ridge Cellular': 'C' };
+
 export const BUSINESSES: readonly DemoBusiness[] = [
   {
     key: 'saltmarsh', legalName: 'Saltmarsh Ferries LLC', nameLine: 'Saltmarsh Ferries', form: 'private company', taxNumber: '36-4820917', street: '4 Quay Road', city: 'Aldersund', postalCode: '07030', contactName: 'Marit Solheim', domain: 'saltmarsh.example', score: 63, contacts: 2640,

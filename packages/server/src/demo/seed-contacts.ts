@@ -1,11 +1,12 @@
 import { disclosureOf, placeOf, textableBy, type LineType, type Purpose } from '@long-gate/core';
-import { carrierKind, sortName } from '../areas/contacts/index.js';
+import { sortName } from '../areas/contacts/index.js';
 import type { NewEvent } from '../areas/consent/index.js';
 import { jsonRows } from '../platform/db.js';
 import { idFrom } from '../platform/ids.js';
 import {
   ABROAD_CONTACTS,
   BUSINESSES,
+  CARRIER_KINDS,
   CONTACT_AREAS,
   FIRST_NAMES,
   HOSTED,
@@ -112,7 +113,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
             place.states.join(','),
             c.lookedUp ? c.lineType : 'unknown',
             c.lookedUp ? c.carrier : '',
-            c.lookedUp ? carrierKind(c.carrier) : 'A',
+            c.lookedUp ? (CARRIER_KINDS[c.carrier] ?? 'A') : 'A',
             c.lookedUp && !c.reachable ? 0 : 1,
             at,
             c.lookedUp ? textableBy(c.lineType) : 'unknown',

@@ -97,11 +97,14 @@ export class FakeOutside implements Gateways {
         e164,
         lineType: 'mobile',
         carrier: 'Tessary Wireless',
+        carrierKind: this.carrierKind,
         reachable: true,
         askedAt: Date.now(),
       });
     },
   };
+  /** How the carriers it speaks of limit what is sent to them. */
+  carrierKind: LineAnswer['carrierKind'] = 'A';
   readonly lookups: { key: string; e164: string }[] = [];
   readonly mails: { key: string; to: string; raw: string }[] = [];
   mail = {

@@ -195,7 +195,7 @@ export class Office {
     return db.write(async (w) => {
       const c = await this.app.contacts.ensure(w, this.admin, this.business, e164, over.firstName ?? 'Ada');
       await this.app.contacts.storeLookup(w, this.business, [
-        { e164, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true, askedAt: this.now },
+        { e164, lineType: 'mobile', carrier: 'Tessary Wireless', carrierKind: 'A', reachable: true, askedAt: this.now },
       ]);
       if (purposes.length > 0)
         await this.app.ledger.append(w, this.business, [

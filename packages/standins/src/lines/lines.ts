@@ -9,6 +9,13 @@ export interface Line {
   reachable: boolean;
 }
 
+/** The mobile carriers of the made-up world, how many lines they have, and how they limit what is sent to them. */
+const MOBILE = [
+  { name: 'Tessary Wireless', upTo: 0.46, kind: 'A' },
+  { name: 'Nimbrel Mobile', upTo: 0.8, kind: 'B' },
+  { name: 'Cobalt Ridge Cellular', upTo: 1, kind: 'C' },
+] as const;
+
 /** What a line in the made-up world is: a fixed entry where one was set, else drawn from the seed. */
 export async function lineOf(outside: Outside, e164: string): Promise<Line> {
   const fixed = await outside.store.one<{ line_type: LineType; carrier: string; reachable: number }>(
@@ -23,7 +30,7 @@ export async function lineOf(outside: Outside, e164: string): Promise<Line> {
     const c = outside.chance('carrier', e164);
     return {
       lineType: 'mobile',
-      carrier: c < 0.46 ? 'Tessary Wireless' : c < 0.8 ? 'Nimbrel Mobile' : 'Cobalt Ridge Cellular',
+      carrier: MOBILE.find((m) => c < m.upTo)?.name ?? '',
       reachable,
     };
   }
@@ -54,7 +61,9 @@ export function addLines(router: Router, outside: Outside): void {
       throw new Refusal(429, 'too-fast', `No more than ${LOOKUP_PACE_PER_SECOND} lookups a second.`, 1);
     recent.push(wall);
     await store.run('INSERT INTO lookup (wall_at, e164) VALUES ($1, $2)', [wall, b.e164]);
-    const answer = { e164: b.e164, ...(await lineOf(outside, b.e164)), askedAt: outside.now() };
+    const line = await lineOf(outside, b.e164);
+    const carrierKind = MOBILE.find((m) => m.name === line.carrier)?.kind ?? 'A';
+    const answer = { e164: b.e164, ...line, carrierKind, askedAt: outside.now() };
     await store.run('INSERT INTO lookup_answer (key, body) VALUES ($1, $2) ON CONFLICT (key) DO NOTHING', [
       b.key,
       JSON.stringify(answer),

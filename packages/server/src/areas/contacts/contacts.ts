@@ -40,11 +40,6 @@ const PLACE = z.tuple([z.string(), z.string(), z.number().int()]);
 /** A page says how many match where that is known or quickly counted; beyond this it leaves it to the facets. */
 const COUNTED_AT_ONCE = 2_000;
 
-/** Which kind of network a carrier's is (default terms of the scenario). */
-export function carrierKind(carrier: string): 'A' | 'B' | 'C' {
-  return carrier === 'Nimbrel Mobile' ? 'B' : carrier === 'Cobalt Ridge Cellular' ? 'C' : 'A';
-}
-
 export function sortName(first: string, last: string, e164: string): string {
   // People without a name come last, by number.
   return `${last} ${first}`.trim().toLowerCase() || `~${e164}`;
@@ -364,7 +359,6 @@ export class Contacts {
   async storeLookup(w: Writer, businessId: string, answers: readonly LineAnswer[]): Promise<void> {
     const lines = answers.map((a) => ({
       ...a,
-      carrierKind: carrierKind(a.carrier),
       textable: textableBy(a.lineType),
     }));
     await store.setLines(w, businessId, lines, this.p.clock.now());

@@ -7,7 +7,7 @@ export {
   type AskedBy,
   type Audience,
 } from './audience-store.js';
-export { Contacts, carrierKind, sortName } from './contacts.js';
+export { Contacts, sortName } from './contacts.js';
 export { Intakes } from './intakes.js';
 export { Lists } from './lists.js';
 export { Lookups } from './lookups.js';

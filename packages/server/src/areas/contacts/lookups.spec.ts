@@ -37,6 +37,19 @@ describe('lookups', () => {
     expect((await known(e164))?.lookedUpAt).not.toBeNull();
   });
 
+  it('take how a carrier limits texts from the answer, whatever it is called', async () => {
+    for (const [i, kind] of (['A', 'B', 'C'] as const).entries()) {
+      const [e164 = ''] = (await strangers(3)).slice(i);
+      o.outside.carrierKind = kind;
+      await o.app.lookups.one(o.business, e164, `kind ${kind}`);
+      const row = await o.app.platform.db.one<{ carrier: string; carrier_kind: string }>(
+        'SELECT carrier, carrier_kind FROM contact_number WHERE e164 = $1',
+        [e164],
+      );
+      expect(row).toEqual({ carrier: 'Tessary Wireless', carrier_kind: kind });
+    }
+  });
+
   it('of a list go on after a crash with the same keys, and cost each number once', async () => {
     const e164s = await strangers(5);
     const before = await balance();

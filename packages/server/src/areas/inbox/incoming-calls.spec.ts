@@ -61,6 +61,7 @@ describe('calls to a texting number', () => {
         e164,
         lineType: 'landline' as const,
         carrier: 'Harth Telephone',
+        carrierKind: 'A' as const,
         reachable: true,
         askedAt: o.now,
       });
