@@ -1,11 +1,16 @@
 import { buildApp } from './app.js';
 import { readConfig } from './config.js';
 import { AUDIT_CHAIN, verifyTrail } from './platform/audit.js';
+import { stoodAt } from './platform/stood-store.js';
 
-/** Verifies every ledger, or rebuilds the state of now from it and says whether it matched; exits 1 when broken. */
+/**
+ * Verifies every ledger, or rebuilds the state of now from it and says whether it matched (exits 1 when broken); or
+ * prints what the gate read of each business, its numbers and filings at a moment.
+ */
 const wish = process.argv[2] ?? 'verify';
-if (wish !== 'verify' && wish !== 'rebuild') {
-  console.error('Say “verify” or “rebuild”.');
+const day = wish === 'stood' ? Date.parse(process.argv[3] ?? '') : 0;
+if (!['verify', 'rebuild', 'stood'].includes(wish) || Number.isNaN(day)) {
+  console.error('Say “verify”, “rebuild”, or “stood” and a moment, such as 2027-03-01 or 2027-03-01T14:00Z.');
   process.exit(2);
 }
 const app = await buildApp({ ...readConfig({ ...process.env, LONG_GATE_LOG: 'warn' }, ''), demo: false });
@@ -13,6 +18,14 @@ let broken = false;
 for (const { id, legal_name } of await app.platform.db.all<{ id: string; legal_name: string }>(
   'SELECT id, legal_name FROM business ORDER BY created_at',
 )) {
+  if (wish === 'stood') {
+    console.log(legal_name);
+    for (const s of await stoodAt(app.platform.db, id, day))
+      console.log(
+        `  ${s.objectKind} ${s.objectId}: ${s.fact} = ${s.value ?? 'none'} (from ${new Date(s.fromAt).toISOString()})`,
+      );
+    continue;
+  }
   const verdict = await app.ledger.verify(id);
   if (verdict.ok)
     console.log(`${legal_name}: ${verdict.count} events follow one another unbroken, head ${verdict.head || 'none'}`);
@@ -31,6 +44,10 @@ for (const { id, legal_name } of await app.platform.db.all<{ id: string; legal_n
       `  ${state.keptStrict} of them kept as strict as they were: the ledger is not whole, and nobody who was stopped becomes open`,
     );
   if (!state.ok && wish === 'verify') broken = true;
+}
+if (wish === 'stood') {
+  await app.close();
+  process.exit(0);
 }
 const trail = await verifyTrail(app.platform.db, (await app.platform.heads.of(AUDIT_CHAIN)).heads);
 if (trail.ok)

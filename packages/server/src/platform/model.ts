@@ -157,3 +157,25 @@ export const publicActTable = table(PublicActModel, 'public_act', {
   who: text(),
   wallAt: big(),
 });
+
+/** What the gate read of something, from one moment to another; without an end it stands now. */
+export class StoodModel extends Model<InferAttributes<StoodModel>, InferCreationAttributes<StoodModel>> {
+  declare id: CreationOptional<number>;
+  declare businessId: string;
+  declare objectKind: string;
+  declare objectId: string;
+  declare fact: string;
+  declare value: CreationOptional<string | null>;
+  declare fromAt: number;
+  declare toAt: CreationOptional<number | null>;
+}
+export const stoodTable = table(StoodModel, 'stood', {
+  id: serial(),
+  businessId: text(),
+  objectKind: text(),
+  objectId: text(),
+  fact: text(),
+  value: maybe(text()),
+  fromAt: big(),
+  toAt: maybe(big()),
+});

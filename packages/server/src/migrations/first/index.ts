@@ -4,6 +4,7 @@ import { consent } from './consent.js';
 import { contacts } from './contacts.js';
 import { dispatch } from './dispatch.js';
 import { guards } from './guards.js';
+import { history } from './history.js';
 import { hosted } from './hosted.js';
 import { inbox } from './inbox.js';
 import { letters } from './letters.js';
@@ -37,6 +38,7 @@ export async function first(qi: QueryInterface): Promise<void> {
     watch,
     guards,
     counts,
+    history,
     search,
     statistics,
   ])

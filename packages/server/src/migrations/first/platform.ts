@@ -36,6 +36,17 @@ export async function platform(qi: QueryInterface): Promise<void> {
   });
   await index(qi, 'audit', 'audit_business', ['business_id', 'n DESC']);
   await index(qi, 'audit', 'audit_object', ['object_kind', 'object_id', 'n DESC']);
+  await createTable(qi, 'stood', {
+    id: serial(),
+    businessId: text(),
+    objectKind: text(),
+    objectId: text(),
+    fact: text(),
+    value: maybe(text()),
+    fromAt: big(),
+    toAt: maybe(big()),
+  });
+  await index(qi, 'stood', 'stood_object', ['business_id', 'object_kind', 'object_id', 'fact', 'from_at']);
   await createTable(qi, 'job', {
     id: key(text()),
     key: once(text()),

@@ -1,0 +1,56 @@
+import { Office } from '../testing/office.js';
+import { stoodAt } from './stood-store.js';
+
+describe('what stood on a day', () => {
+  let o: Office;
+  beforeEach(async () => (o = await Office.open()));
+  afterEach(() => o.close());
+
+  const stood = async (at: number, kind: string, fact: string): Promise<(string | null)[]> =>
+    (await stoodAt(o.app.platform.db, o.business, at))
+      .filter((s) => s.objectKind === kind && s.fact === fact)
+      .map((s) => s.value);
+
+  it('is known of settings, ties, filings and the account, however they changed since', async () => {
+    const before = o.now;
+    expect(await stood(before, 'business', 'texts_off')).toEqual(['0']);
+    expect(await stood(before, 'number', 'tie_state')).toEqual(['attached']);
+    await o.later(3_600_000);
+    await o.app.businesses.switchTexts(o.admin, o.business, true);
+    await o.app.ties.tie(o.admin, o.business, o.number, null);
+    await o.later(3_600_000);
+    await o.app.businesses.switchTexts(o.admin, o.business, false);
+    const after = o.now;
+    expect([
+      await stood(before, 'business', 'texts_off'),
+      await stood(before + 3_600_000 + 60_000, 'business', 'texts_off'),
+      await stood(after + 1, 'business', 'texts_off'),
+    ]).toEqual([['0'], ['1'], ['0']]);
+    expect([await stood(before, 'number', 'campaign_id'), await stood(after, 'number', 'campaign_id')]).toEqual([
+      [o.campaign],
+      [null],
+    ]);
+    expect(JSON.parse((await stood(after, 'campaign', 'body'))[0] ?? '{}')).toEqual(
+      jasmine.objectContaining({ useCase: 'marketing' }),
+    );
+  });
+
+  it('says one thing of each at every moment, and nothing of before there was one', async () => {
+    for (let i = 0; i < 6; i++) {
+      await o.app.businesses.switchTexts(o.admin, o.business, i % 2 === 0);
+      await o.later(60_000);
+    }
+    for (let at = o.now - 350_000; at <= o.now; at += 13_000)
+      expect((await stood(at, 'business', 'texts_off')).length)
+        .withContext(String(at))
+        .toBe(1);
+    expect(await stoodAt(o.app.platform.db, o.business, -1)).toEqual([]);
+    // What is done all day long and says nothing of what may be sent leaves no trace there.
+    const { db } = o.app.platform;
+    const count = async () => (await db.all('SELECT id FROM stood')).length;
+    const then = await count();
+    await o.app.businesses.topUp(o.admin, o.business, 1_000_000, 'more');
+    await db.write((w) => o.app.numbers.noteUsed(w, o.number));
+    expect(await count()).toBe(then);
+  });
+});
