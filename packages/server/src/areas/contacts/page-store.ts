@@ -110,11 +110,7 @@ async function walk(
   const listed = f.list ? [ON_LIST] : [];
   if (words?.trigrams) {
     bind['trigrams'] = words.trigrams;
-    const many = await r.one<{ n: number }>(
-      `SELECT count(*) AS n FROM (SELECT 1 FROM contact_search WHERE contact_search MATCH $1 LIMIT ${SORTED_MATCHES})`,
-      [words.trigrams],
-    );
-    if ((many?.n ?? 0) < SORTED_MATCHES)
+    if (await areFew(r, words.trigrams))
       return `${select} FROM contact_search s CROSS JOIN contact_number cn ON cn.id = s.rowid WHERE s.contact_search MATCH $trigrams AND ${where(listed)} ${ORDER} LIMIT $limit`;
   }
   const narrowest = await narrowestOf(r, businessId, f);
@@ -227,8 +223,22 @@ export function isCounted(f: ContactFilter): boolean {
   return !f.list && wordsOf(f) === null;
 }
 
-/** Counts what a filter leaves, but not beyond `most`; null where there are more. */
+/** Whether so few rows hold these trigrams that they are sorted, rather than the whole list walked in its order. */
+async function areFew(r: Reader, trigrams: string): Promise<boolean> {
+  const row = await r.one<{ n: number }>(
+    `SELECT count(*) AS n FROM (SELECT 1 FROM contact_search WHERE contact_search MATCH $1 LIMIT ${SORTED_MATCHES})`,
+    [trigrams],
+  );
+  return (row?.n ?? 0) < SORTED_MATCHES;
+}
+
+/**
+ * Counts what a filter leaves, but not beyond `most`; null where there are more, and where a search walks the whole
+ * list, so that nothing but a long walk would tell.
+ */
 export async function countUpTo(r: Reader, businessId: string, f: ContactFilter, most: number): Promise<number | null> {
+  const words = wordsOf(f);
+  if (words && (!words.trigrams || !(await areFew(r, words.trigrams)))) return null;
   const { sql, bind } = await walkOf(r, businessId, f, ['', '', 0], most + 1);
   const row = await r.one<{ n: number }>(`SELECT count(*) AS n FROM (${sql}) AS w`, bind);
   return !row || row.n > most ? null : row.n;
