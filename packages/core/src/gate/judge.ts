@@ -35,7 +35,9 @@ export function judge(
 ): Verdict {
   const question: Question = { subject, message, rules, allowance, windows: memo };
   const answers = GATE.map((post, i): Answer =>
-    post.notAsked.includes(message.kind) ? { post: i + 1, result: 'not asked' } : { post: i + 1, ...post.ask(question) },
+    post.notAsked.includes(message.kind)
+      ? { post: i + 1, result: 'not asked' }
+      : { post: i + 1, ...post.ask(question) },
   );
   const worst: Result = answers.some((a) => a.result === 'stop')
     ? 'stop'
