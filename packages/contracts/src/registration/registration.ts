@@ -18,6 +18,18 @@ export const BrandBody = z.object({
   exchange: text(40),
   ticker: text(12),
 });
+/** A brand in which nothing is written yet, but for what is known of every business. */
+export const EMPTY_BRAND: Omit<z.infer<typeof BrandBody>, 'form' | 'legalName'> = {
+  street: '',
+  city: '',
+  state: '',
+  postalCode: '',
+  website: '',
+  email: '',
+  mobile: '',
+  exchange: '',
+  ticker: '',
+};
 export const BrandShape = z.object({
   id: z.string(),
   body: BrandBody,
@@ -50,6 +62,22 @@ export const CampaignBody = z.object({
   termsUrl: text(300),
 });
 export type CampaignBodyValue = z.infer<typeof CampaignBody>;
+/** A campaign in which nothing is written yet, but for its use. */
+export const EMPTY_CAMPAIGN: Omit<CampaignBodyValue, 'useCase'> = {
+  description: '',
+  agreement: '',
+  samples: ['', ''],
+  subUses: [],
+  hasLinks: false,
+  hasPhones: false,
+  ageRestricted: false,
+  lending: false,
+  optInMessage: '',
+  optOutMessage: '',
+  helpMessage: '',
+  privacyUrl: '',
+  termsUrl: '',
+};
 export const CampaignShape = z.object({
   id: z.string(),
   name: z.string(),

@@ -1,22 +1,19 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { Seeded } from '../demo/random.js';
 import { Db, type Writer } from '../platform/db.js';
 import { migrate } from '../platform/migrate.js';
 
-/** Numbers that look random and are the same each time. */
-function dice(seed: number): (n: number) => number {
-  let x = seed;
-  return (n) => (x = (x * 48_271) % 2_147_483_647) % n;
-}
 const DAY = 86_400_000;
 
 /** What the database counts by itself is what a count of the rows would say, whatever was done to them. */
 describe('kept counts', () => {
   let dir = '';
   let db: Db;
-  const roll = dice(7);
-  const one = <T>(of: readonly T[]): T => of[roll(of.length)] as T;
+  const dice = new Seeded('kept counts');
+  const roll = (n: number): number => dice.int(0, n - 1);
+  const one = <T>(of: readonly T[]): T => dice.pick(of);
   beforeEach(async () => {
     dir = await mkdtemp(path.join(tmpdir(), 'counts-'));
     db = await Db.open(path.join(dir, 'long-gate.sqlite'), false);

@@ -1,4 +1,5 @@
 import { jsonRows } from '../../platform/db.js';
+import { Seeded } from '../../demo/random.js';
 import { Office } from '../../testing/office.js';
 import type { ContactFilter } from './page-store.js';
 
@@ -14,27 +15,21 @@ interface Made {
   listed: boolean;
 }
 
-/** Numbers that look random and are the same each time. */
-function dice(seed: number): (n: number) => number {
-  let x = seed;
-  return (n) => (x = (x * 48_271) % 2_147_483_647) % n;
-}
-const one = <T>(roll: (n: number) => number, of: readonly T[]): T => of[roll(of.length)] as T;
-
 describe('pages of contacts', () => {
   let o: Office;
   let made: Made[];
   beforeAll(async () => {
     o = await Office.open();
-    const roll = dice(2026);
+    const dice = new Seeded('pages of contacts');
+    const roll = (n: number): number => dice.int(0, n - 1);
     made = Array.from({ length: 160 }, (_, i) => ({
       id: `con_${String(roll(1e6)).padStart(6, '0')}${i}`,
-      name: `${one(roll, ['Alder', 'Birch', 'Cedar', 'Dogwood', 'Elm'])} ${one(roll, ['Ada', 'Brandt', 'Cora', 'Otto'])}`,
-      email: `${one(roll, ['heron', 'otter', 'stoat'])}.${i}@mail.example`,
+      name: `${dice.pick(['Alder', 'Birch', 'Cedar', 'Dogwood', 'Elm'])} ${dice.pick(['Ada', 'Brandt', 'Cora', 'Otto'])}`,
+      email: `${dice.pick(['heron', 'otter', 'stoat'])}.${i}@mail.example`,
       e164: `+1212555${String(1000 + i)}`,
-      textable: one(roll, ['yes', 'yes', 'no', 'unknown']),
-      informational: one(roll, ['none', 'granted', 'revoked']),
-      promotional: one(roll, ['none', 'granted', 'unproven']),
+      textable: dice.pick(['yes', 'yes', 'no', 'unknown']),
+      informational: dice.pick(['none', 'granted', 'revoked']),
+      promotional: dice.pick(['none', 'granted', 'unproven']),
       faults: roll(10) === 0,
       listed: roll(4) === 0,
     }));

@@ -1,4 +1,4 @@
-import type { BrandView } from '@long-gate/contracts';
+import { EMPTY_BRAND, type BrandView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, reviewBrand, type Finding } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -12,18 +12,6 @@ import type { BrandModel } from './model.js';
 import { addBrand, brandById, brandOf, saveBrand } from './registration-store.js';
 
 type BrandBody = BrandView['body'];
-
-const EMPTY: Omit<BrandBody, 'form' | 'legalName'> = {
-  street: '',
-  city: '',
-  state: '',
-  postalCode: '',
-  website: '',
-  email: '',
-  mobile: '',
-  exchange: '',
-  ticker: '',
-};
 
 /** The brand of a business: who it says it is, and what the registrar makes of it. */
 export class Brands {
@@ -195,7 +183,7 @@ function bodyFrom(b: BusinessRow): BrandBody {
   return {
     form: b.form,
     legalName: b.legal_name,
-    ...EMPTY,
+    ...EMPTY_BRAND,
     street: b.street,
     city: b.city,
     state: b.state,

@@ -1,4 +1,4 @@
-import type { CampaignBodyValue, CampaignView } from '@long-gate/contracts';
+import { EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, reviewCampaign, throughputOf, useCase, type Finding, type RunningFee } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -16,22 +16,6 @@ import { addCampaign, campaignById, campaignsOf, findCampaigns, saveCampaign } f
 export type NumbersOf = (r: Reader, campaignId: string) => Promise<CampaignView['numbers']>;
 
 const MONTH_MS = 30 * 86_400_000;
-
-const EMPTY: Omit<CampaignBodyValue, 'useCase'> = {
-  description: '',
-  agreement: '',
-  samples: ['', ''],
-  subUses: [],
-  hasLinks: false,
-  hasPhones: false,
-  ageRestricted: false,
-  lending: false,
-  optInMessage: '',
-  optOutMessage: '',
-  helpMessage: '',
-  privacyUrl: '',
-  termsUrl: '',
-};
 
 /** The campaigns under a brand: for what texts numbers are registered. */
 export class Campaigns {
@@ -88,7 +72,7 @@ export class Campaigns {
         id,
         businessId,
         name,
-        body: { ...EMPTY, useCase: useCaseCode },
+        body: { ...EMPTY_CAMPAIGN, useCase: useCaseCode },
         createdAt: Math.round(this.p.clock.now()),
       });
       await record(w, this.p.clock, {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
-import { saveBrand, submitBrand, type BrandView } from '@long-gate/contracts';
+import { EMPTY_BRAND, saveBrand, submitBrand, type BrandView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, LEGAL_FORMS, reviewBrand } from '@long-gate/core';
 import { Api } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
@@ -162,19 +162,7 @@ export class BrandPage {
   protected readonly session = inject(SessionFacade);
   protected readonly forms = LEGAL_FORMS;
   protected readonly brand = computed(() => this.state.dossier.value()?.brand ?? null);
-  protected readonly body = signal<Body>({
-    form: 'private company',
-    legalName: '',
-    street: '',
-    city: '',
-    state: '',
-    postalCode: '',
-    website: '',
-    email: '',
-    mobile: '',
-    exchange: '',
-    ticker: '',
-  });
+  protected readonly body = signal<Body>({ form: 'private company', legalName: '', ...EMPTY_BRAND });
   /** Typed anew; null while the one on file stands. */
   protected readonly tax = signal<string | null>(null);
   protected readonly saved = signal('');

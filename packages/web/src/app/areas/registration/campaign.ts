@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
-import { saveCampaign, submitCampaign, type CampaignBodyValue } from '@long-gate/contracts';
+import { EMPTY_CAMPAIGN, saveCampaign, submitCampaign, type CampaignBodyValue } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, reviewCampaign, segmentText, useCase } from '@long-gate/core';
 import { Api } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
@@ -28,22 +28,7 @@ const ORDER = [
   'termsUrl',
   'subUses',
 ];
-const EMPTY: Body = {
-  useCase: 'marketing',
-  description: '',
-  agreement: '',
-  samples: ['', ''],
-  subUses: [],
-  hasLinks: false,
-  hasPhones: false,
-  ageRestricted: false,
-  lending: false,
-  optInMessage: '',
-  optOutMessage: '',
-  helpMessage: '',
-  privacyUrl: '',
-  termsUrl: '',
-};
+const EMPTY: Body = { useCase: 'marketing', ...EMPTY_CAMPAIGN };
 
 /** One campaign, with findings beside the very words they speak of. */
 @Component({
