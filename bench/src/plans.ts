@@ -39,6 +39,11 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
   },
   {
     from: /page-store/,
+    says: /count\(\*\) AS n FROM contact_number cn WHERE .*instr/,
+    why: 'counts a search of one or two letters beside its page, which does not wait',
+  },
+  {
+    from: /page-store/,
     says: /count\(\*\) AS n FROM list_member m .* GROUP BY 1, 2, 3, 4$/,
     why: 'counts a list beside its page, which does not wait',
   },
@@ -51,7 +56,7 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     says: /count\(\*\) AS `count` FROM `thread`/,
     why: 'a stretch of an index alone',
   },
-  { from: /money-store/, says: /FROM money_entry/, why: 'an entry a dispatch and day, not a text' },
+  { from: /money-store|businesses/, says: /FROM `?money_entry/, why: 'an entry a dispatch and day, not a text' },
   { from: /trail/, says: /count\(\*\) AS n FROM audit/, why: 'an entry a person’s act' },
   { from: /watch-store/, says: /FROM opt_out/, why: 'those who left in the days asked about' },
 ];

@@ -68,6 +68,8 @@ export async function contacts(qi: QueryInterface): Promise<void> {
     firstAt: big(),
     stopLineAt: maybe(big()),
   });
+  // Whom a number of ours has texted, asked before it is given up.
+  await index(qi, 'contact_sender', 'contact_sender_number', ['number_id']);
   await createTable(qi, 'contact_list', {
     id: key(text()),
     businessId: refers(text(), 'business'),

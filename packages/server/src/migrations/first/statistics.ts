@@ -19,7 +19,7 @@ const FIGURES: Record<string, Record<string, string>> = {
     contact_number_faults: '1000 500 1 1 1',
     contact_number_looked_up: '1000000 500000 10000 10000',
   },
-  contact_sender: { sqlite_autoindex_contact_sender_1: '2000000 2 1' },
+  contact_sender: { sqlite_autoindex_contact_sender_1: '2000000 2 1', contact_sender_number: '2000000 200000' },
   contact_list: { contact_list_once: '100 50 25 1', sqlite_autoindex_contact_list_1: '100 1' },
   list_member: {
     list_member_contact: '2000000 2',
