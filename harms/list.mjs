@@ -511,7 +511,7 @@ export const HARMS = [
   {
     harm: 'a locked number is let go',
     file: SERVER('areas/numbers/guard.ts'),
-    find: 'const refuse = a.locked;',
+    find: 'const refuse = Boolean(a.locked);',
     put: 'const refuse = false;',
     specs: 'areas/numbers/guard',
   },
@@ -625,11 +625,19 @@ export const HARMS = [
   },
   {
     harm: 'an overwritten secret stays in the file',
-    file: SERVER('platform/db.ts'),
+    file: SERVER('platform/dialects/sqlite.ts'),
     find: "'secure_delete=ON',",
     put: "'secure_delete=OFF',",
     specs: 'platform/secrets',
     also: { find: 'PRAGMA wal_checkpoint(TRUNCATE)', put: 'PRAGMA wal_checkpoint(PASSIVE)' },
+  },
+  {
+    harm: 'a write whose connection was lost goes on upon another',
+    file: SERVER('platform/dialects/postgres.ts'),
+    find: 'if (c.bound) throw',
+    put: 'if (false) throw',
+    specs: 'platform/dialects/postgres',
+    on: 'postgres',
   },
   {
     harm: 'data that nobody can read any more are written over under a new key',

@@ -6,6 +6,7 @@ import { cpSync, mkdirSync, readFileSync, readdirSync, rmSync, symlinkSync, writ
 import path from 'node:path';
 import ts from 'typescript';
 import { HARMS } from '../harms/list.mjs';
+import { postgresServer } from './postgres.mjs';
 import { compile, install, root } from './prepare.mjs';
 
 const PACKAGES = ['core', 'contracts', 'gateways', 'standins', 'server'];
@@ -79,6 +80,8 @@ if (flags.includes('--check')) {
 
 install();
 compile();
+// Faults that only PostgreSQL would show are tried where a server of it is at hand.
+const server = chosen.some((h) => h.on) ? await postgresServer() : null;
 
 /** A copy of what is compiled, in which packages find each other and all others where they are. */
 function copyOf(n) {
@@ -104,11 +107,17 @@ function copyOf(n) {
 }
 
 /** Runs spec files of a package in a copy: how many failed, and the names of those. */
-function run(dir, pkg, specs) {
+function run(dir, { file, specs, on }) {
+  const pkg = file.split('/')[0];
   return new Promise((resolve) => {
     const child = spawn(process.execPath, ['scripts/jasmine-run.mjs', `packages/${pkg}`], {
       cwd: dir,
-      env: { ...process.env, LONG_GATE_SPECS: specs, LONG_GATE_STOP_AT_FAILURE: '1' },
+      env: {
+        ...process.env,
+        LONG_GATE_SPECS: specs,
+        LONG_GATE_STOP_AT_FAILURE: '1',
+        LONG_GATE_SPECS_ON: on ? server.address : '',
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     let said = '';
@@ -127,7 +136,9 @@ const options = { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2023 }
 const survivors = [];
 const broken = [];
 const reds = new Map();
-const queue = [...chosen];
+const queue = chosen.filter((h) => !h.on || server);
+if (queue.length < chosen.length)
+  console.log(`left out, as no PostgreSQL server is here: ${chosen.length - queue.length}`);
 const total = queue.length;
 const started = Date.now();
 const fine = new Map();
@@ -135,10 +146,9 @@ const fine = new Map();
 async function worker(n) {
   const dir = copyOf(n);
   for (let h = queue.shift(); h; h = queue.shift()) {
-    const pkg = h.file.split('/')[0];
     // The specs are green without the fault; each set is tried once.
-    const key = `${pkg} ${h.specs}`;
-    if (!fine.has(key)) fine.set(key, run(dir, pkg, h.specs));
+    const key = `${h.file.split('/')[0]} ${h.specs}`;
+    if (!fine.has(key)) fine.set(key, run(dir, h));
     const sound = await fine.get(key);
     if (sound.failed > 0 || sound.passed === 0) {
       broken.push(`“${h.harm}”: its specs are not green without it\n${sound.said.slice(-600)}`);
@@ -147,7 +157,7 @@ async function worker(n) {
     const js = path.join(dir, 'packages', h.file.replace('/src/', '/dist/').replace(/\.ts$/, '.js'));
     const whole = readFileSync(js, 'utf8');
     writeFileSync(js, ts.transpileModule(faulty(h).text, { compilerOptions: options }).outputText);
-    const result = await run(dir, pkg, h.specs);
+    const result = await run(dir, h);
     writeFileSync(js, whole);
     if (result.names.length > 0) {
       reds.set(h.harm, result.names[0]);
@@ -160,6 +170,7 @@ async function worker(n) {
 }
 await Promise.all(Array.from({ length: Math.min(SIDE_BY_SIDE, total) }, (_, n) => worker(n)));
 rmSync(path.join(root, '.harms'), { recursive: true, force: true });
+await server?.stop();
 for (const b of broken) console.log(`BROKEN ${b}`);
 if (flags.includes('--write') && !words) {
   writeFileSync(DOC, documentOf(reds));

@@ -1,6 +1,7 @@
 // `npm test`: everything, and a last line `N passed, N failed`. Each check that is no spec counts as one.
 import { spawn } from 'node:child_process';
 import path from 'node:path';
+import { postgresServer } from './postgres.mjs';
 import { browser, buildWeb, install, root, tool } from './prepare.mjs';
 
 let passed = 0;
@@ -57,6 +58,21 @@ const jasmine = (where, env = {}) => [
   { env: { ...process.env, ...env } },
 ];
 
+/** The specs of the stores once more, on PostgreSQL, where a server of it is at hand. `npm run postgres` runs them all. */
+async function onPostgres() {
+  const server = await postgresServer();
+  if (!server) {
+    console.log('left out: specs on PostgreSQL, of which no server is here (Debian’s package postgresql has one)');
+    return;
+  }
+  const stores = ['platform/*', 'platform/dialects/*', 'migrations/*', 'areas/*', 'areas/numbers/*'].join(' ');
+  await specs(
+    'server, its stores on PostgreSQL',
+    ...jasmine('packages/server', { LONG_GATE_SPECS: stores, LONG_GATE_SPECS_ON: server.address }),
+  );
+  await server.stop();
+}
+
 install();
 const chrome = browser();
 const withChrome = { CHROME_BIN: chrome, NG_CLI_ANALYTICS: 'false' };
@@ -86,6 +102,7 @@ await Promise.all([
     await check('harms still fit the code', process.execPath, ['scripts/harms.mjs', '--check']);
     for (const name of ['core', 'contracts', 'gateways', 'standins', 'server'])
       await specs(name, ...jasmine(`packages/${name}`));
+    await onPostgres();
   })(),
 ]);
 finish();

@@ -1,4 +1,3 @@
-import path from 'node:path';
 import { allAt, httpGateways, type Gateways } from '@long-gate/gateways';
 import { pino } from 'pino';
 import { Contacts, contactsRoutes, Intakes, Lists, Lookups } from './areas/contacts/index.js';
@@ -73,7 +72,7 @@ import { hasKeyFile, KEY_FILE, Vault } from './platform/vault.js';
  */
 export async function buildApp(config: Config, outside?: Gateways) {
   await prepareFolder(config.dataDir);
-  const db = await Db.open(path.join(config.dataDir, 'long-gate.sqlite'), config.durable);
+  const db = await Db.open(config.database, config.durable);
   await migrate(db);
   const log = pino({ level: config.logLevel, base: undefined });
   const clock = await ScenarioClock.load(db);

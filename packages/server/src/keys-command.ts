@@ -1,6 +1,6 @@
-import path from 'node:path';
 import { readConfig } from './config.js';
-import { Db } from './platform/db.js';
+import { Db, isAddress } from './platform/db.js';
+import { DatabaseTaken, takeDatabase } from './platform/dialects/postgres.js';
 import { FolderProblem, prepareFolder, takeFolder } from './platform/folder.js';
 import { migrate } from './platform/migrate.js';
 import { sealAnew } from './platform/sealed-store.js';
@@ -15,7 +15,8 @@ try {
   const config = readConfig(process.env, '');
   await prepareFolder(config.dataDir);
   await takeFolder(config.dataDir);
-  const db = await Db.open(path.join(config.dataDir, 'long-gate.sqlite'));
+  if (isAddress(config.database)) await takeDatabase(config.database, () => process.exit(1));
+  const db = await Db.open(config.database);
   await migrate(db);
   let vault = await Vault.open(config.dataDir, config);
   if (!vault.fromEnvironment && !vault.renewing) vault = await vault.renewed(config.dataDir);
@@ -31,7 +32,7 @@ try {
   );
   process.exit(0);
 } catch (error) {
-  if (!(error instanceof FolderProblem)) throw error;
+  if (!(error instanceof FolderProblem || error instanceof DatabaseTaken)) throw error;
   console.error(error.message);
   process.exit(1);
 }

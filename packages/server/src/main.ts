@@ -3,6 +3,8 @@ import { fileURLToPath } from 'node:url';
 import { buildApp } from './app.js';
 import { readConfig } from './config.js';
 import { seedDemo } from './demo/seed.js';
+import { isAddress } from './platform/db.js';
+import { takeDatabase } from './platform/dialects/postgres.js';
 import { prepareFolder, takeFolder } from './platform/folder.js';
 
 const webDir = process.env['LONG_GATE_WEB'] ?? fileURLToPath(new URL('../../web/dist/browser', import.meta.url));
@@ -21,6 +23,11 @@ try {
   await listening(createServer(), config.host, config.port).then(closed);
   await prepareFolder(config.dataDir);
   await takeFolder(config.dataDir);
+  if (isAddress(config.database))
+    await takeDatabase(config.database, () => {
+      console.error('The connection to the database was lost. Nothing that was acknowledged is; start again.');
+      process.exit(1);
+    });
   const app = await buildApp(config);
   if (config.demo) await seedDemo(app, (line) => console.log(line));
   for (const id of await app.ledger.lookAtHeads(await app.businesses.ids(app.platform.db)))
@@ -79,5 +86,10 @@ function plainly(e: NodeJS.ErrnoException): string {
     ['EACCES', 'EROFS', 'EPERM', 'ENOSPC'].includes(e.code ?? '')
   )
     return `The data folder ${folder} cannot be written, or is full. Make room, or set LONG_GATE_DATA to a folder that can.`;
+  if (
+    /^Sequelize(Connection|Host|Access|Invalid)/.test(e.name) ||
+    ['ECONNREFUSED', '28P01', '28000', '3D000'].includes(e.code ?? '')
+  )
+    return `The database of LONG_GATE_DATABASE cannot be reached: ${e.message}. Start it, or mend the address, the user or the password.`;
   return e.message;
 }

@@ -47,7 +47,9 @@ export function queriesOf(file: string, text: string, owners: ReadonlyMap<string
     if (ts.isStringLiteralLike(node) || ts.isTemplateExpression(node)) {
       const words = node.getText();
       if (
-        /\b(SELECT\b[\s\S]+\b(FROM|AS)\b|INSERT INTO|UPDATE \w+ SET|DELETE FROM|FROM \w+ \w* ?(JOIN|WHERE))/.test(words)
+        /\b(SELECT\b[\s\S]+\b(FROM|AS)\b|INSERT INTO|UPDATE "?\w+"? SET|DELETE FROM|FROM \w+ \w* ?(JOIN|WHERE))/.test(
+          words,
+        )
       ) {
         const named = [...words.matchAll(/\b(?:FROM|JOIN|INTO|UPDATE)\s+"?([a-z_]+)/g)].map(([, name = '']) => name);
         note(node, [...new Set(named.filter((t) => owners.has(t)))]);

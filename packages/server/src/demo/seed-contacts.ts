@@ -76,7 +76,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
   const sorted = new Map<string, string>();
   const contacts: DemoContact[] = pool.slice(0, b.contacts).map((e164, i) => draw(s, b, e164, i));
   await w.run(
-    `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, '', value->>4, value->>5 FROM json_each($1)`,
+    `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, '', value->>4, CAST(value->>5 AS BIGINT) FROM json_each($1)`,
     [
       jsonRows(
         contacts.map((c) => {
@@ -99,7 +99,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
   );
   await w.run(
     `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, line_type, carrier, carrier_kind, reachable, looked_up_at, textable, sort_name)
-     SELECT $2, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9, value->>10, value->>11 FROM json_each($1)`,
+     SELECT $2, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, CAST(value->>8 AS BOOLEAN), CAST(value->>9 AS BIGINT), value->>10, value->>11 FROM json_each($1)`,
     [
       jsonRows(
         contacts.map((c) => {
@@ -114,7 +114,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
             c.lookedUp ? c.lineType : 'unknown',
             c.lookedUp ? c.carrier : '',
             c.lookedUp ? (CARRIER_KINDS[c.carrier] ?? 'A') : 'A',
-            c.lookedUp && !c.reachable ? 0 : 1,
+            !c.lookedUp || c.reachable,
             at,
             c.lookedUp ? textableBy(c.lineType) : 'unknown',
             sorted.get(c.id),

@@ -28,7 +28,7 @@ export async function seedDispatches(
     const sentAt = Math.floor((start - d.daysAgo * DAY) / DAY) * DAY + 15.2 * 3_600_000;
     const numberId = made.numbers.get(d.number) ?? '';
     await w.run(
-      `INSERT INTO dispatch (id, business_id, title, text, purpose, stop_line, number_id, audience, state, created_by, created_at, sent_at, ends_at) VALUES ($1,$2,$3,$4,$5,1,$6,$7,'done',$8,$9,$10,$11)`,
+      `INSERT INTO dispatch (id, business_id, title, text, purpose, stop_line, number_id, audience, state, created_by, created_at, sent_at, ends_at) VALUES ($1,$2,$3,$4,$5,TRUE,$6,$7,'done',$8,$9,$10,$11)`,
       [
         id,
         made.id,
@@ -82,7 +82,7 @@ export async function seedDispatches(
     }
     await w.run(
       `INSERT INTO message (id, business_id, dispatch_id, direction, kind, purpose, number_id, e164, contact_number_id, text, segments, state, post, reason, cost, carrier, failure, failure_reason, created_at, sent_at, final_at, sent_by)
-       SELECT value->>0, $2, $3, 'out', 'dispatch', value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9, value->>10, value->>11, value->>12, value->>13, value->>14, value->>15, value->>16, $4 FROM json_each($1)`,
+       SELECT value->>0, $2, $3, 'out', 'dispatch', value->>1, value->>2, value->>3, CAST(value->>4 AS BIGINT), value->>5, CAST(value->>6 AS BIGINT), value->>7, CAST(value->>8 AS BIGINT), value->>9, CAST(value->>10 AS BIGINT), value->>11, value->>12, value->>13, CAST(value->>14 AS BIGINT), CAST(value->>15 AS BIGINT), CAST(value->>16 AS BIGINT), $4 FROM json_each($1)`,
       [jsonRows(rows), made.id, id, ACTOR.name],
     );
     await s.app.businesses.move(w, made.id, -cost, 'texts of a dispatch', 'dispatch', id, idFrom('mon', id));
@@ -102,7 +102,7 @@ export async function seedDispatches(
     );
   }
   await w.run(
-    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT value->>0, value->>1, value->>2, value->>2 FROM json_each($1)`,
+    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT CAST(value->>0 AS BIGINT), value->>1, CAST(value->>2 AS BIGINT), CAST(value->>2 AS BIGINT) FROM json_each($1)`,
     [jsonRows([...senders.values()].map((x) => [x.row, x.number, x.at]))],
   );
   if (b.key === 'saltmarsh') {
@@ -141,7 +141,7 @@ async function draft(
 ): Promise<void> {
   const id = idFrom('dis', made.id, title);
   await s.w.run(
-    `INSERT INTO dispatch (id, business_id, title, text, purpose, stop_line, number_id, audience, state, created_by, created_at) VALUES ($1,$2,$3,$4,$5,1,$6,$7,'draft',$8,$9)`,
+    `INSERT INTO dispatch (id, business_id, title, text, purpose, stop_line, number_id, audience, state, created_by, created_at) VALUES ($1,$2,$3,$4,$5,TRUE,$6,$7,'draft',$8,$9)`,
     [
       id,
       made.id,

@@ -130,7 +130,7 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
     );
     for (const e164 of d.numbers)
       await w.run(
-        `INSERT INTO port_number (port_id, e164, kind, losing_carrier, portable, label, campaign_id, number_id, open) VALUES ($1,$2,$3,$4,1,$5,$6,$7,$8)`,
+        `INSERT INTO port_number (port_id, e164, kind, losing_carrier, portable, label, campaign_id, number_id, open) VALUES ($1,$2,$3,$4,TRUE,$5,$6,$7,$8)`,
         [
           id,
           e164,

@@ -46,7 +46,7 @@ describe('the demo’s past', () => {
       'SELECT role, count(*) AS n FROM membership GROUP BY role ORDER BY role',
     );
     expect(roles).toEqual(['administrator', 'coordinator', 'viewer'].map((role) => ({ role, n: BUSINESSES.length })));
-    const users = await all<{ password: string }>('SELECT password FROM user');
+    const users = await all<{ password: string }>('SELECT password FROM "user"');
     expect([users.length, users.every((u) => u.password.startsWith('scrypt:'))]).toEqual([PEOPLE.length, true]);
   });
 
@@ -67,7 +67,7 @@ describe('the demo’s past', () => {
       expect((await one().app.ledger.verify(b.id)).ok).toBeTrue();
       expect((await one().app.ledger.rebuild(b.id, false)).differing).toBe(0);
       const entries = await one().app.platform.db.all<{ amount: number; balance_after: number }>(
-        'SELECT amount, balance_after FROM money_entry WHERE business_id = $1 ORDER BY at, rowid',
+        'SELECT amount, balance_after FROM money_entry WHERE business_id = $1 ORDER BY at, n',
         [b.id],
       );
       let running = 0;

@@ -45,7 +45,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
       const users: string[] = [];
       for (const [i, person] of PEOPLE.entries()) {
         const id = await app.people.add(w, { name: person.name, email: person.email, passwordHash: hashes[i] ?? '' });
-        await w.run('UPDATE user SET mobile = $2 WHERE id = $1', [id, person.mobile]);
+        await w.run('UPDATE "user" SET mobile = $2 WHERE id = $1', [id, person.mobile]);
         if (person.mobile)
           s.past.lines.push({ e164: person.mobile, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true });
         users.push(id);
@@ -97,7 +97,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
 /** The parts write their entries in the order of their stories; the balance behind each follows the order of time. */
 async function runBalance(w: Writer, businessId: string): Promise<void> {
   await w.run(
-    `UPDATE money_entry SET balance_after = r.running FROM (SELECT id, sum(amount) OVER (ORDER BY at, rowid) AS running FROM money_entry WHERE business_id = $1) AS r
+    `UPDATE money_entry SET balance_after = r.running FROM (SELECT id, sum(amount) OVER (ORDER BY at, n) AS running FROM money_entry WHERE business_id = $1) AS r
      WHERE money_entry.id = r.id AND money_entry.business_id = $1`,
     [businessId],
   );

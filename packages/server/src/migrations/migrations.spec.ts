@@ -4,9 +4,11 @@ import path from 'node:path';
 import { Db } from '../platform/db.js';
 import { migrate } from '../platform/migrate.js';
 import { snake, TABLES } from '../platform/table.js';
+import { onServer } from '../testing/database.js';
 import { MIGRATIONS } from './index.js';
 
-describe('migrations', () => {
+// The shape as SQLite keeps it; PostgreSQL's is looked at beside its dialect.
+(onServer ? xdescribe : describe)('migrations', () => {
   let dir = '';
   let db: Db;
   beforeAll(async () => {

@@ -1,12 +1,19 @@
 import type { Model, ModelStatic, Sequelize } from 'sequelize';
-import { Connection, type Bind } from './connection.js';
+import type { Bind, Connection, Dialect, Opened } from './dialects/connection.js';
+import { openPostgres } from './dialects/postgres.js';
+import { openSqlite } from './dialects/sqlite.js';
 import { FactBook, type FactName, type Facts } from './facts.js';
 import type { Table } from './table.js';
 
 export type { Bind };
 
+/** A yes or no as it stands in a row: 0 or 1 in SQLite, a boolean in PostgreSQL. */
+export type Flag = boolean | number;
+
 /** Reads rows. Inside a write it sees what the write has done so far. */
 export interface Reader {
+  /** For the few statements that have a form for each. */
+  readonly dialect: Dialect;
   all<T extends object>(sql: string, bind?: Bind): Promise<T[]>;
   one<T extends object>(sql: string, bind?: Bind): Promise<T | undefined>;
   /** The model of a table on this connection. A reader's models refuse to write. */
@@ -25,10 +32,9 @@ export interface Writer extends Reader {
   afterCommit(action: () => void): void;
 }
 
-const READERS = 3;
 /**
- * SQLite through Sequelize: one connection that writes, fed by one queue (`BEGIN IMMEDIATE`), and a few read-only
- * ones beside it, so that a long count never keeps another read waiting.
+ * The database through Sequelize: one connection that writes, fed by one queue, and a few that only read beside it, so
+ * that a long count never keeps another read waiting. SQLite unless another one is named (`dialects/`).
  */
 export class Db implements Reader {
   readonly facts = new FactBook();
@@ -36,35 +42,35 @@ export class Db implements Reader {
   private turn = 0;
   private written: () => void = () => undefined;
 
-  private constructor(
-    readonly file: string,
-    private readonly writer: Connection,
-    private readonly readers: Connection[],
-  ) {}
+  private constructor(private readonly opened: Opened) {}
 
-  /** @param durable false only in specs: an acknowledged write would not survive a power cut. */
-  static async open(file: string, durable = true): Promise<Db> {
-    const writer = await Connection.open(file, [
-      'journal_mode=WAL',
-      'foreign_keys=ON',
-      `synchronous=${durable ? 'FULL' : 'OFF'}`,
-      'busy_timeout=10000',
-      'cache_size=-65536',
-      'temp_store=MEMORY',
-      // What is overwritten or deleted is gone from the file, not only from its tables.
-      'secure_delete=ON',
-    ]);
-    const readers: Connection[] = [];
-    for (let i = 0; i < READERS; i++)
-      readers.push(
-        await Connection.open(file, ['busy_timeout=10000', 'query_only=ON', 'cache_size=-32768', 'temp_store=MEMORY']),
-      );
-    return new Db(file, writer, readers);
+  /**
+   * @param place a file of SQLite's, or the address of a PostgreSQL database (`postgres://…`).
+   * @param durable false only in specs: an acknowledged write would not survive a power cut.
+   */
+  static async open(place: string, durable = true): Promise<Db> {
+    return new Db(await (isAddress(place) ? openPostgres(place, durable) : openSqlite(place, durable)));
+  }
+
+  get dialect(): Dialect {
+    return this.opened.dialect;
+  }
+
+  /** Runs a step of a migration in a transaction of its own, before anything else writes. */
+  async alone(step: () => Promise<void>): Promise<void> {
+    await this.opened.begin();
+    try {
+      await step();
+      await this.opened.commit();
+    } catch (error) {
+      await this.opened.rollBack();
+      throw error;
+    }
   }
 
   /** The connection migrations run on, before anything else does. */
   get migrationConnection(): Sequelize {
-    return this.writer.sequelize;
+    return this.opened.writer.sequelize;
   }
 
   async all<T extends object>(sql: string, bind: Bind = []): Promise<T[]> {
@@ -77,7 +83,8 @@ export class Db implements Reader {
 
   /** The read-only connections take turns, so that a long question keeps only every third waiting. */
   private reader(): Connection {
-    return this.readers[this.turn++ % this.readers.length] as Connection;
+    const { readers } = this.opened;
+    return readers[this.turn++ % readers.length] as Connection;
   }
 
   async one<T extends object>(sql: string, bind: Bind = []): Promise<T | undefined> {
@@ -102,12 +109,14 @@ export class Db implements Reader {
   private async transact<T>(work: (w: Writer) => Promise<T>): Promise<T> {
     const after: (() => void)[] = [];
     const told = new Map<string, () => Promise<void>>();
+    const { writer } = this.opened;
     const w: Writer = {
-      of: (table) => table.on(this.writer.sequelize),
-      all: (sql, bind = []) => this.writer.all(sql, bind),
-      one: async (sql, bind = []) => (await this.writer.all(sql, bind))[0] as never,
+      dialect: this.dialect,
+      of: (table) => table.on(writer.sequelize),
+      all: (sql, bind = []) => writer.all(sql, bind),
+      one: async (sql, bind = []) => (await writer.all(sql, bind))[0] as never,
       run: async (sql, bind = []) => {
-        await this.writer.all(sql, bind);
+        await writer.all(sql, bind);
       },
       tell: (name, fact) => {
         this.facts.noticed(name);
@@ -117,7 +126,7 @@ export class Db implements Reader {
         after.push(action);
       },
     };
-    await this.writer.all('BEGIN IMMEDIATE');
+    await this.opened.begin();
     let result: T;
     try {
       result = await work(w);
@@ -127,9 +136,9 @@ export class Db implements Reader {
         told.delete(key);
         await hear();
       }
-      await this.writer.all('COMMIT');
+      await this.opened.commit();
     } catch (error) {
-      await this.writer.all('ROLLBACK').catch(() => undefined);
+      await this.opened.rollBack().catch(() => undefined);
       throw error;
     }
     for (const action of after) action();
@@ -137,20 +146,22 @@ export class Db implements Reader {
     return result;
   }
 
-  /**
-   * Brings what was written over into the file and empties the journal beside it, so that overwritten secrets are in
-   * neither. While somebody reads an older state it does what it can; the next time does the rest.
-   */
+  /** Sees that overwritten secrets can be read nowhere any more. */
   async scrub(): Promise<void> {
-    const turn = this.tail.then(() => this.writer.all('PRAGMA wal_checkpoint(TRUNCATE)'));
+    const turn = this.tail.then(() => this.opened.scrub());
     this.tail = turn.catch(() => undefined);
     await turn;
   }
 
   async close(): Promise<void> {
     await this.tail;
-    await Promise.all([...this.readers, this.writer].map((s) => s.close()));
+    await Promise.all([...this.opened.readers, this.opened.writer].map((s) => s.close()));
   }
+}
+
+/** Whether a place is the address of a database server. */
+export function isAddress(place: string): boolean {
+  return /^postgres(ql)?:\/\//.test(place);
 }
 
 /** Rows for `INSERT … SELECT … FROM json_each($rows)`: bound, so that no personal data gets into error messages. */

@@ -105,7 +105,7 @@ export class FeedReader {
 
   private async keepPlace(w: Writer, events: readonly FeedEvent[]): Promise<void> {
     await w.run(
-      `INSERT INTO setting (name, value) VALUES ('feed.seq', $1) ON CONFLICT (name) DO UPDATE SET value = CAST(max(CAST(value AS INTEGER), CAST($1 AS INTEGER)) AS TEXT)`,
+      `INSERT INTO setting (name, value) VALUES ('feed.seq', $1) ON CONFLICT (name) DO UPDATE SET value = CASE WHEN CAST(setting.value AS BIGINT) > CAST(excluded.value AS BIGINT) THEN setting.value ELSE excluded.value END`,
       [String(events[events.length - 1]?.seq ?? 0)],
     );
   }

@@ -1,8 +1,10 @@
 import { chmod, mkdir, readdir, stat } from 'node:fs/promises';
 import path from 'node:path';
 import sqlite3 from 'sqlite3';
+import { KEY_FILE } from './vault.js';
 
-const DATABASE = 'long-gate.sqlite';
+/** The name of SQLite's file in the data folder. */
+export const DATABASE = 'long-gate.sqlite';
 /** What a data folder holds. */
 const OURS = /^(\.|lost\+found$|long-gate\.sqlite|outside\.sqlite|in-use\.sqlite|secret\.key|heads$|mail$)/;
 
@@ -28,7 +30,7 @@ export async function prepareFolder(dir: string): Promise<void> {
     throw cannotWrite(dir);
   });
   // Where no database of ours lies yet and other things do, it is somebody else's folder.
-  const other = names.includes(DATABASE) ? undefined : names.find((n) => !OURS.test(n));
+  const other = names.includes(DATABASE) || names.includes(KEY_FILE) ? undefined : names.find((n) => !OURS.test(n));
   if (other !== undefined)
     throw new FolderProblem(
       `The data folder ${dir} holds other things (“${other}”). Set LONG_GATE_DATA to a folder of Long Gate’s own.`,

@@ -180,7 +180,7 @@ export class Jobs {
     const [where, bind] =
       'key' in which ? ['key = $2', [which.key]] : ['business_id = $2 AND kind = $3', [which.businessId, which.kind]];
     await w.run(
-      `UPDATE job SET woken = 1, run_at = CASE WHEN state = 'waiting' THEN min(run_at, $1) ELSE run_at END WHERE ${where} AND state IN ('waiting','running')`,
+      `UPDATE job SET woken = TRUE, run_at = CASE WHEN state = 'waiting' THEN CASE WHEN run_at < $1 THEN run_at ELSE $1 END ELSE run_at END WHERE ${where} AND state IN ('waiting','running')`,
       [this.clock.now(), ...bind],
     );
   }
@@ -197,7 +197,7 @@ export class Jobs {
         [this.clock.now(), Date.now()],
       );
       if (!job) return null;
-      await w.run(`UPDATE job SET state = 'running', woken = 0, lease_owner = $2, lease_until = $3 WHERE id = $1`, [
+      await w.run(`UPDATE job SET state = 'running', woken = FALSE, lease_owner = $2, lease_until = $3 WHERE id = $1`, [
         job.id,
         this.owner,
         Date.now() + LEASE_MS,
@@ -224,8 +224,8 @@ export class Jobs {
         );
       } else {
         await w.run(
-          `UPDATE job SET state = 'waiting', run_at = CASE WHEN woken THEN min($2, $3) ELSE $2 END, lease_until = NULL, attempts = 0 WHERE id = $1 AND state = 'running'`,
-          [job.id, outcome.at ?? this.clock.now(), this.clock.now()],
+          `UPDATE job SET state = 'waiting', run_at = CASE WHEN woken THEN CAST($3 AS BIGINT) ELSE CAST($2 AS BIGINT) END, lease_until = NULL, attempts = 0 WHERE id = $1 AND state = 'running'`,
+          [job.id, outcome.at ?? this.clock.now(), Math.min(outcome.at ?? Infinity, this.clock.now())],
         );
       }
     });

@@ -36,14 +36,7 @@ export async function migrate(db: Db): Promise<void> {
     migrations: MIGRATIONS.map(({ name, up }) => ({
       name,
       up: async () => {
-        await sql.query('BEGIN IMMEDIATE');
-        try {
-          await up(sql.getQueryInterface());
-          await sql.query('COMMIT');
-        } catch (error) {
-          await sql.query('ROLLBACK');
-          throw error;
-        }
+        await db.alone(() => up(sql.getQueryInterface()));
       },
     })),
   });

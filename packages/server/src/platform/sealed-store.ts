@@ -27,7 +27,7 @@ export async function anySealed(r: Reader): Promise<Buffer | undefined> {
   for (const { table, column, kind } of SEALED) {
     if (kind === 'json') continue;
     const row = await r.one<{ value: string | Buffer }>(
-      `SELECT "${column}" AS value FROM "${table}" WHERE length("${column}") > 0 AND ${ONLY[table] ?? '1'} LIMIT 1`,
+      `SELECT "${column}" AS value FROM "${table}" WHERE length("${column}") > 0 AND ${ONLY[table] ?? 'TRUE'} LIMIT 1`,
     );
     if (row) return asBytes(row.value);
   }
@@ -50,7 +50,7 @@ export async function sealAnew(db: Db, vault: Vault, say: (line: string) => void
     for (;;) {
       const done = await db.write(async (w) => {
         const rows = await w.all<{ key: string; value: string | Buffer }>(
-          `SELECT ${keyOf(table)} AS key, "${column}" AS value FROM "${table}" WHERE length("${column}") > 0 AND ${ONLY[table] ?? '1'} AND ${keyOf(table)} > $1 ORDER BY 1 LIMIT ${CHUNK}`,
+          `SELECT ${keyOf(table)} AS key, "${column}" AS value FROM "${table}" WHERE length("${column}") > 0 AND ${ONLY[table] ?? 'TRUE'} AND ${keyOf(table)} > $1 ORDER BY 1 LIMIT ${CHUNK}`,
           [after],
         );
         for (const row of rows) {

@@ -3,6 +3,7 @@ import { chmod, copyFile, mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { ofSqlite, tableNames } from '../testing/database.js';
 import { Office } from '../testing/office.js';
 import { backUp } from './backup.js';
 import { prepareFolder, takeFolder } from './folder.js';
@@ -65,7 +66,7 @@ describe('secrets', () => {
     await app.portCalendar.path(o.business, o.admin.id);
     await app.invitations.invite(o.admin, o.business, { email: 'odette@heron.example', role: 'viewer' }, 'wish-two');
     await app.platform.db.write((w) =>
-      w.run('UPDATE user SET factor_secret = $1, factor_pending = $1', [app.platform.vault.seal('a secret')]),
+      w.run('UPDATE "user" SET factor_secret = $1, factor_pending = $1', [app.platform.vault.seal('a secret')]),
     );
     return pin;
   }
@@ -79,7 +80,7 @@ describe('secrets', () => {
       const raw = Buffer.isBuffer(value) ? value : Buffer.from(value, 'base64');
       return raw.length > 28 && vault.isPresent(raw);
     };
-    for (const { name } of await db.all<{ name: string }>(`SELECT name FROM sqlite_schema WHERE type = 'table'`))
+    for (const name of await tableNames(db))
       for (const row of await db.all<Record<string, unknown>>(`SELECT * FROM "${name}"`))
         for (const [column, value] of Object.entries(row)) {
           const inner =
@@ -115,7 +116,7 @@ describe('secrets', () => {
     await o.end();
     const renew = () =>
       spawnSync(process.execPath, [path.join(SERVER, 'keys-command.js'), 'renew'], {
-        env: { ...process.env, LONG_GATE_DATA: o.dir },
+        env: { ...process.env, ...o.env },
         encoding: 'utf8',
       });
     expect(renew().stdout).toMatch(/\d+ values are sealed under the present key/);
@@ -151,10 +152,10 @@ describe('secrets', () => {
     expect(await o.app.guard.pin(o.admin, o.business, o.number)).toMatch(/^\d{6}$/);
   });
 
-  it('that were overwritten are in no file any more', async () => {
+  ofSqlite('that were overwritten are in no file any more', async () => {
     const { db, vault } = o.app.platform;
     const first = vault.seal('the first secret of many');
-    await db.write((w) => w.run('UPDATE user SET factor_secret = $1', [first]));
+    await db.write((w) => w.run('UPDATE "user" SET factor_secret = $1', [first]));
     const files = async () =>
       Promise.all(
         (await readdir(o.dir))
@@ -163,7 +164,7 @@ describe('secrets', () => {
       );
     expect((await files()).some((f) => f.includes(first))).toBeTrue();
     await db.scrub();
-    await db.write((w) => w.run('UPDATE user SET factor_secret = $1', [vault.seal('another secret')]));
+    await db.write((w) => w.run('UPDATE "user" SET factor_secret = $1', [vault.seal('another secret')]));
     await db.scrub();
     expect((await files()).some((f) => f.includes(first))).toBeFalse();
   });
@@ -212,7 +213,7 @@ describe('secrets', () => {
     const make = (to = copy(), keyTo = keys()) =>
       backUp({ dataDir: o.dir, headsDir: o.app.platform.config.headsDir, to, keyTo });
 
-    it('lie apart from their key; restored together they are read, and the ledger is whole', async () => {
+    ofSqlite('lie apart from their key; restored together they are read, and the ledger is whole', async () => {
       const pin = await sealThings();
       await o.contact('+12125550123', ['informational']);
       await o.app.ledger.signHeads(o.business);
@@ -234,7 +235,7 @@ describe('secrets', () => {
       expect(await o.state('+12125550123')).toEqual(jasmine.objectContaining({ informational: 'granted' }));
     });
 
-    it('are not put beside it, nor over something that is there', async () => {
+    ofSqlite('are not put beside it, nor over something that is there', async () => {
       await expectAsync(make(copy(), path.join(copy(), 'keys'))).toBeRejectedWithError(/has to lie apart/);
       await expectAsync(make(copy(), copy())).toBeRejectedWithError(/has to lie apart/);
       await mkdir(copy());

@@ -127,6 +127,8 @@ export async function createTable(qi: QueryInterface, name: string, columns: Rec
         const field = snake(attribute);
         // What only a model knows is no business of the database.
         const c = { ...column, validate: undefined, get: undefined, set: undefined };
+        // SQLite numbers rows by a column of just this type, which there has 64 bits.
+        if (c.autoIncrement && qi.sequelize.getDialect() !== 'sqlite') c.type = DataTypes.BIGINT;
         if (!check) return [field, c];
         const type =
           typeof c.type === 'string' ? c.type : new (c.type as new () => DataTypes.AbstractDataType)().toSql();
@@ -154,4 +156,33 @@ export async function index(
     ...(o.unique ? { unique: true } : {}),
     ...(o.where ? { where: literal(o.where) } : {}),
   });
+}
+
+/** What a trigger does: when, on which rows, and the statements it runs. */
+export interface Trigger {
+  name: string;
+  table: string;
+  /** `AFTER INSERT`, `AFTER UPDATE OF sent_at`, … */
+  when: string;
+  /** Only for rows of which this is true, said of `NEW` and `OLD`. */
+  only?: string;
+  run: readonly string[];
+}
+
+/** Makes a trigger, from statements that every dialect understands. */
+export async function trigger(qi: QueryInterface, { name, table: on, when, only, run }: Trigger): Promise<void> {
+  const body = run.map((statement) => `${statement};`).join(' ');
+  if (qi.sequelize.getDialect() === 'sqlite') {
+    await qi.sequelize.query(`CREATE TRIGGER ${name} ${when} ON ${on}${only ? ` WHEN ${only}` : ''} BEGIN ${body} END`);
+    return;
+  }
+  await qi.sequelize.query(
+    `CREATE FUNCTION ${name}() RETURNS trigger LANGUAGE plpgsql AS $body$ BEGIN ${only ? `IF ${only} THEN ${body} END IF;` : body} RETURN NEW; END $body$`,
+  );
+  await qi.sequelize.query(`CREATE TRIGGER ${name} ${when} ON ${on} FOR EACH ROW EXECUTE FUNCTION ${name}()`);
+}
+
+/** The statement by which a trigger refuses a row. */
+export function refusal(qi: QueryInterface, words: string): string {
+  return qi.sequelize.getDialect() === 'sqlite' ? `SELECT raise(ABORT, '${words}')` : `RAISE EXCEPTION '${words}'`;
 }

@@ -1,6 +1,7 @@
 import http from 'node:http';
 import { openApiDocument } from '@long-gate/contracts';
 import { Seeded } from '../demo/random.js';
+import { tableNames } from './database.js';
 import type { Door, Visitor } from './door.js';
 import { Office } from './office.js';
 
@@ -388,10 +389,10 @@ async function rowsOf(office: Office): Promise<string> {
   const { db } = office.app.platform;
   let sql = statements.get(office);
   if (sql === undefined) {
-    const tables = await db.all<{ name: string }>(`SELECT name FROM sqlite_schema WHERE type = 'table' ORDER BY name`);
+    const tables = await tableNames(db);
     sql = tables
-      .filter((t) => !MAY_CHANGE.includes(t.name))
-      .map((t) => `SELECT '${t.name}' AS name, count(*) AS n FROM "${t.name}"`)
+      .filter((name) => !MAY_CHANGE.includes(name))
+      .map((name) => `SELECT '${name}' AS name, count(*) AS n FROM "${name}"`)
       .join(' UNION ALL ');
     statements.set(office, sql);
   }

@@ -4,10 +4,12 @@ import path from 'node:path';
 import type { OutsideEvent } from '@long-gate/gateways';
 import { buildApp, type App } from '../app.js';
 import type { DispatchDraft } from '../areas/dispatch/index.js';
+import { campaignTable } from '../areas/registration/model.js';
 import { hashPassword } from '../areas/settings/index.js';
 import { readConfig } from '../config.js';
 import type { Writer } from '../platform/db.js';
 import type { Person, Role } from '../platform/http/route.js';
+import { emptyDatabase, onServer } from './database.js';
 import { Door } from './door.js';
 import { FakeOutside } from './fake-outside.js';
 
@@ -36,11 +38,13 @@ export class Office {
   private running = false;
   /** The data folder. */
   dir = '';
+  private database?: Awaited<ReturnType<typeof emptyDatabase>>;
 
   /** The application on an empty database: no business, nobody. */
   static async bare(env: NodeJS.ProcessEnv = {}): Promise<Office> {
     const o = new Office();
     o.dir = await mkdtemp(path.join(tmpdir(), 'office-'));
+    o.database = await emptyDatabase(o.dir);
     await o.start(env);
     return o;
   }
@@ -64,7 +68,7 @@ export class Office {
         o.business,
       ]);
       await w.run(
-        `INSERT INTO user (id, email, name, password, mobile, created_at) VALUES ($1,'wren@heron.example',$2,'',$3,0)`,
+        `INSERT INTO "user" (id, email, name, password, mobile, created_at) VALUES ($1,'wren@heron.example',$2,'',$3,0)`,
         [actor.id, actor.name, '+12015550190'],
       );
       await o.member(w, actor.id, 'administrator');
@@ -73,10 +77,16 @@ export class Office {
     o.campaign = (await o.app.registration.campaigns.add(o.admin, o.business, 'News', 'marketing')).id;
     o.number = 'num_spec';
     await db.write(async (w) => {
-      await w.run(
-        `UPDATE campaign SET state = 'registered', body = json_set(body, '$.hasLinks', json('true'), '$.optOutMessage', 'Heron Lane: you are out and will get no more texts from us.', '$.helpMessage', 'Heron Lane: write to office@heron.example.') WHERE id = $1`,
-        [o.campaign],
-      );
+      const campaign = await w.of(campaignTable).findByPk(o.campaign, { rejectOnEmpty: true });
+      await campaign.update({
+        state: 'registered',
+        body: {
+          ...campaign.body,
+          hasLinks: true,
+          optOutMessage: 'Heron Lane: you are out and will get no more texts from us.',
+          helpMessage: 'Heron Lane: write to office@heron.example.',
+        },
+      });
       await w.run(
         `INSERT INTO number (id, business_id, e164, state, campaign_id, tie_state, ordered_at, active_at) VALUES ($1,$2,$3,'active',$4,'attached',0,0)`,
         [o.number, o.business, o.ours, o.campaign],
@@ -85,8 +95,13 @@ export class Office {
     return o;
   }
 
+  /** Where its data is, for a command that is to work on it. */
+  get env(): NodeJS.ProcessEnv {
+    return { LONG_GATE_DATA: this.dir, ...(onServer ? { LONG_GATE_DATABASE: this.database?.place } : {}) };
+  }
+
   private async start(env: NodeJS.ProcessEnv): Promise<void> {
-    const config = readConfig({ LONG_GATE_DATA: this.dir, LONG_GATE_LOG: 'silent', ...env }, '');
+    const config = readConfig({ LONG_GATE_LOG: 'silent', ...this.env, ...env }, '');
     this.app = await buildApp({ ...config, demo: false, durable: false }, this.outside);
     this.running = true;
   }
@@ -237,6 +252,7 @@ export class Office {
 
   async close(): Promise<void> {
     await this.end();
+    await this.database?.drop();
     await rm(this.dir, { recursive: true, force: true });
   }
 }

@@ -1,7 +1,7 @@
 import { appendFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { hearStatements } from '../platform/connection.js';
+import { hearStatements } from '../platform/dialects/connection.js';
 
 /** One statement of the product, and the file that asked it. */
 export interface Heard {
@@ -24,7 +24,7 @@ export function askedBy(stack: string): string {
   const here = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
   for (const [, file = ''] of stack.matchAll(/file:\/\/([^\s)]+?\.js)/g)) {
     const own = path.relative(here, file);
-    if (/^(\.\.|platform\/(connection|db)|testing\/statements)/.test(own)) continue;
+    if (/^(\.\.|platform\/(dialects\/|db)|testing\/statements)/.test(own)) continue;
     return own.startsWith('testing/') || own.endsWith('.spec.js') ? '' : own.replace(/\.js$/, '.ts');
   }
   return '';

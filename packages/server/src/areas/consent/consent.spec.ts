@@ -1,5 +1,6 @@
 import { PURPOSES } from '@long-gate/core';
 import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
+import { withoutGuard } from '../../testing/database.js';
 import { Office } from '../../testing/office.js';
 
 const ADA = '+12125550123';
@@ -334,7 +335,7 @@ describe('consent', () => {
     expect(await o.app.ledger.rebuild(o.business, true)).toEqual({ ok: false, differing: 1, keptStrict: 0 });
     expect(await o.app.ledger.rebuild(o.business, false)).toEqual({ ok: true, differing: 0, keptStrict: 0 });
     // Somebody with the file in hand changes the past.
-    await db.write((w) => w.run('DROP TRIGGER consent_event_no_update'));
+    await db.write((w) => withoutGuard(w, 'consent_event', 'consent_event_no_update'));
     await db.write((w) => w.run(`UPDATE consent_event SET disclosure = 'other words' WHERE seq = 3`));
     expect(await o.app.ledger.verify(o.business)).toEqual(
       jasmine.objectContaining({ ok: false, brokenAt: 3, reason: 'content' }),
@@ -352,7 +353,7 @@ describe('consent', () => {
     expect((await o.app.ledger.verify(o.business)).ok).toBe(true);
     // Somebody with the file in hand takes the STOP away, and the states with it.
     for (const t of ['consent_event_no_update', 'consent_event_no_delete'])
-      await db.write((w) => w.run(`DROP TRIGGER ${t}`));
+      await db.write((w) => withoutGuard(w, 'consent_event', t));
     await db.write((w) => w.run(`DELETE FROM consent_event WHERE kind = 'revoked'`));
     expect(await o.app.ledger.verify(o.business)).toEqual(jasmine.objectContaining({ ok: false, reason: 'tail' }));
     const rebuilt = await o.app.ledger.rebuild(o.business, true);
@@ -385,7 +386,7 @@ describe('consent', () => {
   it('verifies an event that cannot be read as broken, where it stands', async () => {
     for (let i = 0; i < 3; i++) await o.contact(`+1212555010${i}`, ['informational']);
     const { db } = o.app.platform;
-    await db.write((w) => w.run('DROP TRIGGER consent_event_no_update'));
+    await db.write((w) => withoutGuard(w, 'consent_event', 'consent_event_no_update'));
     await db.write((w) => w.run(`UPDATE consent_event SET evidence = '{broken' WHERE seq = 2`));
     expect(await o.app.ledger.verify(o.business)).toEqual(
       jasmine.objectContaining({ ok: false, brokenAt: 2, reason: 'unreadable' }),

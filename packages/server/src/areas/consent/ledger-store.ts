@@ -32,7 +32,7 @@ export function eventOf(row: EventRow): LedgerEvent {
     e164: row.e164,
     purposes: row.purposes.split(',') as Purpose[],
     kind: row.kind,
-    awaitsConfirmation: row.awaits_confirmation === 1,
+    awaitsConfirmation: Boolean(row.awaits_confirmation),
     happenedAt: row.happened_at,
     recordedAt: row.recorded_at,
     how: row.how,
@@ -65,7 +65,7 @@ export async function appendEvents(w: Writer, events: readonly LedgerEvent[]): P
     e.e164,
     e.purposes.join(','),
     e.kind,
-    e.awaitsConfirmation ? 1 : 0,
+    e.awaitsConfirmation,
     e.happenedAt,
     e.recordedAt,
     e.how,
@@ -78,7 +78,7 @@ export async function appendEvents(w: Writer, events: readonly LedgerEvent[]): P
   ]);
   await w.run(
     `INSERT INTO consent_event (business_id, seq, id, e164, purposes, kind, awaits_confirmation, happened_at, recorded_at, how, disclosure, disclosure_version, evidence, recorded_by, prev_hash, hash)
-     SELECT ${rows[0]?.map((_, i) => `value->>${i}`).join(', ') ?? ''} FROM json_each($1)`,
+     SELECT value->>0, CAST(value->>1 AS BIGINT), value->>2, value->>3, value->>4, value->>5, CAST(value->>6 AS BOOLEAN), CAST(value->>7 AS BIGINT), CAST(value->>8 AS BIGINT), value->>9, value->>10, value->>11, value->>12, value->>13, value->>14, value->>15 FROM json_each($1)`,
     [jsonRows(rows)],
   );
 }
@@ -191,7 +191,7 @@ export async function keepStates(
   asOf: number,
 ): Promise<void> {
   await w.run(
-    `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, value->>4 FROM json_each($2) WHERE true
+    `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, CAST(value->>4 AS BIGINT) FROM json_each($2) WHERE true
      ON CONFLICT (business_id, e164) DO UPDATE SET conversational = excluded.conversational, informational = excluded.informational, promotional = excluded.promotional, as_of = excluded.as_of, lapses_at = excluded.lapses_at`,
     [businessId, jsonRows(states), asOf],
   );

@@ -208,7 +208,7 @@ export class Pages {
   }
 
   private numberIn(raw: string, b: BusinessRow): string {
-    const phone = parsePhone(raw, { defaultRegion: 'US', allowFictional: b.allow_fictional === 1 });
+    const phone = parsePhone(raw, { defaultRegion: 'US', allowFictional: Boolean(b.allow_fictional) });
     if (phone.ok) return phone.e164;
     throw refused(PHONE_REFUSALS[phone.reason], [{ field: 'phone', message: PHONE_REFUSALS[phone.reason] }]);
   }

@@ -72,7 +72,7 @@ export async function waitingReviews(r: Reader, businessId: string): Promise<{ c
 /** How many were decided by people, and how many of them were wishes. */
 export async function decidedReviews(r: Reader, businessId: string): Promise<{ decided: number; right: number }> {
   const row = await r.one<{ decided: number; right: number }>(
-    `SELECT count(*) AS decided, coalesce(sum(state IN ('stop','offers')), 0) AS "right" FROM reply_review WHERE business_id = $1 AND about = 'stop' AND state IN ('stop','offers','no wish')`,
+    `SELECT count(*) AS decided, coalesce(sum(CASE WHEN state IN ('stop','offers') THEN 1 ELSE 0 END), 0) AS "right" FROM reply_review WHERE business_id = $1 AND about = 'stop' AND state IN ('stop','offers','no wish')`,
     [businessId],
   );
   return row ?? { decided: 0, right: 0 };

@@ -36,7 +36,7 @@ const NAME = `trim(c.first_name || ' ' || c.last_name)`;
 export async function rowsByNumber(r: Reader, ids: readonly number[], now: number): Promise<FullRow[]> {
   return r.all<FullRow>(
     `SELECT ${subjectColumns([]).select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until
-     FROM json_each($ids) j CROSS JOIN contact_number cn ON cn.id = j.value JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON 0
+     FROM json_each($ids) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT) JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON FALSE
      ORDER BY cn.sort_name, cn.contact_id, cn.id`,
     { ids: jsonRows(ids), now },
   );
@@ -117,7 +117,7 @@ export async function subjectRows(
   now: number,
 ): Promise<(SubjectRow & { id: number; first_name: string; last_name: string })[]> {
   return r.all(
-    `SELECT ${subjectColumns(emptyFields).select}, cn.conversation_until, cn.id, c.first_name, c.last_name FROM json_each($ids) j CROSS JOIN contact_number cn ON cn.id = j.value JOIN contact c ON c.id = cn.contact_id
+    `SELECT ${subjectColumns(emptyFields).select}, cn.conversation_until, cn.id, c.first_name, c.last_name FROM json_each($ids) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT) JOIN contact c ON c.id = cn.contact_id
      LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId`,
     { ids: jsonRows(ids), numberId, now },
   );
@@ -126,7 +126,7 @@ export async function subjectRows(
 /** Which kind of network these contact numbers are on. */
 export async function carrierKinds(r: Reader, ids: readonly number[]): Promise<Map<number, CarrierKind>> {
   const rows = await r.all<{ id: number; kind: CarrierKind }>(
-    `SELECT cn.id, cn.carrier_kind AS kind FROM json_each($1) j CROSS JOIN contact_number cn ON cn.id = j.value`,
+    `SELECT cn.id, cn.carrier_kind AS kind FROM json_each($1) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT)`,
     [jsonRows(ids)],
   );
   return new Map(rows.map((x) => [x.id, x.kind]));
@@ -206,12 +206,12 @@ export interface LineFacts {
 /** What lookups answered. A later answer that says textable lifts the bar of an earlier one, and nothing else. */
 export async function setLines(w: Writer, businessId: string, lines: readonly LineFacts[], at: number): Promise<void> {
   await w.run(
-    `${BY_ADDRESS} UPDATE contact_number SET line_type = x.value->>1, carrier = x.value->>2, carrier_kind = x.value->>3, reachable = x.value->>4, textable = x.value->>5, looked_up_at = $3,
+    `${BY_ADDRESS} UPDATE contact_number SET line_type = x.value->>1, carrier = x.value->>2, carrier_kind = x.value->>3, reachable = CAST(x.value->>4 AS BOOLEAN), textable = x.value->>5, looked_up_at = $3,
        trouble = CASE WHEN trouble = 'not-textable' AND x.value->>5 = 'yes' THEN 'none' ELSE trouble END
      FROM x WHERE contact_number.id = x.id`,
     [
       businessId,
-      jsonRows(lines.map((l) => [l.e164, l.lineType, l.carrier, l.carrierKind, l.reachable ? 1 : 0, l.textable])),
+      jsonRows(lines.map((l) => [l.e164, l.lineType, l.carrier, l.carrierKind, l.reachable, l.textable])),
       at,
     ],
   );
@@ -228,7 +228,7 @@ export async function setAnswerable(w: Writer, businessId: string, e164: string,
 /** A text came from it: texts reach this line, whatever a lookup said. */
 export async function setTextable(w: Writer, businessId: string, e164: string, at: number): Promise<void> {
   await w.run(
-    `UPDATE contact_number SET textable = 'yes', reachable = 1, looked_up_at = coalesce(looked_up_at, $3), line_type = CASE WHEN line_type IN ('unknown','none') THEN 'mobile' ELSE line_type END,
+    `UPDATE contact_number SET textable = 'yes', reachable = TRUE, looked_up_at = coalesce(looked_up_at, $3), line_type = CASE WHEN line_type IN ('unknown','none') THEN 'mobile' ELSE line_type END,
        trouble = CASE WHEN trouble IN ('not-textable','out-of-service') THEN 'none' ELSE trouble END WHERE business_id = $1 AND e164 = $2`,
     [businessId, e164, at],
   );
@@ -299,9 +299,9 @@ export interface Sent {
 /** The first text from a number of ours to a contact number, and the last that showed how to stop. */
 export async function noteSenders(w: Writer, sent: readonly Sent[], at: number): Promise<void> {
   await w.run(
-    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT value->>0, value->>1, $2, CASE WHEN value->>2 THEN $2 END FROM json_each($1) WHERE true
+    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT CAST(value->>0 AS BIGINT), value->>1, $2, CASE WHEN CAST(value->>2 AS BOOLEAN) THEN CAST($2 AS BIGINT) END FROM json_each($1) WHERE true
      ON CONFLICT (contact_number_id, number_id) DO UPDATE SET stop_line_at = coalesce(excluded.stop_line_at, contact_sender.stop_line_at)`,
-    [jsonRows(sent.map((s) => [s.numberRow, s.numberId, s.showsStop ? 1 : 0])), at],
+    [jsonRows(sent.map((s) => [s.numberRow, s.numberId, s.showsStop])), at],
   );
 }
 
@@ -311,7 +311,7 @@ export async function setCaps(
   caps: readonly (readonly [row: number, until: number | null])[],
 ): Promise<void> {
   await w.run(
-    `UPDATE contact_number SET promotional_cap_until = j.value->>1 FROM json_each($1) AS j WHERE contact_number.id = j.value->>0`,
+    `UPDATE contact_number SET promotional_cap_until = CAST(j.value->>1 AS BIGINT) FROM json_each($1) AS j WHERE contact_number.id = CAST(j.value->>0 AS BIGINT)`,
     [jsonRows(caps)],
   );
 }

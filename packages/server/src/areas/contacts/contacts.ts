@@ -203,11 +203,11 @@ export class Contacts {
         states: row.states,
         lineType: row.line_type,
         carrier: row.carrier,
-        reachable: row.reachable === 1,
+        reachable: Boolean(row.reachable),
         lookedUpAt: row.looked_up_at,
         textable: row.textable,
         trouble: row.trouble,
-        faultsInReview: row.faults_in_review === 1,
+        faultsInReview: Boolean(row.faults_in_review),
         consent: {
           conversational: row.consent_conversational,
           informational: row.consent_informational,

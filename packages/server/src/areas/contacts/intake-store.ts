@@ -1,4 +1,4 @@
-import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { jsonRows, type Flag, type Reader, type Writer } from '../../platform/db.js';
 import { intakeRowTable, intakeTable, type IntakeModel } from './model.js';
 
 export async function addIntake(
@@ -52,8 +52,8 @@ export type CheckedRow = readonly [
  */
 export async function addRows(w: Writer, intake: IntakeModel, rows: readonly CheckedRow[]): Promise<void> {
   const added = await w.all(
-    `INSERT INTO intake_row (intake_id, row, phone, first_name, last_name, email, state_code, e164, outcome, reason, keep)
-     SELECT $1, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, value->>9 FROM json_each($2) WHERE true ON CONFLICT DO NOTHING RETURNING row`,
+    `INSERT INTO intake_row (intake_id, "row", phone, first_name, last_name, email, state_code, e164, outcome, reason, keep)
+     SELECT $1, CAST(value->>0 AS BIGINT), value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, CAST(value->>9 AS BOOLEAN) FROM json_each($2) WHERE true ON CONFLICT DO NOTHING RETURNING "row"`,
     [intake.id, jsonRows(rows)],
   );
   await intake.update({ received: intake.received + added.length });
@@ -66,12 +66,12 @@ export interface StoredRow {
   email: string;
   state_code: string;
   e164: string | null;
-  keep: number;
+  keep: Flag;
 }
 /** The next rows after one, in the file's order. */
 export async function rowsAfter(r: Reader, intakeId: string, after: number, limit: number): Promise<StoredRow[]> {
   return r.all<StoredRow>(
-    `SELECT row, first_name, last_name, email, state_code, e164, keep FROM intake_row WHERE intake_id = $1 AND row > $2 ORDER BY row LIMIT ${limit}`,
+    `SELECT "row", first_name, last_name, email, state_code, e164, keep FROM intake_row WHERE intake_id = $1 AND "row" > $2 ORDER BY "row" LIMIT ${limit}`,
     [intakeId, after],
   );
 }
@@ -85,7 +85,7 @@ export async function knownAmong(
   upTo: number,
 ): Promise<{ e164: string; mine: number }[]> {
   return r.all(
-    `SELECT cn.e164, EXISTS (SELECT 1 FROM intake_row i WHERE i.intake_id = $3 AND i.e164 = cn.e164 AND i.row <= $4 AND i.keep) AS mine
+    `SELECT cn.e164, EXISTS (SELECT 1 FROM intake_row i WHERE i.intake_id = $3 AND i.e164 = cn.e164 AND i."row" <= $4 AND i.keep) AS mine
      FROM json_each($1) j CROSS JOIN contact_number cn ON cn.business_id = $2 AND cn.e164 = j.value`,
     [jsonRows(e164s), businessId, intakeId, upTo],
   );

@@ -209,7 +209,7 @@ export class Intakes {
     const kept = new Map<string, store.FreshContact>();
     for (const r of rows) {
       if (r.e164 === null) so.refused++;
-      else if (r.keep === 0) so.dropped++;
+      else if (!r.keep) so.dropped++;
       else if (kept.has(r.e164)) so.repeats++;
       else {
         const place = placeOf(r.e164, r.state_code);
@@ -229,7 +229,7 @@ export class Intakes {
     }
     // A number stored by an earlier chunk of this same intake is a repeat, any other known one was here before.
     const before = await store.knownAmong(w, businessId, [...kept.keys()], id, so.after);
-    for (const b of before) b.mine === 1 ? so.repeats++ : so.known++;
+    for (const b of before) b.mine ? so.repeats++ : so.known++;
     so.stored += kept.size - before.length;
     const known = new Set(before.map((b) => b.e164));
     await store.storeContacts(

@@ -67,7 +67,7 @@ describe('lookups', () => {
         .toBe(1);
       expect((await known(e164))?.lookedUpAt).not.toBeNull();
     }
-    expect(asked(e164s[0] ?? '').length)
+    expect(Math.max(...e164s.map((e164) => asked(e164).length)))
       .withContext('asked twice under one key')
       .toBe(2);
     expect(before - (await balance())).toBe(5 * LOOKUP);

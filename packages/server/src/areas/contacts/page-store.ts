@@ -25,7 +25,7 @@ interface Words {
   needle: string;
   digits: boolean;
   /** The trigrams a match has, or null where the words are too short for any. */
-  trigrams: string | null;
+  trigrams: readonly string[] | null;
 }
 
 function wordsOf(f: ContactFilter): Words | null {
@@ -37,7 +37,21 @@ function wordsOf(f: ContactFilter): Words | null {
   const letters = [...needle];
   if (letters.length < 3) return { needle, digits, trigrams: null };
   const grams = new Set(letters.slice(2).map((_, i) => letters.slice(i, i + 3).join('')));
-  return { needle, digits, trigrams: [...grams].map((g) => `"${g.replaceAll('"', '""')}"`).join(' AND ') };
+  return { needle, digits, trigrams: [...grams] };
+}
+
+/**
+ * The contact numbers that may hold the words, by the trigram index; what it finds is looked at again in the row.
+ * SQLite's index knows of each row which trigrams it has, PostgreSQL's (pg_trgm) serves `LIKE` over the words.
+ */
+function found(r: Reader, w: Words, trigrams: readonly string[]): { id: string; where: string; value: string } {
+  return r.dialect === 'sqlite'
+    ? {
+        id: 's.rowid',
+        where: 's.contact_search MATCH $found',
+        value: trigrams.map((g) => `"${g.replaceAll('"', '""')}"`).join(' AND '),
+      }
+    : { id: 's.id', where: 's.words LIKE $found', value: `%${w.needle.replace(/[\\%_]/g, '\\$&')}%` };
 }
 
 /** The conditions on the contact number itself; a facet named by `except` is left out. */
@@ -109,9 +123,10 @@ async function walk(
     ['cn.business_id = $businessId', AFTER, ...parts, ...more].join(' AND ');
   const listed = f.list ? [ON_LIST] : [];
   if (words?.trigrams) {
-    bind['trigrams'] = words.trigrams;
-    if (await areFew(r, words.trigrams))
-      return `${select} FROM contact_search s CROSS JOIN contact_number cn ON cn.id = s.rowid WHERE s.contact_search MATCH $trigrams AND ${where(listed)} ${ORDER} LIMIT $limit`;
+    const { id, where: matches, value } = found(r, words, words.trigrams);
+    bind['found'] = value;
+    if (await areFew(r, words, words.trigrams))
+      return `${select} FROM contact_search s CROSS JOIN contact_number cn ON cn.id = ${id} WHERE ${matches} AND ${where(listed)} ${ORDER} LIMIT $limit`;
   }
   const narrowest = await narrowestOf(r, businessId, f);
   if (narrowest === 'list')
@@ -163,11 +178,11 @@ export interface CountedClass {
 
 /** All contact numbers of a business by how they stand; kept as they change, so that nothing is scanned. */
 export async function countedClasses(r: Reader, businessId: string): Promise<CountedClass[]> {
-  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: number; looked: number }>(
+  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: boolean; looked: boolean }>(
     `SELECT textable, informational, promotional, faults_in_review AS faults, looked_up AS looked, sum(n) AS n FROM contact_count WHERE business_id = $1 AND n > 0 GROUP BY 1, 2, 3, 4, 5`,
     [businessId],
   );
-  return rows.map(({ faults, looked, ...x }) => ({ ...x, faultsInReview: faults === 1, lookedUp: looked === 1 }));
+  return rows.map(({ faults, looked, ...x }) => ({ ...x, faultsInReview: Boolean(faults), lookedUp: Boolean(looked) }));
 }
 
 /** Those a filter without words leaves, by how they stand; a scan of the list where there is one. */
@@ -181,9 +196,10 @@ export async function classesOf(r: Reader, businessId: string, f: ContactFilter)
     bind['needle'] = words.needle;
     parts.push(wordCondition(words));
     if (words.trigrams) {
-      bind['trigrams'] = words.trigrams;
-      from = 'contact_search s CROSS JOIN contact_number cn ON cn.id = s.rowid';
-      parts.push('s.contact_search MATCH $trigrams');
+      const { id, where, value } = found(r, words, words.trigrams);
+      bind['found'] = value;
+      from = `contact_search s CROSS JOIN contact_number cn ON cn.id = ${id}`;
+      parts.push(where);
     }
   }
   if (f.list) {
@@ -194,11 +210,11 @@ export async function classesOf(r: Reader, businessId: string, f: ContactFilter)
       parts.push('m.list_id = $list');
     }
   }
-  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: number }>(
+  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: boolean }>(
     `SELECT cn.textable, cn.consent_informational AS informational, cn.consent_promotional AS promotional, cn.faults_in_review AS faults, count(*) AS n FROM ${from} WHERE ${parts.join(' AND ')} GROUP BY 1, 2, 3, 4`,
     bind,
   );
-  return rows.map(({ faults, ...x }) => ({ ...x, faultsInReview: faults === 1, lookedUp: true }));
+  return rows.map(({ faults, ...x }) => ({ ...x, faultsInReview: Boolean(faults), lookedUp: true }));
 }
 
 /** How many of these a filter leaves; a facet named by `except` is left out. */
@@ -224,10 +240,11 @@ export function isCounted(f: ContactFilter): boolean {
 }
 
 /** Whether so few rows hold these trigrams that they are sorted, rather than the whole list walked in its order. */
-async function areFew(r: Reader, trigrams: string): Promise<boolean> {
+async function areFew(r: Reader, words: Words, trigrams: readonly string[]): Promise<boolean> {
+  const { where, value } = found(r, words, trigrams);
   const row = await r.one<{ n: number }>(
-    `SELECT count(*) AS n FROM (SELECT 1 FROM contact_search WHERE contact_search MATCH $1 LIMIT ${SORTED_MATCHES})`,
-    [trigrams],
+    `SELECT count(*) AS n FROM (SELECT 1 FROM contact_search s WHERE ${where} LIMIT ${SORTED_MATCHES}) AS few`,
+    { found: value },
   );
   return (row?.n ?? 0) < SORTED_MATCHES;
 }
@@ -238,7 +255,7 @@ async function areFew(r: Reader, trigrams: string): Promise<boolean> {
  */
 export async function countUpTo(r: Reader, businessId: string, f: ContactFilter, most: number): Promise<number | null> {
   const words = wordsOf(f);
-  if (words && (!words.trigrams || !(await areFew(r, words.trigrams)))) return null;
+  if (words && (!words.trigrams || !(await areFew(r, words, words.trigrams)))) return null;
   const { sql, bind } = await walkOf(r, businessId, f, ['', '', 0], most + 1);
   const row = await r.one<{ n: number }>(`SELECT count(*) AS n FROM (${sql}) AS w`, bind);
   return !row || row.n > most ? null : row.n;

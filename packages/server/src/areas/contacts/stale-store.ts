@@ -1,9 +1,12 @@
 import { DEFAULT_TEXTABILITY } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 
+const DAY_MS = 86_400_000;
+
 /** Whose answer has gone stale, or never was: two stretches of the index by when a number was looked up. */
 function scope(listId: string | null): { never: string; stale: string } {
-  const days = `(CASE WHEN cn.reachable THEN ${DEFAULT_TEXTABILITY.staleDays} ELSE ${DEFAULT_TEXTABILITY.staleUnreachableDays} END)`;
+  const term = DEFAULT_TEXTABILITY.staleDays * DAY_MS;
+  const shortTerm = DEFAULT_TEXTABILITY.staleUnreachableDays * DAY_MS;
   const on =
     listId === null
       ? ''
@@ -11,7 +14,7 @@ function scope(listId: string | null): { never: string; stale: string } {
   return {
     never: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.looked_up_at IS NULL${on}`,
     // The shorter term first: only what is older than that can be stale at all.
-    stale: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.looked_up_at < $now - ${DEFAULT_TEXTABILITY.staleUnreachableDays} * 86400000 AND cn.looked_up_at < $now - ${days} * 86400000${on}`,
+    stale: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.looked_up_at < $now - ${shortTerm} AND cn.looked_up_at < $now - (CASE WHEN cn.reachable THEN ${term} ELSE ${shortTerm} END)${on}`,
   };
 }
 

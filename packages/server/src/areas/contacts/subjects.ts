@@ -1,3 +1,4 @@
+import type { Flag } from '../../platform/db.js';
 import type { CarrierKind, ConsentState, Subject, Textable, Trouble } from '@long-gate/core';
 
 /** A row of {@link SUBJECT_COLUMNS}. */
@@ -5,21 +6,21 @@ export interface SubjectRow {
   country: string;
   zones: string;
   states: string;
-  looked_up: number;
+  looked_up: Flag;
   textable: Textable;
-  reachable: number;
+  reachable: Flag;
   trouble: Trouble;
-  faults_in_review: number;
-  suppressed: number;
-  wish_in_review: number;
+  faults_in_review: Flag;
+  suppressed: Flag;
+  wish_in_review: Flag;
   consent_conversational: ConsentState;
   consent_informational: ConsentState;
   consent_promotional: ConsentState;
   carrier_kind: CarrierKind;
   cap_until: number | null;
-  first_text: number;
-  stop_line_due: number;
-  field_empty: number;
+  first_text: Flag;
+  stop_line_due: Flag;
+  field_empty: Flag;
   conversation_until?: number | null;
 }
 
@@ -37,7 +38,7 @@ export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name'
   /** What is true of those alone who stand as this row does, with its binds. */
   same: (row: SubjectRow) => { sql: string; bind: Record<string, unknown> };
 } {
-  const fieldEmpty = emptyFields.length === 0 ? '0' : `(${emptyFields.map((f) => `c.${f} = ''`).join(' OR ')})`;
+  const fieldEmpty = emptyFields.length === 0 ? 'FALSE' : `(${emptyFields.map((f) => `c.${f} = ''`).join(' OR ')})`;
   const columns: [string, string][] = [
     ['cn.country', 'country'],
     ['cn.zones', 'zones'],
@@ -84,13 +85,13 @@ export function subjectOf(row: SubjectRow): Subject {
     country: row.country,
     zones: row.zones,
     states: row.states,
-    lookedUp: row.looked_up === 1,
+    lookedUp: Boolean(row.looked_up),
     textable: row.textable,
-    reachable: row.reachable === 1,
+    reachable: Boolean(row.reachable),
     trouble: row.trouble,
-    faultsInReview: row.faults_in_review === 1,
-    suppressed: row.suppressed === 1,
-    wishInReview: row.wish_in_review === 1,
+    faultsInReview: Boolean(row.faults_in_review),
+    suppressed: Boolean(row.suppressed),
+    wishInReview: Boolean(row.wish_in_review),
     consent: {
       conversational: row.consent_conversational,
       informational: row.consent_informational,
@@ -99,8 +100,8 @@ export function subjectOf(row: SubjectRow): Subject {
     conversationUntil: row.conversation_until ?? null,
     carrierKind: row.carrier_kind,
     promotionalCapUntil: row.cap_until,
-    firstText: row.first_text === 1,
-    stopLineDue: row.stop_line_due === 1,
-    fieldEmpty: row.field_empty === 1,
+    firstText: Boolean(row.first_text),
+    stopLineDue: Boolean(row.stop_line_due),
+    fieldEmpty: Boolean(row.field_empty),
   };
 }

@@ -213,7 +213,7 @@ export class HandOver {
       kind: m.kind,
       purpose: m.purpose,
       text: m.text,
-      transactional: m.transactional === 1,
+      transactional: Boolean(m.transactional),
       overridden: (m.override_reason ?? '') !== '',
     });
   }

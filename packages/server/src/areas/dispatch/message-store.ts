@@ -1,7 +1,7 @@
 import type { FailureClass } from '@long-gate/gateways';
 import type { CarrierKind, Purpose, TextKind, TextState, Verdict } from '@long-gate/core';
 import type { CreationAttributes } from 'sequelize';
-import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { jsonRows, type Flag, type Reader, type Writer } from '../../platform/db.js';
 import type { MessageRecord } from './messages.js';
 import { messageTable, type MessageModel, textCountTable, textWaitingTable } from './model.js';
 
@@ -26,7 +26,7 @@ export interface Waiting {
   expires_at: number | null;
   dispatch_state: string | null;
   ends_at: number | null;
-  transactional: number | null;
+  transactional: Flag | null;
   override_reason: string | null;
 }
 
@@ -80,7 +80,7 @@ export async function setStates(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, due_at = coalesce(j.value->>2, due_at) FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, due_at = coalesce(CAST(j.value->>2 AS BIGINT), due_at) FROM json_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows)],
   );
 }
@@ -92,7 +92,7 @@ export async function setVerdicts(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, post = j.value->>2, reason = j.value->>3, hold_until = j.value->>4 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, post = CAST(j.value->>2 AS INTEGER), reason = j.value->>3, hold_until = CAST(j.value->>4 AS BIGINT) FROM json_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows.map(([id, state, v]) => [id, state, v.post, v.reason, v.until]))],
   );
 }
@@ -102,7 +102,7 @@ export type Leaving = readonly [id: string, state: TextState, cost: number, segm
 export async function setLeaving(w: Writer, rows: readonly Leaving[], at: number): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, post = NULL, reason = NULL, hold_until = NULL, sent_at = $2, cost = j.value->>2, segments = j.value->>3, network = j.value->>4
+    `UPDATE message SET state = j.value->>1, post = NULL, reason = NULL, hold_until = NULL, sent_at = $2, cost = CAST(j.value->>2 AS BIGINT), segments = CAST(j.value->>3 AS INTEGER), network = j.value->>4
      FROM json_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows), at],
   );
@@ -115,7 +115,7 @@ export async function setBack(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, due_at = j.value->>2, tries = tries + 1, sent_at = NULL, cost = 0 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, due_at = CAST(j.value->>2 AS BIGINT), tries = tries + 1, sent_at = NULL, cost = 0 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows)],
   );
 }
@@ -139,7 +139,7 @@ export async function nthSolicitations(
   nth: number,
 ): Promise<[row: number, at: number | null][]> {
   const rows = await r.all<{ id: number; at: number | null }>(
-    `SELECT j.value AS id, (SELECT m.sent_at FROM message m WHERE m.contact_number_id = j.value AND m.purpose = 'promotional' AND m.direction = 'out' AND m.sent_at IS NOT NULL ORDER BY m.sent_at DESC LIMIT 1 OFFSET ${nth - 1}) AS at FROM json_each($1) j`,
+    `SELECT CAST(j.value AS BIGINT) AS id, (SELECT m.sent_at FROM message m WHERE m.contact_number_id = CAST(j.value AS BIGINT) AND m.purpose = 'promotional' AND m.direction = 'out' AND m.sent_at IS NOT NULL ORDER BY m.sent_at DESC LIMIT 1 OFFSET ${nth - 1}) AS at FROM json_each($1) j`,
     [jsonRows(contactNumberIds)],
   );
   return rows.map((x) => [x.id, x.at]);
@@ -176,7 +176,7 @@ export async function lastTextTo(
 /** For which purposes lists were dispatched to, by the list's id. */
 export async function listsDispatched(r: Reader, businessId: string): Promise<{ list: string; purpose: Purpose }[]> {
   return r.all(
-    `SELECT DISTINCT j.value AS list, d.purpose FROM dispatch d CROSS JOIN json_each(d.audience, '$.include') j WHERE d.business_id = $1 AND d.state <> 'draft' AND d.purpose IS NOT NULL`,
+    `SELECT DISTINCT j.value AS list, d.purpose FROM dispatch d JOIN json_each(d.audience, '$.include') j ON TRUE WHERE d.business_id = $1 AND d.state <> 'draft' AND d.purpose IS NOT NULL`,
     [businessId],
   );
 }
@@ -221,7 +221,7 @@ export async function setDelivered(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, final_at = j.value->>2, carrier = j.value->>3 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, final_at = CAST(j.value->>2 AS BIGINT), carrier = j.value->>3 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows)],
   );
 }
@@ -240,9 +240,9 @@ export interface Failed {
 export async function setFailed(w: Writer, rows: readonly Failed[]): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, final_at = j.value->>2, carrier = j.value->>3, failure = j.value->>4, failure_code = j.value->>5, failure_reason = j.value->>6, cost = CASE WHEN j.value->>7 THEN 0 ELSE cost END
+    `UPDATE message SET state = j.value->>1, final_at = CAST(j.value->>2 AS BIGINT), carrier = j.value->>3, failure = j.value->>4, failure_code = j.value->>5, failure_reason = j.value->>6, cost = CASE WHEN CAST(j.value->>7 AS BOOLEAN) THEN 0 ELSE cost END
      FROM json_each($1) AS j WHERE message.id = j.value->>0`,
-    [jsonRows(rows.map((f) => [f.id, f.state, f.at, f.carrier, f.failure, f.code, f.reason, f.free ? 1 : 0]))],
+    [jsonRows(rows.map((f) => [f.id, f.state, f.at, f.carrier, f.failure, f.code, f.reason, f.free]))],
   );
 }
 
@@ -313,7 +313,7 @@ export type Judged = readonly [
 export async function setJudged(w: Writer, rows: readonly Judged[], dueAt: number): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, post = j.value->>2, reason = j.value->>3, hold_until = j.value->>4, text = j.value->>5, segments = j.value->>6, pace_key = j.value->>7, network = j.value->>8, due_at = $2
+    `UPDATE message SET state = j.value->>1, post = CAST(j.value->>2 AS INTEGER), reason = j.value->>3, hold_until = CAST(j.value->>4 AS BIGINT), text = j.value->>5, segments = CAST(j.value->>6 AS INTEGER), pace_key = j.value->>7, network = j.value->>8, due_at = $2
      FROM json_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows), dueAt],
   );
@@ -457,7 +457,7 @@ export async function lastNumbers(
   moments: readonly (readonly [e164: string, at: number])[],
 ): Promise<(string | null)[]> {
   const rows = await r.all<{ number_id: string | null }>(
-    `SELECT (SELECT m.number_id FROM message m WHERE m.business_id = $1 AND m.e164 = j.value->>0 AND m.direction = 'out' AND m.sent_at <= j.value->>1 ORDER BY m.created_at DESC LIMIT 1) AS number_id FROM json_each($2) j ORDER BY j.key`,
+    `SELECT (SELECT m.number_id FROM message m WHERE m.business_id = $1 AND m.e164 = j.value->>0 AND m.direction = 'out' AND m.sent_at <= CAST(j.value->>1 AS BIGINT) ORDER BY m.created_at DESC LIMIT 1) AS number_id FROM json_each($2) j ORDER BY j.key`,
     [businessId, jsonRows(moments)],
   );
   return rows.map((x) => x.number_id);

@@ -33,8 +33,9 @@ export async function freePaces(r: Reader, now: number): Promise<{ key: string; 
 /** The moment the next text of these paces may leave; null where none waits. */
 export async function nextFree(r: Reader, urgent: boolean): Promise<number | null> {
   const row = await r.one<{ at: number | null }>(
-    `SELECT min(max(p.free_at, (SELECT min(m.due_at) FROM message m WHERE m.state = 'waiting' AND m.pace_key = p.key))) AS at
-     FROM pace p WHERE ${urgent ? `p.key = ''` : `p.key <> ''`}`,
+    `SELECT min(CASE WHEN w.free_at > w.due_at THEN w.free_at ELSE w.due_at END) AS at FROM (
+       SELECT p.free_at, (SELECT min(m.due_at) FROM message m WHERE m.state = 'waiting' AND m.pace_key = p.key) AS due_at
+       FROM pace p WHERE ${urgent ? `p.key = ''` : `p.key <> ''`}) AS w WHERE w.due_at IS NOT NULL`,
   );
   return row?.at ?? null;
 }
@@ -68,7 +69,7 @@ export async function usedToday(r: Reader, businessId: string, now: number): Pro
 /** Books segments to the day in which they left; negative ones give back what the network did not take. */
 export async function bookDay(w: Writer, businessId: string, at: number, segments: number): Promise<void> {
   await w.run(
-    `INSERT INTO day_use (business_id, day, segments) VALUES ($1,$2,max(0,$3)) ON CONFLICT (business_id, day) DO UPDATE SET segments = max(0, segments + $3)`,
+    `INSERT INTO day_use (business_id, day, segments) VALUES ($1, $2, CASE WHEN $3 < 0 THEN 0 ELSE $3 END) ON CONFLICT (business_id, day) DO UPDATE SET segments = CASE WHEN day_use.segments + $3 < 0 THEN 0 ELSE day_use.segments + $3 END`,
     [businessId, lastPacificMidnight(at), segments],
   );
 }

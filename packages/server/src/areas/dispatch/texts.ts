@@ -94,7 +94,7 @@ export class Texts {
       at: this.p.clock.now(),
       hours: DEFAULT_HOURS,
       openCountries: b.open_countries.split(','),
-      transactionalAnyHour: b.transactional_any_hour === 1,
+      transactionalAnyHour: Boolean(b.transactional_any_hour),
       segmentPrice: DEFAULT_PRICES.segment,
     };
   }

@@ -36,7 +36,9 @@ describe('the way of a text to the network', () => {
     o = await Office.open();
     const { db } = o.app.platform;
     // What a power cut does to the disk is seen by the crash test; here the process dies, and thousands of times.
-    await db.migrationConnection.query('PRAGMA synchronous=OFF');
+    await db.migrationConnection.query(
+      db.dialect === 'sqlite' ? 'PRAGMA synchronous=OFF' : 'SET synchronous_commit=off',
+    );
     // A vetted brand: the pace is not what is looked at here.
     await db.write((w) =>
       w.run(`UPDATE brand SET score = 90, state = 'registered' WHERE business_id = $1`, [o.business]),
@@ -70,7 +72,7 @@ describe('the way of a text to the network', () => {
     await db.write(async (w) => {
       await w.run(
         `INSERT INTO dispatch (id, business_id, title, text, purpose, transactional, stop_line, number_id, audience, state, created_by, created_at, sent_at, ends_at)
-         VALUES ($1,$2,'x','The rye loaf is back.','informational',0,1,$3,'{"include":[],"exclude":[]}','sending','Wren',$4,$4,$5)`,
+         VALUES ($1,$2,'x','The rye loaf is back.','informational',FALSE,TRUE,$3,'{"include":[],"exclude":[]}','sending','Wren',$4,$4,$5)`,
         [id, o.business, o.number, now, now + 3 * 24 * HOUR],
       );
       const air = from === 'leaving' || from === 'unsure';

@@ -3,7 +3,7 @@ import { hash, randomBytes, randomInt } from 'node:crypto';
 
 import { formatPhone } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
-import type { Reader, Writer } from '../../platform/db.js';
+import type { Flag, Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound, refused } from '../../platform/problem.js';
 import type { Businesses, People } from '../settings/index.js';
@@ -31,7 +31,7 @@ export interface PortOutRow {
   at: number;
   deadline: number;
   state: 'open' | 'refused' | 'left';
-  locked: number;
+  locked: Flag;
 }
 
 const DAY_MS = 86_400_000;
@@ -91,7 +91,7 @@ export class Guard {
         at: a.at,
         deadline: a.deadline,
         state: a.state,
-        locked: a.locked,
+        locked: Boolean(a.locked),
       })),
     };
   }
@@ -279,7 +279,7 @@ export class Guard {
   private async deadline(w: Writer, key: string): Promise<void> {
     const a = await attemptBy(w, key);
     if (a?.state !== 'open') return;
-    const refuse = a.locked;
+    const refuse = Boolean(a.locked);
     if (refuse) await this.answer(w, a, true);
     else await this.p.outbox.put(w, 'port-out.answer', `${key}:answer`, { attempt: key, refuse: false });
     await record(w, this.p.clock, {

@@ -1,3 +1,4 @@
+import type { Flag } from '../../platform/db.js';
 import type { GuardView, NumberView } from '@long-gate/contracts';
 import {
   postNo,
@@ -63,7 +64,7 @@ export interface StandingNumber extends NumberRow {
   campaign: StandingCampaign | null;
   brand: Standing['brand'];
   account_state: string;
-  texts_off: number;
+  texts_off: Flag;
 }
 
 /** A release can be taken back so long. */
@@ -75,7 +76,7 @@ export function showNumber(row: StandingNumber, at: number): NumberView {
   const clearance = clearanceOf(row);
   const verdict = judge(
     NOBODY,
-    { ...ABOUT_NUMBER, accountState: gateAccount(row.account_state), textsOff: row.texts_off === 1, clearance },
+    { ...ABOUT_NUMBER, accountState: gateAccount(row.account_state), textsOff: Boolean(row.texts_off), clearance },
     { ...NUMBER_RULES, at: at },
     { balance: 1, dailySegments: 1 },
   );

@@ -5,7 +5,7 @@ import { defaultNumberTable, numberTable, type NumberModel } from './model.js';
 import type { NumberRow } from './number-row.js';
 
 /** A number with the purposes it is the default for. By hand, since it is read with every round of texts. */
-const ROW = `SELECT n.*, (SELECT group_concat(d.purpose) FROM default_number d WHERE d.number_id = n.id) AS default_for FROM number n`;
+const ROW = `SELECT n.*, (SELECT string_agg(d.purpose, ',') FROM default_number d WHERE d.number_id = n.id) AS default_for FROM number n`;
 
 export async function numbersOf(r: Reader, businessId: string): Promise<NumberRow[]> {
   return r.all<NumberRow>(`${ROW} WHERE n.business_id = $1 ORDER BY n.ordered_at, n.id`, [businessId]);

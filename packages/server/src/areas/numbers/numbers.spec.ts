@@ -51,7 +51,7 @@ describe('numbers, registration and money', () => {
     await expectAsync(o.app.basket.order(o.admin, o.business, 'k')).toBeRejectedWithError(/stays aside/);
     await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'open'`));
     await o.app.businesses.topUp(o.admin, o.business, 5_000_000, 'more');
-    await o.app.platform.db.write((w) => w.run(`UPDATE user SET mobile = ''`));
+    await o.app.platform.db.write((w) => w.run(`UPDATE "user" SET mobile = ''`));
     await expectAsync(o.app.basket.order(o.admin, o.business, 'k')).toBeRejectedWithError(/Confirm your own mobile/);
     await o.app.ownMobile.set(o.admin, '+12015550191', o.business, '192.0.2.7', 'wish-1');
     await o.settle();
@@ -157,7 +157,7 @@ describe('numbers, registration and money', () => {
   it('has a default for each purpose, and nobody’s own mobile can be one', async () => {
     await o.app.numbers.setDefault(o.admin, o.business, 'promotional', o.number);
     expect((await number(o.number)).defaultFor).toEqual(['promotional']);
-    await o.app.platform.db.write((w) => w.run('UPDATE user SET mobile = $1', [o.ours]));
+    await o.app.platform.db.write((w) => w.run('UPDATE "user" SET mobile = $1', [o.ours]));
     await expectAsync(o.app.numbers.setDefault(o.admin, o.business, 'informational', o.number)).toBeRejectedWithError(
       /own mobile/,
     );

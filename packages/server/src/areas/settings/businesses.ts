@@ -1,7 +1,7 @@
 import type { Business } from '@long-gate/contracts';
 import { formatAmount, type LegalForm } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
-import type { Reader, Writer } from '../../platform/db.js';
+import type { Flag, Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
 import type { Role } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
@@ -29,11 +29,11 @@ export interface BusinessRow {
   contact_email: string;
   website: string;
   time_zone: string;
-  allow_fictional: number;
+  allow_fictional: Flag;
   account_state: Business['accountState'];
-  texts_off: number;
+  texts_off: Flag;
   balance: number;
-  transactional_any_hour: number;
+  transactional_any_hour: Flag;
   tax_status: Business['taxStatus'];
   /** What the provider says of the account while it looks at it. */
   account_note: string;
@@ -43,7 +43,7 @@ export interface BusinessRow {
   auto_below: number;
   auto_amount: number;
   /** 1 where administrators need a second factor. */
-  second_factor: number;
+  second_factor: Flag;
   /** When the contact's e-mail, where decisions are asked by mail, was changed last. */
   contact_email_at: number;
   created_at: number;
@@ -65,9 +65,9 @@ export function showBusiness(row: BusinessRow, role: Role): Business {
     website: row.website,
     timeZone: row.time_zone,
     accountState: row.account_state,
-    textsOff: row.texts_off === 1,
+    textsOff: Boolean(row.texts_off),
     balance: row.balance,
-    transactionalAnyHour: row.transactional_any_hour === 1,
+    transactionalAnyHour: Boolean(row.transactional_any_hour),
     taxStatus: row.tax_status,
     accountNote: row.account_note,
     role,
@@ -181,7 +181,7 @@ export class Businesses {
         action: off ? 'all texts switched off' : 'texts switched on',
         objectKind: 'business',
         objectId: id,
-        before: { textsOff: before.texts_off === 1 },
+        before: { textsOff: Boolean(before.texts_off) },
         after: { textsOff: off },
       });
       w.tell('account.changed', { businessId: id });

@@ -1,5 +1,5 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { big, checked, flag, key, oneOf, refers, text, whole, table } from '../../platform/table.js';
+import { big, checked, flag, key, once, oneOf, refers, serial, text, whole, table } from '../../platform/table.js';
 
 export class BusinessModel extends Model<InferAttributes<BusinessModel>, InferCreationAttributes<BusinessModel>> {
   declare id: string;
@@ -59,6 +59,8 @@ export const businessTable = table(BusinessModel, 'business', {
 });
 
 export class MoneyEntryModel extends Model<InferAttributes<MoneyEntryModel>, InferCreationAttributes<MoneyEntryModel>> {
+  /** In the order they were booked. */
+  declare n: CreationOptional<number>;
   declare id: string;
   declare businessId: string;
   declare at: number;
@@ -69,7 +71,8 @@ export class MoneyEntryModel extends Model<InferAttributes<MoneyEntryModel>, Inf
   declare balanceAfter: number;
 }
 export const moneyEntryTable = table(MoneyEntryModel, 'money_entry', {
-  id: key(text()),
+  n: serial(),
+  id: once(text()),
   businessId: refers(text(), 'business'),
   at: big(),
   amount: big(),

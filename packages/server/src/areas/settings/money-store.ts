@@ -28,7 +28,7 @@ export async function bookEntry(
   await w.run('UPDATE business SET balance = balance + $2 WHERE id = $1', [businessId, entry.amount]);
   await w.run(
     `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) SELECT $1, id, $3, $4, $5, $6, $7, balance FROM business WHERE id = $2
-     ON CONFLICT (id) DO UPDATE SET amount = amount + excluded.amount, balance_after = excluded.balance_after, at = excluded.at`,
+     ON CONFLICT (id) DO UPDATE SET amount = money_entry.amount + excluded.amount, balance_after = excluded.balance_after, at = excluded.at`,
     [entry.id, businessId, entry.at, entry.amount, entry.what, entry.objectKind, entry.objectId],
   );
 }
@@ -46,7 +46,7 @@ export async function pageOfEntries(
   limit: number,
 ): Promise<{ rows: EntryRow[]; total: number }> {
   const rows = await r.all<EntryRow>(
-    'SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, rowid DESC LIMIT $2 OFFSET $3',
+    'SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, n DESC LIMIT $2 OFFSET $3',
     [businessId, limit, from],
   );
   return { rows, total: await r.of(moneyEntryTable).count({ where: { businessId } }) };
@@ -54,10 +54,11 @@ export async function pageOfEntries(
 
 /** The entries from one moment to another, in the order they were booked. */
 export async function entriesBetween(r: Reader, businessId: string, from: number, to: number): Promise<EntryRow[]> {
-  return r.all<EntryRow>(
-    'SELECT * FROM money_entry WHERE business_id = $1 AND at >= $2 AND at < $3 ORDER BY at, rowid',
-    [businessId, from, to],
-  );
+  return r.all<EntryRow>('SELECT * FROM money_entry WHERE business_id = $1 AND at >= $2 AND at < $3 ORDER BY at, n', [
+    businessId,
+    from,
+    to,
+  ]);
 }
 
 /** What had been booked before a moment, all together. */

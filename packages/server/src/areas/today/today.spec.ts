@@ -37,7 +37,7 @@ describe('today', () => {
   });
 
   it('counts in the course what stands at each area, with the worst of it, and the stop before the hold', async () => {
-    await set(`balance = 0, texts_off = 1`);
+    await set(`balance = 0, texts_off = TRUE`);
     const { matters, course } = await today();
     const mine = matters.filter((m) => m.area === 'settings');
     expect(course['settings']).toEqual({ open: mine.reduce((n, m) => n + m.count, 0), worst: 'stop' });

@@ -123,7 +123,7 @@ export class Today {
           'settings/business',
         ),
       );
-    if (b.texts_off === 1)
+    if (Boolean(b.texts_off))
       out.push(
         this.matter(
           'settings',
@@ -249,7 +249,7 @@ export class Today {
         'numbers',
         'stop',
         `${a.carrier} wants to take ${a.shown} away`,
-        a.locked === 1
+        Boolean(a.locked)
           ? 'It is locked. Refuse it; at the deadline it is refused by itself.'
           : 'It is unlocked: refuse it before the deadline, or the number leaves.',
         `numbers?open=${a.number_id}`,

@@ -1,17 +1,26 @@
 import type { QueryInterface } from 'sequelize';
+import { refusal, trigger } from '../../platform/table.js';
 
 /** Ledger and audit trail are only ever appended to, also by an insert that would replace. */
 export async function guards(qi: QueryInterface): Promise<void> {
-  const sqlite = [
-    `CREATE TRIGGER audit_no_update BEFORE UPDATE ON audit BEGIN SELECT raise(ABORT, 'the audit trail is never changed'); END`,
-    `CREATE TRIGGER audit_no_delete BEFORE DELETE ON audit BEGIN SELECT raise(ABORT, 'the audit trail is never changed'); END`,
-    `CREATE TRIGGER audit_only_new BEFORE INSERT ON audit WHEN EXISTS (SELECT 1 FROM audit WHERE n = NEW.n OR id = NEW.id)
-     BEGIN SELECT raise(ABORT, 'the audit trail is never changed'); END`,
-    `CREATE TRIGGER consent_event_no_update BEFORE UPDATE ON consent_event BEGIN SELECT raise(ABORT, 'the ledger is never changed'); END`,
-    `CREATE TRIGGER consent_event_no_delete BEFORE DELETE ON consent_event BEGIN SELECT raise(ABORT, 'the ledger is never changed'); END`,
-    `CREATE TRIGGER consent_event_only_next BEFORE INSERT ON consent_event
-     WHEN NEW.seq <> 1 + coalesce((SELECT max(seq) FROM consent_event WHERE business_id = NEW.business_id), 0) OR EXISTS (SELECT 1 FROM consent_event WHERE id = NEW.id)
-     BEGIN SELECT raise(ABORT, 'the ledger is only appended to'); END`,
-  ];
-  for (const statement of sqlite) await qi.sequelize.query(statement);
+  const audit = [refusal(qi, 'the audit trail is never changed')];
+  await trigger(qi, { name: 'audit_no_update', table: 'audit', when: 'BEFORE UPDATE', run: audit });
+  await trigger(qi, { name: 'audit_no_delete', table: 'audit', when: 'BEFORE DELETE', run: audit });
+  await trigger(qi, {
+    name: 'audit_only_new',
+    table: 'audit',
+    when: 'BEFORE INSERT',
+    only: 'EXISTS (SELECT 1 FROM audit WHERE n = NEW.n OR id = NEW.id)',
+    run: audit,
+  });
+  const ledger = [refusal(qi, 'the ledger is never changed')];
+  await trigger(qi, { name: 'consent_event_no_update', table: 'consent_event', when: 'BEFORE UPDATE', run: ledger });
+  await trigger(qi, { name: 'consent_event_no_delete', table: 'consent_event', when: 'BEFORE DELETE', run: ledger });
+  await trigger(qi, {
+    name: 'consent_event_only_next',
+    table: 'consent_event',
+    when: 'BEFORE INSERT',
+    only: 'NEW.seq <> 1 + coalesce((SELECT max(seq) FROM consent_event WHERE business_id = NEW.business_id), 0) OR EXISTS (SELECT 1 FROM consent_event WHERE id = NEW.id)',
+    run: [refusal(qi, 'the ledger is only appended to')],
+  });
 }

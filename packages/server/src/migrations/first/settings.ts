@@ -1,5 +1,18 @@
 import type { QueryInterface } from 'sequelize';
-import { createTable, big, checked, flag, key, oneOf, refers, text, whole, index } from '../../platform/table.js';
+import {
+  createTable,
+  big,
+  checked,
+  flag,
+  key,
+  once,
+  oneOf,
+  refers,
+  serial,
+  text,
+  whole,
+  index,
+} from '../../platform/table.js';
 
 export async function settings(qi: QueryInterface): Promise<void> {
   await createTable(qi, 'business', {
@@ -31,7 +44,8 @@ export async function settings(qi: QueryInterface): Promise<void> {
     contactEmailAt: big(0),
   });
   await createTable(qi, 'money_entry', {
-    id: key(text()),
+    n: serial(),
+    id: once(text()),
     businessId: refers(text(), 'business'),
     at: big(),
     amount: big(),

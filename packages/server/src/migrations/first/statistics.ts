@@ -69,6 +69,8 @@ const FIGURES: Record<string, Record<string, string>> = {
 
 export async function statistics(qi: QueryInterface): Promise<void> {
   const { sequelize } = qi;
+  // PostgreSQL looks at its tables itself (autovacuum).
+  if (sequelize.getDialect() !== 'sqlite') return;
   // Makes the table of figures, which cannot be made by hand.
   await sequelize.query('ANALYZE');
   await sequelize.query('DELETE FROM sqlite_stat1');

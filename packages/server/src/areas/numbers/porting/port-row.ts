@@ -7,7 +7,7 @@ import {
   type PortRequest,
   type PortState,
 } from '@long-gate/core';
-import type { Reader } from '../../../platform/db.js';
+import type { Flag, Reader } from '../../../platform/db.js';
 import type { KeptLetter } from '../letters/signing.js';
 import { notFound } from '../../../platform/problem.js';
 import type { Vault } from '../../../platform/vault.js';
@@ -57,7 +57,7 @@ export interface PortNumberRow {
   campaign_id: string | null;
   forward_to: string;
   number_id: string | null;
-  open: number;
+  open: Flag;
 }
 
 interface Secrets {
@@ -112,7 +112,7 @@ export function numbersOf(port: Port): PortNumber[] {
     e164: n.e164,
     kind: n.kind,
     losingCarrier: n.losing_carrier,
-    portable: n.portable === null ? null : n.portable === 1,
+    portable: n.portable === null ? null : Boolean(n.portable),
     whyNot: n.why_not,
   }));
 }

@@ -62,7 +62,7 @@ export async function openPortOf(
   e164: string,
 ): Promise<{ port_id: string; business_id: string } | undefined> {
   return r.one(
-    `SELECT n.port_id, p.business_id FROM port_number n JOIN port p ON p.id = n.port_id WHERE n.e164 = $1 AND n.open = 1`,
+    `SELECT n.port_id, p.business_id FROM port_number n JOIN port p ON p.id = n.port_id WHERE n.e164 = $1 AND n.open`,
     [e164],
   );
 }

@@ -115,7 +115,7 @@ export function showPort(
       e164: n.e164,
       kind: n.kind,
       losingCarrier: n.losing_carrier,
-      portable: n.portable === null ? null : n.portable === 1,
+      portable: n.portable === null ? null : Boolean(n.portable),
       whyNot: n.why_not,
       label: n.label,
       campaignId: n.campaign_id,

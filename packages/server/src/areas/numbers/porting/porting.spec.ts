@@ -340,7 +340,7 @@ describe('the port desk', () => {
           }
           const ours = (await inventory()).filter((n) => n.e164 === e164 && n.state === 'active').length;
           const state = (await get(id)).state;
-          const open = await o.app.platform.db.all(`SELECT 1 FROM port_number WHERE e164 = $1 AND open = 1`, [e164]);
+          const open = await o.app.platform.db.all(`SELECT 1 FROM port_number WHERE e164 = $1 AND open`, [e164]);
           expect(ours)
             .withContext(`${sequence.join(', ')}: ${state}`)
             .toBe(['done', 'returning'].includes(state) ? 1 : 0);

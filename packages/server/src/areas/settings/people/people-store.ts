@@ -1,4 +1,4 @@
-import type { Reader, Writer } from '../../../platform/db.js';
+import type { Flag, Reader, Writer } from '../../../platform/db.js';
 import type { Role } from '../../../platform/http/route.js';
 import { userTable } from './model.js';
 
@@ -23,19 +23,19 @@ export interface MembershipRow {
   role: Role;
   administrator_since: number | null;
   /** The business wants a second factor of its administrators. */
-  second_factor: number;
+  second_factor: Flag;
 }
 
 export async function anyUser(r: Reader): Promise<boolean> {
-  return (await r.one('SELECT id FROM user LIMIT 1')) !== undefined;
+  return (await r.one('SELECT id FROM "user" LIMIT 1')) !== undefined;
 }
 
 export async function userById(r: Reader, id: string): Promise<UserRow | undefined> {
-  return r.one<UserRow>('SELECT * FROM user WHERE id = $1', [id]);
+  return r.one<UserRow>('SELECT * FROM "user" WHERE id = $1', [id]);
 }
 
 export async function userByEmail(r: Reader, email: string): Promise<UserRow | undefined> {
-  return r.one<UserRow>('SELECT * FROM user WHERE email = $1', [email]);
+  return r.one<UserRow>('SELECT * FROM "user" WHERE email = $1', [email]);
 }
 
 /** Whose own mobile this is; null where nobody's. */
@@ -47,7 +47,7 @@ export async function addUser(
   w: Writer,
   u: { id: string; email: string; name: string; password: string; at: number },
 ): Promise<void> {
-  await w.run('INSERT INTO user (id, email, name, password, created_at) VALUES ($1,$2,$3,$4,$5)', [
+  await w.run('INSERT INTO "user" (id, email, name, password, created_at) VALUES ($1,$2,$3,$4,$5)', [
     u.id,
     u.email,
     u.name,
@@ -57,22 +57,24 @@ export async function addUser(
 }
 
 export async function setPassword(w: Writer, userId: string, hash: string): Promise<void> {
-  await w.run('UPDATE user SET password = $2 WHERE id = $1', [userId, hash]);
+  await w.run('UPDATE "user" SET password = $2 WHERE id = $1', [userId, hash]);
 }
 
 export async function setPendingMobile(w: Writer, userId: string, mobile: string, sealedCode: string): Promise<void> {
   await w.run(
-    `UPDATE user SET mobile_pending = $2, mobile_code = $3, mobile_tries = 0, mobile = CASE WHEN $2 = '' THEN '' ELSE mobile END WHERE id = $1`,
+    `UPDATE "user" SET mobile_pending = $2, mobile_code = $3, mobile_tries = 0, mobile = CASE WHEN $2 = '' THEN '' ELSE mobile END WHERE id = $1`,
     [userId, mobile, sealedCode],
   );
 }
 
 export async function countMobileTry(w: Writer, userId: string): Promise<void> {
-  await w.run('UPDATE user SET mobile_tries = mobile_tries + 1 WHERE id = $1', [userId]);
+  await w.run('UPDATE "user" SET mobile_tries = mobile_tries + 1 WHERE id = $1', [userId]);
 }
 
 export async function confirmPendingMobile(w: Writer, userId: string): Promise<void> {
-  await w.run(`UPDATE user SET mobile = mobile_pending, mobile_pending = '', mobile_code = '' WHERE id = $1`, [userId]);
+  await w.run(`UPDATE "user" SET mobile = mobile_pending, mobile_pending = '', mobile_code = '' WHERE id = $1`, [
+    userId,
+  ]);
 }
 
 // -- second factor -------------------------------------------------------------------------------------------------
@@ -82,7 +84,7 @@ export async function setFactor(
   userId: string,
   f: { secret: string; pending: string; step: number },
 ): Promise<void> {
-  await w.run('UPDATE user SET factor_secret = $2, factor_pending = $3, factor_step = $4 WHERE id = $1', [
+  await w.run('UPDATE "user" SET factor_secret = $2, factor_pending = $3, factor_step = $4 WHERE id = $1', [
     userId,
     f.secret,
     f.pending,
@@ -140,9 +142,9 @@ export async function setMembership(
   m: { userId: string; businessId: string; role: Role; at: number },
 ): Promise<void> {
   await w.run(
-    `INSERT INTO membership (user_id, business_id, role, administrator_since) VALUES ($1,$2,$3,CASE WHEN $3 = 'administrator' THEN $4 END)
+    `INSERT INTO membership (user_id, business_id, role, administrator_since) VALUES ($1,$2,$3,CASE WHEN $3 = 'administrator' THEN CAST($4 AS BIGINT) END)
      ON CONFLICT (user_id, business_id) DO UPDATE SET role = $3,
-       administrator_since = CASE WHEN $3 <> 'administrator' THEN NULL WHEN membership.role = 'administrator' THEN membership.administrator_since ELSE $4 END`,
+       administrator_since = CASE WHEN $3 <> 'administrator' THEN NULL WHEN membership.role = 'administrator' THEN membership.administrator_since ELSE CAST($4 AS BIGINT) END`,
     [m.userId, m.businessId, m.role, m.at],
   );
 }
@@ -164,7 +166,7 @@ export async function peopleOf(
   businessId: string,
 ): Promise<{ id: string; name: string; email: string; role: Role; factor: number }[]> {
   return r.all(
-    `SELECT u.id, u.name, u.email, m.role, u.factor_secret <> '' AS factor FROM membership m JOIN user u ON u.id = m.user_id WHERE m.business_id = $1 ORDER BY u.name`,
+    `SELECT u.id, u.name, u.email, m.role, u.factor_secret <> '' AS factor FROM membership m JOIN "user" u ON u.id = m.user_id WHERE m.business_id = $1 ORDER BY u.name`,
     [businessId],
   );
 }

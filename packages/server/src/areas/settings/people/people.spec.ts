@@ -175,7 +175,7 @@ describe('people', () => {
       await signIn('linnet@heron.example', 'Linnet and more', '', visitor);
       expect(visitor.cookie).not.toBe(before);
       const n = await o.app.platform.db.one<{ n: number }>(
-        `SELECT count(*) AS n FROM session s JOIN user u ON u.id = s.user_id WHERE u.name = 'Linnet'`,
+        `SELECT count(*) AS n FROM session s JOIN "user" u ON u.id = s.user_id WHERE u.name = 'Linnet'`,
       );
       expect(n?.n).toBe(1);
     });
@@ -227,7 +227,7 @@ describe('people', () => {
       expect((await v.ask('POST', '/session/second-factor', { password: 'guess' })).status).toBe(422);
       const { secret, code, codes } = await setUp(v, 'Linnet and more');
       expect(codes.length).toBe(10);
-      const rows = JSON.stringify(await o.app.platform.db.all('SELECT * FROM user, recovery_code'));
+      const rows = JSON.stringify(await o.app.platform.db.all('SELECT * FROM "user", recovery_code'));
       for (const kept of [secret, codes[0] ?? '']) expect(rows).not.toContain(kept);
       const asked = await signIn(person.email, 'Linnet and more');
       expect([asked.answer.status, asked.answer.body.code]).toEqual([401, 'second-factor']);

@@ -94,7 +94,7 @@ export class People {
   }
 
   async list(businessId: string): Promise<PersonView[]> {
-    return (await peopleOf(this.p.db, businessId)).map(({ factor, ...p }) => ({ ...p, secondFactor: factor === 1 }));
+    return (await peopleOf(this.p.db, businessId)).map(({ factor, ...p }) => ({ ...p, secondFactor: Boolean(factor) }));
   }
 
   /** Whose own mobile this is; null where nobody’s. */

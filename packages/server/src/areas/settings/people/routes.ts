@@ -170,7 +170,7 @@ export function peopleRoutes(
   serve(router, api.listPeople, async ({ params }) => ({
     items: await people.list(params.businessId),
     invitations: await invitations.list(params.businessId),
-    secondFactorWanted: (await businesses.row(p.db, params.businessId)).second_factor === 1,
+    secondFactorWanted: Boolean((await businesses.row(p.db, params.businessId)).second_factor),
   }));
   serve(router, api.invitePerson, ({ params, body, person, key }) =>
     invitations.invite(person, params.businessId, body, key),

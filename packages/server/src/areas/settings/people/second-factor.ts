@@ -103,7 +103,9 @@ export class SecondFactor {
   async end(person: Person, password: string, code: string, address: string): Promise<void> {
     await this.signIn.confirmPassword(person.id, password, address);
     await this.withCode(person, code, address, async (w, user) => {
-      const wanted = (await membershipsOf(w, user.id)).some((m) => m.second_factor === 1 && m.role === 'administrator');
+      const wanted = (await membershipsOf(w, user.id)).some(
+        (m) => Boolean(m.second_factor) && m.role === 'administrator',
+      );
       if (wanted) throw refused('A business you administer wants a second factor; it cannot be taken away.');
       await setFactor(w, user.id, { secret: '', pending: '', step: 0 });
       await setRecoveryCodes(w, user.id, []);

@@ -72,7 +72,7 @@ export class Sessions {
       roles: Object.fromEntries(roles.map((r) => [r.business_id, r.role])),
       factorMissing:
         user.factor_secret === ''
-          ? roles.filter((r) => r.second_factor === 1 && r.role === 'administrator').map((r) => r.business_id)
+          ? roles.filter((r) => Boolean(r.second_factor) && r.role === 'administrator').map((r) => r.business_id)
           : [],
     };
     return { person, sessionId: session.id, csrf: session.csrf, mobile: user.mobile };

@@ -1,14 +1,15 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { Connection, hearStatements } from './connection.js';
+import { hearStatements } from './connection.js';
+import { SqliteConnection } from './sqlite.js';
 
-describe('a connection', () => {
+describe('a connection to SQLite', () => {
   let dir = '';
-  let c: Connection;
+  let c: SqliteConnection;
   beforeEach(async () => {
     dir = await mkdtemp(path.join(tmpdir(), 'connection-'));
-    c = await Connection.open(path.join(dir, 'x.sqlite'), ['journal_mode=WAL']);
+    c = await SqliteConnection.open(path.join(dir, 'x.sqlite'), ['journal_mode=WAL']);
     await c.all('CREATE TABLE t (n INTEGER PRIMARY KEY, word TEXT)');
   });
   afterEach(async () => {

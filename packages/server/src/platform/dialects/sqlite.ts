@@ -1,19 +1,53 @@
 import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
-
-/** Values of a statement's parameters: by name (`$name`), or in order (`$1`, `$2`). */
-export type Bind = Record<string, unknown> | unknown[];
+import { isHeard, tellStatement, valueOf, type Bind, type Connection, type Opened } from './connection.js';
 
 /** Sequelize asks the driver to keep a stack trace for every query, which costs an eighth of all time; this one does not. */
 const QUIET = { ...sqlite3, verbose: () => sqlite3 };
+const READERS = 3;
 /** So many statements are kept prepared; those used longest ago make room. */
 const KEPT = 200;
 
-type Hearer = (text: string) => void;
-let hearer: Hearer | null = null;
-/** Lets somebody hear the text of every statement, of those prepared by hand once a connection: for looking at plans. */
-export function hearStatements(by: Hearer | null): void {
-  hearer = by;
+/**
+ * A file of SQLite: one connection that writes and a few that only read, in WAL, so that neither keeps the other
+ * waiting.
+ * @param durable false only in specs: an acknowledged write would not survive a power cut.
+ */
+export async function openSqlite(file: string, durable: boolean): Promise<Opened> {
+  const writer = await SqliteConnection.open(file, [
+    'journal_mode=WAL',
+    'foreign_keys=ON',
+    `synchronous=${durable ? 'FULL' : 'OFF'}`,
+    'busy_timeout=10000',
+    'cache_size=-65536',
+    'temp_store=MEMORY',
+    // What is overwritten or deleted is gone from the file, not only from its tables.
+    'secure_delete=ON',
+  ]);
+  const readers: Connection[] = [];
+  for (let i = 0; i < READERS; i++)
+    readers.push(
+      await SqliteConnection.open(file, [
+        'busy_timeout=10000',
+        'query_only=ON',
+        'cache_size=-32768',
+        'temp_store=MEMORY',
+      ]),
+    );
+  const run = async (text: string): Promise<void> => {
+    await writer.all(text);
+  };
+  return {
+    dialect: 'sqlite',
+    writer,
+    readers,
+    begin: () => run('BEGIN IMMEDIATE'),
+    commit: () => run('COMMIT'),
+    rollBack: () => run('ROLLBACK'),
+    // Brings what was written over into the file and empties the journal beside it. While somebody reads an older
+    // state it does what it can; the next time does the rest.
+    scrub: () => run('PRAGMA wal_checkpoint(TRUNCATE)'),
+  };
 }
 
 interface Prepared {
@@ -26,7 +60,7 @@ interface Prepared {
  * One connection: its Sequelize for models, and the driver itself for statements written by hand. Sequelize prepares
  * every query anew and makes a stack trace beside it; here each text is prepared once.
  */
-export class Connection {
+export class SqliteConnection implements Connection {
   private readonly prepared = new Map<string, Prepared>();
 
   private constructor(
@@ -35,13 +69,13 @@ export class Connection {
   ) {}
 
   /** Pragmas are set by hand, since Sequelize's `afterConnect` never fires for SQLite. */
-  static async open(file: string, pragmas: readonly string[]): Promise<Connection> {
-    const logging = hearer ? (text: string) => hearer?.(text.replace(/^Executing \(.*?\): /, '')) : false;
+  static async open(file: string, pragmas: readonly string[]): Promise<SqliteConnection> {
+    const logging = isHeard() ? (text: string) => tellStatement(text.replace(/^Executing \(.*?\): /, '')) : false;
     const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging, dialectModule: QUIET });
     for (const pragma of pragmas) await sequelize.query(`PRAGMA ${pragma}`);
     // All queries of a Sequelize instance outside its own transactions share this one connection.
     const manager = sequelize.connectionManager as unknown as { getConnection(o: object): Promise<sqlite3.Database> };
-    return new Connection(sequelize, await manager.getConnection({}));
+    return new SqliteConnection(sequelize, await manager.getConnection({}));
   }
 
   /** The rows a statement answers; none for one that only writes. @throws the driver's error, `SQLITE_…: …`. */
@@ -62,7 +96,7 @@ export class Connection {
       this.prepared.set(text, known);
       return known;
     }
-    hearer?.(text);
+    tellStatement(text);
     const statement = await new Promise<sqlite3.Statement>((resolve, reject) => {
       const made = this.raw.prepare(text, (error: Error | null) => (error ? reject(error) : resolve(made)));
     });
@@ -91,11 +125,5 @@ export class Connection {
 
 /** The driver refuses a value that no parameter asks for, so only those are given. */
 function valuesOf(names: readonly string[], bind: Bind): Record<string, unknown> {
-  const values: Record<string, unknown> = {};
-  for (const name of names) {
-    const value = Array.isArray(bind) ? bind[Number(name.slice(1)) - 1] : bind[name.slice(1)];
-    if (value === undefined) throw new Error(`No value was given for ${name}.`);
-    values[name] = value;
-  }
-  return values;
+  return Object.fromEntries(names.map((name) => [name, valueOf(name.slice(1), bind)]));
 }
