@@ -511,7 +511,7 @@ export const HARMS = [
   {
     harm: 'a locked number is let go',
     file: SERVER('areas/numbers/guard.ts'),
-    find: 'const refuse = Boolean(a.locked);',
+    find: 'const refuse = a.locked;',
     put: 'const refuse = false;',
     specs: 'areas/numbers/guard',
   },

@@ -1,4 +1,4 @@
-import { jsonRows, type Reader } from '../../platform/db.js';
+import { jsonRows, type Flag, type Reader } from '../../platform/db.js';
 import { contactListTable } from './model.js';
 
 /** What a list of contacts is narrowed to; several values of one facet are joined by commas. */
@@ -178,7 +178,7 @@ export interface CountedClass {
 
 /** All contact numbers of a business by how they stand; kept as they change, so that nothing is scanned. */
 export async function countedClasses(r: Reader, businessId: string): Promise<CountedClass[]> {
-  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: boolean; looked: boolean }>(
+  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: Flag; looked: Flag }>(
     `SELECT textable, informational, promotional, faults_in_review AS faults, looked_up AS looked, sum(n) AS n FROM contact_count WHERE business_id = $1 AND n > 0 GROUP BY 1, 2, 3, 4, 5`,
     [businessId],
   );
@@ -210,7 +210,7 @@ export async function classesOf(r: Reader, businessId: string, f: ContactFilter)
       parts.push('m.list_id = $list');
     }
   }
-  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: boolean }>(
+  const rows = await r.all<Omit<CountedClass, 'faultsInReview' | 'lookedUp'> & { faults: Flag }>(
     `SELECT cn.textable, cn.consent_informational AS informational, cn.consent_promotional AS promotional, cn.faults_in_review AS faults, count(*) AS n FROM ${from} WHERE ${parts.join(' AND ')} GROUP BY 1, 2, 3, 4`,
     bind,
   );

@@ -91,7 +91,7 @@ export class Guard {
         at: a.at,
         deadline: a.deadline,
         state: a.state,
-        locked: Boolean(a.locked),
+        locked: a.locked,
       })),
     };
   }
@@ -279,7 +279,7 @@ export class Guard {
   private async deadline(w: Writer, key: string): Promise<void> {
     const a = await attemptBy(w, key);
     if (a?.state !== 'open') return;
-    const refuse = Boolean(a.locked);
+    const refuse = a.locked;
     if (refuse) await this.answer(w, a, true);
     else await this.p.outbox.put(w, 'port-out.answer', `${key}:answer`, { attempt: key, refuse: false });
     await record(w, this.p.clock, {

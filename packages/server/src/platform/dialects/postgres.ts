@@ -8,11 +8,10 @@ const KEPT = 400;
 /** A connection is lent for as long as a transaction takes; somebody who waits for it waits. */
 const PATIENCE_MS = 600_000;
 /** Whole numbers of 64 bits, and sums of them: moments and money, which a JavaScript number holds exactly. */
-const WIDE = new Set([20, 1700]);
+const WIDE = new Set<number>([20, 1700]);
 
-const types = {
-  getTypeParser: (oid: number, format?: 'text' | 'binary'): unknown =>
-    WIDE.has(oid) ? Number : pg.types.getTypeParser(oid, format as 'text'),
+const types: pg.CustomTypesConfig = {
+  getTypeParser: (oid, format) => (WIDE.has(oid) ? Number : pg.types.getTypeParser(oid, format)) as never,
 };
 
 /** What the stores' statements use and PostgreSQL has under another name, or not at all. */
