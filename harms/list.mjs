@@ -669,9 +669,9 @@ export const HARMS = [
   },
   {
     harm: 'a crash between two steps loses a wish of the outside',
-    file: SERVER('platform/outbox.ts'),
-    find: "state = 'waiting' AND due_at <= $1 ORDER BY due_at",
-    put: "state = 'waiting' AND attempts = 0 AND due_at <= $1 ORDER BY due_at",
+    file: SERVER('platform/outbox-store.ts'),
+    find: "where: { state: 'waiting', dueAt: { [Op.lte]: now } }",
+    put: "where: { state: 'waiting', attempts: 0, dueAt: { [Op.lte]: now } }",
     specs: 'platform/platform',
   },
 ];

@@ -15,9 +15,8 @@ if (!['verify', 'rebuild', 'stood'].includes(wish) || Number.isNaN(day)) {
 }
 const app = await buildApp({ ...readConfig({ ...process.env, LONG_GATE_LOG: 'warn' }, ''), demo: false });
 let broken = false;
-for (const { id, legal_name } of await app.platform.db.all<{ id: string; legal_name: string }>(
-  'SELECT id, legal_name FROM business ORDER BY created_at',
-)) {
+for (const id of await app.businesses.ids(app.platform.db)) {
+  const { legal_name } = await app.businesses.row(app.platform.db, id);
   if (wish === 'stood') {
     console.log(legal_name);
     for (const s of await stoodAt(app.platform.db, id, day))

@@ -8,8 +8,8 @@ import {
   portParagraphs,
   storedFacts,
   submittedShape,
-  withNumbers,
-  type PortRow,
+  portById,
+  unsealed,
 } from '../areas/numbers/index.js';
 import { HOSTED, PEOPLE, PORTS, type DemoBusiness } from './scenario.data.js';
 import type { MadeBusiness } from './seed-business.js';
@@ -104,7 +104,7 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
         made.id,
         d.state,
         d.carrier,
-        stored.facts,
+        JSON.stringify(stored.facts),
         stored.secrets,
         JSON.stringify(submitted ? PORT_ACKNOWLEDGEMENTS.map((a) => a.key).sort() : []),
         letter,
@@ -143,11 +143,9 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
         ],
       );
     if (submitted) {
-      const port = await withNumbers(
-        w,
-        vault,
-        (await w.one<PortRow>('SELECT * FROM port WHERE id = $1', [id])) as PortRow,
-      );
+      const row = await portById(w, id);
+      if (!row) throw new Error(`the request ${id} was not kept`);
+      const port = unsealed(vault, row);
       await w.run('UPDATE port SET last_submitted = $2, last_secrets = secrets WHERE id = $1', [
         id,
         JSON.stringify(submittedShape(port)),

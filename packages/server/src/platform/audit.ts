@@ -1,14 +1,14 @@
 import { hash } from 'node:crypto';
 import type { SignedHead } from '@long-gate/core';
+import { z } from 'zod';
+import { appendEntry, entriesAfter, lastLink, type AuditValues } from './audit-store.js';
 import type { Clock } from './clock.js';
 import type { Reader, Writer } from './db.js';
 import { newId } from './ids.js';
 
 /** Who does something: a person, or the application by itself. */
-export interface Actor {
-  id: string;
-  name: string;
-}
+export const ActorShape = z.object({ id: z.string(), name: z.string() });
+export type Actor = z.infer<typeof ActorShape>;
 
 export const SYSTEM: Actor = { id: 'system', name: 'Long Gate' };
 export const CONTACT: Actor = { id: 'contact', name: 'the contact' };
@@ -28,31 +28,14 @@ export interface Change {
 export const AUDIT_CHAIN = 'audit';
 const GENESIS = '0'.repeat(64);
 
-interface TrailRow {
-  n: number;
-  id: string;
-  at: number;
-  business_id: string;
-  actor_id: string;
-  actor_name: string;
-  action: string;
-  object_kind: string;
-  object_id: string;
-  before: string | null;
-  after: string | null;
-  prev_hash: string | null;
-  hash: string | null;
-}
-
 function link(prev: string, values: readonly unknown[]): string {
   return hash('sha256', `${prev}\n${JSON.stringify(values)}`, 'hex');
 }
 
 /** Records one change in the audit trail, linked to the one before, in the transaction of the change. Secrets never go in. */
 export async function record(w: Writer, clock: Clock, change: Change): Promise<void> {
-  const last = await w.one<{ hash: string | null }>('SELECT hash FROM audit ORDER BY n DESC LIMIT 1');
-  const prev = last?.hash ?? GENESIS;
-  const values = [
+  const prev = (await lastLink(w))?.hash ?? GENESIS;
+  const values: AuditValues = [
     newId('aud'),
     Math.round(clock.now()),
     change.businessId,
@@ -64,17 +47,12 @@ export async function record(w: Writer, clock: Clock, change: Change): Promise<v
     change.before === undefined ? null : JSON.stringify(change.before),
     change.after === undefined ? null : JSON.stringify(change.after),
   ];
-  await w.run(
-    `INSERT INTO audit (id, at, business_id, actor_id, actor_name, action, object_kind, object_id, before, after, prev_hash, hash) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12)`,
-    [...values, prev, link(prev, values)],
-  );
+  await appendEntry(w, values, prev, link(prev, values));
 }
 
 /** Where the trail's chain stands: how many entries are in it, and the last hash. */
 export async function trailHead(r: Reader): Promise<SignedHead> {
-  const row = await r.one<{ n: number; hash: string }>(
-    'SELECT n, hash FROM audit WHERE hash IS NOT NULL ORDER BY n DESC LIMIT 1',
-  );
+  const row = await lastLink(r);
   return row ? { count: row.n, head: row.hash } : { count: 0, head: GENESIS };
 }
 
@@ -92,7 +70,7 @@ export async function verifyTrail(
   let unchained = 0;
   let after = 0;
   for (;;) {
-    const rows = await r.all<TrailRow>('SELECT * FROM audit WHERE n > $1 ORDER BY n LIMIT 2000', [after]);
+    const rows = await entriesAfter(r, after, 2000);
     if (rows.length === 0) break;
     for (const e of rows) {
       const broken = (message: string) => ({ ok: false as const, brokenAt: e.n, message });
@@ -104,16 +82,16 @@ export async function verifyTrail(
         unchained++;
         continue;
       }
-      if (e.prev_hash !== prev) return broken(`Entry ${e.n} of the audit trail does not follow the one before.`);
+      if (e.prevHash !== prev) return broken(`Entry ${e.n} of the audit trail does not follow the one before.`);
       const values = [
         e.id,
         e.at,
-        e.business_id,
-        e.actor_id,
-        e.actor_name,
+        e.businessId,
+        e.actorId,
+        e.actorName,
         e.action,
-        e.object_kind,
-        e.object_id,
+        e.objectKind,
+        e.objectId,
         e.before,
         e.after,
       ];

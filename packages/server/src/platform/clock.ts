@@ -1,4 +1,8 @@
 import type { Db } from './db.js';
+import { keepSetting, setting } from './setting-store.js';
+
+/** Where the offset is kept; the history of what stood reads it too. */
+const OFFSET = 'clock.offset';
 
 /** What tells the time. All code takes one; nothing calls Date.now() for a business moment. */
 export interface Clock {
@@ -14,8 +18,7 @@ export class ScenarioClock implements Clock {
   ) {}
 
   static async load(db: Db): Promise<ScenarioClock> {
-    const row = await db.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'clock.offset'`);
-    return new ScenarioClock(db, Number(row?.value ?? 0));
+    return new ScenarioClock(db, Number((await setting(db, OFFSET)) ?? 0));
   }
 
   now(): number {
@@ -27,11 +30,6 @@ export class ScenarioClock implements Clock {
     const offset = Math.max(this.offset, at - Date.now());
     if (offset === this.offset) return;
     this.offset = offset;
-    await this.db.write((w) =>
-      w.run(
-        `INSERT INTO setting (name, value) VALUES ('clock.offset', $1) ON CONFLICT (name) DO UPDATE SET value = $1`,
-        [String(Math.round(offset))],
-      ),
-    );
+    await this.db.write((w) => keepSetting(w, OFFSET, String(Math.round(offset))));
   }
 }

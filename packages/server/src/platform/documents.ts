@@ -1,27 +1,12 @@
 import { createHash } from 'node:crypto';
 import type { Clock } from './clock.js';
 import type { Reader, Writer } from './db.js';
+import { addDocument, documentById, documentsOf, type DocumentOwner, type DocumentRow } from './document-store.js';
 import { newId } from './ids.js';
 import { notFound, refused } from './problem.js';
 import type { Vault } from './vault.js';
 
-export interface DocumentRow {
-  id: string;
-  what: string;
-  name: string;
-  type: string;
-  size: number;
-  sha256: string;
-  uploaded_by: string;
-  at: number;
-}
-
-/** What a document belongs to, such as a port request. */
-export interface DocumentOwner {
-  businessId: string;
-  objectKind: string;
-  objectId: string;
-}
+export type { DocumentOwner, DocumentRow };
 
 const LIMIT_BYTES = 10 * 1024 * 1024;
 
@@ -63,41 +48,19 @@ export class Documents {
       type,
       size: file.bytes.length,
       sha256: createHash('sha256').update(file.bytes).digest('hex'),
-      uploaded_by: file.by,
+      uploadedBy: file.by,
       at: this.clock.now(),
     };
-    await w.run(
-      `INSERT INTO document (id, business_id, object_kind, object_id, what, name, type, size, sha256, body, uploaded_by, at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12)`,
-      [
-        row.id,
-        owner.businessId,
-        owner.objectKind,
-        owner.objectId,
-        row.what,
-        row.name,
-        row.type,
-        row.size,
-        row.sha256,
-        this.vault.sealBytes(file.bytes),
-        row.uploaded_by,
-        row.at,
-      ],
-    );
+    await addDocument(w, { ...row, ...owner, body: this.vault.sealBytes(file.bytes) });
     return row;
   }
 
   async of(r: Reader, owner: DocumentOwner): Promise<DocumentRow[]> {
-    return r.all<DocumentRow>(
-      `SELECT id, what, name, type, size, sha256, uploaded_by, at FROM document WHERE business_id = $1 AND object_kind = $2 AND object_id = $3 ORDER BY at, id`,
-      [owner.businessId, owner.objectKind, owner.objectId],
-    );
+    return documentsOf(r, owner);
   }
 
   async read(r: Reader, owner: DocumentOwner, id: string): Promise<{ row: DocumentRow; bytes: Buffer }> {
-    const row = await r.one<DocumentRow & { body: Buffer }>(
-      'SELECT * FROM document WHERE id = $1 AND business_id = $2 AND object_kind = $3 AND object_id = $4',
-      [id, owner.businessId, owner.objectKind, owner.objectId],
-    );
+    const row = await documentById(r, owner, id);
     if (!row) throw notFound('document');
     return { row, bytes: this.vault.unsealBytes(row.body) };
   }

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { FEED_RESTS_MS } from '../testing/fake-outside.js';
 import { Office } from '../testing/office.js';
 
@@ -17,7 +18,7 @@ describe('the engine', () => {
     const { db, jobs, engine, clock } = o.app.platform;
     let looked = 0;
     let worked = 0;
-    jobs.handle('spec', () => {
+    jobs.handle('spec', z.object({}), () => {
       worked++;
       return Promise.resolve({ done: true });
     });

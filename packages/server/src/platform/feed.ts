@@ -3,6 +3,7 @@ import type { Clock } from './clock.js';
 import type { Db, Reader, Writer } from './db.js';
 import { Lot } from './lot.js';
 import { setAside } from './set-aside-store.js';
+import { keepSetting, setting } from './setting-store.js';
 
 type Kind = OutsideEvent['kind'];
 type EventOf<K extends Kind> = Extract<OutsideEvent, { kind: K }>;
@@ -10,6 +11,8 @@ export type FeedHandler<K extends Kind> = (w: Writer, event: EventOf<K>) => Prom
 /** Takes several events that follow one another in the feed. */
 export type LotHandler<K extends Kind> = (w: Writer, events: readonly EventOf<K>[]) => Promise<void>;
 
+/** Where the place is kept. */
+const PLACE = 'feed.seq';
 /** At most so many events in one write. */
 const MOST = 500;
 
@@ -42,8 +45,7 @@ export class FeedReader {
 
   /** The place up to which everything was read. */
   async place(r: Reader): Promise<number> {
-    const row = await r.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'feed.seq'`);
-    return Number(row?.value ?? 0);
+    return Number((await setting(r, PLACE)) ?? 0);
   }
 
   /** Takes the next events; returns how many there were. @throws GatewayDown when the outside does not answer. */
@@ -104,10 +106,8 @@ export class FeedReader {
   }
 
   private async keepPlace(w: Writer, events: readonly FeedEvent[]): Promise<void> {
-    await w.run(
-      `INSERT INTO setting (name, value) VALUES ('feed.seq', $1) ON CONFLICT (name) DO UPDATE SET value = CASE WHEN CAST(setting.value AS BIGINT) > CAST(excluded.value AS BIGINT) THEN setting.value ELSE excluded.value END`,
-      [String(events[events.length - 1]?.seq ?? 0)],
-    );
+    const reached = events[events.length - 1]?.seq ?? 0;
+    if (reached > (await this.place(w))) await keepSetting(w, PLACE, String(reached));
   }
 
   /** Lets events have their effect, in order. @throws where one cannot be understood or its handler fails. */

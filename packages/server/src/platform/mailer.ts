@@ -2,6 +2,7 @@ import { createTransport } from 'nodemailer';
 import type { Writer } from './db.js';
 import type { Clock } from './clock.js';
 import type { Gateways } from '@long-gate/gateways';
+import { z } from 'zod';
 import type { Outbox } from './outbox.js';
 import type { Vault } from './vault.js';
 
@@ -26,7 +27,7 @@ export class Mailer {
     private readonly address: string,
   ) {
     this.outbox = outbox;
-    outbox.carry<{ sealed: string }>('mail', {
+    outbox.carry('mail', z.object({ sealed: z.string() }), {
       deliver: async (key, { sealed }) => {
         const { to, raw } = JSON.parse(vault.unseal(sealed)) as { to: string; raw: string };
         await gateways.mail.send(key, to, raw);

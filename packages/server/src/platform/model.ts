@@ -1,5 +1,6 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { big, bytes, flag, key, maybe, once, oneOf, serial, text, whole, table } from './table.js';
+import { z } from 'zod';
+import { big, bytes, flag, json, key, maybe, once, oneOf, serial, text, whole, table } from './table.js';
 
 export class SettingModel extends Model<InferAttributes<SettingModel>, InferCreationAttributes<SettingModel>> {
   declare name: string;
@@ -46,7 +47,7 @@ export class JobModel extends Model<InferAttributes<JobModel>, InferCreationAttr
   declare key: string;
   declare kind: string;
   declare businessId: string;
-  declare payload: string;
+  declare payload: unknown;
   declare title: CreationOptional<string>;
   declare state: CreationOptional<'waiting' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled'>;
   declare runAt: number;
@@ -66,7 +67,7 @@ export const jobTable = table(JobModel, 'job', {
   key: once(text()),
   kind: text(),
   businessId: text(),
-  payload: text(),
+  payload: json('payload', z.unknown()),
   title: text(''),
   state: oneOf(['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'], 'waiting'),
   runAt: big(),
@@ -85,7 +86,7 @@ export const jobTable = table(JobModel, 'job', {
 export class OutboxModel extends Model<InferAttributes<OutboxModel>, InferCreationAttributes<OutboxModel>> {
   declare key: string;
   declare kind: string;
-  declare payload: string;
+  declare payload: unknown;
   declare state: CreationOptional<'waiting' | 'delivered' | 'refused' | 'set aside'>;
   declare dueAt: number;
   declare attempts: CreationOptional<number>;
@@ -94,7 +95,7 @@ export class OutboxModel extends Model<InferAttributes<OutboxModel>, InferCreati
 export const outboxTable = table(OutboxModel, 'outbox', {
   key: key(text()),
   kind: text(),
-  payload: text(),
+  payload: json('payload', z.unknown()),
   state: oneOf(['waiting', 'delivered', 'refused', 'set aside'], 'waiting'),
   dueAt: big(),
   attempts: whole(0),
@@ -105,7 +106,7 @@ export class SetAsideModel extends Model<InferAttributes<SetAsideModel>, InferCr
   declare key: string;
   declare lane: 'feed' | 'outbox' | 'job';
   declare kind: string;
-  declare body: string;
+  declare body: unknown;
   declare cause: string;
   declare at: number;
   declare state: CreationOptional<'open' | 'done' | 'left'>;
@@ -114,7 +115,7 @@ export const setAsideTable = table(SetAsideModel, 'set_aside', {
   key: key(text()),
   lane: oneOf(['feed', 'outbox', 'job']),
   kind: text(),
-  body: text(),
+  body: json('body', z.unknown()),
   cause: text(),
   at: big(),
   state: oneOf(['open', 'done', 'left'], 'open'),

@@ -4,6 +4,7 @@ import path from 'node:path';
 import { GatewayBusy, GatewayDown, GatewayRefused, type FeedEvent, type OutsideEvent } from '@long-gate/gateways';
 import fc from 'fast-check';
 import { pino } from 'pino';
+import { z } from 'zod';
 import { AUDIT_CHAIN, record, trailHead, verifyTrail } from './audit.js';
 import { ScenarioClock } from './clock.js';
 import { Db } from './db.js';
@@ -217,7 +218,7 @@ describe('the platform', () => {
           const make = (): Jobs => {
             const j = jobs();
             // Each step keeps its effect and its place in one transaction.
-            j.handle('count', async () => {
+            j.handle('count', z.object({}), async () => {
               if (steps++ === killAt) throw new Error('killed');
               const n = await db.write(async (w) => {
                 const now = Number(
@@ -251,7 +252,7 @@ describe('the platform', () => {
       let running = 0;
       let most = 0;
       for (const j of [a, b])
-        j.handle('slow', async () => {
+        j.handle('slow', z.object({}), async () => {
           most = Math.max(most, ++running);
           await new Promise((r) => setTimeout(r, 30));
           running--;
@@ -273,7 +274,7 @@ describe('the platform', () => {
     it('loses no wake-up that comes while it runs', async () => {
       const j = jobs();
       let runs = 0;
-      j.handle('sleeper', async () => {
+      j.handle('sleeper', z.object({}), async () => {
         if (runs++ === 0) await db.write((w) => j.wake(w, { key: 'sleep' }));
         return { done: false, at: clock.now() + 3_600_000 };
       });
@@ -292,7 +293,7 @@ describe('the platform', () => {
 
     it('gives up after some tries and says why', async () => {
       const j = jobs();
-      j.handle('bad', () => Promise.reject(new Error('cannot be done')));
+      j.handle('bad', z.object({}), () => Promise.reject(new Error('cannot be done')));
       await db.write((w) => j.add(w, { kind: 'bad', businessId: 'b', payload: {} }));
       for (let i = 0; i < 12; i++) {
         await db.write((w) => w.run(`UPDATE job SET run_at = 0 WHERE state = 'waiting'`));
@@ -306,7 +307,7 @@ describe('the platform', () => {
     it('pauses, goes on and cancels', async () => {
       const j = jobs();
       let runs = 0;
-      j.handle('long', () => Promise.resolve({ done: ++runs > 3 }));
+      j.handle('long', z.object({}), () => Promise.resolve({ done: ++runs > 3 }));
       const id = await db.write((w) => j.add(w, { kind: 'long', businessId: 'b', payload: {} }));
       await j.workOne();
       expect(await db.write((w) => j.control(w, 'b', id, 'pause'))).toBe(true);
@@ -321,13 +322,14 @@ describe('the platform', () => {
   });
 
   describe('the outbox', () => {
+    const Send = z.object({ from: z.string(), to: z.string(), text: z.string(), segments: z.number() });
     const send = { from: '+1', to: '+2', text: 'x', segments: 1 };
 
     function outbox(outside: FakeOutside): { box: Outbox; refused: string[]; delivered: string[] } {
       const box = new Outbox(db, clock, log);
       const refused: string[] = [];
       const delivered: string[] = [];
-      box.carry<typeof send>('text', {
+      box.carry('text', Send, {
         deliver: (key, p) => outside.network.send({ key, ...p, readUpTo: 0, takeBy: Infinity }),
         delivered: (_w, key) => Promise.resolve(void delivered.push(key)),
         refused: (_w, key) => Promise.resolve(void refused.push(key)),
@@ -383,7 +385,7 @@ describe('the platform', () => {
       const outside = new FakeOutside();
       const { box } = outbox(outside);
       let broken = true;
-      box.carry('bad', {
+      box.carry('bad', z.object({}), {
         deliver: () => (broken ? Promise.reject(new TypeError('no such thing')) : Promise.resolve()),
         refused: () => Promise.resolve(),
       });
@@ -451,7 +453,7 @@ describe('the platform', () => {
       // Mended, it can be taken up again.
       broken = false;
       const three = aside.find((x) => x.key === 'feed:3');
-      await db.write((w) => reader.carryOut(w, [JSON.parse(three?.body ?? '{}') as FeedEvent]));
+      await db.write((w) => reader.carryOut(w, [three?.body as FeedEvent]));
       expect(await seen()).toContain('3');
     });
 

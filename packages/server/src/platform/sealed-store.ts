@@ -1,4 +1,5 @@
 import type { Db, Reader, Writer } from './db.js';
+import { keepFirst } from './setting-store.js';
 import type { Vault } from './vault.js';
 
 /** Every column that holds something sealed. A spec looks through the whole database for one that is not named here. */
@@ -36,10 +37,7 @@ export async function anySealed(r: Reader): Promise<Buffer | undefined> {
 
 /** Leaves something sealed, so that a missing key is noticed also before anything else is sealed. */
 export async function keepCheck(w: Writer, vault: Vault): Promise<void> {
-  await w.run(`INSERT INTO setting (name, value) VALUES ($1, $2) ON CONFLICT (name) DO NOTHING`, [
-    CHECK,
-    vault.seal('Long Gate'),
-  ]);
+  await keepFirst(w, CHECK, vault.seal('Long Gate'));
 }
 
 /** Seals everything under the present key that is not yet; in steps, and again from where it was after a crash. */

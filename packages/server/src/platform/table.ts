@@ -5,6 +5,7 @@ import {
   type InitOptions,
   type Model,
   type ModelAttributeColumnOptions,
+  type ModelOptions,
   type ModelStatic,
   type QueryInterface,
   type Sequelize,
@@ -32,8 +33,16 @@ export interface Table<M extends Model> {
 /** Every table that was declared, for the spec that holds models and migrated tables against each other. */
 export const TABLES: Table<Model>[] = [];
 
+/** Conditions that have a name, for `.scope('dated')` or `.scope({ method: ['landed', since] })`. */
+type Scopes = NonNullable<ModelOptions['scopes']>;
+
 /** Declares a table. Attributes are in camel case, columns in snake case. */
-export function table<M extends Model>(base: ModelStatic<M>, name: string, columns: Columns<M>): Table<M> {
+export function table<M extends Model>(
+  base: ModelStatic<M>,
+  name: string,
+  columns: Columns<M>,
+  scopes: Scopes = {},
+): Table<M> {
   const bound = new WeakMap<Sequelize, ModelStatic<M>>();
   const made: Table<M> = {
     name,
@@ -47,13 +56,48 @@ export function table<M extends Model>(base: ModelStatic<M>, name: string, colum
         modelName: name,
         tableName: name,
         timestamps: false,
+        scopes,
       });
+      // Sequelize would make up a key for a table that has none.
+      if (!Object.values<Column>(columns).some((c) => c.primaryKey)) Bound.removeAttribute('id');
       bound.set(sequelize, Bound);
+      for (const bind of ASSOCIATIONS.get(name) ?? []) bind(sequelize);
       return Bound;
     },
   };
   TABLES.push(made);
   return made;
+}
+
+/** What is bound beside a table: its associations, by its name. */
+const ASSOCIATIONS = new Map<string, ((sequelize: Sequelize) => unknown)[]>();
+
+const associate = (name: string, bind: (sequelize: Sequelize) => unknown): void => {
+  ASSOCIATIONS.set(name, [...(ASSOCIATIONS.get(name) ?? []), bind]);
+};
+
+/** Rows of `many` belong to a row of `one` by a key, and are found with it: `include: { association: as }`. */
+export function hasMany<M extends Model, N extends Model>(
+  one: Table<M>,
+  many: Table<N>,
+  as: string,
+  foreignKey: string & keyof Columns<N>,
+): void {
+  associate(one.name, (sequelize) =>
+    one.on(sequelize).hasMany(many.on(sequelize), { as, foreignKey, constraints: false }),
+  );
+}
+
+/** A row of `one` names a row of `other` by a key, and that is found with it: `include: { association: as }`. */
+export function belongsTo<M extends Model, N extends Model>(
+  one: Table<M>,
+  other: Table<N>,
+  as: string,
+  foreignKey: string & keyof Columns<M>,
+): void {
+  associate(one.name, (sequelize) =>
+    one.on(sequelize).belongsTo(other.on(sequelize), { as, foreignKey, constraints: false }),
+  );
 }
 
 function attributes(columns: Record<string, Column>): Record<string, ModelAttributeColumnOptions> {
@@ -99,13 +143,19 @@ export function json<S extends z.ZodType>(name: string, codec: S, byDefault?: st
   return {
     ...text(byDefault),
     get(this: Model) {
-      const raw = this.getDataValue(name) as string | null;
-      return raw === null ? null : codec.parse(JSON.parse(raw));
+      // Of a change only what changes is there.
+      const raw = this.getDataValue(name) as string | null | undefined;
+      return raw === null || raw === undefined ? raw : fromJson(codec, raw);
     },
     set(this: Model, value: unknown) {
       this.setDataValue(name, value === null ? null : JSON.stringify(codec.parse(value)));
     },
   };
+}
+
+/** JSON out of a row that was read by hand. @throws ZodError where it is something else. */
+export function fromJson<S extends z.ZodType>(codec: S, raw: string): z.output<S> {
+  return codec.parse(JSON.parse(raw));
 }
 
 export const key = (c: Column): Column => ({ ...c, primaryKey: true });

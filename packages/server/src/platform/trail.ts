@@ -1,18 +1,7 @@
 import type { AuditEntry } from '@long-gate/contracts';
+import { pageOfTrail } from './audit-store.js';
 import { numberCursor } from './cursor.js';
 import type { Reader } from './db.js';
-
-interface AuditRow {
-  n: number;
-  id: string;
-  at: number;
-  actor_name: string;
-  action: string;
-  object_kind: string;
-  object_id: string;
-  before: string | null;
-  after: string | null;
-}
 
 const parse = (json: string | null): unknown => (json === null ? null : JSON.parse(json));
 
@@ -22,27 +11,21 @@ export async function auditPage(
   businessId: string,
   q: { cursor?: string; limit: number; objectKind?: string; objectId?: string },
 ): Promise<{ items: AuditEntry[]; next: string | null; total: number }> {
-  const where = `business_id = $1 AND ($2 = '' OR object_kind = $2) AND ($3 = '' OR object_id = $3)`;
-  const bind = [businessId, q.objectKind ?? '', q.objectId ?? ''];
-  const rows = await r.all<AuditRow>(`SELECT * FROM audit WHERE ${where} AND n < $4 ORDER BY n DESC LIMIT $5`, [
-    ...bind,
-    numberCursor(q.cursor, Number.MAX_SAFE_INTEGER),
-    q.limit + 1,
-  ]);
-  const total = await r.one<{ n: number }>(`SELECT count(*) AS n FROM audit WHERE ${where}`, bind);
+  const before = numberCursor(q.cursor, Number.MAX_SAFE_INTEGER);
+  const { rows, total } = await pageOfTrail(r, businessId, { ...q, before, limit: q.limit + 1 });
   const items = rows.slice(0, q.limit);
   return {
     items: items.map((a) => ({
       id: a.id,
       at: a.at,
-      actor: a.actor_name,
+      actor: a.actorName,
       action: a.action,
-      objectKind: a.object_kind,
-      objectId: a.object_id,
+      objectKind: a.objectKind,
+      objectId: a.objectId,
       before: parse(a.before),
       after: parse(a.after),
     })),
     next: rows.length > q.limit ? String(items[items.length - 1]?.n ?? '') : null,
-    total: total?.n ?? 0,
+    total,
   };
 }

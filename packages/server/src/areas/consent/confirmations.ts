@@ -1,4 +1,5 @@
-import { CONFIRM_WITHIN_MS, confirmingText, PURPOSES, type Programme } from '@long-gate/core';
+import { CONFIRM_WITHIN_MS, confirmingText, PURPOSES } from '@long-gate/core';
+import { z } from 'zod';
 import { SYSTEM } from '../../platform/audit.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
@@ -6,16 +7,18 @@ import type { Contacts, Lookups } from '../contacts/index.js';
 import type { Texts } from '../dispatch/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger } from './ledger.js';
+import { ProgrammeShape } from './model.js';
 import { askedToday, noteRequest } from './opt-in-request-store.js';
 
 /** What a job needs to ask for a YES. */
-export interface OptInWish {
-  e164: string;
-  numberId: string;
-  eventId: string;
-  programmes: Programme[];
-  termsUrl: string;
-}
+const OptInWishShape = z.object({
+  e164: z.string(),
+  numberId: z.string(),
+  eventId: z.string(),
+  programmes: z.array(ProgrammeShape),
+  termsUrl: z.string(),
+});
+export type OptInWish = z.infer<typeof OptInWishShape>;
 
 /** The confirming text of a double opt-in, and its lapse after 72 hours. No reminder is ever sent. */
 export function confirmOptIns(
@@ -26,8 +29,8 @@ export function confirmOptIns(
   texts: Texts,
   ledger: Ledger,
 ): void {
-  p.jobs.handle<OptInWish>('optin.confirm', async ({ e164, numberId, eventId, programmes, termsUrl }, { job }) => {
-    const businessId = job.business_id;
+  p.jobs.handle('optin.confirm', OptInWishShape, async ({ e164, numberId, eventId, programmes, termsUrl }, { job }) => {
+    const businessId = job.businessId;
     const known = await contacts.byAddress(p.db, businessId, e164);
     if (!known) return { done: true };
     if (known.lookedUpAt === null) await lookups.one(businessId, e164, `optin:${eventId}`);
@@ -53,15 +56,15 @@ export function confirmOptIns(
     return { done: true };
   });
 
-  p.jobs.handle<{ e164: string }>('optin.lapse', async ({ e164 }, { job }) => {
+  p.jobs.handle('optin.lapse', z.object({ e164: z.string() }), async ({ e164 }, { job }) => {
     await p.db.write(async (w) => {
-      const states = await ledger.statesOf(w, job.business_id, e164);
+      const states = await ledger.statesOf(w, job.businessId, e164);
       // The fold already says "lapsed"; the event makes it stand in the ledger for the reader.
       const lapsed = PURPOSES.filter(
         (x) => states[x].state === 'lapsed' && p.clock.now() - (states[x].since ?? 0) < CONFIRM_WITHIN_MS,
       );
       if (lapsed.length > 0)
-        await ledger.append(w, job.business_id, [
+        await ledger.append(w, job.businessId, [
           {
             e164,
             purposes: lapsed,
@@ -71,7 +74,7 @@ export function confirmOptIns(
             evidence: { why: 'confirming text not answered in 72 hours' },
           },
         ]);
-      else await ledger.project(w, job.business_id, [e164]);
+      else await ledger.project(w, job.businessId, [e164]);
     });
     return { done: true };
   });

@@ -1,5 +1,6 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import { PagePurpose } from '@long-gate/contracts';
+import { PURPOSES } from '@long-gate/core';
 import { z } from 'zod';
 import { big, flag, json, key, maybe, once, refers, text, whole, table } from '../../platform/table.js';
 
@@ -65,6 +66,21 @@ export const consentStateTable = table(ConsentStateModel, 'consent_state', {
   lapsesAt: maybe(big()),
 });
 
+/** A programme somebody is asked to join. */
+export const ProgrammeShape = z.object({
+  purpose: z.enum(['informational', 'promotional']),
+  label: z.string(),
+  frequency: z.string(),
+});
+/** What the reader of replies made of one it leaves to a person. */
+export const Reading = z.object({
+  matched: z.string(),
+  confidence: z.number(),
+  purposes: z.array(z.enum(PURPOSES)),
+  /** Stopped at once all the same. */
+  stopped: z.boolean(),
+});
+
 /** What a page offers. */
 const Programmes = z.array(PagePurpose);
 
@@ -110,23 +126,28 @@ export class ReplyReviewModel extends Model<
   declare businessId: string;
   declare e164: string;
   declare messageId: string;
-  declare reading: string;
+  declare reading: z.output<typeof Reading>;
   declare state: CreationOptional<string>;
   declare at: number;
-  declare about: CreationOptional<string>;
+  declare about: CreationOptional<'stop' | 'yes'>;
   declare decidedAt: CreationOptional<number | null>;
 }
-export const replyReviewTable = table(ReplyReviewModel, 'reply_review', {
-  id: key(text()),
-  businessId: text(),
-  e164: text(),
-  messageId: text(),
-  reading: text(),
-  state: text('open'),
-  at: big(),
-  about: text('stop'),
-  decidedAt: maybe(big()),
-});
+export const replyReviewTable = table(
+  ReplyReviewModel,
+  'reply_review',
+  {
+    id: key(text()),
+    businessId: text(),
+    e164: text(),
+    messageId: text(),
+    reading: json('reading', Reading),
+    state: text('open'),
+    at: big(),
+    about: text('stop'),
+    decidedAt: maybe(big()),
+  },
+  { open: { where: { state: 'open' } } },
+);
 
 export class OptInRequestModel extends Model<
   InferAttributes<OptInRequestModel>,
@@ -135,14 +156,14 @@ export class OptInRequestModel extends Model<
   declare messageId: string;
   declare businessId: string;
   declare e164: string;
-  declare programmes: string;
+  declare programmes: z.output<typeof ProgrammeShape>[];
   declare askedAt: number;
 }
 export const optInRequestTable = table(OptInRequestModel, 'opt_in_request', {
   messageId: key(text()),
   businessId: text(),
   e164: text(),
-  programmes: text(),
+  programmes: json('programmes', z.array(ProgrammeShape)),
   askedAt: big(),
 });
 

@@ -11,7 +11,6 @@ import { saidBefore } from '../dispatch/index.js';
 import type { Businesses } from '../settings/index.js';
 import {
   addReview,
-  closeReview,
   closeReviewsOf,
   decidedReviews,
   inDoubt,
@@ -19,14 +18,9 @@ import {
   openReviews,
   waitingReviews,
 } from './review-store.js';
+import type { Reading } from './model.js';
 
 type ReadAs = (typeof READ_AS)[number];
-interface Reading {
-  matched: string;
-  confidence: number;
-  purposes: Purpose[];
-  stopped: boolean;
-}
 /** 47 CFR 64.1200(a)(10): within a reasonable time, not longer than ten business days. */
 const BUSINESS_DAYS = 10;
 
@@ -41,16 +35,16 @@ export class Reviews {
   /** Shows a reply to staff; one that may be a wish to stop holds offers until it is read. */
   async open(
     w: Writer,
-    r: { businessId: string; e164: string; messageId: string; at: number; about: 'stop' | 'yes'; reading: Reading },
+    r: {
+      businessId: string;
+      e164: string;
+      messageId: string;
+      at: number;
+      about: 'stop' | 'yes';
+      reading: z.output<typeof Reading>;
+    },
   ): Promise<void> {
-    await addReview(w, r.businessId, {
-      id: newId('rev'),
-      e164: r.e164,
-      message_id: r.messageId,
-      reading: JSON.stringify(r.reading),
-      about: r.about,
-      at: r.at,
-    });
+    await addReview(w, { id: newId('rev'), ...r });
     if (r.about === 'stop' && !r.reading.stopped) await this.contacts.setWishInReview(w, r.businessId, r.e164, true);
     w.afterCommit(() => this.p.live.tell({ businessId: r.businessId, topic: 'consent' }));
   }
@@ -75,7 +69,7 @@ export class Reviews {
     await this.p.db.write(async (w) => {
       const row = await openReview(w, businessId, id);
       if (!row) throw notFound('review');
-      const reading = JSON.parse(row.reading) as Reading;
+      const reading = row.reading;
       if (reading.stopped && readAs !== 'stop')
         throw refused('They were stopped at once; only they can come back, with START.', [
           { field: 'readAs', message: 'Nobody can lift an opt-out but the contact.' },
@@ -86,8 +80,8 @@ export class Reviews {
           : readAs === 'stop'
             ? ['conversational', 'informational', 'promotional']
             : [];
-      if (purposes.length > 0 && !reading.stopped) await revoke(w, row.e164, purposes, row.at, row.message_id);
-      await closeReview(w, id, readAs, this.p.clock.now());
+      if (purposes.length > 0 && !reading.stopped) await revoke(w, row.e164, purposes, row.at, row.messageId);
+      await row.update({ state: readAs, decidedAt: this.p.clock.now() });
       await this.release(w, businessId, row.e164);
       await record(w, this.p.clock, {
         businessId,
@@ -99,7 +93,7 @@ export class Reviews {
         }[readAs],
         objectKind: 'consent',
         objectId: row.e164,
-        after: { message: row.message_id },
+        after: { message: row.messageId },
       });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
     });
@@ -130,7 +124,7 @@ export class Reviews {
     );
     const items: z.output<typeof ReplyReviewShape>[] = [];
     for (const row of rows) {
-      const said = await saidBefore(r, businessId, row.message_id, 3);
+      const said = await saidBefore(r, businessId, row.messageId, 3);
       items.push({
         id: row.id,
         e164: row.e164,
@@ -138,7 +132,7 @@ export class Reviews {
         text: said?.text ?? '',
         at: row.at,
         about: row.about,
-        ...(JSON.parse(row.reading) as Reading),
+        ...row.reading,
         before: (said?.before ?? []).map((x) => ({ direction: x.direction, text: x.text, at: x.created_at })).reverse(),
         dueBy: Date.parse(`${addBusinessDays(dayIn(row.at, zone), BUSINESS_DAYS)}T23:59:59Z`),
       });

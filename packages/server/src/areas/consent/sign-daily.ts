@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { Platform } from '../../platform/platform.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger } from './ledger.js';
@@ -6,7 +7,7 @@ const DAY_MS = 86_400_000;
 
 /** Signs where every chain stands, once a day of scenario time. */
 export async function signDaily(p: Platform, businesses: Businesses, ledger: Ledger): Promise<void> {
-  p.jobs.handle('heads.sign', async () => {
+  p.jobs.handle('heads.sign', z.unknown(), async () => {
     for (const id of await businesses.ids(p.db)) await ledger.signHeads(id);
     return { done: false, at: p.clock.now() + DAY_MS };
   });

@@ -1,6 +1,7 @@
 import type { IntakeRow, IntakeView } from '@long-gate/contracts';
 import { parsePhone, placeOf } from '@long-gate/core';
-import { record, type Actor } from '../../platform/audit.js';
+import { z } from 'zod';
+import { ActorShape, record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
@@ -29,8 +30,11 @@ export class Intakes {
     private readonly lists: Lists,
     private readonly fileClaims: ClaimFiler,
   ) {
-    p.jobs.handle<{ intakeId: string; actor: Actor }>('intake.store', async ({ intakeId, actor }, context) =>
-      this.storeChunks(intakeId, actor, (done, total) => context.progress(done, total)),
+    p.jobs.handle(
+      'intake.store',
+      z.object({ intakeId: z.string(), actor: ActorShape }),
+      async ({ intakeId, actor }, context) =>
+        this.storeChunks(intakeId, actor, (done, total) => context.progress(done, total)),
     );
   }
 

@@ -1,6 +1,7 @@
 import { DEFAULT_PRICES, formatCents } from '@long-gate/core';
 import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
-import { record, type Actor } from '../../platform/audit.js';
+import { z } from 'zod';
+import { ActorShape, record, type Actor } from '../../platform/audit.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
@@ -33,7 +34,7 @@ export class Lookups {
     private readonly contacts: Contacts,
     private readonly businesses: Businesses,
   ) {
-    p.jobs.handle<{ listId: string | null; actor: Actor }>('lookups', (payload, context) =>
+    p.jobs.handle('lookups', z.object({ listId: z.string().nullable(), actor: ActorShape }), (payload, context) =>
       this.slice(payload, context),
     );
   }
@@ -114,13 +115,13 @@ export class Lookups {
   /** About a second's worth of lookups; answers and their price are kept in one transaction. */
   private async slice(payload: { listId: string | null; actor: Actor }, context: JobContext): Promise<JobOutcome> {
     const { job } = context;
-    const rows = await staleNumbers(this.p.db, job.business_id, payload.listId, this.p.clock.now(), SLICE);
+    const rows = await staleNumbers(this.p.db, job.businessId, payload.listId, this.p.clock.now(), SLICE);
     if (rows.length === 0)
       return {
         done: true,
-        result: `${job.done_count.toLocaleString('en-US')} numbers looked up for ${formatCents(job.done_count * DEFAULT_PRICES.lookup)}`,
+        result: `${job.doneCount.toLocaleString('en-US')} numbers looked up for ${formatCents(job.doneCount * DEFAULT_PRICES.lookup)}`,
       };
-    const short = await this.shortOf(job.business_id, rows.length);
+    const short = await this.shortOf(job.businessId, rows.length);
     if (short !== '') return this.pause(job, short);
     const answers: LineAnswer[] = [];
     for (const e164 of rows) {
@@ -138,21 +139,21 @@ export class Lookups {
       await this.p.db.write(async (w) => {
         await this.businesses.charge(
           w,
-          job.business_id,
+          job.businessId,
           answers.length * DEFAULT_PRICES.lookup,
           'lookups',
           'lookups',
           job.id,
           idFrom('mon', job.id),
         );
-        await this.contacts.storeLookup(w, job.business_id, answers);
+        await this.contacts.storeLookup(w, job.businessId, answers);
       });
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       return this.pause(job, error.message);
     }
-    const done = job.done_count + answers.length;
-    await context.progress(done, Math.max(job.total_count, done));
+    const done = job.doneCount + answers.length;
+    await context.progress(done, Math.max(job.totalCount, done));
     return { done: false };
   }
 
@@ -169,7 +170,7 @@ export class Lookups {
 
   private async pause(job: JobContext['job'], why: string): Promise<JobOutcome> {
     await this.p.db.write(async (w) => {
-      await this.p.jobs.control(w, job.business_id, job.id, 'pause');
+      await this.p.jobs.control(w, job.businessId, job.id, 'pause');
       await this.p.jobs.explain(w, job.id, `Paused: ${why}`);
     });
     return { done: false };

@@ -11,6 +11,7 @@ import {
   type TextState,
   type Verdict,
 } from '@long-gate/core';
+import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { FactName } from '../../platform/facts.js';
@@ -66,7 +67,7 @@ export class Sending {
     /** What merge fields come to at most, of dispatches under way: their recipients are written down and do not change. */
     private readonly longest = new Map<string, Longest>(),
   ) {
-    p.jobs.handle<{ dispatchId: string }>('dispatch', ({ dispatchId }) => this.carryOn(dispatchId));
+    p.jobs.handle('dispatch', z.object({ dispatchId: z.string() }), ({ dispatchId }) => this.carryOn(dispatchId));
     texts.onSettled((w, dispatchId) => this.wake(w, dispatchId));
     // What may lift a hold is heard in the transaction that makes it true.
     for (const [fact, reasons] of LIFTS)

@@ -1,4 +1,5 @@
 import type { OutsideEvent } from '@long-gate/gateways';
+import { z } from 'zod';
 import { CONTACT } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
@@ -10,14 +11,15 @@ import type { Texts } from '../dispatch/index.js';
 import type { Calls, Numbers } from '../numbers/index.js';
 import type { Inbox } from './inbox.js';
 
-interface TextBack {
-  key: string;
-  e164: string;
-  numberId: string;
-  text: string;
+const TextBackShape = z.object({
+  key: z.string(),
+  e164: z.string(),
+  numberId: z.string(),
+  text: z.string(),
   /** When they called. */
-  at: number;
-}
+  at: z.number(),
+});
+type TextBack = z.infer<typeof TextBackShape>;
 
 /** Who a text back comes from, as the conversation shows it. */
 const TEXT_BACK = 'text back to a caller';
@@ -38,7 +40,7 @@ export class IncomingCalls {
     private readonly inbox: Inbox,
   ) {
     p.feed.on('call.inbound', (w, e) => this.receive(w, e));
-    p.jobs.handle<TextBack>('call.text-back', (b, { job }) => this.textBack(job.business_id, b));
+    p.jobs.handle('call.text-back', TextBackShape, (b, { job }) => this.textBack(job.businessId, b));
   }
 
   private async receive(w: Writer, e: Extract<OutsideEvent, { kind: 'call.inbound' }>): Promise<void> {

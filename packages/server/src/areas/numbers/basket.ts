@@ -89,7 +89,7 @@ export class BasketDesk {
         kind: i.kind,
         setup: i.setup,
         monthly: i.monthly,
-        capabilities: JSON.parse(i.capabilities) as string[],
+        capabilities: i.capabilities,
         heldUntil: i.heldUntil,
       })),
       costNow,
@@ -154,7 +154,7 @@ export class BasketDesk {
       )
       .filter((o) => o.e164 === e164);
     const known = (await this.items(this.p.db, businessId)).find((i) => i.e164 === e164);
-    const found = offer ?? (known && { ...known.get(), capabilities: JSON.parse(known.capabilities) as string[] });
+    const found = offer ?? known;
     if (!found) throw conflict(`${formatPhone(e164)} is no longer for sale; somebody else was faster. Search again.`);
     const until = this.p.clock.now() + HOLD_MS;
     await this.p.gateways.exchange.hold(`hold:${businessId}:${e164}`, e164, until).catch((error: unknown) => {
@@ -170,7 +170,7 @@ export class BasketDesk {
         kind: found.kind,
         setup: found.setup,
         monthly: found.monthly,
-        capabilities: JSON.stringify(found.capabilities),
+        capabilities: found.capabilities,
         heldUntil: Math.round(until),
       });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers' }));
@@ -226,7 +226,7 @@ export class BasketDesk {
           kind: i.kind,
           setup: i.setup,
           monthly: i.monthly,
-          capabilities: JSON.parse(i.capabilities) as string[],
+          capabilities: i.capabilities,
         });
       await emptyBasket(w, businessId);
       await record(w, this.p.clock, {

@@ -1,14 +1,20 @@
-import type { CallHandling } from '@long-gate/contracts';
+import { CallHandlingShape, type CallHandling } from '@long-gate/contracts';
 import { parsePhone, PHONE_REFUSALS, reviewDisclosure, type Finding } from '@long-gate/core';
+import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
+import { fromJson } from '../../platform/table.js';
+import { Capabilities } from './model.js';
 import { saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 
 const NONE: CallHandling = { way: 'none', forwardTo: '', greeting: '', textBack: '', invites: false, list: '' };
+
+const keptIn = (row: { calls: string }): CallHandling =>
+  row.calls === '' ? NONE : fromJson(CallHandlingShape, row.calls);
 
 /** How calls to a texting number are met: told to the network whenever it changes. */
 export class Calls {
@@ -17,7 +23,7 @@ export class Calls {
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
   ) {
-    p.outbox.carry<{ e164: string; forwardTo: string; greeting: string }>('number.calls', {
+    p.outbox.carry('number.calls', z.object({ e164: z.string(), forwardTo: z.string(), greeting: z.string() }), {
       deliver: (key, b) => p.gateways.network.meetCalls(key, b.e164, { forwardTo: b.forwardTo, greeting: b.greeting }),
       refused: async () => undefined,
     });
@@ -31,7 +37,7 @@ export class Calls {
 
   async get(r: Reader, businessId: string, id: string): Promise<CallHandling> {
     const row = await this.numbers.row(r, businessId, id);
-    return row.calls === '' ? NONE : (JSON.parse(row.calls) as CallHandling);
+    return keptIn(row);
   }
 
   /** What a greeting that invites to join lacks of a disclosure. */
@@ -59,7 +65,7 @@ export class Calls {
           );
       }
       const row = await this.numbers.row(w, businessId, id);
-      const capabilities = JSON.parse(row.capabilities) as string[];
+      const capabilities = fromJson(Capabilities, row.capabilities);
       if (wish.way !== 'none' && !capabilities.includes('voice'))
         throw refused(
           row.source === 'hosted'
@@ -82,7 +88,7 @@ export class Calls {
         action: 'call handling changed',
         objectKind: 'number',
         objectId: id,
-        before: row.calls === '' ? NONE : JSON.parse(row.calls),
+        before: keptIn(row),
         after: handling,
       });
       this.numbers.changed(w, businessId, id);

@@ -1,4 +1,5 @@
 import { formatPhone, type RunningFee } from '@long-gate/core';
+import { z } from 'zod';
 import { record, SYSTEM } from '../../platform/audit.js';
 import type { Reader } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
@@ -21,7 +22,7 @@ export class NumberFees {
     private readonly numbers: Numbers,
     private readonly landing: Landing,
   ) {
-    p.jobs.handle<{ numberId: string }>('number.fee', async ({ numberId }) => this.monthlyFee(numberId));
+    p.jobs.handle('number.fee', z.object({ numberId: z.string() }), async ({ numberId }) => this.monthlyFee(numberId));
   }
 
   /** The fees that run, by kind of number. */

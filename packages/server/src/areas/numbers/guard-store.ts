@@ -2,6 +2,7 @@ import type { CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { PortOutRow } from './guard.js';
 import { numberTable, portOutTable, type PortOutModel } from './model.js';
+import { anyNumber, saveNumber } from './number-store.js';
 import type { LockRow, NumberRow } from './number-row.js';
 
 /** Sets the lock; whatever a mail was answered to before counts for nothing afterwards. */
@@ -10,22 +11,29 @@ export async function setLock(
   id: string,
   lock: { state: LockRow['lock_state']; by: string; at: number | null; until: number | null },
 ): Promise<void> {
-  await w.run(
-    `UPDATE number SET lock_state = $2, unlock_asked_by = $3, unlock_asked_at = $4, unlocked_until = $5, unlock_mail_hash = '', unlock_answered_at = NULL, version = version + 1 WHERE id = $1`,
-    [id, lock.state, lock.by, lock.at, lock.until],
-  );
+  const { state: lockState, by: unlockAskedBy, at: unlockAskedAt, until: unlockedUntil } = lock;
+  await saveNumber(w, id, {
+    lockState,
+    unlockAskedBy,
+    unlockAskedAt,
+    unlockedUntil,
+    unlockMailHash: '',
+    unlockAnsweredAt: null,
+  });
 }
 
 export async function setUnlockMail(w: Writer, id: string, hash: string): Promise<void> {
-  await w.run('UPDATE number SET unlock_mail_hash = $2 WHERE id = $1', [id, hash]);
+  await w.of(numberTable).update({ unlockMailHash: hash }, { where: { id } });
 }
 
+/** The number whose unlocking a mail with this hash asked about. @param hash not empty. */
 export async function byUnlockMail(r: Reader, hash: string): Promise<NumberRow | undefined> {
-  return r.one<NumberRow>(`SELECT * FROM number WHERE unlock_mail_hash = $1 AND $1 <> ''`, [hash]);
+  const number = hash && (await r.of(numberTable).findOne({ where: { unlockMailHash: hash } }));
+  return number ? anyNumber(r, number.id) : undefined;
 }
 
 export async function noteUnlockAnswer(w: Writer, id: string, at: number): Promise<void> {
-  await w.run('UPDATE number SET unlock_answered_at = $2, version = version + 1 WHERE id = $1', [id, at]);
+  await saveNumber(w, id, { unlockAnsweredAt: at });
 }
 
 export async function openPortOuts(r: Reader, businessId: string): Promise<(PortOutRow & { e164: string })[]> {

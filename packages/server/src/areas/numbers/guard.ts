@@ -2,6 +2,7 @@ import type { GuardView } from '@long-gate/contracts';
 import { hash, randomBytes, randomInt } from 'node:crypto';
 
 import { formatPhone } from '@long-gate/core';
+import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Flag, Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
@@ -49,13 +50,13 @@ export class Guard {
     private readonly numbers: Numbers,
     private readonly landing: Landing,
   ) {
-    p.outbox.carry<{ attempt: string; refuse: boolean }>('port-out.answer', {
+    p.outbox.carry('port-out.answer', z.object({ attempt: z.string(), refuse: z.boolean() }), {
       deliver: (key, b) => p.gateways.bureau.answerPortOut(key, b.attempt, b.refuse),
       refused: async () => undefined,
     });
     p.feed.on('port-out.asked', (w, e) => this.asked(w, e));
     p.feed.on('port-out.left', (w, e) => this.left(w, e.key));
-    p.jobs.handle<{ key: string }>('port-out.deadline', async ({ key }) => {
+    p.jobs.handle('port-out.deadline', z.object({ key: z.string() }), async ({ key }) => {
       await p.db.write((w) => this.deadline(w, key));
       return { done: true };
     });

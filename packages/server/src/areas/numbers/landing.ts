@@ -44,7 +44,7 @@ export class Landing {
       label: a.label,
       kind: a.kind,
       // The voice of a hosted number stays with its carrier.
-      capabilities: JSON.stringify(hosted ? ['send', 'receive'] : ['send', 'receive', 'pictures', 'voice']),
+      capabilities: hosted ? ['send', 'receive'] : ['send', 'receive', 'pictures', 'voice'],
       source: a.source,
       state: 'active',
       monthly: hosted

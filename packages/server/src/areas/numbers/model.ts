@@ -1,5 +1,15 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { big, flag, key, maybe, oneOf, refers, text, whole, table } from '../../platform/table.js';
+import { z } from 'zod';
+import { big, flag, json, key, maybe, oneOf, refers, text, whole, table } from '../../platform/table.js';
+
+/** What a number can do, in the exchange's words: `send`, `receive`, `pictures`, `voice`. */
+export const Capabilities = z.array(z.string());
+/** What a released number goes back to when its release is taken back. */
+export const BeforeRelease = z.object({
+  state: z.enum(['active', 'paused']),
+  campaignId: z.string().nullable(),
+  tieState: z.enum(['none', 'attaching', 'attached']),
+});
 
 export class NumberModel extends Model<InferAttributes<NumberModel>, InferCreationAttributes<NumberModel>> {
   declare id: string;
@@ -8,7 +18,7 @@ export class NumberModel extends Model<InferAttributes<NumberModel>, InferCreati
   declare label: CreationOptional<string>;
   declare description: CreationOptional<string>;
   declare kind: CreationOptional<string>;
-  declare capabilities: CreationOptional<string>;
+  declare capabilities: CreationOptional<z.output<typeof Capabilities>>;
   declare source: CreationOptional<string>;
   declare state: 'ordered' | 'active' | 'failed' | 'paused' | 'released';
   declare note: CreationOptional<string>;
@@ -26,7 +36,7 @@ export class NumberModel extends Model<InferAttributes<NumberModel>, InferCreati
   declare orderId: CreationOptional<string>;
   declare lastUsedAt: CreationOptional<number | null>;
   declare releasedAt: CreationOptional<number | null>;
-  declare beforeRelease: CreationOptional<string | null>;
+  declare beforeRelease: CreationOptional<z.output<typeof BeforeRelease> | null>;
   declare lockState: CreationOptional<string>;
   declare unlockAskedBy: CreationOptional<string>;
   declare unlockAskedAt: CreationOptional<number | null>;
@@ -43,7 +53,7 @@ export const numberTable = table(NumberModel, 'number', {
   label: text(''),
   description: text(''),
   kind: text('local'),
-  capabilities: text('[]'),
+  capabilities: json('capabilities', Capabilities, '[]'),
   source: text('bought'),
   state: oneOf(['ordered', 'active', 'failed', 'paused', 'released']),
   note: text(''),
@@ -61,7 +71,7 @@ export const numberTable = table(NumberModel, 'number', {
   orderId: text(''),
   lastUsedAt: maybe(big()),
   releasedAt: maybe(big()),
-  beforeRelease: maybe(text()),
+  beforeRelease: maybe(json('beforeRelease', BeforeRelease)),
   lockState: text('locked'),
   unlockAskedBy: text(''),
   unlockAskedAt: maybe(big()),
@@ -78,7 +88,7 @@ export class BasketItemModel extends Model<InferAttributes<BasketItemModel>, Inf
   declare kind: 'local' | 'toll-free' | 'short code';
   declare setup: number;
   declare monthly: number;
-  declare capabilities: string;
+  declare capabilities: z.output<typeof Capabilities>;
   declare heldUntil: number;
 }
 export const basketItemTable = table(BasketItemModel, 'basket_item', {
@@ -87,7 +97,7 @@ export const basketItemTable = table(BasketItemModel, 'basket_item', {
   kind: text(),
   setup: big(),
   monthly: big(),
-  capabilities: text(),
+  capabilities: json('capabilities', Capabilities),
   heldUntil: big(),
 });
 

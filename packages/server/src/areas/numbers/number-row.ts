@@ -1,4 +1,3 @@
-import type { Flag } from '../../platform/db.js';
 import type { GuardView, NumberView } from '@long-gate/contracts';
 import {
   postNo,
@@ -11,6 +10,9 @@ import {
   type Subject,
   type Throughput,
 } from '@long-gate/core';
+import type { Flag } from '../../platform/db.js';
+import { fromJson } from '../../platform/table.js';
+import { Capabilities } from './model.js';
 import type { Standing, StandingCampaign } from '../registration/index.js';
 
 /** Whether a number may be ported away, and who asked that it may. */
@@ -87,7 +89,7 @@ export function showNumber(row: StandingNumber, at: number): NumberView {
     label: row.label,
     description: row.description,
     kind: row.kind,
-    capabilities: JSON.parse(row.capabilities) as string[],
+    capabilities: fromJson(Capabilities, row.capabilities),
     source: row.source,
     state: row.state,
     note: row.note,

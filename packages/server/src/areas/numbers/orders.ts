@@ -1,5 +1,6 @@
 import { formatPhone } from '@long-gate/core';
 import type { Offer } from '@long-gate/gateways';
+import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
@@ -16,11 +17,11 @@ export class Orders {
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
   ) {
-    p.outbox.carry<{ e164: string }>('number.order', {
+    p.outbox.carry('number.order', z.object({ e164: z.string() }), {
       deliver: (key, o) => p.gateways.exchange.order(key, o.e164),
       refused: (w, key, _o, error) => this.orderFailed(w, key, error.message),
     });
-    p.outbox.carry<{ e164: string }>('number.return', {
+    p.outbox.carry('number.return', z.object({ e164: z.string() }), {
       deliver: (key, o) => p.gateways.exchange.giveBack(key, o.e164),
       refused: async () => undefined,
     });
@@ -50,7 +51,7 @@ export class Orders {
       businessId,
       e164: offer.e164,
       kind: offer.kind,
-      capabilities: JSON.stringify(offer.capabilities),
+      capabilities: offer.capabilities,
       state: 'ordered',
       setup: offer.setup,
       monthly: offer.monthly,

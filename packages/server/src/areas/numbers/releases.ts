@@ -3,18 +3,13 @@ import { formatPhone } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
+import { fromJson } from '../../platform/table.js';
 import { conflict } from '../../platform/problem.js';
 import { MONTH_MS, TAKE_BACK_MS } from './number-row.js';
+import { BeforeRelease } from './model.js';
 import { anyNumber, dropDefaults, isTaken, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
-
-/** What a number was before its release. */
-const Before = z.object({
-  state: z.enum(['active', 'paused']),
-  campaignId: z.string().nullable(),
-  tieState: z.enum(['none', 'attaching', 'attached']),
-});
 
 /** What hangs on a number in other areas, by their names. */
 export type WhatUses = (
@@ -30,23 +25,27 @@ export class Releases {
     private readonly orders: Orders,
     private readonly whatUses: WhatUses,
   ) {
-    p.jobs.handle<{ numberId: string; releasedAt: number }>('number.release', async ({ numberId, releasedAt }) => {
-      await p.db.write(async (w) => {
-        const row = await anyNumber(w, numberId);
-        if (row?.state !== 'released' || row.released_at !== releasedAt || !row.before_release) return;
-        await saveNumber(w, numberId, { beforeRelease: null });
-        await this.orders.giveBack(w, `release:${numberId}:${releasedAt}`, row.e164);
-        await record(w, p.clock, {
-          businessId: row.business_id,
-          actor: { id: 'system', name: 'Long Gate' },
-          action: 'release final: the number may go to somebody else',
-          objectKind: 'number',
-          objectId: numberId,
+    p.jobs.handle(
+      'number.release',
+      z.object({ numberId: z.string(), releasedAt: z.number() }),
+      async ({ numberId, releasedAt }) => {
+        await p.db.write(async (w) => {
+          const row = await anyNumber(w, numberId);
+          if (row?.state !== 'released' || row.released_at !== releasedAt || !row.before_release) return;
+          await saveNumber(w, numberId, { beforeRelease: null });
+          await this.orders.giveBack(w, `release:${numberId}:${releasedAt}`, row.e164);
+          await record(w, p.clock, {
+            businessId: row.business_id,
+            actor: { id: 'system', name: 'Long Gate' },
+            action: 'release final: the number may go to somebody else',
+            objectKind: 'number',
+            objectId: numberId,
+          });
+          this.numbers.changed(w, row.business_id, numberId);
         });
-        this.numbers.changed(w, row.business_id, numberId);
-      });
-      return { done: true };
-    });
+        return { done: true };
+      },
+    );
   }
 
   async preview(businessId: string, id: string): Promise<{ dispatches: string[]; pages: string[]; contacts: number }> {
@@ -68,7 +67,11 @@ export class Releases {
         state: 'released',
         note: `Released by ${actor.name}.`,
         releasedAt: now,
-        beforeRelease: JSON.stringify({ state: row.state, campaignId: row.campaign_id, tieState: row.tie_state }),
+        beforeRelease: BeforeRelease.parse({
+          state: row.state,
+          campaignId: row.campaign_id,
+          tieState: row.tie_state,
+        }),
         campaignId: null,
         tieState: 'none',
       });
@@ -100,7 +103,7 @@ export class Releases {
       if (row.state !== 'released') return;
       if (!row.before_release) throw conflict('The seven days are over; the number may be somebody else’s already.');
       if (await isTaken(w, row.e164)) throw conflict('The number is in an inventory again already.');
-      const { state, campaignId, tieState } = Before.parse(JSON.parse(row.before_release));
+      const { state, campaignId, tieState } = fromJson(BeforeRelease, row.before_release);
       await saveNumber(w, id, { state, campaignId, tieState, note: '', releasedAt: null, beforeRelease: null });
       // The fee's job ended with the release where its day fell into it.
       await this.p.jobs.add(w, {

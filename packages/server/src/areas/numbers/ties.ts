@@ -1,4 +1,5 @@
 import type { NumberView } from '@long-gate/contracts';
+import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
@@ -15,13 +16,17 @@ export class Ties {
     private readonly numbers: Numbers,
     private readonly registration: Registration,
   ) {
-    p.outbox.carry<{ e164: string; campaignKey: string; prepared?: boolean }>('number.assign', {
-      deliver: (key, o) => p.gateways.registrar.assignNumber(key, o.e164, o.campaignKey, o.prepared ?? false),
-      refused: async (w, key, _o, error) => {
-        const id = key.split(':')[0] ?? '';
-        await saveNumber(w, id, { campaignId: null, tieState: 'none', note: error.message });
+    p.outbox.carry(
+      'number.assign',
+      z.object({ e164: z.string(), campaignKey: z.string(), prepared: z.boolean().optional() }),
+      {
+        deliver: (key, o) => p.gateways.registrar.assignNumber(key, o.e164, o.campaignKey, o.prepared ?? false),
+        refused: async (w, key, _o, error) => {
+          const id = key.split(':')[0] ?? '';
+          await saveNumber(w, id, { campaignId: null, tieState: 'none', note: error.message });
+        },
       },
-    });
+    );
     p.feed.on('assignment.confirmed', (w, e) => this.tied(w, e.key));
   }
 

@@ -1,5 +1,6 @@
-import { EMPTY_BRAND, type BrandView } from '@long-gate/contracts';
+import { BrandBody, EMPTY_BRAND, type BrandView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, reviewBrand, type Finding } from '@long-gate/core';
+import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
@@ -11,7 +12,7 @@ import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from '.
 import type { BrandModel } from './model.js';
 import { addBrand, brandById, brandOf, saveBrand } from './registration-store.js';
 
-type BrandBody = BrandView['body'];
+type Body = BrandView['body'];
 
 /** The brand of a business: who it says it is, and what the registrar makes of it. */
 export class Brands {
@@ -19,7 +20,7 @@ export class Brands {
     private readonly p: Platform,
     private readonly businesses: Businesses,
   ) {
-    p.outbox.carry<{ filing: BrandBody & { nameLine: string } }>('registrar.brand', {
+    p.outbox.carry('registrar.brand', z.object({ filing: BrandBody.extend({ nameLine: z.string() }) }), {
       deliver: async (key, { filing }) => {
         // The tax number is unsealed only on its way out; it is never stored in the outbox.
         const row = await brandById(p.db, key.split(':')[0] ?? '');
@@ -68,7 +69,7 @@ export class Brands {
     actor: Actor,
     businessId: string,
     seen: number | null,
-    body: BrandBody,
+    body: Body,
     taxNumber: string | undefined,
   ): Promise<BrandView> {
     await this.ensure(businessId);
@@ -179,7 +180,7 @@ export class Brands {
 }
 
 /** A first draft of the brand from what is known of the business. */
-function bodyFrom(b: BusinessRow): BrandBody {
+function bodyFrom(b: BusinessRow): Body {
   return {
     form: b.form,
     legalName: b.legal_name,
@@ -194,6 +195,6 @@ function bodyFrom(b: BusinessRow): BrandBody {
 }
 
 /** Once at submission: the brand, and vetting for all but sole proprietors. */
-function brandCost(form: BrandBody['form']): number {
+function brandCost(form: Body['form']): number {
   return DEFAULT_PRICES.brand + (form === 'sole proprietor' ? 0 : DEFAULT_PRICES.vetting);
 }

@@ -1,5 +1,6 @@
-import { EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignView } from '@long-gate/contracts';
+import { CampaignBody, EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, reviewCampaign, throughputOf, useCase, type Finding, type RunningFee } from '@long-gate/core';
+import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
@@ -25,8 +26,11 @@ export class Campaigns {
     private readonly brands: Brands,
     private readonly numbersOf: NumbersOf,
   ) {
-    p.outbox.carry<{ filing: CampaignBodyValue & { nameLine: string; legalName: string; brandKey: string } }>(
+    p.outbox.carry(
       'registrar.campaign',
+      z.object({
+        filing: CampaignBody.extend({ nameLine: z.string(), legalName: z.string(), brandKey: z.string() }),
+      }),
       {
         deliver: (key, { filing }) => p.gateways.registrar.submitCampaign(key, filing),
         refused: (w, key, _b, error) =>
@@ -37,8 +41,8 @@ export class Campaigns {
           }),
       },
     );
-    p.jobs.handle<{ campaignId: string }>('campaign.fee', ({ campaignId }, { job }) =>
-      this.monthlyFee(campaignId, job.run_at),
+    p.jobs.handle('campaign.fee', z.object({ campaignId: z.string() }), ({ campaignId }, { job }) =>
+      this.monthlyFee(campaignId, job.runAt),
     );
     p.feed.on('campaign.registered', (w, e) =>
       this.decide(w, e.key, { state: 'registered', score: null, reasons: [] }),

@@ -1,4 +1,5 @@
 import type { Address, Business } from '@long-gate/contracts';
+import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
@@ -12,7 +13,7 @@ export class Account {
     private readonly p: Platform,
     private readonly businesses: Businesses,
   ) {
-    p.outbox.carry<{ legalName: string }>('account.open', {
+    p.outbox.carry('account.open', z.object({ legalName: z.string() }), {
       deliver: (key, b) => p.gateways.registrar.openAccount(key, b.legalName),
       refused: async (w, key, _b, error) => this.setState(w, key.split(':')[0] ?? '', 'provisional', error.message),
     });

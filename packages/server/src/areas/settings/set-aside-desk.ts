@@ -21,7 +21,7 @@ export class SetAsideDesk {
     const row = await this.open(key);
     try {
       await this.p.db.write(async (w) => {
-        if (row.lane === 'feed') await this.p.feed.carryOut(w, [JSON.parse(row.body) as FeedEvent]);
+        if (row.lane === 'feed') await this.p.feed.carryOut(w, [row.body as FeedEvent]);
         else if (row.lane === 'outbox') await this.p.outbox.takeUp(w, key);
         else await this.p.jobs.takeUp(w, key.replace(/^job:/, ''));
         await closeSetAside(w, key, 'done');
@@ -29,7 +29,7 @@ export class SetAsideDesk {
       });
     } catch (error) {
       const cause = (error as Error).message;
-      await this.p.db.write((w) => setAside(w, this.p.clock, { ...row, body: JSON.parse(row.body) as unknown, cause }));
+      await this.p.db.write((w) => setAside(w, this.p.clock, { ...row.get(), cause }));
       throw refused(`It failed again and stays set aside: ${cause}`);
     }
   }

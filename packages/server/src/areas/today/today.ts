@@ -195,7 +195,7 @@ export class Today {
           return this.matter(
             'numbers',
             'stop',
-            `${row.losing_carrier} is late with the port of ${which}`,
+            `${row.losingCarrier} is late with the port of ${which}`,
             'The answer takes longer than the rule allows. Ask the port bureau.',
             link,
           );
@@ -207,7 +207,7 @@ export class Today {
             'Keep the old service running; the runbook says what is tested on the day.',
             link,
             1,
-            row.foc_at,
+            row.focAt,
           );
         case 'unprepared':
           return this.matter(

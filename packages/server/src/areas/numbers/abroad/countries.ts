@@ -1,5 +1,6 @@
 import type { CountryView } from '@long-gate/contracts';
 import { COUNTRY_RULES, countryRule, type CountryRule } from '@long-gate/core';
+import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
@@ -16,7 +17,7 @@ export class Countries {
     private readonly businesses: Businesses,
     private readonly contacts: Contacts,
   ) {
-    p.outbox.carry<{ code: string; legalName: string; website: string }>('country.ask', {
+    p.outbox.carry('country.ask', z.object({ code: z.string(), legalName: z.string(), website: z.string() }), {
       deliver: (key, b) => p.gateways.registrar.admitTo(key, b),
       refused: (w, key, _b, error) => this.answered(w, key, 'refused', error.message),
     });

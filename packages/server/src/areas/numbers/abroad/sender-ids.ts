@@ -8,6 +8,7 @@ import {
   reviewSignature,
   senderIdIn,
 } from '@long-gate/core';
+import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { idFrom, newId } from '../../../platform/ids.js';
@@ -33,10 +34,14 @@ export class SenderIds {
     private readonly landing: Landing,
     private readonly countries: Countries,
   ) {
-    p.outbox.carry<{ text: string; code: string; legalName: string; nameLine: string }>('sender.register', {
-      deliver: (key, b) => p.gateways.registrar.registerSenderId(key, b),
-      refused: (w, key, _b, error) => this.answered(w, key, 'refused', error.message),
-    });
+    p.outbox.carry(
+      'sender.register',
+      z.object({ text: z.string(), code: z.string(), legalName: z.string(), nameLine: z.string() }),
+      {
+        deliver: (key, b) => p.gateways.registrar.registerSenderId(key, b),
+        refused: (w, key, _b, error) => this.answered(w, key, 'refused', error.message),
+      },
+    );
     p.feed.on('sender.registered', (w, e) => this.answered(w, e.key, 'registered', ''));
     p.feed.on('sender.refused', (w, e) => this.answered(w, e.key, 'refused', e.reason));
   }
@@ -106,7 +111,7 @@ export class SenderIds {
         businessId,
         e164: text,
         kind: 'sender ID',
-        capabilities: '["send"]',
+        capabilities: ['send'],
         source: 'made here',
         state: 'active',
         signature,

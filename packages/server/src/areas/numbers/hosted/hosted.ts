@@ -11,7 +11,8 @@ import {
   reviewHosted,
   type Finding,
 } from '@long-gate/core';
-import type { HostingFiling } from '@long-gate/gateways';
+import { HostingFiling } from '@long-gate/gateways';
+import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { idFrom } from '../../../platform/ids.js';
@@ -20,7 +21,7 @@ import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../../platform/problem.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Landing } from '../landing.js';
-import type { KeptLetter, Letter, Signing } from '../letters/index.js';
+import type { Letter, Signing } from '../letters/index.js';
 import { openPortOf, portDay } from '../porting/index.js';
 import { isTaken } from '../number-store.js';
 import {
@@ -57,23 +58,23 @@ export class Hosted {
             businessId: row.businessId,
             version: row.version,
             open: isOpen(row),
-            signedBy: letterOf(row)?.signedBy ?? '',
+            signedBy: row.letter?.signedBy ?? '',
           }) ??
           null
         );
       },
-      keep: (w, id, letter) => saveHosted(w, id, { letter: JSON.stringify(letter) }),
+      keep: (w, id, letter) => saveHosted(w, id, { letter }),
     });
-    p.outbox.carry<{ e164: string }>('hosting.call', {
+    p.outbox.carry('hosting.call', z.object({ e164: z.string() }), {
       deliver: (key, b) => p.gateways.hosting.callWithCode(key, b.e164),
       refused: async () => undefined,
     });
-    p.outbox.carry<{ filing: HostingFiling }>('hosting.file', {
+    p.outbox.carry('hosting.file', z.object({ filing: HostingFiling }), {
       deliver: (key, b) => p.gateways.hosting.file(key, b.filing),
       refused: (w, key, _b, error) =>
         this.refuse(w, key, [{ field: 'e164', code: error.code, message: error.message }]),
     });
-    p.outbox.carry<{ e164: string }>('hosting.end', {
+    p.outbox.carry('hosting.end', z.object({ e164: z.string() }), {
       deliver: (key, b) => p.gateways.hosting.end(key, b.e164),
       refused: async () => undefined,
     });
@@ -109,7 +110,7 @@ export class Hosted {
         city: row.city,
         state: row.stateCode,
         postalCode: row.postalCode,
-        letter: letterOf(row),
+        letter: row.letter,
         codeConfirmed: row.codeConfirmed,
       },
       portDay(this.p.clock.now()),
@@ -119,7 +120,7 @@ export class Hosted {
   private async show(row: HostedModel): Promise<HostedView> {
     const link = await this.signing.linkOf(this.p.db, 'hosted', row.id);
     const out = link?.used_at === null && link.expires_at > this.p.clock.now();
-    const letter = letterOf(row);
+    const letter = row.letter;
     const findings = this.findings(row);
     return {
       id: row.id,
@@ -145,7 +146,7 @@ export class Hosted {
       calledAt: row.calledAt,
       codeConfirmed: row.codeConfirmed,
       findings,
-      reasons: JSON.parse(row.reasons) as HostedView['reasons'],
+      reasons: row.reasons,
       numberId: row.numberId,
       costNow: row.charged > 0 ? 0 : MONTHLY,
       costMonthly: MONTHLY,
@@ -332,7 +333,7 @@ export class Hosted {
         attempt,
         submittedAt: Math.round(this.p.clock.now()),
         answeredAt: null,
-        reasons: '[]',
+        reasons: [],
         charged: row.charged + cost,
         submitKey: key,
       });
@@ -345,7 +346,7 @@ export class Hosted {
           city: row.city,
           state: row.stateCode,
           postalCode: row.postalCode,
-          letterSignedOn: letterOf(row)?.signedOn ?? '',
+          letterSignedOn: row.letter?.signedOn ?? '',
         },
       });
       await this.trail(w, row, actor, attempt > 1 ? 'text-enabling resubmitted' : 'text-enabling submitted', {
@@ -415,7 +416,7 @@ export class Hosted {
     if (!row || !state) return;
     await saveHosted(w, row.id, {
       state,
-      reasons: JSON.stringify(reasons),
+      reasons,
       answeredAt: Math.round(this.p.clock.now()),
     });
     await this.trail(w, row, SYSTEM, 'text-enabling refused', { state, reasons });
@@ -460,10 +461,6 @@ export class Hosted {
 
 function isOpen(row: Pick<HostedModel, 'state'>): boolean {
   return row.state === 'draft' || row.state === 'refused';
-}
-
-function letterOf(row: HostedModel): KeptLetter | null {
-  return row.letter === null ? null : (JSON.parse(row.letter) as KeptLetter);
 }
 
 function nextStep(row: { state: HostedState }, findings: readonly Finding[]): HostedView['nextStep'] {

@@ -1,6 +1,11 @@
 import type { HostedView } from '@long-gate/contracts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { big, flag, key, maybe, oneOf, refers, text, whole, table } from '../../../platform/table.js';
+import { ReasonShape } from '@long-gate/contracts';
+import { z } from 'zod';
+import { KeptLetterShape, type KeptLetter } from '../letters/letter-shape.js';
+import { big, flag, json, key, maybe, oneOf, refers, text, whole, table } from '../../../platform/table.js';
+
+const Reasons = z.array(ReasonShape);
 
 export class HostedModel extends Model<InferAttributes<HostedModel>, InferCreationAttributes<HostedModel>> {
   declare id: string;
@@ -18,12 +23,12 @@ export class HostedModel extends Model<InferAttributes<HostedModel>, InferCreati
   declare postalCode: string;
   declare label: CreationOptional<string>;
   declare campaignId: CreationOptional<string | null>;
-  declare letter: CreationOptional<string | null>;
+  declare letter: CreationOptional<KeptLetter | null>;
   declare calledAt: CreationOptional<number | null>;
   declare codeConfirmed: CreationOptional<boolean>;
   declare attempt: CreationOptional<number>;
   declare submitKey: CreationOptional<string>;
-  declare reasons: CreationOptional<string>;
+  declare reasons: CreationOptional<z.output<typeof Reasons>>;
   declare charged: CreationOptional<number>;
   declare numberId: CreationOptional<string | null>;
   declare begunAt: number;
@@ -48,12 +53,12 @@ export const hostedTable = table(HostedModel, 'hosted', {
   postalCode: text(),
   label: text(''),
   campaignId: maybe(text()),
-  letter: maybe(text()),
+  letter: maybe(json('letter', KeptLetterShape)),
   calledAt: maybe(big()),
   codeConfirmed: flag(false),
   attempt: whole(0),
   submitKey: text(''),
-  reasons: text('[]'),
+  reasons: json('reasons', Reasons, '[]'),
   charged: big(0),
   numberId: maybe(text()),
   begunAt: big(),

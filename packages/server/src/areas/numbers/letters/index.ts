@@ -1,3 +1,4 @@
 export { letterPdf, type Letter } from './letter-pdf.js';
 export { letterRoutes } from './routes.js';
-export { Signing, type KeptLetter, type LinkState } from './signing.js';
+export { KeptLetterShape, type KeptLetter } from './letter-shape.js';
+export { Signing, type LinkState } from './signing.js';

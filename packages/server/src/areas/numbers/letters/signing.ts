@@ -1,24 +1,15 @@
 import { createHash, randomBytes } from 'node:crypto';
-import type { SignedLetter } from '@long-gate/core';
 import { CONTACT, record } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { Documents } from '../../../platform/documents.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, notFound, refused } from '../../../platform/problem.js';
+import type { KeptLetter } from './letter-shape.js';
 import { addLink, endLinks, linkByHash, openLink } from './letter-store.js';
 import { letterPdf, type Letter } from './letter-pdf.js';
 
 const LINK_MS = 14 * 86_400_000;
 const hash = (token: string): string => createHash('sha256').update(token).digest('hex');
-
-/** The letter as it was signed: typed or drawn on the holder's page, or uploaded. */
-export interface KeptLetter extends SignedLetter {
-  how: 'signed' | 'uploaded';
-  signedAt: number;
-  ip: string;
-  userAgent: string;
-  documentId: string;
-}
 
 export interface LinkState {
   expires_at: number;
@@ -109,7 +100,7 @@ export class Signing {
         signedBy: s.name,
         signedOn: day,
         holderName: before.letter.holderName,
-        numbers: before.letter.numbers,
+        numbers: [...before.letter.numbers],
         signedAt: this.p.clock.now(),
         ip: s.ip,
         userAgent: s.userAgent,

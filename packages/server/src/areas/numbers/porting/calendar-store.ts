@@ -1,31 +1,21 @@
+import type { CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../../platform/db.js';
+import { calendarFeedTable, type CalendarFeedModel } from './model.js';
 
 /** The sealed secret of a person's calendar feed, where there is one. */
 export async function feedOf(r: Reader, businessId: string, userId: string): Promise<string | undefined> {
-  const row = await r.one<{ token: string }>(
-    'SELECT token FROM calendar_feed WHERE business_id = $1 AND user_id = $2',
-    [businessId, userId],
-  );
-  return row?.token;
+  return (await r.of(calendarFeedTable).findOne({ where: { businessId, userId } }))?.token;
 }
 
-export async function feedByHash(
-  r: Reader,
-  tokenHash: string,
-): Promise<{ business_id: string; user_id: string } | undefined> {
-  return r.one('SELECT business_id, user_id FROM calendar_feed WHERE token_hash = $1', [tokenHash]);
+export async function feedByHash(r: Reader, tokenHash: string): Promise<CalendarFeedModel | null> {
+  return r.of(calendarFeedTable).findByPk(tokenHash);
 }
 
-export async function addFeed(
-  w: Writer,
-  f: { hash: string; sealed: string; businessId: string; userId: string },
-): Promise<void> {
-  await w.run(
-    'INSERT INTO calendar_feed (token_hash, token, business_id, user_id) VALUES ($1,$2,$3,$4) ON CONFLICT (business_id, user_id) DO NOTHING',
-    [f.hash, f.sealed, f.businessId, f.userId],
-  );
+/** Keeps a person's feed; one that is there already stays. */
+export async function addFeed(w: Writer, feed: CreationAttributes<CalendarFeedModel>): Promise<void> {
+  await w.of(calendarFeedTable).bulkCreate([feed], { ignoreDuplicates: true, validate: true });
 }
 
 export async function endFeed(w: Writer, businessId: string, userId: string): Promise<void> {
-  await w.run('DELETE FROM calendar_feed WHERE business_id = $1 AND user_id = $2', [businessId, userId]);
+  await w.of(calendarFeedTable).destroy({ where: { businessId, userId } });
 }

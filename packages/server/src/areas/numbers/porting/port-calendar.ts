@@ -7,7 +7,7 @@ import type { Platform } from '../../../platform/platform.js';
 import { notFound } from '../../../platform/problem.js';
 import type { Businesses, People } from '../../settings/index.js';
 import { addFeed, endFeed, feedByHash, feedOf } from './calendar-store.js';
-import { portDay, withNumbers } from './port-row.js';
+import { portDay, unsealed } from './port-row.js';
 import { portsWithDay } from './port-store.js';
 
 /** FOC dates and the last day for changes as an iCalendar (RFC 5545), as a file or as a feed by a secret address. */
@@ -45,15 +45,19 @@ export class PortCalendar {
   private async make(w: Writer, businessId: string, userId: string): Promise<void> {
     const token = randomBytes(24).toString('base64url');
     // Shown again to its owner, so it is kept sealed; found by its hash.
-    await addFeed(w, { hash: hash('sha256', token, 'hex'), sealed: this.p.vault.seal(token), businessId, userId });
+    await addFeed(w, {
+      tokenHash: hash('sha256', token, 'hex'),
+      token: this.p.vault.seal(token),
+      businessId,
+      userId,
+    });
   }
 
   /** The feed ends with the role of the person it was made for. */
   async byToken(token: string): Promise<string> {
     const row = await feedByHash(this.p.db, hash('sha256', token, 'hex'));
-    if (!row || (await this.people.roleOf(this.p.db, row.user_id, row.business_id)) === null)
-      throw notFound('calendar');
-    return this.file(row.business_id);
+    if (!row || (await this.people.roleOf(this.p.db, row.userId, row.businessId)) === null) throw notFound('calendar');
+    return this.file(row.businessId);
   }
 
   async file(businessId: string): Promise<string> {
@@ -62,9 +66,9 @@ export class PortCalendar {
     const calendar = ical({ name: `Port desk: ${business.name_line}`, prodId: '//Long Gate//Port desk//EN' });
     const stamp = new Date(this.p.clock.now());
     for (const row of rows) {
-      const { numbers } = await withNumbers(this.p.db, this.p.vault, row);
+      const { numbers } = unsealed(this.p.vault, row);
       const which = numbers.map((n) => formatPhone(n.e164)).join(', ');
-      const foc = portDay(row.foc_at ?? 0);
+      const foc = portDay(row.focAt ?? 0);
       const event = (id: string, day: string, summary: string, description: string): void => {
         calendar.createEvent({
           id: `${row.id}-${id}@long-gate`,
@@ -82,7 +86,7 @@ export class PortCalendar {
         'foc',
         foc,
         `FOC date: ${which}`,
-        `The numbers change over from ${row.losing_carrier}. Keep the old service running until the port has completed; texts may pause for up to three days.`,
+        `The numbers change over from ${row.losingCarrier}. Keep the old service running until the port has completed; texts may pause for up to three days.`,
       );
       if (row.state === 'accepted')
         event(

@@ -10,9 +10,10 @@ import { conflict, expectVersion, notFound, refused } from '../../../platform/pr
 import type { Registration } from '../../registration/index.js';
 import type { Businesses } from '../../settings/index.js';
 import { letterPdf, type Letter } from '../letters/letter-pdf.js';
-import type { KeptLetter, Signing } from '../letters/signing.js';
+import type { KeptLetter } from '../letters/letter-shape.js';
+import type { Signing } from '../letters/signing.js';
 import { portParagraphs } from './port-letter.js';
-import { portDay, readPort, storedFacts, withNumbers, type Port, type PortRow } from './port-row.js';
+import { portDay, readPort, storedFacts, unsealed, type Port, type PortRow } from './port-row.js';
 import {
   addPort,
   addPortNumber,
@@ -40,22 +41,22 @@ export class PortDesk {
       read: async (r, id) => {
         const row = await portById(r, id);
         if (!row) return null;
-        const port = await withNumbers(r, p.vault, row);
+        const port = unsealed(p.vault, row);
         return {
           letter: await this.letterOf(r, port),
-          businessId: row.business_id,
+          businessId: row.businessId,
           version: row.version,
           open: isEditable(row.state),
           signedBy: port.letter?.signedBy ?? '',
         };
       },
-      keep: (w, id, letter) => savePort(w, id, { letter: JSON.stringify(letter) }),
+      keep: (w, id, letter) => savePort(w, id, { letter }),
     });
   }
 
   async list(businessId: string, open: boolean): Promise<PortView[]> {
     const rows = await portsOf(this.p.db, businessId);
-    return Promise.all(rows.map(async (row) => this.show(await withNumbers(this.p.db, this.p.vault, row), open)));
+    return Promise.all(rows.map((row) => this.show(unsealed(this.p.vault, row), open)));
   }
 
   async get(businessId: string, id: string, open: boolean): Promise<PortView> {
@@ -68,12 +69,12 @@ export class PortDesk {
     return showPort(port, this.p.clock.now(), documents, link, open);
   }
 
-  private owner(row: Pick<PortRow, 'id' | 'business_id'>): {
+  private owner(row: Pick<PortRow, 'id' | 'businessId'>): {
     businessId: string;
     objectKind: string;
     objectId: string;
   } {
-    return { businessId: row.business_id, objectKind: 'port', objectId: row.id };
+    return { businessId: row.businessId, objectKind: 'port', objectId: row.id };
   }
 
   /**
@@ -164,8 +165,8 @@ export class PortDesk {
         ? 'This number is in your inventory already.'
         : 'This number is with us already, for another business.';
     const open = await openPortOf(w, e164);
-    if (!open || open.port_id === idFrom('prt', businessId, key, carrier)) return '';
-    return open.business_id === businessId
+    if (!open || open.portId === idFrom('prt', businessId, key, carrier)) return '';
+    return open.businessId === businessId
       ? 'There is an open port request for it.'
       : 'It is on its way to another business.';
   }
@@ -205,7 +206,7 @@ export class PortDesk {
       facts.state = facts.state.toUpperCase();
       facts.responsibleOrganisation = facts.responsibleOrganisation.toUpperCase();
       const stored = storedFacts(this.p.vault, facts);
-      const acknowledged = JSON.stringify([...new Set(edit.acknowledged)].sort());
+      const acknowledged = [...new Set(edit.acknowledged)].sort();
       await keepPort(w, id, { ...stored, acknowledged, billDated: edit.billDated });
       await record(w, this.p.clock, {
         businessId,
@@ -214,7 +215,7 @@ export class PortDesk {
         objectKind: 'port',
         objectId: id,
         before: trailed(port.facts, port.row),
-        after: trailed(facts, { acknowledged, bill_dated: edit.billDated }),
+        after: trailed(facts, { acknowledged, billDated: edit.billDated }),
       });
     });
   }
@@ -239,7 +240,7 @@ export class PortDesk {
       }
       for (const e164 of remove) await dropPortNumber(w, id, e164);
       const after = (await readPort(w, this.p.vault, businessId, id)).numbers.map((n) => n.e164);
-      if (after.length > 0 && port.row.record_state === 'answered')
+      if (after.length > 0 && port.row.recordState === 'answered')
         await keepPort(w, id, { record: '', recordState: 'not asked', recordAt: null });
       await record(w, this.p.clock, {
         businessId,
@@ -270,7 +271,7 @@ export class PortDesk {
       expectVersion('port request', port.row, seen);
       const number = port.numbers.find((n) => n.e164 === edit.e164);
       if (!number) throw notFound('number of the request');
-      if (number.number_id || !number.open)
+      if (number.numberId || !number.open)
         throw conflict('The number is not on its way any more; edit it in the inventory.');
       if (edit.campaignId !== null && !(await this.registration.campaignOf(w, businessId, edit.campaignId)))
         throw notFound('campaign');
@@ -283,7 +284,7 @@ export class PortDesk {
         action: `landing of ${formatPhone(edit.e164)} prepared`,
         objectKind: 'port',
         objectId: id,
-        before: { label: number.label, campaign: number.campaign_id, callsTo: number.forward_to },
+        before: { label: number.label, campaign: number.campaignId, callsTo: number.forwardTo },
         after: { label: edit.label, campaign: edit.campaignId, callsTo: forwardTo },
       });
       this.changed(w, businessId, id);
@@ -350,7 +351,7 @@ export class PortDesk {
       holderName: port.facts.holderName,
       numbers: port.numbers.map((n) => n.e164),
     };
-    await keepPort(w, port.row.id, { letter: JSON.stringify(kept) });
+    await keepPort(w, port.row.id, { letter: kept });
   }
 
   async readDocument(
@@ -359,11 +360,7 @@ export class PortDesk {
     id: string,
     documentId: string,
   ): Promise<{ name: string; type: string; bytes: Buffer }> {
-    const { row, bytes } = await this.documents.read(
-      this.p.db,
-      this.owner({ id, business_id: businessId }),
-      documentId,
-    );
+    const { row, bytes } = await this.documents.read(this.p.db, this.owner({ id, businessId }), documentId);
     await this.p.db.write((w) =>
       record(w, this.p.clock, {
         businessId,
@@ -379,7 +376,7 @@ export class PortDesk {
 
   private async letterOf(r: Reader, port: Port): Promise<Letter> {
     const { facts, row } = port;
-    const business = (await this.businesses.row(r, row.business_id)).legal_name;
+    const business = (await this.businesses.row(r, row.businessId)).legal_name;
     return {
       subtitle: 'to port telephone numbers',
       business,
@@ -388,9 +385,9 @@ export class PortDesk {
       address: [`${facts.street} ${facts.unit}`.trim(), facts.city, `${facts.state} ${facts.postalCode}`.trim()]
         .filter((t) => t !== '')
         .join(', '),
-      carrier: row.losing_carrier,
+      carrier: row.losingCarrier,
       numbers: port.numbers.map((n) => n.e164),
-      paragraphs: portParagraphs({ business, carrier: row.losing_carrier, holderName: facts.holderName }),
+      paragraphs: portParagraphs({ business, carrier: row.losingCarrier, holderName: facts.holderName }),
       day: portDay(this.p.clock.now()),
     };
   }
@@ -446,12 +443,12 @@ export class PortDesk {
 }
 
 /** What the trail says of an edit: of account number and PIN only whether there is one. */
-function trailed(facts: PortFacts, row: { acknowledged: string; bill_dated: string }): unknown {
+function trailed(facts: PortFacts, row: { acknowledged: string[]; billDated: string }): unknown {
   return {
     ...facts,
     accountNumber: facts.accountNumber === '' ? '' : 'stored',
     pin: facts.pin === '' ? '' : 'stored',
-    acknowledged: (JSON.parse(row.acknowledged) as string[]).join(', '),
-    billDated: row.bill_dated,
+    acknowledged: row.acknowledged.join(', '),
+    billDated: row.billDated,
   };
 }

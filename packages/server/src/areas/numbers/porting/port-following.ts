@@ -10,6 +10,7 @@ import {
   type PortEvent,
 } from '@long-gate/core';
 import type { PortFiling } from '@long-gate/gateways';
+import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { idFrom } from '../../../platform/ids.js';
@@ -18,7 +19,7 @@ import { conflict, Problem, refused } from '../../../platform/problem.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Landing } from '../landing.js';
 import type { Numbers } from '../numbers.js';
-import { portDay, readPort, withNumbers, type Port, type PortRow } from './port-row.js';
+import { portDay, readPort, unsealed, type Port, type PortRow } from './port-row.js';
 import { closeNumbers, portById, portsLanded, portsUnderWay, savePort, savePortNumber } from './port-store.js';
 import { endLinks, endUnused } from '../letters/letter-store.js';
 import { findingsOf, monthlyOf, RUNBOOK_TESTS, submittedShape } from './port-view.js';
@@ -40,7 +41,7 @@ export class PortFollowing {
     private readonly landing: Landing,
     private readonly seenTexts: SeenTexts,
   ) {
-    p.outbox.carry<{ businessId: string; portId: string }>('port.submit', {
+    p.outbox.carry('port.submit', z.object({ businessId: z.string(), portId: z.string() }), {
       deliver: async (key, { businessId, portId }) => {
         // Account number and PIN are unsealed only on their way out; the outbox never holds them.
         const port = await readPort(p.db, p.vault, businessId, portId);
@@ -49,15 +50,15 @@ export class PortFollowing {
       refused: (w, key, _b, error) =>
         this.answered(w, key, 'reject', [{ field: 'numbers', code: error.code, message: error.message }]),
     });
-    p.outbox.carry<{ portKey: string; day: string }>('port.date', {
+    p.outbox.carry('port.date', z.object({ portKey: z.string(), day: z.string() }), {
       deliver: (key, b) => p.gateways.bureau.moveDate(key, b.portKey, b.day),
       refused: (w, _key, b, error) => this.dateAnswered(w, b.portKey, null, error.message),
     });
-    p.outbox.carry<{ portKey: string }>('port.cancel', {
+    p.outbox.carry('port.cancel', z.object({ portKey: z.string() }), {
       deliver: (key, b) => p.gateways.bureau.cancel(key, b.portKey),
       refused: async () => undefined,
     });
-    p.outbox.carry<{ portKey: string }>('port.return', {
+    p.outbox.carry('port.return', z.object({ portKey: z.string() }), {
       deliver: (key, b) => p.gateways.bureau.snapBack(key, b.portKey),
       refused: async () => undefined,
     });
@@ -76,7 +77,7 @@ export class PortFollowing {
       const port = await readPort(w, this.p.vault, businessId, id);
       const { row } = port;
       // A second click, or a repeated request, also where the answer has come in between.
-      if (row.state === 'submitted' || row.submit_key === key) return;
+      if (row.state === 'submitted' || row.submitKey === key) return;
       const state = portAfter(row.state, 'submit');
       if (!state) throw conflict(`The request is ${row.state}; it cannot be submitted.`);
       const business = await this.businesses.row(w, businessId);
@@ -114,8 +115,8 @@ export class PortFollowing {
         answeredAt: null,
         focAt: null,
         askedDate: '',
-        reasons: '[]',
-        lastSubmitted: JSON.stringify(submittedShape(port)),
+        reasons: [],
+        lastSubmitted: submittedShape(port),
         lastSecrets: row.secrets,
         charged: row.charged + cost,
         submitKey: key,
@@ -156,8 +157,8 @@ export class PortFollowing {
 
   /** source: rules.md, Porting: changes and cancellation until two business days before the FOC date. */
   private requireTime(row: PortRow, what: string): void {
-    if (row.state !== 'accepted' || row.foc_at === null) return;
-    const last = lastDayToChange(portDay(row.foc_at));
+    if (row.state !== 'accepted' || row.focAt === null) return;
+    const last = lastDayToChange(portDay(row.focAt));
     if (portDay(this.p.clock.now()) > last)
       throw refused(
         `It could be ${what} until ${last}, two business days before the numbers change over. After landing there are 72 hours to have them go back.`,
@@ -205,8 +206,8 @@ export class PortFollowing {
       const { row } = await readPort(w, this.p.vault, businessId, id);
       if (row.state === 'returning') return;
       const state = portAfter(row.state, 'snap back');
-      if (!state || row.completed_at === null) throw conflict(`The request is ${row.state}; nothing can go back.`);
-      if (this.p.clock.now() > row.completed_at + SNAPBACK_MS)
+      if (!state || row.completedAt === null) throw conflict(`The request is ${row.state}; nothing can go back.`);
+      if (this.p.clock.now() > row.completedAt + SNAPBACK_MS)
         throw refused('The 72 hours in which the numbers could go back are over; a port away is the way now.');
       await savePort(w, id, { state });
       await this.p.outbox.put(w, 'port.return', `${id}:return`, { portKey: `${id}:${row.attempt}` });
@@ -226,27 +227,27 @@ export class PortFollowing {
   }
 
   private async note(w: Writer, row: PortRow, test: string, at: number | null): Promise<void> {
-    const { [test]: _, ...others } = JSON.parse(row.runbook) as Record<string, number>;
-    await savePort(w, row.id, { runbook: JSON.stringify(at === null ? others : { ...others, [test]: at }) });
+    const { [test]: _, ...others } = row.runbook;
+    await savePort(w, row.id, { runbook: at === null ? others : { ...others, [test]: at } });
   }
 
   /** What the messages themselves prove of the runbook's tests is noted without anybody's tick. */
   async noteProven(businessId: string): Promise<void> {
     const rows = await portsLanded(this.p.db, businessId, this.p.clock.now() - 30 * 86_400_000);
     for (const row of rows) {
-      const have = JSON.parse(row.runbook) as Record<string, number>;
+      const have = row.runbook;
       if (RUNBOOK_TESTS.every((t) => t in have)) continue;
       await this.p.db.write(async (w) => {
-        for (const n of (await withNumbers(w, this.p.vault, row)).numbers) {
-          if (!n.number_id || row.completed_at === null) continue;
-          const seen = await this.seenTexts(w, businessId, n.number_id, row.completed_at);
+        for (const n of row.numbers ?? []) {
+          if (!n.numberId || row.completedAt === null) continue;
+          const seen = await this.seenTexts(w, businessId, n.numberId, row.completedAt);
           for (const [test, at] of [
             ['text-in', seen.inAt],
             ['text-out', seen.outAt],
             ['call', seen.callAt],
           ] as const) {
             const now = await portById(w, row.id);
-            if (at === null || !now || test in (JSON.parse(now.runbook) as object)) continue;
+            if (at === null || !now || test in now.runbook) continue;
             await this.note(w, now, test, at);
             await this.trail(w, now, SYSTEM, `test ${test} passed: seen in the inbox and receipts`, now.state, {});
           }
@@ -258,10 +259,10 @@ export class PortFollowing {
   // -- what the outside tells ----------------------------------------------------------------------------------------
 
   /** The request an answer is about, if it is an answer to its latest submission. */
-  private async current(w: Writer, key: string): Promise<PortRow | undefined> {
+  private async current(w: Writer, key: string): Promise<PortRow | null> {
     const [id = '', attempt = ''] = key.split(':');
     const row = await portById(w, id);
-    return row?.attempt === Number(attempt) ? row : undefined;
+    return row?.attempt === Number(attempt) ? row : null;
   }
 
   private async answered(
@@ -276,7 +277,7 @@ export class PortFollowing {
     if (!row || !state) return;
     await savePort(w, row.id, {
       state,
-      reasons: JSON.stringify(reasons),
+      reasons,
       focAt,
       answeredAt: Math.round(this.p.clock.now()),
     });
@@ -303,16 +304,16 @@ export class PortFollowing {
     const row = await this.current(w, key);
     const state = row && portAfter(row.state, 'complete');
     if (!row || !state) return;
-    const port = await withNumbers(w, this.p.vault, row);
+    const port = unsealed(this.p.vault, row);
     for (const n of port.numbers) {
       const numberId = await this.landing.land(w, {
-        businessId: row.business_id,
+        businessId: row.businessId,
         e164: n.e164,
         kind: n.kind === 'toll-free' ? 'toll-free' : 'local',
         source: 'ported',
         label: n.label,
-        campaignId: n.campaign_id,
-        forwardTo: n.forward_to,
+        campaignId: n.campaignId,
+        forwardTo: n.forwardTo,
         from: row.id,
       });
       await savePortNumber(w, row.id, n.e164, { numberId, open: false });
@@ -325,8 +326,8 @@ export class PortFollowing {
     const row = await this.current(w, key);
     const state = row && portAfter(row.state, 'return');
     if (!row || !state) return;
-    for (const n of (await withNumbers(w, this.p.vault, row)).numbers)
-      if (n.number_id) await this.landing.leave(w, n.number_id, 'gone back to the old carrier');
+    for (const n of row.numbers ?? [])
+      if (n.numberId) await this.landing.leave(w, n.numberId, 'gone back to the old carrier');
     await savePort(w, row.id, { state });
     await this.close(w, row.id);
     await this.trail(w, row, SYSTEM, 'numbers went back to the old carrier', state, {});
@@ -346,7 +347,7 @@ export class PortFollowing {
     after: object,
   ): Promise<void> {
     await record(w, this.p.clock, {
-      businessId: row.business_id,
+      businessId: row.businessId,
       actor,
       action,
       objectKind: 'port',
@@ -354,7 +355,7 @@ export class PortFollowing {
       before: { state: row.state },
       after: { state, ...after },
     });
-    w.afterCommit(() => this.p.live.tell({ businessId: row.business_id, topic: 'numbers', id: row.id }));
+    w.afterCommit(() => this.p.live.tell({ businessId: row.businessId, topic: 'numbers', id: row.id }));
   }
 
   /** What Today shows of the port desk. */
@@ -365,20 +366,20 @@ export class PortFollowing {
     const rows = await portsUnderWay(this.p.db, businessId, now - 7 * 86_400_000);
     const out: { port: Port; what: 'rejected' | 'late' | 'foc near' | 'unprepared' | 'tests' }[] = [];
     for (const row of rows) {
-      const port = await withNumbers(this.p.db, this.p.vault, row);
+      const port = unsealed(this.p.vault, row);
       const simple = port.numbers.length === 1 && port.numbers[0]?.kind === 'wireless';
       if (row.state === 'rejected') out.push({ port, what: 'rejected' });
       else if (
         row.state === 'submitted' &&
-        row.submitted_at !== null &&
-        portDay(now) > addBusinessDays(portDay(row.submitted_at), simple ? 1 : 4)
+        row.submittedAt !== null &&
+        portDay(now) > addBusinessDays(portDay(row.submittedAt), simple ? 1 : 4)
       )
         out.push({ port, what: 'late' });
-      else if (isOpenPort(row.state) && row.foc_at !== null && row.foc_at - now < 3 * 86_400_000)
+      else if (isOpenPort(row.state) && row.focAt !== null && row.focAt - now < 3 * 86_400_000)
         out.push({ port, what: 'foc near' });
-      else if (row.state === 'accepted' && port.numbers.some((n) => n.campaign_id === null))
+      else if (row.state === 'accepted' && port.numbers.some((n) => n.campaignId === null))
         out.push({ port, what: 'unprepared' });
-      else if (row.state === 'done' && Object.keys(JSON.parse(row.runbook) as object).length < RUNBOOK_TESTS.length)
+      else if (row.state === 'done' && Object.keys(row.runbook).length < RUNBOOK_TESTS.length)
         out.push({ port, what: 'tests' });
     }
     return out;

@@ -1,69 +1,18 @@
-import {
-  dayIn,
-  type CustomerRecord,
-  type PortFacts,
-  type PortKind,
-  type PortNumber,
-  type PortRequest,
-  type PortState,
-} from '@long-gate/core';
-import type { Flag, Reader } from '../../../platform/db.js';
-import type { KeptLetter } from '../letters/signing.js';
+import { dayIn, type CustomerRecord, type PortFacts, type PortNumber, type PortRequest } from '@long-gate/core';
+import type { Reader } from '../../../platform/db.js';
+import { RecordAnswer } from '@long-gate/gateways';
+import { z } from 'zod';
+import type { KeptLetter } from '../letters/letter-shape.js';
 import { notFound } from '../../../platform/problem.js';
 import type { Vault } from '../../../platform/vault.js';
-import { numbersOfPort, portById } from './port-store.js';
+import type { PortModel, PortNumberModel } from './model.js';
+import { portById } from './port-store.js';
 
-export interface PortRow {
-  id: string;
-  business_id: string;
-  state: PortState;
-  losing_carrier: string;
-  /** The facts without account number and PIN. */
-  facts: string;
-  /** Account number and PIN, sealed. */
-  secrets: string;
-  acknowledged: string;
-  record: string;
-  record_state: 'not asked' | 'answered' | 'none';
-  record_at: number | null;
-  letter: string | null;
-  bill_dated: string;
-  attempt: number;
-  reasons: string;
-  last_submitted: string | null;
-  /** Account number and PIN as they were submitted last, sealed; empty where that is not known. */
-  last_secrets: string;
-  /** The idempotency key of the last submission. */
-  submit_key: string;
-  foc_at: number | null;
-  asked_date: string;
-  runbook: string;
-  charged: number;
-  begun_at: number;
-  submitted_at: number | null;
-  answered_at: number | null;
-  completed_at: number | null;
-  version: number;
-}
+export type PortRow = PortModel;
+export type PortNumberRow = PortNumberModel;
 
-export interface PortNumberRow {
-  port_id: string;
-  e164: string;
-  kind: PortKind | null;
-  losing_carrier: string;
-  portable: number | null;
-  why_not: string;
-  label: string;
-  campaign_id: string | null;
-  forward_to: string;
-  number_id: string | null;
-  open: Flag;
-}
-
-interface Secrets {
-  accountNumber: string;
-  pin: string;
-}
+const SecretsShape = z.object({ accountNumber: z.string(), pin: z.string() });
+type Secrets = z.infer<typeof SecretsShape>;
 
 /** One request with its numbers, unsealed, as the rules read it. */
 export interface Port {
@@ -83,37 +32,37 @@ export const portDay = (moment: number): string => dayIn(moment, PORT_ZONE);
 /** @throws Problem 404 where the business has no such request. */
 export async function readPort(r: Reader, vault: Vault, businessId: string, id: string): Promise<Port> {
   const row = await portById(r, id);
-  if (row?.business_id !== businessId) throw notFound('port request');
-  return withNumbers(r, vault, row);
+  if (row?.businessId !== businessId) throw notFound('port request');
+  return unsealed(vault, row);
 }
 
-export async function withNumbers(r: Reader, vault: Vault, row: PortRow): Promise<Port> {
-  const numbers = await numbersOfPort(r, row.id);
-  const secrets =
-    row.secrets === '' ? { accountNumber: '', pin: '' } : (JSON.parse(vault.unseal(row.secrets)) as Secrets);
+/** A request with its numbers, as it was read, with what is sealed of it. */
+export function unsealed(vault: Vault, row: PortRow): Port {
+  const open = <S extends z.ZodType>(shape: S, sealed: string): z.output<S> | null =>
+    sealed === '' ? null : shape.parse(JSON.parse(vault.unseal(sealed)));
   return {
     row,
-    numbers,
-    facts: { ...(JSON.parse(row.facts) as Omit<PortFacts, keyof Secrets>), ...secrets },
-    lastSecrets: row.last_secrets === '' ? null : (JSON.parse(vault.unseal(row.last_secrets)) as Secrets),
-    record: row.record === '' ? null : (JSON.parse(vault.unseal(row.record)) as CustomerRecord),
-    letter: row.letter === null ? null : (JSON.parse(row.letter) as KeptLetter),
+    numbers: row.numbers ?? [],
+    facts: { ...row.facts, ...(open(SecretsShape, row.secrets) ?? { accountNumber: '', pin: '' }) },
+    lastSecrets: open(SecretsShape, row.lastSecrets),
+    record: open(RecordAnswer, row.record),
+    letter: row.letter,
   };
 }
 
 /** How facts are stored: names and addresses plainly, account number and PIN sealed. */
-export function storedFacts(vault: Vault, facts: PortFacts): { facts: string; secrets: string } {
+export function storedFacts(vault: Vault, facts: PortFacts): Pick<PortRow, 'facts' | 'secrets'> {
   const { accountNumber, pin, ...plain } = facts;
-  return { facts: JSON.stringify(plain), secrets: vault.seal(JSON.stringify({ accountNumber, pin })) };
+  return { facts: plain, secrets: vault.seal(JSON.stringify({ accountNumber, pin })) };
 }
 
 export function numbersOf(port: Port): PortNumber[] {
   return port.numbers.map((n) => ({
     e164: n.e164,
     kind: n.kind,
-    losingCarrier: n.losing_carrier,
-    portable: n.portable === null ? null : Boolean(n.portable),
-    whyNot: n.why_not,
+    losingCarrier: n.losingCarrier,
+    portable: n.portable,
+    whyNot: n.whyNot,
   }));
 }
 
@@ -123,7 +72,7 @@ export function requestOf(port: Port): PortRequest {
     numbers: numbersOf(port),
     facts: port.facts,
     letter: port.letter,
-    billDated: port.row.bill_dated === '' ? null : port.row.bill_dated,
-    acknowledged: JSON.parse(port.row.acknowledged) as string[],
+    billDated: port.row.billDated === '' ? null : port.row.billDated,
+    acknowledged: port.row.acknowledged,
   };
 }

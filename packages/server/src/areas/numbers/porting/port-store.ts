@@ -1,39 +1,45 @@
-import { literal, type CreationAttributes } from 'sequelize';
+import { literal, type CreationAttributes, type OrderItem } from 'sequelize';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { portNumberTable, portTable, type PortModel, type PortNumberModel } from './model.js';
-import type { PortNumberRow, PortRow } from './port-row.js';
 
-export async function portById(r: Reader, id: string): Promise<PortRow | undefined> {
-  return r.one<PortRow>('SELECT * FROM port WHERE id = $1', [id]);
+const NUMBERS = { association: 'numbers' } as const;
+/** The numbers of a request stand in their order. */
+const IN_ORDER: OrderItem[] = [['numbers', 'e164', 'ASC']];
+
+/** A request as it stands now, with its numbers. */
+export async function portById(r: Reader, id: string): Promise<PortModel | null> {
+  return r.of(portTable).findByPk(id, { include: NUMBERS, order: IN_ORDER });
 }
 
-/** All requests of a business, the last begun first. */
-export async function portsOf(r: Reader, businessId: string): Promise<PortRow[]> {
-  return r.all<PortRow>('SELECT * FROM port WHERE business_id = $1 ORDER BY begun_at DESC, id', [businessId]);
+/** All requests of a business with their numbers, the last begun first. */
+export async function portsOf(r: Reader, businessId: string): Promise<PortModel[]> {
+  return r
+    .of(portTable)
+    .findAll({ where: { businessId }, include: NUMBERS, order: [['begunAt', 'DESC'], ['id', 'ASC'], ...IN_ORDER] });
 }
 
-/** Requests that landed after a moment. */
-export async function portsLanded(r: Reader, businessId: string, since: number): Promise<PortRow[]> {
-  return r.all<PortRow>(`SELECT * FROM port WHERE business_id = $1 AND state = 'done' AND completed_at > $2`, [
-    businessId,
-    since,
-  ]);
+/** Requests that landed after a moment, with their numbers. */
+export async function portsLanded(r: Reader, businessId: string, since: number): Promise<PortModel[]> {
+  return r
+    .of(portTable)
+    .scope({ method: ['landed', since] })
+    .findAll({ where: { businessId }, include: NUMBERS, order: IN_ORDER });
 }
 
-/** Requests on which something may wait to be done, those that landed after a moment among them. */
-export async function portsUnderWay(r: Reader, businessId: string, since: number): Promise<PortRow[]> {
-  return r.all<PortRow>(
-    `SELECT * FROM port WHERE business_id = $1 AND (state IN ('rejected','submitted','accepted','cutting over') OR (state = 'done' AND completed_at > $2))`,
-    [businessId, since],
-  );
+/** Requests on which something may wait to be done, those that landed after a moment among them, with their numbers. */
+export async function portsUnderWay(r: Reader, businessId: string, since: number): Promise<PortModel[]> {
+  return r
+    .of(portTable)
+    .scope({ method: ['underWay', since] })
+    .findAll({ where: { businessId }, include: NUMBERS, order: IN_ORDER });
 }
 
-/** Requests that have a day, by it. */
-export async function portsWithDay(r: Reader, businessId: string): Promise<PortRow[]> {
-  return r.all<PortRow>(
-    `SELECT * FROM port WHERE business_id = $1 AND foc_at IS NOT NULL AND state IN ('accepted','cutting over','done') ORDER BY foc_at`,
-    [businessId],
-  );
+/** Requests that have a day, by it, with their numbers. */
+export async function portsWithDay(r: Reader, businessId: string): Promise<PortModel[]> {
+  return r
+    .of(portTable)
+    .scope('dated')
+    .findAll({ where: { businessId }, include: NUMBERS, order: [['focAt', 'ASC'], ...IN_ORDER] });
 }
 
 export async function addPort(w: Writer, port: CreationAttributes<PortModel>): Promise<void> {
@@ -52,19 +58,11 @@ export async function keepPort(w: Writer, id: string, change: PortChange): Promi
 
 // -- numbers of a request --------------------------------------------------------------------------------------------
 
-export async function numbersOfPort(r: Reader, portId: string): Promise<PortNumberRow[]> {
-  return r.all<PortNumberRow>('SELECT * FROM port_number WHERE port_id = $1 ORDER BY e164', [portId]);
-}
-
 /** The open request in which a number stands, whoever's it is. */
-export async function openPortOf(
-  r: Reader,
-  e164: string,
-): Promise<{ port_id: string; business_id: string } | undefined> {
-  return r.one(
-    `SELECT n.port_id, p.business_id FROM port_number n JOIN port p ON p.id = n.port_id WHERE n.e164 = $1 AND n.open`,
-    [e164],
-  );
+export async function openPortOf(r: Reader, e164: string): Promise<{ portId: string; businessId: string } | null> {
+  const number = await r.of(portNumberTable).findOne({ where: { e164, open: true }, attributes: ['portId'] });
+  const port = number && (await portById(r, number.portId));
+  return port && { portId: port.id, businessId: port.businessId };
 }
 
 /** Puts a number into a request; one that is there already stays as it is. */

@@ -12,6 +12,7 @@ import {
   SNAPBACK_MS,
   type Finding,
   type PortFacts,
+  type PortState,
   type PortKind,
 } from '@long-gate/core';
 import type { DocumentRow } from '../../../platform/documents.js';
@@ -33,8 +34,8 @@ export function findingsOf(port: Port, now: number): Finding[] {
 
 /** What differs from what was submitted last; account number and PIN only as such. */
 function changedSince(port: Port): PortView['changedSince'] {
-  if (port.row.last_submitted === null || !isEditable(port.row.state)) return [];
-  const before = JSON.parse(port.row.last_submitted) as Record<string, string | boolean>;
+  if (port.row.lastSubmitted === null || !isEditable(port.row.state)) return [];
+  const before = port.row.lastSubmitted;
   const now = submittedShape(port);
   const changed = Object.keys(now)
     .filter((k) => JSON.stringify(before[k]) !== JSON.stringify(now[k]))
@@ -57,7 +58,7 @@ export function submittedShape(port: Port): Record<string, string | boolean> {
   return {
     ...plain,
     numbers: port.numbers.map((n) => n.e164).join(', '),
-    billDated: port.row.bill_dated,
+    billDated: port.row.billDated,
     letterSignedOn: port.letter?.signedOn ?? '',
   };
 }
@@ -90,15 +91,15 @@ export function showPort(
     {
       state: row.state,
       simple: isSimplePort(numbersOf(port)),
-      begun: portDay(row.begun_at),
-      submitted: day(row.submitted_at),
-      answered: day(row.answered_at),
-      foc: day(row.foc_at),
-      completed: day(row.completed_at),
+      begun: portDay(row.begunAt),
+      submitted: day(row.submittedAt),
+      answered: day(row.answeredAt),
+      foc: day(row.focAt),
+      completed: day(row.completedAt),
     },
     today,
   );
-  const runbook = JSON.parse(row.runbook) as Record<string, number>;
+  const runbook = row.runbook;
   const monthly = monthlyOf(port);
   const linkOut = link && link.used_at === null && link.expires_at > now;
   const facts: PortFacts = {
@@ -110,27 +111,27 @@ export function showPort(
   return {
     id: row.id,
     state: row.state,
-    losingCarrier: row.losing_carrier,
+    losingCarrier: row.losingCarrier,
     numbers: port.numbers.map((n) => ({
       e164: n.e164,
       kind: n.kind,
-      losingCarrier: n.losing_carrier,
-      portable: n.portable === null ? null : Boolean(n.portable),
-      whyNot: n.why_not,
+      losingCarrier: n.losingCarrier,
+      portable: n.portable,
+      whyNot: n.whyNot,
       label: n.label,
-      campaignId: n.campaign_id,
-      forwardTo: n.forward_to,
-      numberId: n.number_id,
+      campaignId: n.campaignId,
+      forwardTo: n.forwardTo,
+      numberId: n.numberId,
     })),
     facts: { ...facts, pin: port.facts.pin === '' ? '' : '••••' },
-    acknowledged: JSON.parse(row.acknowledged) as string[],
+    acknowledged: row.acknowledged,
     needed: [...factsNeeded(kinds)],
     findings: open ? findings : findings.map(withoutRecord),
-    reasons: JSON.parse(row.reasons) as PortView['reasons'],
+    reasons: row.reasons,
     changedSince: changedSince(port),
     record: {
-      state: row.record_state,
-      askedAt: row.record_at,
+      state: row.recordState,
+      askedAt: row.recordAt,
       fields: port.record && open ? compareRecord(port.facts, port.record) : [],
     },
     letter: {
@@ -140,7 +141,7 @@ export function showPort(
       ip: port.letter?.ip ?? '',
       linkExpiresAt: linkOut ? link.expires_at : null,
     },
-    billDated: row.bill_dated,
+    billDated: row.billDated,
     documents: documents.map((d) => ({
       id: d.id,
       what: d.what as 'letter' | 'bill',
@@ -148,23 +149,23 @@ export function showPort(
       type: d.type,
       size: d.size,
       sha256: d.sha256,
-      by: d.uploaded_by,
+      by: d.uploadedBy,
       at: d.at,
     })),
     attempt: row.attempt,
-    focAt: row.foc_at,
-    focOn: day(row.foc_at),
-    lastDayToChange: row.foc_at === null ? '' : lastDayToChange(portDay(row.foc_at)),
-    askedDate: row.asked_date,
+    focAt: row.focAt,
+    focOn: day(row.focAt),
+    lastDayToChange: row.focAt === null ? '' : lastDayToChange(portDay(row.focAt)),
+    askedDate: row.askedDate,
     timeline,
     runbook: RUNBOOK.map((r) => ({ ...r, done: r.test in runbook, at: runbook[r.test] ?? null })),
     costNow: row.charged > 0 ? 0 : monthly,
     costMonthly: monthly,
-    begunAt: row.begun_at,
-    submittedAt: row.submitted_at,
-    answeredAt: row.answered_at,
-    completedAt: row.completed_at,
-    snapBackUntil: row.state === 'done' && row.completed_at !== null ? row.completed_at + SNAPBACK_MS : null,
+    begunAt: row.begunAt,
+    submittedAt: row.submittedAt,
+    answeredAt: row.answeredAt,
+    completedAt: row.completedAt,
+    snapBackUntil: row.state === 'done' && row.completedAt !== null ? row.completedAt + SNAPBACK_MS : null,
     nextStep: nextStep(port, findings, late, now),
     late,
     version: row.version,
@@ -185,7 +186,7 @@ function withoutRecord(f: Finding): Finding {
 
 /** What a landed or landing number still needs before it can send; empty where everything is prepared. */
 export function unprepared(port: Port): string[] {
-  return port.numbers.filter((n) => n.campaign_id === null).map((n) => n.e164);
+  return port.numbers.filter((n) => n.campaignId === null).map((n) => n.e164);
 }
 
 function nextStep(port: Port, findings: readonly Finding[], late: boolean, now: number): PortView['nextStep'] {
@@ -193,7 +194,8 @@ function nextStep(port: Port, findings: readonly Finding[], late: boolean, now: 
   const missing = unprepared(port).length;
   const prepare =
     missing > 0 ? ` Give ${missing === 1 ? 'the number' : `${missing} numbers`} a campaign meanwhile.` : '';
-  switch (row.state) {
+  const state: PortState = row.state;
+  switch (state) {
     case 'draft':
     case 'rejected': {
       const mend = findings.filter((f) => f.severity === 'block').length;
@@ -211,7 +213,7 @@ function nextStep(port: Port, findings: readonly Finding[], late: boolean, now: 
         ? { title: 'Ask the port bureau.', why: 'The answer is later than the rule allows.' }
         : { title: 'Wait for the losing carrier.', why: `Keep the old service running.${prepare}` };
     case 'accepted': {
-      const days = row.foc_at === null ? 0 : Math.ceil((row.foc_at - now) / 86_400_000);
+      const days = row.focAt === null ? 0 : Math.ceil((row.focAt - now) / 86_400_000);
       if (missing > 0)
         return { title: 'Prepare the landing.', why: 'A number without a campaign cannot send on the day it lands.' };
       return {
@@ -222,7 +224,7 @@ function nextStep(port: Port, findings: readonly Finding[], late: boolean, now: 
     case 'cutting over':
       return { title: 'Follow the runbook.', why: 'The numbers are changing over; texts may pause.' };
     case 'done': {
-      const tests = Object.keys(JSON.parse(row.runbook) as object).length;
+      const tests = Object.keys(row.runbook).length;
       if (tests < RUNBOOK.length)
         return { title: 'Test the numbers.', why: `${tests} of ${RUNBOOK.length} tests have passed.` };
       return { title: 'Nothing to do.', why: 'The numbers have landed. The old service may end now.' };

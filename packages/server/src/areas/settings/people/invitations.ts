@@ -15,8 +15,8 @@ import {
   openInvitations,
   openInvitationTo,
   renewInvitation,
-  type InvitationRow,
 } from './invitation-store.js';
+import type { InvitationModel, InvitationRow } from './model.js';
 import { hashPassword } from './passwords.js';
 import type { People } from './people.js';
 import { membership, userByEmail, userById } from './people-store.js';
@@ -48,10 +48,10 @@ export class Invitations {
       id: row.id,
       email: row.email,
       role: row.role,
-      invitedBy: (await userById(this.p.db, row.invited_by))?.name ?? '',
-      invitedAt: row.invited_at,
-      expiresAt: row.expires_at,
-      expired: row.expires_at <= this.p.clock.now(),
+      invitedBy: (await userById(this.p.db, row.invitedBy))?.name ?? '',
+      invitedAt: row.invitedAt,
+      expiresAt: row.expiresAt,
+      expired: row.expiresAt <= this.p.clock.now(),
       sent: row.sent,
     };
   }
@@ -73,23 +73,23 @@ export class Invitations {
       const user = await userByEmail(w, wish.email);
       if (user && (await membership(w, user.id, businessId))) throw conflict('This person already has a role here.');
       const open = await openInvitationTo(w, businessId, wish.email);
-      if (open) return this.sendAgain(w, actor, { ...open, role: wish.role }, key);
+      if (open) return this.sendAgain(w, actor, { ...open.get(), role: wish.role }, key);
       await this.limit(w, businessId);
       const token = newToken();
       const now = this.p.clock.now();
       const made: InvitationRow = {
         id,
-        business_id: businessId,
+        businessId,
         email: wish.email,
         role: wish.role,
-        invited_by: actor.id,
-        invited_at: Math.round(now),
-        expires_at: Math.round(now + GOOD_MS),
+        invitedBy: actor.id,
+        invitedAt: Math.round(now),
+        expiresAt: Math.round(now + GOOD_MS),
         state: 'open',
         sent: 1,
-        last_key: key,
+        lastKey: key,
       };
-      await addInvitation(w, { ...made, token_hash: tokenHash(token) });
+      await addInvitation(w, { ...made, tokenHash: tokenHash(token) });
       await this.mail(w, actor, made, token);
       await this.trail(w, actor, made, 'invited');
       return made;
@@ -98,19 +98,21 @@ export class Invitations {
   }
 
   async again(actor: Actor, businessId: string, id: string, key: string): Promise<Invitation> {
-    const row = await this.p.db.write(async (w) => this.sendAgain(w, actor, await this.open(w, businessId, id), key));
+    const row = await this.p.db.write(async (w) =>
+      this.sendAgain(w, actor, (await this.open(w, businessId, id)).get(), key),
+    );
     return this.show(row);
   }
 
   private async sendAgain(w: Writer, actor: Actor, row: InvitationRow, key: string): Promise<InvitationRow> {
     // The same wish a second time sends nothing new.
-    if (row.last_key === key) return row;
-    await this.limit(w, row.business_id);
+    if (row.lastKey === key) return row;
+    await this.limit(w, row.businessId);
     const token = newToken();
-    const next = { ...row, expires_at: Math.round(this.p.clock.now() + GOOD_MS), sent: row.sent + 1 };
+    const next = { ...row, expiresAt: Math.round(this.p.clock.now() + GOOD_MS), sent: row.sent + 1 };
     await renewInvitation(w, row.id, {
       tokenHash: tokenHash(token),
-      expiresAt: next.expires_at,
+      expiresAt: next.expiresAt,
       role: row.role,
       key,
     });
@@ -135,7 +137,7 @@ export class Invitations {
     });
   }
 
-  private async open(r: Reader, businessId: string, id: string): Promise<InvitationRow> {
+  private async open(r: Reader, businessId: string, id: string): Promise<InvitationModel> {
     const row = await invitation(r, businessId, id);
     if (!row || row.state !== 'open') throw notFound('invitation');
     return row;
@@ -145,16 +147,16 @@ export class Invitations {
   async see(token: string): Promise<InvitationSeen> {
     const row = await this.byToken(this.p.db, token);
     return {
-      business: (await this.businesses.row(this.p.db, row.business_id)).legal_name,
+      business: (await this.businesses.row(this.p.db, row.businessId)).legal_name,
       email: row.email,
       role: row.role,
-      known: (await userByEmail(this.p.db, row.email)) !== undefined,
+      known: (await userByEmail(this.p.db, row.email)) !== null,
     };
   }
 
   private async byToken(r: Reader, token: string): Promise<InvitationRow> {
     const row = await invitationByToken(r, tokenHash(token));
-    if (!row || row.state !== 'open' || row.expires_at <= this.p.clock.now()) throw notFound('invitation');
+    if (!row || row.state !== 'open' || row.expiresAt <= this.p.clock.now()) throw notFound('invitation');
     return row;
   }
 
@@ -185,34 +187,34 @@ export class Invitations {
       const userId =
         user?.id ?? (await this.people.add(w, { name: given.name.trim(), email: now.email, passwordHash: hash }));
       const person = { id: userId, name: user?.name ?? given.name.trim() };
-      await this.people.give(w, person, userId, now.business_id, now.role, { invitedBy: now.invited_by });
+      await this.people.give(w, person, userId, now.businessId, now.role, { invitedBy: now.invitedBy });
       await closeInvitation(w, now.id, 'accepted');
-      w.afterCommit(() => this.p.live.tell({ businessId: now.business_id, topic: 'settings' }));
+      w.afterCommit(() => this.p.live.tell({ businessId: now.businessId, topic: 'settings' }));
       return {
         token: signedIn?.token ?? (await this.sessions.open(w, userId, from, before)),
-        businessId: now.business_id,
+        businessId: now.businessId,
       };
     });
   }
 
   private async mail(w: Writer, actor: Actor, row: InvitationRow, token: string): Promise<void> {
-    const business = (await this.businesses.row(w, row.business_id)).legal_name;
+    const business = (await this.businesses.row(w, row.businessId)).legal_name;
     await this.p.mailer.put(w, `invitation:${row.id}:${row.sent}`, {
       to: row.email,
       subject: `${business}: an invitation to Long Gate`,
-      text: `${actor.name} invites you to work for ${business} in Long Gate, as ${row.role}. Open this link to accept; it is good until ${new Date(row.expires_at).toISOString().slice(0, 10)} and for once:\n\n${this.p.mailer.link(`/invited/${token}`)}\n\nIf you expect no such invitation, do nothing.`,
+      text: `${actor.name} invites you to work for ${business} in Long Gate, as ${row.role}. Open this link to accept; it is good until ${new Date(row.expiresAt).toISOString().slice(0, 10)} and for once:\n\n${this.p.mailer.link(`/invited/${token}`)}\n\nIf you expect no such invitation, do nothing.`,
     });
   }
 
   private async trail(w: Writer, actor: Actor, row: InvitationRow, action: string): Promise<void> {
     await record(w, this.p.clock, {
-      businessId: row.business_id,
+      businessId: row.businessId,
       actor,
       action,
       objectKind: 'invitation',
       objectId: row.id,
       after: { email: row.email, role: row.role },
     });
-    w.afterCommit(() => this.p.live.tell({ businessId: row.business_id, topic: 'settings' }));
+    w.afterCommit(() => this.p.live.tell({ businessId: row.businessId, topic: 'settings' }));
   }
 }

@@ -1,5 +1,11 @@
-import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { big, key, maybe, once, oneOf, refers, text, whole, table } from '../../../platform/table.js';
+import {
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type NonAttribute,
+} from 'sequelize';
+import { belongsTo, big, key, maybe, once, oneOf, refers, text, whole, table } from '../../../platform/table.js';
 
 export class UserModel extends Model<InferAttributes<UserModel>, InferCreationAttributes<UserModel>> {
   declare id: string;
@@ -11,10 +17,14 @@ export class UserModel extends Model<InferAttributes<UserModel>, InferCreationAt
   declare mobilePending: CreationOptional<string>;
   declare mobileCode: CreationOptional<string>;
   declare mobileTries: CreationOptional<number>;
+  /** The second factor's secret, sealed; empty where there is none. */
   declare factorSecret: CreationOptional<string>;
   declare factorPending: CreationOptional<string>;
+  /** The last time step for which a code was taken; none is taken twice. */
   declare factorStep: CreationOptional<number>;
 }
+/** Of a person, what their second factor is. */
+export type FactorOf = Pick<UserModel, 'id' | 'factorSecret' | 'factorPending' | 'factorStep'>;
 export const userTable = table(UserModel, 'user', {
   id: key(text()),
   email: once(text()),
@@ -35,6 +45,7 @@ export class MembershipModel extends Model<InferAttributes<MembershipModel>, Inf
   declare businessId: string;
   declare role: 'administrator' | 'coordinator' | 'viewer';
   declare administratorSince: CreationOptional<number | null>;
+  declare user?: NonAttribute<UserModel>;
 }
 export const membershipTable = table(MembershipModel, 'membership', {
   userId: refers(key(text()), 'user'),
@@ -42,12 +53,14 @@ export const membershipTable = table(MembershipModel, 'membership', {
   role: oneOf(['administrator', 'coordinator', 'viewer']),
   administratorSince: maybe(big()),
 });
+belongsTo(membershipTable, userTable, 'user', 'userId');
 
 export class SessionModel extends Model<InferAttributes<SessionModel>, InferCreationAttributes<SessionModel>> {
   declare id: string;
   declare tokenHash: string;
   declare userId: string;
   declare csrf: string;
+  /** Wall moments. */
   declare openedWall: number;
   declare seenWall: number;
   declare expiresWall: number;
@@ -90,9 +103,13 @@ export class InvitationModel extends Model<InferAttributes<InvitationModel>, Inf
   declare invitedAt: number;
   declare expiresAt: number;
   declare state: CreationOptional<'open' | 'accepted' | 'withdrawn'>;
+  /** How often it was sent. */
   declare sent: CreationOptional<number>;
+  /** The idempotency key of the wish that sent it last. */
   declare lastKey: string;
 }
+/** What is known of an invitation, but for the hash of its link. */
+export type InvitationRow = Omit<InferAttributes<InvitationModel>, 'tokenHash'>;
 export const invitationTable = table(InvitationModel, 'invitation', {
   id: key(text()),
   tokenHash: once(text()),

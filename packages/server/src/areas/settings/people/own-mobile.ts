@@ -1,5 +1,6 @@
 import { randomInt } from 'node:crypto';
 import { DEFAULT_PRICES, formatPhone } from '@long-gate/core';
+import { z } from 'zod';
 import type { Reader } from '../../../platform/db.js';
 import type { Person } from '../../../platform/http/route.js';
 import { idFrom } from '../../../platform/ids.js';
@@ -21,15 +22,15 @@ export class OwnMobile {
     private readonly p: Platform,
     private readonly businesses: Businesses,
   ) {
-    p.outbox.carry<{ userId: string }>('staff.code', {
+    p.outbox.carry('staff.code', z.object({ userId: z.string() }), {
       deliver: async (key, { userId }) => {
         const row = await userById(p.db, userId);
         // Taken away again meanwhile: nothing is sent.
-        if (!row || row.mobile_pending === '') return;
-        const code = p.vault.unseal(row.mobile_code);
+        if (!row || row.mobilePending === '') return;
+        const code = p.vault.unseal(row.mobileCode);
         await p.gateways.network.sendCode(
           key,
-          row.mobile_pending,
+          row.mobilePending,
           `Long Gate: your code is ${code}. Nobody will ask you for it.`,
         );
       },
@@ -39,7 +40,7 @@ export class OwnMobile {
 
   async of(r: Reader, userId: string): Promise<{ mobile: string; pending: string }> {
     const row = await userById(r, userId);
-    return { mobile: row?.mobile ?? '', pending: row?.mobile_pending ?? '' };
+    return { mobile: row?.mobile ?? '', pending: row?.mobilePending ?? '' };
   }
 
   /**
@@ -90,13 +91,13 @@ export class OwnMobile {
   async confirm(actor: Person, code: string): Promise<void> {
     const right = await this.p.db.write(async (w) => {
       const row = await userById(w, actor.id);
-      if (!row || row.mobile_pending === '' || row.mobile_tries >= CODE_TRIES) return 'none' as const;
-      if (code.replace(/\D/g, '') !== this.p.vault.unseal(row.mobile_code)) {
+      if (!row || row.mobilePending === '' || row.mobileTries >= CODE_TRIES) return 'none' as const;
+      if (code.replace(/\D/g, '') !== this.p.vault.unseal(row.mobileCode)) {
         await countMobileTry(w, actor.id);
         return 'wrong' as const;
       }
       await confirmPendingMobile(w, actor.id);
-      await trailOfPerson(w, this.p, actor, 'own mobile confirmed', undefined, { mobile: row.mobile_pending });
+      await trailOfPerson(w, this.p, actor, 'own mobile confirmed', undefined, { mobile: row.mobilePending });
       return 'right' as const;
     });
     if (right === 'wrong')

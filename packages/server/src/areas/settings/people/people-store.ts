@@ -1,41 +1,29 @@
-import type { Flag, Reader, Writer } from '../../../platform/db.js';
+import { col, literal, Op } from 'sequelize';
+import type { Reader, Writer } from '../../../platform/db.js';
 import type { Role } from '../../../platform/http/route.js';
-import { userTable } from './model.js';
+import { businessTable } from '../model.js';
+import { membershipTable, recoveryCodeTable, userTable, type UserModel } from './model.js';
 
-export interface UserRow {
-  id: string;
-  email: string;
-  name: string;
-  password: string;
-  mobile: string;
-  mobile_pending: string;
-  mobile_code: string;
-  mobile_tries: number;
-  /** The second factor's secret, sealed; empty where there is none. */
-  factor_secret: string;
-  factor_pending: string;
-  /** The last time step for which a code was taken; none is taken twice. */
-  factor_step: number;
-  created_at: number;
-}
-export interface MembershipRow {
-  business_id: string;
+/** A part somebody has in a business. */
+export interface Membership {
+  businessId: string;
   role: Role;
-  administrator_since: number | null;
+  /** Scenario time; null where they are none. */
+  administratorSince: number | null;
   /** The business wants a second factor of its administrators. */
-  second_factor: Flag;
+  wantsFactor: boolean;
 }
 
 export async function anyUser(r: Reader): Promise<boolean> {
-  return (await r.one('SELECT id FROM "user" LIMIT 1')) !== undefined;
+  return (await r.of(userTable).findOne({ attributes: ['id'], raw: true })) !== null;
 }
 
-export async function userById(r: Reader, id: string): Promise<UserRow | undefined> {
-  return r.one<UserRow>('SELECT * FROM "user" WHERE id = $1', [id]);
+export async function userById(r: Reader, id: string): Promise<UserModel | null> {
+  return r.of(userTable).findByPk(id);
 }
 
-export async function userByEmail(r: Reader, email: string): Promise<UserRow | undefined> {
-  return r.one<UserRow>('SELECT * FROM "user" WHERE email = $1', [email]);
+export async function userByEmail(r: Reader, email: string): Promise<UserModel | null> {
+  return r.of(userTable).findOne({ where: { email } });
 }
 
 /** Whose own mobile this is; null where nobody's. */
@@ -47,34 +35,27 @@ export async function addUser(
   w: Writer,
   u: { id: string; email: string; name: string; password: string; at: number },
 ): Promise<void> {
-  await w.run('INSERT INTO "user" (id, email, name, password, created_at) VALUES ($1,$2,$3,$4,$5)', [
-    u.id,
-    u.email,
-    u.name,
-    u.password,
-    u.at,
-  ]);
+  const { id, email, name, password, at } = u;
+  await w.of(userTable).create({ id, email, name, password, createdAt: at });
 }
 
 export async function setPassword(w: Writer, userId: string, hash: string): Promise<void> {
-  await w.run('UPDATE "user" SET password = $2 WHERE id = $1', [userId, hash]);
+  await w.of(userTable).update({ password: hash }, { where: { id: userId } });
 }
 
+/** A mobile that is to be confirmed; an empty one takes the confirmed one away too. */
 export async function setPendingMobile(w: Writer, userId: string, mobile: string, sealedCode: string): Promise<void> {
-  await w.run(
-    `UPDATE "user" SET mobile_pending = $2, mobile_code = $3, mobile_tries = 0, mobile = CASE WHEN $2 = '' THEN '' ELSE mobile END WHERE id = $1`,
-    [userId, mobile, sealedCode],
-  );
+  const pending = { mobilePending: mobile, mobileCode: sealedCode, mobileTries: 0 };
+  await w.of(userTable).update({ ...pending, ...(mobile === '' ? { mobile } : {}) }, { where: { id: userId } });
 }
 
 export async function countMobileTry(w: Writer, userId: string): Promise<void> {
-  await w.run('UPDATE "user" SET mobile_tries = mobile_tries + 1 WHERE id = $1', [userId]);
+  await w.of(userTable).update({ mobileTries: literal('mobile_tries + 1') }, { where: { id: userId } });
 }
 
 export async function confirmPendingMobile(w: Writer, userId: string): Promise<void> {
-  await w.run(`UPDATE "user" SET mobile = mobile_pending, mobile_pending = '', mobile_code = '' WHERE id = $1`, [
-    userId,
-  ]);
+  const confirmed = { mobile: col('mobile_pending') as unknown as string, mobilePending: '', mobileCode: '' };
+  await w.of(userTable).update(confirmed, { where: { id: userId } });
 }
 
 // -- second factor -------------------------------------------------------------------------------------------------
@@ -84,56 +65,44 @@ export async function setFactor(
   userId: string,
   f: { secret: string; pending: string; step: number },
 ): Promise<void> {
-  await w.run('UPDATE "user" SET factor_secret = $2, factor_pending = $3, factor_step = $4 WHERE id = $1', [
-    userId,
-    f.secret,
-    f.pending,
-    f.step,
-  ]);
+  const factor = { factorSecret: f.secret, factorPending: f.pending, factorStep: f.step };
+  await w.of(userTable).update(factor, { where: { id: userId } });
 }
 
 export async function setRecoveryCodes(w: Writer, userId: string, hashes: readonly string[]): Promise<void> {
-  await w.run('DELETE FROM recovery_code WHERE user_id = $1', [userId]);
-  for (const hash of hashes)
-    await w.run('INSERT INTO recovery_code (user_id, code_hash) VALUES ($1,$2)', [userId, hash]);
+  await w.of(recoveryCodeTable).destroy({ where: { userId } });
+  await w.of(recoveryCodeTable).bulkCreate(hashes.map((codeHash) => ({ userId, codeHash })));
 }
 
 export async function recoveryCodesLeft(r: Reader, userId: string): Promise<number> {
-  const row = await r.one<{ n: number }>(
-    'SELECT count(*) AS n FROM recovery_code WHERE user_id = $1 AND used_wall IS NULL',
-    [userId],
-  );
-  return row?.n ?? 0;
+  return r.of(recoveryCodeTable).count({ where: { userId, usedWall: null } });
 }
 
 /** Uses up a recovery code; false where there is no such unused one. */
 export async function takeRecoveryCode(w: Writer, userId: string, hash: string): Promise<boolean> {
-  if (
-    !(await w.one('SELECT 1 FROM recovery_code WHERE user_id = $1 AND code_hash = $2 AND used_wall IS NULL', [
-      userId,
-      hash,
-    ]))
-  )
-    return false;
-  await w.run('UPDATE recovery_code SET used_wall = $3 WHERE user_id = $1 AND code_hash = $2', [
-    userId,
-    hash,
-    Date.now(),
-  ]);
-  return true;
+  const unused = { userId, codeHash: hash, usedWall: null };
+  const [taken] = await w.of(recoveryCodeTable).update({ usedWall: Date.now() }, { where: unused });
+  return taken > 0;
 }
 
 // -- roles ---------------------------------------------------------------------------------------------------------
 
-export async function membershipsOf(r: Reader, userId: string): Promise<MembershipRow[]> {
-  return r.all<MembershipRow>(
-    'SELECT m.business_id, m.role, m.administrator_since, b.second_factor FROM membership m JOIN business b ON b.id = m.business_id WHERE m.user_id = $1',
-    [userId],
-  );
+export async function membershipsOf(r: Reader, userId: string): Promise<Membership[]> {
+  const rows = await r.of(membershipTable).findAll({ where: { userId } });
+  const businesses = await r
+    .of(businessTable)
+    .findAll({ where: { id: rows.map((m) => m.businessId) }, attributes: ['id', 'secondFactor'] });
+  const wanting = new Set(businesses.filter((b) => b.secondFactor).map((b) => b.id));
+  return rows.map(({ businessId, role, administratorSince }) => ({
+    businessId,
+    role,
+    administratorSince,
+    wantsFactor: wanting.has(businessId),
+  }));
 }
 
-export async function membership(r: Reader, userId: string, businessId: string): Promise<MembershipRow | undefined> {
-  return (await membershipsOf(r, userId)).find((m) => m.business_id === businessId);
+export async function membership(r: Reader, userId: string, businessId: string): Promise<Membership | undefined> {
+  return (await membershipsOf(r, userId)).find((m) => m.businessId === businessId);
 }
 
 /** The moment since which somebody is an administrator stays while they are one, and begins anew when they become one. */
@@ -141,39 +110,38 @@ export async function setMembership(
   w: Writer,
   m: { userId: string; businessId: string; role: Role; at: number },
 ): Promise<void> {
-  await w.run(
-    `INSERT INTO membership (user_id, business_id, role, administrator_since) VALUES ($1,$2,$3,CASE WHEN $3 = 'administrator' THEN CAST($4 AS BIGINT) END)
-     ON CONFLICT (user_id, business_id) DO UPDATE SET role = $3,
-       administrator_since = CASE WHEN $3 <> 'administrator' THEN NULL WHEN membership.role = 'administrator' THEN membership.administrator_since ELSE CAST($4 AS BIGINT) END`,
-    [m.userId, m.businessId, m.role, m.at],
-  );
+  const { userId, businessId, role } = m;
+  const known = await w.of(membershipTable).findOne({ where: { userId, businessId } });
+  const since = known?.role === 'administrator' ? known.administratorSince : m.at;
+  const now = { role, administratorSince: role === 'administrator' ? since : null };
+  if (known) await known.update(now);
+  else await w.of(membershipTable).create({ userId, businessId, ...now });
 }
 
 export async function endMembership(w: Writer, userId: string, businessId: string): Promise<void> {
-  await w.run('DELETE FROM membership WHERE user_id = $1 AND business_id = $2', [userId, businessId]);
+  await w.of(membershipTable).destroy({ where: { userId, businessId } });
 }
 
 export async function otherAdministrators(r: Reader, businessId: string, userId: string): Promise<number> {
-  const row = await r.one<{ n: number }>(
-    `SELECT count(*) AS n FROM membership WHERE business_id = $1 AND role = 'administrator' AND user_id <> $2`,
-    [businessId, userId],
-  );
-  return row?.n ?? 0;
+  const where = { businessId, role: 'administrator', userId: { [Op.ne]: userId } } as const;
+  return r.of(membershipTable).count({ where });
 }
 
+/** Everybody with a part in a business, by name. */
 export async function peopleOf(
   r: Reader,
   businessId: string,
-): Promise<{ id: string; name: string; email: string; role: Role; factor: number }[]> {
-  return r.all(
-    `SELECT u.id, u.name, u.email, m.role, u.factor_secret <> '' AS factor FROM membership m JOIN "user" u ON u.id = m.user_id WHERE m.business_id = $1 ORDER BY u.name`,
-    [businessId],
+): Promise<{ id: string; name: string; email: string; role: Role; factor: boolean }[]> {
+  const members = await r
+    .of(membershipTable)
+    .findAll({ where: { businessId }, include: { association: 'user' }, order: [['user', 'name', 'ASC']] });
+  return members.flatMap(({ role, user }) =>
+    user ? [{ id: user.id, name: user.name, email: user.email, role, factor: user.factorSecret !== '' }] : [],
   );
 }
 
 export async function setSecondFactorWish(w: Writer, businessId: string, wanted: boolean): Promise<void> {
-  await w.run('UPDATE business SET second_factor = $2, version = version + 1 WHERE id = $1', [
-    businessId,
-    wanted ? 1 : 0,
-  ]);
+  await w
+    .of(businessTable)
+    .update({ secondFactor: wanted, version: literal('version + 1') }, { where: { id: businessId } });
 }

@@ -94,7 +94,7 @@ export class People {
   }
 
   async list(businessId: string): Promise<PersonView[]> {
-    return (await peopleOf(this.p.db, businessId)).map(({ factor, ...p }) => ({ ...p, secondFactor: Boolean(factor) }));
+    return (await peopleOf(this.p.db, businessId)).map(({ factor, ...p }) => ({ ...p, secondFactor: factor }));
   }
 
   /** Whose own mobile this is; null where nobody’s. */
@@ -113,7 +113,7 @@ export class People {
   /** Whether the business wants a second factor of its administrators. Whoever says so has to have one. */
   async wantSecondFactor(actor: Actor, businessId: string, wanted: boolean): Promise<void> {
     await this.p.db.write(async (w) => {
-      if (wanted && ((await userById(w, actor.id))?.factor_secret ?? '') === '')
+      if (wanted && ((await userById(w, actor.id))?.factorSecret ?? '') === '')
         throw refused('Set up your own second factor first, under You; else this would shut you out.', [
           { field: 'wanted', message: 'Set up your own second factor first.' },
         ]);
@@ -147,6 +147,6 @@ export class People {
    */
   async secondYesFrom(r: Reader, businessId: string, userId: string): Promise<number | null> {
     const m = await membership(r, userId, businessId);
-    return m?.role === 'administrator' ? (m.administrator_since ?? 0) + SECOND_YES_AFTER_MS : null;
+    return m?.role === 'administrator' ? (m.administratorSince ?? 0) + SECOND_YES_AFTER_MS : null;
   }
 }

@@ -12,9 +12,9 @@ export async function trailOfPerson(
   before?: unknown,
   after?: unknown,
 ): Promise<void> {
-  for (const { business_id } of await membershipsOf(w, actor.id)) {
+  for (const { businessId } of await membershipsOf(w, actor.id)) {
     await record(w, p.clock, {
-      businessId: business_id,
+      businessId,
       actor,
       action,
       objectKind: 'person',
@@ -22,6 +22,6 @@ export async function trailOfPerson(
       before,
       after,
     });
-    w.afterCommit(() => p.live.tell({ businessId: business_id, topic: 'settings' }));
+    w.afterCommit(() => p.live.tell({ businessId, topic: 'settings' }));
   }
 }

@@ -130,8 +130,8 @@ export function peopleRoutes(
   serve(router, api.listSessions, async ({ person, signedIn: who }) => ({
     items: (await sessions.list(person.id)).map((s) => ({
       id: s.id,
-      openedAt: s.opened_wall,
-      seenAt: s.seen_wall,
+      openedAt: s.openedWall,
+      seenAt: s.seenWall,
       address: s.address,
       agent: s.agent,
       current: s.id === who.sessionId,

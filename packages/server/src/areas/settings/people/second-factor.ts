@@ -12,8 +12,8 @@ import {
   setRecoveryCodes,
   takeRecoveryCode,
   userById,
-  type UserRow,
 } from './people-store.js';
+import type { FactorOf, UserModel } from './model.js';
 import { trailOfPerson } from './person-trail.js';
 import type { SignIn } from './sign-in.js';
 import { tokenHash } from './tokens.js';
@@ -37,17 +37,17 @@ function newRecoveryCode(): string {
  * Takes a code of the authenticator (RFC 6238), each once, or a recovery code, each once.
  * @returns false where it is neither.
  */
-export async function takeFactorCode(w: Writer, p: Platform, user: UserRow, code: string): Promise<boolean> {
+export async function takeFactorCode(w: Writer, p: Platform, user: FactorOf, code: string): Promise<boolean> {
   const digits = code.replace(/\s/g, '');
   if (/^\d{6}$/.test(digits)) {
     const result = verifySync({
-      secret: p.vault.unseal(user.factor_secret),
+      secret: p.vault.unseal(user.factorSecret),
       token: digits,
       epochTolerance: TOLERANCE_S,
-      ...(user.factor_step > 0 ? { afterTimeStep: user.factor_step } : {}),
+      ...(user.factorStep > 0 ? { afterTimeStep: user.factorStep } : {}),
     });
     if (!result.valid || !('timeStep' in result)) return false;
-    await setFactor(w, user.id, { secret: user.factor_secret, pending: user.factor_pending, step: result.timeStep });
+    await setFactor(w, user.id, { secret: user.factorSecret, pending: user.factorPending, step: result.timeStep });
     return true;
   }
   return plain(code) !== '' && takeRecoveryCode(w, user.id, tokenHash(plain(code)));
@@ -63,7 +63,7 @@ export class SecondFactor {
   async state(userId: string): Promise<{ on: boolean; recoveryCodesLeft: number }> {
     const user = await userById(this.p.db, userId);
     return {
-      on: (user?.factor_secret ?? '') !== '',
+      on: (user?.factorSecret ?? '') !== '',
       recoveryCodesLeft: await recoveryCodesLeft(this.p.db, userId),
     };
   }
@@ -74,7 +74,7 @@ export class SecondFactor {
     const secret = generateSecret();
     await this.p.db.write(async (w) => {
       const user = await this.user(w, person.id);
-      if (user.factor_secret !== '') throw conflict('There is a second factor already; take it away first.');
+      if (user.factorSecret !== '') throw conflict('There is a second factor already; take it away first.');
       await setFactor(w, user.id, { secret: '', pending: this.p.vault.seal(secret), step: 0 });
     });
     const uri = generateURI({ issuer: 'Long Gate', label: person.email, secret });
@@ -85,14 +85,19 @@ export class SecondFactor {
   async confirm(person: Person, code: string): Promise<string[]> {
     return this.p.db.write(async (w) => {
       const user = await this.user(w, person.id);
-      if (user.factor_pending === '') throw conflict('Begin anew: there is no authenticator to confirm.');
-      const trial = { ...user, factor_secret: user.factor_pending, factor_step: 0 };
+      if (user.factorPending === '') throw conflict('Begin anew: there is no authenticator to confirm.');
+      const trial: FactorOf = {
+        id: user.id,
+        factorSecret: user.factorPending,
+        factorPending: user.factorPending,
+        factorStep: 0,
+      };
       if (!/^\d{6}$/.test(code.replace(/\s/g, '')) || !(await takeFactorCode(w, this.p, trial, code)))
         throw refused('This is not the code that the authenticator shows now.', [
           { field: 'code', message: 'Not the code of now; is the clock of the phone right?' },
         ]);
-      const step = (await this.user(w, person.id)).factor_step;
-      await setFactor(w, user.id, { secret: user.factor_pending, pending: '', step });
+      const step = (await this.user(w, person.id)).factorStep;
+      await setFactor(w, user.id, { secret: user.factorPending, pending: '', step });
       const codes = await this.newRecoveryCodes(w, user.id);
       await trailOfPerson(w, this.p, person, 'second factor set up');
       return codes;
@@ -103,9 +108,7 @@ export class SecondFactor {
   async end(person: Person, password: string, code: string, address: string): Promise<void> {
     await this.signIn.confirmPassword(person.id, password, address);
     await this.withCode(person, code, address, async (w, user) => {
-      const wanted = (await membershipsOf(w, user.id)).some(
-        (m) => Boolean(m.second_factor) && m.role === 'administrator',
-      );
+      const wanted = (await membershipsOf(w, user.id)).some((m) => m.wantsFactor && m.role === 'administrator');
       if (wanted) throw refused('A business you administer wants a second factor; it cannot be taken away.');
       await setFactor(w, user.id, { secret: '', pending: '', step: 0 });
       await setRecoveryCodes(w, user.id, []);
@@ -137,12 +140,12 @@ export class SecondFactor {
     person: Person,
     code: string,
     address: string,
-    work: (w: Writer, user: UserRow) => Promise<void>,
+    work: (w: Writer, user: UserModel) => Promise<void>,
   ): Promise<void> {
     await this.signIn.mayTry(person.email, address);
     const right = await this.p.db.write(async (w) => {
       const user = await this.user(w, person.id);
-      if (user.factor_secret === '') throw conflict('There is no second factor.');
+      if (user.factorSecret === '') throw conflict('There is no second factor.');
       if (!(await takeFactorCode(w, this.p, user, code))) return false;
       await work(w, user);
       return true;
@@ -152,7 +155,7 @@ export class SecondFactor {
     throw refused('This code is not good.', [{ field: 'code', message: 'Not the code of now, nor a recovery code.' }]);
   }
 
-  private async user(w: Writer, id: string): Promise<UserRow> {
+  private async user(w: Writer, id: string): Promise<UserModel> {
     const user = await userById(w, id);
     if (!user) throw conflict('This account is no more.');
     return user;

@@ -1,45 +1,31 @@
+import { Op, type CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../../platform/db.js';
+import { sessionTable, type SessionModel } from './model.js';
 
-export interface SessionRow {
-  id: string;
-  user_id: string;
-  csrf: string;
-  /** Wall moments. */
-  opened_wall: number;
-  seen_wall: number;
-  expires_wall: number;
-  address: string;
-  agent: string;
+/** Those that have not run out; wall time. */
+const open = () => ({ expiresWall: { [Op.gt]: Date.now() } });
+
+/** Opens a session, and forgets those that have run out. */
+export async function addSession(w: Writer, session: CreationAttributes<SessionModel>): Promise<void> {
+  await w.of(sessionTable).destroy({ where: { expiresWall: { [Op.lt]: Date.now() } } });
+  await w.of(sessionTable).create(session);
 }
 
-export async function addSession(w: Writer, s: SessionRow & { token_hash: string }): Promise<void> {
-  await w.run('DELETE FROM session WHERE expires_wall < $1', [Date.now()]);
-  await w.run(
-    'INSERT INTO session (id, token_hash, user_id, csrf, opened_wall, seen_wall, expires_wall, address, agent) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9)',
-    [s.id, s.token_hash, s.user_id, s.csrf, s.opened_wall, s.seen_wall, s.expires_wall, s.address, s.agent],
-  );
+export async function sessionByToken(r: Reader, tokenHash: string): Promise<SessionModel | null> {
+  return r.of(sessionTable).findOne({ where: { tokenHash, ...open() } });
 }
 
-export async function sessionByToken(r: Reader, tokenHash: string): Promise<SessionRow | undefined> {
-  return r.one<SessionRow>('SELECT * FROM session WHERE token_hash = $1 AND expires_wall > $2', [
-    tokenHash,
-    Date.now(),
-  ]);
-}
-
-export async function sessionsOf(r: Reader, userId: string): Promise<SessionRow[]> {
-  return r.all<SessionRow>('SELECT * FROM session WHERE user_id = $1 AND expires_wall > $2 ORDER BY seen_wall DESC', [
-    userId,
-    Date.now(),
-  ]);
+/** A person's open sessions, the last used first. */
+export async function sessionsOf(r: Reader, userId: string): Promise<SessionModel[]> {
+  return r.of(sessionTable).findAll({ where: { userId, ...open() }, order: [['seenWall', 'DESC']] });
 }
 
 export async function seeSession(w: Writer, id: string, at: number): Promise<void> {
-  await w.run('UPDATE session SET seen_wall = $2 WHERE id = $1', [id, at]);
+  await w.of(sessionTable).update({ seenWall: at }, { where: { id } });
 }
 
 export async function endSessionByToken(w: Writer, tokenHash: string): Promise<void> {
-  await w.run('DELETE FROM session WHERE token_hash = $1', [tokenHash]);
+  await w.of(sessionTable).destroy({ where: { tokenHash } });
 }
 
 /** Ends one session of a person, or all but one (`except`); returns how many ended. */
@@ -48,9 +34,6 @@ export async function endSessions(
   userId: string,
   which: { id: string } | { except: string },
 ): Promise<number> {
-  const [sql, bind] =
-    'id' in which ? ['user_id = $1 AND id = $2', which.id] : ['user_id = $1 AND id <> $2', which.except];
-  const row = await w.one<{ n: number }>(`SELECT count(*) AS n FROM session WHERE ${sql}`, [userId, bind]);
-  await w.run(`DELETE FROM session WHERE ${sql}`, [userId, bind]);
-  return row?.n ?? 0;
+  const id = 'id' in which ? which.id : { [Op.ne]: which.except };
+  return w.of(sessionTable).destroy({ where: { userId, id } });
 }

@@ -5,15 +5,8 @@ import { newId } from '../../../platform/ids.js';
 import type { Platform } from '../../../platform/platform.js';
 import { notFound } from '../../../platform/problem.js';
 import { membershipsOf, userById } from './people-store.js';
-import {
-  addSession,
-  endSessionByToken,
-  endSessions,
-  seeSession,
-  sessionByToken,
-  sessionsOf,
-  type SessionRow,
-} from './session-store.js';
+import { addSession, endSessionByToken, endSessions, seeSession, sessionByToken, sessionsOf } from './session-store.js';
+import type { SessionModel } from './model.js';
 import { newToken, tokenHash } from './tokens.js';
 
 /** How long a session is good (wall time). */
@@ -38,12 +31,12 @@ export class Sessions {
     if (before) await endSessionByToken(w, tokenHash(before));
     await addSession(w, {
       id: newId('ses'),
-      token_hash: tokenHash(token),
-      user_id: userId,
+      tokenHash: tokenHash(token),
+      userId: userId,
       csrf: randomBytes(18).toString('base64url'),
-      opened_wall: now,
-      seen_wall: now,
-      expires_wall: now + SESSION_MS,
+      openedWall: now,
+      seenWall: now,
+      expiresWall: now + SESSION_MS,
       address: from.address,
       agent: from.agent.slice(0, 300),
     });
@@ -60,25 +53,25 @@ export class Sessions {
   /** Who holds this session token, or undefined. Roles are read anew at each request. */
   async byToken(token: string): Promise<SignedIn | undefined> {
     const session = await sessionByToken(this.p.db, tokenHash(token));
-    const user = session && (await userById(this.p.db, session.user_id));
+    const user = session && (await userById(this.p.db, session.userId));
     if (!user) return undefined;
-    if (Date.now() - session.seen_wall > SEEN_EVERY_MS)
+    if (Date.now() - session.seenWall > SEEN_EVERY_MS)
       await this.p.db.write((w) => seeSession(w, session.id, Date.now()));
     const roles = await membershipsOf(this.p.db, user.id);
     const person: Person = {
       id: user.id,
       name: user.name,
       email: user.email,
-      roles: Object.fromEntries(roles.map((r) => [r.business_id, r.role])),
+      roles: Object.fromEntries(roles.map((r) => [r.businessId, r.role])),
       factorMissing:
-        user.factor_secret === ''
-          ? roles.filter((r) => Boolean(r.second_factor) && r.role === 'administrator').map((r) => r.business_id)
+        user.factorSecret === ''
+          ? roles.filter((r) => r.wantsFactor && r.role === 'administrator').map((r) => r.businessId)
           : [],
     };
     return { person, sessionId: session.id, csrf: session.csrf, mobile: user.mobile };
   }
 
-  async list(userId: string): Promise<SessionRow[]> {
+  async list(userId: string): Promise<SessionModel[]> {
     return sessionsOf(this.p.db, userId);
   }
 

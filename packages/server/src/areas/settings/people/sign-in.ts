@@ -49,14 +49,14 @@ export class SignIn {
         { field: 'password', message: 'E-mail or password is wrong.' },
       ]);
     }
-    if (user.factor_secret !== '' && given.code.trim() === '')
+    if (user.factorSecret !== '' && given.code.trim() === '')
       throw new Problem(401, 'second-factor', 'Give the code of your authenticator.', [
         { field: 'code', message: 'Give the code of your authenticator, or a recovery code.' },
       ]);
     const token = await this.p.db.write(async (w) => {
       const now = await userById(w, user.id);
       if (!now) return null;
-      if (now.factor_secret !== '' && !(await takeFactorCode(w, this.p, now, given.code))) return null;
+      if (now.factorSecret !== '' && !(await takeFactorCode(w, this.p, now, given.code))) return null;
       await this.p.limits.forgive(w, account(email));
       return this.sessions.open(w, user.id, from, before);
     });

@@ -1,0 +1,112 @@
+import { Op, type WhereOptions } from 'sequelize';
+import type { Reader, Writer } from './db.js';
+import { jobTable, type JobModel } from './model.js';
+
+/** Those whose moment has come, and those whose worker has not been heard of since its lease ran out. */
+const due = (now: number, wall: number): WhereOptions<JobModel> => ({
+  [Op.or]: [
+    { state: 'waiting', runAt: { [Op.lte]: now } },
+    { state: 'running', leaseUntil: { [Op.lt]: wall } },
+  ],
+});
+
+export interface NewJob {
+  id: string;
+  key: string;
+  kind: string;
+  businessId: string;
+  payload: unknown;
+  runAt: number;
+  title: string;
+  totalCount: number;
+  createdAt: number;
+}
+/** Adds a job; one whose key there is already stays as it is. */
+export async function addJob(w: Writer, job: NewJob): Promise<void> {
+  await w.of(jobTable).bulkCreate([job], { ignoreDuplicates: true, validate: true });
+}
+
+export async function freeRunning(w: Writer): Promise<void> {
+  await w.of(jobTable).update({ state: 'waiting', leaseUntil: null }, { where: { state: 'running' } });
+}
+
+/** When the next waiting job is due; null where none waits. */
+export async function nextRun(r: Reader): Promise<number | null> {
+  return r.of(jobTable).min<number | null, JobModel>('runAt', { where: { state: 'waiting' } });
+}
+
+export async function isAnyDue(r: Reader, now: number, wall: number): Promise<boolean> {
+  return (await r.of(jobTable).findOne({ where: due(now, wall), attributes: ['id'], raw: true })) !== null;
+}
+
+/** Leases the job that has been due longest. */
+export async function leaseDue(
+  w: Writer,
+  now: number,
+  wall: number,
+  lease: { owner: string; until: number },
+): Promise<JobModel | null> {
+  const job = await w.of(jobTable).findOne({ where: due(now, wall), order: ['runAt', 'createdAt'] });
+  await job?.update({ state: 'running', woken: false, leaseOwner: lease.owner, leaseUntil: lease.until });
+  return job;
+}
+
+export async function renewLease(w: Writer, id: string, owner: string, until: number): Promise<void> {
+  await w.of(jobTable).update({ leaseUntil: until }, { where: { id, leaseOwner: owner } });
+}
+
+export type JobState = JobModel['state'];
+/** A job of a business, if it is in one of these states. */
+export async function jobIn(
+  r: Reader,
+  businessId: string,
+  id: string,
+  states: readonly JobState[],
+): Promise<JobModel | null> {
+  return r.of(jobTable).findOne({ where: { id, businessId, state: [...states] } });
+}
+
+/** The last jobs of a business that are shown, the newest first. */
+export async function shownJobs(r: Reader, businessId: string): Promise<JobModel[]> {
+  return r.of(jobTable).findAll({
+    where: { businessId, title: { [Op.ne]: '' } },
+    order: [['createdAt', 'DESC']],
+    limit: 30,
+  });
+}
+
+export async function jobById(r: Reader, id: string): Promise<JobModel | null> {
+  return r.of(jobTable).findByPk(id);
+}
+
+export async function jobIdOf(r: Reader, key: string): Promise<string | undefined> {
+  return (await r.of(jobTable).findOne({ where: { key }, attributes: ['id'], raw: true }))?.id;
+}
+
+/** Changes a job. @param only only while it is in this state. @returns whether it was. */
+export async function changeJob(
+  w: Writer,
+  which: { id: string } | { key: string },
+  change: Partial<JobModel['_attributes']>,
+  only?: JobState,
+): Promise<void> {
+  await w.of(jobTable).update(change, { where: { ...which, ...(only ? { state: only } : {}) } });
+}
+
+/** Brings waiting jobs forward to now; one that is running is marked, to come back at once. */
+export async function wakeJobs(
+  w: Writer,
+  which: { key: string } | { businessId: string; kind: string },
+  now: number,
+): Promise<void> {
+  await w.of(jobTable).update({ woken: true }, { where: { ...which, state: { [Op.in]: ['waiting', 'running'] } } });
+  await w.of(jobTable).update({ runAt: now }, { where: { ...which, state: 'waiting', runAt: { [Op.gt]: now } } });
+}
+
+/** A job goes on later, or at once where it was woken meanwhile; nothing where it was paused or cancelled. */
+export async function putBack(w: Writer, id: string, at: number, now: number): Promise<void> {
+  const back = { state: 'waiting', leaseUntil: null, attempts: 0 } as const;
+  const woken = { id, state: 'running', woken: true } as const;
+  await w.of(jobTable).update({ ...back, runAt: Math.min(at, now) }, { where: woken });
+  await w.of(jobTable).update({ ...back, runAt: at }, { where: { id, state: 'running' } });
+}
