@@ -25,14 +25,13 @@ for (const id of await app.businesses.ids(app.platform.db)) {
       );
     continue;
   }
-  const verdict = await app.ledger.verify(id);
+  const { verdict, ...state } = await app.ledger.rebuild(id, wish === 'rebuild');
   if (verdict.ok)
     console.log(`${legal_name}: ${verdict.count} events follow one another unbroken, head ${verdict.head || 'none'}`);
   else {
     broken = true;
     console.log(`${legal_name}: BROKEN at event ${verdict.brokenAt}. ${verdict.message}`);
   }
-  const state = await app.ledger.rebuild(id, wish === 'rebuild');
   console.log(
     state.ok
       ? '  the state of now matched'

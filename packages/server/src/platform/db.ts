@@ -1,7 +1,7 @@
 import type { Model, ModelStatic, Sequelize } from 'sequelize';
 import type { Bind, Connection, Dialect, Opened } from './dialects/connection.js';
-import { openPostgres } from './dialects/postgres.js';
-import { openSqlite } from './dialects/sqlite.js';
+import { openPostgres, postgresReader } from './dialects/postgres.js';
+import { openSqlite, sqliteReader } from './dialects/sqlite.js';
 import { FactBook, type FactName, type Facts } from './facts.js';
 import type { Table } from './table.js';
 
@@ -42,14 +42,18 @@ export class Db implements Reader {
   private turn = 0;
   private written: () => void = () => undefined;
 
-  private constructor(private readonly opened: Opened) {}
+  private constructor(
+    /** Where it is: a file, or an address. */
+    readonly place: string,
+    private readonly opened: Opened,
+  ) {}
 
   /**
    * @param place a file of SQLite's, or the address of a PostgreSQL database (`postgres://…`).
    * @param durable false only in specs: an acknowledged write would not survive a power cut.
    */
   static async open(place: string, durable = true): Promise<Db> {
-    return new Db(await (isAddress(place) ? openPostgres(place, durable) : openSqlite(place, durable)));
+    return new Db(place, await (isAddress(place) ? openPostgres(place, durable) : openSqlite(place, durable)));
   }
 
   get dialect(): Dialect {
@@ -157,6 +161,20 @@ export class Db implements Reader {
     await this.tail;
     await Promise.all([...this.opened.readers, this.opened.writer].map((s) => s.close()));
   }
+}
+
+/** A connection that only reads, for whoever has long to read: apart from the database's own. */
+export async function openReader(place: string): Promise<Reader & { close(): Promise<void> }> {
+  const [dialect, c] = isAddress(place)
+    ? (['postgres', await postgresReader(place)] as const)
+    : (['sqlite', await sqliteReader(place)] as const);
+  return {
+    dialect,
+    all: (sql, bind = []) => c.all(sql, bind),
+    one: async (sql, bind = []) => (await c.all(sql, bind))[0] as never,
+    of: (table) => table.on(c.sequelize),
+    close: () => c.close(),
+  };
 }
 
 /** Whether a place is the address of a database server. */

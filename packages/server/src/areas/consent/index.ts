@@ -1,5 +1,6 @@
 export { confirmOptIns } from './confirmations.js';
-export { Ledger, sha256, type NewEvent } from './ledger.js';
+export { sha256 } from './ledger-check.js';
+export { Ledger, type NewEvent } from './ledger.js';
 export { eventOf, type EventRow } from './ledger-store.js';
 export { Pages } from './pages.js';
 export { Replies } from './replies.js';

@@ -1,6 +1,7 @@
 import type { ConsentEventKind, ConsentRoute, ConsentState, LedgerEvent, Purpose } from '@long-gate/core';
 import { z } from 'zod';
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { fromJson } from '../../platform/table.js';
 import { consentCountTable } from './model.js';
 
 export interface EventRow {
@@ -22,6 +23,8 @@ export interface EventRow {
   hash: string;
 }
 const Evidence = z.record(z.string(), z.string());
+/** Zod costs more than all the rest of an event; most have none. */
+const evidenceOf = (raw: string): Record<string, string> => (raw === '{}' ? {} : fromJson(Evidence, raw));
 
 /** Takes a stored row back into the event it was hashed as. @throws where its evidence cannot be read. */
 export function eventOf(row: EventRow): LedgerEvent {
@@ -38,7 +41,7 @@ export function eventOf(row: EventRow): LedgerEvent {
     how: row.how,
     disclosure: row.disclosure,
     disclosureVersion: row.disclosure_version,
-    evidence: Evidence.parse(JSON.parse(row.evidence)),
+    evidence: evidenceOf(row.evidence),
     recordedBy: row.recorded_by,
     prevHash: row.prev_hash,
     hash: row.hash,
@@ -208,11 +211,57 @@ export async function statesOfNumbers(
   );
 }
 
-/** Numbers of which a state is kept, in their order, after one of them. */
-export async function numbersWithState(r: Reader, businessId: string, after: string, limit: number): Promise<string[]> {
-  const rows = await r.all<{ e164: string }>(
-    `SELECT e164 FROM consent_state WHERE business_id = $1 AND e164 > $2 ORDER BY e164 LIMIT ${limit}`,
-    [businessId, after],
+type KeptRow = Record<Purpose, ConsentState> & { e164: string };
+/** What is kept of the next numbers after one, up to another (to the last where null), in their order. */
+export async function statesBetween(
+  r: Reader,
+  businessId: string,
+  after: string,
+  upTo: string | null,
+  limit: number,
+): Promise<KeptRow[]> {
+  return r.all(
+    `SELECT e164, conversational, informational, promotional FROM consent_state WHERE business_id = $businessId AND e164 > $after${upTo === null ? '' : ' AND e164 <= $upTo'} ORDER BY e164 LIMIT ${limit}`,
+    { businessId, after, upTo },
   );
-  return rows.map((x) => x.e164);
+}
+
+/** What folding an event needs. */
+type FoldRow = Pick<EventRow, 'id' | 'e164' | 'purposes' | 'kind' | 'awaits_confirmation' | 'happened_at'>;
+export type Folding = Pick<LedgerEvent, 'id' | 'purposes' | 'kind' | 'awaitsConfirmation' | 'happenedAt'>;
+
+/**
+ * The events of the next numbers after one, up to another (to the last where null), by number, all of each.
+ * @returns up to which number these are all.
+ */
+export async function nextByNumber(
+  r: Reader,
+  businessId: string,
+  after: string,
+  upTo: string | null,
+  limit: number,
+): Promise<{ events: Map<string, Folding[]>; upTo: string | null }> {
+  const rows = await r.all<FoldRow>(
+    `SELECT e.id, e.e164, e.purposes, e.kind, e.awaits_confirmation, e.happened_at FROM consent_event e INDEXED BY consent_event_number WHERE e.business_id = $businessId AND e.e164 > $after${upTo === null ? '' : ' AND e.e164 <= $upTo'} ORDER BY e.e164, e.seq LIMIT ${limit}`,
+    { businessId, after, upTo },
+  );
+  const events = new Map<string, Folding[]>();
+  for (const row of rows) {
+    const event: Folding = {
+      id: row.id,
+      purposes: row.purposes.split(',') as Purpose[],
+      kind: row.kind,
+      awaitsConfirmation: Boolean(row.awaits_confirmation),
+      happenedAt: row.happened_at,
+    };
+    const list = events.get(row.e164);
+    if (list) list.push(event);
+    else events.set(row.e164, [event]);
+  }
+  if (rows.length < limit) return { events, upTo };
+  // The last number's events may go on beyond these: it comes with the next, or more are read where it alone fills them.
+  const cut = rows.at(-1)?.e164 ?? '';
+  if (events.size === 1) return nextByNumber(r, businessId, after, upTo, limit * 2);
+  events.delete(cut);
+  return { events, upTo: [...events.keys()].at(-1) ?? '' };
 }

@@ -1,9 +1,7 @@
-import { hash } from 'node:crypto';
 import type { ConsentEventView } from '@long-gate/contracts';
 import {
   foldConsent,
   GENESIS,
-  LedgerVerifier,
   linkEvent,
   CONFIRM_WITHIN_MS,
   PURPOSES,
@@ -20,11 +18,10 @@ import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { HeadRecord } from '../../platform/heads.js';
 import type { Platform } from '../../platform/platform.js';
+import { inThread } from '../../platform/thread.js';
 import type { Contacts } from '../contacts/index.js';
+import { checkLedger, sha256, stricter, type Checked, type CheckWish, type Kept } from './ledger-check.js';
 import * as store from './ledger-store.js';
-
-/** SHA-256 in hex, native and one-shot. */
-export const sha256 = (text: string): string => hash('sha256', text, 'hex');
 
 export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> &
   Partial<
@@ -41,9 +38,10 @@ export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> 
   >;
 
 const CHUNK = 2000;
+/** A ledger of up to so many events is short. */
+const SHORT = 5000;
+const CHECK = new URL('./ledger-check.js', import.meta.url);
 const chainOf = (businessId: string): string => `ledger:${businessId}`;
-
-type Kept = Record<Purpose, ConsentState>;
 
 /** The append-only record of consent events, its proof chain, and the state of now that follows from it. */
 export class Ledger {
@@ -214,106 +212,40 @@ export class Ledger {
     return [...this.suspect];
   }
 
-  /** Walks the chain from its first event, beside its signed heads; gives way to other work between chunks. */
+  /** Walks the chain from its first event, beside its signed heads. */
   async verify(businessId: string): Promise<LedgerVerdict> {
-    const verdict = await this.walk(businessId);
-    if (!verdict.ok) this.suspect.add(businessId);
-    else this.suspect.delete(businessId);
-    return verdict;
-  }
-
-  private async walk(businessId: string): Promise<LedgerVerdict> {
-    const { heads, forged } = await this.p.heads.of(chainOf(businessId));
-    const verifier = new LedgerVerifier(sha256, heads, businessId);
-    for (let after = 0; ;) {
-      const rows = await store.eventsAfter(this.p.db, businessId, after, CHUNK);
-      if (rows.length === 0) break;
-      for (const row of rows) {
-        let event: LedgerEvent;
-        try {
-          event = store.eventOf(row);
-        } catch (error) {
-          return verifier.unreadable((error as Error).message);
-        }
-        const broken = verifier.take(event);
-        if (broken) return broken;
-      }
-      after = rows[rows.length - 1]?.seq ?? after;
-      await new Promise((r) => setImmediate(r));
-    }
-    const verdict = verifier.done();
-    return verdict.ok && forged > 0
-      ? {
-          ok: false,
-          brokenAt: verdict.count,
-          eventId: '',
-          reason: 'head',
-          message: `${forged} of the signed heads do not bear our signature: the file of heads was tampered with.`,
-        }
-      : verdict;
+    return (await this.check(businessId, false, () => undefined)).verdict;
   }
 
   /**
-   * Folds everything anew and compares it with the kept state of now; mends it where asked. It never loosens where the
-   * ledger is not whole: nobody who was stopped becomes open because the record of it is gone.
+   * Walks the chain, folds everything anew and compares it with the kept state of now; mends it where asked. It never
+   * loosens where the ledger is not whole: nobody who was stopped becomes open because the record of it is gone.
    */
-  async rebuild(businessId: string, mend: boolean): Promise<{ ok: boolean; differing: number; keptStrict: number }> {
-    const whole = (await this.verify(businessId)).ok;
-    const by = new Map<string, LedgerEvent[]>();
-    for (let after = 0; ;) {
-      const rows = await store.eventsAfter(this.p.db, businessId, after, CHUNK);
-      if (rows.length === 0) break;
-      for (const row of rows) {
-        const event = readable(row);
-        if (!event) continue;
-        const list = by.get(event.e164);
-        if (list) list.push(event);
-        else by.set(event.e164, [event]);
-      }
-      after = rows[rows.length - 1]?.seq ?? after;
-    }
-    const all = new Set(by.keys());
-    for (const kept of [
-      (after: string) => store.numbersWithState(this.p.db, businessId, after, CHUNK),
-      (after: string) => this.contacts.numbersWithConsent(this.p.db, businessId, after, CHUNK),
-    ])
-      for (let after = ''; ;) {
-        const e164s = await kept(after);
-        for (const e164 of e164s) all.add(e164);
-        after = e164s.at(-1) ?? '';
-        if (e164s.length < CHUNK) break;
-      }
-    const now = this.p.clock.now();
+  async rebuild(
+    businessId: string,
+    mend: boolean,
+  ): Promise<{ verdict: LedgerVerdict; ok: boolean; differing: number; keptStrict: number }> {
     const differing: string[] = [];
-    let keptStrict = 0;
-    const numbers = [...all];
-    for (let i = 0; i < numbers.length; i += CHUNK) {
-      const part = numbers.slice(i, i + CHUNK);
-      const kept = await this.keptStates(businessId, part);
-      for (const e164 of part) {
-        const folded = foldConsent(by.get(e164) ?? [], now);
-        const places = kept.get(e164) ?? [];
-        const same = places.every((k) => PURPOSES.every((x) => k[x] === folded[x].state));
-        if (same && (places.length > 0 || !by.has(e164))) continue;
-        differing.push(e164);
-        if (!whole && places.some((k) => PURPOSES.some((x) => stricter(folded[x].state, k[x]) !== folded[x].state)))
-          keptStrict++;
-      }
-      await new Promise((r) => setImmediate(r));
-    }
-    if (mend && differing.length > 0) await this.p.db.write((w) => this.project(w, businessId, differing));
-    return { ok: differing.length === 0, differing: differing.length, keptStrict };
+    const { verdict, compared } = await this.check(businessId, true, (e164s) => {
+      if (mend) differing.push(...e164s);
+    });
+    for (let i = 0; i < differing.length; i += CHUNK)
+      await this.p.db.write((w) => this.project(w, businessId, differing.slice(i, i + CHUNK)));
+    return { verdict, ok: compared.differing === 0, ...compared };
   }
 
-  /** Both places in which a number's state of now is kept; none where it is in neither. */
-  private async keptStates(businessId: string, e164s: readonly string[]): Promise<Map<string, Kept[]>> {
-    const out = new Map<string, Kept[]>();
-    for (const rows of [
-      await store.statesOfNumbers(this.p.db, businessId, e164s),
-      await this.contacts.keptConsent(this.p.db, businessId, e164s),
-    ])
-      for (const { e164, ...states } of rows) out.set(e164, [...(out.get(e164) ?? []), states]);
-    return out;
+  /** A long ledger is checked in a thread of its own; for a short one starting it would take longer. */
+  private async check(businessId: string, states: boolean, found: (e164s: string[]) => void): Promise<Checked> {
+    const { heads, forged } = await this.p.heads.of(chainOf(businessId));
+    const { db, clock } = this.p;
+    const wish: CheckWish = { businessId, heads, forged, now: clock.now(), states };
+    const long = ((await store.headOf(db, businessId))?.seq ?? 0) > SHORT;
+    const checked = long
+      ? await inThread<CheckWish, string[], Checked>(CHECK, db.place, wish, found)
+      : await checkLedger(db, wish, found);
+    if (!checked.verdict.ok) this.suspect.add(businessId);
+    else this.suspect.delete(businessId);
+    return checked;
   }
 
   async page(
@@ -356,33 +288,6 @@ function byNumber(rows: readonly store.EventRow[]): Map<string, LedgerEvent[]> {
     else by.set(row.e164, [store.eventOf(row)]);
   }
   return by;
-}
-
-function readable(row: store.EventRow): LedgerEvent | null {
-  try {
-    return store.eventOf(row);
-  } catch {
-    return null;
-  }
-}
-
-/** How closed a state is; only `granted` opens the gate. */
-const CLOSED: Record<ConsentState, number> = {
-  granted: 0,
-  awaiting: 1,
-  disputed: 2,
-  none: 3,
-  unproven: 3,
-  lapsed: 4,
-  expired: 4,
-  declined: 5,
-  voided: 6,
-  revoked: 7,
-};
-
-/** The more closed of two states. */
-function stricter(a: ConsentState, b: ConsentState | undefined): ConsentState {
-  return b !== undefined && CLOSED[b] > CLOSED[a] ? b : a;
 }
 
 function lapseOf(s: ConsentStates): number | null {

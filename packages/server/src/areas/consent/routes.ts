@@ -30,8 +30,7 @@ export function consentRoutes(router: Router, ledger: Ledger, pages: Pages, repl
     return ledger.signedHeads(params.businessId);
   });
   serve(router, api.verifyLedgerNow, async ({ params }) => {
-    const v = await ledger.verify(params.businessId);
-    const projection = await ledger.rebuild(params.businessId, false);
+    const { verdict: v, ...projection } = await ledger.rebuild(params.businessId, false);
     return v.ok
       ? {
           ok: projection.ok,

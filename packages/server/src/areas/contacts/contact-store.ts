@@ -145,18 +145,18 @@ export async function keptConsent(
   );
 }
 
-/** Contact numbers for which some consent is kept, after one in their order. */
-export async function numbersWithConsent(
+/** What is kept of the consent of the next contact numbers after one, in their order. */
+export async function consentKeptAfter(
   r: Reader,
   businessId: string,
   after: string,
   limit: number,
-): Promise<string[]> {
-  const rows = await r.all<{ e164: string }>(
-    `SELECT e164 FROM contact_number WHERE business_id = $1 AND e164 > $2 AND (consent_conversational <> 'none' OR consent_informational <> 'none' OR consent_promotional <> 'none') ORDER BY e164 LIMIT ${limit}`,
+): Promise<{ e164: string; conversational: ConsentState; informational: ConsentState; promotional: ConsentState }[]> {
+  return r.all(
+    `SELECT e164, consent_conversational AS conversational, consent_informational AS informational, consent_promotional AS promotional FROM contact_number
+     WHERE business_id = $1 AND e164 > $2 ORDER BY e164 LIMIT ${limit}`,
     [businessId, after],
   );
-  return rows.map((x) => x.e164);
 }
 
 /**

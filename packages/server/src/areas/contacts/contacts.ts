@@ -350,11 +350,6 @@ export class Contacts {
     return store.keptConsent(r, businessId, e164s);
   }
 
-  /** Contact numbers for which some consent is kept, in their order, after one of them. */
-  numbersWithConsent(r: Reader, businessId: string, after: string, limit: number): Promise<string[]> {
-    return store.numbersWithConsent(r, businessId, after, limit);
-  }
-
   /** Keeps what a lookup answered, as of our own clock: an answer dated in the past must not be asked for again at once. */
   async storeLookup(w: Writer, businessId: string, answers: readonly LineAnswer[]): Promise<void> {
     const lines = answers.map((a) => ({

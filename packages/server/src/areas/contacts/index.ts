@@ -7,6 +7,7 @@ export {
   type AskedBy,
   type Audience,
 } from './audience-store.js';
+export { consentKeptAfter } from './contact-store.js';
 export { Contacts, sortName } from './contacts.js';
 export { Intakes } from './intakes.js';
 export { Lists } from './lists.js';

@@ -25,15 +25,7 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
     'secure_delete=ON',
   ]);
   const readers: Connection[] = [];
-  for (let i = 0; i < READERS; i++)
-    readers.push(
-      await SqliteConnection.open(file, [
-        'busy_timeout=10000',
-        'query_only=ON',
-        'cache_size=-32768',
-        'temp_store=MEMORY',
-      ]),
-    );
+  for (let i = 0; i < READERS; i++) readers.push(await sqliteReader(file));
   const run = async (text: string): Promise<void> => {
     await writer.all(text);
   };
@@ -48,6 +40,11 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
     // state it does what it can; the next time does the rest.
     scrub: () => run('PRAGMA wal_checkpoint(TRUNCATE)'),
   };
+}
+
+/** A connection that only reads. */
+export function sqliteReader(file: string): Promise<Connection> {
+  return SqliteConnection.open(file, ['busy_timeout=10000', 'query_only=ON', 'cache_size=-32768', 'temp_store=MEMORY']);
 }
 
 interface Prepared {

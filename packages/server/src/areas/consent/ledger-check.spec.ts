@@ -1,0 +1,109 @@
+import { foldConsent, PURPOSES } from '@long-gate/core';
+import { Seeded } from '../../demo/random.js';
+import { inThread } from '../../platform/thread.js';
+import { withoutGuard } from '../../testing/database.js';
+import { Office } from '../../testing/office.js';
+import type { NewEvent } from './index.js';
+import { checkLedger, type Checked, type CheckWish } from './ledger-check.js';
+
+const CHECK = new URL('./ledger-check.js', import.meta.url);
+const e164 = (n: number): string => `+1212555${String(n).padStart(4, '0')}`;
+/** Somebody with more events than are read at a time. */
+const BUSY = e164(4500);
+const EVENTS = 12_000;
+
+/** A ledger that is longer than what is read at once, of people with few events and one with very many. */
+describe('checking a long ledger', () => {
+  let o: Office;
+  const dice = new Seeded('ledger check');
+  beforeAll(async () => {
+    o = await Office.open();
+    const event = (who: string): NewEvent => ({
+      e164: who,
+      purposes: [dice.pick(['informational', 'promotional'] as const)],
+      kind: dice.pick(['granted', 'revoked', 'granted', 'claimed'] as const),
+      how: 'web page',
+      happenedAt: o.now - dice.int(1, 1_000_000),
+      evidence: dice.chance(0.5) ? { page: 'heron' } : {},
+    });
+    await o.app.platform.db.write(async (w) => {
+      for (let i = 0; i < 5000; i += 7) await o.app.contacts.ensure(w, o.admin, o.business, e164(i), '');
+      for (let i = 0; i < EVENTS; i += 500)
+        await o.app.ledger.append(
+          w,
+          o.business,
+          Array.from({ length: 500 }, () => event(dice.chance(0.4) ? BUSY : e164(dice.int(0, 4999)))),
+        );
+    });
+  }, 120_000);
+  afterAll(() => o.close());
+
+  const wish = (): CheckWish => ({ businessId: o.business, heads: [], forged: 0, now: o.now, states: true });
+  const both = async (): Promise<[Checked, string[]][]> => {
+    const here: string[] = [];
+    const there: string[] = [];
+    const { db } = o.app.platform;
+    return [
+      [await checkLedger(db, wish(), (e164s) => here.push(...e164s)), here],
+      [await inThread<CheckWish, string[], Checked>(CHECK, db.place, wish(), (e164s) => there.push(...e164s)), there],
+    ];
+  };
+
+  it('finds it whole and its states right, in a thread as here', async () => {
+    for (const [checked, differing] of await both()) {
+      expect(checked.verdict).toEqual(jasmine.objectContaining({ ok: true, count: EVENTS }));
+      expect([checked.compared, differing]).toEqual([{ differing: 0, keptStrict: 0 }, []]);
+    }
+  });
+
+  it('finds every number that is kept otherwise in either place, as a slow look at each does', async () => {
+    const { db } = o.app.platform;
+    const first = (await db.one<{ e164: string }>('SELECT min(e164) AS e164 FROM consent_event'))?.e164 ?? '';
+    const last = (await db.one<{ e164: string }>('SELECT max(e164) AS e164 FROM consent_event'))?.e164 ?? '';
+    const broken = new Set([BUSY, first, last, ...Array.from({ length: 200 }, () => e164(dice.int(0, 4999)))]);
+    await db.write(async (w) => {
+      let n = 0;
+      for (const who of broken)
+        await w.run(
+          n++ % 2 === 0
+            ? `UPDATE consent_state SET promotional = 'disputed' WHERE e164 = $1`
+            : `UPDATE contact_number SET consent_informational = 'disputed' WHERE e164 = $1`,
+          [who],
+        );
+    });
+    const slow: string[] = [];
+    for (let i = 0; i < 5000; i++) {
+      const folded = foldConsent(await o.app.ledger.eventsOf(db, o.business, e164(i)), o.now);
+      const places = [
+        ...(await db.all<Record<string, string>>('SELECT * FROM consent_state WHERE e164 = $1', [e164(i)])),
+        ...(await db.all<Record<string, string>>(
+          'SELECT consent_conversational AS conversational, consent_informational AS informational, consent_promotional AS promotional FROM contact_number WHERE e164 = $1',
+          [e164(i)],
+        )),
+      ];
+      if (places.some((p) => PURPOSES.some((x) => p[x] !== folded[x].state))) slow.push(e164(i));
+    }
+    expect(slow.length).toBeGreaterThan(80);
+    for (const [checked, differing] of await both()) {
+      expect(differing.sort()).toEqual(slow);
+      expect(checked.compared.differing).toBe(slow.length);
+    }
+    expect((await o.app.ledger.rebuild(o.business, true)).differing).toBe(slow.length);
+    expect((await o.app.ledger.rebuild(o.business, false)).differing).toBe(0);
+  });
+
+  it('says what a thread could not do, in its own words', async () => {
+    await expectAsync(
+      inThread(CHECK, o.app.platform.db.place, { ...wish(), heads: 7 as unknown as [] }),
+    ).toBeRejectedWithError(/is not a function/);
+  });
+
+  it('names the event that was changed, from a thread, and lets nothing loosen by it', async () => {
+    const { db } = o.app.platform;
+    await db.write((w) => withoutGuard(w, 'consent_event', 'consent_event_no_update'));
+    await db.write((w) => w.run(`UPDATE consent_event SET disclosure = 'other words' WHERE seq = 9001`));
+    for (const [checked] of await both())
+      expect(checked.verdict).toEqual(jasmine.objectContaining({ ok: false, brokenAt: 9001, reason: 'content' }));
+    expect((await o.app.ledger.verify(o.business)).ok).toBeFalse();
+  });
+});
