@@ -63,6 +63,7 @@ import { Mailer } from './platform/mailer.js';
 import { migrate } from './platform/migrate.js';
 import { Outbox } from './platform/outbox.js';
 import type { Platform } from './platform/platform.js';
+import { endThreads } from './platform/thread.js';
 import { anySealed, keepCheck } from './platform/sealed-store.js';
 import { hasKeyFile, KEY_FILE, Vault } from './platform/vault.js';
 
@@ -256,6 +257,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     async close(): Promise<void> {
       await engine.stop();
       live.close();
+      await endThreads();
       await db.close();
     },
   };

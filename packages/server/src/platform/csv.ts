@@ -1,7 +1,5 @@
 import { formatAmount } from '@long-gate/core';
-import { stringify as stringifyStream } from 'csv-stringify';
 import { stringify } from 'csv-stringify/sync';
-import type { Readable } from 'node:stream';
 
 /**
  * What a spreadsheet may take for the beginning of a formula, also written full-width (U+FF1D, FF0B, FF0D, FF20): at
@@ -29,7 +27,7 @@ export function csv(columns: readonly string[], rows: readonly (readonly Cell[])
   return stringify([...rows.map((r) => [...r])], { ...OPTIONS, header: true, columns: [...columns] });
 }
 
-/** The same, row by row. */
-export function csvStream(columns: readonly string[], rows: Readable): Readable {
-  return rows.pipe(stringifyStream({ ...OPTIONS, header: true, columns: [...columns] }));
+/** Some rows of a file that is written piece by piece. @param first the file begins with them. */
+export function csvPart(rows: readonly (readonly Cell[])[], first = false): string {
+  return stringify([...rows.map((r) => [...r])], { ...OPTIONS, bom: first });
 }

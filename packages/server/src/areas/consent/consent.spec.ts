@@ -327,13 +327,19 @@ describe('consent', () => {
     for (let i = 0; i < 6; i++) await o.contact(`+1212555010${i}`, ['informational']);
     await o.text('+12125550101', 'STOP');
     expect((await o.app.ledger.verify(o.business)).ok).toBe(true);
-    expect(await o.app.ledger.rebuild(o.business, false)).toEqual(jasmine.objectContaining({ ok: true, differing: 0, keptStrict: 0 }));
+    expect(await o.app.ledger.rebuild(o.business, false)).toEqual(
+      jasmine.objectContaining({ ok: true, differing: 0, keptStrict: 0 }),
+    );
     const { db } = o.app.platform;
     await db.write((w) =>
       w.run(`UPDATE contact_number SET consent_promotional = 'granted' WHERE e164 = '+12125550101'`),
     );
-    expect(await o.app.ledger.rebuild(o.business, true)).toEqual(jasmine.objectContaining({ ok: false, differing: 1, keptStrict: 0 }));
-    expect(await o.app.ledger.rebuild(o.business, false)).toEqual(jasmine.objectContaining({ ok: true, differing: 0, keptStrict: 0 }));
+    expect(await o.app.ledger.rebuild(o.business, true)).toEqual(
+      jasmine.objectContaining({ ok: false, differing: 1, keptStrict: 0 }),
+    );
+    expect(await o.app.ledger.rebuild(o.business, false)).toEqual(
+      jasmine.objectContaining({ ok: true, differing: 0, keptStrict: 0 }),
+    );
     // Somebody with the file in hand changes the past.
     await db.write((w) => withoutGuard(w, 'consent_event', 'consent_event_no_update'));
     await db.write((w) => w.run(`UPDATE consent_event SET disclosure = 'other words' WHERE seq = 3`));

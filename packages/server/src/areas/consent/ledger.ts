@@ -1,3 +1,4 @@
+import type { Readable } from 'node:stream';
 import type { ConsentEventView } from '@long-gate/contracts';
 import {
   foldConsent,
@@ -18,7 +19,7 @@ import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { HeadRecord } from '../../platform/heads.js';
 import type { Platform } from '../../platform/platform.js';
-import { inThread } from '../../platform/thread.js';
+import { inThread, textFromThread } from '../../platform/thread.js';
 import type { Contacts } from '../contacts/index.js';
 import { checkLedger, sha256, stricter, type Checked, type CheckWish, type Kept } from './ledger-check.js';
 import * as store from './ledger-store.js';
@@ -40,6 +41,7 @@ export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> 
 const CHUNK = 2000;
 /** A ledger of up to so many events is short. */
 const SHORT = 5000;
+const EXPORT = new URL('./ledger-export.js', import.meta.url);
 const CHECK = new URL('./ledger-check.js', import.meta.url);
 const chainOf = (businessId: string): string => `ledger:${businessId}`;
 
@@ -152,14 +154,9 @@ export class Ledger {
     }
   }
 
-  /** The whole chain in order, a chunk at a time. */
-  async *chain(businessId: string): AsyncGenerator<LedgerEvent[]> {
-    for (let after = 0; ;) {
-      const rows = await store.eventsAfter(this.p.db, businessId, after, CHUNK);
-      if (rows.length === 0) return;
-      yield rows.map(store.eventOf);
-      after = rows[rows.length - 1]?.seq ?? after;
-    }
+  /** The whole chain, an event a line, written in a thread of its own. */
+  export(businessId: string): Readable {
+    return textFromThread(EXPORT, this.p.db.place, { businessId });
   }
 
   /** What is kept of these numbers beside the ledger and where the gate reads it; the stricter of the two. */

@@ -1,7 +1,6 @@
-import { Readable } from 'node:stream';
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import { canonicalEvent, parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import { serve } from '../../platform/http/route.js';
 import { refused } from '../../platform/problem.js';
 import type { Ledger } from './ledger.js';
@@ -16,12 +15,7 @@ export function consentRoutes(router: Router, ledger: Ledger, pages: Pages, repl
     await ledger.signHeads(params.businessId);
     ctx.attachment('ledger.jsonl');
     ctx.type = 'application/x-ndjson; charset=utf-8';
-    async function* lines(): AsyncGenerator<string> {
-      for await (const events of ledger.chain(params.businessId))
-        for (const e of events)
-          yield `${canonicalEvent(e).slice(0, -1)},"prevHash":"${e.prevHash}","hash":"${e.hash}"}\n`;
-    }
-    ctx.body = Readable.from(lines());
+    ctx.body = ledger.export(params.businessId);
     return '';
   });
   serve(router, api.exportHeads, async ({ params, ctx }) => {

@@ -1,3 +1,4 @@
+import type { Readable } from 'node:stream';
 import { z } from 'zod';
 import type { ContactRow } from '@long-gate/contracts';
 import {
@@ -19,8 +20,10 @@ import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import { packCursor, readCursor } from '../../platform/cursor.js';
 import type { Platform } from '../../platform/platform.js';
+import { textFromThread } from '../../platform/thread.js';
 import { expectVersion, notFound } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
+import type { ExportWish } from './contact-export.js';
 import * as store from './contact-store.js';
 import { listNames } from './list-store.js';
 import {
@@ -68,6 +71,8 @@ const ABOUT_CONTACT: MessageFacts = {
 const ABOUT_PERSON = (
   ['well-formed', 'country', 'textable', 'reachable', 'not-opted-out', 'consent', 'hours'] as const
 ).map(postNo);
+
+const EXPORT = new URL('./contact-export.js', import.meta.url);
 
 /** Contacts and their numbers. */
 export class Contacts {
@@ -139,16 +144,10 @@ export class Contacts {
     return shown as ContactRow;
   }
 
-  /** All rows in order, a chunk at a time: for exports. */
-  async *each(businessId: string, f: ContactFilter): AsyncGenerator<ContactRow> {
-    const r = this.p.db;
-    for (let after: readonly [string, string, number] = ['', '', 0]; ;) {
-      const rows = await store.rowsByNumber(r, await pageOfNumbers(r, businessId, f, after, 1000), this.p.clock.now());
-      const last = rows.at(-1);
-      if (!last) return;
-      yield* await this.show(r, businessId, rows);
-      after = [last.sort_name, last.contact_id, last.number_row];
-    }
+  /** The list as CSV, written in a thread of its own. */
+  export(businessId: string, filter: ContactFilter): Readable {
+    const wish: ExportWish = { businessId, filter, now: this.p.clock.now() };
+    return textFromThread(EXPORT, this.p.db.place, wish);
   }
 
   /** The first few that match words or digits. */

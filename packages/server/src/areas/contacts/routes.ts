@@ -1,14 +1,11 @@
-import { Readable } from 'node:stream';
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import { csvStream } from '../../platform/csv.js';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from './contacts.js';
 import type { Intakes } from './intakes.js';
 import type { Lists } from './lists.js';
 import type { Lookups } from './lookups.js';
-import type { ContactFilter } from './page-store.js';
 
 export function contactsRoutes(
   router: Router,
@@ -25,7 +22,7 @@ export function contactsRoutes(
   serve(router, api.exportContacts, ({ params, query, ctx }) => {
     ctx.attachment('contacts.csv');
     ctx.type = 'text/csv; charset=utf-8';
-    ctx.body = contactsCsv(contacts, params.businessId, query);
+    ctx.body = contacts.export(params.businessId, query);
     return Promise.resolve('');
   });
   serve(router, api.getContact, ({ params }) => contacts.get(p.db, params.businessId, params.id));
@@ -53,40 +50,4 @@ export function contactsRoutes(
   serve(router, api.startLookups, ({ params, body, person, key }) =>
     lookups.start(person, params.businessId, body.listId, key),
   );
-}
-
-/** Contacts as CSV with a heading row; cells that a spreadsheet would run as a formula are quoted with an apostrophe. */
-function contactsCsv(contacts: Contacts, businessId: string, filter: ContactFilter): Readable {
-  async function* rows(): AsyncGenerator<string[]> {
-    for await (const c of contacts.each(businessId, filter)) {
-      yield [
-        c.number.e164,
-        c.firstName,
-        c.lastName,
-        c.email,
-        c.stateCode,
-        c.number.lineType,
-        c.number.carrier,
-        c.number.textable,
-        c.number.consent.informational,
-        c.number.consent.promotional,
-        c.lists.join('; '),
-      ];
-    }
-  }
-  const columns = [
-    'phone',
-    'first name',
-    'last name',
-    'email',
-    'state',
-    'line type',
-    'carrier',
-    'textable',
-    'informational',
-    'promotional',
-    'lists',
-  ];
-  // E.164 begins with a plus sign, which is also a formula's beginning: such a cell is escaped and read back at intake.
-  return csvStream(columns, Readable.from(rows()));
 }

@@ -1,0 +1,61 @@
+import { csvPart } from '../../platform/csv.js';
+import type { Reader } from '../../platform/db.js';
+import { serveText } from '../../platform/thread.js';
+import { rowsByNumber } from './contact-store.js';
+import { listNames } from './list-store.js';
+import { pageOfNumbers, type ContactFilter, type Place } from './page-store.js';
+
+const COLUMNS = [
+  'phone',
+  'first name',
+  'last name',
+  'email',
+  'state',
+  'line type',
+  'carrier',
+  'textable',
+  'informational',
+  'promotional',
+  'lists',
+];
+const CHUNK = 1000;
+
+export interface ExportWish {
+  businessId: string;
+  filter: ContactFilter;
+  now: number;
+}
+/**
+ * Contacts as CSV with a heading row, in the order of the list. E.164 begins with a plus sign, which is also a
+ * formula's beginning: such a cell is escaped, and read back at intake.
+ */
+async function* contactsCsv(r: Reader, { businessId, filter, now }: ExportWish): AsyncGenerator<string> {
+  yield csvPart([COLUMNS], true);
+  for (let after: Place = ['', '', 0]; ;) {
+    const rows = await rowsByNumber(r, await pageOfNumbers(r, businessId, filter, after, CHUNK), now);
+    const last = rows.at(-1);
+    if (!last) return;
+    const lists = await listNames(
+      r,
+      rows.map((x) => x.contact_id),
+    );
+    yield csvPart(
+      rows.map((x) => [
+        x.e164,
+        x.first_name,
+        x.last_name,
+        x.email,
+        x.state_code,
+        x.line_type,
+        x.carrier,
+        x.textable,
+        x.consent_informational,
+        x.consent_promotional,
+        (lists.get(x.contact_id) ?? []).join('; '),
+      ]),
+    );
+    after = [last.sort_name, last.contact_id, last.number_row];
+  }
+}
+
+serveText(contactsCsv);

@@ -1,0 +1,64 @@
+import { readFileSync } from 'node:fs';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { text } from 'node:stream/consumers';
+import { emptyDatabase } from '../testing/database.js';
+import { Db } from './db.js';
+import { endThreads, textFromThread } from './thread.js';
+
+const COUNTED = new URL('../testing/counted-text.js', import.meta.url);
+const wait = (ms: number) => new Promise((r) => setTimeout(r, ms));
+
+describe('a text from a thread', () => {
+  let dir = '';
+  let db: Db;
+  let database: Awaited<ReturnType<typeof emptyDatabase>>;
+  let noted = '';
+  const made = (): number => readFileSync(noted, 'utf8').length;
+  beforeEach(async () => {
+    dir = await mkdtemp(path.join(tmpdir(), 'thread-'));
+    database = await emptyDatabase(dir);
+    db = await Db.open(database.place, false);
+    noted = path.join(dir, 'noted');
+    await writeFile(noted, '');
+  });
+  afterEach(async () => {
+    await db.close();
+    await database.drop();
+    await rm(dir, { recursive: true, force: true });
+  });
+
+  it('comes whole and in order', async () => {
+    const lines = (await text(textFromThread(COUNTED, db.place, { parts: 120, noted }))).trim().split('\n');
+    expect(lines.map((l) => Number(l.split(' ')[0]))).toEqual(Array.from({ length: 120 }, (_, i) => i));
+  });
+
+  it('is written no faster than it is read, and no further where its reader goes away', async () => {
+    const stream = textFromThread(COUNTED, db.place, { parts: 1000, noted });
+    await new Promise((first) => stream.once('readable', first));
+    await wait(300);
+    const before = made();
+    expect(before).withContext('nobody reads').toBeLessThan(10);
+    stream.destroy();
+    await wait(300);
+    expect(made()).toBeLessThan(before + 3);
+  });
+
+  it('ends before the process does, after the query it is at', async () => {
+    const stream = textFromThread(COUNTED, db.place, { parts: 1_000_000, noted });
+    await new Promise((first) => stream.on('data', first));
+    await endThreads();
+    const then = made();
+    await wait(100);
+    expect(made()).toBe(then);
+    expect(then).toBeGreaterThan(0);
+  });
+
+  it('breaks off with the reason where it cannot be written', async () => {
+    await expectAsync(text(textFromThread(COUNTED, db.place, { parts: 9, failAt: 5, noted }))).toBeRejectedWithError(
+      'the ink has run out',
+    );
+    await expectAsync(text(textFromThread(COUNTED, dir, { parts: 9, noted }))).toBeRejectedWithError(/SQLITE_CANTOPEN/);
+  });
+});
