@@ -1,55 +1,17 @@
 import { allAt, httpGateways, type Gateways } from '@long-gate/gateways';
 import { pino } from 'pino';
-import { Contacts, contactsRoutes, Intakes, Lists, Lookups } from './areas/contacts/index.js';
-import { confirmOptIns, consentRoutes, Ledger, Pages, Replies, Reviews, signDaily } from './areas/consent/index.js';
-import { dispatchRoutes, Drafts, GatePreview, HandOver, Receipts, Sending, Texts } from './areas/dispatch/index.js';
-import { IncomingCalls, Inbox, inboxRoutes } from './areas/inbox/index.js';
-import {
-  abroadRoutes,
-  BasketDesk,
-  Calls,
-  Countries,
-  Guard,
-  Hosted,
-  hostedRoutes,
-  Landing,
-  letterRoutes,
-  NumberFees,
-  Numbers,
-  numbersRoutes,
-  Orders,
-  PortCalendar,
-  PortDesk,
-  PortFollowing,
-  Releases,
-  SenderIds,
-  portingRoutes,
-  Signing,
-  Ties,
-} from './areas/numbers/index.js';
-import { Registration, registrationRoutes } from './areas/registration/index.js';
-import {
-  Account,
-  Businesses,
-  Forgotten,
-  Invitations,
-  MoneyBook,
-  OwnMobile,
-  People,
-  peopleRoutes,
-  SavedViews,
-  SecondFactor,
-  Sessions,
-  SetAsideDesk,
-  settingsRoutes,
-  SignIn,
-} from './areas/settings/index.js';
-import { Today, todayRoutes } from './areas/today/index.js';
-import { Watch, watchRoutes } from './areas/watch/index.js';
+import { consentArea } from './areas/consent/index.js';
+import { contactsArea } from './areas/contacts/index.js';
+import { dispatchArea } from './areas/dispatch/index.js';
+import { inboxArea } from './areas/inbox/index.js';
+import { numbersArea } from './areas/numbers/index.js';
+import { registrationArea } from './areas/registration/index.js';
+import { settingsArea } from './areas/settings/index.js';
+import { todayArea } from './areas/today/index.js';
+import { watchArea } from './areas/watch/index.js';
 import type { Config } from './config.js';
 import { ScenarioClock } from './platform/clock.js';
 import { Db } from './platform/db.js';
-import { Documents } from './platform/documents.js';
 import { Engine } from './platform/engine.js';
 import { prepareFolder } from './platform/folder.js';
 import { FeedReader } from './platform/feed.js';
@@ -59,6 +21,7 @@ import { InFlight } from './platform/in-flight.js';
 import { Jobs } from './platform/jobs.js';
 import { Limits } from './platform/limits.js';
 import { Live } from './platform/live.js';
+import { Matters } from './platform/matters.js';
 import { Mailer } from './platform/mailer.js';
 import { migrate } from './platform/migrate.js';
 import { Outbox } from './platform/outbox.js';
@@ -95,6 +58,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     inFlight: new InFlight(),
     limits: new Limits(),
     live,
+    matters: new Matters(),
     gateways,
     mailer: new Mailer(outbox, gateways, vault, clock, config.mailFrom, config.address),
     vault,
@@ -103,157 +67,30 @@ export async function buildApp(config: Config, outside?: Gateways) {
     log,
   };
 
-  const businesses = new Businesses(p);
-  const account = new Account(p, businesses);
-  const people = new People(p);
-  const sessions = new Sessions(p);
-  const signIn = new SignIn(p, sessions);
-  const factor = new SecondFactor(p, signIn);
-  const invitations = new Invitations(p, businesses, people, sessions, signIn);
-  const forgotten = new Forgotten(p, sessions);
-  const ownMobile = new OwnMobile(p, businesses);
-  const registration: Registration = new Registration(p, businesses, (r, id) => numbers.inCampaign(r, id));
-  const numbers = new Numbers(p, businesses, registration, people);
-  const orders = new Orders(p, businesses, numbers);
-  const ties = new Ties(p, numbers, registration);
-  const basket = new BasketDesk(p, businesses, ownMobile, numbers, orders, registration);
-  const views = new SavedViews(p);
-  const aside = new SetAsideDesk(p);
-  const calls = new Calls(p, businesses, numbers);
-  const landing = new Landing(p, numbers, ties, calls);
-  const numberFees = new NumberFees(p, businesses, numbers, landing);
-  const money = new MoneyBook(p, businesses, async (r, id) => [
-    ...(await numberFees.running(r, id)),
-    ...(await registration.campaigns.runningFees(r, id)),
-  ]);
-  const contacts = new Contacts(p, businesses);
-  const lists = new Lists(p);
-  const lookups = new Lookups(p, contacts, businesses);
-  const ledger = new Ledger(p, contacts);
-  await signDaily(p, businesses, ledger);
-  const intakes = new Intakes(p, lists, async (w, actor, businessId, e164s, claim, intakeId) => {
-    await ledger.append(
-      w,
-      businessId,
-      e164s
-        .map((e164) => ({
-          e164,
-          purposes: ['informational', 'promotional'] as const,
-          kind: 'claimed' as const,
-          how: 'imported record' as const,
-          recordedBy: actor.id,
-          evidence: { claim, intake: intakeId },
-        }))
-        .map((e) => ({ ...e, purposes: [...e.purposes] })),
-    );
-  });
-  const texts = new Texts(p, businesses, numbers, contacts, lists);
-  const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
-  const documents = new Documents(p.vault, clock);
-  const signing = new Signing(p, documents);
-  const ports = new PortDesk(p, businesses, documents, signing, registration);
-  const portFollowing = new PortFollowing(p, businesses, numbers, landing, (r, businessId, numberId, since) =>
-    texts.seenOn(r, businessId, numberId, since),
-  );
-  const portCalendar = new PortCalendar(p, businesses, people);
-  const guard = new Guard(p, businesses, people, numbers, landing);
-  const releases = new Releases(p, numbers, orders, async (r, id) => ({
-    ...(await drafts.using(r, id)),
-    pages: await pages.using(r, id),
-    contacts: await contacts.knowing(r, id),
-  }));
-  const countries = new Countries(p, businesses, contacts);
-  const senderIds = new SenderIds(p, businesses, numbers, landing, countries);
-  const hosted = new Hosted(p, businesses, landing, signing);
-  const drafts = new Drafts(p);
-  const preview = new GatePreview(p, businesses, numbers, texts);
-  const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
-  const reviews = new Reviews(p, businesses, contacts);
-  const replies = new Replies(p, businesses, numbers, texts, ledger, reviews);
-  const pages = new Pages(p, businesses, contacts, ledger, replies, numbers);
-  confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
-  const inbox = new Inbox(p, numbers, contacts, texts, replies);
-  new IncomingCalls(p, numbers, calls, contacts, lists, lookups, texts, ledger, inbox);
-  const watch = new Watch(p, numbers, ledger);
-  const today = new Today(
-    p,
-    businesses,
-    aside,
-    money,
-    numbers,
-    portFollowing,
-    hosted,
-    guard,
-    registration,
-    contacts,
-    reviews,
-    drafts,
-    inbox,
-    watch,
-  );
+  // Each area after those it asks something of; what an earlier one needs of a later one it is told.
   const router = apiRouter();
-  settingsRoutes(router, p, businesses, account, money, people, views, aside);
-  peopleRoutes(router, p, businesses, { people, sessions, signIn, factor, invitations, forgotten, ownMobile });
-  todayRoutes(router, today);
-  numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls);
-  letterRoutes(router, signing);
-  hostedRoutes(router, hosted);
-  abroadRoutes(router, countries, senderIds);
-  portingRoutes(router, ports, portFollowing, portCalendar);
-  registrationRoutes(router, registration);
-  contactsRoutes(router, p, contacts, lists, intakes, lookups);
-  consentRoutes(router, ledger, pages, replies, reviews);
-  dispatchRoutes(router, p, contacts, drafts, preview, sending);
-  inboxRoutes(router, inbox);
-  watchRoutes(router, watch);
-  const koa = buildWeb(p, (token) => sessions.byToken(token), router);
+  const settings = settingsArea(p, router);
+  const registration = registrationArea(p, router, settings);
+  const contacts = contactsArea(p, router, settings);
+  const numbers = numbersArea(p, router, { ...settings, ...registration, ...contacts });
+  const dispatch = dispatchArea(p, router, { ...settings, ...contacts, ...numbers });
+  const consent = await consentArea(p, router, { ...settings, ...contacts, ...numbers, ...dispatch });
+  const inbox = inboxArea(p, router, { ...numbers, ...contacts, ...dispatch, ...consent });
+  const watch = watchArea(p, router, { ...numbers, ...consent });
+  const today = todayArea(p, router);
 
   return {
     platform: p,
-    koa,
-    businesses,
-    account,
-    money,
-    people,
-    sessions,
-    signIn,
-    factor,
-    invitations,
-    forgotten,
-    ownMobile,
-    numbers,
-    orders,
-    basket,
-    releases,
-    guard,
-    calls,
-    ties,
-    landing,
-    ports,
-    signing,
-    hosted,
-    countries,
-    senderIds,
-    portFollowing,
-    portCalendar,
-    registration,
-    contacts,
-    lists,
-    intakes,
-    lookups,
-    ledger,
-    pages,
-    replies,
-    reviews,
-    texts,
-    handOver,
-    drafts,
-    preview,
-    sending,
-    inbox,
-    watch,
-    today,
-    aside,
+    koa: buildWeb(p, (token) => settings.sessions.byToken(token), router),
+    ...settings,
+    ...registration,
+    ...contacts,
+    ...numbers,
+    ...dispatch,
+    ...consent,
+    ...inbox,
+    ...watch,
+    ...today,
     async close(): Promise<void> {
       await engine.stop();
       live.close();

@@ -231,13 +231,8 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
           'campaign',
           campaignId,
         );
-      await s.app.platform.jobs.add(w, {
-        kind: 'campaign.fee',
-        businessId: id,
-        payload: { campaignId },
-        at: at(days - 3 - month * 30).now(),
-        key: `fee:${campaignId}`,
-      });
+      const due = at(days - 3 - month * 30).now();
+      await s.app.fees.begin(w, { kind: 'campaign', businessId: id, id: campaignId, at: due });
     }
   }
 
@@ -264,13 +259,7 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
         nextFee(start, num.daysAgo),
       ],
     );
-    await s.app.platform.jobs.add(w, {
-      kind: 'number.fee',
-      businessId: id,
-      payload: { numberId },
-      at: nextFee(start, num.daysAgo),
-      key: `fee:${numberId}`,
-    });
+    await s.app.fees.begin(w, { kind: 'number', businessId: id, id: numberId, at: nextFee(start, num.daysAgo) });
     await record(w, at(num.daysAgo), {
       businessId: id,
       actor: ADMIN,

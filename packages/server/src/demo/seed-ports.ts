@@ -307,13 +307,7 @@ async function landedNumber(
         next,
       ],
     );
-    await s.app.platform.jobs.add(w, {
-      kind: 'number.fee',
-      businessId: made.id,
-      payload: { numberId: id },
-      at: next,
-      key: `fee:${id}`,
-    });
+    await s.app.fees.begin(w, { kind: 'number', businessId: made.id, id, at: next });
     for (let m = 1; m <= months; m++) {
       await w.run(
         `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) VALUES ($1,$2,$3,$4,$5,'number',$6,0)`,

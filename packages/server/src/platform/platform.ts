@@ -10,6 +10,7 @@ import type { InFlight } from './in-flight.js';
 import type { Jobs } from './jobs.js';
 import type { Limits } from './limits.js';
 import type { Live } from './live.js';
+import type { Matters } from './matters.js';
 import type { Mailer } from './mailer.js';
 import type { Outbox } from './outbox.js';
 import type { Vault } from './vault.js';
@@ -26,6 +27,8 @@ export interface Platform {
   inFlight: InFlight;
   limits: Limits;
   live: Live;
+  /** What each area tells Today. */
+  matters: Matters;
   mailer: Mailer;
   gateways: Gateways;
   vault: Vault;

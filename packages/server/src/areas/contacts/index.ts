@@ -1,3 +1,4 @@
+export { contactsArea, type ContactsArea } from './area.js';
 export {
   audienceClasses,
   audienceMemberships,
@@ -8,9 +9,8 @@ export {
   type Audience,
 } from './audience-store.js';
 export { consentKeptAfter } from './contact-store.js';
-export { Contacts, sortName } from './contacts.js';
-export { Intakes } from './intakes.js';
-export { Lists } from './lists.js';
-export { Lookups } from './lookups.js';
-export { contactsRoutes } from './routes.js';
+export { sortName, type Contacts } from './contacts.js';
+export type { Intakes } from './intakes.js';
+export type { Lists } from './lists.js';
+export type { Lookups } from './lookups.js';
 export { subjectOf, type SubjectRow } from './subjects.js';

@@ -25,10 +25,11 @@ export type ClaimFiler = (
 
 /** Bringing contacts in: rows are handed in, checked again here, and stored by a job that a crash does not disturb. */
 export class Intakes {
+  private file: ClaimFiler = () => Promise.resolve();
+
   constructor(
     private readonly p: Platform,
     private readonly lists: Lists,
-    private readonly fileClaims: ClaimFiler,
   ) {
     p.jobs.handle(
       'intake.store',
@@ -36,6 +37,11 @@ export class Intakes {
       async ({ intakeId, actor }, context) =>
         this.storeChunks(intakeId, actor, (done, total) => context.progress(done, total)),
     );
+  }
+
+  /** Whoever keeps the ledger records what a list says of its people. */
+  fileClaims(filer: ClaimFiler): void {
+    this.file = filer;
   }
 
   async begin(
@@ -243,8 +249,7 @@ export class Intakes {
       this.p.clock.now(),
     );
     if (listId !== null) await store.listNumbers(w, businessId, listId, [...kept.keys()]);
-    if (intake.consentClaim !== '')
-      await this.fileClaims(w, actor, businessId, [...kept.keys()], intake.consentClaim, id);
+    if (intake.consentClaim !== '') await this.file(w, actor, businessId, [...kept.keys()], intake.consentClaim, id);
     so.after = rows[rows.length - 1]?.row ?? so.after;
     await intake.update({ result: so });
     return {

@@ -1,3 +1,1 @@
-export { IncomingCalls } from './incoming-calls.js';
-export { Inbox } from './inbox.js';
-export { inboxRoutes } from './routes.js';
+export { inboxArea } from './area.js';

@@ -1,14 +1,14 @@
-export { BasketDesk } from './basket.js';
-export { NumberFees } from './fees.js';
-export { Calls } from './call-handling.js';
-export { Guard } from './guard.js';
-export { Landing } from './landing.js';
-export { Numbers, type Sender } from './numbers.js';
-export { Orders } from './orders.js';
-export { Releases } from './releases.js';
-export { Ties } from './ties.js';
-export { numbersRoutes } from './routes.js';
-export * from './abroad/index.js';
-export * from './hosted/index.js';
-export * from './letters/index.js';
-export * from './porting/index.js';
+export { numbersArea, type NumbersArea } from './area.js';
+export type { Calls } from './call-handling.js';
+export type { Numbers, Sender } from './numbers.js';
+export type { Releases } from './releases.js';
+export { letterPdf, type Letter } from './letters/index.js';
+export {
+  portById,
+  portDay,
+  portParagraphs,
+  storedFacts,
+  submittedShape,
+  unsealed,
+  type PortRow,
+} from './porting/index.js';

@@ -3,9 +3,9 @@ import { record, SYSTEM } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { MONTH_MS } from './number-row.js';
 import { addNumber, anyNumber, saveNumber } from './number-store.js';
 import type { Calls } from './call-handling.js';
+import { MONTH_MS, type StandingFees } from '../settings/index.js';
 import type { Numbers } from './numbers.js';
 import type { Ties } from './ties.js';
 
@@ -29,6 +29,7 @@ export class Landing {
     private readonly numbers: Numbers,
     private readonly ties: Ties,
     private readonly calls: Calls,
+    private readonly fees: StandingFees,
   ) {}
 
   /** Puts a number into the inventory, active, its first month paid already, and files its registration. */
@@ -56,13 +57,7 @@ export class Landing {
       activeAt: now,
       nextFeeAt: now + MONTH_MS,
     });
-    await this.p.jobs.add(w, {
-      kind: 'number.fee',
-      businessId: a.businessId,
-      payload: { numberId: id },
-      at: now + MONTH_MS,
-      key: `fee:${id}`,
-    });
+    await this.fees.begin(w, { kind: 'number', businessId: a.businessId, id, at: now + MONTH_MS });
     const missing = await this.ties.fileLanded(w, { id, e164: a.e164, businessId: a.businessId }, a.campaignId);
     await saveNumber(w, id, { note: missing });
     if (a.forwardTo !== '') await this.calls.forwardLanded(w, id, a.e164, a.forwardTo);

@@ -71,7 +71,6 @@ export interface StandingNumber extends NumberRow {
 
 /** A release can be taken back so long. */
 export const TAKE_BACK_MS = 7 * 86_400_000;
-export const MONTH_MS = 30 * 86_400_000;
 
 /** A number as the inventory shows it, judged by itself at a moment. */
 export function showNumber(row: StandingNumber, at: number): NumberView {

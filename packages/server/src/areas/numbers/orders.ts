@@ -5,8 +5,7 @@ import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Businesses } from '../settings/index.js';
-import { MONTH_MS } from './number-row.js';
+import { MONTH_MS, type Businesses, type StandingFees } from '../settings/index.js';
 import { addNumber, anyNumber, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 
@@ -16,6 +15,7 @@ export class Orders {
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
+    private readonly fees: StandingFees,
   ) {
     p.outbox.carry('number.order', z.object({ e164: z.string() }), {
       deliver: (key, o) => p.gateways.exchange.order(key, o.e164),
@@ -76,13 +76,7 @@ export class Orders {
     if (row?.state !== 'ordered') return;
     const now = Math.round(this.p.clock.now());
     await saveNumber(w, id, { state: 'active', activeAt: now, nextFeeAt: now + MONTH_MS });
-    await this.p.jobs.add(w, {
-      kind: 'number.fee',
-      businessId: row.business_id,
-      payload: { numberId: id },
-      at: now + MONTH_MS,
-      key: `fee:${id}`,
-    });
+    await this.fees.begin(w, { kind: 'number', businessId: row.business_id, id, at: now + MONTH_MS });
     await record(w, this.p.clock, {
       businessId: row.business_id,
       actor: SYSTEM,

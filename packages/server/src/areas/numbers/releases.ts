@@ -5,25 +5,30 @@ import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { fromJson } from '../../platform/table.js';
 import { conflict } from '../../platform/problem.js';
-import { MONTH_MS, TAKE_BACK_MS } from './number-row.js';
+import { TAKE_BACK_MS } from './number-row.js';
 import { BeforeRelease } from './model.js';
 import { anyNumber, dropDefaults, isTaken, saveNumber } from './number-store.js';
+import { MONTH_MS, type StandingFees } from '../settings/index.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
 
 /** What hangs on a number in other areas, by their names. */
-export type WhatUses = (
-  r: Reader,
-  numberId: string,
-) => Promise<{ dispatches: string[]; pages: string[]; contacts: number }>;
+export interface Uses {
+  dispatches: string[];
+  pages: string[];
+  contacts: number;
+}
+export type WhatUses = (r: Reader, numberId: string) => Promise<Partial<Uses>>;
 
 /** Giving numbers up: at once for sending, for good after seven days. */
 export class Releases {
+  private readonly users: WhatUses[] = [];
+
   constructor(
     private readonly p: Platform,
     private readonly numbers: Numbers,
     private readonly orders: Orders,
-    private readonly whatUses: WhatUses,
+    private readonly fees: StandingFees,
   ) {
     p.jobs.handle(
       'number.release',
@@ -48,9 +53,16 @@ export class Releases {
     );
   }
 
+  /** Whoever hangs something on numbers says what hangs on one. */
+  usedBy(whatUses: WhatUses): void {
+    this.users.push(whatUses);
+  }
+
   async preview(businessId: string, id: string): Promise<{ dispatches: string[]; pages: string[]; contacts: number }> {
     await this.numbers.row(this.p.db, businessId, id);
-    return this.whatUses(this.p.db, id);
+    const uses: Uses = { dispatches: [], pages: [], contacts: 0 };
+    for (const whatUses of this.users) Object.assign(uses, await whatUses(this.p.db, id));
+    return uses;
   }
 
   async release(actor: Actor, businessId: string, id: string): Promise<void> {
@@ -106,10 +118,10 @@ export class Releases {
       const { state, campaignId, tieState } = fromJson(BeforeRelease, row.before_release);
       await saveNumber(w, id, { state, campaignId, tieState, note: '', releasedAt: null, beforeRelease: null });
       // The fee's job ended with the release where its day fell into it.
-      await this.p.jobs.add(w, {
-        kind: 'number.fee',
+      await this.fees.begin(w, {
+        kind: 'number',
         businessId,
-        payload: { numberId: id },
+        id,
         at: row.next_fee_at ?? this.p.clock.now() + MONTH_MS,
         key: `fee:${id}:${row.version}`,
       });

@@ -4,10 +4,9 @@ import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
-import type { JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
-import type { Businesses, BusinessRow } from '../settings/index.js';
+import type { Businesses, BusinessRow, Fee, StandingFees } from '../settings/index.js';
 import type { Brands } from './brands.js';
 import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from './filings.js';
 import type { BrandModel, CampaignModel } from './model.js';
@@ -16,16 +15,21 @@ import { addCampaign, campaignById, campaignsOf, findCampaigns, saveCampaign } f
 /** The numbers tied to a campaign; given by the numbers area. */
 export type NumbersOf = (r: Reader, campaignId: string) => Promise<CampaignView['numbers']>;
 
-const MONTH_MS = 30 * 86_400_000;
-
 /** The campaigns under a brand: for what texts numbers are registered. */
 export class Campaigns {
+  /** Which numbers are tied to a campaign; said by whoever has them. */
+  numbersOf: NumbersOf = () => Promise.resolve([]);
+
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly brands: Brands,
-    private readonly numbersOf: NumbersOf,
+    private readonly fees: StandingFees,
   ) {
+    fees.of('campaign', {
+      due: (w, id, runAt) => this.fee(w, id, runAt),
+      running: (r, businessId) => this.runningFees(r, businessId),
+    });
     p.outbox.carry(
       'registrar.campaign',
       z.object({
@@ -40,9 +44,6 @@ export class Campaigns {
             reasons: [{ field: 'description', code: error.code, message: error.message }],
           }),
       },
-    );
-    p.jobs.handle('campaign.fee', z.object({ campaignId: z.string() }), ({ campaignId }, { job }) =>
-      this.monthlyFee(campaignId, job.runAt),
     );
     p.feed.on('campaign.registered', (w, e) =>
       this.decide(w, e.key, { state: 'registered', score: null, reasons: [] }),
@@ -183,7 +184,7 @@ export class Campaigns {
   }
 
   /** The monthly fees of registered campaigns. */
-  async runningFees(r: Reader, businessId: string): Promise<RunningFee[]> {
+  private async runningFees(r: Reader, businessId: string): Promise<RunningFee[]> {
     const running = (await campaignsOf(r, businessId)).filter((c) => c.state === 'registered');
     if (running.length === 0) return [];
     return [
@@ -213,31 +214,16 @@ export class Campaigns {
     if (campaign?.state !== 'in review' || campaign.attempt !== Number(attempt)) return;
     const { state, reasons } = answer;
     await saveCampaign(campaign, { state, reasons, decidedAt: Math.round(this.p.clock.now()) });
-    if (state === 'registered')
-      await this.p.jobs.add(w, {
-        kind: 'campaign.fee',
-        businessId: campaign.businessId,
-        payload: { campaignId: id },
-        key: `fee:${id}`,
-      });
+    if (state === 'registered') await this.fees.begin(w, { kind: 'campaign', businessId: campaign.businessId, id });
     await noteAnswer(this.p, w, 'campaign', campaign, answer);
   }
 
-  /** The monthly fee of a registered campaign, from its approval on; where the balance is short, tried again in an hour. */
-  private async monthlyFee(id: string, dueAt: number): Promise<JobOutcome> {
-    return this.p.db.write(async (w): Promise<JobOutcome> => {
-      const campaign = await campaignById(w, id);
-      if (campaign?.state !== 'registered') return { done: true };
-      const { businessId, name } = campaign;
-      const fee = monthlyOf(campaign);
-      const entry = idFrom('mon', id, 'fee', String(dueAt));
-      if (!(await this.businesses.booked(w, entry))) {
-        if ((await this.businesses.row(w, businessId)).balance < fee)
-          return { done: false, at: this.p.clock.now() + 3_600_000 };
-        await this.businesses.charge(w, businessId, fee, `campaign ${name}: monthly fee`, 'campaign', id, entry);
-      }
-      return { done: false, at: dueAt + MONTH_MS };
-    });
+  /** The monthly fee of a registered campaign, from its approval on. */
+  private async fee(r: Reader, id: string, at: number): Promise<Fee | null> {
+    const campaign = await campaignById(r, id);
+    if (campaign?.state !== 'registered') return null;
+    const { businessId, name } = campaign;
+    return { businessId, amount: monthlyOf(campaign), what: `campaign ${name}: monthly fee`, at };
   }
 
   private findings(body: CampaignBodyValue, business: BusinessRow, brand: BrandModel): Finding[] {

@@ -1,2 +1,2 @@
-export { Registration, type Standing, type StandingCampaign } from './registration.js';
-export { registrationRoutes } from './routes.js';
+export { registrationArea, type RegistrationArea } from './area.js';
+export type { Registration, Standing, StandingCampaign } from './registration.js';

@@ -2,7 +2,7 @@ import type { CampaignBodyValue, Dossier } from '@long-gate/contracts';
 import type { LegalForm } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Businesses } from '../settings/index.js';
+import type { Businesses, StandingFees } from '../settings/index.js';
 import { Brands } from './brands.js';
 import { Campaigns, type NumbersOf } from './campaigns.js';
 import { brandOf, campaignById, campaignsOf } from './registration-store.js';
@@ -30,10 +30,15 @@ export class Registration {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
-    numbersOf: NumbersOf,
+    fees: StandingFees,
   ) {
     this.brands = new Brands(p, businesses);
-    this.campaigns = new Campaigns(p, businesses, this.brands, numbersOf);
+    this.campaigns = new Campaigns(p, businesses, this.brands, fees);
+  }
+
+  /** Whoever has the numbers says which are tied to a campaign. */
+  tiedNumbers(numbersOf: NumbersOf): void {
+    this.campaigns.numbersOf = numbersOf;
   }
 
   async dossier(businessId: string): Promise<Dossier> {

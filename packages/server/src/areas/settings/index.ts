@@ -1,17 +1,4 @@
-export { Account } from './account.js';
-export { Businesses, showBusiness, type BusinessRow } from './businesses.js';
-export { MoneyBook } from './money-book.js';
-export {
-  Forgotten,
-  hashPassword,
-  Invitations,
-  OwnMobile,
-  People,
-  peopleRoutes,
-  SecondFactor,
-  Sessions,
-  SignIn,
-} from './people/index.js';
-export { SetAsideDesk } from './set-aside-desk.js';
-export { SavedViews } from './views.js';
-export { settingsRoutes } from './routes.js';
+export { settingsArea, type SettingsArea } from './area.js';
+export type { Businesses, BusinessRow } from './businesses.js';
+export { hashPassword, type OwnMobile, type People } from './people/index.js';
+export { MONTH_MS, type Fee, type StandingFees } from './standing-fees.js';

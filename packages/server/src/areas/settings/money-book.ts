@@ -1,19 +1,16 @@
 import type { MoneyEntry, Outlook } from '@long-gate/contracts';
-import { formatAmount, moneyOutlook, type RunningFee } from '@long-gate/core';
+import { formatAmount, moneyOutlook } from '@long-gate/core';
 import { DateTime } from 'luxon';
 import PDFDocument from 'pdfkit';
 import { record, type Actor } from '../../platform/audit.js';
 import { csv, plainAmount } from '../../platform/csv.js';
 import { numberCursor } from '../../platform/cursor.js';
-import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
 import { saveBusiness } from './business-store.js';
 import type { Businesses } from './businesses.js';
+import type { StandingFees } from './standing-fees.js';
 import { balanceBefore, entriesBetween, pageOfEntries, spentSince, type EntryRow } from './money-store.js';
-
-/** The monthly fees that run for a business, from the areas that cause them. */
-export type RunningFees = (r: Reader, businessId: string) => Promise<RunningFee[]>;
 
 const LOOK_BACK_DAYS = 30;
 const DAY_MS = 86_400_000;
@@ -23,7 +20,7 @@ export class MoneyBook {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
-    private readonly fees: RunningFees,
+    private readonly fees: StandingFees,
   ) {}
 
   async page(
@@ -46,7 +43,7 @@ export class MoneyBook {
     // A young account is looked at over the days it has.
     const days = Math.max(1, Math.min(LOOK_BACK_DAYS, (now - b.created_at) / DAY_MS));
     const use = await spentSince(this.p.db, businessId, now - days * DAY_MS);
-    const o = moneyOutlook(b.balance, await this.fees(this.p.db, businessId), use, days);
+    const o = moneyOutlook(b.balance, await this.fees.running(this.p.db, businessId), use, days);
     return { ...o, balance: b.balance, autoBelow: b.auto_below, autoAmount: b.auto_amount };
   }
 

@@ -1,2 +1,1 @@
-export { Today } from './today.js';
-export { todayRoutes } from './routes.js';
+export { todayArea } from './area.js';

@@ -1,2 +1,1 @@
-export { Watch } from './watch.js';
-export { watchRoutes } from './routes.js';
+export { watchArea } from './area.js';

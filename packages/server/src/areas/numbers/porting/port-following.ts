@@ -34,12 +34,13 @@ export type SeenTexts = (
 
 /** From submission to landing: what the losing carrier answers, what it costs, and where the numbers are. */
 export class PortFollowing {
+  private seenTexts: SeenTexts = () => Promise.resolve({ inAt: null, outAt: null, callAt: null });
+
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
     private readonly landing: Landing,
-    private readonly seenTexts: SeenTexts,
   ) {
     p.outbox.carry('port.submit', z.object({ businessId: z.string(), portId: z.string() }), {
       deliver: async (key, { businessId, portId }) => {
@@ -69,6 +70,11 @@ export class PortFollowing {
     p.feed.on('port.cutting-over', (w, e) => this.happened(w, e.key, 'cut over', 'numbers changing over'));
     p.feed.on('port.completed', (w, e) => this.landed(w, e.key));
     p.feed.on('port.returned', (w, e) => this.returned(w, e.key));
+  }
+
+  /** Whoever has the texts says which were seen on a number. */
+  seeTexts(seen: SeenTexts): void {
+    this.seenTexts = seen;
   }
 
   /** Submits, or resubmits after a rejection. The first month of each number is paid at the first submission. */

@@ -1,0 +1,44 @@
+import type Router from '@koa/router';
+import type { Platform } from '../../platform/platform.js';
+import type { ContactsArea } from '../contacts/index.js';
+import type { DispatchArea } from '../dispatch/index.js';
+import type { NumbersArea } from '../numbers/index.js';
+import type { SettingsArea } from '../settings/index.js';
+import { claimImported } from './claims.js';
+import { confirmOptIns } from './confirmations.js';
+import { Ledger } from './ledger.js';
+import { tellConsent } from './matters.js';
+import { Pages } from './pages.js';
+import { Replies } from './replies.js';
+import { Reviews } from './reviews.js';
+import { consentRoutes } from './routes.js';
+import { signDaily } from './sign-daily.js';
+
+/** Who agreed to what, how, and the proof of it. */
+export async function consentArea(
+  p: Platform,
+  router: Router,
+  {
+    businesses,
+    contacts,
+    lookups,
+    intakes,
+    numbers,
+    releases,
+    texts,
+  }: SettingsArea & ContactsArea & NumbersArea & DispatchArea,
+) {
+  const ledger = new Ledger(p, contacts);
+  const reviews = new Reviews(p, businesses, contacts);
+  const replies = new Replies(p, businesses, numbers, texts, ledger, reviews);
+  const pages = new Pages(p, businesses, contacts, ledger, replies, numbers);
+  await signDaily(p, businesses, ledger);
+  claimImported(intakes, ledger);
+  confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
+  releases.usedBy(async (r, numberId) => ({ pages: await pages.using(r, numberId) }));
+  releases.usedBy(async (r, numberId) => ({ contacts: await contacts.knowing(r, numberId) }));
+  tellConsent(p, contacts, reviews);
+  consentRoutes(router, ledger, pages, replies, reviews);
+  return { ledger, reviews, replies, pages };
+}
+export type ConsentArea = Awaited<ReturnType<typeof consentArea>>;

@@ -1,0 +1,40 @@
+import type { Matter } from '@long-gate/contracts';
+import { mattersOf } from '../../platform/matters.js';
+import type { Platform } from '../../platform/platform.js';
+import type { Contacts } from '../contacts/index.js';
+import type { Reviews } from './reviews.js';
+
+const matter = mattersOf('consent');
+
+export function tellConsent(p: Platform, contacts: Contacts, reviews: Reviews): void {
+  p.matters.tell((id) => ofReplies(contacts, reviews, id));
+}
+
+async function ofReplies(contacts: Contacts, reviews: Reviews, id: string): Promise<Matter[]> {
+  const [{ count, oldest }, { unproven }] = await Promise.all([reviews.waiting(id), contacts.open(id)]);
+  return [
+    ...(count > 0
+      ? [
+          matter(
+            'stop',
+            `${count} repl${count === 1 ? 'y' : 'ies'} may be a wish to stop`,
+            'Read them; the law’s outer limit is ten business days.',
+            'consent/replies',
+            count,
+            oldest,
+          ),
+        ]
+      : []),
+    ...(unproven > 0
+      ? [
+          matter(
+            'note',
+            `${unproven.toLocaleString('en-US')} claims of consent without proof`,
+            'They do not open the gate. File the forms, or invite people to the opt-in page.',
+            'contacts?promotional=unproven',
+            unproven,
+          ),
+        ]
+      : []),
+  ];
+}

@@ -1,0 +1,32 @@
+import type Router from '@koa/router';
+import type { Platform } from '../../platform/platform.js';
+import type { ContactsArea } from '../contacts/index.js';
+import type { NumbersArea } from '../numbers/index.js';
+import type { SettingsArea } from '../settings/index.js';
+import { Drafts } from './drafts.js';
+import { GatePreview } from './gate-preview.js';
+import { HandOver } from './hand-over.js';
+import { tellDispatch } from './matters.js';
+import { Receipts } from './receipts.js';
+import { dispatchRoutes } from './routes.js';
+import { Sending } from './sending.js';
+import { Texts } from './texts.js';
+
+/** Texts: written, judged, sent, and what became of them. */
+export function dispatchArea(
+  p: Platform,
+  router: Router,
+  { businesses, contacts, lists, lookups, numbers, releases, portFollowing }: SettingsArea & ContactsArea & NumbersArea,
+) {
+  const texts = new Texts(p, businesses, numbers, contacts, lists);
+  const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
+  const drafts = new Drafts(p);
+  const preview = new GatePreview(p, businesses, numbers, texts);
+  const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
+  releases.usedBy((r, numberId) => drafts.using(r, numberId));
+  portFollowing.seeTexts((r, businessId, numberId, since) => texts.seenOn(r, businessId, numberId, since));
+  tellDispatch(p, drafts);
+  dispatchRoutes(router, p, contacts, drafts, preview, sending);
+  return { texts, handOver, drafts, preview, sending };
+}
+export type DispatchArea = ReturnType<typeof dispatchArea>;

@@ -1,0 +1,70 @@
+import type Router from '@koa/router';
+import { Documents } from '../../platform/documents.js';
+import type { Platform } from '../../platform/platform.js';
+import type { ContactsArea } from '../contacts/index.js';
+import type { RegistrationArea } from '../registration/index.js';
+import type { SettingsArea } from '../settings/index.js';
+import { abroadRoutes, Countries, SenderIds } from './abroad/index.js';
+import { BasketDesk } from './basket.js';
+import { Calls } from './call-handling.js';
+import { chargeNumbers } from './fees.js';
+import { Guard } from './guard.js';
+import { Hosted, hostedRoutes } from './hosted/index.js';
+import { Landing } from './landing.js';
+import { letterRoutes, Signing } from './letters/index.js';
+import { tellNumbers } from './matters.js';
+import { Numbers } from './numbers.js';
+import { Orders } from './orders.js';
+import { PortCalendar, PortDesk, PortFollowing, portingRoutes } from './porting/index.js';
+import { Releases } from './releases.js';
+import { numbersRoutes } from './routes.js';
+import { Ties } from './ties.js';
+
+/** The numbers of a business: how they come, what they are tied to, how they are met, guarded and given up. */
+export function numbersArea(
+  p: Platform,
+  router: Router,
+  { businesses, people, ownMobile, fees, registration, contacts }: SettingsArea & RegistrationArea & ContactsArea,
+) {
+  const numbers = new Numbers(p, businesses, registration, people);
+  const orders = new Orders(p, businesses, numbers, fees);
+  const ties = new Ties(p, numbers, registration);
+  const basket = new BasketDesk(p, businesses, ownMobile, numbers, orders, registration);
+  const calls = new Calls(p, businesses, numbers);
+  const landing = new Landing(p, numbers, ties, calls, fees);
+  chargeNumbers(p, fees, numbers, landing);
+  const signing = new Signing(p, new Documents(p.vault, p.clock));
+  const ports = new PortDesk(p, businesses, new Documents(p.vault, p.clock), signing, registration);
+  const portFollowing = new PortFollowing(p, businesses, numbers, landing);
+  const portCalendar = new PortCalendar(p, businesses, people);
+  const guard = new Guard(p, businesses, people, numbers, landing);
+  const releases = new Releases(p, numbers, orders, fees);
+  const countries = new Countries(p, businesses, contacts);
+  const senderIds = new SenderIds(p, businesses, numbers, landing, countries);
+  const hosted = new Hosted(p, businesses, landing, signing);
+  registration.tiedNumbers((r, id) => numbers.inCampaign(r, id));
+  tellNumbers(p, numbers, portFollowing, hosted, guard);
+  numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls);
+  letterRoutes(router, signing);
+  hostedRoutes(router, hosted);
+  abroadRoutes(router, countries, senderIds);
+  portingRoutes(router, ports, portFollowing, portCalendar);
+  return {
+    numbers,
+    orders,
+    ties,
+    basket,
+    calls,
+    landing,
+    signing,
+    ports,
+    portFollowing,
+    portCalendar,
+    guard,
+    releases,
+    countries,
+    senderIds,
+    hosted,
+  };
+}
+export type NumbersArea = ReturnType<typeof numbersArea>;
