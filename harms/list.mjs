@@ -396,7 +396,7 @@ export const HARMS = [
   {
     harm: 'a calendar feed goes on after the role has ended',
     file: SERVER('areas/numbers/porting/port-calendar.ts'),
-    find: '(await this.people.roleOf(this.p.db, row.user_id, row.business_id)) === null',
+    find: '(await this.people.roleOf(this.p.db, row.userId, row.businessId)) === null',
     put: 'false',
     specs: 'areas/settings/people/people',
   },
@@ -417,8 +417,8 @@ export const HARMS = [
   {
     harm: 'a straw man, made administrator a minute ago, says the second yes',
     file: SERVER('areas/settings/people/people.ts'),
-    find: '(m.administrator_since ?? 0) + SECOND_YES_AFTER_MS',
-    put: '(m.administrator_since ?? 0)',
+    find: '(m.administratorSince ?? 0) + SECOND_YES_AFTER_MS',
+    put: '(m.administratorSince ?? 0)',
     specs: 'areas/numbers/guard',
   },
   {
@@ -503,8 +503,8 @@ export const HARMS = [
   },
   {
     harm: 'the monthly fee of a number is taken twice',
-    file: SERVER('areas/numbers/fees.ts'),
-    find: 'if (this.p.clock.now() < row.next_fee_at) return { done: false, at: row.next_fee_at };',
+    file: SERVER('areas/settings/standing-fees.ts'),
+    find: 'if (now < fee.at) return { done: false, at: fee.at };',
     put: '',
     specs: 'areas/numbers/numbers',
   },

@@ -33,14 +33,14 @@ export class FeedReader {
   ) {}
 
   on<K extends Kind>(kind: K, handler: FeedHandler<K>): void {
-    this.onLot(kind, async (w, events: readonly EventOf<K>[]) => {
+    this.onLot([kind], async (w, events: readonly EventOf<K>[]) => {
       for (const event of events) await handler(w, event);
     });
   }
 
-  /** For what comes by the thousand: events of this kind that follow one another are handed over together. */
-  onLot<K extends Kind>(kind: K, handler: LotHandler<K>): void {
-    this.handlers.set(kind, handler as unknown as LotHandler<never>);
+  /** For what comes by the thousand: events of these kinds that follow one another are handed over together. */
+  onLot<K extends Kind>(kinds: readonly K[], handler: LotHandler<K>): void {
+    for (const kind of kinds) this.handlers.set(kind, handler as unknown as LotHandler<never>);
   }
 
   /** The place up to which everything was read. */
@@ -112,18 +112,16 @@ export class FeedReader {
 
   /** Lets events have their effect, in order. @throws where one cannot be understood or its handler fails. */
   async carryOut(w: Writer, raw: readonly FeedEvent[]): Promise<void> {
-    const lots: { kind: string; events: OutsideEvent[] }[] = [];
+    const lots: { handler: LotHandler<never>; events: OutsideEvent[] }[] = [];
     for (const one of raw) {
       const read = readEvent(one);
       if (!read.ok) throw new Error(read.why);
+      const handler = this.handlers.get(read.event.kind);
+      if (!handler) throw new Error(`nobody listens to “${read.event.kind}”`);
       const last = lots.at(-1);
-      if (last?.kind === read.event.kind) last.events.push(read.event);
-      else lots.push({ kind: read.event.kind, events: [read.event] });
+      if (last?.handler === handler) last.events.push(read.event);
+      else lots.push({ handler, events: [read.event] });
     }
-    for (const { kind, events } of lots) {
-      const handler = this.handlers.get(kind);
-      if (!handler) throw new Error(`nobody listens to “${kind}”`);
-      await handler(w, events as never);
-    }
+    for (const { handler, events } of lots) await handler(w, events as never);
   }
 }

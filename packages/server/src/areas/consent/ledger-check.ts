@@ -40,7 +40,7 @@ export function stricter(a: ConsentState, b: ConsentState | undefined): ConsentS
 }
 
 /** So many events are read at a time. */
-const CHUNK = 4000;
+const CHUNK = 2000;
 
 export interface CheckedHeads {
   /** Signed heads whose signatures hold. */

@@ -40,7 +40,7 @@ export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> 
 
 const CHUNK = 2000;
 /** A ledger of up to so many events is short. */
-const SHORT = 5000;
+const SHORT = 20_000;
 const EXPORT = new URL('./ledger-export.js', import.meta.url);
 const CHECK = new URL('./ledger-check.js', import.meta.url);
 const chainOf = (businessId: string): string => `ledger:${businessId}`;

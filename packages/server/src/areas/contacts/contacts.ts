@@ -24,6 +24,7 @@ import { textFromThread } from '../../platform/thread.js';
 import { expectVersion, notFound } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
 import type { ExportWish } from './contact-export.js';
+import { sortName } from './sort-name.js';
 import * as store from './contact-store.js';
 import { listNames } from './list-store.js';
 import {
@@ -40,13 +41,6 @@ import { subjectOf, type SubjectRow } from './subjects.js';
 
 /** A place in the list: the name it is sorted by, the contact and its number. */
 const PLACE = z.tuple([z.string(), z.string(), z.number().int()]);
-/** A page says how many match where that is known or quickly counted; beyond this it leaves it to the facets. */
-const COUNTED_AT_ONCE = 2_000;
-
-export function sortName(first: string, last: string, e164: string): string {
-  // People without a name come last, by number.
-  return `${last} ${first}`.trim().toLowerCase() || `~${e164}`;
-}
 
 /** The gate about a contact by itself: as an informational text would be judged now, without a sender. */
 const ABOUT_CONTACT: MessageFacts = {
@@ -72,6 +66,8 @@ const ABOUT_PERSON = (
   ['well-formed', 'country', 'textable', 'reachable', 'not-opted-out', 'consent', 'hours'] as const
 ).map(postNo);
 
+/** A page says how many match where that is known or quickly counted; beyond this it leaves it to the facets. */
+const COUNTED_AT_ONCE = 2_000;
 const EXPORT = new URL('./contact-export.js', import.meta.url);
 
 /** Contacts and their numbers. */

@@ -1,4 +1,4 @@
-export { contactsArea, type ContactsArea } from './area.js';
+export type { ContactsArea } from './area.js';
 export {
   audienceClasses,
   audienceMemberships,
@@ -9,8 +9,9 @@ export {
   type Audience,
 } from './audience-store.js';
 export { consentKeptAfter } from './contact-store.js';
-export { sortName, type Contacts } from './contacts.js';
+export type { Contacts } from './contacts.js';
 export type { Intakes } from './intakes.js';
 export type { Lists } from './lists.js';
 export type { Lookups } from './lookups.js';
+export { sortName } from './sort-name.js';
 export { subjectOf, type SubjectRow } from './subjects.js';

@@ -8,7 +8,7 @@ import type { JobOutcome } from '../../platform/jobs.js';
 import { Lot } from '../../platform/lot.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound } from '../../platform/problem.js';
-import { sortName } from './contacts.js';
+import { sortName } from './sort-name.js';
 import * as store from './intake-store.js';
 import type { Lists } from './lists.js';
 import type { IntakeModel } from './model.js';

@@ -1,4 +1,4 @@
-export { dispatchArea, type DispatchArea } from './area.js';
+export type { DispatchArea } from './area.js';
 export type { DispatchDraft } from './drafts.js';
 export { dayCounts, lastNumbers, latencySteps, saidBefore, type DayCount } from './message-store.js';
 export { gateProblem } from './sending.js';

@@ -7,9 +7,17 @@ import { answeredTexts, passingFaults, setDelivered, setFailed, type Answered, t
 import type { Texts } from './texts.js';
 
 const DAY_MS = 86_400_000;
-type Delivered = Extract<OutsideEvent, { kind: 'text.delivered' }>;
 /** What is said of a text that failed. */
 type Fault = Omit<Failed, 'state'>;
+/** What the network says of a text: that it arrived, or why it did not. */
+type Receipt = { id: string; at: number; carrier: string; fault: null } | { id: string; fault: Fault };
+
+function receiptOf(e: Extract<OutsideEvent, { kind: 'text.delivered' | 'text.failed' }>): Receipt {
+  const [id, at] = [e.key, Math.round(e.at)];
+  if (e.kind === 'text.delivered') return { id, at, carrier: e.carrier, fault: null };
+  const { carrier, failure, code, reason } = e;
+  return { id, fault: { id, at, carrier, failure, code, reason, free: false } };
+}
 
 /** What became of texts, by receipt; and what a number learns from it. A final answer is never overwritten. */
 export class Receipts {
@@ -19,69 +27,49 @@ export class Receipts {
     private readonly texts: Texts,
     private readonly now = (): number => p.clock.now(),
   ) {
-    p.feed.onLot('text.delivered', (w, events) => this.delivered(w, events));
-    p.feed.onLot('text.failed', (w, events) =>
-      this.fail(
-        w,
-        events.map((e) => ({ ...e, id: e.key, at: Math.round(e.at), free: false })),
-      ),
-    );
-  }
-
-  private async delivered(w: Writer, events: readonly Delivered[]): Promise<void> {
-    const texts = await answeredTexts(
-      w,
-      events.map((e) => e.key),
-    );
-    const rows: Parameters<typeof setDelivered>[1][number][] = [];
-    const answered: Answered[] = [];
-    const early: { numberRow: number; numberId: string; showsStop: boolean }[] = [];
-    for (const e of events) {
-      const m = texts.get(e.key);
-      if (!m) continue;
-      const state = textAfter(m.state, { kind: 'delivered' });
-      if (state === m.state) continue;
-      rows.push([m.id, state, Math.round(e.at), e.carrier]);
-      // The receipt came before the network's own answer was written down: then it is that answer too.
-      if (m.state !== 'sent' && m.contact_number_id !== null)
-        early.push({ numberRow: m.contact_number_id, numberId: m.number_id, showsStop: false });
-      // The same receipt again, in this lot, finds it final.
-      texts.set(e.key, { ...m, state });
-      answered.push(m);
-    }
-    await setDelivered(w, rows);
-    if (early.length > 0) await this.contacts.noteSent(w, early);
-    await this.rest(w, answered);
+    p.feed.onLot(['text.delivered', 'text.failed'], (w, events) => this.take(w, events.map(receiptOf)));
   }
 
   /** The network will never take it. */
   async refused(w: Writer, id: string, code: string, reason: string): Promise<void> {
     const failure: FailureClass = code === 'unregistered' ? 'configuration' : 'passing-fault';
-    await this.fail(w, [{ id, failure, code, reason, carrier: '', at: this.now(), free: true }]);
+    const fault: Fault = { id, failure, code, reason, carrier: '', at: this.now(), free: true };
+    await this.take(w, [{ id, fault }]);
   }
 
-  private async fail(w: Writer, faults: readonly Fault[]): Promise<void> {
+  private async take(w: Writer, receipts: readonly Receipt[]): Promise<void> {
     const texts = await answeredTexts(
       w,
-      faults.map((f) => f.id),
+      receipts.map((r) => r.id),
     );
-    const rows: Failed[] = [];
-    const answered: { m: Answered; fault: Fault }[] = [];
-    for (const fault of faults) {
-      const m = texts.get(fault.id);
+    const delivered: Parameters<typeof setDelivered>[1][number][] = [];
+    const failed: Failed[] = [];
+    const answered: Answered[] = [];
+    const faults: { m: Answered; fault: Fault }[] = [];
+    const early: { numberRow: number; numberId: string; showsStop: boolean }[] = [];
+    for (const r of receipts) {
+      const m = texts.get(r.id);
       if (!m) continue;
-      const state = textAfter(m.state, { kind: fault.free ? 'refused' : 'undelivered' });
+      const state = textAfter(m.state, { kind: !r.fault ? 'delivered' : r.fault.free ? 'refused' : 'undelivered' });
       if (state === m.state) continue;
-      rows.push({ ...fault, state });
-      texts.set(fault.id, { ...m, state });
-      answered.push({ m, fault });
+      // Another receipt for it, in this lot, finds it final.
+      texts.set(r.id, { ...m, state });
+      answered.push(m);
+      if (r.fault) {
+        failed.push({ ...r.fault, state });
+        faults.push({ m, fault: r.fault });
+        continue;
+      }
+      delivered.push([m.id, state, r.at, r.carrier]);
+      // The receipt came before the network's own answer was written down: then it is that answer too.
+      if (m.state !== 'sent' && m.contact_number_id !== null)
+        early.push({ numberRow: m.contact_number_id, numberId: m.number_id, showsStop: false });
     }
-    await setFailed(w, rows);
-    await this.learn(w, answered);
-    await this.rest(
-      w,
-      answered.map((x) => x.m),
-    );
+    await setDelivered(w, delivered);
+    await setFailed(w, failed);
+    if (early.length > 0) await this.contacts.noteSent(w, early);
+    await this.learn(w, faults);
+    await this.rest(w, answered);
   }
 
   private async learn(w: Writer, answered: readonly { m: Answered; fault: Fault }[]): Promise<void> {

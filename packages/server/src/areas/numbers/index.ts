@@ -1,4 +1,4 @@
-export { numbersArea, type NumbersArea } from './area.js';
+export type { NumbersArea } from './area.js';
 export type { Calls } from './call-handling.js';
 export type { Numbers, Sender } from './numbers.js';
 export type { Releases } from './releases.js';

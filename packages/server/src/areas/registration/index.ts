@@ -1,2 +1,2 @@
-export { registrationArea, type RegistrationArea } from './area.js';
+export type { RegistrationArea } from './area.js';
 export type { Registration, Standing, StandingCampaign } from './registration.js';

@@ -1,1 +1,0 @@
-export { inboxArea } from './area.js';

@@ -1,1 +1,0 @@
-export { todayArea } from './area.js';

@@ -1,1 +1,0 @@
-export { watchArea } from './area.js';
