@@ -1,4 +1,5 @@
 import { QueryTypes, Sequelize } from 'sequelize';
+import sqlite3 from 'sqlite3';
 import type { NewOutsideEvent, OutsideEvent } from '@long-gate/gateways';
 
 const SCHEMA = [
@@ -29,6 +30,9 @@ const SCHEMA = [
   `CREATE INDEX IF NOT EXISTS handset_phone ON handset (phone, id)`,
 ];
 
+/** Sequelize asks the driver to keep a stack trace for every query, which costs an eighth of all time; this one does not. */
+const QUIET = { ...sqlite3, verbose: () => sqlite3 };
+
 /** The simulated outside's own memory: one SQLite file, one connection, one writer at a time. */
 export class OutsideStore {
   private readonly sql: Sequelize;
@@ -36,7 +40,7 @@ export class OutsideStore {
   private readonly waiting = new Set<() => void>();
 
   private constructor(file: string) {
-    this.sql = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+    this.sql = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, dialectModule: QUIET });
   }
 
   static async open(file: string): Promise<OutsideStore> {
