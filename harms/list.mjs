@@ -115,7 +115,7 @@ export const HARMS = [
   },
   {
     harm: 'a cancelled dispatch goes on',
-    file: SERVER('areas/dispatch/hand-over.ts'),
+    file: SERVER('areas/dispatch/round.ts'),
     find: "(m.dispatch_state !== 'sending' || ",
     put: '(',
     specs: 'areas/dispatch/hand-over',
@@ -202,7 +202,7 @@ export const HARMS = [
   },
   {
     harm: 'a fourth offer goes to one person in a day',
-    file: SERVER('areas/dispatch/hand-over.ts'),
+    file: SERVER('areas/dispatch/round.ts'),
     find: "if (row !== null && m.purpose === 'promotional') this.capped.push(row);",
     put: '',
     specs: 'areas/dispatch/hand-over areas/dispatch/dispatch',
@@ -346,15 +346,15 @@ export const HARMS = [
   {
     harm: 'a code of the second factor can be used twice',
     file: SERVER('areas/settings/people/second-factor.ts'),
-    find: '...(user.factor_step > 0 ? { afterTimeStep: user.factor_step } : {}),',
+    find: '...(user.factorStep > 0 ? { afterTimeStep: user.factorStep } : {}),',
     put: '',
     specs: 'areas/settings/people/people',
   },
   {
     harm: 'a recovery code can be used twice',
     file: SERVER('areas/settings/people/people-store.ts'),
-    find: 'code_hash = $2 AND used_wall IS NULL',
-    put: 'code_hash = $2',
+    find: 'const unused = { userId, codeHash: hash, usedWall: null };',
+    put: 'const unused = { userId, codeHash: hash };',
     specs: 'areas/settings/people/people',
   },
   {
@@ -375,8 +375,8 @@ export const HARMS = [
   {
     harm: 'a link to a new password is good for ever',
     file: SERVER('areas/settings/people/invitation-store.ts'),
-    find: 'token_hash = $1 AND used_wall IS NULL AND expires_wall > $2',
-    put: 'token_hash = $1 AND ($2 > 0)',
+    find: '{ tokenHash, usedWall: null, expiresWall: { [Op.gt]: Date.now() } }',
+    put: '{ tokenHash }',
     specs: 'areas/settings/people/people',
   },
   {
@@ -440,7 +440,7 @@ export const HARMS = [
   {
     title: 'Money and numbers',
     harm: 'a text is not paid for, or paid twice',
-    file: SERVER('areas/dispatch/hand-over.ts'),
+    file: SERVER('areas/dispatch/round.ts'),
     find: 'for (const { m, cost } of this.costs.values()) await this.way.pay(this.w, m, this.now, cost);',
     put: '',
     specs: 'areas/dispatch/dispatch',

@@ -15,7 +15,7 @@ import {
   openDispatches,
   titlesUsing,
 } from './dispatch-store.js';
-import { statesOf } from './message-store.js';
+import { statesOf } from './recipient-store.js';
 import type { DispatchModel } from './model.js';
 
 export interface DispatchDraft {

@@ -1,17 +1,10 @@
 import {
-  DEFAULT_PRICES,
-  judge,
   mayLeaveAt,
   PACE_TOLERANCE_MS,
-  paceAfter,
-  spend,
-  textAfter,
   type Allowance,
   type GateRules,
   type MessageFacts,
   type Subject,
-  type TextState,
-  type Verdict,
 } from '@long-gate/core';
 import { GatewayBusy, GatewayNotTaken, GatewayRefused, type OutgoingText } from '@long-gate/gateways';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -20,36 +13,21 @@ import type { Platform } from '../../platform/platform.js';
 import { subjectOf, type Contacts } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
+import { Answers, ASK_AFTER_MS, type Outcome, type Try } from './answers.js';
 import {
   doubtLeaving,
   dueTexts,
   dueUnsure,
   nextUnsure,
   nthSolicitations,
-  setBack,
-  setCancelled,
-  setLeaving,
-  setStates,
-  setVerdicts,
   textsOnTheirWay,
-  type Leaving,
   type Waiting,
 } from './message-store.js';
-import { bookDay, freeAt, freePaces, keepPace, nextFree, paceKey, perSecond, URGENT } from './pace-store.js';
+import { bookDay, freePaces, nextFree, URGENT } from './pace-store.js';
 import type { Receipts } from './receipts.js';
-import { NOBODY, type Texts } from './texts.js';
+import { Round, VERDICT_GOOD_MS } from './round.js';
+import type { Texts } from './texts.js';
 
-/** One text in the air, and what became of the try. */
-interface Try {
-  text: OutgoingText;
-  showsStop: boolean;
-}
-type Outcome = 'taken' | 'not taken' | 'answer lost' | GatewayBusy | GatewayRefused;
-
-/** How long a verdict is good for: a request that has been on its way longer is not taken any more. */
-export const VERDICT_GOOD_MS = 3_000;
-/** After that, and a little, the network can be asked what it has. */
-const ASK_AFTER_MS = 400;
 /** Texts of one pace looked at in a round: a STOP is seen by the next round. */
 const LOT = 200;
 /** Texts handed to the network in one request, and requests at a time: so many cannot be called back any more. */
@@ -338,180 +316,5 @@ export class HandOver {
       await answers.close();
     });
     return due.length;
-  }
-}
-
-/** One round of judging in one transaction: what is the same for many texts is read once, what is spent is counted. */
-class Round {
-  readonly tries: Try[] = [];
-  private readonly memo = new Map();
-  private readonly about = new Map<string, Awaited<ReturnType<HandOver['about']>>>();
-  private readonly spent = new Map<string, Allowance>();
-  private readonly free = new Map<string, number>();
-  private readonly costs = new Map<string, { m: Waiting; cost: number }>();
-  private readonly rows: Waiting[] = [];
-  private readonly capped: number[] = [];
-  private readonly used = new Set<string>();
-  private readonly heldIn = new Set<string>();
-  private readonly subjects = new Map<string, { row: number | null; subject: Subject }>();
-  private readonly leaving: Leaving[] = [];
-  private readonly verdicts: (readonly [string, TextState, Verdict])[] = [];
-  private readonly cancelled: (readonly [string, TextState])[] = [];
-  private readonly days = new Map<string, number>();
-
-  constructor(
-    private readonly way: HandOver,
-    private readonly w: Writer,
-    private readonly now: number,
-    private readonly readUpTo: number,
-  ) {}
-
-  /** Reads whom a lot of texts goes to. */
-  async prepare(texts: readonly Waiting[]): Promise<void> {
-    for (const [id, subject] of await this.way.subjectsOf(this.w, texts)) this.subjects.set(id, subject);
-  }
-
-  /** Judges one; where it passes it is in the air, and its pace's next free moment is answered. */
-  async judge(m: Waiting): Promise<{ freeAt: number } | null> {
-    this.rows.push(m);
-    if (this.isOver(m)) {
-      this.cancelled.push([m.id, textAfter(m.state, { kind: 'cancelled' })]);
-      return null;
-    }
-    const { sender, rules, nameLine, allowance: whole } = await this.aboutOf(m);
-    const spent = this.spent.get(m.business_id) ?? { balance: 0, dailySegments: 0 };
-    const allowance = {
-      balance: whole.balance + spent.balance,
-      dailySegments: whole.dailySegments + spent.dailySegments,
-    };
-    const { subject, row } = this.subjects.get(m.id) ?? (await this.way.subjectsOf(this.w, [m])).get(m.id) ?? NOBODY;
-    const facts = this.way.factsOf(sender, nameLine, m);
-    const verdict = judge(subject, facts, rules, allowance, this.memo);
-    if (verdict.result !== 'pass') {
-      const state = textAfter(m.state, { kind: 'judged', verdict, mayWait: m.dispatch_id !== null });
-      this.verdicts.push([m.id, state, verdict]);
-      if (state === 'held' && m.dispatch_id !== null) this.heldIn.add(m.dispatch_id);
-      return null;
-    }
-    const cost = facts.segments * DEFAULT_PRICES.segment;
-    this.spent.set(m.business_id, spend(spent, subject, facts, rules));
-    this.leaving.push([
-      m.id,
-      textAfter(m.state, { kind: 'handed over', verdict }),
-      cost,
-      facts.segments,
-      subject.carrierKind,
-    ]);
-    const bill = `${m.business_id}|${m.dispatch_id ?? ''}`;
-    this.costs.set(bill, { m, cost: (this.costs.get(bill)?.cost ?? 0) + cost });
-    if (subject.carrierKind === 'B') this.days.set(m.business_id, (this.days.get(m.business_id) ?? 0) + facts.segments);
-    if (row !== null && m.purpose === 'promotional') this.capped.push(row);
-    this.used.add(m.number_id);
-    const key = paceKey(sender, subject.carrierKind);
-    const free = paceAfter(
-      this.free.get(key) ?? (await freeAt(this.w, key)),
-      this.now,
-      facts.segments,
-      perSecond(sender, subject.carrierKind),
-      this.way.tolerance,
-    );
-    this.free.set(key, free);
-    const ends = [this.now + VERDICT_GOOD_MS, verdict.goodUntil, m.expires_at, m.ends_at].filter((x) => x !== null);
-    this.tries.push({
-      text: {
-        key: m.id,
-        from: sender.e164,
-        to: m.e164,
-        text: m.text,
-        segments: facts.segments,
-        readUpTo: this.readUpTo,
-        takeBy: Math.min(...ends.map((x, i) => (i === 0 ? x : x - 1))),
-      },
-      showsStop: facts.showsStop,
-    });
-    return { freeAt: free };
-  }
-
-  /** Its time is over, or nobody wants it any more. */
-  private isOver(m: Waiting): boolean {
-    if (m.expires_at !== null && this.now >= m.expires_at) return true;
-    return m.dispatch_id !== null && (m.dispatch_state !== 'sending' || (m.ends_at !== null && this.now >= m.ends_at));
-  }
-
-  private async aboutOf(m: Waiting): Promise<Awaited<ReturnType<HandOver['about']>>> {
-    const key = `${m.business_id}|${m.number_id}`;
-    const known = this.about.get(key);
-    if (known) return known;
-    const about = await this.way.about(this.w, m);
-    this.about.set(key, about);
-    return about;
-  }
-
-  /** Keeps what the round has used up. */
-  async close(): Promise<void> {
-    await setCancelled(this.w, this.cancelled);
-    await setVerdicts(this.w, this.verdicts);
-    await setLeaving(this.w, this.leaving, this.now);
-    for (const [business, segments] of this.days) await bookDay(this.w, business, this.now, segments);
-    for (const [key, at] of this.free) await keepPace(this.w, key, at);
-    for (const { m, cost } of this.costs.values()) await this.way.pay(this.w, m, this.now, cost);
-    for (const id of this.heldIn) await this.way.wakeDispatch(this.w, id);
-    if (this.rows.length > 0) await this.way.noteRound(this.w, this.rows, this.capped, this.used);
-  }
-}
-
-/** What became of a lot of tries, written down together. */
-class Answers {
-  private readonly states: (readonly [string, TextState, number?])[] = [];
-  private readonly back: (readonly [string, TextState, number])[] = [];
-  private readonly gone: { m: Waiting; showsStop: boolean }[] = [];
-  private readonly returned: Waiting[] = [];
-  private readonly refusals: { m: Waiting; refusal: GatewayRefused }[] = [];
-  private readonly rows: Waiting[] = [];
-
-  constructor(
-    private readonly way: HandOver,
-    private readonly w: Writer,
-  ) {}
-
-  take(m: Waiting, t: Try, outcome: Outcome, now: number): void {
-    if (outcome === 'taken') return this.taken(m, t.showsStop);
-    if (outcome === 'answer lost') {
-      this.states.push([m.id, textAfter(m.state, { kind: 'answer lost' }), t.text.takeBy + ASK_AFTER_MS]);
-      this.rows.push(m);
-      return;
-    }
-    if (outcome instanceof GatewayRefused) {
-      this.refusals.push({ m, refusal: outcome });
-      this.rows.push(m);
-      return;
-    }
-    const wait = outcome instanceof GatewayBusy ? Math.max(outcome.retryAfterMs, 250 * 2 ** Math.min(m.tries, 6)) : 0;
-    this.notTaken(m, now + wait);
-  }
-
-  taken(m: Waiting, showsStop: boolean): void {
-    this.states.push([m.id, textAfter(m.state, { kind: 'taken' })]);
-    this.gone.push({ m, showsStop });
-    this.rows.push(m);
-  }
-
-  /** The network does not have it: as if it had never left, and to be judged again. */
-  notTaken(m: Waiting, dueAt: number): void {
-    const state = textAfter(m.state, { kind: 'not taken' });
-    if (state === m.state) return;
-    this.back.push([m.id, state, dueAt]);
-    this.returned.push(m);
-    this.rows.push(m);
-  }
-
-  async close(): Promise<void> {
-    await setStates(this.w, this.states);
-    await this.way.noteTaken(this.w, this.gone);
-    await this.way.giveBack(this.w, [...this.returned, ...this.refusals.map((r) => r.m)]);
-    await setBack(this.w, this.back);
-    for (const { m, refusal } of this.refusals) await this.way.refused(this.w, m.id, refusal);
-    const capped = this.returned.flatMap((m) => (m.purpose === 'promotional' ? (m.contact_number_id ?? []) : []));
-    await this.way.noteRound(this.w, this.rows, capped, new Set());
   }
 }

@@ -1,5 +1,5 @@
 export type { DispatchArea } from './area.js';
 export type { DispatchDraft } from './drafts.js';
-export { dayCounts, lastNumbers, latencySteps, saidBefore, type DayCount } from './message-store.js';
+export { dayCounts, lastNumbers, latencySteps, saidBefore, type DayCount } from './shown-store.js';
 export { gateProblem } from './sending.js';
 export { whyOf, type Texts } from './texts.js';

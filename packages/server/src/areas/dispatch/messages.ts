@@ -1,7 +1,8 @@
 import type { MessageView } from '@long-gate/contracts';
 import type { Reader } from '../../platform/db.js';
 import type { Contacts } from '../contacts/index.js';
-import { pageOfTexts, statesOf } from './message-store.js';
+import { statesOf } from './recipient-store.js';
+import { pageOfTexts } from './shown-store.js';
 import { whyOf } from './texts.js';
 
 export interface MessageRecord {

@@ -3,7 +3,7 @@ import type { FailureClass, OutsideEvent } from '@long-gate/gateways';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
-import { answeredTexts, passingFaults, setDelivered, setFailed, type Answered, type Failed } from './message-store.js';
+import { answeredTexts, passingFaults, setDelivered, setFailed, type Answered, type Failed } from './receipt-store.js';
 import type { Texts } from './texts.js';
 
 const DAY_MS = 86_400_000;

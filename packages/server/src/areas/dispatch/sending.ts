@@ -25,7 +25,7 @@ import { draftOf, type Drafts } from './drafts.js';
 import type { DispatchModel } from './model.js';
 import { dispatchById, setDispatchState } from './dispatch-store.js';
 import type { GatePreview, Longest } from './gate-preview.js';
-import { VERDICT_GOOD_MS } from './hand-over.js';
+import { VERDICT_GOOD_MS } from './round.js';
 import {
   addRecipients,
   heldFor,
@@ -37,7 +37,7 @@ import {
   toJudge,
   type Judged,
   type ToJudge,
-} from './message-store.js';
+} from './recipient-store.js';
 import { ensurePaces, paceKey } from './pace-store.js';
 import { whyOf, type Texts } from './texts.js';
 

@@ -31,14 +31,13 @@ import {
   isQueued,
   addText,
   lastSeen,
-  lastTexts,
   lastTextTo,
   listsDispatched,
-  segmentsWaiting,
   setVerdicts,
-  textById,
   withdrawable,
 } from './message-store.js';
+import { segmentsWaiting } from './recipient-store.js';
+import { lastTexts, textById } from './shown-store.js';
 import { URGENT, usedToday } from './pace-store.js';
 
 export interface SingleText {

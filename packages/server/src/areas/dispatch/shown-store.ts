@@ -1,0 +1,101 @@
+import { jsonRows, type Reader } from '../../platform/db.js';
+import type { MessageRecord } from './messages.js';
+
+/** A page of a dispatch's texts in these states (all, where none is named), after one of them. */
+export async function pageOfTexts(
+  r: Reader,
+  dispatchId: string,
+  states: readonly string[],
+  after: string,
+  limit: number,
+): Promise<MessageRecord[]> {
+  const select = `SELECT * FROM message WHERE dispatch_id = $dispatchId`;
+  const bind: Record<string, unknown> = { dispatchId, after, limit };
+  const sql =
+    states.length === 0
+      ? `${select} AND id > $after ORDER BY id LIMIT $limit`
+      : `${states
+          .map((state, i) => {
+            bind[`state${i}`] = state;
+            return `SELECT * FROM (${select} AND state = $state${i} AND id > $after ORDER BY id LIMIT $limit)`;
+          })
+          .join(' UNION ALL ')} ORDER BY id LIMIT $limit`;
+  return r.all<MessageRecord>(sql, bind);
+}
+
+/** The last texts to and from a person that have words, the oldest of them first. */
+export async function lastTexts(r: Reader, businessId: string, e164: string, limit: number): Promise<MessageRecord[]> {
+  return r.all<MessageRecord>(
+    `SELECT * FROM (SELECT * FROM message WHERE business_id = $1 AND e164 = $2 AND text <> '' ORDER BY created_at DESC LIMIT ${limit}) AS m ORDER BY created_at`,
+    [businessId, e164],
+  );
+}
+
+export async function textById(r: Reader, businessId: string, id: string): Promise<MessageRecord | undefined> {
+  return r.one<MessageRecord>('SELECT * FROM message WHERE business_id = $1 AND id = $2', [businessId, id]);
+}
+
+export interface Said {
+  direction: 'in' | 'out';
+  text: string;
+  created_at: number;
+}
+/** A text that came in, and what was said to and by the person before it, newest first. */
+export async function saidBefore(
+  r: Reader,
+  businessId: string,
+  messageId: string,
+  limit: number,
+): Promise<{ text: string; before: Said[] } | undefined> {
+  const m = await textById(r, businessId, messageId);
+  if (!m) return undefined;
+  const before = await r.all<Said>(
+    `SELECT direction, text, created_at FROM message WHERE business_id = $1 AND e164 = $2 AND created_at <= $3 AND id <> $4 AND text <> '' AND state NOT IN ('stopped','cancelled','held') ORDER BY created_at DESC LIMIT ${limit}`,
+    [businessId, m.e164, m.created_at, messageId],
+  );
+  return { text: m.text, before };
+}
+
+/** Which number of ours had written to each of these people last before a moment of theirs. */
+export async function lastNumbers(
+  r: Reader,
+  businessId: string,
+  moments: readonly (readonly [e164: string, at: number])[],
+): Promise<(string | null)[]> {
+  const rows = await r.all<{ number_id: string | null }>(
+    `SELECT (SELECT m.number_id FROM message m WHERE m.business_id = $1 AND m.e164 = j.value->>0 AND m.direction = 'out' AND m.sent_at <= CAST(j.value->>1 AS BIGINT) ORDER BY m.created_at DESC LIMIT 1) AS number_id FROM json_each($2) j ORDER BY j.key`,
+    [businessId, jsonRows(moments)],
+  );
+  return rows.map((x) => x.number_id);
+}
+
+// -- what became of texts, by day ------------------------------------------------------------------------------------
+
+/** Texts that stand alike on their days: one number, one carrier, one outcome and its reason. */
+export interface DayCount {
+  day: number;
+  numberId: string;
+  carrier: string;
+  outcome: string;
+  failure: string;
+  reason: string;
+  n: number;
+}
+export async function dayCounts(r: Reader, businessId: string, fromDay: number): Promise<DayCount[]> {
+  return r.all<DayCount>(
+    `SELECT day, number_id AS "numberId", carrier, outcome, failure, reason, n FROM text_day WHERE business_id = $1 AND day >= $2 AND n > 0`,
+    [businessId, fromDay],
+  );
+}
+
+/** How long delivery took, in steps, by number. */
+export async function latencySteps(
+  r: Reader,
+  businessId: string,
+  fromDay: number,
+): Promise<{ numberId: string; step: number; n: number }[]> {
+  return r.all(
+    `SELECT number_id AS "numberId", step, sum(n) AS n FROM text_latency WHERE business_id = $1 AND day >= $2 GROUP BY 1, 2 ORDER BY 1, 2`,
+    [businessId, fromDay],
+  );
+}
