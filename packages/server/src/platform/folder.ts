@@ -71,12 +71,11 @@ export async function takeFolder(dir: string): Promise<() => Promise<void>> {
         resolve();
         return;
       }
-      lock.close();
-      reject(
-        new FolderProblem(
-          `Another Long Gate works on the data folder ${dir}. End it, or set LONG_GATE_DATA to another.`,
-        ),
+      const taken = new FolderProblem(
+        `Another Long Gate works on the data folder ${dir}. End it, or set LONG_GATE_DATA to another.`,
       );
+      // Whoever hears it may end the process at once, and nothing of the driver may be under way then.
+      lock.close(() => reject(taken));
     });
   });
   return () => new Promise((resolve) => lock.close(() => resolve()));

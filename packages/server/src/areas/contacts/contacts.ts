@@ -2,15 +2,10 @@ import type { Readable } from 'node:stream';
 import { z } from 'zod';
 import type { ContactRow } from '@long-gate/contracts';
 import {
-  postNo,
-  judge,
   placeOf,
-  REASONS,
-  DEFAULT_HOURS,
   textableBy,
   type CarrierKind,
   type ConsentState,
-  type MessageFacts,
   type Trouble,
   type WindowMemo,
 } from '@long-gate/core';
@@ -23,6 +18,7 @@ import type { Platform } from '../../platform/platform.js';
 import { textFromThread } from '../../platform/thread.js';
 import { expectVersion, notFound } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
+import { showContact } from './contact-row.js';
 import type { ExportWish } from './contact-export.js';
 import { sortName } from './sort-name.js';
 import * as store from './contact-store.js';
@@ -37,34 +33,10 @@ import {
   sum,
   type ContactFilter,
 } from './page-store.js';
-import { subjectOf, type SubjectRow } from './subjects.js';
+import type { SubjectRow } from './subjects.js';
 
 /** A place in the list: the name it is sorted by, the contact and its number. */
 const PLACE = z.tuple([z.string(), z.string(), z.number().int()]);
-
-/** The gate about a contact by itself: as an informational text would be judged now, without a sender. */
-const ABOUT_CONTACT: MessageFacts = {
-  kind: 'dispatch',
-  purpose: 'informational',
-  transactional: false,
-  accountState: 'open',
-  textsOff: false,
-  clearance: 'cleared',
-  senderCountries: null,
-  oneWay: false,
-  namesSender: true,
-  showsStop: true,
-  contentBlocked: false,
-  wordsPromotional: false,
-  wordsOverridden: false,
-  linkFiltered: false,
-  otherUse: false,
-  segments: 0,
-};
-/** The posts that ask about the person; the others ask about a text or its sender, and here there is none. */
-const ABOUT_PERSON = (
-  ['well-formed', 'country', 'textable', 'reachable', 'not-opted-out', 'consent', 'hours'] as const
-).map(postNo);
 
 /** A page says how many match where that is known or quickly counted; beyond this it leaves it to the facets. */
 const COUNTED_AT_ONCE = 2_000;
@@ -165,60 +137,8 @@ export class Contacts {
     );
     // Whether texts may go now is asked once for each zone and state on the page.
     const memo: WindowMemo = new Map();
-    return rows.map((row) => this.showOne(row, openCountries, lists.get(row.contact_id) ?? [], memo));
-  }
-
-  private showOne(row: store.FullRow, openCountries: string[], lists: string[], memo: WindowMemo): ContactRow {
-    const verdict = judge(
-      { ...subjectOf(row), firstText: false, stopLineDue: false },
-      ABOUT_CONTACT,
-      {
-        at: this.p.clock.now(),
-        hours: DEFAULT_HOURS,
-        openCountries,
-        transactionalAnyHour: false,
-        segmentPrice: 0,
-      },
-      { balance: 0, dailySegments: 1 },
-      memo,
-    );
-    const reason = verdict.reason ? REASONS[verdict.reason] : null;
-    return {
-      id: row.contact_id,
-      firstName: row.first_name,
-      lastName: row.last_name,
-      email: row.email,
-      stateCode: row.state_code,
-      version: row.version,
-      number: {
-        id: row.number_row,
-        e164: row.e164,
-        country: row.country,
-        zones: row.zones,
-        states: row.states,
-        lineType: row.line_type,
-        carrier: row.carrier,
-        reachable: Boolean(row.reachable),
-        lookedUpAt: row.looked_up_at,
-        textable: row.textable,
-        trouble: row.trouble,
-        faultsInReview: Boolean(row.faults_in_review),
-        consent: {
-          conversational: row.consent_conversational,
-          informational: row.consent_informational,
-          promotional: row.consent_promotional,
-        },
-      },
-      lists,
-      verdict: {
-        result: verdict.result,
-        answers: verdict.answers.map((a) =>
-          ABOUT_PERSON.includes(a.post) ? a : { post: a.post, result: 'not asked' as const },
-        ),
-        why: reason?.why ?? 'passes',
-        lift: reason?.lift ?? '',
-      },
-    };
+    const now = this.p.clock.now();
+    return rows.map((row) => showContact(row, { openCountries, lists: lists.get(row.contact_id) ?? [], now }, memo));
   }
 
   // -- writing ---------------------------------------------------------------------------------------------------

@@ -5,10 +5,8 @@ import {
   formatAmount,
   formatPhone,
   hostedAfter,
-  type HostedState,
   parsePhone,
   PHONE_REFUSALS,
-  reviewHosted,
   type Finding,
 } from '@long-gate/core';
 import { HostingFiling } from '@long-gate/gateways';
@@ -34,12 +32,12 @@ import {
   noteCall,
   saveHosted,
 } from './hosted-store.js';
+import { findingsOf, isOpen, letterFor, MONTHLY, showHosted } from './hosted-view.js';
 import type { HostedModel } from './model.js';
 
 /** Wrong codes after which the line has to be called again. */
 const CODE_TRIES = 5;
 const CALLS_A_DAY = 5;
-const MONTHLY = DEFAULT_PRICES.hostedMonthly;
 
 /** Numbers whose voice stays with its carrier while texting is added here. */
 export class Hosted {
@@ -98,82 +96,16 @@ export class Hosted {
   }
 
   private findings(row: HostedModel): Finding[] {
-    if (!isOpen(row)) return [];
-    return reviewHosted(
-      {
-        e164: row.e164,
-        kind: row.kind,
-        enabledElsewhere: row.enabledElsewhere,
-        holderName: row.holderName,
-        authorisedName: row.authorisedName,
-        street: row.street,
-        city: row.city,
-        state: row.stateCode,
-        postalCode: row.postalCode,
-        letter: row.letter,
-        codeConfirmed: row.codeConfirmed,
-      },
-      portDay(this.p.clock.now()),
-    );
+    return findingsOf(row, this.p.clock.now());
   }
 
   private async show(row: HostedModel): Promise<HostedView> {
-    const link = await this.signing.linkOf(this.p.db, 'hosted', row.id);
-    const out = link?.used_at === null && link.expires_at > this.p.clock.now();
-    const letter = row.letter;
-    const findings = this.findings(row);
-    return {
-      id: row.id,
-      e164: row.e164,
-      kind: row.kind,
-      voiceCarrier: row.voiceCarrier,
-      state: row.state,
-      facts: {
-        holderName: row.holderName,
-        authorisedName: row.authorisedName,
-        street: row.street,
-        city: row.city,
-        state: row.stateCode,
-        postalCode: row.postalCode,
-        label: row.label,
-        campaignId: row.campaignId,
-      },
-      letter: {
-        signedBy: letter?.signedBy ?? '',
-        signedOn: letter?.signedOn ?? '',
-        linkExpiresAt: out ? link.expires_at : null,
-      },
-      calledAt: row.calledAt,
-      codeConfirmed: row.codeConfirmed,
-      findings,
-      reasons: row.reasons,
-      numberId: row.numberId,
-      costNow: row.charged > 0 ? 0 : MONTHLY,
-      costMonthly: MONTHLY,
-      submittedAt: row.submittedAt,
-      answeredAt: row.answeredAt,
-      nextStep: nextStep(row, findings),
-      version: row.version,
-    };
+    return showHosted(row, await this.signing.linkOf(this.p.db, 'hosted', row.id), this.p.clock.now());
   }
 
   private async letterOf(r: Reader, row: HostedModel): Promise<Letter> {
     const business = (await this.businesses.row(r, row.businessId)).legal_name;
-    return {
-      subtitle: 'to add texting to a telephone number',
-      business,
-      holderName: row.holderName,
-      authorisedName: row.authorisedName,
-      address: [row.street, row.city, `${row.stateCode} ${row.postalCode}`.trim()].filter((t) => t !== '').join(', '),
-      carrier: row.voiceCarrier,
-      numbers: [row.e164],
-      paragraphs: [
-        `I am the account holder, or may decide for the account holder, of the telephone number named here, whose voice service is with ${row.voiceCarrier || 'the present carrier'} under the name ${row.holderName || '…'}.`,
-        `I authorise ${business} and the provider it uses to send and receive texts on this number. The voice service stays where it is and is not touched.`,
-        'Texting can be taken off at any time. Only one provider can text for a number; I know of no other that does.',
-      ],
-      day: portDay(this.p.clock.now()),
-    };
+    return letterFor(row, business, this.p.clock.now());
   }
 
   /** Begins a set-up for one number. Once for one key. */
@@ -456,29 +388,5 @@ export class Hosted {
       after,
     });
     w.afterCommit(() => this.p.live.tell({ businessId: row.businessId, topic: 'numbers', id: row.id }));
-  }
-}
-
-function isOpen(row: Pick<HostedModel, 'state'>): boolean {
-  return row.state === 'draft' || row.state === 'refused';
-}
-
-function nextStep(row: { state: HostedState }, findings: readonly Finding[]): HostedView['nextStep'] {
-  const [first] = findings;
-  switch (row.state) {
-    case 'draft':
-    case 'refused':
-      if (first?.code === 'hosted-mobile' || first?.code === 'hosted-elsewhere')
-        return { title: 'This way is closed.', why: `${first.message} ${first.fix}` };
-      if (first) return { title: first.fix, why: first.message };
-      return { title: row.state === 'refused' ? 'Resubmit.' : 'Submit.', why: 'Everything that is asked for is here.' };
-    case 'submitted':
-      return { title: 'Wait for the approval.', why: 'It takes one to three days. Calls go on as before.' };
-    case 'on':
-      return { title: 'Nothing to do.', why: 'The number sends and receives texts; calls stay with its carrier.' };
-    case 'off':
-      return { title: 'Nothing to do.', why: 'Texting is off. Calls were never touched.' };
-    case 'cancelled':
-      return { title: 'Nothing to do.', why: 'The set-up was given up.' };
   }
 }

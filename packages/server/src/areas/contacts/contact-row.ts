@@ -1,0 +1,89 @@
+import type { ContactRow } from '@long-gate/contracts';
+import { DEFAULT_HOURS, judge, postNo, REASONS, type MessageFacts, type WindowMemo } from '@long-gate/core';
+import type { FullRow } from './contact-store.js';
+import { subjectOf } from './subjects.js';
+
+/** The gate about a contact by itself: as an informational text would be judged now, without a sender. */
+const ABOUT_CONTACT: MessageFacts = {
+  kind: 'dispatch',
+  purpose: 'informational',
+  transactional: false,
+  accountState: 'open',
+  textsOff: false,
+  clearance: 'cleared',
+  senderCountries: null,
+  oneWay: false,
+  namesSender: true,
+  showsStop: true,
+  contentBlocked: false,
+  wordsPromotional: false,
+  wordsOverridden: false,
+  linkFiltered: false,
+  otherUse: false,
+  segments: 0,
+};
+/** The posts that ask about the person; the others ask about a text or its sender, and here there is none. */
+const ABOUT_PERSON = (
+  ['well-formed', 'country', 'textable', 'reachable', 'not-opted-out', 'consent', 'hours'] as const
+).map(postNo);
+
+/**
+ * A contact with its number as lists show it, judged by itself at a moment.
+ * @param memo whether texts may go now is asked once for each zone and state on the page.
+ */
+export function showContact(
+  row: FullRow,
+  o: { openCountries: string[]; lists: string[]; now: number },
+  memo: WindowMemo,
+): ContactRow {
+  const verdict = judge(
+    { ...subjectOf(row), firstText: false, stopLineDue: false },
+    ABOUT_CONTACT,
+    {
+      at: o.now,
+      hours: DEFAULT_HOURS,
+      openCountries: o.openCountries,
+      transactionalAnyHour: false,
+      segmentPrice: 0,
+    },
+    { balance: 0, dailySegments: 1 },
+    memo,
+  );
+  const reason = verdict.reason ? REASONS[verdict.reason] : null;
+  return {
+    id: row.contact_id,
+    firstName: row.first_name,
+    lastName: row.last_name,
+    email: row.email,
+    stateCode: row.state_code,
+    version: row.version,
+    number: {
+      id: row.number_row,
+      e164: row.e164,
+      country: row.country,
+      zones: row.zones,
+      states: row.states,
+      lineType: row.line_type,
+      carrier: row.carrier,
+      reachable: Boolean(row.reachable),
+      lookedUpAt: row.looked_up_at,
+      textable: row.textable,
+      trouble: row.trouble,
+      faultsInReview: Boolean(row.faults_in_review),
+      consent: {
+        conversational: row.consent_conversational,
+        informational: row.consent_informational,
+        promotional: row.consent_promotional,
+      },
+    },
+    lists: o.lists,
+    verdict: {
+      result: verdict.result,
+      answers: verdict.answers.map((a) =>
+        ABOUT_PERSON.includes(a.post) ? a : { post: a.post, result: 'not asked' as const },
+      ),
+      why: reason?.why ?? 'passes',
+      lift: reason?.lift ?? '',
+    },
+  };
+}
