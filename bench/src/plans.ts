@@ -33,7 +33,7 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
   { from: /./, says: /^(CREATE|DROP|PRAGMA|BEGIN|COMMIT|ROLLBACK|EXPLAIN|SAVEPOINT|RELEASE)/i, why: 'asks no rows' },
   { from: /^demo\//, says: /./, why: 'writes the demo data, once' },
   {
-    from: /audience-store|message-store/,
+    from: /audience-store|recipient-store/,
     says: /json_each\(\$include\)/,
     why: 'a grouped scan of an audience is meant',
   },
@@ -47,10 +47,10 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     says: /count\(\*\) AS n FROM list_member m .* GROUP BY 1, 2, 3, 4$/,
     why: 'counts a list beside its page, which does not wait',
   },
-  { from: /contact-store/, says: /contact_sender cs ON 0/, why: 'joins nothing' },
+  { from: /contact-store/, says: /contact_sender cs ON FALSE/, why: 'joins nothing' },
   { from: /intake-store/, says: /^DELETE FROM `intake_row`/, why: 'an intake that is over goes whole' },
   { from: /stale-store/, says: /count\(\*\)/, why: 'a stretch of the index of what is to be paid for' },
-  { from: /message-store/, says: /state = 'leaving'|min\(hold_until\)/, why: 'an index of those alone' },
+  { from: /message-store|recipient-store/, says: /state = 'leaving'|min\(hold_until\)/, why: 'an index of those alone' },
   {
     from: /inbox|thread-store|today/,
     says: /count\(\*\) AS `count` FROM `thread`/,

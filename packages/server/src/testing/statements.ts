@@ -24,7 +24,7 @@ export function askedBy(stack: string): string {
   const here = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
   for (const [, file = ''] of stack.matchAll(/file:\/\/([^\s)]+?\.js)/g)) {
     const own = path.relative(here, file);
-    if (/^(\.\.|platform\/(dialects\/|db)|testing\/statements)/.test(own)) continue;
+    if (/^(\.\.|platform\/(dialects\/|db|thread)|testing\/statements)/.test(own)) continue;
     return own.startsWith('testing/') || own.endsWith('.spec.js') ? '' : own.replace(/\.js$/, '.ts');
   }
   return '';
