@@ -50,7 +50,11 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
   { from: /contact-store/, says: /contact_sender cs ON FALSE/, why: 'joins nothing' },
   { from: /intake-store/, says: /^DELETE FROM `intake_row`/, why: 'an intake that is over goes whole' },
   { from: /stale-store/, says: /count\(\*\)/, why: 'a stretch of the index of what is to be paid for' },
-  { from: /message-store|recipient-store/, says: /state = 'leaving'|min\(hold_until\)/, why: 'an index of those alone' },
+  {
+    from: /message-store|recipient-store/,
+    says: /state = 'leaving'|min\(hold_until\)/,
+    why: 'an index of those alone',
+  },
   {
     from: /inbox|thread-store|today/,
     says: /count\(\*\) AS `count` FROM `thread`/,
