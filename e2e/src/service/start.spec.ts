@@ -77,6 +77,9 @@ describe('the start', () => {
       [{ LONG_GATE_KEY: 'abc' }, /^LONG_GATE_KEY must be 64 hexadecimal digits/],
       [{ LONG_GATE_PROXIES: 'two' }, /^LONG_GATE_PROXIES must be the number/],
       [{ LONG_GATE_HOST: '192.0.2.1' }, /^This machine has no address 192\.0\.2\.1\./],
+      [{ LONG_GATE_DATABASE: 'other://x' }, /^LONG_GATE_DATABASE must be the address of a PostgreSQL database/],
+      [{ LONG_GATE_DATABASE: 'postgres://127.0.0.1:1/x' }, /^The database of LONG_GATE_DATABASE cannot be reached/],
+      [{ LONG_GATE_DATABASE: 'postgres://nowhere.invalid/x' }, /^The database of LONG_GATE_DATABASE cannot be reached/],
     ] as [Record<string, string>, RegExp][]) {
       const s = await start(SERVER, env);
       expect(await s.code)

@@ -1,6 +1,6 @@
 import { readConfig } from './config.js';
 import { Db, isAddress } from './platform/db.js';
-import { DatabaseTaken, takeDatabase } from './platform/dialects/postgres.js';
+import { DatabaseProblem, takeDatabase } from './platform/dialects/postgres.js';
 import { FolderProblem, prepareFolder, takeFolder } from './platform/folder.js';
 import { migrate } from './platform/migrate.js';
 import { sealAnew } from './platform/sealed-store.js';
@@ -32,7 +32,7 @@ try {
   );
   process.exit(0);
 } catch (error) {
-  if (!(error instanceof FolderProblem || error instanceof DatabaseTaken)) throw error;
+  if (!(error instanceof FolderProblem || error instanceof DatabaseProblem)) throw error;
   console.error(error.message);
   process.exit(1);
 }

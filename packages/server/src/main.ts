@@ -86,10 +86,5 @@ function plainly(e: NodeJS.ErrnoException): string {
     ['EACCES', 'EROFS', 'EPERM', 'ENOSPC'].includes(e.code ?? '')
   )
     return `The data folder ${folder} cannot be written, or is full. Make room, or set LONG_GATE_DATA to a folder that can.`;
-  if (
-    /^Sequelize(Connection|Host|Access|Invalid)/.test(e.name) ||
-    ['ECONNREFUSED', '28P01', '28000', '3D000'].includes(e.code ?? '')
-  )
-    return `The database of LONG_GATE_DATABASE cannot be reached: ${e.message}. Start it, or mend the address, the user or the password.`;
   return e.message;
 }

@@ -70,7 +70,7 @@ export class PostgresConnection implements Connection {
 
   private constructor(readonly sequelize: Sequelize) {}
 
-  /** @param settings of the session, as `name=value`. */
+  /** @param settings of the session, as `name=value`. @throws DatabaseProblem where it cannot be reached. */
   static async open(address: string, settings: readonly string[]): Promise<PostgresConnection> {
     const sequelize = new Sequelize(address, {
       dialect: 'postgres',
@@ -83,7 +83,9 @@ export class PostgresConnection implements Connection {
     sequelize.addHook('beforeConnect', () => {
       if (c.bound) throw new Error('The connection to the database was lost; what was being written is undone.');
     });
-    await c.all('SELECT 1');
+    await c.all('SELECT 1').catch((error: unknown) => {
+      throw unreachable(error);
+    });
     const { oidParserMap } = sequelize.connectionManager as unknown as { oidParserMap: Map<number, unknown> };
     for (const oid of WIDE) oidParserMap.set(oid, Number);
     return c;
@@ -171,8 +173,13 @@ export async function openPostgres(address: string, durable: boolean): Promise<O
   };
 }
 
-/** Another process works on the database; the message says what to do. */
-export class DatabaseTaken extends Error {}
+/** The database cannot be had; the message says why and what to do, in one sentence. */
+export class DatabaseProblem extends Error {}
+
+const unreachable = (error: unknown): DatabaseProblem =>
+  new DatabaseProblem(
+    `The database of LONG_GATE_DATABASE cannot be reached: ${(error as Error).message}. Start it, or mend the address, the user or the password.`,
+  );
 
 /** The number under which a Long Gate holds a database. */
 const HOLD = 4_300_2026;
@@ -180,20 +187,22 @@ const HOLD = 4_300_2026;
 /**
  * Takes the database for this process alone; the server gives it back when the process ends, however it does.
  * @param lost told when the server gives it away while we still work: nothing may be written any more.
- * @throws DatabaseTaken where another process has it.
+ * @throws DatabaseProblem where another process has it, or it cannot be reached.
  */
 export async function takeDatabase(address: string, lost: () => void): Promise<() => Promise<void>> {
   const client = new pg.Client({ connectionString: address, application_name: 'long-gate hold', keepAlive: true });
-  await client.connect();
+  client.on('error', () => undefined);
+  await client.connect().catch((error: unknown) => {
+    throw unreachable(error);
+  });
   const { rows } = await client.query<{ taken: boolean }>('SELECT pg_try_advisory_lock($1) AS taken', [HOLD]);
   if (!rows[0]?.taken) {
     await client.end();
-    throw new DatabaseTaken(
+    throw new DatabaseProblem(
       'Another Long Gate works on the database of LONG_GATE_DATABASE. End it, or name another database.',
     );
   }
   let ours = true;
-  client.on('error', () => undefined);
   client.on('end', () => {
     if (ours) lost();
   });

@@ -11,6 +11,12 @@ export function isOpen(row: Pick<HostedModel, 'state'>): boolean {
   return row.state === 'draft' || row.state === 'refused';
 }
 
+/** Whose line it is, and where. */
+export function holderOf(row: HostedModel) {
+  const { holderName, authorisedName, street, city, stateCode: state, postalCode } = row;
+  return { holderName, authorisedName, street, city, state, postalCode };
+}
+
 /** What still stands against filing it; nothing once it is filed. @param now scenario time. */
 export function findingsOf(row: HostedModel, now: number): Finding[] {
   if (!isOpen(row)) return [];
@@ -19,12 +25,7 @@ export function findingsOf(row: HostedModel, now: number): Finding[] {
       e164: row.e164,
       kind: row.kind,
       enabledElsewhere: row.enabledElsewhere,
-      holderName: row.holderName,
-      authorisedName: row.authorisedName,
-      street: row.street,
-      city: row.city,
-      state: row.stateCode,
-      postalCode: row.postalCode,
+      ...holderOf(row),
       letter: row.letter,
       codeConfirmed: row.codeConfirmed,
     },
@@ -44,12 +45,7 @@ export function showHosted(row: HostedModel, link: LinkState | null | undefined,
     voiceCarrier: row.voiceCarrier,
     state: row.state,
     facts: {
-      holderName: row.holderName,
-      authorisedName: row.authorisedName,
-      street: row.street,
-      city: row.city,
-      state: row.stateCode,
-      postalCode: row.postalCode,
+      ...holderOf(row),
       label: row.label,
       campaignId: row.campaignId,
     },

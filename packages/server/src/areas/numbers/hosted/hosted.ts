@@ -32,7 +32,7 @@ import {
   noteCall,
   saveHosted,
 } from './hosted-store.js';
-import { findingsOf, isOpen, letterFor, MONTHLY, showHosted } from './hosted-view.js';
+import { findingsOf, holderOf, isOpen, letterFor, MONTHLY, showHosted } from './hosted-view.js';
 import type { HostedModel } from './model.js';
 
 /** Wrong codes after which the line has to be called again. */
@@ -272,12 +272,7 @@ export class Hosted {
       await this.p.outbox.put(w, 'hosting.file', `${id}:${attempt}`, {
         filing: {
           e164: row.e164,
-          holderName: row.holderName,
-          authorisedName: row.authorisedName,
-          street: row.street,
-          city: row.city,
-          state: row.stateCode,
-          postalCode: row.postalCode,
+          ...holderOf(row),
           letterSignedOn: row.letter?.signedOn ?? '',
         },
       });
