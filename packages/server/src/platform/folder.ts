@@ -57,6 +57,9 @@ async function ownersOnly(dir: string, top = true): Promise<void> {
   }
 }
 
+/** Locks that are held: one that nothing refers to would be swept up, and the folder be free again. */
+const held = new Set<sqlite3.Database>();
+
 /**
  * Takes the data folder for this process alone; the operating system gives it back when the process ends, however it
  * does. @throws FolderProblem where another process has it.
@@ -78,5 +81,10 @@ export async function takeFolder(dir: string): Promise<() => Promise<void>> {
       lock.close(() => reject(taken));
     });
   });
-  return () => new Promise((resolve) => lock.close(() => resolve()));
+  held.add(lock);
+  return () =>
+    new Promise((resolve) => {
+      held.delete(lock);
+      lock.close(() => resolve());
+    });
 }

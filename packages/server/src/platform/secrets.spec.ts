@@ -2,6 +2,8 @@ import { spawnSync } from 'node:child_process';
 import { chmod, copyFile, mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { fileURLToPath } from 'node:url';
 import { ofSqlite, tableNames } from '../testing/database.js';
 import { Office } from '../testing/office.js';
@@ -275,6 +277,16 @@ describe('the data folder', () => {
 
   it('belongs to one process at a time', async () => {
     const giveBack = await takeFolder(dir);
+    // Also where nobody keeps what it returned, and what is not held any more is swept up.
+    const other = path.join(dir, 'other');
+    await mkdir(other);
+    await takeFolder(other);
+    setFlagsFromString('--expose-gc');
+    for (let i = 0; i < 5; i++) {
+      (runInNewContext('gc') as () => void)();
+      await new Promise((r) => setTimeout(r, 20));
+    }
+    await expectAsync(takeFolder(other)).toBeRejectedWithError(/Another Long Gate works on/);
     await expectAsync(takeFolder(dir)).toBeRejectedWithError(/Another Long Gate works on/);
     await giveBack();
     await (
