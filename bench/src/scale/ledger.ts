@@ -1,4 +1,4 @@
-import { atLeast, atMost, time } from '../measure.js';
+import { atLeast, atMost, report, time } from '../measure.js';
 import { number } from './people.js';
 import { Meanwhile, type World } from './world.js';
 
@@ -6,7 +6,8 @@ import { Meanwhile, type World } from './world.js';
 export async function ledger(world: World): Promise<void> {
   const { app, business, n } = world;
   const { db } = app.platform;
-  const events = Math.min(n, 200_000);
+  // As many as there are numbers: rebuilding looks at each number that has a state.
+  const events = n;
   const others = new Meanwhile(world);
   let at = performance.now();
   for (let i = 0; i < events; i += 1000)
@@ -41,25 +42,19 @@ export async function ledger(world: World): Promise<void> {
   ] as const)
     atMost(n, `ledger: ${name}`, (await time(() => app.ledger.page(business, q), 10)).p95, 50);
   let i = 0;
-  atMost(
-    n,
-    'a wish to stop, kept, projected and answered',
-    (
-      await time(
-        () =>
-          db.write((w) =>
-            app.replies.read(w, {
-              businessId: business,
-              e164: number(500 + i++),
-              numberId: '',
-              messageId: `bench-${i}`,
-              text: 'STOP',
-              at: app.platform.clock.now(),
-            }),
-          ),
-        15,
-      )
-    ).p95,
-    20,
-  );
+  const stop = (): Promise<unknown> =>
+    db.write((w) =>
+      app.replies.read(w, {
+        businessId: business,
+        e164: number(500 + i++),
+        numberId: '',
+        messageId: `bench-${i}`,
+        text: 'STOP',
+        at: app.platform.clock.now(),
+      }),
+    );
+  const at0 = performance.now();
+  await stop();
+  report({ contacts: n, name: 'a wish to stop, the first after a start', ours: performance.now() - at0, unit: 'ms' });
+  atMost(n, 'a wish to stop, kept, projected and answered, 95 of 100', (await time(stop, 100)).p95, 20);
 }

@@ -2,9 +2,9 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { buildApp, readConfig } from '@long-gate/server';
-import { startStandins } from '@long-gate/standins';
 import sqlite3 from 'sqlite3';
 import { atMost, beside } from '../measure.js';
+import { Outside } from './outside.js';
 import { number, person } from './people.js';
 
 export const ACTOR = { id: 'bench', name: 'bench' };
@@ -43,7 +43,7 @@ export class World {
   private constructor(
     readonly n: number,
     readonly dir: string,
-    readonly standins: Awaited<ReturnType<typeof startStandins>>,
+    readonly outside: Outside,
     readonly app: Awaited<ReturnType<typeof buildApp>>,
     readonly business: string,
     readonly bare: Bare,
@@ -57,21 +57,21 @@ export class World {
 
   static async open(n: number): Promise<World> {
     const dir = await mkdtemp(path.join(tmpdir(), 'long-gate-bench-'));
-    const standins = await startStandins({
+    const outside = await Outside.start({
       dataDir: path.join(dir, 'outside'),
       port: 0,
       seed: 'bench',
       queueLimit: 1e9,
     });
     const config = readConfig(
-      { LONG_GATE_DATA: path.join(dir, 'data'), LONG_GATE_LOG: 'error', LONG_GATE_OUTSIDE_URL: standins.url },
+      { LONG_GATE_DATA: path.join(dir, 'data'), LONG_GATE_LOG: 'error', LONG_GATE_OUTSIDE_URL: outside.url },
       '',
     );
     const app = await buildApp({ ...config, demo: false });
     const business = await app.platform.db.write((w) =>
       app.businesses.add(w, ACTOR, { legalName: 'Bench LLC', nameLine: 'Bench', form: 'private company' }),
     );
-    return new World(n, dir, standins, app, business, await Bare.open(path.join(dir, 'data', 'long-gate.sqlite')));
+    return new World(n, dir, outside, app, business, await Bare.open(path.join(dir, 'data', 'long-gate.sqlite')));
   }
 
   /** Brings everyone in, beside a bare prepared insert of the same rows into the same tables with all their indexes. */
@@ -171,7 +171,7 @@ export class World {
   async close(): Promise<void> {
     await this.bare.close();
     await this.app.close();
-    await this.standins.stop();
+    await this.outside.stop();
     await rm(this.dir, { recursive: true, force: true });
   }
 }

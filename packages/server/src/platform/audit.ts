@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { appendEntry, entriesAfter, lastLink, type AuditValues } from './audit-store.js';
 import type { Clock } from './clock.js';
 import type { Reader, Writer } from './db.js';
-import { newId } from './ids.js';
+import { orderedId } from './ids.js';
 
 /** Who does something: a person, or the application by itself. */
 export const ActorShape = z.object({ id: z.string(), name: z.string() });
@@ -36,7 +36,7 @@ function link(prev: string, values: readonly unknown[]): string {
 export async function record(w: Writer, clock: Clock, change: Change): Promise<void> {
   const prev = (await lastLink(w))?.hash ?? GENESIS;
   const values: AuditValues = [
-    newId('aud'),
+    orderedId('aud'),
     Math.round(clock.now()),
     change.businessId,
     change.actor.id,

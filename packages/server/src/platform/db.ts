@@ -159,7 +159,7 @@ export class Db implements Reader {
 
   async close(): Promise<void> {
     await this.tail;
-    await Promise.all([...this.opened.readers, this.opened.writer].map((s) => s.close()));
+    await this.opened.close();
   }
 }
 
@@ -185,4 +185,28 @@ export function isAddress(place: string): boolean {
 /** Rows for `INSERT … SELECT … FROM json_each($rows)`: bound, so that no personal data gets into error messages. */
 export function jsonRows(rows: readonly unknown[]): string {
   return JSON.stringify(rows);
+}
+
+/**
+ * Many rows of a few columns, for whoever reads thousands after another: in SQLite they come as one text, since the
+ * driver makes an object of a row four times slower than it is read.
+ * @param rest what follows the columns, with a limit, which keeps the rows in their order.
+ */
+export async function manyRows<T extends object>(
+  r: Reader,
+  columns: readonly (string & keyof T)[],
+  rest: string,
+  bind: Bind,
+): Promise<T[]> {
+  const plain = `SELECT ${columns.join(', ')} ${rest}`;
+  if (r.dialect !== 'sqlite') return r.all<T>(plain, bind);
+  const packed = `SELECT json_group_array(json_array(${columns.join(', ')})) AS rows FROM (${plain})`;
+  // A value that JSON cannot hold got in past us; whoever asked has to see it as it is.
+  const found = await r.one<{ rows: string }>(packed, bind).catch(() => undefined);
+  if (!found) return r.all<T>(plain, bind);
+  return (JSON.parse(found.rows) as unknown[][]).map((values) => {
+    const row: Partial<Record<string, unknown>> = {};
+    for (let i = 0; i < columns.length; i++) row[columns[i] as string] = values[i];
+    return row as T;
+  });
 }

@@ -1,6 +1,6 @@
 import type { ConsentEventKind, ConsentRoute, ConsentState, LedgerEvent, Purpose } from '@long-gate/core';
 import { z } from 'zod';
-import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { jsonRows, manyRows, type Reader, type Writer } from '../../platform/db.js';
 import { fromJson } from '../../platform/table.js';
 import { consentCountTable } from './model.js';
 
@@ -22,6 +22,24 @@ export interface EventRow {
   prev_hash: string;
   hash: string;
 }
+const COLUMNS = [
+  'business_id',
+  'seq',
+  'id',
+  'e164',
+  'purposes',
+  'kind',
+  'awaits_confirmation',
+  'happened_at',
+  'recorded_at',
+  'how',
+  'disclosure',
+  'disclosure_version',
+  'evidence',
+  'recorded_by',
+  'prev_hash',
+  'hash',
+] as const satisfies readonly (keyof EventRow)[];
 const Evidence = z.record(z.string(), z.string());
 /** Zod costs more than all the rest of an event; most have none. */
 const evidenceOf = (raw: string): Record<string, string> => (raw === '{}' ? {} : fromJson(Evidence, raw));
@@ -80,7 +98,7 @@ export async function appendEvents(w: Writer, events: readonly LedgerEvent[]): P
     e.hash,
   ]);
   await w.run(
-    `INSERT INTO consent_event (business_id, seq, id, e164, purposes, kind, awaits_confirmation, happened_at, recorded_at, how, disclosure, disclosure_version, evidence, recorded_by, prev_hash, hash)
+    `INSERT INTO consent_event (${COLUMNS.join(', ')})
      SELECT value->>0, CAST(value->>1 AS BIGINT), value->>2, value->>3, value->>4, value->>5, CAST(value->>6 AS BOOLEAN), CAST(value->>7 AS BIGINT), CAST(value->>8 AS BIGINT), value->>9, value->>10, value->>11, value->>12, value->>13, value->>14, value->>15 FROM json_each($1)`,
     [jsonRows(rows)],
   );
@@ -99,8 +117,10 @@ export async function eventsOfNumbers(r: Reader, businessId: string, e164s: read
 
 /** The next events of the chain after one. */
 export async function eventsAfter(r: Reader, businessId: string, after: number, limit: number): Promise<EventRow[]> {
-  return r.all<EventRow>(
-    `SELECT * FROM consent_event WHERE business_id = $1 AND seq > $2 ORDER BY seq LIMIT ${limit}`,
+  return manyRows<EventRow>(
+    r,
+    COLUMNS,
+    `FROM consent_event WHERE business_id = $1 AND seq > $2 ORDER BY seq LIMIT ${limit}`,
     [businessId, after],
   );
 }
@@ -220,8 +240,10 @@ export async function statesBetween(
   upTo: string | null,
   limit: number,
 ): Promise<KeptRow[]> {
-  return r.all(
-    `SELECT e164, conversational, informational, promotional FROM consent_state WHERE business_id = $businessId AND e164 > $after${upTo === null ? '' : ' AND e164 <= $upTo'} ORDER BY e164 LIMIT ${limit}`,
+  return manyRows<KeptRow>(
+    r,
+    ['e164', 'conversational', 'informational', 'promotional'],
+    `FROM consent_state WHERE business_id = $businessId AND e164 > $after${upTo === null ? '' : ' AND e164 <= $upTo'} ORDER BY e164 LIMIT ${limit}`,
     { businessId, after, upTo },
   );
 }
@@ -241,8 +263,10 @@ export async function nextByNumber(
   upTo: string | null,
   limit: number,
 ): Promise<{ events: Map<string, Folding[]>; upTo: string | null }> {
-  const rows = await r.all<FoldRow>(
-    `SELECT e.id, e.e164, e.purposes, e.kind, e.awaits_confirmation, e.happened_at FROM consent_event e INDEXED BY consent_event_number WHERE e.business_id = $businessId AND e.e164 > $after${upTo === null ? '' : ' AND e.e164 <= $upTo'} ORDER BY e.e164, e.seq LIMIT ${limit}`,
+  const rows = await manyRows<FoldRow>(
+    r,
+    ['id', 'e164', 'purposes', 'kind', 'awaits_confirmation', 'happened_at'],
+    `FROM consent_event INDEXED BY consent_event_number WHERE business_id = $businessId AND e164 > $after${upTo === null ? '' : ' AND e164 <= $upTo'} ORDER BY e164, seq LIMIT ${limit}`,
     { businessId, after, upTo },
   );
   const events = new Map<string, Folding[]>();

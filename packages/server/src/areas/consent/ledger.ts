@@ -16,7 +16,7 @@ import {
 import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
 import { numberCursor } from '../../platform/cursor.js';
 import type { Reader, Writer } from '../../platform/db.js';
-import { newId } from '../../platform/ids.js';
+import { orderedId } from '../../platform/ids.js';
 import type { HeadRecord } from '../../platform/heads.js';
 import type { Platform } from '../../platform/platform.js';
 import { inThread, textFromThread } from '../../platform/thread.js';
@@ -63,7 +63,7 @@ export class Ledger {
     const now = this.p.clock.now();
     const linked = events.map((e) => {
       const event: ConsentEvent = {
-        id: newId('evt'),
+        id: orderedId('evt'),
         businessId,
         seq: ++seq,
         e164: e.e164,
@@ -226,9 +226,10 @@ export class Ledger {
     const { verdict, compared } = await this.check(businessId, true, (e164s) => {
       if (mend) differing.push(...e164s);
     });
+    const keptStrict = verdict.ok ? 0 : compared.looser;
     for (let i = 0; i < differing.length; i += CHUNK)
       await this.p.db.write((w) => this.project(w, businessId, differing.slice(i, i + CHUNK)));
-    return { verdict, ok: compared.differing === 0, ...compared };
+    return { verdict, ok: compared.differing === 0, differing: compared.differing, keptStrict };
   }
 
   /** A long ledger is checked in a thread of its own; for a short one starting it would take longer. */

@@ -282,7 +282,7 @@ export async function setConsent(
 ): Promise<void> {
   await w.run(
     `${BY_ADDRESS} UPDATE contact_number SET consent_conversational = x.value->>1, consent_informational = x.value->>2, consent_promotional = x.value->>3
-     FROM x WHERE contact_number.id = x.id`,
+     FROM x WHERE contact_number.id = x.id AND (consent_conversational, consent_informational, consent_promotional) IS DISTINCT FROM (x.value->>1, x.value->>2, x.value->>3)`,
     [businessId, jsonRows(states)],
   );
 }

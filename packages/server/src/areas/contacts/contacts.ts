@@ -23,23 +23,12 @@ import type { ExportWish } from './contact-export.js';
 import { sortName } from './sort-name.js';
 import * as store from './contact-store.js';
 import { listNames } from './list-store.js';
-import {
-  classesOf,
-  countUpTo,
-  countedClasses,
-  facet,
-  isCounted,
-  pageOfNumbers,
-  sum,
-  type ContactFilter,
-} from './page-store.js';
+import { classesOf, countedClasses, facet, isCounted, pageOfNumbers, sum, type ContactFilter } from './page-store.js';
 import type { SubjectRow } from './subjects.js';
 
 /** A place in the list: the name it is sorted by, the contact and its number. */
 const PLACE = z.tuple([z.string(), z.string(), z.number().int()]);
 
-/** A page says how many match where that is known or quickly counted; beyond this it leaves it to the facets. */
-const COUNTED_AT_ONCE = 2_000;
 const EXPORT = new URL('./contact-export.js', import.meta.url);
 
 /** Contacts and their numbers. */
@@ -51,6 +40,7 @@ export class Contacts {
 
   // -- reading ---------------------------------------------------------------------------------------------------
 
+  /** A page of the list. It says how many there are where that is known without counting; else the facets do. */
   async page(
     businessId: string,
     f: ContactFilter,
@@ -59,18 +49,17 @@ export class Contacts {
   ): Promise<{ items: ContactRow[]; next: string | null; total: number | null }> {
     const r = this.p.db;
     const after = cursor ? readCursor(PLACE, cursor) : (['', '', 0] as const);
-    const [ids, total] = await Promise.all([
+    const [ids, counted] = await Promise.all([
       pageOfNumbers(r, businessId, f, after, limit + 1),
-      isCounted(f)
-        ? countedClasses(r, businessId).then((classes) => sum(classes, f))
-        : countUpTo(r, businessId, f, COUNTED_AT_ONCE),
+      isCounted(f) ? countedClasses(r, businessId) : null,
     ]);
+    const whole = !cursor && ids.length <= limit;
     const rows = await store.rowsByNumber(r, ids.slice(0, limit), this.p.clock.now());
     const last = rows.at(-1);
     return {
       items: await this.show(r, businessId, rows),
       next: ids.length > limit && last ? packCursor([last.sort_name, last.contact_id, last.number_row]) : null,
-      total,
+      total: counted ? sum(counted, f) : whole ? ids.length : null,
     };
   }
 

@@ -88,17 +88,6 @@ export async function pageOfNumbers(
   after: Place,
   limit: number,
 ): Promise<number[]> {
-  const { sql, bind } = await walkOf(r, businessId, f, after, limit);
-  return (await r.all<{ id: number }>(sql, bind)).map((x) => x.id);
-}
-
-async function walkOf(
-  r: Reader,
-  businessId: string,
-  f: ContactFilter,
-  after: Place,
-  limit: number,
-): Promise<{ sql: string; bind: Record<string, unknown> }> {
   const bind: Record<string, unknown> = { businessId, name: after[0], contact: after[1], row: after[2], limit };
   const parts = conditions(f, bind);
   const words = wordsOf(f);
@@ -107,7 +96,8 @@ async function walkOf(
     parts.push(wordCondition(words));
   }
   if (f.list) bind['list'] = f.list;
-  return { sql: await walk(r, businessId, f, words, parts, bind), bind };
+  const sql = await walk(r, businessId, f, words, parts, bind);
+  return (await r.all<{ id: number }>(sql, bind)).map((x) => x.id);
 }
 
 async function walk(
@@ -247,16 +237,4 @@ async function areFew(r: Reader, words: Words, trigrams: readonly string[]): Pro
     { found: value },
   );
   return (row?.n ?? 0) < SORTED_MATCHES;
-}
-
-/**
- * Counts what a filter leaves, but not beyond `most`; null where there are more, and where a search walks the whole
- * list, so that nothing but a long walk would tell.
- */
-export async function countUpTo(r: Reader, businessId: string, f: ContactFilter, most: number): Promise<number | null> {
-  const words = wordsOf(f);
-  if (words && (!words.trigrams || !(await areFew(r, words, words.trigrams)))) return null;
-  const { sql, bind } = await walkOf(r, businessId, f, ['', '', 0], most + 1);
-  const row = await r.one<{ n: number }>(`SELECT count(*) AS n FROM (${sql}) AS w`, bind);
-  return !row || row.n > most ? null : row.n;
 }

@@ -28,6 +28,8 @@ export interface Opened {
   rollBack(): Promise<void>;
   /** Sees that what was written over or deleted can be read nowhere any more. */
   scrub(): Promise<void>;
+  /** Closes every connection. */
+  close(): Promise<void>;
 }
 
 type Hearer = (text: string) => void;

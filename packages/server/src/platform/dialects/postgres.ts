@@ -170,6 +170,9 @@ export async function openPostgres(address: string, durable: boolean): Promise<O
     rollBack: () => writer.finish('ROLLBACK'),
     // The server clears away what was written over (autovacuum); its files are its keeper's.
     scrub: () => Promise.resolve(),
+    close: async () => {
+      for (const c of [...readers, writer]) await c.close();
+    },
   };
 }
 

@@ -1,3 +1,4 @@
+import { statSync } from 'node:fs';
 import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { isHeard, tellStatement, valueOf, type Bind, type Connection, type Opened } from './connection.js';
@@ -5,6 +6,10 @@ import { isHeard, tellStatement, valueOf, type Bind, type Connection, type Opene
 /** Sequelize asks the driver to keep a stack trace for every query, which costs an eighth of all time; this one does not. */
 const QUIET = { ...sqlite3, verbose: () => sqlite3 };
 const READERS = 3;
+/** A journal longer than this is brought into the file, beside the writer. */
+const LONG_JOURNAL = 4 * 2 ** 20;
+/** At so many pages the writer does it itself: nobody came to it beside. */
+const TOO_LONG_PAGES = 20_000;
 /** So many statements are kept prepared; those used longest ago make room. */
 const KEPT = 200;
 
@@ -14,10 +19,13 @@ const KEPT = 200;
  * @param durable false only in specs: an acknowledged write would not survive a power cut.
  */
 export async function openSqlite(file: string, durable: boolean): Promise<Opened> {
+  const synchronous = `synchronous=${durable ? 'FULL' : 'OFF'}`;
   const writer = await SqliteConnection.open(file, [
     'journal_mode=WAL',
     'foreign_keys=ON',
-    `synchronous=${durable ? 'FULL' : 'OFF'}`,
+    synchronous,
+    `wal_autocheckpoint=${TOO_LONG_PAGES}`,
+    `journal_size_limit=${LONG_JOURNAL}`,
     'busy_timeout=10000',
     'cache_size=-65536',
     'temp_store=MEMORY',
@@ -26,19 +34,40 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
   ]);
   const readers: Connection[] = [];
   for (let i = 0; i < READERS; i++) readers.push(await sqliteReader(file));
+  const sweeper = await SqliteConnection.open(file, [synchronous, 'cache_size=-1024']);
   const run = async (text: string): Promise<void> => {
     await writer.all(text);
+  };
+  let sweeping: Promise<unknown> | null = null;
+  // Who commits does not wait until what many others wrote stands in the file as well: the journal is safe on disk.
+  // Where it fails, the next commit has the same trouble and says so.
+  const sweep = (): void => {
+    if (sweeping || (statSync(`${file}-wal`, { throwIfNoEntry: false })?.size ?? 0) <= LONG_JOURNAL) return;
+    sweeping = sweeper
+      .all('PRAGMA wal_checkpoint(PASSIVE)')
+      .catch(() => undefined)
+      .finally(() => (sweeping = null));
   };
   return {
     dialect: 'sqlite',
     writer,
     readers,
     begin: () => run('BEGIN IMMEDIATE'),
-    commit: () => run('COMMIT'),
+    commit: async () => {
+      await run('COMMIT');
+      sweep();
+    },
     rollBack: () => run('ROLLBACK'),
     // Brings what was written over into the file and empties the journal beside it. While somebody reads an older
     // state it does what it can; the next time does the rest.
-    scrub: () => run('PRAGMA wal_checkpoint(TRUNCATE)'),
+    scrub: async () => {
+      await sweeping;
+      await run('PRAGMA wal_checkpoint(TRUNCATE)');
+    },
+    close: async () => {
+      await sweeping;
+      for (const c of [sweeper, ...readers, writer]) await c.close();
+    },
   };
 }
 

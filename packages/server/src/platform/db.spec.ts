@@ -1,0 +1,65 @@
+import { mkdtemp, rm, stat } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { emptyDatabase, ofSqlite } from '../testing/database.js';
+import { Db, manyRows } from './db.js';
+
+describe('the database', () => {
+  let dir = '';
+  let db: Db;
+  let database: Awaited<ReturnType<typeof emptyDatabase>>;
+  beforeEach(async () => {
+    dir = await mkdtemp(path.join(tmpdir(), 'db-'));
+    database = await emptyDatabase(dir);
+    db = await Db.open(database.place, false);
+    await db.write((w) => w.run('CREATE TABLE thing (n INTEGER NOT NULL, words TEXT, at BIGINT)'));
+  });
+  afterEach(async () => {
+    await db.close();
+    await database.drop();
+    await rm(dir, { recursive: true, force: true });
+  });
+
+  it('reads many rows as it reads one: in their order, with every value as it is', async () => {
+    const words = ['plain', 'with "quotes", \\ and\nlines', 'ø 🛟', '', null];
+    await db.write(async (w) => {
+      for (const [i, text] of words.entries())
+        await w.run('INSERT INTO thing (n, words, at) VALUES ($1, $2, $3)', [
+          10 - i,
+          text,
+          Number.MAX_SAFE_INTEGER - i,
+        ]);
+    });
+    const rest = 'FROM thing WHERE n > $1 ORDER BY n LIMIT 4';
+    const rows = await manyRows<{ n: number; words: string | null; at: number }>(db, ['n', 'words', 'at'], rest, [6]);
+    expect(rows).toEqual(await db.all(`SELECT n, words, at ${rest}`, [6]));
+    expect(rows.map((x) => x.n)).toEqual([7, 8, 9, 10]);
+    expect(rows.map((x) => x.words)).toEqual(['', 'ø 🛟', words[1] ?? null, 'plain']);
+    expect(await manyRows(db, ['n'], 'FROM thing WHERE n > $1 LIMIT 4', [99])).toEqual([]);
+  });
+
+  ofSqlite('shows a value that got in past us as it is, rather than failing on it', async () => {
+    await db.write((w) => w.run(`INSERT INTO thing (n, words, at) VALUES (1, x'00ff', 1)`));
+    const [row] = await manyRows<{ words: unknown }>(db, ['words'], 'FROM thing LIMIT 10', []);
+    expect(row?.words).toEqual(Buffer.from([0, 255]));
+  });
+
+  ofSqlite('brings a long journal into the file beside the writer, and begins it anew', async () => {
+    const journal = async (): Promise<number> => (await stat(`${database.place}-wal`)).size;
+    await db.write(async (w) => {
+      for (let i = 0; i < 12; i++)
+        await w.run('INSERT INTO thing (n, words, at) VALUES ($1, $2, 1)', [i, 'x'.repeat(2 ** 20)]);
+    });
+    expect(await journal()).toBeGreaterThan(12 * 2 ** 20);
+    // What brings it in works beside; every write after it finds the journal at its beginning again.
+    for (let i = 0; i < 100 && (await journal()) > 5 * 2 ** 20; i++) {
+      await new Promise((later) => setTimeout(later, 20));
+      await db.write((w) => w.run('INSERT INTO thing (n, words, at) VALUES (99, NULL, 1)'));
+    }
+    expect(await journal()).toBeLessThan(5 * 2 ** 20);
+    expect(await db.one('SELECT count(*) AS n, sum(length(words)) AS size FROM thing WHERE n < 99')).toEqual({
+      n: 12,
+      size: 12 * 2 ** 20,
+    });
+  });
+});
