@@ -1,5 +1,9 @@
 import type { CampaignBodyValue } from '@long-gate/contracts';
 import { DEFAULT_PRICES, DOLLAR, formatAmount, formatPhone, useCase } from '@long-gate/core';
+import { optinPageTable } from '../areas/consent/model.js';
+import { numberTable } from '../areas/numbers/model.js';
+import { brandTable, campaignTable } from '../areas/registration/model.js';
+import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
 import { record, SYSTEM, type Actor } from '../platform/audit.js';
 import { idFrom } from '../platform/ids.js';
 import { PEOPLE, type DemoBusiness } from './scenario.data.js';
@@ -19,22 +23,22 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
   const { w, start } = s;
   const id = idFrom('biz', 'demo', b.key);
   const at = (daysAgo: number): { now: () => number } => ({ now: () => Math.round(start - daysAgo * DAY) });
-  await w.run(
-    `INSERT INTO business (id, legal_name, name_line, form, street, city, state, postal_code, contact_name, contact_email, website, account_state, tax_status, created_at) VALUES ($1,$2,$3,$4,$5,$6,'NJ',$7,$8,$9,$10,'open',CASE WHEN $4 = 'non-profit' THEN 'exempt' ELSE 'taxable' END,$11)`,
-    [
-      id,
-      b.legalName,
-      b.nameLine,
-      b.form,
-      b.street,
-      b.city,
-      b.postalCode,
-      b.contactName,
-      `office@${b.domain}`,
-      `https://${b.domain}`,
-      at(240).now() + BUSINESS_ORDER.indexOf(b.key),
-    ],
-  );
+  await w.of(businessTable).create({
+    id,
+    legalName: b.legalName,
+    nameLine: b.nameLine,
+    form: b.form,
+    street: b.street,
+    city: b.city,
+    state: 'NJ',
+    postalCode: b.postalCode,
+    contactName: b.contactName,
+    contactEmail: `office@${b.domain}`,
+    website: `https://${b.domain}`,
+    accountState: 'open',
+    taxStatus: b.form === 'non-profit' ? 'exempt' : 'taxable',
+    createdAt: at(240).now() + BUSINESS_ORDER.indexOf(b.key),
+  });
   await record(w, at(240), {
     businessId: id,
     actor: ADMIN,
@@ -56,10 +60,16 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
   let n = 0;
   const money = async (daysAgo: number, amount: number, what: string, kind: string, object: string): Promise<void> => {
     balance += amount;
-    await w.run(
-      `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) VALUES ($1,$2,$3,$4,$5,$6,$7,$8)`,
-      [idFrom('mon', id, String(n++)), id, at(daysAgo).now(), amount, what, kind, object, balance],
-    );
+    await w.of(moneyEntryTable).create({
+      id: idFrom('mon', id, String(n++)),
+      businessId: id,
+      at: at(daysAgo).now(),
+      amount,
+      what,
+      objectKind: kind,
+      objectId: object,
+      balanceAfter: balance,
+    });
   };
   for (const [i, amount] of b.topUps.entries()) {
     await money(239 - i * 80, amount * DOLLAR, 'top-up', 'business', id);
@@ -87,18 +97,18 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
     exchange: '',
     ticker: '',
   };
-  await w.run(
-    `INSERT INTO brand (id, business_id, body, tax_number, state, score, attempt, submitted_at, decided_at, last_submitted) VALUES ($1,$2,$3,$4,'registered',$5,1,$6,$7,$3)`,
-    [
-      brandId,
-      id,
-      JSON.stringify(brand),
-      s.app.platform.vault.seal(b.taxNumber),
-      b.score,
-      at(238).now(),
-      at(236.4).now(),
-    ],
-  );
+  await w.of(brandTable).create({
+    id: brandId,
+    businessId: id,
+    body: brand,
+    taxNumber: s.app.platform.vault.seal(b.taxNumber),
+    state: 'registered',
+    score: b.score,
+    attempt: 1,
+    submittedAt: at(238).now(),
+    decidedAt: at(236.4).now(),
+    lastSubmitted: brand,
+  });
   await money(
     238,
     -(DEFAULT_PRICES.brand + (b.score === null ? 0 : DEFAULT_PRICES.vetting)),
@@ -151,21 +161,19 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
           ]
         : [];
     const body = c.body as CampaignBodyValue;
-    await w.run(
-      `INSERT INTO campaign (id, business_id, name, body, state, attempt, submitted_at, decided_at, reasons, last_submitted, created_at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$4,$10)`,
-      [
-        campaignId,
-        id,
-        c.name,
-        JSON.stringify(body),
-        c.state,
-        c.attempts,
-        at(days).now(),
-        c.state === 'in review' ? null : at(days - 3).now(),
-        JSON.stringify(reasons),
-        at(days + 1 + (b.campaigns.length - i) / 10).now(),
-      ],
-    );
+    await w.of(campaignTable).create({
+      id: campaignId,
+      businessId: id,
+      name: c.name,
+      body,
+      state: c.state,
+      attempt: c.attempts,
+      submittedAt: at(days).now(),
+      decidedAt: c.state === 'in review' ? null : at(days - 3).now(),
+      reasons,
+      lastSubmitted: body,
+      createdAt: at(days + 1 + (b.campaigns.length - i) / 10).now(),
+    });
     const story = (daysAgo: number, actor: Actor, action: string, before: unknown, after: unknown): Promise<void> =>
       record(w, at(daysAgo), {
         businessId: id,
@@ -241,24 +249,22 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
     const numberId = idFrom('num', id, num.e164);
     numbers.set(num.e164, numberId);
     const campaignId = num.campaign ? (campaigns.get(num.campaign) ?? null) : null;
-    await w.run(
-      `INSERT INTO number (id, business_id, e164, label, description, capabilities, state, setup, monthly, campaign_id, tie_state, ordered_at, active_at, next_fee_at) VALUES ($1,$2,$3,$4,$5,$6,'active',$7,$8,$9,$10,$11,$12,$13)`,
-      [
-        numberId,
-        id,
-        num.e164,
-        num.label,
-        num.description,
-        '["send","receive","pictures","voice"]',
-        DEFAULT_PRICES.localSetup,
-        DEFAULT_PRICES.localMonthly,
-        campaignId,
-        campaignId ? 'attached' : 'none',
-        at(num.daysAgo).now(),
-        at(num.daysAgo).now() + 25_000,
-        nextFee(start, num.daysAgo),
-      ],
-    );
+    await w.of(numberTable).create({
+      id: numberId,
+      businessId: id,
+      e164: num.e164,
+      label: num.label,
+      description: num.description,
+      capabilities: ['send', 'receive', 'pictures', 'voice'],
+      state: 'active',
+      setup: DEFAULT_PRICES.localSetup,
+      monthly: DEFAULT_PRICES.localMonthly,
+      campaignId,
+      tieState: campaignId ? 'attached' : 'none',
+      orderedAt: at(num.daysAgo).now(),
+      activeAt: at(num.daysAgo).now() + 25_000,
+      nextFeeAt: nextFee(start, num.daysAgo),
+    });
     await s.app.fees.begin(w, { kind: 'number', businessId: id, id: numberId, at: nextFee(start, num.daysAgo) });
     await record(w, at(num.daysAgo), {
       businessId: id,
@@ -305,27 +311,24 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
     s.past.sold.push({ e164: num.e164, key: numberId });
     if (campaignId) s.past.assigned.push({ e164: num.e164, campaignKey: `${campaignId}:1` });
   }
-  await w.run('UPDATE business SET balance = $2 WHERE id = $1', [id, balance]);
+  await w.of(businessTable).update({ balance }, { where: { id } });
 
   const pageId = idFrom('pag', id);
-  await w.run(
-    `INSERT INTO optin_page (id, business_id, slug, title, intro, purposes, number_id, privacy_url, terms_url, created_at) VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10)`,
-    [
-      pageId,
-      id,
-      b.page.slug,
-      b.page.title,
-      b.page.intro,
-      JSON.stringify([
-        { purpose: 'informational', ...b.page.informational },
-        { purpose: 'promotional', ...b.page.promotional },
-      ]),
-      numbers.get(b.page.number),
-      `https://${b.domain}/privacy`,
-      `https://${b.domain}/terms`,
-      at(232).now(),
+  await w.of(optinPageTable).create({
+    id: pageId,
+    businessId: id,
+    slug: b.page.slug,
+    title: b.page.title,
+    intro: b.page.intro,
+    purposes: [
+      { purpose: 'informational', ...b.page.informational },
+      { purpose: 'promotional', ...b.page.promotional },
     ],
-  );
+    numberId: numbers.get(b.page.number) ?? '',
+    privacyUrl: `https://${b.domain}/privacy`,
+    termsUrl: `https://${b.domain}/terms`,
+    createdAt: at(232).now(),
+  });
   await record(w, at(232), {
     businessId: id,
     actor: ADMIN,

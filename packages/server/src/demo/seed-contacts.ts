@@ -1,7 +1,7 @@
 import { disclosureOf, placeOf, textableBy, type LineType, type Purpose } from '@long-gate/core';
 import { sortName } from '../areas/contacts/index.js';
+import { contactNumberTable, contactTable, listMemberTable } from '../areas/contacts/model.js';
 import type { NewEvent } from '../areas/consent/index.js';
-import { jsonRows } from '../platform/db.js';
 import { idFrom } from '../platform/ids.js';
 import {
   ABROAD_CONTACTS,
@@ -15,6 +15,7 @@ import {
   type DemoBusiness,
   PORTS,
 } from './scenario.data.js';
+import { createMany } from './create-many.js';
 import type { MadeBusiness } from './seed-business.js';
 import type { Seeding } from './seed.js';
 
@@ -75,64 +76,62 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
 
   const sorted = new Map<string, string>();
   const contacts: DemoContact[] = pool.slice(0, b.contacts).map((e164, i) => draw(s, b, e164, i));
-  await w.run(
-    `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, '', value->>4, CAST(value->>5 AS BIGINT) FROM json_each($1)`,
-    [
-      jsonRows(
-        contacts.map((c) => {
-          const last = random.pick(LAST_NAMES);
-          const email =
-            c.firstName !== '' && random.chance(0.7) ? `${c.firstName}.${last}@post.example`.toLowerCase() : '';
-          sorted.set(c.id, sortName(c.firstName, c.firstName === '' ? '' : last, c.e164));
-          return [
-            c.id,
-            c.firstName,
-            c.firstName === '' ? '' : last,
-            email,
-            sorted.get(c.id),
-            Math.round(start - random.between(20, 230) * DAY),
-          ];
-        }),
-      ),
-      made.id,
-    ],
+  await createMany(
+    w,
+    contactTable,
+    contacts.map((c) => {
+      const last = random.pick(LAST_NAMES);
+      const email = c.firstName !== '' && random.chance(0.7) ? `${c.firstName}.${last}@post.example`.toLowerCase() : '';
+      const lastName = c.firstName === '' ? '' : last;
+      const sort = sortName(c.firstName, lastName, c.e164);
+      sorted.set(c.id, sort);
+      return {
+        id: c.id,
+        businessId: made.id,
+        firstName: c.firstName,
+        lastName,
+        email,
+        sortName: sort,
+        createdAt: Math.round(start - random.between(20, 230) * DAY),
+      };
+    }),
   );
-  await w.run(
-    `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, line_type, carrier, carrier_kind, reachable, looked_up_at, textable, sort_name)
-     SELECT $2, value->>0, value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, CAST(value->>8 AS BOOLEAN), CAST(value->>9 AS BIGINT), value->>10, value->>11 FROM json_each($1)`,
-    [
-      jsonRows(
-        contacts.map((c) => {
-          const place = placeOf(c.e164, '');
-          const at = c.lookedUp ? Math.round(start - random.between(20, 150) * DAY) : null;
-          return [
-            c.id,
-            c.e164,
-            place.country,
-            place.zones.join(','),
-            place.states.join(','),
-            c.lookedUp ? c.lineType : 'unknown',
-            c.lookedUp ? c.carrier : '',
-            c.lookedUp ? (CARRIER_KINDS[c.carrier] ?? 'A') : 'A',
-            !c.lookedUp || c.reachable,
-            at,
-            c.lookedUp ? textableBy(c.lineType) : 'unknown',
-            sorted.get(c.id),
-          ];
-        }),
-      ),
-      made.id,
-    ],
+  await createMany(
+    w,
+    contactNumberTable,
+    contacts.map((c) => {
+      const place = placeOf(c.e164, '');
+      const lookedUpAt = c.lookedUp ? Math.round(start - random.between(20, 150) * DAY) : null;
+      return {
+        businessId: made.id,
+        contactId: c.id,
+        e164: c.e164,
+        country: place.country,
+        zones: place.zones.join(','),
+        states: place.states.join(','),
+        sortName: sorted.get(c.id) ?? '',
+        lookedUpAt,
+        ...(c.lookedUp
+          ? {
+              lineType: c.lineType,
+              carrier: c.carrier,
+              carrierKind: CARRIER_KINDS[c.carrier] ?? 'A',
+              reachable: c.reachable,
+              textable: textableBy(c.lineType),
+            }
+          : {}),
+      };
+    }),
   );
-  const rows = new Map(
-    (
-      await w.all<{ id: number; e164: string }>('SELECT id, e164 FROM contact_number WHERE business_id = $1', [made.id])
-    ).map((r) => [r.e164, r.id]),
-  );
-  for (const c of contacts) c.row = rows.get(c.e164) ?? 0;
-  await w.run(
-    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT value->>0, value->>1, (SELECT sort_name FROM contact WHERE id = value->>1) FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
-    [jsonRows(contacts.flatMap((c) => c.lists.map((l) => [listIds.get(l), c.id])))],
+  const rows = await w.of(contactNumberTable).findAll({ where: { businessId: made.id }, attributes: ['id', 'e164'] });
+  const rowOf = new Map(rows.map((r) => [r.e164, r.id]));
+  for (const c of contacts) c.row = rowOf.get(c.e164) ?? 0;
+  await createMany(
+    w,
+    listMemberTable,
+    contacts.flatMap((c) =>
+      c.lists.map((l) => ({ listId: listIds.get(l) ?? '', contactId: c.id, sortName: sorted.get(c.id) ?? '' })),
+    ),
   );
   s.past.lines.push(
     ...contacts.map((c) => ({ e164: c.e164, lineType: c.lineType, carrier: c.carrier, reachable: c.reachable })),

@@ -1,10 +1,14 @@
-import { composeText, DEFAULT_PRICES, segmentText } from '@long-gate/core';
+import { composeText, DEFAULT_PRICES, segmentText, type Purpose } from '@long-gate/core';
+import type { CreationAttributes } from 'sequelize';
+import { contactListTable, contactSenderTable } from '../areas/contacts/model.js';
+import { dispatchTable, messageTable, type MessageModel } from '../areas/dispatch/model.js';
+import { moneyEntryTable } from '../areas/settings/model.js';
 import { record } from '../platform/audit.js';
-import { jsonRows } from '../platform/db.js';
 import { idFrom } from '../platform/ids.js';
 import { DISPATCHES, PEOPLE, type DemoBusiness } from './scenario.data.js';
 import type { MadeBusiness } from './seed-business.js';
 import type { DemoContact } from './seed-contacts.js';
+import { createMany } from './create-many.js';
 import type { Seeding } from './seed.js';
 
 const DAY = 86_400_000;
@@ -19,31 +23,28 @@ export async function seedDispatches(
 ): Promise<void> {
   const { w, random, start } = s;
   const listId = async (name: string): Promise<string> =>
-    (await w.one<{ id: string }>('SELECT id FROM contact_list WHERE business_id = $1 AND name = $2', [made.id, name]))
-      ?.id ?? '';
+    (await w.of(contactListTable).findOne({ where: { businessId: made.id, name } }))?.id ?? '';
   const senders = new Map<string, { row: number; number: string; at: number }>();
   for (const d of DISPATCHES.filter((x) => x.business === b.key)) {
     const id = idFrom('dis', made.id, d.title);
     // Sent at eleven in the morning, Eastern time.
     const sentAt = Math.floor((start - d.daysAgo * DAY) / DAY) * DAY + 15.2 * 3_600_000;
     const numberId = made.numbers.get(d.number) ?? '';
-    await w.run(
-      `INSERT INTO dispatch (id, business_id, title, text, purpose, stop_line, number_id, audience, state, created_by, created_at, sent_at, ends_at) VALUES ($1,$2,$3,$4,$5,TRUE,$6,$7,'done',$8,$9,$10,$11)`,
-      [
-        id,
-        made.id,
-        d.title,
-        d.text,
-        d.purpose,
-        numberId,
-        JSON.stringify({ include: [await listId(d.list)], exclude: [] }),
-        ACTOR.name,
-        sentAt - 3_600_000,
-        sentAt,
-        sentAt + 3 * DAY,
-      ],
-    );
-    const rows: unknown[][] = [];
+    await w.of(dispatchTable).create({
+      id,
+      businessId: made.id,
+      title: d.title,
+      text: d.text,
+      purpose: d.purpose,
+      numberId,
+      audience: { include: [await listId(d.list)], exclude: [] },
+      state: 'done',
+      createdBy: ACTOR.name,
+      createdAt: sentAt - 3_600_000,
+      sentAt,
+      endsAt: sentAt + 3 * DAY,
+    });
+    const rows: CreationAttributes<MessageModel>[] = [];
     let cost = 0;
     let slot = 0;
     for (const c of contacts.filter((x) => x.lists.includes(d.list))) {
@@ -60,33 +61,34 @@ export async function seedDispatches(
         if (message.failure === 'not-textable' || message.failure === 'out-of-service')
           await s.app.contacts.learnTrouble(w, made.id, [c.e164], message.failure);
       }
-      rows.push([
-        `${id}-${c.row}`,
-        d.purpose,
+      rows.push({
+        id: `${id}-${c.row}`,
+        businessId: made.id,
+        dispatchId: id,
+        direction: 'out',
+        kind: 'dispatch',
+        purpose: d.purpose,
         numberId,
-        c.e164,
-        c.row,
+        e164: c.e164,
+        contactNumberId: c.row,
         text,
         segments,
-        message.state,
-        message.post,
-        message.reason,
-        left === null ? 0 : segments * DEFAULT_PRICES.segment,
-        left === null ? '' : c.carrier,
-        message.failure,
-        message.why,
-        sentAt,
-        left,
-        left === null ? null : left + Math.round(2000 + random.next() ** 4 * 240_000 + random.next() * 6000),
-      ]);
+        state: message.state,
+        post: message.post,
+        reason: message.reason,
+        cost: left === null ? 0 : segments * DEFAULT_PRICES.segment,
+        carrier: left === null ? '' : c.carrier,
+        failure: message.failure,
+        failureReason: message.why,
+        createdAt: sentAt,
+        sentAt: left,
+        finalAt: left === null ? null : left + Math.round(2000 + random.next() ** 4 * 240_000 + random.next() * 6000),
+        sentBy: ACTOR.name,
+      });
     }
-    await w.run(
-      `INSERT INTO message (id, business_id, dispatch_id, direction, kind, purpose, number_id, e164, contact_number_id, text, segments, state, post, reason, cost, carrier, failure, failure_reason, created_at, sent_at, final_at, sent_by)
-       SELECT value->>0, $2, $3, 'out', 'dispatch', value->>1, value->>2, value->>3, CAST(value->>4 AS BIGINT), value->>5, CAST(value->>6 AS BIGINT), value->>7, CAST(value->>8 AS BIGINT), value->>9, CAST(value->>10 AS BIGINT), value->>11, value->>12, value->>13, CAST(value->>14 AS BIGINT), CAST(value->>15 AS BIGINT), CAST(value->>16 AS BIGINT), $4 FROM json_each($1)`,
-      [jsonRows(rows), made.id, id, ACTOR.name],
-    );
+    await createMany(w, messageTable, rows);
     await s.app.businesses.move(w, made.id, -cost, 'texts of a dispatch', 'dispatch', id, idFrom('mon', id));
-    await w.run('UPDATE money_entry SET at = $2 WHERE id = $1', [idFrom('mon', id), sentAt]);
+    await w.of(moneyEntryTable).update({ at: sentAt }, { where: { id: idFrom('mon', id) } });
     await record(
       w,
       { now: () => sentAt },
@@ -101,9 +103,15 @@ export async function seedDispatches(
       },
     );
   }
-  await w.run(
-    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT CAST(value->>0 AS BIGINT), value->>1, CAST(value->>2 AS BIGINT), CAST(value->>2 AS BIGINT) FROM json_each($1)`,
-    [jsonRows([...senders.values()].map((x) => [x.row, x.number, x.at]))],
+  await createMany(
+    w,
+    contactSenderTable,
+    [...senders.values()].map((x) => ({
+      contactNumberId: x.row,
+      numberId: x.number,
+      firstAt: x.at,
+      stopLineAt: x.at,
+    })),
   );
   if (b.key === 'saltmarsh') {
     await draft(
@@ -134,26 +142,24 @@ async function draft(
   made: MadeBusiness,
   title: string,
   text: string,
-  purpose: string,
+  purpose: Purpose,
   numberId: string | null,
   include: string[],
   exclude: string[],
 ): Promise<void> {
   const id = idFrom('dis', made.id, title);
-  await s.w.run(
-    `INSERT INTO dispatch (id, business_id, title, text, purpose, stop_line, number_id, audience, state, created_by, created_at) VALUES ($1,$2,$3,$4,$5,TRUE,$6,$7,'draft',$8,$9)`,
-    [
-      id,
-      made.id,
-      title,
-      text,
-      purpose,
-      numberId,
-      JSON.stringify({ include, exclude }),
-      ACTOR.name,
-      s.start - 3_600_000,
-    ],
-  );
+  await s.w.of(dispatchTable).create({
+    id,
+    businessId: made.id,
+    title,
+    text,
+    purpose,
+    numberId,
+    audience: { include, exclude },
+    state: 'draft',
+    createdBy: ACTOR.name,
+    createdAt: s.start - 3_600_000,
+  });
   await record(
     s.w,
     { now: () => s.start - 3_600_000 },

@@ -1,5 +1,10 @@
+import { DEFAULT_PRICES } from '@long-gate/core';
+import { replyReviewTable } from '../areas/consent/model.js';
+import { contactNumberTable } from '../areas/contacts/model.js';
+import { messageTable } from '../areas/dispatch/model.js';
+import { threadTable } from '../areas/inbox/model.js';
 import { idFrom } from '../platform/ids.js';
-import { ANSWERS, INCOMING, type DemoBusiness } from './scenario.data.js';
+import { ANSWERS, INCOMING, PEOPLE, type DemoBusiness } from './scenario.data.js';
 import type { MadeBusiness } from './seed-business.js';
 import type { DemoContact } from './seed-contacts.js';
 import type { Seeding } from './seed.js';
@@ -36,45 +41,64 @@ export async function seedInbox(
       : random.pick(INCOMING);
     const unread = i < 4 || doubtful;
     const id = idFrom('msg', made.id, 'in', c.e164);
-    await w.run(
-      `INSERT INTO message (id, business_id, direction, kind, number_id, e164, contact_number_id, text, state, created_at, final_at) VALUES ($1,$2,'in','reply',$3,$4,$5,$6,'received',$7,$7)`,
-      [id, made.id, numberId, c.e164, c.row, words, at],
-    );
+    const between = { businessId: made.id, numberId, e164: c.e164, contactNumberId: c.row };
+    await w.of(messageTable).create({
+      ...between,
+      id,
+      direction: 'in',
+      kind: 'reply',
+      text: words,
+      state: 'received',
+      createdAt: at,
+      finalAt: at,
+    });
     s.past.handset.push({ phone: c.e164, peer: ours, direction: 'out', text: words, at });
     let last = { at, text: words };
     if (!unread) {
       const answer = `${b.nameLine}: ${random.pick(ANSWERS)}`;
       const then = at + random.int(4, 50) * 60_000;
-      await w.run(
-        `INSERT INTO message (id, business_id, direction, kind, purpose, number_id, e164, contact_number_id, text, state, carrier, created_at, sent_at, final_at, cost, sent_by) VALUES ($1,$2,'out','answer','conversational',$3,$4,$5,$6,'delivered',$7,$8,$8,$9,7000,'Tobiah Fenwether')`,
-        [idFrom('msg', made.id, 'out', c.e164), made.id, numberId, c.e164, c.row, answer, c.carrier, then, then + 4000],
-      );
+      await w.of(messageTable).create({
+        ...between,
+        id: idFrom('msg', made.id, 'out', c.e164),
+        direction: 'out',
+        kind: 'answer',
+        purpose: 'conversational',
+        text: answer,
+        state: 'delivered',
+        carrier: c.carrier,
+        createdAt: then,
+        sentAt: then,
+        finalAt: then + 4000,
+        cost: DEFAULT_PRICES.segment,
+        sentBy: PEOPLE[1].name,
+      });
       s.past.handset.push({ phone: c.e164, peer: ours, direction: 'in', text: answer, at: then + 4000 });
       last = { at: then, text: answer };
     }
-    await w.run(
-      'INSERT INTO thread (business_id, e164, number_id, last_at, last_text, unread) VALUES ($1,$2,$3,$4,$5,$6)',
-      [made.id, c.e164, numberId, last.at, last.text, unread ? 1 : 0],
-    );
-    await w.run('UPDATE contact_number SET conversation_until = $2 WHERE id = $1', [c.row, at + 24 * HOUR]);
+    await w.of(threadTable).create({
+      businessId: made.id,
+      e164: c.e164,
+      numberId,
+      lastAt: last.at,
+      lastText: last.text,
+      unread: unread ? 1 : 0,
+    });
+    await w.of(contactNumberTable).update({ conversationUntil: at + 24 * HOUR }, { where: { id: c.row } });
     if (doubtful) {
       await s.app.contacts.setWishInReview(w, made.id, c.e164, true);
-      await w.run(
-        `INSERT INTO reply_review (id, business_id, e164, message_id, reading, at) VALUES ($1,$2,$3,$4,$5,$6)`,
-        [
-          idFrom('rev', id),
-          made.id,
-          c.e164,
-          id,
-          JSON.stringify({
-            matched: i === 2 ? 'not interested' : 'stop sending',
-            confidence: i === 2 ? 0.6 : 0.7,
-            purposes: i === 2 ? ['conversational', 'informational', 'promotional'] : ['promotional'],
-            stopped: false,
-          }),
-          at,
-        ],
-      );
+      await w.of(replyReviewTable).create({
+        id: idFrom('rev', id),
+        businessId: made.id,
+        e164: c.e164,
+        messageId: id,
+        reading: {
+          matched: i === 2 ? 'not interested' : 'stop sending',
+          confidence: i === 2 ? 0.6 : 0.7,
+          purposes: i === 2 ? ['conversational', 'informational', 'promotional'] : ['promotional'],
+          stopped: false,
+        },
+        at,
+      });
     }
   }
 }

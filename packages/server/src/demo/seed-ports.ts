@@ -1,7 +1,14 @@
 import { createHash } from 'node:crypto';
 import { addDays, DEFAULT_PRICES, formatPhone, PORT_ACKNOWLEDGEMENTS, type PortFacts } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../platform/audit.js';
+import type { Writer } from '../platform/db.js';
 import { idFrom } from '../platform/ids.js';
+import { documentTable } from '../platform/model.js';
+import { hostedTable } from '../areas/numbers/hosted/model.js';
+import type { KeptLetter } from '../areas/numbers/letters/letter-shape.js';
+import { numberTable } from '../areas/numbers/model.js';
+import { portNumberTable, portTable } from '../areas/numbers/porting/model.js';
+import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
 import {
   letterPdf,
   portDay,
@@ -53,7 +60,7 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
     const landedDaysAgo = d.daysAgo - 17;
     const focAt = d.state === 'done' ? at(landedDaysAgo + 0.1).now() : null;
     const signedOn = portDay(at(d.daysAgo + 1).now());
-    let letter: string | null = null;
+    let letter: KeptLetter | null = null;
     if (submitted) {
       const pdf = await letterPdf(
         {
@@ -70,21 +77,21 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
         { name: facts.authorisedName, day: signedOn, drawn: null, ip: '192.0.2.41' },
       );
       const documentId = idFrom('doc', id, 'letter');
-      await w.run(
-        `INSERT INTO document (id, business_id, object_kind, object_id, what, name, type, size, sha256, body, uploaded_by, at) VALUES ($1,$2,'port',$3,'letter',$4,'application/pdf',$5,$6,$7,$8,$9)`,
-        [
-          documentId,
-          made.id,
-          id,
-          `letter-of-authorisation-${signedOn}.pdf`,
-          pdf.length,
-          createHash('sha256').update(pdf).digest('hex'),
-          vault.sealBytes(pdf),
-          facts.authorisedName,
-          at(d.daysAgo + 1).now(),
-        ],
-      );
-      letter = JSON.stringify({
+      await w.of(documentTable).create({
+        id: documentId,
+        businessId: made.id,
+        objectKind: 'port',
+        objectId: id,
+        what: 'letter',
+        name: `letter-of-authorisation-${signedOn}.pdf`,
+        type: 'application/pdf',
+        size: pdf.length,
+        sha256: createHash('sha256').update(pdf).digest('hex'),
+        body: vault.sealBytes(pdf),
+        uploadedBy: facts.authorisedName,
+        at: at(d.daysAgo + 1).now(),
+      });
+      letter = {
         how: 'signed',
         signedBy: facts.authorisedName,
         signedOn,
@@ -93,75 +100,61 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
         userAgent: '',
         documentId,
         holderName: facts.holderName,
-        numbers: d.numbers,
-      });
+        numbers: [...d.numbers],
+      };
     }
-    await w.run(
-      `INSERT INTO port (id, business_id, state, losing_carrier, facts, secrets, acknowledged, letter, bill_dated, attempt, reasons, foc_at, runbook, charged, begun_at, submitted_at, answered_at, completed_at)
-       VALUES ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14,$15,$16,$17,$18)`,
-      [
-        id,
-        made.id,
-        d.state,
-        d.carrier,
-        JSON.stringify(stored.facts),
-        stored.secrets,
-        JSON.stringify(submitted ? PORT_ACKNOWLEDGEMENTS.map((a) => a.key).sort() : []),
-        letter,
-        submitted && d.kind === 'landline' ? addDays(signedOn, -8) : '',
-        attempt,
-        JSON.stringify(d.state === 'rejected' ? [WRONG_PIN] : []),
-        focAt,
-        JSON.stringify(
-          d.state === 'done'
-            ? {
-                'text-in': at(landedDaysAgo - 0.1).now(),
-                'text-out': at(landedDaysAgo - 0.1).now(),
-                call: at(landedDaysAgo - 0.2).now(),
-              }
-            : {},
-        ),
-        submitted ? monthly : 0,
-        at(d.daysAgo + 2).now(),
-        submitted ? at(d.state === 'done' ? d.daysAgo - 4 : d.daysAgo).now() : null,
-        d.state === 'done' ? at(d.daysAgo - 7).now() : d.state === 'rejected' ? at(d.daysAgo - 0.3).now() : null,
-        d.state === 'done' ? at(landedDaysAgo).now() : null,
-      ],
-    );
+    const done = d.state === 'done';
+    await w.of(portTable).create({
+      id,
+      businessId: made.id,
+      state: d.state,
+      losingCarrier: d.carrier,
+      facts: stored.facts,
+      secrets: stored.secrets,
+      acknowledged: submitted ? PORT_ACKNOWLEDGEMENTS.map((a) => a.key).sort() : [],
+      letter,
+      billDated: submitted && d.kind === 'landline' ? addDays(signedOn, -8) : '',
+      attempt,
+      reasons: d.state === 'rejected' ? [WRONG_PIN] : [],
+      focAt,
+      runbook: done
+        ? {
+            'text-in': at(landedDaysAgo - 0.1).now(),
+            'text-out': at(landedDaysAgo - 0.1).now(),
+            call: at(landedDaysAgo - 0.2).now(),
+          }
+        : {},
+      charged: submitted ? monthly : 0,
+      begunAt: at(d.daysAgo + 2).now(),
+      submittedAt: submitted ? at(done ? d.daysAgo - 4 : d.daysAgo).now() : null,
+      answeredAt: done ? at(d.daysAgo - 7).now() : d.state === 'rejected' ? at(d.daysAgo - 0.3).now() : null,
+      completedAt: done ? at(landedDaysAgo).now() : null,
+    });
     for (const e164 of d.numbers)
-      await w.run(
-        `INSERT INTO port_number (port_id, e164, kind, losing_carrier, portable, label, campaign_id, number_id, open) VALUES ($1,$2,$3,$4,TRUE,$5,$6,$7,$8)`,
-        [
-          id,
-          e164,
-          d.kind,
-          d.carrier,
-          d.label,
-          d.campaign && (d.state !== 'draft' || e164 === first) ? (made.campaigns.get(d.campaign) ?? null) : null,
-          d.state === 'done' ? idFrom('num', id, e164) : null,
-          d.state === 'done' ? 0 : 1,
-        ],
-      );
+      await w.of(portNumberTable).create({
+        portId: id,
+        e164,
+        kind: d.kind,
+        losingCarrier: d.carrier,
+        portable: true,
+        label: d.label,
+        campaignId: d.campaign && (submitted || e164 === first) ? (made.campaigns.get(d.campaign) ?? null) : null,
+        numberId: done ? idFrom('num', id, e164) : null,
+        open: !done,
+      });
     if (submitted) {
       const row = await portById(w, id);
       if (!row) throw new Error(`the request ${id} was not kept`);
       const port = unsealed(vault, row);
-      await w.run('UPDATE port SET last_submitted = $2, last_secrets = secrets WHERE id = $1', [
-        id,
-        JSON.stringify(submittedShape(port)),
-      ]);
-      await w.run(
-        `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) VALUES ($1,$2,$3,$4,$5,'port',$6,0)`,
-        [
-          idFrom('mon', id, 'first'),
-          made.id,
-          at(d.daysAgo).now(),
-          -monthly,
-          `port-in: first month of ${formatPhone(first)}`,
-          id,
-        ],
-      );
-      await w.run('UPDATE business SET balance = balance - $2 WHERE id = $1', [made.id, monthly]);
+      await row.update({ lastSubmitted: submittedShape(port), lastSecrets: stored.secrets });
+      await pay(w, made.id, {
+        id: idFrom('mon', id, 'first'),
+        at: at(d.daysAgo).now(),
+        amount: monthly,
+        what: `port-in: first month of ${formatPhone(first)}`,
+        objectKind: 'port',
+        objectId: id,
+      });
     }
     await story(d.daysAgo + 2, ADMIN, 'port request begun', undefined, {
       losingCarrier: d.carrier,
@@ -246,23 +239,22 @@ export async function seedHosted(s: Seeding, b: DemoBusiness, made: MadeBusiness
   if (b.key !== HOSTED.business) return;
   const id = idFrom('hst', made.id, HOSTED.e164);
   const at = Math.round(s.start - HOSTED.daysAgo * DAY);
-  await s.w.run(
-    `INSERT INTO hosted (id, business_id, e164, kind, voice_carrier, holder_name, authorised_name, street, city, state_code, postal_code, label, campaign_id, begun_at) VALUES ($1,$2,$3,'landline',$4,$5,$6,$7,$8,'NJ',$9,$10,$11,$12)`,
-    [
-      id,
-      made.id,
-      HOSTED.e164,
-      HOSTED.carrier,
-      b.legalName,
-      b.contactName,
-      b.street,
-      b.city,
-      b.postalCode,
-      HOSTED.label,
-      made.campaigns.get(HOSTED.campaign) ?? null,
-      at,
-    ],
-  );
+  await s.w.of(hostedTable).create({
+    id,
+    businessId: made.id,
+    e164: HOSTED.e164,
+    kind: 'landline',
+    voiceCarrier: HOSTED.carrier,
+    holderName: b.legalName,
+    authorisedName: b.contactName,
+    street: b.street,
+    city: b.city,
+    stateCode: 'NJ',
+    postalCode: b.postalCode,
+    label: HOSTED.label,
+    campaignId: made.campaigns.get(HOSTED.campaign) ?? null,
+    begunAt: at,
+  });
   await record(
     s.w,
     { now: () => at },
@@ -276,6 +268,20 @@ export async function seedHosted(s: Seeding, b: DemoBusiness, made: MadeBusiness
     },
   );
   s.past.lines.push({ e164: HOSTED.e164, lineType: 'landline', carrier: HOSTED.carrier, reachable: true });
+}
+
+interface Paid {
+  id: string;
+  at: number;
+  amount: number;
+  what: string;
+  objectKind: string;
+  objectId: string;
+}
+/** Books what was paid at some past moment; what the balance was after it follows once all is booked. */
+async function pay(w: Writer, businessId: string, paid: Paid): Promise<void> {
+  await w.of(moneyEntryTable).create({ ...paid, businessId, amount: -paid.amount, balanceAfter: 0 });
+  await w.of(businessTable).increment({ balance: -paid.amount }, { where: { id: businessId } });
 }
 
 /** The number of a port that has landed, in the inventory since, with its monthly fees. */
@@ -292,36 +298,31 @@ async function landedNumber(
     const campaignId = d.campaign ? (made.campaigns.get(d.campaign) ?? null) : null;
     const months = Math.floor((start - landedAt) / (30 * DAY));
     const next = landedAt + (months + 1) * 30 * DAY;
-    await w.run(
-      `INSERT INTO number (id, business_id, e164, label, description, capabilities, source, state, monthly, campaign_id, tie_state, ordered_at, active_at, next_fee_at) VALUES ($1,$2,$3,$4,'',$5,'ported','active',$6,$7,$8,$9,$9,$10)`,
-      [
-        id,
-        made.id,
-        e164,
-        d.label,
-        '["send","receive","pictures","voice"]',
-        DEFAULT_PRICES.localMonthly,
-        campaignId,
-        campaignId ? 'attached' : 'none',
-        landedAt,
-        next,
-      ],
-    );
+    await w.of(numberTable).create({
+      id,
+      businessId: made.id,
+      e164,
+      label: d.label,
+      capabilities: ['send', 'receive', 'pictures', 'voice'],
+      source: 'ported',
+      state: 'active',
+      monthly: DEFAULT_PRICES.localMonthly,
+      campaignId,
+      tieState: campaignId ? 'attached' : 'none',
+      orderedAt: landedAt,
+      activeAt: landedAt,
+      nextFeeAt: next,
+    });
     await s.app.fees.begin(w, { kind: 'number', businessId: made.id, id, at: next });
-    for (let m = 1; m <= months; m++) {
-      await w.run(
-        `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) VALUES ($1,$2,$3,$4,$5,'number',$6,0)`,
-        [
-          idFrom('mon', id, String(m)),
-          made.id,
-          landedAt + m * 30 * DAY,
-          -DEFAULT_PRICES.localMonthly,
-          `number ${formatPhone(e164)}: monthly fee`,
-          id,
-        ],
-      );
-      await w.run('UPDATE business SET balance = balance - $2 WHERE id = $1', [made.id, DEFAULT_PRICES.localMonthly]);
-    }
+    for (let m = 1; m <= months; m++)
+      await pay(w, made.id, {
+        id: idFrom('mon', id, String(m)),
+        at: landedAt + m * 30 * DAY,
+        amount: DEFAULT_PRICES.localMonthly,
+        what: `number ${formatPhone(e164)}: monthly fee`,
+        objectKind: 'number',
+        objectId: id,
+      });
     await record(
       w,
       { now: () => landedAt },

@@ -1,8 +1,14 @@
 import type { SimulatedPast } from '@long-gate/gateways';
 import type { App } from '../app.js';
 import { SYSTEM } from '../platform/audit.js';
-import type { Writer } from '../platform/db.js';
+import type { Reader, Writer } from '../platform/db.js';
+import { settingTable } from '../platform/model.js';
+import { consentEventTable, optinPageTable } from '../areas/consent/model.js';
+import { messageTable, type MessageModel } from '../areas/dispatch/model.js';
+import { numberTable } from '../areas/numbers/model.js';
 import { hashPassword } from '../areas/settings/index.js';
+import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
+import { membershipTable, userTable } from '../areas/settings/people/model.js';
 import { Seeded } from './random.js';
 import { ABROAD_CONTACTS, BUSINESSES, DEMO_START, PEOPLE } from './scenario.data.js';
 import { seedBusiness } from './seed-business.js';
@@ -28,10 +34,10 @@ export interface Seeding {
  */
 export async function seedDemo(app: App, say: (line: string) => void): Promise<void> {
   const { platform: p } = app;
-  if (await p.db.one(`SELECT 1 FROM setting WHERE name = 'demo.told'`)) return;
+  if (await kept(p.db, 'demo.told')) return;
   await p.clock.moveTo(DEMO_START);
   const start = Math.floor(p.clock.now() / 60_000) * 60_000;
-  if (!(await p.db.one(`SELECT 1 FROM setting WHERE name = 'demo.past'`))) {
+  if (!(await kept(p.db, 'demo.past'))) {
     say('Writing the demo’s past…');
     const hashes = await Promise.all(PEOPLE.map((x) => hashPassword(`quillmere-${x.role}`)));
     await p.db.write(async (w) => {
@@ -45,7 +51,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
       const users: string[] = [];
       for (const [i, person] of PEOPLE.entries()) {
         const id = await app.people.add(w, { name: person.name, email: person.email, passwordHash: hashes[i] ?? '' });
-        await w.run('UPDATE "user" SET mobile = $2 WHERE id = $1', [id, person.mobile]);
+        await w.of(userTable).update({ mobile: person.mobile }, { where: { id } });
         if (person.mobile)
           s.past.lines.push({ e164: person.mobile, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true });
         users.push(id);
@@ -55,10 +61,13 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         for (const [i, person] of PEOPLE.entries())
           await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
         // They have been here as long as the business has.
-        await w.run(
-          `UPDATE membership SET administrator_since = (SELECT created_at FROM business WHERE id = $1) WHERE business_id = $1 AND role = 'administrator'`,
-          [made.id],
-        );
+        const business = await w.of(businessTable).findByPk(made.id, { rejectOnEmpty: true });
+        await w
+          .of(membershipTable)
+          .update(
+            { administratorSince: business.createdAt },
+            { where: { businessId: made.id, role: 'administrator' } },
+          );
         await seedPorts(s, b, made);
         await seedHosted(s, b, made);
         foretellPortOut(s, b);
@@ -73,32 +82,42 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         await seedSenderId(s, b, made);
         await seedInbox(s, b, made, contacts);
         await runBalance(w, made.id);
-        await w.run(
-          'UPDATE number SET last_used_at = (SELECT max(sent_at) FROM message m WHERE m.business_id = number.business_id AND m.number_id = number.id) WHERE business_id = $1',
-          [made.id],
-        );
-        await w.run(
-          `UPDATE optin_page SET opt_ins = (SELECT count(*) FROM consent_event e WHERE e.business_id = $1 AND e.kind = 'granted' AND e.how = 'web page' AND e.evidence->>'page' = optin_page.slug) WHERE business_id = $1`,
-          [made.id],
-        );
+        await countUse(w, made.id);
       }
-      await w.run(`INSERT INTO setting (name, value) VALUES ('demo.past', $1)`, [JSON.stringify(s.past)]);
+      await w.of(settingTable).create({ name: 'demo.past', value: JSON.stringify(s.past) });
     });
   }
   // The outside is told in a step of its own, which may be repeated after a crash.
-  const kept = await p.db.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'demo.past'`);
-  if (kept && p.gateways.simulation) await p.gateways.simulation.remember(JSON.parse(kept.value) as SimulatedPast);
+  const past = await kept(p.db, 'demo.past');
+  if (past && p.gateways.simulation) await p.gateways.simulation.remember(JSON.parse(past) as SimulatedPast);
   await p.db.write(async (w) => {
-    await w.run(`INSERT INTO setting (name, value) VALUES ('demo.told', '1')`);
-    await w.run(`UPDATE setting SET value = '{}' WHERE name = 'demo.past'`);
+    await w.of(settingTable).create({ name: 'demo.told', value: '1' });
+    await w.of(settingTable).update({ value: '{}' }, { where: { name: 'demo.past' } });
   });
+}
+
+async function kept(r: Reader, name: string): Promise<string | undefined> {
+  return (await r.of(settingTable).findByPk(name))?.value;
+}
+
+/** When each number was used last, and how many agreed on the page. */
+async function countUse(w: Writer, businessId: string): Promise<void> {
+  for (const number of await w.of(numberTable).findAll({ where: { businessId } })) {
+    const last = await w.of(messageTable).max<number | null, MessageModel>('sentAt', {
+      where: { businessId, numberId: number.id },
+    });
+    await number.update({ lastUsedAt: last });
+  }
+  for (const page of await w.of(optinPageTable).findAll({ where: { businessId } })) {
+    const agreed = await w.of(consentEventTable).findAll({ where: { businessId, kind: 'granted', how: 'web page' } });
+    const here = agreed.filter((e) => (JSON.parse(e.evidence) as { page?: string }).page === page.slug);
+    await page.update({ optIns: here.length });
+  }
 }
 
 /** The parts write their entries in the order of their stories; the balance behind each follows the order of time. */
 async function runBalance(w: Writer, businessId: string): Promise<void> {
-  await w.run(
-    `UPDATE money_entry SET balance_after = r.running FROM (SELECT id, sum(amount) OVER (ORDER BY at, n) AS running FROM money_entry WHERE business_id = $1) AS r
-     WHERE money_entry.id = r.id AND money_entry.business_id = $1`,
-    [businessId],
-  );
+  let balance = 0;
+  for (const entry of await w.of(moneyEntryTable).findAll({ where: { businessId }, order: ['at', 'n'] }))
+    await entry.update({ balanceAfter: (balance += entry.amount) });
 }
