@@ -2,6 +2,7 @@ import { disclosureOf, placeOf, textableBy, type LineType, type Purpose } from '
 import { sortName } from '../areas/contacts/index.js';
 import { contactNumberTable, contactTable, listMemberTable } from '../areas/contacts/model.js';
 import type { NewEvent } from '../areas/consent/index.js';
+import { insertMany } from '../platform/bulk.js';
 import { idFrom } from '../platform/ids.js';
 import {
   ABROAD_CONTACTS,
@@ -15,7 +16,6 @@ import {
   type DemoBusiness,
   PORTS,
 } from './scenario.data.js';
-import { createMany } from './create-many.js';
 import type { MadeBusiness } from './seed-business.js';
 import type { Seeding } from './seed.js';
 
@@ -76,7 +76,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
 
   const sorted = new Map<string, string>();
   const contacts: DemoContact[] = pool.slice(0, b.contacts).map((e164, i) => draw(s, b, e164, i));
-  await createMany(
+  await insertMany(
     w,
     contactTable,
     contacts.map((c) => {
@@ -96,7 +96,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
       };
     }),
   );
-  await createMany(
+  await insertMany(
     w,
     contactNumberTable,
     contacts.map((c) => {
@@ -111,22 +111,18 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
         states: place.states.join(','),
         sortName: sorted.get(c.id) ?? '',
         lookedUpAt,
-        ...(c.lookedUp
-          ? {
-              lineType: c.lineType,
-              carrier: c.carrier,
-              carrierKind: CARRIER_KINDS[c.carrier] ?? 'A',
-              reachable: c.reachable,
-              textable: textableBy(c.lineType),
-            }
-          : {}),
+        lineType: c.lookedUp ? c.lineType : 'unknown',
+        carrier: c.lookedUp ? c.carrier : '',
+        carrierKind: c.lookedUp ? (CARRIER_KINDS[c.carrier] ?? 'A') : 'A',
+        reachable: !c.lookedUp || c.reachable,
+        textable: c.lookedUp ? textableBy(c.lineType) : 'unknown',
       };
     }),
   );
   const rows = await w.of(contactNumberTable).findAll({ where: { businessId: made.id }, attributes: ['id', 'e164'] });
   const rowOf = new Map(rows.map((r) => [r.e164, r.id]));
   for (const c of contacts) c.row = rowOf.get(c.e164) ?? 0;
-  await createMany(
+  await insertMany(
     w,
     listMemberTable,
     contacts.flatMap((c) =>

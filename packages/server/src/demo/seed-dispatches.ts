@@ -4,11 +4,11 @@ import { contactListTable, contactSenderTable } from '../areas/contacts/model.js
 import { dispatchTable, messageTable, type MessageModel } from '../areas/dispatch/model.js';
 import { moneyEntryTable } from '../areas/settings/model.js';
 import { record } from '../platform/audit.js';
+import { insertMany } from '../platform/bulk.js';
 import { idFrom } from '../platform/ids.js';
 import { DISPATCHES, PEOPLE, type DemoBusiness } from './scenario.data.js';
 import type { MadeBusiness } from './seed-business.js';
 import type { DemoContact } from './seed-contacts.js';
-import { createMany } from './create-many.js';
 import type { Seeding } from './seed.js';
 
 const DAY = 86_400_000;
@@ -86,7 +86,7 @@ export async function seedDispatches(
         sentBy: ACTOR.name,
       });
     }
-    await createMany(w, messageTable, rows);
+    await insertMany(w, messageTable, rows);
     await s.app.businesses.move(w, made.id, -cost, 'texts of a dispatch', 'dispatch', id, idFrom('mon', id));
     await w.of(moneyEntryTable).update({ at: sentAt }, { where: { id: idFrom('mon', id) } });
     await record(
@@ -103,7 +103,7 @@ export async function seedDispatches(
       },
     );
   }
-  await createMany(
+  await insertMany(
     w,
     contactSenderTable,
     [...senders.values()].map((x) => ({

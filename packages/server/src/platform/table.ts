@@ -16,6 +16,8 @@ import type { z } from 'zod';
 export interface Column extends ModelAttributeColumnOptions {
   /** A condition the database itself holds rows to, in SQL that every dialect understands. */
   check?: string;
+  /** How a value becomes the JSON that stands in the column. */
+  codec?: z.ZodType;
 }
 type Columns<M extends Model> = Record<keyof CreationAttributes<M>, Column>;
 
@@ -102,7 +104,7 @@ export function belongsTo<M extends Model, N extends Model>(
 
 function attributes(columns: Record<string, Column>): Record<string, ModelAttributeColumnOptions> {
   return Object.fromEntries(
-    Object.entries(columns).map(([name, { check: _, references: __, ...column }]) => [
+    Object.entries(columns).map(([name, { check: _, references: __, codec: ___, ...column }]) => [
       name,
       { ...column, field: snake(name) },
     ]),
@@ -142,6 +144,7 @@ export const oneOf = (values: readonly string[], byDefault?: string): Column => 
 export function json<S extends z.ZodType>(name: string, codec: S, byDefault?: string): Column {
   return {
     ...text(byDefault),
+    codec,
     get(this: Model) {
       // Of a change only what changes is there.
       const raw = this.getDataValue(name) as string | null | undefined;
@@ -176,7 +179,7 @@ export async function createTable(qi: QueryInterface, name: string, columns: Rec
       Object.entries(columns).map(([attribute, { check, ...column }]) => {
         const field = snake(attribute);
         // What only a model knows is no business of the database.
-        const c = { ...column, validate: undefined, get: undefined, set: undefined };
+        const c = { ...column, validate: undefined, get: undefined, set: undefined, codec: undefined };
         // SQLite numbers rows by a column of just this type, which there has 64 bits.
         if (c.autoIncrement && qi.sequelize.getDialect() !== 'sqlite') c.type = DataTypes.BIGINT;
         if (!check) return [field, c];

@@ -1,8 +1,9 @@
 import type { ConsentEventKind, ConsentRoute, ConsentState, LedgerEvent, Purpose } from '@long-gate/core';
 import { z } from 'zod';
+import { insertMany } from '../../platform/bulk.js';
 import { jsonRows, manyRows, type Reader, type Writer } from '../../platform/db.js';
 import { fromJson } from '../../platform/table.js';
-import { consentCountTable } from './model.js';
+import { consentCountTable, consentEventTable } from './model.js';
 
 export interface EventRow {
   business_id: string;
@@ -77,30 +78,12 @@ export async function eventAt(r: Reader, businessId: string, seq: number): Promi
   return r.one('SELECT hash FROM consent_event WHERE business_id = $1 AND seq = $2', [businessId, seq]);
 }
 
-/** Appends a lot of events, in one statement: they are many where a list is brought in. */
-export async function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
-  const rows = events.map((e) => [
-    e.businessId,
-    e.seq,
-    e.id,
-    e.e164,
-    e.purposes.join(','),
-    e.kind,
-    e.awaitsConfirmation,
-    e.happenedAt,
-    e.recordedAt,
-    e.how,
-    e.disclosure,
-    e.disclosureVersion,
-    JSON.stringify(e.evidence),
-    e.recordedBy,
-    e.prevHash,
-    e.hash,
-  ]);
-  await w.run(
-    `INSERT INTO consent_event (${COLUMNS.join(', ')})
-     SELECT value->>0, CAST(value->>1 AS BIGINT), value->>2, value->>3, value->>4, value->>5, CAST(value->>6 AS BOOLEAN), CAST(value->>7 AS BIGINT), CAST(value->>8 AS BIGINT), value->>9, value->>10, value->>11, value->>12, value->>13, value->>14, value->>15 FROM json_each($1)`,
-    [jsonRows(rows)],
+/** Appends events at the end of their chains. */
+export function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
+  return insertMany(
+    w,
+    consentEventTable,
+    events.map((e) => ({ ...e, purposes: e.purposes.join(','), evidence: JSON.stringify(e.evidence) })),
   );
 }
 

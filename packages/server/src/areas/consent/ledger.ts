@@ -93,7 +93,7 @@ export class Ledger {
       if (list) list.push(e);
       else by.set(e.e164, [e]);
     }
-    for (let i = 0; i < linked.length; i += CHUNK) await store.appendEvents(w, linked.slice(i, i + CHUNK));
+    await store.appendEvents(w, linked);
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
     await this.keep(w, businessId, by);
