@@ -49,3 +49,4 @@ export * from './planning/pace.js';
 export * from './planning/choose-route.js';
 export * from './planning/choose-kind.js';
 export * from './reputation/wilson.js';
+export * from './rules/rule-data.js';

@@ -27,6 +27,7 @@ import { migrate } from './platform/migrate.js';
 import { Outbox } from './platform/outbox.js';
 import type { Platform } from './platform/platform.js';
 import { endThreads } from './platform/thread.js';
+import { keepRules } from './platform/stood-store.js';
 import { anySealed, keepCheck } from './platform/sealed-store.js';
 import { hasKeyFile, KEY_FILE, Vault } from './platform/vault.js';
 
@@ -40,6 +41,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   await migrate(db);
   const log = pino({ level: config.logLevel, base: undefined });
   const clock = await ScenarioClock.load(db);
+  await keepRules(db, clock.now());
   const live = new Live();
   const gateways = outside ?? httpGateways({ ...allAt(config.outsideUrl, config.simulated), ...config.gateways });
   const vault = await openVault(db, config);

@@ -1,5 +1,5 @@
 import { Office } from '../testing/office.js';
-import { stoodAt } from './stood-store.js';
+import { keepRules, stoodAt } from './stood-store.js';
 
 describe('what stood on a day', () => {
   let o: Office;
@@ -52,5 +52,28 @@ describe('what stood on a day', () => {
     await o.app.businesses.topUp(o.admin, o.business, 1_000_000, 'more');
     await db.write((w) => o.app.numbers.noteUsed(w, o.number));
     expect(await count()).toBe(then);
+  });
+
+  it('says by which rules was judged, before and after they changed, and keeps nothing anew where they did not', async () => {
+    const { db } = o.app.platform;
+    const hours = async (at: number) => (await stood(at, 'rules', 'hours'))[0] ?? '';
+    const count = async () => (await db.all('SELECT id FROM stood')).length;
+    const before = o.now;
+    expect(JSON.parse(await hours(before))).toEqual(
+      jasmine.objectContaining({ DEFAULT_HOURS: jasmine.objectContaining({ federal: jasmine.anything() }) }),
+    );
+    const then = await count();
+    await keepRules(db, o.now);
+    expect(await count()).toBe(then);
+    await o.later(60_000);
+    await keepRules(db, o.now, { hours: '"never"' });
+    await o.later(60_000);
+    expect(await hours(o.now)).toBe('"never"');
+    expect(await hours(before)).toContain('47 CFR 64.1200');
+    // What is no longer one of the rules stands no more, and is not forgotten.
+    expect([
+      (await stood(o.now, 'rules', 'countries')).length,
+      (await stood(before, 'rules', 'countries')).length,
+    ]).toEqual([0, 1]);
   });
 });
