@@ -54,7 +54,7 @@ describe('secrets', () => {
       pendingOrder: '',
     };
     await app.ports.askForRecord(o.admin, o.business, id);
-    await app.ports.upload(o.admin, o.business, id, {
+    await app.portPapers.upload(o.admin, o.business, id, {
       what: 'bill',
       name: 'bill.pdf',
       bytes: Buffer.from('%PDF-1.7 a bill'),

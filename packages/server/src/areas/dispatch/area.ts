@@ -16,7 +16,7 @@ import { Texts } from './texts.js';
 export function dispatchArea(
   p: Platform,
   router: Router,
-  { businesses, contacts, lists, lookups, numbers, releases, portFollowing }: SettingsArea & ContactsArea & NumbersArea,
+  { businesses, contacts, lists, lookups, numbers, releases, portRunbook }: SettingsArea & ContactsArea & NumbersArea,
 ) {
   const texts = new Texts(p, businesses, numbers, contacts, lists);
   const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
@@ -24,7 +24,7 @@ export function dispatchArea(
   const preview = new GatePreview(p, businesses, numbers, texts);
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
   releases.usedBy((r, numberId) => drafts.using(r, numberId));
-  portFollowing.seeTexts((r, businessId, numberId, since) => texts.seenOn(r, businessId, numberId, since));
+  portRunbook.seeTexts((r, businessId, numberId, since) => texts.seenOn(r, businessId, numberId, since));
   tellDispatch(p, drafts);
   dispatchRoutes(router, p, contacts, drafts, preview, sending);
   return { texts, handOver, drafts, preview, sending };

@@ -15,7 +15,7 @@ import { letterRoutes, Signing } from './letters/index.js';
 import { tellNumbers } from './matters.js';
 import { Numbers } from './numbers.js';
 import { Orders } from './orders.js';
-import { PortCalendar, PortDesk, PortFollowing, portingRoutes } from './porting/index.js';
+import { PortCalendar, PortDesk, PortFollowing, PortPapers, PortRunbook, portingRoutes } from './porting/index.js';
 import { Releases } from './releases.js';
 import { numbersRoutes } from './routes.js';
 import { Ties } from './ties.js';
@@ -33,9 +33,12 @@ export function numbersArea(
   const calls = new Calls(p, businesses, numbers);
   const landing = new Landing(p, numbers, ties, calls, fees);
   chargeNumbers(p, fees, numbers, landing);
-  const signing = new Signing(p, new Documents(p.vault, p.clock));
-  const ports = new PortDesk(p, businesses, new Documents(p.vault, p.clock), signing, registration);
+  const documents = new Documents(p.vault, p.clock);
+  const signing = new Signing(p, documents);
+  const ports = new PortDesk(p, businesses, documents, signing, registration);
+  const portPapers = new PortPapers(p, businesses, documents, signing);
   const portFollowing = new PortFollowing(p, businesses, numbers, landing);
+  const portRunbook = new PortRunbook(p);
   const portCalendar = new PortCalendar(p, businesses, people);
   const guard = new Guard(p, businesses, people, numbers, landing);
   const releases = new Releases(p, numbers, orders, fees);
@@ -48,7 +51,7 @@ export function numbersArea(
   letterRoutes(router, signing);
   hostedRoutes(router, hosted);
   abroadRoutes(router, countries, senderIds);
-  portingRoutes(router, ports, portFollowing, portCalendar);
+  portingRoutes(router, { ports, portPapers, portFollowing, portRunbook, portCalendar });
   return {
     numbers,
     orders,
@@ -58,7 +61,9 @@ export function numbersArea(
     landing,
     signing,
     ports,
+    portPapers,
     portFollowing,
+    portRunbook,
     portCalendar,
     guard,
     releases,

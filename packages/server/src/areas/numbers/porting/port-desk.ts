@@ -1,5 +1,5 @@
 import type { PortView } from '@long-gate/contracts';
-import { formatPhone, isEditable, parsePhone, PHONE_REFUSALS, type PortFacts } from '@long-gate/core';
+import { formatPhone, parsePhone, PHONE_REFUSALS, type PortFacts } from '@long-gate/core';
 import type { Portability } from '@long-gate/gateways';
 import { record, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
@@ -9,11 +9,10 @@ import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../../platform/problem.js';
 import type { Registration } from '../../registration/index.js';
 import type { Businesses } from '../../settings/index.js';
-import { letterPdf, type Letter } from '../letters/letter-pdf.js';
-import type { KeptLetter } from '../letters/letter-shape.js';
 import type { Signing } from '../letters/signing.js';
-import { portParagraphs } from './port-letter.js';
-import { portDay, readPort, storedFacts, unsealed, type Port, type PortRow } from './port-row.js';
+import { editPort, tellPort } from './port-edit.js';
+import { ownerOfPapers } from './port-papers.js';
+import { readPort, storedFacts, unsealed, type Port } from './port-row.js';
 import {
   addPort,
   addPortNumber,
@@ -36,23 +35,7 @@ export class PortDesk {
     private readonly documents: Documents,
     private readonly signing: Signing,
     private readonly registration: Registration,
-  ) {
-    signing.own('port', {
-      read: async (r, id) => {
-        const row = await portById(r, id);
-        if (!row) return null;
-        const port = unsealed(p.vault, row);
-        return {
-          letter: await this.letterOf(r, port),
-          businessId: row.businessId,
-          version: row.version,
-          open: isEditable(row.state),
-          signedBy: port.letter?.signedBy ?? '',
-        };
-      },
-      keep: (w, id, letter) => savePort(w, id, { letter }),
-    });
-  }
+  ) {}
 
   async list(businessId: string, open: boolean): Promise<PortView[]> {
     const rows = await portsOf(this.p.db, businessId);
@@ -64,17 +47,9 @@ export class PortDesk {
   }
 
   private async show(port: Port, open: boolean): Promise<PortView> {
-    const documents = await this.documents.of(this.p.db, this.owner(port.row));
+    const documents = await this.documents.of(this.p.db, ownerOfPapers(port.row));
     const link = await this.signing.linkOf(this.p.db, 'port', port.row.id);
     return showPort(port, this.p.clock.now(), documents, link, open);
-  }
-
-  private owner(row: Pick<PortRow, 'id' | 'businessId'>): {
-    businessId: string;
-    objectKind: string;
-    objectId: string;
-  } {
-    return { businessId: row.businessId, objectKind: 'port', objectId: row.id };
   }
 
   /**
@@ -139,7 +114,7 @@ export class PortDesk {
           after: { losingCarrier: carrier, numbers: group.map((n) => n.e164) },
         });
       }
-      this.changed(w, businessId);
+      tellPort(this.p, w, businessId);
     });
     return { ids, refused: no };
   }
@@ -190,7 +165,7 @@ export class PortDesk {
     seen: number | null,
     edit: { facts: PortFacts; acknowledged: string[]; billDated: string },
   ): Promise<void> {
-    await this.editing(businessId, id, seen, async (w, port) => {
+    await editPort(this.p, businessId, id, seen, async (w, port) => {
       const facts: PortFacts = { ...edit.facts };
       if (facts.pin === '' || facts.pin.startsWith('•')) facts.pin = port.facts.pin;
       if (facts.accountNumber.startsWith('•')) facts.accountNumber = port.facts.accountNumber;
@@ -231,7 +206,7 @@ export class PortDesk {
     const { e164s, refused: no } = this.read(add);
     if (no[0]) throw refused(`“${no[0].raw}”: ${no[0].why}`, [{ field: 'add', message: no[0].why }]);
     const tested = e164s.length > 0 ? await this.p.gateways.bureau.portability(e164s) : [];
-    await this.editing(businessId, id, seen, async (w, port) => {
+    await editPort(this.p, businessId, id, seen, async (w, port) => {
       for (const t of tested) {
         if (port.numbers.some((n) => n.e164 === t.e164)) continue;
         const why = await this.whyTaken(w, t.e164, businessId, '', '');
@@ -287,7 +262,7 @@ export class PortDesk {
         before: { label: number.label, campaign: number.campaignId, callsTo: number.forwardTo },
         after: { label: edit.label, campaign: edit.campaignId, callsTo: forwardTo },
       });
-      this.changed(w, businessId, id);
+      tellPort(this.p, w, businessId, id);
     });
   }
 
@@ -295,7 +270,7 @@ export class PortDesk {
   async askForRecord(actor: Actor, businessId: string, id: string): Promise<void> {
     const asked = await readPort(this.p.db, this.p.vault, businessId, id);
     const answer = await this.p.gateways.bureau.record(asked.numbers.map((n) => n.e164));
-    await this.editing(businessId, id, null, async (w) => {
+    await editPort(this.p, businessId, id, null, async (w) => {
       await keepPort(w, id, {
         record: answer ? this.p.vault.seal(JSON.stringify(answer)) : '',
         recordState: answer ? 'answered' : 'none',
@@ -309,136 +284,6 @@ export class PortDesk {
         objectId: id,
       });
     });
-  }
-
-  // -- documents and the letter ------------------------------------------------------------------------------------
-
-  async upload(
-    actor: Actor,
-    businessId: string,
-    id: string,
-    file: { what: 'letter' | 'bill'; name: string; bytes: Buffer; dated: string; signedBy: string },
-  ): Promise<void> {
-    await this.editing(businessId, id, null, async (w, port) => {
-      if (file.what === 'letter' && file.signedBy === '')
-        throw refused('Say who signed the letter.', [{ field: 'signedBy', message: 'This is missing.' }]);
-      const kept = await this.documents.keep(w, this.owner(port.row), { ...file, by: actor.name });
-      if (file.what === 'bill') await keepPort(w, id, { billDated: file.dated });
-      else
-        await this.keepLetter(w, port, {
-          how: 'uploaded',
-          signedBy: file.signedBy,
-          signedOn: file.dated,
-          signedAt: this.p.clock.now(),
-          ip: '',
-          userAgent: '',
-          documentId: kept.id,
-        });
-      await record(w, this.p.clock, {
-        businessId,
-        actor,
-        action: `${file.what === 'bill' ? 'bill' : 'signed letter'} uploaded`,
-        objectKind: 'port',
-        objectId: id,
-        after: { name: kept.name, size: kept.size, sha256: kept.sha256, dated: file.dated },
-      });
-    });
-  }
-
-  private async keepLetter(w: Writer, port: Port, letter: Omit<KeptLetter, 'holderName' | 'numbers'>): Promise<void> {
-    const kept: KeptLetter = {
-      ...letter,
-      holderName: port.facts.holderName,
-      numbers: port.numbers.map((n) => n.e164),
-    };
-    await keepPort(w, port.row.id, { letter: kept });
-  }
-
-  async readDocument(
-    actor: Actor,
-    businessId: string,
-    id: string,
-    documentId: string,
-  ): Promise<{ name: string; type: string; bytes: Buffer }> {
-    const { row, bytes } = await this.documents.read(this.p.db, this.owner({ id, businessId }), documentId);
-    await this.p.db.write((w) =>
-      record(w, this.p.clock, {
-        businessId,
-        actor,
-        action: `${row.what} looked at`,
-        objectKind: 'port',
-        objectId: id,
-        after: { document: row.name },
-      }),
-    );
-    return { name: row.name, type: row.type, bytes };
-  }
-
-  private async letterOf(r: Reader, port: Port): Promise<Letter> {
-    const { facts, row } = port;
-    const business = (await this.businesses.row(r, row.businessId)).legal_name;
-    return {
-      subtitle: 'to port telephone numbers',
-      business,
-      holderName: facts.holderName,
-      authorisedName: facts.authorisedName,
-      address: [`${facts.street} ${facts.unit}`.trim(), facts.city, `${facts.state} ${facts.postalCode}`.trim()]
-        .filter((t) => t !== '')
-        .join(', '),
-      carrier: row.losingCarrier,
-      numbers: port.numbers.map((n) => n.e164),
-      paragraphs: portParagraphs({ business, carrier: row.losingCarrier, holderName: facts.holderName }),
-      day: portDay(this.p.clock.now()),
-    };
-  }
-
-  /** The letter as a PDF, unsigned: to print, sign and upload. */
-  async letter(businessId: string, id: string): Promise<Buffer> {
-    return letterPdf(await this.letterOf(this.p.db, await readPort(this.p.db, this.p.vault, businessId, id)), null);
-  }
-
-  async makeLink(actor: Actor, businessId: string, id: string): Promise<{ path: string; expiresAt: number }> {
-    let link = { path: '', expiresAt: 0 };
-    await this.editing(businessId, id, null, async (w, port) => {
-      if (port.facts.holderName === '' || port.numbers.length === 0)
-        throw refused('Write the holder’s name and at least one number first; both stand in the letter.', [
-          { field: 'facts.holderName', message: 'Needed for the letter.' },
-        ]);
-      link = await this.signing.makeLink(w, 'port', id);
-      await record(w, this.p.clock, {
-        businessId,
-        actor,
-        action: 'signing link made',
-        objectKind: 'port',
-        objectId: id,
-        after: { goodUntil: portDay(link.expiresAt) },
-      });
-    });
-    return link;
-  }
-
-  // ----------------------------------------------------------------------------------------------------------------
-
-  /** One edit of a request that is with us: version checked, version raised, told. */
-  private async editing(
-    businessId: string,
-    id: string,
-    seen: number | null,
-    work: (w: Writer, port: Port) => Promise<void>,
-  ): Promise<void> {
-    await this.p.db.write(async (w) => {
-      const port = await readPort(w, this.p.vault, businessId, id);
-      expectVersion('port request', port.row, seen);
-      if (!isEditable(port.row.state))
-        throw conflict(`The request is ${port.row.state}; it can be edited while it is with us.`);
-      await work(w, port);
-      await savePort(w, id, {});
-      this.changed(w, businessId, id);
-    });
-  }
-
-  private changed(w: Writer, businessId: string, id?: string): void {
-    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers', ...(id ? { id } : {}) }));
   }
 }
 

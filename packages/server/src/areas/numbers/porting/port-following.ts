@@ -11,31 +11,22 @@ import {
 } from '@long-gate/core';
 import type { PortFiling } from '@long-gate/gateways';
 import { z } from 'zod';
-import { record, SYSTEM, type Actor } from '../../../platform/audit.js';
-import type { Reader, Writer } from '../../../platform/db.js';
+import { SYSTEM, type Actor } from '../../../platform/audit.js';
+import type { Writer } from '../../../platform/db.js';
 import { idFrom } from '../../../platform/ids.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, Problem, refused } from '../../../platform/problem.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Landing } from '../landing.js';
 import type { Numbers } from '../numbers.js';
+import { trailPort } from './port-edit.js';
 import { portDay, readPort, unsealed, type Port, type PortRow } from './port-row.js';
-import { closeNumbers, portById, portsLanded, portsUnderWay, savePort, savePortNumber } from './port-store.js';
+import { closeNumbers, portById, portsUnderWay, savePort, savePortNumber } from './port-store.js';
 import { endLinks, endUnused } from '../letters/letter-store.js';
 import { findingsOf, monthlyOf, RUNBOOK_TESTS, submittedShape } from './port-view.js';
 
-/** When a text last came in to a number, and when one from it was last delivered, since a moment. */
-export type SeenTexts = (
-  r: Reader,
-  businessId: string,
-  numberId: string,
-  since: number,
-) => Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }>;
-
 /** From submission to landing: what the losing carrier answers, what it costs, and where the numbers are. */
 export class PortFollowing {
-  private seenTexts: SeenTexts = () => Promise.resolve({ inAt: null, outAt: null, callAt: null });
-
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
@@ -70,11 +61,6 @@ export class PortFollowing {
     p.feed.on('port.cutting-over', (w, e) => this.happened(w, e.key, 'cut over', 'numbers changing over'));
     p.feed.on('port.completed', (w, e) => this.landed(w, e.key));
     p.feed.on('port.returned', (w, e) => this.returned(w, e.key));
-  }
-
-  /** Whoever has the texts says which were seen on a number. */
-  seeTexts(seen: SeenTexts): void {
-    this.seenTexts = seen;
   }
 
   /** Submits, or resubmits after a rejection. The first month of each number is paid at the first submission. */
@@ -129,9 +115,17 @@ export class PortFollowing {
       });
       await endUnused(w, 'port', id);
       await this.p.outbox.put(w, 'port.submit', `${id}:${attempt}`, { businessId, portId: id });
-      await this.trail(w, row, actor, attempt > 1 ? 'port request resubmitted' : 'port request submitted', state, {
-        cost: formatAmount(cost),
-      });
+      await trailPort(
+        this.p,
+        w,
+        row,
+        actor,
+        attempt > 1 ? 'port request resubmitted' : 'port request submitted',
+        state,
+        {
+          cost: formatAmount(cost),
+        },
+      );
     });
   }
 
@@ -157,7 +151,7 @@ export class PortFollowing {
         );
       await savePort(w, id, { state, charged: 0 });
       await this.close(w, id);
-      await this.trail(w, row, actor, 'port request cancelled', state, { refunded: formatAmount(row.charged) });
+      await trailPort(this.p, w, row, actor, 'port request cancelled', state, { refunded: formatAmount(row.charged) });
     });
   }
 
@@ -188,7 +182,7 @@ export class PortFollowing {
         portKey: `${id}:${row.attempt}`,
         day,
       });
-      await this.trail(w, row, actor, `asked to move the FOC date to ${day}`, row.state, {});
+      await trailPort(this.p, w, row, actor, `asked to move the FOC date to ${day}`, row.state, {});
     });
   }
 
@@ -196,7 +190,8 @@ export class PortFollowing {
     const row = await this.current(w, key);
     if (row?.state !== 'accepted') return;
     await savePort(w, row.id, { askedDate: '', ...(focAt === null ? {} : { focAt }) });
-    await this.trail(
+    await trailPort(
+      this.p,
       w,
       row,
       SYSTEM,
@@ -217,49 +212,8 @@ export class PortFollowing {
         throw refused('The 72 hours in which the numbers could go back are over; a port away is the way now.');
       await savePort(w, id, { state });
       await this.p.outbox.put(w, 'port.return', `${id}:return`, { portKey: `${id}:${row.attempt}` });
-      await this.trail(w, row, actor, 'asked for the numbers to go back', state, {});
+      await trailPort(this.p, w, row, actor, 'asked for the numbers to go back', state, {});
     });
-  }
-
-  async tick(actor: Actor, businessId: string, id: string, test: string, done: boolean): Promise<void> {
-    await this.p.db.write(async (w) => {
-      const { row } = await readPort(w, this.p.vault, businessId, id);
-      if (!RUNBOOK_TESTS.includes(test)) throw refused('There is no such test.');
-      if (row.state !== 'done' && row.state !== 'cutting over')
-        throw conflict('There is nothing to test before the day.');
-      await this.note(w, row, test, done ? this.p.clock.now() : null);
-      await this.trail(w, row, actor, `test ${test} ${done ? 'passed' : 'taken back'}`, row.state, {});
-    });
-  }
-
-  private async note(w: Writer, row: PortRow, test: string, at: number | null): Promise<void> {
-    const { [test]: _, ...others } = row.runbook;
-    await savePort(w, row.id, { runbook: at === null ? others : { ...others, [test]: at } });
-  }
-
-  /** What the messages themselves prove of the runbook's tests is noted without anybody's tick. */
-  async noteProven(businessId: string): Promise<void> {
-    const rows = await portsLanded(this.p.db, businessId, this.p.clock.now() - 30 * 86_400_000);
-    for (const row of rows) {
-      const have = row.runbook;
-      if (RUNBOOK_TESTS.every((t) => t in have)) continue;
-      await this.p.db.write(async (w) => {
-        for (const n of row.numbers ?? []) {
-          if (!n.numberId || row.completedAt === null) continue;
-          const seen = await this.seenTexts(w, businessId, n.numberId, row.completedAt);
-          for (const [test, at] of [
-            ['text-in', seen.inAt],
-            ['text-out', seen.outAt],
-            ['call', seen.callAt],
-          ] as const) {
-            const now = await portById(w, row.id);
-            if (at === null || !now || test in now.runbook) continue;
-            await this.note(w, now, test, at);
-            await this.trail(w, now, SYSTEM, `test ${test} passed: seen in the inbox and receipts`, now.state, {});
-          }
-        }
-      });
-    }
   }
 
   // -- what the outside tells ----------------------------------------------------------------------------------------
@@ -287,7 +241,8 @@ export class PortFollowing {
       focAt,
       answeredAt: Math.round(this.p.clock.now()),
     });
-    await this.trail(
+    await trailPort(
+      this.p,
       w,
       row,
       SYSTEM,
@@ -302,7 +257,7 @@ export class PortFollowing {
     const state = row && portAfter(row.state, event);
     if (!row || !state) return;
     await savePort(w, row.id, { state });
-    await this.trail(w, row, SYSTEM, action, state, {});
+    await trailPort(this.p, w, row, SYSTEM, action, state, {});
   }
 
   /** The numbers are ours: into the inventory, with the label and the campaign that were prepared. */
@@ -325,7 +280,7 @@ export class PortFollowing {
       await savePortNumber(w, row.id, n.e164, { numberId, open: false });
     }
     await savePort(w, row.id, { state, completedAt: Math.round(this.p.clock.now()) });
-    await this.trail(w, row, SYSTEM, 'numbers landed', state, {});
+    await trailPort(this.p, w, row, SYSTEM, 'numbers landed', state, {});
   }
 
   private async returned(w: Writer, key: string): Promise<void> {
@@ -336,32 +291,12 @@ export class PortFollowing {
       if (n.numberId) await this.landing.leave(w, n.numberId, 'gone back to the old carrier');
     await savePort(w, row.id, { state });
     await this.close(w, row.id);
-    await this.trail(w, row, SYSTEM, 'numbers went back to the old carrier', state, {});
+    await trailPort(this.p, w, row, SYSTEM, 'numbers went back to the old carrier', state, {});
   }
 
   private async close(w: Writer, id: string): Promise<void> {
     await closeNumbers(w, id);
     await endLinks(w, 'port', id);
-  }
-
-  private async trail(
-    w: Writer,
-    row: PortRow,
-    actor: Actor,
-    action: string,
-    state: string,
-    after: object,
-  ): Promise<void> {
-    await record(w, this.p.clock, {
-      businessId: row.businessId,
-      actor,
-      action,
-      objectKind: 'port',
-      objectId: row.id,
-      before: { state: row.state },
-      after: { state, ...after },
-    });
-    w.afterCommit(() => this.p.live.tell({ businessId: row.businessId, topic: 'numbers', id: row.id }));
   }
 
   /** What Today shows of the port desk. */

@@ -52,7 +52,7 @@ describe('the port desk', () => {
     });
   }
   async function sign(id: string): Promise<void> {
-    const link = await o.app.ports.makeLink(o.admin, o.business, id);
+    const link = await o.app.portPapers.makeLink(o.admin, o.business, id);
     await o.app.signing.sign(link.path.slice(6), {
       name: 'Odette Farrow',
       drawn: '',
@@ -61,7 +61,7 @@ describe('the port desk', () => {
     });
   }
   async function bill(id: string, bytes = PDF, name = 'bill.pdf'): Promise<void> {
-    await o.app.ports.upload(o.admin, o.business, id, {
+    await o.app.portPapers.upload(o.admin, o.business, id, {
       what: 'bill',
       name,
       bytes,
@@ -167,7 +167,7 @@ describe('the port desk', () => {
     await o.hear({ kind: 'assignment.confirmed', key: assign?.key ?? '', e164: NUMBER });
     expect((await inventory()).find((n) => n.e164 === NUMBER)?.clearance).toBe('cleared');
     await o.hear({ kind: 'text.inbound', key: 'hello', from: '+12125550123', to: NUMBER, text: 'Are you there?' });
-    await o.app.portFollowing.noteProven(o.business);
+    await o.app.portRunbook.noteProven(o.business);
     expect((await get(id)).runbook.map((r) => r.done)).toEqual([true, false, false]);
   });
 
@@ -223,8 +223,8 @@ describe('the port desk', () => {
   it('has the letter signed once by a link that ends, and keeps it with digest, day and address', async () => {
     const id = await begin();
     await write(id);
-    const old = await o.app.ports.makeLink(o.admin, o.business, id);
-    const link = await o.app.ports.makeLink(o.admin, o.business, id);
+    const old = await o.app.portPapers.makeLink(o.admin, o.business, id);
+    const link = await o.app.portPapers.makeLink(o.admin, o.business, id);
     await expectAsync(o.app.signing.letterToSign(old.path.slice(6))).toBeRejectedWithError(/signing link/);
     const token = link.path.slice(6);
     expect((await o.app.signing.letterToSign(token)).numbers).toEqual([NUMBER]);
@@ -236,10 +236,10 @@ describe('the port desk', () => {
     await o.app.signing.sign(token, { ...signature, name: 'Somebody Else' });
     const p = await get(id);
     expect([p.letter.signedBy, p.letter.signedOn, p.letter.ip]).toEqual(['Odette Farrow', '2030-03-12', '192.0.2.7']);
-    const file = await o.app.ports.readDocument(o.admin, o.business, id, p.documents[0]?.id ?? '');
+    const file = await o.app.portPapers.readDocument(o.admin, o.business, id, p.documents[0]?.id ?? '');
     expect(file.bytes.subarray(0, 5).toString()).toBe('%PDF-');
     await o.later(15 * DAY_MS);
-    const late = await o.app.ports.makeLink(o.admin, o.business, id);
+    const late = await o.app.portPapers.makeLink(o.admin, o.business, id);
     await o.later(15 * DAY_MS);
     await expectAsync(o.app.signing.letterToSign(late.path.slice(6))).toBeRejectedWithError(/signing link/);
   });
@@ -254,7 +254,7 @@ describe('the port desk', () => {
     const row = await o.app.platform.db.one<{ body: Buffer }>('SELECT body FROM document');
     expect(row?.body.includes('a bill')).toBeFalse();
     const kept = (await get(id)).documents[0];
-    expect((await o.app.ports.readDocument(o.admin, o.business, id, kept?.id ?? '')).bytes.equals(PDF)).toBeTrue();
+    expect((await o.app.portPapers.readDocument(o.admin, o.business, id, kept?.id ?? '')).bytes.equals(PDF)).toBeTrue();
   });
 
   it('shows the PIN to nobody, the account number to administrators, and neither to trail, outbox or jobs', async () => {

@@ -4,22 +4,35 @@ import { roleIn, serve, type Person } from '../../../platform/http/route.js';
 import type { PortCalendar } from './port-calendar.js';
 import type { PortDesk } from './port-desk.js';
 import type { PortFollowing } from './port-following.js';
+import type { PortPapers } from './port-papers.js';
+import type { PortRunbook } from './port-runbook.js';
+
+interface Porting {
+  ports: PortDesk;
+  portPapers: PortPapers;
+  portFollowing: PortFollowing;
+  portRunbook: PortRunbook;
+  portCalendar: PortCalendar;
+}
 
 const mayOpen = (person: Person, businessId: string): boolean => roleIn(person, businessId) === 'administrator';
 
-export function portingRoutes(router: Router, desk: PortDesk, following: PortFollowing, calendar: PortCalendar): void {
+export function portingRoutes(
+  router: Router,
+  { ports: desk, portPapers: papers, portFollowing: following, portRunbook: runbook, portCalendar: calendar }: Porting,
+): void {
   type Path = { businessId: string; id: string };
   const shown = (person: Person, { businessId, id }: Path) => desk.get(businessId, id, mayOpen(person, businessId));
 
   serve(router, api.listPorts, async ({ params, person }) => {
-    await following.noteProven(params.businessId);
+    await runbook.noteProven(params.businessId);
     return {
       items: await desk.list(params.businessId, mayOpen(person, params.businessId)),
       calendarPath: await calendar.path(params.businessId, person.id),
     };
   });
   serve(router, api.getPort, async ({ params, person }) => {
-    await following.noteProven(params.businessId);
+    await runbook.noteProven(params.businessId);
     return shown(person, params);
   });
   serve(router, api.beginPorts, async ({ params, body, person, key }) => {
@@ -62,29 +75,29 @@ export function portingRoutes(router: Router, desk: PortDesk, following: PortFol
     return shown(person, params);
   });
   serve(router, api.tickRunbook, async ({ params, body, person }) => {
-    await following.tick(person, params.businessId, params.id, body.test, body.done);
+    await runbook.tick(person, params.businessId, params.id, body.test, body.done);
     return shown(person, params);
   });
   serve(router, api.uploadPortDocument, async ({ params, body, person }) => {
     const { base64, ...file } = body;
-    await desk.upload(person, params.businessId, params.id, { ...file, bytes: Buffer.from(base64, 'base64') });
+    await papers.upload(person, params.businessId, params.id, { ...file, bytes: Buffer.from(base64, 'base64') });
     return shown(person, params);
   });
   serve(router, api.readPortDocument, async ({ params, person, ctx }) => {
-    const file = await desk.readDocument(person, params.businessId, params.id, params.documentId);
+    const file = await papers.readDocument(person, params.businessId, params.id, params.documentId);
     ctx.attachment(file.name);
     ctx.type = file.type;
     ctx.body = file.bytes;
     return '';
   });
   serve(router, api.portLetter, async ({ params, ctx }) => {
-    const pdf = await desk.letter(params.businessId, params.id);
+    const pdf = await papers.letter(params.businessId, params.id);
     ctx.attachment('letter-of-authorisation.pdf');
     ctx.type = 'application/pdf';
     ctx.body = pdf;
     return '';
   });
-  serve(router, api.makeSigningLink, ({ params, person }) => desk.makeLink(person, params.businessId, params.id));
+  serve(router, api.makeSigningLink, ({ params, person }) => papers.makeLink(person, params.businessId, params.id));
   serve(router, api.portCalendar, async ({ params, ctx }) => {
     const file = await calendar.file(params.businessId);
     ctx.attachment('port-desk.ics');
