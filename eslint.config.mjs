@@ -1,6 +1,7 @@
 // Lint with types, and the architecture: which package, area and rule may use which (docs/architecture.md).
 import angular from 'angular-eslint';
 import tseslint from 'typescript-eslint';
+import controls from './scripts/lint-controls.mjs';
 
 const deny = (...groups) => ({
   'no-restricted-imports': ['error', { patterns: groups.map(([group, message]) => ({ group, message })) }],
@@ -112,7 +113,9 @@ export default tseslint.config(
   {
     files: ['packages/web/src/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    plugins: { ours: controls },
     rules: {
+      'ours/material-controls': 'error',
       '@angular-eslint/template/interactive-supports-focus': 'off',
       '@angular-eslint/template/click-events-have-key-events': 'off',
     },

@@ -1,5 +1,6 @@
 import { inject, provideAppInitializer, provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
 import { MAT_RIPPLE_GLOBAL_OPTIONS, MATERIAL_ANIMATIONS } from '@angular/material/core';
+import { MAT_FORM_FIELD_DEFAULT_OPTIONS, type MatFormFieldDefaultOptions } from '@angular/material/form-field';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
@@ -26,6 +27,11 @@ export const appConfig: ApplicationConfig = {
     provideEffects(courseEffects, jobsEffects, liveEffects),
     provideAppInitializer(() => inject(SessionFacade).load()),
     { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
+    // The label stands above the box, and what is wrong with it beside it: neither needs room inside.
+    {
+      provide: MAT_FORM_FIELD_DEFAULT_OPTIONS,
+      useValue: { appearance: 'outline', subscriptSizing: 'dynamic' } satisfies MatFormFieldDefaultOptions,
+    },
     { provide: MAT_RIPPLE_GLOBAL_OPTIONS, useValue: { disabled: true } },
   ],
 };

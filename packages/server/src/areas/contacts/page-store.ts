@@ -18,7 +18,7 @@ const FACETS = { textable: 'textable', informational: 'consent_informational', p
 type Facet = keyof typeof FACETS;
 const FACET_NAMES = Object.keys(FACETS) as Facet[];
 /** Up to so many matches of a search are sorted; with more, the list is walked in its order until a page is full. */
-const SORTED_MATCHES = 20_000;
+const SORTED_MATCHES = 200_000;
 
 interface Words {
   /** Looked for in the row itself. */

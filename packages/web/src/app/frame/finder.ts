@@ -11,6 +11,7 @@ import {
 } from '@angular/core';
 import { MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
+import { MatInputModule } from '@angular/material/input';
 import { find } from '@long-gate/contracts';
 import { Api } from '../api/api';
 import { SessionFacade } from '../state/session.facade';
@@ -27,23 +28,25 @@ interface Hit {
 /** Places, objects and actions by a few letters or digits. */
 @Component({
   selector: 'lg-finder',
+  imports: [MatInputModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="finder">
-      <input
-        #field
-        class="text"
-        type="text"
-        placeholder="A place, a name, a number…"
-        aria-label="Find a place, a name or a number"
-        role="combobox"
-        aria-expanded="true"
-        aria-controls="found"
-        [attr.aria-activedescendant]="'hit-' + at()"
-        [value]="words()"
-        (input)="type($event)"
-        (keydown)="onKey($event)"
-      />
+      <mat-form-field
+        ><input
+          matInput
+          #field
+          type="text"
+          placeholder="A place, a name, a number…"
+          aria-label="Find a place, a name or a number"
+          role="combobox"
+          aria-expanded="true"
+          aria-controls="found"
+          [attr.aria-activedescendant]="'hit-' + at()"
+          [value]="words()"
+          (input)="type($event)"
+          (keydown)="onKey($event)"
+      /></mat-form-field>
       <ul id="found" role="listbox" aria-label="Found">
         @for (hit of hits(); track $index) {
           <li

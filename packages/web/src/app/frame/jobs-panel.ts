@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatButtonModule } from '@angular/material/button';
 import { controlJob, type JobView } from '@long-gate/contracts';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -11,14 +12,14 @@ import { SessionFacade } from '../state/session.facade';
 /** Running and recent jobs, with counts, pause and cancel; what is done already stands. */
 @Component({
   selector: 'lg-jobs-panel',
-  imports: [MatProgressBarModule, CountPipe, MomentPipe],
+  imports: [MatButtonModule, MatProgressBarModule, CountPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown.escape)': 'closed.emit()' },
   template: `
     <section aria-label="Jobs">
       <div class="top">
         <h2>Jobs</h2>
-        <button type="button" class="plain" (click)="closed.emit()">Close</button>
+        <button type="button" matButton class="plain" (click)="closed.emit()">Close</button>
       </div>
       @for (job of jobs().slice(0, 12); track job.id) {
         <div class="job">
@@ -42,7 +43,7 @@ import { SessionFacade } from '../state/session.facade';
           @if (job.wishes.length > 0 && session.mayEdit()) {
             <div class="acts">
               @for (w of job.wishes; track w) {
-                <button type="button" class="plain" (click)="wish(job, w)">{{ words[w] }}</button>
+                <button type="button" matButton class="plain" (click)="wish(job, w)">{{ words[w] }}</button>
               }
             </div>
           }

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { MatDialogModule } from '@angular/material/dialog';
+import { MatButtonModule } from '@angular/material/button';
 
 @Component({
   selector: 'lg-keys',
-  imports: [MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="dialog">
@@ -14,7 +15,7 @@ import { MatDialogModule } from '@angular/material/dialog';
           <dd>{{ k[1] }}</dd>
         }
       </dl>
-      <div class="ends"><button type="button" class="do" mat-dialog-close>Close</button></div>
+      <div class="ends"><button type="button" matButton="outlined" mat-dialog-close>Close</button></div>
     </div>
   `,
 })

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
 import { moveClock, signOut } from '@long-gate/contracts';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -21,7 +22,7 @@ import { Say } from '../parts/say';
 /** The frame: course, business, clock, jobs; and the keys that work everywhere. */
 @Component({
   selector: 'lg-shell',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, MatMenuModule, Weight, MomentPipe, JobsPanel],
+  imports: [MatButtonModule, RouterOutlet, RouterLink, RouterLinkActive, MatMenuModule, Weight, MomentPipe, JobsPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'onKey($event)' },
   templateUrl: './shell.html',

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, Injectable } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialog, MatDialogModule } from '@angular/material/dialog';
+import { MatButtonModule } from '@angular/material/button';
 import { firstValueFrom } from 'rxjs';
 
 export interface Question {
@@ -12,15 +13,15 @@ export interface Question {
 
 @Component({
   selector: 'lg-confirm',
-  imports: [MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="dialog">
       <h2>{{ q.title }}</h2>
       <p>{{ q.line }}</p>
       <div class="ends">
-        <button type="button" class="do" [mat-dialog-close]="false">{{ q.no ?? 'Not now' }}</button>
-        <button type="button" class="do main" [mat-dialog-close]="true" data-yes>{{ q.yes }}</button>
+        <button type="button" matButton="outlined" [mat-dialog-close]="false">{{ q.no ?? 'Not now' }}</button>
+        <button type="button" matButton="filled" [mat-dialog-close]="true" data-yes>{{ q.yes }}</button>
       </div>
     </div>
   `,

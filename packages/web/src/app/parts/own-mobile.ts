@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { confirmOwnMobile, saveOwnMobile } from '@long-gate/contracts';
 import { Api, type ApiProblem } from '../api/api';
 import { SessionFacade } from '../state/session.facade';
@@ -8,28 +10,30 @@ import { PhonePipe } from './format';
 /** Confirms the signed-in person's own mobile by the code that was sent to it. */
 @Component({
   selector: 'lg-own-mobile',
-  imports: [RouterLink, PhonePipe],
+  imports: [MatInputModule, MatButtonModule, RouterLink, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (pending(); as mobile) {
       <form (submit)="confirm(); $event.preventDefault()">
         <label for="own-code">Code sent to {{ mobile | phone }}</label>
         <div class="line">
-          <input
-            id="own-code"
-            class="text mono"
-            inputmode="numeric"
-            autocomplete="one-time-code"
-            maxlength="7"
-            [value]="code()"
-            (input)="code.set($any($event.target).value)"
-          /><button type="submit" class="do" [disabled]="busy() || !code()">Confirm</button>
+          <mat-form-field
+            ><input
+              matInput
+              id="own-code"
+              class="mono"
+              inputmode="numeric"
+              autocomplete="one-time-code"
+              maxlength="7"
+              [value]="code()"
+              (input)="code.set($any($event.target).value)" /></mat-form-field
+          ><button type="submit" matButton="outlined" [disabled]="busy() || !code()">Confirm</button>
         </div>
         @if (wrong()) {
           <p class="error" role="alert">{{ wrong() }}</p>
         }
         <p class="small">
-          <button type="button" class="plain" (click)="again()">Send a new code</button>
+          <button type="button" matButton class="plain" (click)="again()">Send a new code</button>
           @if (session.session()?.clock?.movable) {
             · <a [href]="handset()" target="handset" rel="noopener">open the handset</a>
           }
@@ -45,8 +49,8 @@ import { PhonePipe } from './format';
       gap: 8px;
       margin-top: 3px;
     }
-    .line input {
-      width: 110px;
+    .line mat-form-field {
+      width: 130px;
     }
     form {
       margin-top: 6px;

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
 import { SessionFacade } from '../state/session.facade';
@@ -6,12 +7,13 @@ import { SessionFacade } from '../state/session.facade';
 /** The name of the business, where it is changed, and what the page shows of it. */
 @Component({
   selector: 'lg-page-title',
-  imports: [MatMenuModule],
+  imports: [MatButtonModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h1>
       <button
         type="button"
+        matButton
         class="name"
         [matMenuTriggerFor]="menu"
         [attr.aria-label]="'Business ' + (session.business()?.nameLine ?? '') + ', change'"

@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, resource, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { dropView, listViews, saveView } from '@long-gate/contracts';
 import { Api, type ApiProblem } from '../api/api';
 import { SessionFacade } from '../state/session.facade';
@@ -7,16 +9,29 @@ import { Say } from './say';
 /** Filters of a list kept under a name, for everybody of the business. */
 @Component({
   selector: 'lg-saved-views',
+  imports: [MatInputModule, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="views" role="group" aria-label="Saved views">
       @for (v of views.value()?.items ?? []; track v.id) {
         <span class="chip"
-          ><button type="button" class="plain" [class.strong]="v.query === query()" (click)="chosen.emit(v.query)">
+          ><button
+            type="button"
+            matButton
+            class="plain"
+            [class.strong]="v.query === query()"
+            (click)="chosen.emit(v.query)"
+          >
             {{ v.name }}
           </button>
           @if (session.mayEdit()) {
-            <button type="button" class="plain" [attr.aria-label]="'Drop the view ' + v.name" (click)="drop(v.id)">
+            <button
+              type="button"
+              matButton
+              class="plain"
+              [attr.aria-label]="'Drop the view ' + v.name"
+              (click)="drop(v.id)"
+            >
               ×
             </button>
           }
@@ -24,22 +39,23 @@ import { Say } from './say';
       }
       @if (query() && session.mayEdit()) {
         @if (naming()) {
-          <form (submit)="save(); $event.preventDefault()">
-            <input
-              class="text"
-              aria-label="Name of the view"
-              placeholder="name of the view"
-              maxlength="40"
-              [value]="name()"
-              (input)="name.set($any($event.target).value)"
-            /><button type="submit" class="do" [disabled]="!name()">Save</button>
-            <button type="button" class="plain" (click)="naming.set(false)">cancel</button>
+          <form class="tight" (submit)="save(); $event.preventDefault()">
+            <mat-form-field
+              ><input
+                matInput
+                aria-label="Name of the view"
+                placeholder="name of the view"
+                maxlength="40"
+                [value]="name()"
+                (input)="name.set($any($event.target).value)" /></mat-form-field
+            ><button type="submit" matButton="outlined" [disabled]="!name()">Save</button>
+            <button type="button" matButton class="plain" (click)="naming.set(false)">cancel</button>
           </form>
           @if (wrong()) {
             <span class="stop small" role="alert">{{ wrong() }}</span>
           }
         } @else {
-          <button type="button" class="plain small" (click)="naming.set(true)">Save this view</button>
+          <button type="button" matButton class="plain small" (click)="naming.set(true)">Save this view</button>
         }
       }
     </div>
@@ -64,10 +80,6 @@ import { Say } from './say';
     form .text {
       width: 160px;
       padding: 2px 8px;
-    }
-    form .do {
-      min-height: 26px;
-      padding: 0 10px;
     }
   `,
 })

@@ -17,18 +17,18 @@ let made = 0;
           <span>{{ hint() }}</span>
         }
       </label>
-      <input
-        matInput
-        class="text"
-        [class.mono]="mono()"
-        [id]="id()"
-        [name]="id()"
-        [type]="type()"
-        [formControl]="control()"
-        [attr.autocomplete]="autocomplete()"
-        [attr.inputmode]="inputmode() || null"
-        [attr.aria-describedby]="wrong() ? id() + '-wrong' : null"
-      />
+      <mat-form-field
+        ><input
+          matInput
+          [class.mono]="mono()"
+          [id]="id()"
+          [name]="id()"
+          [type]="type()"
+          [formControl]="control()"
+          [attr.autocomplete]="autocomplete()"
+          [attr.inputmode]="inputmode() || null"
+          [aria-describedby]="wrong() ? id() + '-wrong' : ''"
+      /></mat-form-field>
       @if (wrong()) {
         <p class="error" role="alert" [id]="id() + '-wrong'">{{ wrong() }}</p>
       }

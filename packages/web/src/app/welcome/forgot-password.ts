@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { NonNullableFormBuilder } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
 import { TextField } from '../parts/text-field';
 import { SessionFacade } from '../state/session.facade';
 import { ArrivalStore } from './arrival.store';
@@ -8,7 +9,7 @@ import { ArrivalStore } from './arrival.store';
 /** Has a link to a new password sent. */
 @Component({
   selector: 'lg-forgot-password',
-  imports: [RouterLink, TextField],
+  imports: [MatButtonModule, RouterLink, TextField],
   providers: [ArrivalStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './welcome.scss',
@@ -35,7 +36,7 @@ import { ArrivalStore } from './arrival.store';
             [control]="email"
             [wrong]="errors()['email'] || errors()['']"
           />
-          <button type="submit" class="do main" [disabled]="store.form.busy()">Send the link</button>
+          <button type="submit" matButton="filled" [disabled]="store.form.busy()">Send the link</button>
           <a class="small beside" routerLink="/sign-in">Back to signing in</a>
         </form>
       }

@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
 import { NonNullableFormBuilder } from '@angular/forms';
 import { Router } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
 import { TextField } from '../parts/text-field';
 import { ArrivalStore } from './arrival.store';
 
 /** What an invited person opens from their e-mail: they set a name and a password, or give those they have. */
 @Component({
   selector: 'lg-invited',
-  imports: [TextField],
+  imports: [MatButtonModule, TextField],
   providers: [ArrivalStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './welcome.scss',
@@ -56,7 +57,7 @@ import { ArrivalStore } from './arrival.store';
               [wrong]="errors()['code']"
             />
           }
-          <button type="submit" class="do main" [disabled]="store.form.busy()">Accept and sign in</button>
+          <button type="submit" matButton="filled" [disabled]="store.form.busy()">Accept and sign in</button>
         </form>
       } @else {
         <p>…</p>

@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
 import { NonNullableFormBuilder } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
 import { TextField } from '../parts/text-field';
 import { ArrivalStore } from './arrival.store';
 
 /** Sets a new password by the link that was mailed. */
 @Component({
   selector: 'lg-new-password',
-  imports: [RouterLink, TextField],
+  imports: [MatButtonModule, RouterLink, TextField],
   providers: [ArrivalStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './welcome.scss',
@@ -33,7 +34,7 @@ import { ArrivalStore } from './arrival.store';
             [control]="password"
             [wrong]="errors()['password'] || errors()['']"
           />
-          <button type="submit" class="do main" [disabled]="store.form.busy()">Set it</button>
+          <button type="submit" matButton="filled" [disabled]="store.form.busy()">Set it</button>
         </form>
       } @else {
         <p>…</p>

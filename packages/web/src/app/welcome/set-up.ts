@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { setUp } from '@long-gate/contracts';
 import { LEGAL_FORMS, type LegalForm } from '@long-gate/core';
 import { Api, ApiProblem } from '../api/api';
@@ -10,7 +12,7 @@ import { SessionFacade } from '../state/session.facade';
 /** The first visit: the first administrator and the first business. */
 @Component({
   selector: 'lg-set-up',
-  imports: [ReactiveFormsModule],
+  imports: [MatInputModule, MatButtonModule, ReactiveFormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './welcome.scss',
   template: `
@@ -27,19 +29,22 @@ import { SessionFacade } from '../state/session.facade';
               }
             </label>
             @if (f.path === 'business.form') {
-              <select class="text" [id]="f.path" [formControl]="form.controls.business.controls.form">
-                @for (o of forms; track o) {
-                  <option [value]="o">{{ o }}</option>
-                }
-              </select>
+              <mat-form-field
+                ><select matNativeControl [id]="f.path" [formControl]="form.controls.business.controls.form">
+                  @for (o of forms; track o) {
+                    <option [value]="o">{{ o }}</option>
+                  }
+                </select></mat-form-field
+              >
             } @else {
-              <input
-                class="text"
-                [id]="f.path"
-                [type]="f.type"
-                [formControl]="control(f.path)"
-                [attr.autocomplete]="f.auto"
-              />
+              <mat-form-field
+                ><input
+                  matInput
+                  [id]="f.path"
+                  [type]="f.type"
+                  [formControl]="control(f.path)"
+                  [attr.autocomplete]="f.auto"
+              /></mat-form-field>
             }
             @if (errors()[f.path]) {
               <p class="error" role="alert">{{ errors()[f.path] }}</p>
@@ -49,7 +54,7 @@ import { SessionFacade } from '../state/session.facade';
         @if (errors()['']) {
           <p class="error" role="alert">{{ errors()[''] }}</p>
         }
-        <button type="submit" class="do main" [disabled]="busy()">Set up</button>
+        <button type="submit" matButton="filled" [disabled]="busy()">Set up</button>
       </form>
     </main>
   `,

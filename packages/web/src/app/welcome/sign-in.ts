@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { NonNullableFormBuilder } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
 import { TextField } from '../parts/text-field';
 import { SessionFacade } from '../state/session.facade';
 import { ArrivalStore } from './arrival.store';
 
 @Component({
   selector: 'lg-sign-in',
-  imports: [RouterLink, TextField],
+  imports: [MatButtonModule, RouterLink, TextField],
   providers: [ArrivalStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './welcome.scss',
@@ -43,7 +44,7 @@ import { ArrivalStore } from './arrival.store';
             [wrong]="codeWrong()"
           />
         }
-        <button type="submit" class="do main" [disabled]="busy()">{{ busy() ? 'Signing in…' : 'Sign in' }}</button>
+        <button type="submit" matButton="filled" [disabled]="busy()">{{ busy() ? 'Signing in…' : 'Sign in' }}</button>
         <a class="small beside" routerLink="/forgot-password">Forgot your password?</a>
       </form>
       @if (session.session()?.demoSignIns?.length) {
@@ -52,7 +53,12 @@ import { ArrivalStore } from './arrival.store';
           <ul>
             @for (s of session.session()?.demoSignIns; track s.role) {
               <li>
-                <span>{{ s.email }}</span><button type="button" class="plain" (click)="use(s.email, s.password)">
+                <span>{{ s.email }}</span><button
+                  type="button"
+                  matButton
+                  class="plain"
+                  (click)="use(s.email, s.password)"
+                >
                   Sign in as {{ s.role }}
                 </button>
               </li>

@@ -1,6 +1,8 @@
 import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { exportHeads, exportLedger, listLedger, verifyLedgerNow, type ConsentEventView } from '@long-gate/contracts';
 import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, parsePhone } from '@long-gate/core';
 import type { z } from 'zod';
@@ -18,16 +20,27 @@ import { ConsentTabs } from './consent-tabs';
 /** The append-only record of consent events, and its proof chain. */
 @Component({
   selector: 'lg-ledger',
-  imports: [PageTitle, RouterLink, ScrollingModule, DocketKeys, ConsentTabs, PhonePipe, MomentPipe, CountPipe],
+  imports: [
+    MatInputModule,
+    MatButtonModule,
+    PageTitle,
+    RouterLink,
+    ScrollingModule,
+    DocketKeys,
+    ConsentTabs,
+    PhonePipe,
+    MomentPipe,
+    CountPipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="set({ open: $event })">
       <div class="work">
         <div class="head">
           <lg-page-title what="consent" />
-          <a class="do" [href]="headsHref()" download>Signed heads</a>
-          <a class="do" [href]="exportHref()" download>Export JSON lines</a>
-          <button type="button" class="do main" [disabled]="verifying()" (click)="verify()">
+          <a matButton="outlined" [href]="headsHref()" download>Signed heads</a>
+          <a matButton="outlined" [href]="exportHref()" download>Export JSON lines</a>
+          <button type="button" matButton="filled" [disabled]="verifying()" (click)="verify()">
             {{ verifying() ? 'Verifying…' : 'Verify the chain' }}
           </button>
         </div>
@@ -45,43 +58,50 @@ import { ConsentTabs } from './consent-tabs';
             }
           </div>
         }
-        <div class="facets" role="group" aria-label="Filter">
+        <div class="facets tight" role="group" aria-label="Filter">
           <div class="facet">
             <span>Event</span>
-            <select
-              class="text small"
-              aria-label="Kind of event"
-              (change)="set({ kind: $any($event.target).value || null })"
+            <mat-form-field
+              ><select
+                matNativeControl
+                class="small"
+                aria-label="Kind of event"
+                (change)="set({ kind: $any($event.target).value || null })"
+              >
+                <option value="">any</option>
+                @for (k of kinds; track k) {
+                  <option [selected]="k === kind()">{{ k }}</option>
+                }
+              </select></mat-form-field
             >
-              <option value="">any</option>
-              @for (k of kinds; track k) {
-                <option [selected]="k === kind()">{{ k }}</option>
-              }
-            </select>
           </div>
           <div class="facet">
             <span>How</span>
-            <select
-              class="text small"
-              aria-label="How it came"
-              (change)="set({ how: $any($event.target).value || null })"
+            <mat-form-field
+              ><select
+                matNativeControl
+                class="small"
+                aria-label="How it came"
+                (change)="set({ how: $any($event.target).value || null })"
+              >
+                <option value="">any</option>
+                @for (k of ways; track k) {
+                  <option [selected]="k === how()">{{ k }}</option>
+                }
+              </select></mat-form-field
             >
-              <option value="">any</option>
-              @for (k of ways; track k) {
-                <option [selected]="k === how()">{{ k }}</option>
-              }
-            </select>
           </div>
           <span class="grow"></span>
-          <input
-            class="text"
-            data-filter
-            type="search"
-            placeholder="a whole phone number"
-            aria-label="Events of one number"
-            [value]="e164() ?? ''"
-            (change)="number($event)"
-          />
+          <mat-form-field
+            ><input
+              matInput
+              data-filter
+              type="search"
+              placeholder="a whole phone number"
+              aria-label="Events of one number"
+              [value]="e164() ?? ''"
+              (change)="number($event)"
+          /></mat-form-field>
         </div>
         @if (wrong()) {
           <p class="error" role="alert">{{ wrong() }}</p>
@@ -90,7 +110,7 @@ import { ConsentTabs } from './consent-tabs';
           <div class="empty">
             <h2>The ledger is empty</h2>
             <p>It fills by itself when people agree, leave and come back. Make an opt-in page to begin.</p>
-            <a class="do main" routerLink="pages">Make an opt-in page</a>
+            <a matButton="filled" routerLink="pages">Make an opt-in page</a>
           </div>
         } @else {
           <div class="grid header">
@@ -110,7 +130,12 @@ import { ConsentTabs } from './consent-tabs';
               [class.chosen]="e.id === open()"
               (click)="set({ open: e.id })"
             >
-              <button type="button" class="plain soft" (click)="set({ open: e.id }); $event.stopPropagation()">
+              <button
+                type="button"
+                matButton
+                class="plain soft"
+                (click)="set({ open: e.id }); $event.stopPropagation()"
+              >
                 {{ e.happenedAt | moment }}
               </button>
               <span class="mono">{{ e.e164 | phone }}</span><span class="cut">{{ e.contactName || '–' }}</span>
@@ -122,7 +147,9 @@ import { ConsentTabs } from './consent-tabs';
           <p class="soft small">
             {{ rows.total() === null ? 'Reading…' : (rows.total() | count) + ' events, newest first' }}
             @if (filtered()) {
-              <button type="button" class="plain" (click)="set({ e164: null, kind: null, how: null })">Show all</button>
+              <button type="button" matButton class="plain" (click)="set({ e164: null, kind: null, how: null })">
+                Show all
+              </button>
             }
           </p>
         }
@@ -131,7 +158,7 @@ import { ConsentTabs } from './consent-tabs';
         <aside class="docket">
           <div class="kind">
             <span>Consent event {{ e.seq | count }}</span
-            ><button type="button" class="plain" (click)="set({ open: null })">Close</button>
+            ><button type="button" matButton class="plain" (click)="set({ open: null })">Close</button>
           </div>
           <h2>{{ e.kind }}</h2>
           <p class="mono">{{ e.e164 | phone }}</p>
@@ -203,10 +230,6 @@ import { ConsentTabs } from './consent-tabs';
     .grid.go:hover,
     .grid.chosen {
       background: var(--primary-wash);
-    }
-    select.small {
-      width: auto;
-      padding: 2px 6px;
     }
     .wrap {
       overflow-wrap: anywhere;

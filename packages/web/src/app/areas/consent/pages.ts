@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { addPage, editPage, listNumbers, listPages, OptInPageEdit, type OptInPage } from '@long-gate/contracts';
 import { Api, type ApiProblem } from '../../api/api';
 import { CountPipe, PhonePipe } from '../../parts/format';
@@ -29,7 +32,7 @@ interface Draft {
 /** Public opt-in pages: what they say, which number confirms, and their address. */
 @Component({
   selector: 'lg-pages',
-  imports: [PageTitle, ConsentTabs, History, CountPipe, PhonePipe],
+  imports: [MatCheckboxModule, MatInputModule, MatButtonModule, PageTitle, ConsentTabs, History, CountPipe, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -37,7 +40,7 @@ interface Draft {
         <div class="head">
           <lg-page-title what="opt-in pages" />
           @if (session.isAdministrator()) {
-            <button type="button" class="do main" (click)="begin()">Make a page</button>
+            <button type="button" matButton="filled" (click)="begin()">Make a page</button>
           }
         </div>
         <lg-consent-tabs />
@@ -73,7 +76,7 @@ interface Draft {
                   <td [class.hold]="!p.published">{{ p.published ? 'published' : 'not published' }}</td>
                   <td class="right">
                     @if (session.isAdministrator()) {
-                      <button type="button" class="plain" (click)="edit(p)">Edit</button>
+                      <button type="button" matButton class="plain" (click)="edit(p)">Edit</button>
                     }
                   </td>
                 </tr>
@@ -85,7 +88,8 @@ interface Draft {
       @if (draft(); as d) {
         <aside class="docket">
           <div class="kind">
-            <span>Opt-in page</span><button type="button" class="plain" (click)="draft.set(null)">Close</button>
+            <span>Opt-in page</span
+            ><button type="button" matButton class="plain" (click)="draft.set(null)">Close</button>
           </div>
           <form (submit)="save(); $event.preventDefault()">
             @for (f of fields; track f.key) {
@@ -94,9 +98,13 @@ interface Draft {
                   >{{ f.label }} <span>{{ f.hint }}</span></label
                 >
                 @if (f.long) {
-                  <textarea class="text" [id]="f.key" [value]="$any(d)[f.key]" (input)="set(f.key, $event)"></textarea>
+                  <mat-form-field>
+                    <textarea matInput [id]="f.key" [value]="$any(d)[f.key]" (input)="set(f.key, $event)"></textarea>
+                  </mat-form-field>
                 } @else {
-                  <input class="text" [id]="f.key" [value]="$any(d)[f.key]" (input)="set(f.key, $event)" />
+                  <mat-form-field
+                    ><input matInput [id]="f.key" [value]="$any(d)[f.key]" (input)="set(f.key, $event)"
+                  /></mat-form-field>
                 }
                 @if (errors()[f.at]) {
                   <p class="error" role="alert">{{ errors()[f.at] }}</p>
@@ -105,22 +113,24 @@ interface Draft {
             }
             <div class="field" [class.wrong]="errors()['numberId']">
               <label for="numberId">Number that asks for YES</label>
-              <select id="numberId" class="text" (change)="set('numberId', $event)">
-                <option value="">choose…</option>
-                @for (n of numbers.value()?.items ?? []; track n.id) {
-                  @if (n.state === 'active' && n.kind !== 'sender ID') {
-                    <option [value]="n.id" [selected]="n.id === d.numberId">
-                      {{ n.e164 | phone }} {{ n.label }}{{ n.deciding ? ' (' + n.deciding.why + ')' : '' }}
-                    </option>
+              <mat-form-field
+                ><select matNativeControl id="numberId" (change)="set('numberId', $event)">
+                  <option value="">choose…</option>
+                  @for (n of numbers.value()?.items ?? []; track n.id) {
+                    @if (n.state === 'active' && n.kind !== 'sender ID') {
+                      <option [value]="n.id" [selected]="n.id === d.numberId">
+                        {{ n.e164 | phone }} {{ n.label }}{{ n.deciding ? ' (' + n.deciding.why + ')' : '' }}
+                      </option>
+                    }
                   }
-                }
-              </select>
+                </select></mat-form-field
+              >
               @if (errors()['numberId']) {
                 <p class="error" role="alert">{{ errors()['numberId'] }}</p>
               }
             </div>
-            <label class="check"
-              ><input type="checkbox" [checked]="d.published" (change)="publish($event)" /> Published</label
+            <mat-checkbox class="check" [checked]="d.published" (change)="publish($event.checked)"
+              >Published</mat-checkbox
             >
             @if (errors()['']) {
               <p class="error" role="alert">{{ errors()[''] }}</p>
@@ -129,8 +139,8 @@ interface Draft {
               Name, automated texts, no condition, rates, HELP, STOP and both pages are added to each kind. Changed
               words get a new version; whoever agreed keeps the words they saw.
             </p>
-            <button type="submit" class="do main">Save</button>
-            <button type="button" class="do" (click)="draft.set(null)">Cancel</button>
+            <button type="submit" matButton="filled">Save</button>
+            <button type="button" matButton="outlined" (click)="draft.set(null)">Cancel</button>
           </form>
           @if (d.id) {
             <lg-history kind="page" [object]="d.id" />
@@ -233,8 +243,7 @@ export class PagesPage {
     const value = (event.target as HTMLInputElement).value;
     this.draft.update((d) => (d ? { ...d, [key]: value } : d));
   }
-  protected publish(event: Event): void {
-    const published = (event.target as HTMLInputElement).checked;
+  protected publish(published: boolean): void {
     this.draft.update((d) => (d ? { ...d, published } : d));
   }
   protected async save(): Promise<void> {

@@ -8,6 +8,7 @@ import {
   viewChildren,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
 import { PURPOSE_WORDS, wilson, type Purpose } from '@long-gate/core';
 import { MomentPipe, PhonePipe } from '../../parts/format';
 import { PageTitle } from '../../parts/page-title';
@@ -21,7 +22,7 @@ const KEYS: Record<string, ReadAs> = { s: 'stop', o: 'offers', n: 'no wish' };
 /** Replies in the person's own words that may be a wish to stop: read and decided in one place, by keys. */
 @Component({
   selector: 'lg-replies',
-  imports: [PageTitle, ConsentTabs, RouterLink, MomentPipe, PhonePipe],
+  imports: [MatButtonModule, PageTitle, ConsentTabs, RouterLink, MomentPipe, PhonePipe],
   providers: [RepliesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'key($event)' },
@@ -73,21 +74,23 @@ const KEYS: Record<string, ReadAs> = { s: 'stop', o: 'offers', n: 'no wish' };
             @if (session.mayEdit()) {
               @if (r.about === 'yes') {
                 @if (session.isAdministrator()) {
-                  <button type="button" class="do" (click)="store.decide(r.id, 'no wish')">Seen <kbd>N</kbd></button>
+                  <button type="button" matButton="outlined" (click)="store.decide(r.id, 'no wish')">
+                    Seen <kbd>N</kbd>
+                  </button>
                 }
               } @else if (r.stopped) {
-                <button type="button" class="do main" (click)="store.decide(r.id, 'stop')">
+                <button type="button" matButton="filled" (click)="store.decide(r.id, 'stop')">
                   Yes, they want to stop <kbd>S</kbd>
                 </button>
               } @else {
-                <button type="button" class="do main" (click)="store.decide(r.id, 'stop')">
+                <button type="button" matButton="filled" (click)="store.decide(r.id, 'stop')">
                   A wish to stop: stop it <kbd>S</kbd>
                 </button>
-                <button type="button" class="do" (click)="store.decide(r.id, 'offers')">
+                <button type="button" matButton="outlined" (click)="store.decide(r.id, 'offers')">
                   No more offers <kbd>O</kbd>
                 </button>
                 @if (session.isAdministrator()) {
-                  <button type="button" class="do" (click)="store.decide(r.id, 'no wish')">
+                  <button type="button" matButton="outlined" (click)="store.decide(r.id, 'no wish')">
                     No wish to stop <kbd>N</kbd>
                   </button>
                 } @else {

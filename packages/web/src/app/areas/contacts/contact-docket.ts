@@ -9,6 +9,8 @@ import {
   signal,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import {
   addList,
   changeMembers,
@@ -33,12 +35,12 @@ import { FaultsStore } from './faults.store';
 /** One contact: gate, line, consent events, and what staff may record. */
 @Component({
   selector: 'lg-contact-docket',
-  imports: [RouterLink, GateStrip, History, MomentPipe, PhonePipe],
+  imports: [MatInputModule, MatButtonModule, RouterLink, GateStrip, History, MomentPipe, PhonePipe],
   providers: [FaultsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind">
-      <span>Contact</span><button type="button" class="plain" (click)="closed.emit()">Close</button>
+      <span>Contact</span><button type="button" matButton class="plain" (click)="closed.emit()">Close</button>
     </div>
     @if (contact.error(); as e) {
       <p class="stop" role="alert">{{ e.message }}</p>
@@ -69,7 +71,7 @@ import { FaultsStore } from './faults.store';
           @if (session.isAdministrator()) {
             <button
               type="button"
-              class="do main"
+              matButton="filled"
               [disabled]="faults.acting.busy()"
               (click)="faults.decide(c.number.e164, true)"
             >
@@ -77,7 +79,7 @@ import { FaultsStore } from './faults.store';
             </button>
             <button
               type="button"
-              class="do"
+              matButton="outlined"
               [disabled]="faults.acting.busy()"
               (click)="faults.decide(c.number.e164, false)"
             >
@@ -119,7 +121,13 @@ import { FaultsStore } from './faults.store';
             <span class="chip"
               >{{ l.name }}
               @if (session.mayEdit()) {
-                <button type="button" class="plain" [attr.aria-label]="'Take off ' + l.name" (click)="takeOff(l.id)">
+                <button
+                  type="button"
+                  matButton
+                  class="plain"
+                  [attr.aria-label]="'Take off ' + l.name"
+                  (click)="takeOff(l.id)"
+                >
                   ×
                 </button>
               }
@@ -129,14 +137,15 @@ import { FaultsStore } from './faults.store';
           }
           @if (session.mayEdit()) {
             <form class="put" (submit)="putOn(list.value, list); $event.preventDefault()">
-              <input
-                #list
-                class="text"
-                list="all-lists"
-                aria-label="Put on a list or tag"
-                placeholder="put on a list or tag…"
-                maxlength="60"
-              />
+              <mat-form-field
+                ><input
+                  matInput
+                  #list
+                  list="all-lists"
+                  aria-label="Put on a list or tag"
+                  placeholder="put on a list or tag…"
+                  maxlength="60"
+              /></mat-form-field>
               <datalist id="all-lists">
                 @for (l of lists.value()?.items ?? []; track l.id) {
                   <option [value]="l.name"></option>
@@ -152,26 +161,28 @@ import { FaultsStore } from './faults.store';
             <div class="row-fields">
               <div class="field">
                 <label for="first">First name</label
-                ><input id="first" class="text" [value]="draft().firstName" (input)="set('firstName', $event)" />
+                ><mat-form-field
+                  ><input matInput id="first" [value]="draft().firstName" (input)="set('firstName', $event)"
+                /></mat-form-field>
               </div>
               <div class="field">
                 <label for="last">Last name</label
-                ><input id="last" class="text" [value]="draft().lastName" (input)="set('lastName', $event)" />
+                ><mat-form-field
+                  ><input matInput id="last" [value]="draft().lastName" (input)="set('lastName', $event)"
+                /></mat-form-field>
               </div>
             </div>
             <div class="field">
               <label for="mail">E-mail</label
-              ><input id="mail" class="text" [value]="draft().email" (input)="set('email', $event)" />
+              ><mat-form-field
+                ><input matInput id="mail" [value]="draft().email" (input)="set('email', $event)"
+              /></mat-form-field>
             </div>
             <div class="field" [class.wrong]="errors()['stateCode']">
               <label for="st">State of their address <span>narrows the hours</span></label
-              ><input
-                id="st"
-                class="text"
-                maxlength="2"
-                [value]="draft().stateCode"
-                (input)="set('stateCode', $event)"
-              />
+              ><mat-form-field
+                ><input matInput id="st" maxlength="2" [value]="draft().stateCode" (input)="set('stateCode', $event)"
+              /></mat-form-field>
               @if (errors()['stateCode']) {
                 <p class="error" role="alert">{{ errors()['stateCode'] }}</p>
               }
@@ -179,11 +190,11 @@ import { FaultsStore } from './faults.store';
             @if (errors()['']) {
               <p class="error" role="alert">{{ errors()[''] }}</p>
             }
-            <button type="submit" class="do main">Save</button>
-            <button type="button" class="do" (click)="editing.set(false)">Cancel</button>
+            <button type="submit" matButton="filled">Save</button>
+            <button type="button" matButton="outlined" (click)="editing.set(false)">Cancel</button>
           </form>
         } @else {
-          <p><button type="button" class="plain" (click)="editing.set(true)">Edit</button></p>
+          <p><button type="button" matButton class="plain" (click)="editing.set(true)">Edit</button></p>
         }
       }
       <hr class="rule" />
@@ -237,25 +248,32 @@ import { FaultsStore } from './faults.store';
           <form (submit)="wish(); $event.preventDefault()">
             <div class="field">
               <label for="how">How did they tell us?</label
-              ><select id="how" class="text" #how>
-                <option>phone call</option>
-                <option>e-mail</option>
-                <option>paper form</option>
-              </select>
+              ><mat-form-field
+                ><select matNativeControl id="how" #how>
+                  <option>phone call</option>
+                  <option>e-mail</option>
+                  <option>paper form</option>
+                </select></mat-form-field
+              >
             </div>
             <div class="field" [class.wrong]="errors()['words']">
-              <label for="words">In their words</label><textarea id="words" class="text" #words></textarea>
+              <label for="words">In their words</label
+              ><mat-form-field><textarea matInput id="words" #words></textarea></mat-form-field>
               @if (errors()['words']) {
                 <p class="error" role="alert">{{ errors()['words'] }}</p>
               }
             </div>
-            <button type="submit" class="do main" (click)="wishHow = $any(how.value); wishWords = words.value">
+            <button type="submit" matButton="filled" (click)="wishHow = $any(how.value); wishWords = words.value">
               Record and stop all texts
             </button>
-            <button type="button" class="do" (click)="wishing.set(false)">Cancel</button>
+            <button type="button" matButton="outlined" (click)="wishing.set(false)">Cancel</button>
           </form>
         } @else {
-          <p><button type="button" class="plain stop" (click)="wishing.set(true)">They asked us to stop…</button></p>
+          <p>
+            <button type="button" matButton class="plain stop" (click)="wishing.set(true)">
+              They asked us to stop…
+            </button>
+          </p>
         }
       }
       <lg-history kind="contact" [object]="c.id" />
@@ -272,9 +290,6 @@ import { FaultsStore } from './faults.store';
     }
     .put {
       margin-top: 4px;
-    }
-    .put input {
-      padding: 2px 6px;
     }
     details {
       padding: 3px 0;

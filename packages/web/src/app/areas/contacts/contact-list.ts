@@ -1,8 +1,11 @@
 import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, inject, input, resource } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { contactFacets, exportContacts, listContacts, listLists, type ContactRow } from '@long-gate/contracts';
 import { Api } from '../../api/api';
+import { Facet } from '../../parts/facet';
 import { DocketKeys } from '../../parts/docket-keys';
 import { CountPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
@@ -18,6 +21,9 @@ import { LookupBar } from './lookup-bar';
 @Component({
   selector: 'lg-contact-list',
   imports: [
+    Facet,
+    MatInputModule,
+    MatButtonModule,
     PageTitle,
     RouterLink,
     ScrollingModule,
@@ -34,56 +40,55 @@ import { LookupBar } from './lookup-bar';
       <div class="work">
         <div class="head">
           <lg-page-title what="contacts" />
-          <a class="do" [href]="exportHref()" download>Export CSV</a>
+          <a matButton="outlined" [href]="exportHref()" download>Export CSV</a>
           @if (session.mayEdit()) {
-            <a class="do main" routerLink="intake">Bring contacts in</a>
+            <a matButton="filled" routerLink="intake">Bring contacts in</a>
           }
         </div>
         <lg-lookup-bar />
-        <div class="facets" role="group" aria-label="Filter">
+        <div class="facets tight" role="group" aria-label="Filter">
           @for (g of facets(); track g.key) {
-            <div class="facet">
-              <span>{{ g.label }}</span>
-              @for (f of g.values; track f.value) {
-                <button type="button" [attr.aria-pressed]="f.on" (click)="toggle(g.key, f.value)">
-                  {{ f.value }} {{ f.n | count }}
-                </button>
-              }
-            </div>
+            <lg-facet [label]="g.label" [values]="g.values" (picked)="toggle(g.key, $event)" />
           }
           <div class="facet">
             <span>List</span>
-            <select
-              class="text small"
-              aria-label="List or tag"
-              [value]="list() ?? ''"
-              (change)="set({ list: $any($event.target).value || null })"
+            <mat-form-field
+              ><select
+                matNativeControl
+                class="small"
+                aria-label="List or tag"
+                [value]="list() ?? ''"
+                (change)="set({ list: $any($event.target).value || null })"
+              >
+                <option value="">any</option>
+                @for (l of lists.value()?.items ?? []; track l.id) {
+                  <option [value]="l.id" [selected]="l.id === list()">{{ l.name }} ({{ l.count | count }})</option>
+                }
+              </select></mat-form-field
             >
-              <option value="">any</option>
-              @for (l of lists.value()?.items ?? []; track l.id) {
-                <option [value]="l.id" [selected]="l.id === list()">{{ l.name }} ({{ l.count | count }})</option>
-              }
-            </select>
           </div>
           @if (faults()) {
-            <button type="button" class="chip" (click)="set({ faults: null })" aria-label="Show others too">
-              three faults in 30 days ×
-            </button>
+            <lg-facet
+              label="Faults"
+              [values]="[{ value: 'three', label: 'three in 30 days ×', on: true }]"
+              (picked)="set({ faults: null })"
+            />
           }
           <span class="grow"></span>
-          <input
-            class="text"
-            data-filter
-            type="search"
-            placeholder="name, number or e-mail"
-            aria-label="Filter contacts"
-            [value]="q() ?? ''"
-            (input)="search($event)"
-          />
+          <mat-form-field
+            ><input
+              matInput
+              data-filter
+              type="search"
+              placeholder="name, number or e-mail"
+              aria-label="Filter contacts"
+              [value]="q() ?? ''"
+              (input)="search($event)"
+          /></mat-form-field>
         </div>
         @if (rows.error(); as e) {
           <div class="problem" role="alert">
-            {{ e.message }} <button type="button" class="plain" (click)="rows.refresh()">Try again</button>
+            {{ e.message }} <button type="button" matButton class="plain" (click)="rows.refresh()">Try again</button>
           </div>
         }
         @if (total() === 0 && !filtered()) {
@@ -94,7 +99,7 @@ import { LookupBar } from './lookup-bar';
               bringing them in.
             </p>
             @if (session.mayEdit()) {
-              <a class="do main" routerLink="intake">Bring contacts in</a>
+              <a matButton="filled" routerLink="intake">Bring contacts in</a>
             }
           </div>
         } @else {
@@ -115,7 +120,12 @@ import { LookupBar } from './lookup-bar';
               [class.chosen]="c.id === open()"
               (click)="choose(c.id)"
             >
-              <button type="button" class="plain strong cut name" (click)="choose(c.id); $event.stopPropagation()">
+              <button
+                type="button"
+                matButton
+                class="plain strong cut name"
+                (click)="choose(c.id); $event.stopPropagation()"
+              >
                 {{ nameOf(c) }}
               </button>
               <span class="mono">{{ c.number.e164 | phone }}</span>
@@ -136,7 +146,7 @@ import { LookupBar } from './lookup-bar';
           <p class="soft small">
             {{ total() === null ? 'Counting…' : (total() | count) + (filtered() ? ' match' : ' contacts') }}
             @if (filtered()) {
-              <button type="button" class="plain" (click)="clear()">Show all</button>
+              <button type="button" matButton class="plain" (click)="clear()">Show all</button>
             }
           </p>
         }
@@ -182,10 +192,6 @@ import { LookupBar } from './lookup-bar';
     .name {
       color: var(--ink);
       font-weight: 600;
-    }
-    select.small {
-      width: auto;
-      padding: 2px 6px;
     }
   `,
 })

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatButtonModule } from '@angular/material/button';
 import { controlJob, estimateLookups, startLookups } from '@long-gate/contracts';
 import { formatAmount } from '@long-gate/core';
 import { Store } from '@ngrx/store';
@@ -14,7 +15,7 @@ import { SessionFacade } from '../../state/session.facade';
 /** Numbers that were never asked about, what asking costs, and the lookups under way. */
 @Component({
   selector: 'lg-lookup-bar',
-  imports: [MatProgressBarModule, CountPipe, MoneyPipe],
+  imports: [MatButtonModule, MatProgressBarModule, CountPipe, MoneyPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (job(); as j) {
@@ -28,11 +29,11 @@ import { SessionFacade } from '../../state/session.facade';
         @if (session.mayEdit()) {
           <div class="acts">
             @if (j.state === 'paused') {
-              <button type="button" class="plain" (click)="wish(j.id, 'resume')">Go on</button>
+              <button type="button" matButton class="plain" (click)="wish(j.id, 'resume')">Go on</button>
             } @else {
-              <button type="button" class="plain" (click)="wish(j.id, 'pause')">Pause</button>
+              <button type="button" matButton class="plain" (click)="wish(j.id, 'pause')">Pause</button>
             }
-            <button type="button" class="plain" (click)="wish(j.id, 'cancel')">Cancel</button>
+            <button type="button" matButton class="plain" (click)="wish(j.id, 'cancel')">Cancel</button>
             <span class="soft small">What is answered already stands.</span>
           </div>
         }
@@ -46,7 +47,7 @@ import { SessionFacade } from '../../state/session.facade';
             {{ e.balance | money }}.</span
           >
           @if (session.mayEdit()) {
-            <button type="button" class="do" (click)="start()">Look them up…</button>
+            <button type="button" matButton="outlined" (click)="start()">Look them up…</button>
           }
         </div>
       }

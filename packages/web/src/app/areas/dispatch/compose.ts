@@ -12,6 +12,9 @@ import {
   untracked,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import {
   deleteDraft,
   listLists,
@@ -49,6 +52,9 @@ type Draft = Pick<
 @Component({
   selector: 'lg-compose',
   imports: [
+    MatCheckboxModule,
+    MatInputModule,
+    MatButtonModule,
     PageTitle,
     RouterLink,
     TextEditor,
@@ -87,11 +93,6 @@ type Draft = Pick<
     .sentence {
       line-height: 2;
     }
-    .sentence select {
-      width: auto;
-      padding: 1px 4px;
-      display: inline-block;
-    }
     .counts {
       display: flex;
       gap: 20px;
@@ -104,14 +105,6 @@ type Draft = Pick<
     }
     .findings div {
       padding: 2px 0;
-    }
-    .chip button {
-      border: 0;
-      background: none;
-      color: var(--ink-soft);
-      cursor: pointer;
-      padding: 0 0 0 4px;
-      font: inherit;
     }
     .gate {
       margin-top: 8px;

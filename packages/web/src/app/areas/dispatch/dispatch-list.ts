@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
 import { listDispatches, type DispatchView } from '@long-gate/contracts';
 import { Api } from '../../api/api';
 import { CountPipe, MomentPipe } from '../../parts/format';
@@ -10,7 +11,7 @@ import { SessionFacade } from '../../state/session.facade';
 
 @Component({
   selector: 'lg-dispatch-list',
-  imports: [PageTitle, RouterLink, MomentPipe, CountPipe],
+  imports: [MatButtonModule, PageTitle, RouterLink, MomentPipe, CountPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -18,7 +19,7 @@ import { SessionFacade } from '../../state/session.facade';
         <div class="head">
           <lg-page-title what="dispatches" />
           @if (session.mayEdit()) {
-            <a class="do main" routerLink="new">Write a dispatch</a>
+            <a matButton="filled" routerLink="new">Write a dispatch</a>
           }
         </div>
         @if (rows.error(); as e) {
@@ -32,7 +33,7 @@ import { SessionFacade } from '../../state/session.facade';
               until when, and who is stopped and by what.
             </p>
             @if (session.mayEdit()) {
-              <a class="do main" routerLink="new">Write a dispatch</a>
+              <a matButton="filled" routerLink="new">Write a dispatch</a>
             }
           </div>
         } @else {
@@ -69,7 +70,7 @@ import { SessionFacade } from '../../state/session.facade';
             </tbody>
           </table>
           @if (!rows.ended() && rows.total() !== null) {
-            <p><button type="button" class="do" (click)="rows.more()">Show more</button></p>
+            <p><button type="button" matButton="outlined" (click)="rows.more()">Show more</button></p>
           }
         }
       </div>

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
 import {
   cancelDispatch,
   listLists,
@@ -10,8 +11,9 @@ import {
 } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { Api } from '../../api/api';
+import { Facet } from '../../parts/facet';
 import { Confirm } from '../../parts/confirm';
-import { CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
+import { MomentPipe, PhonePipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { onTopics } from '../../parts/on-topics';
 import { PagedRows } from '../../parts/paged-rows';
@@ -32,7 +34,7 @@ const GROUPS: { key: string; label: string; states: string[]; tone: string }[] =
 /** What became of every text of a dispatch, as receipts come in. */
 @Component({
   selector: 'lg-results',
-  imports: [PageTitle, RouterLink, History, CountPipe, MomentPipe, PhonePipe],
+  imports: [Facet, MatButtonModule, PageTitle, RouterLink, History, MomentPipe, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -41,18 +43,13 @@ const GROUPS: { key: string; label: string; states: string[]; tone: string }[] =
           <lg-page-title what="dispatch:" [of]="dispatch().title" />
           <span class="soft" role="status">{{ dispatch().state }}</span>
           @if (dispatch().state === 'sending' && session.mayEdit()) {
-            <button type="button" class="do danger" (click)="cancel()">Stop what has not left…</button>
+            <button type="button" matButton="outlined" class="danger" (click)="cancel()">
+              Stop what has not left…
+            </button>
           }
         </div>
-        <div class="facets" role="group" aria-label="What became of them">
-          <div class="facet">
-            <button type="button" [attr.aria-pressed]="!state()" (click)="pick(null)">all {{ total() | count }}</button>
-            @for (g of groups(); track g.key) {
-              <button type="button" [attr.aria-pressed]="state() === g.key" [class]="g.tone" (click)="pick(g.key)">
-                {{ g.label }} {{ g.n | count }}
-              </button>
-            }
-          </div>
+        <div class="facets tight" role="group" aria-label="What became of them">
+          <lg-facet name="State" [values]="states()" (picked)="pick($event || null)" />
         </div>
         <table class="ledger">
           <thead>
@@ -88,7 +85,11 @@ const GROUPS: { key: string; label: string; states: string[]; tone: string }[] =
           </tbody>
         </table>
         @if (!rows.ended()) {
-          <p><button type="button" class="do" [disabled]="rows.loading()" (click)="rows.more()">Show more</button></p>
+          <p>
+            <button type="button" matButton="outlined" [disabled]="rows.loading()" (click)="rows.more()">
+              Show more
+            </button>
+          </p>
         }
       </div>
       <aside class="docket">
@@ -176,6 +177,10 @@ export class Results {
       (g) => g.n > 0,
     ),
   );
+  protected readonly states = computed(() => [
+    { value: '', label: 'all', n: this.total(), on: !this.state() },
+    ...this.groups().map((g) => ({ value: g.key, label: g.label, n: g.n, on: this.state() === g.key, tone: g.tone })),
+  ]);
   protected readonly total = computed(() => Object.values(this.dispatch().counts).reduce((a, b) => a + b, 0));
   private readonly lists = liveResource(
     [],

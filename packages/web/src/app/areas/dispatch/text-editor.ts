@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, effect, ElementRef, input, output, viewChild } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MERGE_FIELDS, parseMerge, type MergeField } from '@long-gate/core';
 
 /** Writes a text in which merge fields are chips; gives out the written form, such as `Hello [firstName|friend]`. */
 @Component({
   selector: 'lg-text-editor',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div
@@ -21,7 +23,13 @@ import { MERGE_FIELDS, parseMerge, type MergeField } from '@long-gate/core';
     @if (!disabled()) {
       <div class="insert">
         @for (f of fields; track f.name) {
-          <button type="button" class="plain small" (mousedown)="$event.preventDefault()" (click)="insert(f.name)">
+          <button
+            type="button"
+            matButton
+            class="plain small"
+            (mousedown)="$event.preventDefault()"
+            (click)="insert(f.name)"
+          >
             Insert {{ f.label }}
           </button>
         }

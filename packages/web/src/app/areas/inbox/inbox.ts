@@ -13,11 +13,14 @@ import {
   untracked,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { answerThread, getThread, listThreads, markRead, type Thread, numberCard } from '@long-gate/contracts';
 import { segmentText } from '@long-gate/core';
 import { Api } from '../../api/api';
+import { Facet } from '../../parts/facet';
 import { DocketKeys } from '../../parts/docket-keys';
-import { CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
+import { MomentPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { History } from '../../parts/history';
 import { onTopics } from '../../parts/on-topics';
@@ -30,19 +33,32 @@ import { SessionFacade } from '../../state/session.facade';
 /** Conversations: replies as they come; an answer goes through the same gate. */
 @Component({
   selector: 'lg-inbox',
-  imports: [PageTitle, RouterLink, DocketKeys, GateStrip, History, MomentPipe, PhonePipe, CountPipe],
+  imports: [
+    Facet,
+    MatInputModule,
+    MatButtonModule,
+    PageTitle,
+    RouterLink,
+    DocketKeys,
+    GateStrip,
+    History,
+    MomentPipe,
+    PhonePipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="set({ open: $event })">
       <div class="work">
         <div class="head"><lg-page-title what="inbox" /></div>
-        <div class="facets" role="group" aria-label="Filter">
-          <div class="facet">
-            <button type="button" [attr.aria-pressed]="!unread()" (click)="set({ unread: null })">all</button
-            ><button type="button" [attr.aria-pressed]="unread() === 'yes'" (click)="set({ unread: 'yes' })">
-              unread {{ unreadCount() | count }}
-            </button>
-          </div>
+        <div class="facets tight" role="group" aria-label="Filter">
+          <lg-facet
+            name="Conversations"
+            [values]="[
+              { value: 'all', on: !unread() },
+              { value: 'unread', n: unreadCount(), on: unread() === 'yes' },
+            ]"
+            (picked)="set({ unread: $event === 'unread' ? 'yes' : null })"
+          />
         </div>
         @if (rows.total() === 0) {
           <div class="empty">
@@ -58,7 +74,7 @@ import { SessionFacade } from '../../state/session.facade';
             @for (t of rows.rows(); track t.e164) {
               <tr class="go" [class.chosen]="t.e164 === open()" (click)="set({ open: t.e164 })">
                 <td class="name">
-                  <button type="button" class="plain" [class.strong]="t.unread > 0">
+                  <button type="button" matButton class="plain" [class.strong]="t.unread > 0">
                     {{ t.name || (t.e164 | phone) }}
                   </button>
                 </td>
@@ -74,7 +90,7 @@ import { SessionFacade } from '../../state/session.facade';
           </tbody>
         </table>
         @if (!rows.ended() && rows.total()) {
-          <p><button type="button" class="do" (click)="rows.more()">Show more</button></p>
+          <p><button type="button" matButton="outlined" (click)="rows.more()">Show more</button></p>
         }
       </div>
       @if (open()) {
@@ -83,9 +99,9 @@ import { SessionFacade } from '../../state/session.facade';
             <span>Conversation</span
             ><span>
               @if (session.mayEdit() && thread.value()) {
-                <button type="button" class="plain" (click)="unmark()">Mark unread</button>
+                <button type="button" matButton class="plain" (click)="unmark()">Mark unread</button>
               }
-              <button type="button" class="plain" (click)="set({ open: null })">Close</button></span
+              <button type="button" matButton class="plain" (click)="set({ open: null })">Close</button></span
             >
           </div>
           @if (thread.error(); as e) {
@@ -133,25 +149,27 @@ import { SessionFacade } from '../../state/session.facade';
                 <div class="field">
                   <label for="answer"
                     >Answer <span>{{ segments() }}</span></label
-                  ><textarea
-                    id="answer"
-                    class="text"
-                    rows="3"
-                    maxlength="1600"
-                    [disabled]="t.gate.result !== 'pass'"
-                    [value]="text()"
-                    (input)="text.set($any($event.target).value)"
-                  ></textarea>
+                  ><mat-form-field>
+                    <textarea
+                      matInput
+                      id="answer"
+                      rows="3"
+                      maxlength="1600"
+                      [disabled]="t.gate.result !== 'pass'"
+                      [value]="text()"
+                      (input)="text.set($any($event.target).value)"
+                    ></textarea>
+                  </mat-form-field>
                 </div>
                 <button
                   type="submit"
-                  class="do main"
+                  matButton="filled"
                   [disabled]="t.gate.result !== 'pass' || text().trim() === '' || busy()"
                 >
                   Send answer
                 </button>
                 @if (t.gate.result === 'pass') {
-                  <button type="button" class="plain" (click)="putCard(t.thread.numberId)">
+                  <button type="button" matButton class="plain" (click)="putCard(t.thread.numberId)">
                     Put our contact card in
                   </button>
                 }

@@ -1,7 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { bulkNumbers, exportNumbers, getDossier, listNumbers, type NumberView } from '@long-gate/contracts';
 import { Api } from '../../api/api';
+import { Facet } from '../../parts/facet';
 import { Confirm } from '../../parts/confirm';
 import { DocketKeys } from '../../parts/docket-keys';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
@@ -14,20 +18,24 @@ import { SessionFacade } from '../../state/session.facade';
 import { NumberDocket } from './number-docket';
 import { NumbersTabs } from './numbers-tabs';
 
-type Facet = 'may' | 'kind' | 'source' | 'state';
+type FacetKey = 'may' | 'kind' | 'source' | 'state';
 /** What each facet reads of a number; several values of one facet are alternatives, facets narrow one another. */
-const READS: Readonly<Record<Facet, { label: string; of: (n: NumberView) => string }>> = {
+const READS: Readonly<Record<FacetKey, { label: string; of: (n: NumberView) => string }>> = {
   may: { label: 'May send', of: (n) => (n.deciding === null && n.state === 'active' ? 'yes' : 'not yet') },
   kind: { label: 'Kind', of: (n) => n.kind },
   source: { label: 'Came by', of: (n) => n.source },
   state: { label: 'State', of: (n) => n.state },
 };
-const FACETS = Object.keys(READS) as Facet[];
+const FACETS = Object.keys(READS) as FacetKey[];
 
 /** Every number of the business, and whether it may send. */
 @Component({
   selector: 'lg-inventory',
   imports: [
+    Facet,
+    MatCheckboxModule,
+    MatInputModule,
+    MatButtonModule,
     PageTitle,
     NumbersTabs,
     SavedViews,
@@ -46,16 +54,16 @@ const FACETS = Object.keys(READS) as Facet[];
       <div class="work">
         <div class="head">
           <lg-page-title what="numbers" />
-          <a class="do" [href]="file()" download>Export</a>
+          <a matButton="outlined" [href]="file()" download>Export</a>
           @if (session.isAdministrator()) {
-            <a class="do main" routerLink="acquire">Get a number</a>
+            <a matButton="filled" routerLink="acquire">Get a number</a>
           }
         </div>
         <lg-numbers-tabs />
         @if (numbers.error()) {
           <div class="problem" role="alert">
             {{ numbers.error()?.message }}
-            <button type="button" class="plain" (click)="numbers.reload()">Try again</button>
+            <button type="button" matButton class="plain" (click)="numbers.reload()">Try again</button>
           </div>
         } @else if (all().length === 0 && numbers.hasValue()) {
           <div class="empty">
@@ -64,64 +72,59 @@ const FACETS = Object.keys(READS) as Facet[];
               A number is what people see when you text them. Search the exchange by area code; the cost is shown before
               anything is bought. A number people know already can come with you.
             </p>
-            <a class="do main" routerLink="acquire">Get a number</a>
-            <a class="do" routerLink="route">A number you have</a>
+            <a matButton="filled" routerLink="acquire">Get a number</a>
+            <a matButton="outlined" routerLink="route">A number you have</a>
           </div>
         } @else {
           @if (order()) {
             <p class="order">
               <span class="strong">Your order:</span> {{ orderWords() }}
-              <button type="button" class="plain" (click)="set({ order: null })">show all numbers</button>
+              <button type="button" matButton class="plain" (click)="set({ order: null })">show all numbers</button>
             </p>
           }
-          <div class="facets" role="group" aria-label="Filter">
+          <div class="facets tight" role="group" aria-label="Filter">
             @for (f of facets(); track f.key) {
               @if (f.values.length > 1 || f.chosen.length > 0) {
-                <div class="facet">
-                  <span>{{ f.label }}</span>
-                  @for (v of f.values; track v.value) {
-                    <button
-                      type="button"
-                      [attr.aria-pressed]="f.chosen.includes(v.value)"
-                      (click)="toggle(f.key, v.value)"
-                    >
-                      {{ v.value }} {{ v.n | count }}
-                    </button>
-                  }
-                </div>
+                <lg-facet [label]="f.label" [values]="f.values" (picked)="toggle(f.key, $event)" />
               }
             }
             <span class="grow"></span>
-            <input
-              class="text"
-              data-filter
-              type="search"
-              placeholder="number, label or campaign"
-              aria-label="Filter numbers"
-              [value]="q() ?? ''"
-              (input)="search($event)"
-            />
+            <mat-form-field
+              ><input
+                matInput
+                data-filter
+                type="search"
+                placeholder="number, label or campaign"
+                aria-label="Filter numbers"
+                [value]="q() ?? ''"
+                (input)="search($event)"
+            /></mat-form-field>
           </div>
           <lg-saved-views area="numbers" [query]="query()" (chosen)="apply($event)" />
           @if (picked().length > 0) {
             <div class="bulk" role="group" aria-label="With the chosen numbers">
               <span class="strong">{{ picked().length | count }} chosen</span>
-              <input
-                class="text"
-                aria-label="Label for the chosen numbers"
-                placeholder="a label for them"
-                maxlength="60"
-                [value]="label()"
-                (input)="label.set($any($event.target).value)"
-              />
-              <button type="button" class="do" [disabled]="busy() || !label()" (click)="bulkLabel()">Label</button>
-              <select class="text" aria-label="Campaign for the chosen numbers" (change)="bulkTie($event)">
-                <option value="">tie to a campaign…</option>
-                @for (c of campaigns(); track c.id) {
-                  <option [value]="c.id">{{ c.name }}</option>
-                }
-              </select>
-              <button type="button" class="plain" (click)="picked.set([])">none</button>
+              <mat-form-field
+                ><input
+                  matInput
+                  aria-label="Label for the chosen numbers"
+                  placeholder="a label for them"
+                  maxlength="60"
+                  [value]="label()"
+                  (input)="label.set($any($event.target).value)"
+              /></mat-form-field>
+              <button type="button" matButton="outlined" [disabled]="busy() || !label()" (click)="bulkLabel()">
+                Label
+              </button>
+              <mat-form-field
+                ><select matNativeControl aria-label="Campaign for the chosen numbers" (change)="bulkTie($event)">
+                  <option value="">tie to a campaign…</option>
+                  @for (c of campaigns(); track c.id) {
+                    <option [value]="c.id">{{ c.name }}</option>
+                  }
+                </select></mat-form-field
+              >
+              <button type="button" matButton class="plain" (click)="picked.set([])">none</button>
             </div>
           }
           <table class="ledger">
@@ -129,11 +132,10 @@ const FACETS = Object.keys(READS) as Facet[];
               <tr>
                 @if (session.isAdministrator()) {
                   <th class="pick">
-                    <input
-                      type="checkbox"
-                      [attr.aria-label]="'Choose all ' + shown().length + ' that match'"
+                    <mat-checkbox
+                      [aria-label]="'Choose all ' + shown().length + ' that match'"
                       [checked]="shown().length > 0 && picked().length === shown().length"
-                      (change)="pickAll($any($event.target).checked)"
+                      (change)="pickAll($event.checked)"
                     />
                   </th>
                 }
@@ -153,9 +155,8 @@ const FACETS = Object.keys(READS) as Facet[];
                 <tr class="go" [class.chosen]="n.id === open()" (click)="choose(n.id)">
                   @if (session.isAdministrator()) {
                     <td class="pick">
-                      <input
-                        type="checkbox"
-                        [attr.aria-label]="'Choose ' + (n.e164 | phone)"
+                      <mat-checkbox
+                        [aria-label]="'Choose ' + (n.e164 | phone)"
                         [checked]="picked().includes(n.id)"
                         (click)="$event.stopPropagation()"
                         (change)="pick(n.id)"
@@ -163,7 +164,7 @@ const FACETS = Object.keys(READS) as Facet[];
                     </td>
                   }
                   <td class="mono">
-                    <button type="button" class="plain mono" (click)="choose(n.id); $event.stopPropagation()">
+                    <button type="button" matButton class="plain mono" (click)="choose(n.id); $event.stopPropagation()">
                       {{ n.e164 | phone }}
                     </button>
                   </td>
@@ -192,7 +193,8 @@ const FACETS = Object.keys(READS) as Facet[];
                 <tr>
                   <td colspan="10" class="soft">
                     @if (numbers.hasValue()) {
-                      No number matches. <button type="button" class="plain" (click)="apply('')">Show all</button>
+                      No number matches.
+                      <button type="button" matButton class="plain" (click)="apply('')">Show all</button>
                     } @else {
                       Reading…
                     }
@@ -261,12 +263,12 @@ export class Inventory {
     (this.dossier.hasValue() ? (this.dossier.value()?.campaigns ?? []) : []).filter((c) => c.state === 'registered'),
   );
   protected readonly all = computed(() => (this.numbers.hasValue() ? (this.numbers.value()?.items ?? []) : []));
-  private readonly chosenOf = computed((): Record<Facet, string[]> => {
+  private readonly chosenOf = computed((): Record<FacetKey, string[]> => {
     const list = (text: string | undefined): string[] => (text ?? '').split('~').filter((v) => v !== '');
     return { may: list(this.may()), kind: list(this.kind()), source: list(this.source()), state: list(this.state()) };
   });
   /** Numbers that match everything but, where one is named, that facet: its own counts are over these. */
-  private matching(except?: Facet): NumberView[] {
+  private matching(except?: FacetKey): NumberView[] {
     const words = (this.q() ?? '').trim().toLowerCase();
     const digits = words.replace(/\D/g, '');
     const chosen = this.chosenOf();
@@ -285,7 +287,12 @@ export class Inventory {
       for (const n of this.matching(key)) counts.set(READS[key].of(n), (counts.get(READS[key].of(n)) ?? 0) + 1);
       const chosen = this.chosenOf()[key];
       for (const v of chosen) if (!counts.has(v)) counts.set(v, 0);
-      return { key, label: READS[key].label, chosen, values: [...counts].map(([value, n]) => ({ value, n })) };
+      return {
+        key,
+        label: READS[key].label,
+        chosen,
+        values: [...counts].map(([value, n]) => ({ value, n, on: chosen.includes(value) })),
+      };
     }),
   );
   protected readonly shown = computed(() => this.matching());
@@ -320,7 +327,7 @@ export class Inventory {
   protected choose(id: string | null): void {
     this.set({ open: id });
   }
-  protected toggle(f: Facet, value: string): void {
+  protected toggle(f: FacetKey, value: string): void {
     const now = this.chosenOf()[f];
     const next = now.includes(value) ? now.filter((v) => v !== value) : [...now, value];
     this.set({ [f]: next.join('~') || null });

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { CallHandlingShape, getCallHandling, setCallHandling, type CallHandling } from '@long-gate/contracts';
 import { Api, type ApiProblem } from '../../api/api';
 import { Say } from '../../parts/say';
@@ -11,33 +14,38 @@ const NONE: CallHandling = { way: 'none', forwardTo: '', greeting: '', textBack:
 /** What happens to calls to a texting number. */
 @Component({
   selector: 'lg-number-calls',
+  imports: [MatCheckboxModule, MatInputModule, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h3>Calls</h3>
     @if (!editing()) {
       <p>{{ words() }}</p>
       @if (session.isAdministrator()) {
-        <button type="button" class="plain" (click)="editing.set(true)">Change call handling</button>
+        <button type="button" matButton class="plain" (click)="editing.set(true)">Change call handling</button>
       }
     } @else {
       <form (submit)="save(); $event.preventDefault()">
         <div class="field">
           <label for="way">A call to this number</label>
-          <select id="way" class="text" (change)="set({ way: $any($event.target).value })">
-            <option value="none" [selected]="draft().way === 'none'">rings; nobody answers</option>
-            <option value="forward" [selected]="draft().way === 'forward'">is put through to another line</option>
-            <option value="greet" [selected]="draft().way === 'greet'">is answered with a greeting</option>
-          </select>
+          <mat-form-field
+            ><select matNativeControl id="way" (change)="set({ way: $any($event.target).value })">
+              <option value="none" [selected]="draft().way === 'none'">rings; nobody answers</option>
+              <option value="forward" [selected]="draft().way === 'forward'">is put through to another line</option>
+              <option value="greet" [selected]="draft().way === 'greet'">is answered with a greeting</option>
+            </select></mat-form-field
+          >
         </div>
         @if (draft().way === 'forward') {
           <div class="field" [class.wrong]="errors()['forwardTo']">
             <label for="forwardTo">Line</label
-            ><input
-              id="forwardTo"
-              class="text mono"
-              [value]="draft().forwardTo"
-              (input)="set({ forwardTo: $any($event.target).value })"
-            />
+            ><mat-form-field
+              ><input
+                matInput
+                id="forwardTo"
+                class="mono"
+                [value]="draft().forwardTo"
+                (input)="set({ forwardTo: $any($event.target).value })"
+            /></mat-form-field>
             @if (errors()['forwardTo']) {
               <p class="error" role="alert">{{ errors()['forwardTo'] }}</p>
             }
@@ -45,48 +53,43 @@ const NONE: CallHandling = { way: 'none', forwardTo: '', greeting: '', textBack:
         } @else if (draft().way === 'greet') {
           <div class="field" [class.wrong]="errors()['greeting']">
             <label for="greeting">Greeting, spoken</label
-            ><textarea
-              id="greeting"
-              class="text"
-              rows="4"
-              maxlength="600"
-              [value]="draft().greeting"
-              (input)="set({ greeting: $any($event.target).value })"
-            ></textarea>
+            ><mat-form-field>
+              <textarea
+                matInput
+                id="greeting"
+                rows="4"
+                maxlength="600"
+                [value]="draft().greeting"
+                (input)="set({ greeting: $any($event.target).value })"
+              ></textarea>
+            </mat-form-field>
             @if (errors()['greeting']) {
               <p class="error" role="alert">{{ errors()['greeting'] }}</p>
             }
           </div>
           <div class="field">
             <label for="textBack">Text back to the caller <span>through the gate</span></label
-            ><textarea
-              id="textBack"
-              class="text"
-              rows="2"
-              maxlength="480"
-              [value]="draft().textBack"
-              (input)="set({ textBack: $any($event.target).value })"
-            ></textarea>
+            ><mat-form-field>
+              <textarea
+                matInput
+                id="textBack"
+                rows="2"
+                maxlength="480"
+                [value]="draft().textBack"
+                (input)="set({ textBack: $any($event.target).value })"
+              ></textarea>
+            </mat-form-field>
           </div>
-          <label class="check"
-            ><input
-              type="checkbox"
-              [checked]="draft().invites"
-              (change)="set({ invites: $any($event.target).checked })"
-            /><span
-              >It invites to join a list: pressing 1 is kept as consent to informational texts, with the greeting’s
-              exact words. Offers need a written consent.</span
-            ></label
+          <mat-checkbox class="check" [checked]="draft().invites" (change)="set({ invites: $event.checked })"
+            >It invites to join a list: pressing 1 is kept as consent to informational texts, with the greeting’s exact
+            words. Offers need a written consent.</mat-checkbox
           >
           @if (draft().invites) {
             <div class="field" [class.wrong]="errors()['list']">
               <label for="list">List</label
-              ><input
-                id="list"
-                class="text"
-                [value]="draft().list"
-                (input)="set({ list: $any($event.target).value })"
-              />
+              ><mat-form-field
+                ><input matInput id="list" [value]="draft().list" (input)="set({ list: $any($event.target).value })"
+              /></mat-form-field>
               @if (errors()['list']) {
                 <p class="error" role="alert">{{ errors()['list'] }}</p>
               }
@@ -96,8 +99,8 @@ const NONE: CallHandling = { way: 'none', forwardTo: '', greeting: '', textBack:
         @if (errors()['']) {
           <p class="error" role="alert">{{ errors()[''] }}</p>
         }
-        <button type="submit" class="do main" [disabled]="busy()">Save</button>
-        <button type="button" class="do" (click)="editing.set(false)">Cancel</button>
+        <button type="submit" matButton="filled" [disabled]="busy()">Save</button>
+        <button type="button" matButton="outlined" (click)="editing.set(false)">Cancel</button>
       </form>
     }
   `,

@@ -9,6 +9,9 @@ import {
   resource,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import {
   editNumber,
   getDossier,
@@ -35,11 +38,23 @@ import { NumberGuard } from './number-guard';
 /** One number: its next step, its gate, facts and history. */
 @Component({
   selector: 'lg-number-docket',
-  imports: [RouterLink, GateStrip, History, PhonePipe, MoneyPipe, MomentPipe, NumberCalls, NumberGuard],
+  imports: [
+    MatCheckboxModule,
+    MatInputModule,
+    MatButtonModule,
+    RouterLink,
+    GateStrip,
+    History,
+    PhonePipe,
+    MoneyPipe,
+    MomentPipe,
+    NumberCalls,
+    NumberGuard,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind">
-      <span>Number</span><button type="button" class="plain" (click)="closed.emit()">Close</button>
+      <span>Number</span><button type="button" matButton class="plain" (click)="closed.emit()">Close</button>
     </div>
     <h2 class="mono">{{ number().e164 | phone }}</h2>
     <p>{{ number().label }}</p>
@@ -54,13 +69,20 @@ import { NumberGuard } from './number-guard';
           @case ('tie') {
             @for (c of candidates(); track c.id; let first = $first) {
               <div>
-                <button type="button" class="do" [class.main]="first" [disabled]="busy()" (click)="tie(c.id, c.name)">
+                <button
+                  type="button"
+                  [matButton]="first ? 'filled' : 'outlined'"
+                  [disabled]="busy()"
+                  (click)="tie(c.id, c.name)"
+                >
                   Tie to {{ c.name }}
                 </button>
               </div>
             } @empty {
               <div>
-                <a class="do" [routerLink]="['/b', session.businessId(), 'registration']">Register a campaign first</a>
+                <a matButton="outlined" [routerLink]="['/b', session.businessId(), 'registration']"
+                  >Register a campaign first</a
+                >
               </div>
             }
             <p class="soft small">No cost. Confirmed by the networks in about a day.</p>
@@ -68,7 +90,7 @@ import { NumberGuard } from './number-guard';
           @case ('register') {
             <div>
               <a
-                class="do main"
+                matButton="filled"
                 [routerLink]="['/b', session.businessId(), 'registration', 'campaigns', number().campaignId]"
                 >Mend the campaign</a
               >
@@ -76,13 +98,15 @@ import { NumberGuard } from './number-guard';
           }
           @case ('account') {
             <div>
-              <a class="do main" [routerLink]="['/b', session.businessId(), 'settings', 'business']">To the account</a>
+              <a matButton="filled" [routerLink]="['/b', session.businessId(), 'settings', 'business']"
+                >To the account</a
+              >
             </div>
           }
           @case ('sender') {
             <div>
               <a
-                class="do main"
+                matButton="filled"
                 [routerLink]="['/b', session.businessId(), 'numbers', 'senders']"
                 [queryParams]="{ open: number().id }"
                 >To the sender ID</a
@@ -91,7 +115,7 @@ import { NumberGuard } from './number-guard';
           }
           @case ('acquire') {
             <div>
-              <a class="do main" [routerLink]="['/b', session.businessId(), 'numbers', 'acquire']"
+              <a matButton="filled" [routerLink]="['/b', session.businessId(), 'numbers', 'acquire']"
                 >Get another number</a
               >
             </div>
@@ -117,7 +141,7 @@ import { NumberGuard } from './number-guard';
       <dd>
         {{ number().campaignName ?? 'none' }}{{ number().tieState === 'attaching' ? ', networks confirming' : '' }}
         @if (number().campaignId && session.isAdministrator()) {
-          <button type="button" class="plain" (click)="untie()">take out…</button>
+          <button type="button" matButton class="plain" (click)="untie()">take out…</button>
         }
       </dd>
       @if (number().throughput) {
@@ -138,29 +162,34 @@ import { NumberGuard } from './number-guard';
         <form (submit)="save(); $event.preventDefault()" class="edit">
           <div class="field">
             <label for="label">Label</label
-            ><input
-              id="label"
-              class="text"
-              maxlength="60"
-              [value]="label()"
-              (input)="label.set($any($event.target).value)"
-            />
+            ><mat-form-field
+              ><input
+                matInput
+                id="label"
+                maxlength="60"
+                [value]="label()"
+                (input)="label.set($any($event.target).value)"
+            /></mat-form-field>
           </div>
           <div class="field">
             <label for="description">What colleagues should know</label
-            ><textarea
-              id="description"
-              class="text"
-              maxlength="300"
-              [value]="description()"
-              (input)="description.set($any($event.target).value)"
-            ></textarea>
+            ><mat-form-field>
+              <textarea
+                matInput
+                id="description"
+                maxlength="300"
+                [value]="description()"
+                (input)="description.set($any($event.target).value)"
+              ></textarea>
+            </mat-form-field>
           </div>
-          <button type="submit" class="do main" [disabled]="busy()">Save</button>
-          <button type="button" class="do" (click)="editing.set(false)">Cancel</button>
+          <button type="submit" matButton="filled" [disabled]="busy()">Save</button>
+          <button type="button" matButton="outlined" (click)="editing.set(false)">Cancel</button>
         </form>
       } @else {
-        <p><button type="button" class="plain" (click)="editing.set(true)">Edit label and description</button></p>
+        <p>
+          <button type="button" matButton class="plain" (click)="editing.set(true)">Edit label and description</button>
+        </p>
       }
     }
     @if (number().state === 'active' && number().kind !== 'sender ID') {
@@ -169,8 +198,8 @@ import { NumberGuard } from './number-guard';
         With name and picture, so that people recognise it. Put the address into a text, or download the card.
       </p>
       <p class="ends">
-        <a class="do" [href]="card()" download>Download</a>
-        <button type="button" class="do" (click)="copyCard()">Copy its address</button>
+        <a matButton="outlined" [href]="card()" download>Download</a>
+        <button type="button" matButton="outlined" (click)="copyCard()">Copy its address</button>
       </p>
     }
     @if (number().state === 'active' && number().kind !== 'sender ID' && number().source !== 'hosted') {
@@ -182,20 +211,21 @@ import { NumberGuard } from './number-guard';
     @if (session.isAdministrator() && number().state === 'active') {
       <h3>Default for</h3>
       @for (p of purposes; track p) {
-        <label class="check"
-          ><input
-            type="checkbox"
-            [checked]="number().defaultFor.includes(p)"
-            [disabled]="busy()"
-            (change)="setDefault(p, $any($event.target).checked)"
-          />{{ p }} texts</label
+        <mat-checkbox
+          class="check"
+          [checked]="number().defaultFor.includes(p)"
+          [disabled]="busy()"
+          (change)="setDefault(p, $event.checked)"
+          >{{ p }} texts</mat-checkbox
         >
       }
     }
     @if (session.isAdministrator()) {
       @if (number().releaseFinalAt; as until) {
         <p>
-          <button type="button" class="do main" [disabled]="busy()" (click)="takeBack()">Take the release back</button>
+          <button type="button" matButton="filled" [disabled]="busy()" (click)="takeBack()">
+            Take the release back
+          </button>
           <span class="soft small"> possible until {{ until | moment }}</span>
         </p>
       } @else if (
@@ -204,7 +234,9 @@ import { NumberGuard } from './number-guard';
         number().kind !== 'sender ID'
       ) {
         <p class="ends">
-          <button type="button" class="do danger" [disabled]="busy()" (click)="release()">Release the number…</button>
+          <button type="button" matButton="outlined" class="danger" [disabled]="busy()" (click)="release()">
+            Release the number…
+          </button>
         </p>
       }
     }

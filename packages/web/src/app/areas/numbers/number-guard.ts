@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { changeLock, getGuard, refusePortOut, showReleasePin, type GuardView } from '@long-gate/contracts';
 import { Api } from '../../api/api';
 import { Acting } from '../../parts/acting';
@@ -10,7 +11,7 @@ import { SessionFacade } from '../../state/session.facade';
 /** Whether a number is locked against being ported away, who tried, and the PIN another carrier asks for. */
 @Component({
   selector: 'lg-number-guard',
-  imports: [MomentPipe],
+  imports: [MatButtonModule, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (guard.value(); as g) {
@@ -26,7 +27,7 @@ import { SessionFacade } from '../../state/session.facade';
             Deadline {{ a.deadline | moment: 'zone' }}.
             @if (session.isAdministrator()) {
               <div>
-                <button type="button" class="do main" [disabled]="busy()" (click)="refuse(a.key)">Refuse it</button>
+                <button type="button" matButton="filled" [disabled]="busy()" (click)="refuse(a.key)">Refuse it</button>
               </div>
             }
           </div>
@@ -39,7 +40,9 @@ import { SessionFacade } from '../../state/session.facade';
         @case ('locked') {
           <p><span class="pass strong">Locked.</span> Nobody can port it away.</p>
           @if (session.isAdministrator()) {
-            <button type="button" class="do" [disabled]="busy()" (click)="change('ask to unlock')">Unlock…</button>
+            <button type="button" matButton="outlined" [disabled]="busy()" (click)="change('ask to unlock')">
+              Unlock…
+            </button>
           }
         }
         @case ('asked') {
@@ -55,10 +58,17 @@ import { SessionFacade } from '../../state/session.facade';
           </p>
           @if (session.isAdministrator()) {
             <p class="ends">
-              <button type="button" class="do" [disabled]="busy() || !g.mayConfirm" (click)="change('say yes')">
+              <button
+                type="button"
+                matButton="outlined"
+                [disabled]="busy() || !g.mayConfirm"
+                (click)="change('say yes')"
+              >
                 Say yes, unlock it
               </button>
-              <button type="button" class="do" [disabled]="busy()" (click)="change('lock')">Keep it locked</button>
+              <button type="button" matButton="outlined" [disabled]="busy()" (click)="change('lock')">
+                Keep it locked
+              </button>
             </p>
           }
         }
@@ -68,7 +78,7 @@ import { SessionFacade } from '../../state/session.facade';
             it away.
           </p>
           @if (session.isAdministrator()) {
-            <button type="button" class="do main" [disabled]="busy()" (click)="change('lock')">Lock it</button>
+            <button type="button" matButton="filled" [disabled]="busy()" (click)="change('lock')">Lock it</button>
           }
         }
       }
@@ -77,7 +87,9 @@ import { SessionFacade } from '../../state/session.facade';
           @if (pin()) {
             Release PIN <span class="mono strong">{{ pin() }}</span>
           } @else {
-            <button type="button" class="plain" [disabled]="busy()" (click)="look()">Show the release PIN</button>
+            <button type="button" matButton class="plain" [disabled]="busy()" (click)="look()">
+              Show the release PIN
+            </button>
             <span class="soft"> each look is on the record</span>
           }
         </p>

@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { EMPTY_BRAND, saveBrand, submitBrand, type BrandView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, LEGAL_FORMS, reviewBrand } from '@long-gate/core';
 import { Api } from '../../api/api';
@@ -30,7 +32,7 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
 /** Legal identity and brand, with what the registrar would decline beside each field. */
 @Component({
   selector: 'lg-brand',
-  imports: [PageTitle, Findings, History, MomentPipe],
+  imports: [MatInputModule, MatButtonModule, PageTitle, Findings, History, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (brand(); as b) {
@@ -40,7 +42,7 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
             <lg-page-title what="brand" />
             <span class="soft small">{{ saved() }}</span>
             @if (session.isAdministrator() && (b.state === 'draft' || b.state === 'declined')) {
-              <button type="button" class="do main" [disabled]="blocking() > 0 || busy()" (click)="submit()">
+              <button type="button" matButton="filled" [disabled]="blocking() > 0 || busy()" (click)="submit()">
                 {{ blocking() > 0 ? 'Submit: ' + blocking() + ' to mend' : b.attempt > 0 ? 'Resubmit…' : 'Submit…' }}
               </button>
             }
@@ -57,17 +59,19 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
             <div class="pair">
               <div class="field">
                 <label for="form">Legal form</label>
-                <select
-                  id="form"
-                  class="text"
-                  [disabled]="locked('form')"
-                  [value]="body().form"
-                  (change)="set('form', $event)"
+                <mat-form-field
+                  ><select
+                    matNativeControl
+                    id="form"
+                    [disabled]="locked('form')"
+                    [value]="body().form"
+                    (change)="set('form', $event)"
+                  >
+                    @for (f of forms; track f) {
+                      <option [value]="f" [selected]="f === body().form">{{ f }}</option>
+                    }
+                  </select></mat-form-field
                 >
-                  @for (f of forms; track f) {
-                    <option [value]="f" [selected]="f === body().form">{{ f }}</option>
-                  }
-                </select>
               </div>
               <span></span>
             </div>
@@ -82,21 +86,22 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
                         : f.hint
                     }}</span></label
                   >
-                  <input
-                    class="text"
-                    [id]="f.key"
-                    [disabled]="locked(f.key)"
-                    [value]="valueOf(f.key)"
-                    [placeholder]="
-                      f.key === 'taxNumber' && b.taxNumberMasked
-                        ? locked(f.key)
-                          ? 'kept encrypted'
-                          : 'kept encrypted; type to replace'
-                        : ''
-                    "
-                    autocomplete="off"
-                    (input)="set(f.key, $event)"
-                  />
+                  <mat-form-field
+                    ><input
+                      matInput
+                      [id]="f.key"
+                      [disabled]="locked(f.key)"
+                      [value]="valueOf(f.key)"
+                      [placeholder]="
+                        f.key === 'taxNumber' && b.taxNumberMasked
+                          ? locked(f.key)
+                            ? 'kept encrypted'
+                            : 'kept encrypted; type to replace'
+                          : ''
+                      "
+                      autocomplete="off"
+                      (input)="set(f.key, $event)"
+                  /></mat-form-field>
                 </div>
                 <lg-findings [findings]="findings()" [field]="f.key" [answers]="b.reasons" />
               </div>

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { EMPTY_CAMPAIGN, saveCampaign, submitCampaign, type CampaignBodyValue } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, reviewCampaign, segmentText, useCase } from '@long-gate/core';
 import { Api } from '../../api/api';
@@ -33,7 +36,19 @@ const EMPTY: Body = { useCase: 'marketing', ...EMPTY_CAMPAIGN };
 /** One campaign, with findings beside the very words they speak of. */
 @Component({
   selector: 'lg-campaign',
-  imports: [PageTitle, Findings, MarkedText, History, MomentPipe, MoneyPipe, CountPipe, PhonePipe],
+  imports: [
+    MatCheckboxModule,
+    MatInputModule,
+    MatButtonModule,
+    PageTitle,
+    Findings,
+    MarkedText,
+    History,
+    MomentPipe,
+    MoneyPipe,
+    CountPipe,
+    PhonePipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './campaign.html',
   styles: `
@@ -148,8 +163,8 @@ export class CampaignPage {
   protected text(key: string, event: Event): void {
     this.change({ [key]: (event.target as HTMLTextAreaElement).value });
   }
-  protected flag(key: 'hasLinks' | 'hasPhones' | 'ageRestricted' | 'lending', event: Event): void {
-    this.change({ [key]: (event.target as HTMLInputElement).checked });
+  protected flag(key: 'hasLinks' | 'hasPhones' | 'ageRestricted' | 'lending', on: boolean): void {
+    this.change({ [key]: on });
   }
   protected sample(i: number, event: Event): void {
     const samples = [...this.body().samples];

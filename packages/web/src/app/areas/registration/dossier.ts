@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { addCampaign } from '@long-gate/contracts';
 import { USE_CASES } from '@long-gate/core';
 import { Api } from '../../api/api';
@@ -13,7 +15,7 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
 /** The registration bundle: legal identity and brand, then campaigns. */
 @Component({
   selector: 'lg-dossier',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, Weight],
+  imports: [MatInputModule, MatButtonModule, RouterOutlet, RouterLink, RouterLinkActive, Weight],
   providers: [DossierState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -40,21 +42,24 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
             @if (adding()) {
               <form (submit)="add($event)">
                 <div class="field">
-                  <label for="new-name">Name</label><input id="new-name" class="text" maxlength="60" required />
+                  <label for="new-name">Name</label
+                  ><mat-form-field><input matInput id="new-name" maxlength="60" required /></mat-form-field>
                 </div>
                 <div class="field">
                   <label for="new-use">Use case <span>can’t be changed later</span></label>
-                  <select id="new-use" class="text">
-                    @for (u of uses(); track u.code) {
-                      <option [value]="u.code">{{ u.label }}</option>
-                    }
-                  </select>
+                  <mat-form-field
+                    ><select matNativeControl id="new-use">
+                      @for (u of uses(); track u.code) {
+                        <option [value]="u.code">{{ u.label }}</option>
+                      }
+                    </select></mat-form-field
+                  >
                 </div>
-                <button type="submit" class="do main">Begin</button>
-                <button type="button" class="do" (click)="adding.set(false)">Cancel</button>
+                <button type="submit" matButton="filled">Begin</button>
+                <button type="button" matButton="outlined" (click)="adding.set(false)">Cancel</button>
               </form>
             } @else {
-              <button type="button" class="plain" (click)="adding.set(true)">Begin a campaign</button>
+              <button type="button" matButton class="plain" (click)="adding.set(true)">Begin a campaign</button>
             }
           }
         } @else if (state.dossier.error()) {

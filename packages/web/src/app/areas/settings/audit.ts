@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { listAudit, type AuditEntry } from '@long-gate/contracts';
 import { Api } from '../../api/api';
 import { CountPipe, MomentPipe } from '../../parts/format';
@@ -10,7 +11,7 @@ import { SessionFacade } from '../../state/session.facade';
 /** Who did what, when, before and after. Nothing here is ever changed or deleted. */
 @Component({
   selector: 'lg-audit-settings',
-  imports: [MomentPipe, CountPipe],
+  imports: [MatButtonModule, MomentPipe, CountPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="soft">{{ rows.total() | count }} entries, newest first. Nothing here is ever changed or deleted.</p>
@@ -47,7 +48,7 @@ import { SessionFacade } from '../../state/session.facade';
       </tbody>
     </table>
     @if (!rows.ended() && rows.total()) {
-      <p><button type="button" class="do" (click)="rows.more()">Show more</button></p>
+      <p><button type="button" matButton="outlined" (click)="rows.more()">Show more</button></p>
     }
   `,
   styles: `

@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject, linkedSignal, signal, untracked, computed } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import {
   BusinessEdit,
   checkAddress,
@@ -42,7 +45,7 @@ type Draft = Pick<
 /** Legal identity, account with the provider, and the switch for all texts. */
 @Component({
   selector: 'lg-business-settings',
-  imports: [RouterLink, History, MoneyPipe],
+  imports: [MatCheckboxModule, MatInputModule, MatButtonModule, RouterLink, History, MoneyPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (session.business(); as b) {
@@ -52,7 +55,7 @@ type Draft = Pick<
         <a [routerLink]="['/b', b.id, 'settings', 'money']">Top up</a>
         @if (b.accountState === 'provisional' && session.isAdministrator()) {
           <div>
-            <button type="button" class="do main" [disabled]="busy()" (click)="open()">Open the account</button>
+            <button type="button" matButton="filled" [disabled]="busy()" (click)="open()">Open the account</button>
           </div>
           <p class="soft small">Asks for the address, contact and tax status below and for a first top-up. No cost.</p>
         }
@@ -62,7 +65,7 @@ type Draft = Pick<
         {{ b.textsOff ? 'Whatever would be sent is held. Drafting stays possible; opt-outs are still honoured.' : '' }}
         @if (session.isAdministrator()) {
           <div>
-            <button type="button" class="do" [class.danger]="!b.textsOff" (click)="turn(b)">
+            <button type="button" matButton="outlined" [class.danger]="!b.textsOff" (click)="turn(b)">
               {{ b.textsOff ? 'Switch texts on' : 'Switch all texts off' }}
             </button>
           </div>
@@ -74,13 +77,14 @@ type Draft = Pick<
             <div class="field" [class.wrong]="errors()[f.key]">
               <label [for]="f.key"
                 >{{ f.label }} <span>{{ f.hint }}</span></label
-              ><input
-                class="text"
-                [id]="f.key"
-                [disabled]="!session.isAdministrator()"
-                [value]="draft()[f.key]"
-                (input)="set(f.key, $event)"
-              />
+              ><mat-form-field
+                ><input
+                  matInput
+                  [id]="f.key"
+                  [disabled]="!session.isAdministrator()"
+                  [value]="draft()[f.key]"
+                  (input)="set(f.key, $event)"
+              /></mat-form-field>
               @if (errors()[f.key]) {
                 <p class="error" role="alert">{{ errors()[f.key] }}</p>
               }
@@ -88,35 +92,35 @@ type Draft = Pick<
           }
           <div class="field" [class.wrong]="errors()['taxStatus']">
             <label for="taxStatus">Tax status <span>for the provider’s invoices</span></label>
-            <select
-              id="taxStatus"
-              class="text"
-              [disabled]="!session.isAdministrator()"
-              (change)="set('taxStatus', $event)"
+            <mat-form-field
+              ><select
+                matNativeControl
+                id="taxStatus"
+                [disabled]="!session.isAdministrator()"
+                (change)="set('taxStatus', $event)"
+              >
+                <option value="" [selected]="draft().taxStatus === ''">choose…</option>
+                <option value="taxable" [selected]="draft().taxStatus === 'taxable'">taxable</option>
+                <option value="exempt" [selected]="draft().taxStatus === 'exempt'">exempt, by certificate</option>
+              </select></mat-form-field
             >
-              <option value="" [selected]="draft().taxStatus === ''">choose…</option>
-              <option value="taxable" [selected]="draft().taxStatus === 'taxable'">taxable</option>
-              <option value="exempt" [selected]="draft().taxStatus === 'exempt'">exempt, by certificate</option>
-            </select>
             @if (errors()['taxStatus']) {
               <p class="error" role="alert">{{ errors()['taxStatus'] }}</p>
             }
           </div>
         </div>
-        <label class="check"
-          ><input
-            type="checkbox"
-            [disabled]="!session.isAdministrator()"
-            [checked]="draft().transactionalAnyHour"
-            (change)="any($event)"
-          />
-          Policy: texts called for by a person’s own booking, order or case may leave at any hour</label
+        <mat-checkbox
+          class="check"
+          [disabled]="!session.isAdministrator()"
+          [checked]="draft().transactionalAnyHour"
+          (change)="any($event.checked)"
+          >Policy: texts called for by a person’s own booking, order or case may leave at any hour</mat-checkbox
         >
         @if (errors()['']) {
           <p class="error" role="alert">{{ errors()[''] }}</p>
         }
         @if (session.isAdministrator()) {
-          <p><button type="submit" class="do main" [disabled]="busy()">Save</button></p>
+          <p><button type="submit" matButton="filled" [disabled]="busy()">Save</button></p>
         }
       </form>
       <lg-history kind="business" [object]="b.id" />
@@ -183,8 +187,8 @@ export class BusinessSettings {
   protected set(key: keyof Draft, event: Event): void {
     this.draft.update((d) => ({ ...d, [key]: (event.target as HTMLInputElement).value }));
   }
-  protected any(event: Event): void {
-    this.draft.update((d) => ({ ...d, transactionalAnyHour: (event.target as HTMLInputElement).checked }));
+  protected any(transactionalAnyHour: boolean): void {
+    this.draft.update((d) => ({ ...d, transactionalAnyHour }));
   }
   protected async save(b: Business): Promise<boolean> {
     const wrong = checkWith(BusinessEdit, this.draft());

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MomentPipe } from '../../parts/format';
 import { SessionFacade } from '../../state/session.facade';
 import { ConnectionsStore } from './connections.store';
@@ -7,7 +8,7 @@ const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'wor
 
 @Component({
   selector: 'lg-connections-settings',
-  imports: [MomentPipe],
+  imports: [MatButtonModule, MomentPipe],
   providers: [ConnectionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -38,8 +39,10 @@ const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'wor
       </tbody>
     </table>
     <p>
-      <button type="button" class="do" (click)="store.connections.reload()">Ask again</button>
-      <a class="do" href="/api/v1/openapi.json" target="_blank" rel="noopener">The API’s description (OpenAPI 3.1)</a>
+      <button type="button" matButton="outlined" (click)="store.connections.reload()">Ask again</button>
+      <a matButton="outlined" href="/api/v1/openapi.json" target="_blank" rel="noopener"
+        >The API’s description (OpenAPI 3.1)</a
+      >
     </p>
     <h2>Set aside</h2>
     <p class="soft">
@@ -57,13 +60,18 @@ const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'wor
         @if (session.isAdministrator()) {
           <button
             type="button"
-            class="do main"
+            matButton="filled"
             [disabled]="store.acting.busy()"
             (click)="store.decide(a.key, 'take up')"
           >
             Take up again
           </button>
-          <button type="button" class="do" [disabled]="store.acting.busy()" (click)="store.decide(a.key, 'leave')">
+          <button
+            type="button"
+            matButton="outlined"
+            [disabled]="store.acting.busy()"
+            (click)="store.decide(a.key, 'leave')"
+          >
             Leave it be
           </button>
         }
@@ -76,7 +84,7 @@ const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'wor
     p {
       margin: 12px 0;
     }
-    p > .do + .do {
+    p > .mdc-button + .mdc-button {
       margin-left: 8px;
     }
     h2 {

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import {
   listMoney,
   moneyOutlookOf,
@@ -21,7 +23,7 @@ import { SessionFacade } from '../../state/session.facade';
 /** The prepaid balance: top up, and every charge with what caused it. */
 @Component({
   selector: 'lg-money-settings',
-  imports: [RouterLink, CountPipe, MoneyPipe, MomentPipe],
+  imports: [MatInputModule, MatButtonModule, RouterLink, CountPipe, MoneyPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Balance {{ session.business()?.balance | money }}</h2>
@@ -30,13 +32,14 @@ import { SessionFacade } from '../../state/session.facade';
         <div class="field" [class.wrong]="wrong()">
           <label for="amount">Top up by <span>dollars, such as 50 or 50.00</span></label>
           <div class="line">
-            <input
-              id="amount"
-              class="text"
-              inputmode="decimal"
-              [value]="amount()"
-              (input)="amount.set($any($event.target).value)"
-            /><button type="submit" class="do main" [disabled]="busy()">Top up…</button>
+            <mat-form-field
+              ><input
+                matInput
+                id="amount"
+                inputmode="decimal"
+                [value]="amount()"
+                (input)="amount.set($any($event.target).value)" /></mat-form-field
+            ><button type="submit" matButton="filled" [disabled]="busy()">Top up…</button>
           </div>
           @if (wrong()) {
             <p class="error" role="alert">{{ wrong() }}</p>
@@ -62,30 +65,32 @@ import { SessionFacade } from '../../state/session.facade';
               <div class="row-fields">
                 <div class="field">
                   <label for="below">Below</label
-                  ><input
-                    id="below"
-                    class="text"
-                    inputmode="decimal"
-                    placeholder="never"
-                    [value]="below()"
-                    (input)="below.set($any($event.target).value)"
-                  />
+                  ><mat-form-field
+                    ><input
+                      matInput
+                      id="below"
+                      inputmode="decimal"
+                      placeholder="never"
+                      [value]="below()"
+                      (input)="below.set($any($event.target).value)"
+                  /></mat-form-field>
                 </div>
                 <div class="field">
                   <label for="autoAmount">By</label
-                  ><input
-                    id="autoAmount"
-                    class="text"
-                    inputmode="decimal"
-                    [value]="autoAmount()"
-                    (input)="autoAmount.set($any($event.target).value)"
-                  />
+                  ><mat-form-field
+                    ><input
+                      matInput
+                      id="autoAmount"
+                      inputmode="decimal"
+                      [value]="autoAmount()"
+                      (input)="autoAmount.set($any($event.target).value)"
+                  /></mat-form-field>
                 </div>
               </div>
               @if (wrongAuto()) {
                 <p class="error" role="alert">{{ wrongAuto() }}</p>
               }
-              <button type="submit" class="do" [disabled]="busy()">Set</button>
+              <button type="submit" matButton="outlined" [disabled]="busy()">Set</button>
               <span class="soft small"> Leave “below” empty for never. At most three times in 24 hours.</span>
             </form>
           } @else {
@@ -122,15 +127,11 @@ import { SessionFacade } from '../../state/session.facade';
     <div class="head">
       <h3>Charges and top-ups</h3>
       <label class="soft" for="month">Statement of</label
-      ><input
-        id="month"
-        type="month"
-        class="text month"
-        [value]="month()"
-        (input)="month.set($any($event.target).value)"
-      />
-      <a class="do" [href]="statement('csv')" download>CSV</a>
-      <a class="do" [href]="statement('pdf')" download>PDF</a>
+      ><mat-form-field class="month"
+        ><input matInput id="month" type="month" [value]="month()" (input)="month.set($any($event.target).value)"
+      /></mat-form-field>
+      <a matButton="outlined" [href]="statement('csv')" download>CSV</a>
+      <a matButton="outlined" [href]="statement('pdf')" download>PDF</a>
     </div>
     <table class="ledger">
       <thead>
@@ -165,7 +166,7 @@ import { SessionFacade } from '../../state/session.facade';
       </tbody>
     </table>
     @if (!rows.ended() && rows.total()) {
-      <p><button type="button" class="do" (click)="rows.more()">Show more</button></p>
+      <p><button type="button" matButton="outlined" (click)="rows.more()">Show more</button></p>
     }
   `,
   styles: `
@@ -183,7 +184,7 @@ import { SessionFacade } from '../../state/session.facade';
       flex: 1;
     }
     .month {
-      width: 160px;
+      width: 190px;
     }
     .line {
       display: flex;

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { addBusiness } from '@long-gate/contracts';
 import { LEGAL_FORMS, type LegalForm } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../api/api';
@@ -8,6 +10,7 @@ import { SessionFacade } from '../../state/session.facade';
 
 @Component({
   selector: 'lg-new-business',
+  imports: [MatInputModule, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Add a business</h2>
@@ -15,30 +18,36 @@ import { SessionFacade } from '../../state/session.facade';
     <form (submit)="add(); $event.preventDefault()">
       <div class="field" [class.wrong]="errors()['legalName']">
         <label for="legalName">Legal name <span>as in the tax record</span></label
-        ><input id="legalName" class="text" [value]="draft().legalName" (input)="set('legalName', $event)" />
+        ><mat-form-field
+          ><input matInput id="legalName" [value]="draft().legalName" (input)="set('legalName', $event)"
+        /></mat-form-field>
         @if (errors()['legalName']) {
           <p class="error" role="alert">{{ errors()['legalName'] }}</p>
         }
       </div>
       <div class="field" [class.wrong]="errors()['nameLine']">
         <label for="nameLine">Name line <span>opens each text</span></label
-        ><input id="nameLine" class="text" [value]="draft().nameLine" (input)="set('nameLine', $event)" />
+        ><mat-form-field
+          ><input matInput id="nameLine" [value]="draft().nameLine" (input)="set('nameLine', $event)"
+        /></mat-form-field>
         @if (errors()['nameLine']) {
           <p class="error" role="alert">{{ errors()['nameLine'] }}</p>
         }
       </div>
       <div class="field">
         <label for="form">Legal form</label
-        ><select id="form" class="text" (change)="set('form', $event)">
-          @for (f of forms; track f) {
-            <option [value]="f" [selected]="f === draft().form">{{ f }}</option>
-          }
-        </select>
+        ><mat-form-field
+          ><select matNativeControl id="form" (change)="set('form', $event)">
+            @for (f of forms; track f) {
+              <option [value]="f" [selected]="f === draft().form">{{ f }}</option>
+            }
+          </select></mat-form-field
+        >
       </div>
       @if (errors()['']) {
         <p class="error" role="alert">{{ errors()[''] }}</p>
       }
-      <button type="submit" class="do main">Add the business</button>
+      <button type="submit" matButton="filled">Add the business</button>
     </form>
   `,
   styles: `

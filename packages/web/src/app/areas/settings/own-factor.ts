@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { NonNullableFormBuilder } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
 import { Say } from '../../parts/say';
 import { TextField } from '../../parts/text-field';
 import { AccountStore } from './account.store';
@@ -7,7 +8,7 @@ import { AccountStore } from './account.store';
 /** A second factor: set up with an authenticator, renewed, taken away. */
 @Component({
   selector: 'lg-own-factor',
-  imports: [TextField],
+  imports: [MatButtonModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Second factor</h2>
@@ -22,8 +23,8 @@ import { AccountStore } from './account.store';
         }
       </ol>
       <p class="ends">
-        <button type="button" class="do" (click)="copy()">Copy them</button>
-        <button type="button" class="do main" (click)="store.putAway()">I have them</button>
+        <button type="button" matButton="outlined" (click)="copy()">Copy them</button>
+        <button type="button" matButton="filled" (click)="store.putAway()">I have them</button>
       </p>
     } @else if (store.begun(); as b) {
       <p>Read this with an authenticator, then write the code it shows.</p>
@@ -42,8 +43,8 @@ import { AccountStore } from './account.store';
           [wrong]="errors()['code'] || errors()['']"
         />
         <p class="ends">
-          <button type="submit" class="do main" [disabled]="busy()">Confirm</button>
-          <button type="button" class="do" (click)="store.putAway()">Not now</button>
+          <button type="submit" matButton="filled" [disabled]="busy()">Confirm</button>
+          <button type="button" matButton="outlined" (click)="store.putAway()">Not now</button>
         </p>
       </form>
     } @else if (store.factorOn()) {
@@ -55,8 +56,8 @@ import { AccountStore } from './account.store';
       </p>
       @if (doing() === '') {
         <p class="ends">
-          <button type="button" class="do" (click)="doing.set('renew')">New recovery codes</button>
-          <button type="button" class="plain stop" (click)="doing.set('end')">Take it away</button>
+          <button type="button" matButton="outlined" (click)="doing.set('renew')">New recovery codes</button>
+          <button type="button" matButton class="plain stop" (click)="doing.set('end')">Take it away</button>
         </p>
       } @else {
         <form (submit)="act(); $event.preventDefault()">
@@ -78,10 +79,10 @@ import { AccountStore } from './account.store';
             [wrong]="errors()['code'] || errors()['']"
           />
           <p class="ends">
-            <button type="submit" class="do main" [disabled]="busy()">
+            <button type="submit" matButton="filled" [disabled]="busy()">
               {{ doing() === 'end' ? 'Take it away' : 'Make new codes' }}
             </button>
-            <button type="button" class="do" (click)="doing.set('')">Not now</button>
+            <button type="button" matButton="outlined" (click)="doing.set('')">Not now</button>
           </p>
         </form>
       }
@@ -96,7 +97,7 @@ import { AccountStore } from './account.store';
           [control]="form.controls.password"
           [wrong]="errors()['password'] || errors()['']"
         />
-        <button type="submit" class="do" [disabled]="busy()">Set it up</button>
+        <button type="submit" matButton="outlined" [disabled]="busy()">Set it up</button>
       </form>
     }
   `,

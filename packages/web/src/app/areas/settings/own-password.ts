@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { NonNullableFormBuilder } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
 import { TextField } from '../../parts/text-field';
 import { AccountStore } from './account.store';
 
 /** Changing one's own password. */
 @Component({
   selector: 'lg-own-password',
-  imports: [TextField],
+  imports: [MatButtonModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Password</h2>
@@ -28,7 +29,7 @@ import { AccountStore } from './account.store';
         [control]="form.controls.next"
         [wrong]="errors()['next'] || errors()['']"
       />
-      <button type="submit" class="do" [disabled]="store.passwordForm.busy()">Change it</button>
+      <button type="submit" matButton="outlined" [disabled]="store.passwordForm.busy()">Change it</button>
       <p class="soft small">All your other sessions end.</p>
     </form>
   `,

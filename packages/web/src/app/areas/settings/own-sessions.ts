@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MomentPipe } from '../../parts/format';
 import { AccountStore } from './account.store';
 
 /** Where one is signed in, with an end to each and to all others. */
 @Component({
   selector: 'lg-own-sessions',
-  imports: [MomentPipe],
+  imports: [MatButtonModule, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Where you are signed in</h2>
@@ -20,7 +21,13 @@ import { AccountStore } from './account.store';
             >signed in {{ s.openedAt | moment: 'short' }}, used last {{ s.seenAt | moment: 'short' }}, wall time</span
           >
           @if (!s.current) {
-            <button type="button" class="plain stop" [disabled]="store.acting.busy()" (click)="store.end(s.id)">
+            <button
+              type="button"
+              matButton
+              class="plain stop"
+              [disabled]="store.acting.busy()"
+              (click)="store.end(s.id)"
+            >
               End it
             </button>
           }
@@ -28,7 +35,7 @@ import { AccountStore } from './account.store';
       }
     </ul>
     @if (store.places().length > 1) {
-      <button type="button" class="do" [disabled]="store.acting.busy()" (click)="store.endOthers()">
+      <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="store.endOthers()">
         End all others
       </button>
     }

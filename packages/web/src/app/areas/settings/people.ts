@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { NonNullableFormBuilder } from '@angular/forms';
 import { MatMenuModule } from '@angular/material/menu';
+import { MatButtonModule } from '@angular/material/button';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
 import { TextField } from '../../parts/text-field';
@@ -10,7 +11,7 @@ import { PeopleStore, type Role } from './people.store';
 /** People and their roles in this business, and who is invited. */
 @Component({
   selector: 'lg-people-settings',
-  imports: [MatMenuModule, MomentPipe, TextField],
+  imports: [MatButtonModule, MatMenuModule, MomentPipe, TextField],
   providers: [PeopleStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -33,6 +34,7 @@ import { PeopleStore, type Role } from './people.store';
               @if (session.isAdministrator()) {
                 <button
                   type="button"
+                  matButton
                   class="plain"
                   [matMenuTriggerFor]="roleMenu"
                   [attr.aria-label]="'Role of ' + p.name + ': ' + p.role"
@@ -55,7 +57,9 @@ import { PeopleStore, type Role } from './people.store';
             </td>
             <td class="right">
               @if (session.isAdministrator()) {
-                <button type="button" class="plain stop" (click)="takeAway(p.id, p.name)">Take the role away</button>
+                <button type="button" matButton class="plain stop" (click)="takeAway(p.id, p.name)">
+                  Take the role away
+                </button>
               }
             </td>
           </tr>
@@ -70,8 +74,8 @@ import { PeopleStore, type Role } from './people.store';
             </td>
             <td class="right">
               @if (session.isAdministrator()) {
-                <button type="button" class="plain" (click)="store.again(i.id)">Send again</button>
-                <button type="button" class="plain stop" (click)="store.withdraw(i.id)">Withdraw</button>
+                <button type="button" matButton class="plain" (click)="store.again(i.id)">Send again</button>
+                <button type="button" matButton class="plain stop" (click)="store.withdraw(i.id)">Withdraw</button>
               }
             </td>
           </tr>
@@ -95,7 +99,12 @@ import { PeopleStore, type Role } from './people.store';
         />
         <div class="field">
           <span class="label" id="role-label">Role</span>
-          <button type="button" class="do" [matMenuTriggerFor]="inviteRole" aria-labelledby="role-label role-now">
+          <button
+            type="button"
+            matButton="outlined"
+            [matMenuTriggerFor]="inviteRole"
+            aria-labelledby="role-label role-now"
+          >
             <span id="role-now">{{ form.controls.role.value }}</span> ▾
           </button>
           <mat-menu #inviteRole="matMenu">
@@ -108,7 +117,7 @@ import { PeopleStore, type Role } from './people.store';
           <p class="error" role="alert">{{ errors()[''] }}</p>
         }
         <div>
-          <button type="submit" class="do main" [disabled]="store.inviting.busy()">Invite</button>
+          <button type="submit" matButton="filled" [disabled]="store.inviting.busy()">Invite</button>
           @if (mailbox(); as url) {
             <a class="small" [href]="url" target="mailbox" rel="noopener">open the mailbox</a>
           }
@@ -125,7 +134,7 @@ import { PeopleStore, type Role } from './people.store';
       <p>
         <button
           type="button"
-          class="do"
+          matButton="outlined"
           [disabled]="store.acting.busy()"
           (click)="store.wantFactor(!store.factorWanted())"
         >

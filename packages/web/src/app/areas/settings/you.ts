@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
 import { NonNullableFormBuilder } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
 import { formatPhone } from '@long-gate/core';
 import { PhonePipe } from '../../parts/format';
 import { OwnMobile } from '../../parts/own-mobile';
@@ -13,7 +14,7 @@ import { OwnFactor } from './own-factor';
 /** The signed-in person: the mobile that tests go to, password, second factor, and where they are signed in. */
 @Component({
   selector: 'lg-you-settings',
-  imports: [OwnMobile, OwnPassword, OwnFactor, OwnSessions, PhonePipe, TextField],
+  imports: [MatButtonModule, OwnMobile, OwnPassword, OwnFactor, OwnSessions, PhonePipe, TextField],
   providers: [AccountStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -48,7 +49,7 @@ import { OwnFactor } from './own-factor';
               [wrong]="mobileWrong()"
             />
             <p class="soft small">The code costs {{ session.business()?.nameLine }} what a text costs, 0.7 cents.</p>
-            <button type="submit" class="do" [disabled]="store.mobileForm.busy()">Save</button>
+            <button type="submit" matButton="outlined" [disabled]="store.mobileForm.busy()">Save</button>
           </form>
           <lg-own-password />
         </section>

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Router } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
 import { getWatch } from '@long-gate/contracts';
 import { BarChart, LineChart } from 'echarts/charts';
 import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components';
@@ -10,6 +11,7 @@ import { DateTime } from 'luxon';
 import { NgxEchartsDirective, provideEchartsCore } from 'ngx-echarts';
 import { Api } from '../../api/api';
 import { Theme } from '../../frame/theme';
+import { Facet } from '../../parts/facet';
 import { CountPipe, PhonePipe, RatePipe } from '../../parts/format';
 import { PageTitle } from '../../parts/page-title';
 import { liveResource } from '../../state/live-resource';
@@ -44,27 +46,21 @@ export function everyDay(days: readonly Day[]): Day[] {
 /** What was delivered, what failed and why, who left: for each number, with intervals, and over time. */
 @Component({
   selector: 'lg-watch',
-  imports: [PageTitle, NgxEchartsDirective, CountPipe, PhonePipe, RatePipe],
+  imports: [Facet, MatButtonModule, PageTitle, NgxEchartsDirective, CountPipe, PhonePipe, RatePipe],
   providers: [provideEchartsCore({ echarts })],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
       <div class="work">
         <div class="head"><lg-page-title what="watch" /></div>
-        <div class="facets" role="group" aria-label="Time">
-          <div class="facet">
-            <span>Last</span>
-            @for (d of spans; track d) {
-              <button type="button" [attr.aria-pressed]="span() === d" (click)="set({ days: d === 90 ? null : d })">
-                {{ d }} days
-              </button>
-            }
-          </div>
+        <div class="facets tight" role="group" aria-label="Time">
+          <lg-facet label="Last" [values]="spanValues()" (picked)="set({ days: $event === '90' ? null : +$event })" />
           @if (number()) {
-            <div class="facet">
-              <span>Number</span
-              ><button type="button" aria-pressed="true" (click)="set({ number: null })">{{ numberName() }} ×</button>
-            </div>
+            <lg-facet
+              label="Number"
+              [values]="[{ value: 'number', label: numberName() + ' ×', on: true }]"
+              (picked)="set({ number: null })"
+            />
           }
         </div>
         @if (watch.error(); as e) {
@@ -99,7 +95,7 @@ export function everyDay(days: readonly Day[]): Day[] {
                     (click)="set({ number: n.numberId === number() ? null : n.numberId })"
                   >
                     <td>
-                      <button type="button" class="plain mono">{{ n.e164 | phone }}</button>
+                      <button type="button" matButton class="plain mono">{{ n.e164 | phone }}</button>
                       <div class="small">{{ n.label }}</div>
                     </td>
                     <td
@@ -226,8 +222,10 @@ export class WatchPage {
   private readonly router = inject(Router);
   private readonly theme = inject(Theme);
   private readonly session = inject(SessionFacade);
-  protected readonly spans = SPANS;
   protected readonly span = computed(() => Number(this.days() ?? 90) || 90);
+  protected readonly spanValues = computed(() =>
+    SPANS.map((d) => ({ value: String(d), label: `${d} days`, on: this.span() === d })),
+  );
   protected readonly watch = liveResource(
     ['watch', 'consent', 'numbers'],
     () =>

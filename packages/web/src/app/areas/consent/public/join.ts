@@ -1,15 +1,19 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
 import { Title } from '@angular/platform-browser';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import { JoinStore } from './join.store';
 
 /** The page a contact opens on a phone: number, words, and each kind of text chosen separately. */
 @Component({
   selector: 'lg-join',
+  imports: [MatCheckboxModule, MatInputModule, MatButtonModule],
   providers: [JoinStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <main>
+    <main class="for-thumbs">
       @if (store.missing(); as why) {
         <h1>This page is not here</h1>
         <p>{{ why }}</p>
@@ -33,49 +37,49 @@ import { JoinStore } from './join.store';
           <form (submit)="send(); $event.preventDefault()" novalidate>
             <div class="field" [class.wrong]="store.errors()['phone']">
               <label for="phone">Your mobile number</label>
-              <input
-                id="phone"
-                class="text"
-                type="tel"
-                inputmode="tel"
-                autocomplete="tel"
-                [value]="phone()"
-                (input)="phone.set($any($event.target).value)"
-                [attr.aria-describedby]="store.errors()['phone'] ? 'phone-wrong' : null"
-              />
+              <mat-form-field
+                ><input
+                  matInput
+                  id="phone"
+                  type="tel"
+                  inputmode="tel"
+                  autocomplete="tel"
+                  [value]="phone()"
+                  (input)="phone.set($any($event.target).value)"
+                  [aria-describedby]="store.errors()['phone'] ? 'phone-wrong' : ''"
+              /></mat-form-field>
               @if (store.errors()['phone']) {
                 <p class="error" id="phone-wrong" role="alert">{{ store.errors()['phone'] }}</p>
               }
             </div>
             <div class="field">
               <label for="first">First name <span>if you like</span></label
-              ><input
-                id="first"
-                class="text"
-                autocomplete="given-name"
-                [value]="first()"
-                (input)="first.set($any($event.target).value)"
-              />
+              ><mat-form-field
+                ><input
+                  matInput
+                  id="first"
+                  autocomplete="given-name"
+                  [value]="first()"
+                  (input)="first.set($any($event.target).value)"
+              /></mat-form-field>
             </div>
             <fieldset>
               <legend>What may we text you?</legend>
               @for (x of p.purposes; track x.purpose) {
-                <label class="check"
-                  ><input
-                    type="checkbox"
-                    [attr.name]="x.purpose"
-                    [checked]="chosen().includes(x.purpose)"
-                    (change)="toggle(x.purpose, $event)"
-                  /><span>
-                    @for (part of parts(x.disclosure); track $index) {
-                      @if (part.link) {
-                        <a [href]="part.text" target="_blank" rel="noopener">{{ part.text }}</a>
-                      } @else {
-                        {{ part.text }}
-                      }
-                    }
-                  </span></label
+                <mat-checkbox
+                  class="check"
+                  [name]="x.purpose"
+                  [checked]="chosen().includes(x.purpose)"
+                  (change)="toggle(x.purpose, $event.checked)"
                 >
+                  @for (part of parts(x.disclosure); track $index) {
+                    @if (part.link) {
+                      <a [href]="part.text" target="_blank" rel="noopener">{{ part.text }}</a>
+                    } @else {
+                      {{ part.text }}
+                    }
+                  }
+                </mat-checkbox>
               }
             </fieldset>
             @if (store.errors()['purposes']) {
@@ -84,10 +88,10 @@ import { JoinStore } from './join.store';
             @if (store.errors()['']) {
               <p class="error" role="alert">{{ store.errors()[''] }}</p>
             }
-            <button type="submit" class="do main" [disabled]="store.busy()">
+            <button type="submit" matButton="filled" [disabled]="store.busy()">
               {{ store.busy() ? 'Sending…' : 'Send me the confirming text' }}
             </button>
-            <button type="button" class="plain leave" [disabled]="store.busy()" (click)="leave()">
+            <button type="button" matButton class="plain leave" [disabled]="store.busy()" (click)="leave()">
               Or: no more texts to this number
             </button>
           </form>
@@ -120,10 +124,6 @@ import { JoinStore } from './join.store';
     form {
       margin-top: 18px;
     }
-    input.text {
-      font-size: 16px;
-      padding: 10px;
-    }
     fieldset {
       border: 0;
       margin: 0 0 16px;
@@ -141,12 +141,6 @@ import { JoinStore } from './join.store';
     .check a {
       overflow-wrap: anywhere;
     }
-    .check input {
-      width: 20px;
-      height: 20px;
-      position: relative;
-      top: 4px;
-    }
     .leave {
       display: block;
       width: 100%;
@@ -157,12 +151,6 @@ import { JoinStore } from './join.store';
       display: flex;
       gap: 16px;
       margin-top: 18px;
-    }
-    button.do {
-      width: 100%;
-      min-height: 44px;
-      justify-content: center;
-      font-size: 16px;
     }
   `,
 })
@@ -190,8 +178,7 @@ export class Join {
       .map((text) => ({ text, link: /^https?:/.test(text) }));
   }
 
-  protected toggle(purpose: 'informational' | 'promotional', event: Event): void {
-    const on = (event.target as HTMLInputElement).checked;
+  protected toggle(purpose: 'informational' | 'promotional', on: boolean): void {
     this.chosen.update((c) => (on ? [...c.filter((x) => x !== purpose), purpose] : c.filter((x) => x !== purpose)));
   }
 

@@ -1,8 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, type OnDestroy } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { beginIntake, cancelIntake, listIntakes, listLists, sendIntakeRows, storeIntake } from '@long-gate/contracts';
 import { Api } from '../../../api/api';
+import { FileButton } from '../../../parts/file-button';
 import { CountPipe, MomentPipe, PhonePipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
 import { Say } from '../../../parts/say';
@@ -17,7 +21,18 @@ const CHUNK = 2000;
 /** Bringing contacts in: read, map, check, decide, store. */
 @Component({
   selector: 'lg-intake',
-  imports: [PageTitle, RouterLink, MatProgressBarModule, CountPipe, MomentPipe, PhonePipe],
+  imports: [
+    FileButton,
+    MatCheckboxModule,
+    MatInputModule,
+    MatButtonModule,
+    PageTitle,
+    RouterLink,
+    MatProgressBarModule,
+    CountPipe,
+    MomentPipe,
+    PhonePipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './intake.html',
   styles: `
@@ -146,8 +161,8 @@ export class IntakePage implements OnDestroy {
     void this.take(event.dataTransfer?.files[0]);
   }
 
-  protected choose(event: Event): void {
-    void this.take((event.target as HTMLInputElement).files?.[0]);
+  protected choose(file: File): void {
+    void this.take(file);
   }
 
   protected paste(): void {
@@ -220,8 +235,7 @@ export class IntakePage implements OnDestroy {
     this.ask({ kind: 'map', uses, header: this.opened()?.header ?? false });
   }
 
-  protected keepRow(r: ReadRow, event: Event): void {
-    const keep = (event.target as HTMLInputElement).checked;
+  protected keepRow(r: ReadRow, keep: boolean): void {
     this.members.update((m) => (m ? { ...m, rows: m.rows.map((x) => (x.row === r.row ? { ...x, keep } : x)) } : m));
     this.ask({ kind: 'keepRow', row: r.row, keep });
   }
@@ -234,9 +248,9 @@ export class IntakePage implements OnDestroy {
     if (this.opener() !== '') this.ask({ kind: 'group', outcome: g.outcome, reason: g.reason });
   }
 
-  protected keep(g: Group, event: Event): void {
+  protected keep(g: Group, keep: boolean): void {
     this.opener.set('');
-    this.ask({ kind: 'keep', outcome: g.outcome, reason: g.reason, keep: (event.target as HTMLInputElement).checked });
+    this.ask({ kind: 'keep', outcome: g.outcome, reason: g.reason, keep });
   }
 
   private rows(from: number): Promise<ReadRow[]> {

@@ -1,7 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { Router } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { closeCountry, listCountries, openCountry, type CountryView } from '@long-gate/contracts';
 import { Api } from '../../../api/api';
+import { Facet } from '../../../parts/facet';
 import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
 import { DocketKeys } from '../../../parts/docket-keys';
@@ -28,7 +31,17 @@ const SHOWN: Record<string, (c: CountryView) => boolean> = {
 /** Countries, opened one by one after their rules were read. */
 @Component({
   selector: 'lg-countries',
-  imports: [PageTitle, NumbersTabs, DocketKeys, History, CountPipe, MomentPipe],
+  imports: [
+    Facet,
+    MatCheckboxModule,
+    MatButtonModule,
+    PageTitle,
+    NumbersTabs,
+    DocketKeys,
+    History,
+    CountPipe,
+    MomentPipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="choose($event)">
@@ -38,7 +51,7 @@ const SHOWN: Record<string, (c: CountryView) => boolean> = {
         @if (countries.error()) {
           <div class="problem" role="alert">
             {{ countries.error()?.message }}
-            <button type="button" class="plain" (click)="countries.reload()">Try again</button>
+            <button type="button" matButton class="plain" (click)="countries.reload()">Try again</button>
           </div>
         }
         @if (heldBack(); as n) {
@@ -47,15 +60,8 @@ const SHOWN: Record<string, (c: CountryView) => boolean> = {
             to them stop at post 2.
           </p>
         }
-        <div class="facets" role="group" aria-label="Filter">
-          <div class="facet">
-            <span>Countries</span>
-            @for (f of facets(); track f.key) {
-              <button type="button" [attr.aria-pressed]="(show() ?? 'any') === f.key" (click)="filter(f.key)">
-                {{ f.key }} {{ f.n | count }}
-              </button>
-            }
-          </div>
+        <div class="facets tight" role="group" aria-label="Filter">
+          <lg-facet label="Countries" [values]="facets()" (picked)="filter($event)" />
         </div>
         <table class="ledger">
           <thead>
@@ -72,7 +78,12 @@ const SHOWN: Record<string, (c: CountryView) => boolean> = {
             @for (c of shown(); track c.code) {
               <tr class="go" [class.chosen]="c.code === open()" (click)="choose(c.code)">
                 <td>
-                  <button type="button" class="plain strong" (click)="choose(c.code); $event.stopPropagation()">
+                  <button
+                    type="button"
+                    matButton
+                    class="plain strong"
+                    (click)="choose(c.code); $event.stopPropagation()"
+                  >
                     {{ c.name }}
                   </button>
                 </td>
@@ -93,7 +104,7 @@ const SHOWN: Record<string, (c: CountryView) => boolean> = {
       @if (chosen(); as c) {
         <aside class="docket">
           <div class="kind">
-            <span>Country</span><button type="button" class="plain" (click)="choose(null)">Close</button>
+            <span>Country</span><button type="button" matButton class="plain" (click)="choose(null)">Close</button>
           </div>
           <h2>{{ c.name }}</h2>
           <p [class]="tone[c.state]">{{ c.state }}{{ c.note ? ': ' + c.note : '' }}</p>
@@ -145,14 +156,14 @@ const SHOWN: Record<string, (c: CountryView) => boolean> = {
           <p class="soft small">The product’s knowledge, not legal advice.</p>
           @if (session.isAdministrator()) {
             @if (c.state === 'open') {
-              <button type="button" class="do danger" [disabled]="busy()" (click)="close(c)">Close it…</button>
+              <button type="button" matButton="outlined" class="danger" [disabled]="busy()" (click)="close(c)">
+                Close it…
+              </button>
             } @else if (c.state !== 'in review') {
-              <label class="check"
-                ><input type="checkbox" [checked]="read()" (change)="read.set($any($event.target).checked)" /><span
-                  >I have read the rules of {{ c.name }}</span
-                ></label
+              <mat-checkbox class="check" [checked]="read()" (change)="read.set($event.checked)"
+                >I have read the rules of {{ c.name }}</mat-checkbox
               >
-              <button type="button" class="do main" [disabled]="busy() || !read()" (click)="openIt(c)">
+              <button type="button" matButton="filled" [disabled]="busy() || !read()" (click)="openIt(c)">
                 {{ c.registration ? 'Ask for admission' : 'Open ' + c.name }}
               </button>
               <p class="soft small">No cost now or monthly; it can be closed at any time.</p>
@@ -195,10 +206,13 @@ export class CountriesPage {
     (businessId) => this.api.call(listCountries, { params: { businessId } }),
   );
   protected readonly all = computed(() => (this.countries.hasValue() ? (this.countries.value()?.items ?? []) : []));
-  protected readonly facets = computed(() => [
-    { key: 'any', n: this.all().length },
-    ...Object.entries(SHOWN).map(([key, test]) => ({ key, n: this.all().filter(test).length })),
-  ]);
+  protected readonly facets = computed(() =>
+    Object.entries({ any: () => true, ...SHOWN }).map(([value, test]) => ({
+      value,
+      n: this.all().filter(test).length,
+      on: (this.show() ?? 'any') === value,
+    })),
+  );
   protected readonly shown = computed(() => this.all().filter(SHOWN[this.show() ?? ''] ?? ((): boolean => true)));
   protected readonly ids = computed(() => this.shown().map((c) => c.code));
   protected readonly chosen = computed(() => this.all().find((c) => c.code === this.open()) ?? null);

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import {
   addSenderId,
   dropSenderId,
@@ -34,7 +36,18 @@ const TONE: Record<Use['state'], string> = {
 /** Alphanumeric sender IDs: made with a live check, used country by country. */
 @Component({
   selector: 'lg-sender-ids',
-  imports: [PageTitle, NumbersTabs, RouterLink, DocketKeys, Findings, History, CountPipe, MoneyPipe],
+  imports: [
+    MatInputModule,
+    MatButtonModule,
+    PageTitle,
+    NumbersTabs,
+    RouterLink,
+    DocketKeys,
+    Findings,
+    History,
+    CountPipe,
+    MoneyPipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="choose($event)">
@@ -47,25 +60,28 @@ const TONE: Record<Use['state'], string> = {
               <div class="field" [class.wrong]="typed() && ofNew('text')">
                 <label for="text"
                   >New sender ID <span>{{ text().length }} of {{ limit }}</span></label
-                ><input
-                  id="text"
-                  class="text mono"
-                  autocomplete="off"
-                  [value]="text()"
-                  (input)="text.set($any($event.target).value); typed.set(true)"
-                />
+                ><mat-form-field
+                  ><input
+                    matInput
+                    id="text"
+                    class="mono"
+                    autocomplete="off"
+                    [value]="text()"
+                    (input)="text.set($any($event.target).value); typed.set(true)"
+                /></mat-form-field>
               </div>
               <div class="field" [class.wrong]="typed() && ofNew('signature')">
                 <label for="signature"
                   >Signature <span>{{ segments(signature()) }}</span></label
-                ><input
-                  id="signature"
-                  class="text"
-                  maxlength="120"
-                  autocomplete="off"
-                  [value]="signature()"
-                  (input)="signature.set($any($event.target).value); typed.set(true)"
-                />
+                ><mat-form-field
+                  ><input
+                    matInput
+                    id="signature"
+                    maxlength="120"
+                    autocomplete="off"
+                    [value]="signature()"
+                    (input)="signature.set($any($event.target).value); typed.set(true)"
+                /></mat-form-field>
               </div>
               <p class="soft small">
                 One-way: nobody can reply to it, so each text ends with the signature, which names another way to reply
@@ -74,7 +90,7 @@ const TONE: Record<Use['state'], string> = {
               @if (wrong()) {
                 <p class="error" role="alert">{{ wrong() }}</p>
               }
-              <button type="submit" class="do main" [disabled]="busy() || newFindings().length > 0">
+              <button type="submit" matButton="filled" [disabled]="busy() || newFindings().length > 0">
                 Make the sender ID
               </button>
             </div>
@@ -89,7 +105,7 @@ const TONE: Record<Use['state'], string> = {
         @if (senders.error()) {
           <div class="problem" role="alert">
             {{ senders.error()?.message }}
-            <button type="button" class="plain" (click)="senders.reload()">Try again</button>
+            <button type="button" matButton class="plain" (click)="senders.reload()">Try again</button>
           </div>
         } @else if (senders.hasValue() && all().length === 0) {
           <div class="empty">
@@ -113,7 +129,7 @@ const TONE: Record<Use['state'], string> = {
               @for (s of all(); track s.id) {
                 <tr class="go" [class.chosen]="s.id === open()" (click)="choose(s.id)">
                   <td>
-                    <button type="button" class="plain mono" (click)="choose(s.id); $event.stopPropagation()">
+                    <button type="button" matButton class="plain mono" (click)="choose(s.id); $event.stopPropagation()">
                       {{ s.text }}
                     </button>
                   </td>
@@ -133,7 +149,7 @@ const TONE: Record<Use['state'], string> = {
       @if (chosen(); as s) {
         <aside class="docket">
           <div class="kind">
-            <span>Sender ID</span><button type="button" class="plain" (click)="choose(null)">Close</button>
+            <span>Sender ID</span><button type="button" matButton class="plain" (click)="choose(null)">Close</button>
           </div>
           <h2 class="mono">{{ s.text }}</h2>
           <p>One-way: replies cannot arrive.</p>
@@ -149,18 +165,17 @@ const TONE: Record<Use['state'], string> = {
             <form (submit)="save(s); $event.preventDefault()">
               <div class="field">
                 <label for="s-label">Label</label
-                ><input id="s-label" class="text" [value]="label()" (input)="label.set($any($event.target).value)" />
+                ><mat-form-field
+                  ><input matInput id="s-label" [value]="label()" (input)="label.set($any($event.target).value)"
+                /></mat-form-field>
               </div>
               <div class="field">
                 <label for="s-signature">Signature</label
-                ><input
-                  id="s-signature"
-                  class="text"
-                  [value]="edited()"
-                  (input)="edited.set($any($event.target).value)"
-                />
+                ><mat-form-field
+                  ><input matInput id="s-signature" [value]="edited()" (input)="edited.set($any($event.target).value)"
+                /></mat-form-field>
               </div>
-              <button type="submit" class="do" [disabled]="busy()">Save</button>
+              <button type="submit" matButton="outlined" [disabled]="busy()">Save</button>
             </form>
           }
           <h3>Countries</h3>
@@ -172,7 +187,7 @@ const TONE: Record<Use['state'], string> = {
               >
               <span class="end">
                 @if ((c.state === 'not asked' || c.state === 'refused') && session.isAdministrator()) {
-                  <button type="button" class="plain" [disabled]="busy()" (click)="use(s, c)">
+                  <button type="button" matButton class="plain" [disabled]="busy()" (click)="use(s, c)">
                     {{ c.rule === 'free' ? 'use here' : 'register, ' + (c.cost | money) }}
                   </button>
                 } @else if ((c.state === 'free' || c.state === 'registered') && !c.open) {
@@ -187,7 +202,9 @@ const TONE: Record<Use['state'], string> = {
           }
           @if (session.isAdministrator()) {
             <p class="end-row">
-              <button type="button" class="do danger" [disabled]="busy()" (click)="drop(s)">Give it up…</button>
+              <button type="button" matButton="outlined" class="danger" [disabled]="busy()" (click)="drop(s)">
+                Give it up…
+              </button>
             </p>
           }
           <lg-history kind="number" [object]="s.id" />

@@ -9,6 +9,9 @@ import {
   signal,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { getBasket, putAside, searchNumbers, type Basket, type OfferView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import type { z } from 'zod';
@@ -27,14 +30,26 @@ type Wish = z.input<typeof searchNumbers.query>;
 /** Looks for numbers at the exchange and keeps chosen ones aside until they are ordered. */
 @Component({
   selector: 'lg-acquire',
-  imports: [PageTitle, NumbersTabs, BasketPanel, RouterLink, MoneyPipe, PhonePipe],
+  imports: [
+    MatCheckboxModule,
+    MatInputModule,
+    MatButtonModule,
+    PageTitle,
+    NumbersTabs,
+    BasketPanel,
+    RouterLink,
+    MoneyPipe,
+    PhonePipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
       <div class="work">
         <div class="head">
           <lg-page-title what="numbers:" of="get a number" />
-          <a class="do" [routerLink]="['/b', session.businessId(), 'numbers', 'need']">Which kind do I need?</a>
+          <a matButton="outlined" [routerLink]="['/b', session.businessId(), 'numbers', 'need']"
+            >Which kind do I need?</a
+          >
         </div>
         <lg-numbers-tabs />
         @if (session.business()?.accountState !== 'open') {
@@ -47,52 +62,60 @@ type Wish = z.input<typeof searchNumbers.query>;
           <div class="row-fields">
             <div class="field">
               <label for="kind">Kind</label>
-              <select id="kind" class="text" (change)="kindTyped.set($any($event.target).value)">
-                @for (k of kinds; track k) {
-                  <option [value]="k" [selected]="kindTyped() === k">{{ k }}</option>
-                }
-              </select>
+              <mat-form-field
+                ><select matNativeControl id="kind" (change)="kindTyped.set($any($event.target).value)">
+                  @for (k of kinds; track k) {
+                    <option [value]="k" [selected]="kindTyped() === k">{{ k }}</option>
+                  }
+                </select></mat-form-field
+              >
             </div>
             @if (kindTyped() === 'local') {
               <div class="field">
                 <label for="country">Country</label>
-                <select id="country" class="text" (change)="countryTyped.set($any($event.target).value)">
-                  <option value="US" [selected]="countryTyped() === 'US'">United States</option>
-                  <option value="CA" [selected]="countryTyped() === 'CA'">Canada</option>
-                </select>
+                <mat-form-field
+                  ><select matNativeControl id="country" (change)="countryTyped.set($any($event.target).value)">
+                    <option value="US" [selected]="countryTyped() === 'US'">United States</option>
+                    <option value="CA" [selected]="countryTyped() === 'CA'">Canada</option>
+                  </select></mat-form-field
+                >
               </div>
               <div class="field" [class.wrong]="wrong()['where']">
                 <label for="where">Area code or state</label
-                ><input
-                  id="where"
-                  class="text"
-                  autocomplete="off"
-                  placeholder="551, or New Jersey"
-                  [value]="whereTyped()"
-                  (input)="whereTyped.set($any($event.target).value)"
-                />
+                ><mat-form-field
+                  ><input
+                    matInput
+                    id="where"
+                    autocomplete="off"
+                    placeholder="551, or New Jersey"
+                    [value]="whereTyped()"
+                    (input)="whereTyped.set($any($event.target).value)"
+                /></mat-form-field>
               </div>
             }
             <div class="field" [class.wrong]="wrong()['digits']">
               <label for="digits">Digits or letters in it</label
-              ><input
-                id="digits"
-                class="text mono"
-                autocomplete="off"
-                placeholder="42, BOAT, 01?7"
-                [value]="digitsTyped()"
-                (input)="digitsTyped.set($any($event.target).value)"
-              />
+              ><mat-form-field
+                ><input
+                  matInput
+                  id="digits"
+                  class="mono"
+                  autocomplete="off"
+                  placeholder="42, BOAT, 01?7"
+                  [value]="digitsTyped()"
+                  (input)="digitsTyped.set($any($event.target).value)"
+              /></mat-form-field>
             </div>
             <div class="field narrow">
               <label for="count">How many</label
-              ><input
-                id="count"
-                class="text"
-                inputmode="numeric"
-                [value]="countTyped()"
-                (input)="countTyped.set($any($event.target).value)"
-              />
+              ><mat-form-field
+                ><input
+                  matInput
+                  id="count"
+                  inputmode="numeric"
+                  [value]="countTyped()"
+                  (input)="countTyped.set($any($event.target).value)"
+              /></mat-form-field>
             </div>
           </div>
           <div class="line">
@@ -103,12 +126,11 @@ type Wish = z.input<typeof searchNumbers.query>;
               ];
               track c[0]
             ) {
-              <label class="check"
-                ><input type="checkbox" [checked]="canTyped().includes(c[0]!)" (change)="toggle(c[0]!)" />
-                {{ c[1] }}</label
-              >
+              <mat-checkbox class="check" [checked]="canTyped().includes(c[0]!)" (change)="toggle(c[0]!)">{{
+                c[1]
+              }}</mat-checkbox>
             }
-            <button type="submit" class="do main">Search</button>
+            <button type="submit" matButton="filled">Search</button>
           </div>
           @for (w of problems(); track w) {
             <p class="error" role="alert">{{ w }}</p>
@@ -118,7 +140,8 @@ type Wish = z.input<typeof searchNumbers.query>;
           <p class="soft">Asking the exchange…</p>
         } @else if (found.error()) {
           <div class="problem" role="alert">
-            {{ found.error()?.message }} <button type="button" class="plain" (click)="found.reload()">Try again</button>
+            {{ found.error()?.message }}
+            <button type="button" matButton class="plain" (click)="found.reload()">Try again</button>
           </div>
         } @else if (found.value(); as f) {
           @if (f.problem) {
@@ -128,7 +151,7 @@ type Wish = z.input<typeof searchNumbers.query>;
               {{ f.offers.length }} {{ f.offers.length === 1 ? 'number' : 'numbers'
               }}{{ where() ? ' in ' + where() : '' }} <span class="soft">{{ f.place }}</span>
             </h2>
-            <table class="ledger">
+            <table class="ledger tight">
               <thead>
                 <tr>
                   <th>Number</th>
@@ -149,7 +172,9 @@ type Wish = z.input<typeof searchNumbers.query>;
                       @if (aside().includes(o.e164)) {
                         <span class="pass">kept aside</span>
                       } @else if (session.isAdministrator()) {
-                        <button type="button" class="do" [disabled]="busy()" (click)="keep(o)">Keep aside</button>
+                        <button type="button" matButton="outlined" [disabled]="busy()" (click)="keep(o)">
+                          Keep aside
+                        </button>
                       }
                     </td>
                   </tr>
@@ -168,7 +193,7 @@ type Wish = z.input<typeof searchNumbers.query>;
                 <ul>
                   @for (n of f.neighbours; track n.code) {
                     <li>
-                      <button type="button" class="plain" (click)="go({ where: n.code })">
+                      <button type="button" matButton class="plain" (click)="go({ where: n.code })">
                         <span class="mono">{{ n.code }}</span> {{ n.state }}</button
                       >&ngsp;<span class="soft"
                         >{{ n.km === 0 ? 'same area' : n.km + ' km' }}, {{ n.count }} numbers</span
@@ -216,10 +241,6 @@ type Wish = z.input<typeof searchNumbers.query>;
     }
     li button {
       min-width: 70px;
-    }
-    td .do {
-      min-height: 28px;
-      padding: 2px 12px;
     }
     h2 {
       margin: 8px 0;

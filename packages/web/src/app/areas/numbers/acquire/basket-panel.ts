@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { placeOrder, takeOut, type Basket } from '@long-gate/contracts';
 import { formatAmount, formatPhone } from '@long-gate/core';
 import { Api } from '../../../api/api';
@@ -12,7 +14,7 @@ import { SessionFacade } from '../../../state/session.facade';
 /** Numbers kept aside: what an order of them costs now and monthly, and what still has to happen before they may send. */
 @Component({
   selector: 'lg-basket-panel',
-  imports: [RouterLink, OwnMobile, MoneyPipe, PhonePipe],
+  imports: [MatCheckboxModule, MatButtonModule, RouterLink, OwnMobile, MoneyPipe, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind"><span>Kept aside</span></div>
@@ -21,7 +23,13 @@ import { SessionFacade } from '../../../state/session.facade';
       <div class="item">
         <span class="mono">{{ i.e164 | phone }}</span>
         <span class="soft small">{{ left(i.heldUntil) }}</span>
-        <button type="button" class="plain" [attr.aria-label]="'Put back ' + (i.e164 | phone)" (click)="drop(i.e164)">
+        <button
+          type="button"
+          matButton
+          class="plain"
+          [attr.aria-label]="'Put back ' + (i.e164 | phone)"
+          (click)="drop(i.e164)"
+        >
           put back
         </button>
       </div>
@@ -52,7 +60,7 @@ import { SessionFacade } from '../../../state/session.facade';
       <div class="step">
         <span class="strong">{{ basket().missing | money }} is missing.</span> What you chose stays aside meanwhile.
         <div>
-          <a class="do main" [routerLink]="['/b', session.businessId(), 'settings', 'money']">Top up</a>
+          <a matButton="filled" [routerLink]="['/b', session.businessId(), 'settings', 'money']">Top up</a>
         </div>
       </div>
     } @else if (basket().accountState !== 'open') {
@@ -62,7 +70,7 @@ import { SessionFacade } from '../../../state/session.facade';
         }}</span>
         What you chose stays aside meanwhile.
         <div>
-          <a class="do" [routerLink]="['/b', session.businessId(), 'settings', 'business']">To the account</a>
+          <a matButton="outlined" [routerLink]="['/b', session.businessId(), 'settings', 'business']">To the account</a>
         </div>
       </div>
     } @else if (!basket().mobileConfirmed) {
@@ -71,13 +79,11 @@ import { SessionFacade } from '../../../state/session.facade';
         <lg-own-mobile (confirmed)="ordered.emit()" />
       </div>
     } @else {
-      <label class="check"
-        ><input type="checkbox" [checked]="terms()" (change)="terms.set($any($event.target).checked)" /><span
-          >Set-up is not refunded once a number is active; it is leased month by month and may be released at any time;
-          texts only to people who agreed.</span
-        ></label
+      <mat-checkbox class="check" [checked]="terms()" (change)="terms.set($event.checked)"
+        >Set-up is not refunded once a number is active; it is leased month by month and may be released at any time;
+        texts only to people who agreed.</mat-checkbox
       >
-      <button type="button" class="do main" [disabled]="busy() || !terms()" (click)="order()">
+      <button type="button" matButton="filled" [disabled]="busy() || !terms()" (click)="order()">
         Order for {{ basket().costNow | money }}…
       </button>
     }

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { chooseKind, COUNTRY_RULES, type KindQuestion, type NumberKind } from '@long-gate/core';
 import { CountPipe, MoneyPipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
@@ -11,7 +13,7 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
 /** For those who do not know the kinds of number: by need, laid side by side. */
 @Component({
   selector: 'lg-kind-chooser',
-  imports: [PageTitle, NumbersTabs, RouterLink, CountPipe, MoneyPipe],
+  imports: [MatInputModule, MatButtonModule, PageTitle, NumbersTabs, RouterLink, CountPipe, MoneyPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -20,34 +22,42 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
         <lg-numbers-tabs />
         <p class="sentence">
           People
-          <select class="text" aria-label="Replies" (change)="set({ reply: $any($event.target).value })">
-            <option value="yes" [selected]="reply() !== 'no'">shall be able to reply</option>
-            <option value="no" [selected]="reply() === 'no'">need not reply</option></select
+          <mat-form-field
+            ><select matNativeControl aria-label="Replies" (change)="set({ reply: $any($event.target).value })">
+              <option value="yes" [selected]="reply() !== 'no'">shall be able to reply</option>
+              <option value="no" [selected]="reply() === 'no'">need not reply</option>
+            </select></mat-form-field
           >; we send
-          <select class="text" aria-label="Texts a day" (change)="set({ day: $any($event.target).value })">
-            @for (a of amounts; track a) {
-              <option [value]="a" [selected]="(day() ?? '500') === a">up to {{ +a | count }}</option>
-            }
-          </select>
+          <mat-form-field
+            ><select matNativeControl aria-label="Texts a day" (change)="set({ day: $any($event.target).value })">
+              @for (a of amounts; track a) {
+                <option [value]="a" [selected]="(day() ?? '500') === a">up to {{ +a | count }}</option>
+              }
+            </select></mat-form-field
+          >
           texts a day, to
           @for (c of chosen(); track c) {
             <span class="chip"
               >{{ nameOf(c)
-              }}<button type="button" class="plain" [attr.aria-label]="'Not ' + nameOf(c)" (click)="drop(c)">
+              }}<button type="button" matButton class="plain" [attr.aria-label]="'Not ' + nameOf(c)" (click)="drop(c)">
                 ×
               </button></span
             >
           }
-          <select class="text" aria-label="Add a country" (change)="add($event)">
-            <option value="">add a country…</option>
-            @for (c of others(); track c.code) {
-              <option [value]="c.code">{{ c.name }}</option>
-            }</select
+          <mat-form-field
+            ><select matNativeControl aria-label="Add a country" (change)="add($event)">
+              <option value="">add a country…</option>
+              @for (c of others(); track c.code) {
+                <option [value]="c.code">{{ c.name }}</option>
+              }
+            </select></mat-form-field
           >, and it has to work within
-          <select class="text" aria-label="Within" (change)="set({ within: $any($event.target).value })">
-            @for (w of ['days', 'weeks', 'months']; track w) {
-              <option [value]="w" [selected]="(within() ?? 'weeks') === w">{{ w }}</option>
-            }</select
+          <mat-form-field
+            ><select matNativeControl aria-label="Within" (change)="set({ within: $any($event.target).value })">
+              @for (w of ['days', 'weeks', 'months']; track w) {
+                <option [value]="w" [selected]="(within() ?? 'weeks') === w">{{ w }}</option>
+              }
+            </select></mat-form-field
           >.
         </p>
         <table class="ledger">
@@ -75,7 +85,10 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
                 <td class="soft">{{ k.duties }}</td>
                 <td class="right">
                   @if (k.fits) {
-                    <a class="do" [class.main]="first" [routerLink]="way(k.kind).link" [queryParams]="way(k.kind).query"
+                    <a
+                      [matButton]="first ? 'filled' : 'outlined'"
+                      [routerLink]="way(k.kind).link"
+                      [queryParams]="way(k.kind).query"
                       >Choose</a
                     >
                   }
@@ -98,11 +111,6 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
       max-width: 980px;
       line-height: 2.3;
       margin-bottom: 10px;
-    }
-    .sentence select {
-      width: auto;
-      display: inline-block;
-      padding: 2px 6px;
     }
     .chip {
       margin-right: 6px;

@@ -9,6 +9,8 @@ import {
   signal,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import {
   callHosted,
   confirmHosted,
@@ -42,11 +44,11 @@ const FIELDS = [
 /** One hosted set-up, step by step: holder, letter, call, submission; and taking texting off again. */
 @Component({
   selector: 'lg-hosted-docket',
-  imports: [RouterLink, Findings, History, MomentPipe, MoneyPipe, PhonePipe],
+  imports: [MatInputModule, MatButtonModule, RouterLink, Findings, History, MomentPipe, MoneyPipe, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind">
-      <span>Hosted number</span><button type="button" class="plain" (click)="closed.emit()">Close</button>
+      <span>Hosted number</span><button type="button" matButton class="plain" (click)="closed.emit()">Close</button>
     </div>
     <h2 class="mono">{{ hosted().e164 | phone }}</h2>
     <p>Set-up: {{ hosted().state }}; voice stays with {{ hosted().voiceCarrier || 'its carrier' }}</p>
@@ -63,30 +65,33 @@ const FIELDS = [
       <form (submit)="$event.preventDefault()">
         @for (f of fields; track f[0]) {
           <div class="field" [class.wrong]="has(f[0])">
-            <label [for]="'h-' + f[0]">{{ f[1] }}</label><input
-              class="text"
-              [id]="'h-' + f[0]"
-              [value]="facts()[f[0]]"
-              (input)="write(f[0], $any($event.target).value)"
-              (change)="save()"
-            />
+            <label [for]="'h-' + f[0]">{{ f[1] }}</label><mat-form-field
+              ><input
+                matInput
+                [id]="'h-' + f[0]"
+                [value]="facts()[f[0]]"
+                (input)="write(f[0], $any($event.target).value)"
+                (change)="save()"
+            /></mat-form-field>
             <lg-findings [findings]="findings()" [field]="f[0]" sayer="The provider" [answers]="hosted().reasons" />
           </div>
         }
         <div class="field">
           <label for="h-campaign">Campaign, filed when it is on</label>
-          <select
-            id="h-campaign"
-            class="text"
-            (change)="write('campaignId', $any($event.target).value || null); save()"
+          <mat-form-field
+            ><select
+              matNativeControl
+              id="h-campaign"
+              (change)="write('campaignId', $any($event.target).value || null); save()"
+            >
+              <option value="" [selected]="facts().campaignId === null">none yet</option>
+              @for (c of campaigns(); track c.id) {
+                <option [value]="c.id" [selected]="facts().campaignId === c.id">
+                  {{ c.name }}{{ c.state === 'registered' ? '' : ' (' + c.state + ')' }}
+                </option>
+              }
+            </select></mat-form-field
           >
-            <option value="" [selected]="facts().campaignId === null">none yet</option>
-            @for (c of campaigns(); track c.id) {
-              <option [value]="c.id" [selected]="facts().campaignId === c.id">
-                {{ c.name }}{{ c.state === 'registered' ? '' : ' (' + c.state + ')' }}
-              </option>
-            }
-          </select>
         </div>
       </form>
       <h3>2 Letter</h3>
@@ -98,9 +103,13 @@ const FIELDS = [
         <p class="hold">A link is out, good until {{ until | moment }}.</p>
       }
       <lg-findings [findings]="findings()" field="letter" />
-      <button type="button" class="do" [disabled]="busy()" (click)="makeLink()">Make a signing link</button>
+      <button type="button" matButton="outlined" [disabled]="busy()" (click)="makeLink()">Make a signing link</button>
       @if (link()) {
-        <p><input class="text mono" readonly [value]="link()" aria-label="Signing link" /></p>
+        <p>
+          <mat-form-field
+            ><input matInput class="mono" readonly [value]="link()" aria-label="Signing link"
+          /></mat-form-field>
+        </p>
       }
       <h3>3 A code, read out in a call to the line</h3>
       @if (hosted().codeConfirmed) {
@@ -113,23 +122,27 @@ const FIELDS = [
           }
         </p>
         <div class="line">
-          <button type="button" class="do" [disabled]="busy()" (click)="call()">
+          <button type="button" matButton="outlined" [disabled]="busy()" (click)="call()">
             {{ hosted().calledAt ? 'Call again' : 'Call the line' }}
           </button>
           @if (hosted().calledAt) {
-            <input
-              class="text mono"
-              inputmode="numeric"
-              aria-label="Code from the call"
-              placeholder="code"
-              [value]="code()"
-              (input)="code.set($any($event.target).value)"
-            /><button type="button" class="do" [disabled]="busy() || !code()" (click)="confirmCode()">Give back</button>
+            <mat-form-field
+              ><input
+                matInput
+                class="mono"
+                inputmode="numeric"
+                aria-label="Code from the call"
+                placeholder="code"
+                [value]="code()"
+                (input)="code.set($any($event.target).value)" /></mat-form-field
+            ><button type="button" matButton="outlined" [disabled]="busy() || !code()" (click)="confirmCode()">
+              Give back
+            </button>
           }
         </div>
       }
       <h3>4 Submit</h3>
-      <button type="button" class="do main" [disabled]="busy() || findings().length > 0" (click)="submit()">
+      <button type="button" matButton="filled" [disabled]="busy() || findings().length > 0" (click)="submit()">
         {{ findings().length > 0 ? 'Submit: ' + findings().length + ' to mend' : 'Submit…' }}
       </button>
     }
@@ -146,7 +159,7 @@ const FIELDS = [
     </dl>
     @if (session.isAdministrator() && (editable() || hosted().state === 'on')) {
       <p>
-        <button type="button" class="do danger" [disabled]="busy()" (click)="end()">
+        <button type="button" matButton="outlined" class="danger" [disabled]="busy()" (click)="end()">
           {{ hosted().state === 'on' ? 'Take texting off…' : 'Give it up…' }}
         </button>
       </p>
@@ -164,8 +177,8 @@ const FIELDS = [
       display: flex;
       gap: 8px;
     }
-    .line input {
-      width: 100px;
+    .line mat-form-field {
+      width: 120px;
     }
   `,
 })

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Router } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { beginHosted, listHosted, type HostedView } from '@long-gate/contracts';
 import { Api, type ApiProblem } from '../../../api/api';
 import { DocketKeys } from '../../../parts/docket-keys';
@@ -22,7 +24,7 @@ const TONE: Record<HostedView['state'], string> = {
 /** Numbers that keep their voice service where it is, with texting added here. */
 @Component({
   selector: 'lg-hosted',
-  imports: [PageTitle, NumbersTabs, HostedDocket, DocketKeys, PhonePipe, MomentPipe],
+  imports: [MatInputModule, MatButtonModule, PageTitle, NumbersTabs, HostedDocket, DocketKeys, PhonePipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="choose($event)">
@@ -34,14 +36,18 @@ const TONE: Record<HostedView['state'], string> = {
             <div class="field" [class.wrong]="wrong()">
               <label for="number">A landline or toll-free number that shall text</label>
               <div class="line">
-                <input
-                  id="number"
-                  class="text mono"
-                  inputmode="tel"
-                  autocomplete="off"
-                  [value]="number()"
-                  (input)="number.set($any($event.target).value)"
-                /><button type="submit" class="do main" [disabled]="busy()">{{ busy() ? 'Testing…' : 'Begin' }}</button>
+                <mat-form-field
+                  ><input
+                    matInput
+                    id="number"
+                    class="mono"
+                    inputmode="tel"
+                    autocomplete="off"
+                    [value]="number()"
+                    (input)="number.set($any($event.target).value)" /></mat-form-field
+                ><button type="submit" matButton="filled" [disabled]="busy()">
+                  {{ busy() ? 'Testing…' : 'Begin' }}
+                </button>
               </div>
               @if (wrong()) {
                 <p class="error" role="alert">{{ wrong() }}</p>
@@ -52,7 +58,7 @@ const TONE: Record<HostedView['state'], string> = {
         @if (hosted.error()) {
           <div class="problem" role="alert">
             {{ hosted.error()?.message }}
-            <button type="button" class="plain" (click)="hosted.reload()">Try again</button>
+            <button type="button" matButton class="plain" (click)="hosted.reload()">Try again</button>
           </div>
         } @else if (hosted.hasValue() && all().length === 0) {
           <div class="empty">
@@ -77,7 +83,7 @@ const TONE: Record<HostedView['state'], string> = {
               @for (h of all(); track h.id) {
                 <tr class="go" [class.chosen]="h.id === open()" (click)="choose(h.id)">
                   <td>
-                    <button type="button" class="plain mono" (click)="choose(h.id); $event.stopPropagation()">
+                    <button type="button" matButton class="plain mono" (click)="choose(h.id); $event.stopPropagation()">
                       {{ h.e164 | phone }}
                     </button>
                   </td>

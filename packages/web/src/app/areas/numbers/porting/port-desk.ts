@@ -1,11 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { beginPorts, listPorts, portCalendar, type PortView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../../api/api';
+import { Facet } from '../../../parts/facet';
 import { Confirm } from '../../../parts/confirm';
-import { CountPipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
 import { Say } from '../../../parts/say';
 import { liveResource } from '../../../state/live-resource';
@@ -23,7 +25,7 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
 /** Port requests: begun from pasted numbers, followed until they land. */
 @Component({
   selector: 'lg-port-desk',
-  imports: [PageTitle, NumbersTabs, RouterLink, MatMenuModule, CountPipe, DayPipe],
+  imports: [Facet, MatInputModule, MatButtonModule, PageTitle, NumbersTabs, RouterLink, MatMenuModule, DayPipe],
   providers: [CalendarFeedStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -34,7 +36,7 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
           @if (session.isAdministrator()) {
             <button
               type="button"
-              class="do main"
+              matButton="filled"
               (click)="beginning.set(!beginning())"
               [attr.aria-expanded]="beginning()"
             >
@@ -49,13 +51,16 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
               <label for="numbers"
                 >Numbers to bring in <span>paste them as they are, one a line or with commas between</span></label
               >
-              <textarea
-                id="numbers"
-                class="text mono"
-                rows="3"
-                [value]="numbers()"
-                (input)="numbers.set($any($event.target).value)"
-              ></textarea>
+              <mat-form-field>
+                <textarea
+                  matInput
+                  id="numbers"
+                  class="mono"
+                  rows="3"
+                  [value]="numbers()"
+                  (input)="numbers.set($any($event.target).value)"
+                ></textarea>
+              </mat-form-field>
               @if (wrong()) {
                 <p class="error" role="alert">{{ wrong() }}</p>
               }
@@ -70,17 +75,17 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
               account, so they are grouped. This costs nothing; nobody is told anything yet.
             </p>
             <p class="ends">
-              <button type="submit" class="do main" [disabled]="busy()">
+              <button type="submit" matButton="filled" [disabled]="busy()">
                 {{ busy() ? 'Testing…' : 'Test and begin' }}
               </button>
-              <button type="button" class="do" (click)="beginning.set(false)">Cancel</button>
+              <button type="button" matButton="outlined" (click)="beginning.set(false)">Cancel</button>
             </p>
           </form>
         }
         @if (ports.error()) {
           <div class="problem" role="alert">
             {{ ports.error()?.message }}
-            <button type="button" class="plain" (click)="ports.reload()">Try again</button>
+            <button type="button" matButton class="plain" (click)="ports.reload()">Try again</button>
           </div>
         } @else if (ports.hasValue() && all().length === 0) {
           <div class="empty">
@@ -90,22 +95,15 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
               takes from a day to some weeks, and the old service must stay on until it has landed.
             </p>
             @if (session.isAdministrator() && !beginning()) {
-              <button type="button" class="do main" (click)="beginning.set(true)">Bring numbers in</button>
+              <button type="button" matButton="filled" (click)="beginning.set(true)">Bring numbers in</button>
             }
           </div>
         } @else {
-          <div class="facets" role="group" aria-label="Filter">
-            <div class="facet">
-              <span>Requests</span>
-              @for (f of facets(); track f.key) {
-                <button type="button" [attr.aria-pressed]="(show() ?? 'any') === f.key" (click)="filter(f.key)">
-                  {{ f.key }} {{ f.n | count }}
-                </button>
-              }
-            </div>
+          <div class="facets tight" role="group" aria-label="Filter">
+            <lg-facet label="Requests" [values]="facets()" (picked)="filter($event)" />
             <span class="grow"></span>
             <a [href]="calendarFile()" download>Dates as a calendar file</a>
-            <button type="button" class="plain" [matMenuTriggerFor]="feedMenu">Your calendar feed ▾</button>
+            <button type="button" matButton class="plain" [matMenuTriggerFor]="feedMenu">Your calendar feed ▾</button>
             <mat-menu #feedMenu="matMenu">
               <button mat-menu-item type="button" (click)="copyFeed()">Copy its address</button>
               <button mat-menu-item type="button" (click)="renewFeed()">Make a new address…</button>
@@ -140,7 +138,7 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
                 <tr>
                   <td colspan="5" class="soft">
                     @if (ports.hasValue()) {
-                      None here. <button type="button" class="plain" (click)="filter('any')">Show all</button>
+                      None here. <button type="button" matButton class="plain" (click)="filter('any')">Show all</button>
                     } @else {
                       Reading…
                     }
@@ -184,10 +182,13 @@ export class PortDeskPage {
     (businessId) => this.api.call(listPorts, { params: { businessId } }),
   );
   protected readonly all = computed(() => (this.ports.hasValue() ? (this.ports.value()?.items ?? []) : []));
-  protected readonly facets = computed(() => [
-    { key: 'any', n: this.all().length },
-    ...Object.entries(SHOWN).map(([key, test]) => ({ key, n: this.all().filter(test).length })),
-  ]);
+  protected readonly facets = computed(() =>
+    Object.entries({ any: () => true, ...SHOWN }).map(([value, test]) => ({
+      value,
+      n: this.all().filter(test).length,
+      on: (this.show() ?? 'any') === value,
+    })),
+  );
   protected readonly shown = computed(() => this.all().filter(SHOWN[this.show() ?? ''] ?? ((): boolean => true)));
   protected readonly beginning = linkedSignal(() => this.bring() !== undefined);
   protected readonly numbers = linkedSignal(() => this.bring() ?? '');

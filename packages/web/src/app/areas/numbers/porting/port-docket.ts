@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { cancelPort, movePortDate, snapBackPort, tickRunbook, type PortView } from '@long-gate/contracts';
 import { formatAmount } from '@long-gate/core';
 import { Api } from '../../../api/api';
@@ -13,7 +16,7 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
 /** Where a request stands: the next step, the way in business days, the runbook of the day, and what can be done. */
 @Component({
   selector: 'lg-port-docket',
-  imports: [RouterLink, MomentPipe, MoneyPipe, DayPipe, History],
+  imports: [MatCheckboxModule, MatInputModule, MatButtonModule, RouterLink, MomentPipe, MoneyPipe, DayPipe, History],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind">
@@ -56,9 +59,11 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
         <form class="row-fields move" (submit)="move($event)">
           <div class="field">
             <label for="day">Another FOC date</label
-            ><input id="day" type="date" class="text" [value]="day()" (input)="day.set($any($event.target).value)" />
+            ><mat-form-field
+              ><input matInput id="day" type="date" [value]="day()" (input)="day.set($any($event.target).value)"
+            /></mat-form-field>
           </div>
-          <button type="submit" class="do" [disabled]="busy() || !day()">Ask</button>
+          <button type="submit" matButton="outlined" [disabled]="busy() || !day()">Ask</button>
         </form>
       }
     }
@@ -69,19 +74,16 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
         handling prepared here.
       </p>
       @for (r of port().runbook; track r.test) {
-        <label class="check"
-          ><input
-            type="checkbox"
-            [checked]="r.done"
-            [disabled]="busy() || !session.isAdministrator()"
-            (change)="tick(r.test, $any($event.target).checked)"
-          /><span
-            >{{ r.what }}
-            @if (r.at) {
-              <span class="soft small">{{ r.at | moment: 'short' }}</span>
-            }
-          </span></label
-        >
+        <mat-checkbox
+          class="check"
+          [checked]="r.done"
+          [disabled]="busy() || !session.isAdministrator()"
+          (change)="tick(r.test, $event.checked)"
+          >{{ r.what }}
+          @if (r.at) {
+            <span class="soft small">{{ r.at | moment: 'short' }}</span>
+          }
+        </mat-checkbox>
       }
       <p class="soft small">Each is noted by itself when it is seen.</p>
     }
@@ -114,10 +116,12 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
     @if (session.isAdministrator()) {
       <p class="ends">
         @if (mayCancel()) {
-          <button type="button" class="do danger" [disabled]="busy()" (click)="cancel()">Cancel the port…</button>
+          <button type="button" matButton="outlined" class="danger" [disabled]="busy()" (click)="cancel()">
+            Cancel the port…
+          </button>
         }
         @if (port().snapBackUntil; as until) {
-          <button type="button" class="do danger" [disabled]="busy()" (click)="snapBack(until)">
+          <button type="button" matButton="outlined" class="danger" [disabled]="busy()" (click)="snapBack(until)">
             Have them go back…
           </button>
         }

@@ -1,6 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { makeSigningLink, portLetter, readPortDocument, uploadPortDocument, type PortView } from '@long-gate/contracts';
 import { Api, type ApiProblem } from '../../../api/api';
+import { FileButton } from '../../../parts/file-button';
 import { Findings, type NumberedFinding } from '../../../parts/findings';
 import { MomentPipe } from '../../../parts/format';
 import { Say } from '../../../parts/say';
@@ -10,7 +13,7 @@ import { DayPipe } from './port-words';
 /** The letter of authorisation and the latest bill: signed by link, or uploaded; kept sealed with their digest. */
 @Component({
   selector: 'lg-port-papers',
-  imports: [Findings, MomentPipe, DayPipe],
+  imports: [FileButton, MatInputModule, MatButtonModule, Findings, MomentPipe, DayPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Letter and bill</h2>
@@ -34,43 +37,41 @@ import { DayPipe } from './port-words';
           }
         }
         @if (link(); as l) {
-          <p class="link"><input class="text mono" readonly [value]="l" aria-label="Signing link" #field /></p>
+          <p class="link">
+            <mat-form-field
+              ><input matInput class="mono" readonly [value]="l" aria-label="Signing link" #field
+            /></mat-form-field>
+          </p>
         }
         @if (editable()) {
           <p class="ends">
-            <button type="button" class="do" (click)="makeLink()">Make a signing link</button>
-            <a class="do" [href]="letterFile()" download>The letter as a PDF</a>
+            <button type="button" matButton="outlined" (click)="makeLink()">Make a signing link</button>
+            <a matButton="outlined" [href]="letterFile()" download>The letter as a PDF</a>
           </p>
           <details>
             <summary>Upload a signed one</summary>
             <div class="row-fields">
               <div class="field">
                 <label for="signedBy">Signed by</label
-                ><input
-                  id="signedBy"
-                  class="text"
-                  [value]="signedBy()"
-                  (input)="signedBy.set($any($event.target).value)"
-                />
+                ><mat-form-field
+                  ><input matInput id="signedBy" [value]="signedBy()" (input)="signedBy.set($any($event.target).value)"
+                /></mat-form-field>
               </div>
               <div class="field">
                 <label for="signedOn">On</label
-                ><input
-                  id="signedOn"
-                  type="date"
-                  class="text"
-                  [value]="signedOn()"
-                  (input)="signedOn.set($any($event.target).value)"
-                />
+                ><mat-form-field
+                  ><input
+                    matInput
+                    id="signedOn"
+                    type="date"
+                    [value]="signedOn()"
+                    (input)="signedOn.set($any($event.target).value)"
+                /></mat-form-field>
               </div>
             </div>
-            <label class="do"
-              >Choose the file<input
-                type="file"
-                class="visually-hidden"
-                accept="application/pdf,image/png,image/jpeg"
-                (change)="upload('letter', $event)"
-            /></label>
+            <lg-file-button accept="application/pdf,image/png,image/jpeg" (chosen)="upload('letter', $event)"
+              >Choose the file</lg-file-button
+            >
           </details>
         }
       </div>
@@ -87,23 +88,20 @@ import { DayPipe } from './port-words';
           <div class="row-fields">
             <div class="field">
               <label for="billDated">Date printed on it</label
-              ><input
-                id="billDated"
-                type="date"
-                class="text"
-                [value]="billDated() || port().billDated"
-                (input)="billDated.set($any($event.target).value)"
-              />
+              ><mat-form-field
+                ><input
+                  matInput
+                  id="billDated"
+                  type="date"
+                  [value]="billDated() || port().billDated"
+                  (input)="billDated.set($any($event.target).value)"
+              /></mat-form-field>
             </div>
             <div class="field">
               <span class="label">PDF, PNG or JPEG up to 10 MB</span>
-              <label class="do"
-                >Choose the bill<input
-                  type="file"
-                  class="visually-hidden"
-                  accept="application/pdf,image/png,image/jpeg"
-                  (change)="upload('bill', $event)"
-              /></label>
+              <lg-file-button accept="application/pdf,image/png,image/jpeg" (chosen)="upload('bill', $event)"
+                >Choose the bill</lg-file-button
+              >
             </div>
           </div>
         }
@@ -204,17 +202,13 @@ export class PortPapers {
     }
   }
 
-  protected async upload(what: 'letter' | 'bill', event: Event): Promise<void> {
-    const field = event.target as HTMLInputElement;
-    const file = field.files?.[0];
-    if (!file) return;
+  protected async upload(what: 'letter' | 'bill', file: File): Promise<void> {
     this.wrong.set('');
     const dated = what === 'bill' ? this.billDated() || this.port().billDated : this.signedOn();
     if (dated === '') {
       this.wrong.set(
         what === 'bill' ? 'Give the date printed on the bill first.' : 'Give the day of the signature first.',
       );
-      field.value = '';
       return;
     }
     if (!(await this.before()())) return;
@@ -230,7 +224,6 @@ export class PortPapers {
     } catch (error) {
       this.wrong.set((error as ApiProblem).message);
     } finally {
-      field.value = '';
     }
   }
 }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import type { PortView } from '@long-gate/contracts';
 import type { Finding, Span } from '@long-gate/core';
 import { MomentPipe } from '../../../parts/format';
@@ -8,7 +9,7 @@ import { FACT_LABELS } from './port-words';
 /** The request laid beside the old carrier's record, field by field, with the differing characters marked. */
 @Component({
   selector: 'lg-port-record',
-  imports: [MarkedText, MomentPipe],
+  imports: [MatButtonModule, MarkedText, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Beside the old carrier’s record</h2>
@@ -64,7 +65,7 @@ import { FACT_LABELS } from './port-words';
     }
     @if (mayAsk()) {
       <p>
-        <button type="button" class="do" (click)="asked.emit()">
+        <button type="button" matButton="outlined" (click)="asked.emit()">
           {{ port().record.state === 'not asked' ? 'Ask for the record' : 'Ask again' }}
         </button>
       </p>

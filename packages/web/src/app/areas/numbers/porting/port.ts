@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import {
   askForRecord,
   changePortNumbers,
@@ -39,7 +42,19 @@ const ORDER = [
 /** One port request: facts with findings beside them, the old carrier's record, papers, and the way it goes. */
 @Component({
   selector: 'lg-port',
-  imports: [PageTitle, RouterLink, Findings, MarkedText, PortRecord, PortPapers, PortDocket, PhonePipe],
+  imports: [
+    MatCheckboxModule,
+    MatInputModule,
+    MatButtonModule,
+    PageTitle,
+    RouterLink,
+    Findings,
+    MarkedText,
+    PortRecord,
+    PortPapers,
+    PortDocket,
+    PhonePipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './port.html',
   styles: `
@@ -71,10 +86,6 @@ const ORDER = [
     }
     td button {
       white-space: nowrap;
-    }
-    td select.text,
-    td input.text {
-      padding: 3px 6px;
     }
     td .error {
       white-space: normal;
@@ -178,11 +189,10 @@ export class PortPage {
   protected kind(event: Event): void {
     this.change({ holderKind: (event.target as HTMLSelectElement).value as Facts['holderKind'] });
   }
-  protected flag(event: Event): void {
-    this.change({ linesStay: (event.target as HTMLInputElement).checked });
+  protected flag(linesStay: boolean): void {
+    this.change({ linesStay });
   }
-  protected acknowledge(key: string, event: Event): void {
-    const on = (event.target as HTMLInputElement).checked;
+  protected acknowledge(key: string, on: boolean): void {
     this.acknowledged.update((a) => (on ? [...a.filter((k) => k !== key), key] : a.filter((k) => k !== key)));
     this.change({});
   }

@@ -9,6 +9,8 @@ import {
   signal,
 } from '@angular/core';
 import { Router } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
 import { testForRoute } from '@long-gate/contracts';
 import { chooseRoute, type Route, type RouteQuestion } from '@long-gate/core';
 import { Api } from '../../../api/api';
@@ -23,7 +25,7 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
 /** What to do with a number one has already: the ways side by side, the one to take first. */
 @Component({
   selector: 'lg-route-chooser',
-  imports: [PageTitle, NumbersTabs, MoneyPipe, PhonePipe],
+  imports: [MatInputModule, MatButtonModule, PageTitle, NumbersTabs, MoneyPipe, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -34,14 +36,16 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
           <div class="field" [class.wrong]="wrong()">
             <label for="number">The number <span>it is looked up; nobody is told</span></label>
             <div class="line">
-              <input
-                id="number"
-                class="text mono"
-                inputmode="tel"
-                autocomplete="off"
-                [value]="typed()"
-                (input)="typed.set($any($event.target).value)"
-              /><button type="submit" class="do main">Look it up</button>
+              <mat-form-field
+                ><input
+                  matInput
+                  id="number"
+                  class="mono"
+                  inputmode="tel"
+                  autocomplete="off"
+                  [value]="typed()"
+                  (input)="typed.set($any($event.target).value)" /></mat-form-field
+              ><button type="submit" matButton="filled">Look it up</button>
             </div>
             @if (wrong()) {
               <p class="error" role="alert">{{ wrong() }}</p>
@@ -56,18 +60,28 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
           <p class="sentence">
             <span class="mono strong">{{ f.e164 | phone }}</span> is a {{ kind[f.kind] }} with
             {{ f.carrier || 'a carrier we do not know' }}. Its calls
-            <select class="text" aria-label="Calls" (change)="set({ stays: $any($event.target).value })">
-              <option value="move" [selected]="stays() !== 'stay'">may move here</option>
-              <option value="stay" [selected]="stays() === 'stay'">must stay where they are</option></select
+            <mat-form-field
+              ><select matNativeControl aria-label="Calls" (change)="set({ stays: $any($event.target).value })">
+                <option value="move" [selected]="stays() !== 'stay'">may move here</option>
+                <option value="stay" [selected]="stays() === 'stay'">must stay where they are</option>
+              </select></mat-form-field
             >, people
-            <select class="text" aria-label="Known" (change)="set({ known: $any($event.target).value })">
-              <option value="yes" [selected]="known() !== 'no'">know it and write to it</option>
-              <option value="no" [selected]="known() === 'no'">hardly know it</option></select
+            <mat-form-field
+              ><select matNativeControl aria-label="Known" (change)="set({ known: $any($event.target).value })">
+                <option value="yes" [selected]="known() !== 'no'">know it and write to it</option>
+                <option value="no" [selected]="known() === 'no'">hardly know it</option>
+              </select></mat-form-field
             >, and texts are needed within
-            <select class="text" aria-label="Needed within" (change)="set({ within: $any($event.target).value })">
-              @for (w of ['days', 'weeks', 'months']; track w) {
-                <option [value]="w" [selected]="(within() ?? 'weeks') === w">{{ w }}</option>
-              }</select
+            <mat-form-field
+              ><select
+                matNativeControl
+                aria-label="Needed within"
+                (change)="set({ within: $any($event.target).value })"
+              >
+                @for (w of ['days', 'weeks', 'months']; track w) {
+                  <option [value]="w" [selected]="(within() ?? 'weeks') === w">{{ w }}</option>
+                }
+              </select></mat-form-field
             >.
           </p>
           <table class="ledger">
@@ -100,7 +114,7 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
                   <td>{{ r.seen }}</td>
                   <td class="right">
                     @if (r.possible && session.isAdministrator()) {
-                      <button type="button" class="do" [class.main]="first" (click)="start(r)">
+                      <button type="button" [matButton]="first ? 'filled' : 'outlined'" (click)="start(r)">
                         {{ starts[r.way] }}
                       </button>
                     }
@@ -130,11 +144,6 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
       max-width: 900px;
       line-height: 2.2;
       margin-bottom: 10px;
-    }
-    .sentence select {
-      width: auto;
-      display: inline-block;
-      padding: 2px 6px;
     }
     td {
       padding-block: 8px;

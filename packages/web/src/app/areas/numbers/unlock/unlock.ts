@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { UnlockStore } from './unlock.store';
 
 /** What whoever reads a business's mail opens: agree that a number may leave, or keep it locked. */
 @Component({
   selector: 'lg-unlock',
+  imports: [MatButtonModule],
   providers: [UnlockStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: '../../../welcome/welcome.scss',
@@ -30,10 +32,20 @@ import { UnlockStore } from './unlock.store';
           <p class="error" role="alert">{{ wrong }}</p>
         }
         <p class="ends">
-          <button type="button" class="do main" [disabled]="store.form.busy()" (click)="store.answer(token(), false)">
+          <button
+            type="button"
+            matButton="filled"
+            [disabled]="store.form.busy()"
+            (click)="store.answer(token(), false)"
+          >
             Keep it locked
           </button>
-          <button type="button" class="do" [disabled]="store.form.busy()" (click)="store.answer(token(), true)">
+          <button
+            type="button"
+            matButton="outlined"
+            [disabled]="store.form.busy()"
+            (click)="store.answer(token(), true)"
+          >
             Agree to unlock it
           </button>
         </p>

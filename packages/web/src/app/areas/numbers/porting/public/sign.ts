@@ -10,6 +10,9 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { getLetterToSign, signLetter } from '@long-gate/contracts';
 import SignaturePad from 'signature_pad';
 import { Api, type ApiProblem } from '../../../../api/api';
@@ -20,10 +23,10 @@ import { DayPipe } from '../port-words';
 /** What the account holder opens by a link: reads the letter of authorisation and signs it, typed or drawn. */
 @Component({
   selector: 'lg-sign',
-  imports: [PhonePipe, DayPipe],
+  imports: [MatCheckboxModule, MatInputModule, MatButtonModule, PhonePipe, DayPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <main>
+    <main class="for-thumbs">
       @if (letter.error(); as e) {
         <h1>This link is not good any more</h1>
         <p>{{ e.message }} Ask the business for a new one.</p>
@@ -57,13 +60,14 @@ import { DayPipe } from '../port-words';
           <form (submit)="sign(); $event.preventDefault()" novalidate>
             <div class="field" [class.wrong]="errors()['name']">
               <label for="name">Your full name <span>it stands as your signature</span></label>
-              <input
-                id="name"
-                class="text"
-                autocomplete="name"
-                [value]="name()"
-                (input)="name.set($any($event.target).value)"
-              />
+              <mat-form-field
+                ><input
+                  matInput
+                  id="name"
+                  autocomplete="name"
+                  [value]="name()"
+                  (input)="name.set($any($event.target).value)"
+              /></mat-form-field>
               @if (errors()['name']) {
                 <p class="error" role="alert">{{ errors()['name'] }}</p>
               }
@@ -73,15 +77,13 @@ import { DayPipe } from '../port-words';
                 >Signature, drawn <span>if you like, with a finger or the mouse</span></span
               >
               <canvas #pad aria-labelledby="drawn-label" role="img"></canvas>
-              <button type="button" class="plain small" (click)="clear()">Clear the drawing</button>
+              <button type="button" matButton class="plain small" (click)="clear()">Clear the drawing</button>
               @if (errors()['drawn']) {
                 <p class="error" role="alert">{{ errors()['drawn'] }}</p>
               }
             </div>
-            <label class="check"
-              ><input type="checkbox" [checked]="agreed()" (change)="agreed.set($any($event.target).checked)" /><span
-                >I am the account holder or may decide for the holder, and I have read the letter.</span
-              ></label
+            <mat-checkbox class="check" [checked]="agreed()" (change)="agreed.set($event.checked)"
+              >I am the account holder or may decide for the holder, and I have read the letter.</mat-checkbox
             >
             @if (errors()['agreed']) {
               <p class="error" role="alert">{{ errors()['agreed'] }}</p>
@@ -92,7 +94,7 @@ import { DayPipe } from '../port-words';
             <p class="soft small">
               Dated {{ l.today | day }}. Your name, the day and the address of your connection are kept with it.
             </p>
-            <button type="submit" class="do main" [disabled]="busy()">
+            <button type="submit" matButton="filled" [disabled]="busy()">
               {{ busy() ? 'Signing…' : 'Sign the letter' }}
             </button>
           </form>
@@ -121,10 +123,6 @@ import { DayPipe } from '../port-words';
     form {
       margin-top: 18px;
     }
-    input.text {
-      font-size: 16px;
-      padding: 10px;
-    }
     canvas {
       display: block;
       width: 100%;
@@ -133,19 +131,6 @@ import { DayPipe } from '../port-words';
       border-radius: 2px;
       background: #fff;
       touch-action: none;
-    }
-    .check input {
-      width: 20px;
-      height: 20px;
-      position: relative;
-      top: 4px;
-    }
-    button.do {
-      width: 100%;
-      min-height: 44px;
-      justify-content: center;
-      font-size: 16px;
-      margin-top: 10px;
     }
   `,
 })
