@@ -99,7 +99,7 @@ describe('the port desk on screen', () => {
     await s.see('bill.pdf is kept.');
     for (const box of await s.page.$$('.check input')) {
       const ticked = await box.evaluate((e) => e.checked);
-      const words = await box.evaluate((e) => e.parentElement?.textContent ?? '');
+      const words = await box.evaluate((e) => e.closest('.check')?.textContent ?? '');
       if (!ticked && !words.includes('Other lines')) await box.evaluate((e) => e.click());
     }
     await s.press('Submit…');

@@ -105,12 +105,13 @@ export class Brands {
     return this.show(await this.row(this.p.db, businessId));
   }
 
-  async submit(actor: Actor, businessId: string, key: string): Promise<BrandView> {
+  async submit(actor: Actor, businessId: string, key: string, seen: number | null = null): Promise<BrandView> {
     await this.ensure(businessId);
     await this.p.db.write(async (w) => {
       const brand = await this.row(w, businessId);
       const { id, body, state } = brand;
       if (state === 'in review' || state === 'registered') return;
+      expectVersion('brand', brand, seen);
       const business = await this.businesses.row(w, businessId);
       requireOpen(business);
       requireNoBlock(this.findings(brand), 'The brand');

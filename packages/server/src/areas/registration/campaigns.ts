@@ -130,11 +130,18 @@ export class Campaigns {
     return this.one(businessId, id);
   }
 
-  async submit(actor: Actor, businessId: string, id: string, key: string): Promise<CampaignView> {
+  async submit(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    key: string,
+    seen: number | null = null,
+  ): Promise<CampaignView> {
     await this.p.db.write(async (w) => {
       const campaign = await this.row(w, businessId, id);
       const { body, state, name, lastSubmitted } = campaign;
       if (state === 'in review' || state === 'registered') return;
+      expectVersion('campaign', campaign, seen);
       const business = await this.businesses.row(w, businessId);
       requireOpen(business);
       const brand = await this.brands.row(w, businessId);

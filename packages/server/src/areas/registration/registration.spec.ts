@@ -61,6 +61,26 @@ describe('registration', () => {
     expect([await balance(), (await brand()).state]).toEqual([before, 'draft']);
   });
 
+  it('is of what the confirmation named: a version that changed meanwhile is refused, and nothing is paid', async () => {
+    await o.app.businesses.topUp(o.admin, o.business, 100_000_000, 'more');
+    await readyBrand();
+    const seen = (await brand()).version;
+    await o.app.registration.brands.save(o.admin, o.business, seen, { ...(await brand()).body, city: 'Northbank' }, undefined);
+    const before = await balance();
+    const changed = jasmine.objectContaining({ status: 412 });
+    await expectAsync(o.app.registration.brands.submit(o.admin, o.business, 'k1', seen)).toBeRejectedWith(changed);
+    expect([await balance(), (await brand()).state]).toEqual([before, 'draft']);
+    const { id } = await o.app.registration.brands.submit(o.admin, o.business, 'k1', (await brand()).version);
+    // The same wish again, whose answer was lost: the version has gone on by the submission itself.
+    await o.app.registration.brands.submit(o.admin, o.business, 'k1', seen + 1);
+    await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 80 });
+    const campaign = await readyCampaign();
+    await expectAsync(o.app.registration.campaigns.submit(o.admin, o.business, campaign, 'k2', 1)).toBeRejectedWith(
+      changed,
+    );
+    expect((await o.app.registration.campaigns.one(o.business, campaign)).state).toBe('draft');
+  });
+
   it('of a brand is paid once, locked while it is looked at, and locks name and tax number once verified', async () => {
     await readyBrand();
     const before = await balance();

@@ -8,8 +8,8 @@ export function registrationRoutes(router: Router, registration: Registration): 
   serve(router, api.saveBrand, ({ params, body, person, seenVersion }) =>
     registration.brands.save(person, params.businessId, seenVersion, body.body, body.taxNumber),
   );
-  serve(router, api.submitBrand, ({ params, person, key }) =>
-    registration.brands.submit(person, params.businessId, key),
+  serve(router, api.submitBrand, ({ params, person, key, seenVersion }) =>
+    registration.brands.submit(person, params.businessId, key, seenVersion),
   );
   serve(router, api.addCampaign, ({ params, body, person }) =>
     registration.campaigns.add(person, params.businessId, body.name, body.useCase),
@@ -17,7 +17,7 @@ export function registrationRoutes(router: Router, registration: Registration): 
   serve(router, api.saveCampaign, ({ params, body, person, seenVersion }) =>
     registration.campaigns.save(person, params.businessId, params.id, seenVersion, body.name, body.body),
   );
-  serve(router, api.submitCampaign, ({ params, person, key }) =>
-    registration.campaigns.submit(person, params.businessId, params.id, key),
+  serve(router, api.submitCampaign, ({ params, person, key, seenVersion }) =>
+    registration.campaigns.submit(person, params.businessId, params.id, key, seenVersion),
   );
 }

@@ -19,13 +19,31 @@ export class ApiProblem extends Error {
   }
 }
 
+/**
+ * The keys of wishes that cost or send: one from the first try to the last, also after a reload, so that pressing again
+ * after a lost answer never does it twice. A wish is the same while its address and what it carries are.
+ */
+class Wishes {
+  keyOf(wish: string): string {
+    const known = sessionStorage.getItem(`wish ${wish}`);
+    if (known !== null) return known;
+    const key = crypto.randomUUID();
+    sessionStorage.setItem(`wish ${wish}`, key);
+    return key;
+  }
+
+  settled(wish: string): void {
+    sessionStorage.removeItem(`wish ${wish}`);
+  }
+}
+
 interface Call<P, Q, B> {
   params?: P;
   query?: Q;
   body?: B;
   /** The version edited, for If-Match. */
   version?: number;
-  /** Idempotency key; made anew where none is given. Keep one to repeat the same wish safely. */
+  /** Idempotency key, where the caller has its own; else one is kept until the wish has an answer. */
   key?: string;
 }
 
@@ -33,6 +51,7 @@ interface Call<P, Q, B> {
 @Injectable({ providedIn: 'root' })
 export class Api {
   csrf = '';
+  private readonly wishes = new Wishes();
 
   /** @throws ApiProblem when the server refuses or cannot be reached. */
   async call<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
@@ -40,10 +59,11 @@ export class Api {
     call: Call<z.input<P>, z.input<Q>, z.input<B>> = {},
   ): Promise<z.output<R>> {
     const headers: Record<string, string> = { 'x-csrf-token': this.csrf };
-    if (endpoint.costs) headers['idempotency-key'] = call.key ?? crypto.randomUUID();
     if (call.version !== undefined) headers['if-match'] = `"${call.version}"`;
     const withBody = endpoint.method !== 'GET';
     if (withBody) headers['content-type'] = 'application/json';
+    const wish = endpoint.costs ? `${this.address(endpoint, call)} ${JSON.stringify(call.body ?? null)}` : '';
+    if (wish) headers['idempotency-key'] = call.key ?? this.wishes.keyOf(wish);
     let response: Response;
     try {
       response = await fetch(this.address(endpoint, call), {
@@ -59,6 +79,8 @@ export class Api {
         [],
       );
     }
+    // Only a fault leaves open whether it was done: pressed again, it is the same wish.
+    if (wish && response.status < 500) this.wishes.settled(wish);
     const answer: unknown = await response.json().catch(() => ({}));
     if (!response.ok) {
       const p = answer as { code?: string; detail?: string; fields?: { field: string; message: string }[] };

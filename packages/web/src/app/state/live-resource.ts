@@ -1,9 +1,11 @@
 import { effect, inject, resource, signal, untracked, type ResourceRef } from '@angular/core';
 import { Store } from '@ngrx/store';
+import type { ApiProblem } from '../api/api';
 import { liveFeature } from './live.feature';
 
 /**
- * A resource that asks again, keeping what it shows meanwhile, whenever one of its topics changed on the server.
+ * A resource that asks again, keeping what it shows meanwhile, whenever one of its topics changed on the server; and
+ * where the server does not answer then, keeping it until it does.
  * @param params undefined means: nothing to ask for yet.
  */
 export function liveResource<P, T>(
@@ -14,7 +16,22 @@ export function liveResource<P, T>(
   const store = inject(Store);
   const counts = store.selectSignal(liveFeature.selectCounts);
   const epoch = store.selectSignal(liveFeature.selectEpoch);
-  const made = resource<T, P | undefined>({ params, loader: ({ params: p }) => loader(p) });
+  let last: { of: string; value: T } | null = null;
+  const made = resource<T, P | undefined>({
+    params,
+    loader: async ({ params: p }) => {
+      const of = JSON.stringify(p);
+      try {
+        const value = await loader(p);
+        last = { of, value };
+        return value;
+      } catch (error) {
+        // While the server is away what is shown stays; it is asked again once the live connection is back.
+        if (last?.of === of && (error as ApiProblem).code === 'offline') return last.value;
+        throw error;
+      }
+    },
+  });
   const again = signal(0);
   let seen = '';
   let waiting: ReturnType<typeof setTimeout> | null = null;

@@ -15,7 +15,7 @@ import { SYSTEM, type Actor } from '../../../platform/audit.js';
 import type { Writer } from '../../../platform/db.js';
 import { idFrom } from '../../../platform/ids.js';
 import type { Platform } from '../../../platform/platform.js';
-import { conflict, Problem, refused } from '../../../platform/problem.js';
+import { conflict, expectVersion, Problem, refused } from '../../../platform/problem.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Landing } from '../landing.js';
 import type { Numbers } from '../numbers.js';
@@ -64,7 +64,7 @@ export class PortFollowing {
   }
 
   /** Submits, or resubmits after a rejection. The first month of each number is paid at the first submission. */
-  async submit(actor: Actor, businessId: string, id: string, key: string): Promise<void> {
+  async submit(actor: Actor, businessId: string, id: string, key: string, seen: number | null = null): Promise<void> {
     await this.p.db.write(async (w) => {
       const port = await readPort(w, this.p.vault, businessId, id);
       const { row } = port;
@@ -72,6 +72,7 @@ export class PortFollowing {
       if (row.state === 'submitted' || row.submitKey === key) return;
       const state = portAfter(row.state, 'submit');
       if (!state) throw conflict(`The request is ${row.state}; it cannot be submitted.`);
+      expectVersion('port request', row, seen);
       const business = await this.businesses.row(w, businessId);
       if (business.account_state !== 'open')
         throw refused(`The account is ${business.account_state}; numbers can be brought in once it is open.`, [

@@ -127,6 +127,9 @@ describe('the port desk', () => {
       forwardTo: '609-555-0199',
     });
     const before = await balance();
+    await expectAsync(
+      o.app.portFollowing.submit(o.admin, o.business, id, 'submit-0', (await get(id)).version - 1),
+    ).toBeRejectedWith(jasmine.objectContaining({ status: 412 }));
     await Promise.all([
       o.app.portFollowing.submit(o.admin, o.business, id, 'submit-2'),
       o.app.portFollowing.submit(o.admin, o.business, id, 'submit-3'),

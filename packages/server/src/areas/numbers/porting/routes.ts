@@ -58,8 +58,8 @@ export function portingRoutes(
     await desk.askForRecord(person, params.businessId, params.id);
     return shown(person, params);
   });
-  serve(router, api.submitPort, async ({ params, person, key }) => {
-    await following.submit(person, params.businessId, params.id, key);
+  serve(router, api.submitPort, async ({ params, person, key, seenVersion }) => {
+    await following.submit(person, params.businessId, params.id, key, seenVersion);
     return shown(person, params);
   });
   serve(router, api.cancelPort, async ({ params, person }) => {

@@ -5,7 +5,6 @@ import {
   effect,
   inject,
   input,
-  linkedSignal,
   output,
   resource,
   signal,
@@ -17,6 +16,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import {
   deleteDraft,
+  getDispatch,
   listLists,
   listNumbers,
   previewDispatch,
@@ -30,6 +30,9 @@ import {
 import { formatCents, postLabel, postNo, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
 import { Api, type ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
+import { Autosave, type Kept } from '../../parts/form/autosave';
+import { lastChangeOf } from '../../parts/form/last-change';
+import { Conflicts, Saved } from '../../parts/form/saving';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { History } from '../../parts/history';
@@ -52,6 +55,8 @@ type Draft = Pick<
 @Component({
   selector: 'lg-compose',
   imports: [
+    Saved,
+    Conflicts,
     MatCheckboxModule,
     MatInputModule,
     MatButtonModule,
@@ -137,21 +142,15 @@ export class Compose {
   protected readonly session = inject(SessionFacade);
   protected readonly purposes = PURPOSES.filter((p) => p !== 'conversational');
   private readonly id = computed(() => this.dispatch().id);
-  protected readonly draft = linkedSignal<string, Draft>({
-    source: this.id,
-    computation: () => draftOf(untracked(this.dispatch)),
+  protected readonly form = new Autosave<Draft>({
+    save: async (body, version) => formOf(await this.api.call(saveDispatch, { params: this.path(), version, body })),
+    read: async () => formOf(await this.api.call(getDispatch, { params: this.path() })),
+    lastChange: () => lastChangeOf(this.api, this.session.businessId(), 'dispatch', this.id()),
   });
-  private readonly version = linkedSignal<string, number>({
-    source: this.id,
-    computation: () => untracked(this.dispatch).version,
-  });
-  protected readonly saved = signal('');
+  protected readonly names = NAMES;
+  protected readonly draft = computed(() => this.form.value() ?? draftOf(this.dispatch()));
   protected readonly busy = signal(false);
   protected readonly chosen = signal<{ post: number; result: 'pass' | 'hold' | 'stop' } | null>(null);
-  private timer: ReturnType<typeof setTimeout> | null = null;
-  private dirty = false;
-  /** One wish to send, however often it is repeated. */
-  private sendKey = crypto.randomUUID();
 
   protected readonly lists = liveResource(
     ['contacts'],
@@ -217,6 +216,10 @@ export class Compose {
 
   constructor() {
     effect(() => {
+      const d = this.dispatch();
+      untracked(() => this.form.take(`dispatch ${d.id}`, formOf(d)));
+    });
+    effect(() => {
       const d = this.draft();
       const wait = setTimeout(() => this.asked.set(d), 250);
       return () => clearTimeout(wait);
@@ -279,32 +282,11 @@ export class Compose {
   }
 
   protected change(part: Partial<Draft>): void {
-    this.draft.update((d) => ({ ...d, ...part }));
-    this.dirty = true;
-    this.saved.set('not saved yet');
-    if (this.timer) clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.save(), 600);
-  }
-
-  private async save(): Promise<boolean> {
-    if (this.timer) clearTimeout(this.timer);
-    if (!this.dirty) return true;
-    this.dirty = false;
-    try {
-      const d = await this.api.call(saveDispatch, { params: this.path(), version: this.version(), body: this.draft() });
-      this.version.set(d.version);
-      this.saved.set('draft, saved');
-      return true;
-    } catch (error) {
-      this.dirty = true;
-      this.saved.set((error as ApiProblem).code === 'changed-meanwhile' ? 'someone else changed it' : 'not saved');
-      this.say.problem(error);
-      return false;
-    }
+    this.form.change(part);
   }
 
   protected async test(): Promise<void> {
-    if (!(await this.save())) return;
+    if (!(await this.form.flush())) return;
     this.busy.set(true);
     try {
       const t = await this.api.call(sendTest, { params: this.path() });
@@ -320,9 +302,11 @@ export class Compose {
 
   /** After the question what it costs and does: begins the sending. */
   protected async begin(): Promise<void> {
-    if (!(await this.save())) return;
+    if (!(await this.form.flush())) return;
     const p = this.shown();
     if (!p) return;
+    // What is asked about is what is sent: a version that changed meanwhile is refused.
+    const version = this.form.version();
     const yes = await this.confirm.ask({
       title: `Send to ${p.counts.pass.toLocaleString('en-US')} now?`,
       line: `About ${formatCents(p.cost)} for those who pass. ${p.counts.hold > 0 ? `${p.counts.hold.toLocaleString('en-US')} held follow by themselves when their moment comes, for three days. ` : ''}${p.counts.stop.toLocaleString('en-US')} are stopped. Each is judged again as their text leaves. ${this.draft().override ? `Its words read otherwise than its purpose; the reason given: ${this.draft().override} ` : ''}What has left cannot be called back.`,
@@ -331,10 +315,9 @@ export class Compose {
     if (!yes) return;
     this.busy.set(true);
     try {
-      await this.api.call(sendDispatch, { params: this.path(), version: this.version(), key: this.sendKey });
+      await this.api.call(sendDispatch, { params: this.path(), version });
       this.sent.emit();
     } catch (error) {
-      this.sendKey = crypto.randomUUID();
       this.say.problem(error);
     } finally {
       this.busy.set(false);
@@ -350,8 +333,7 @@ export class Compose {
       }))
     )
       return;
-    if (this.timer) clearTimeout(this.timer);
-    this.dirty = false;
+    this.form.discard();
     await this.api.call(deleteDraft, { params: this.path() }).then(
       () => void this.router.navigate(['/b', this.session.businessId(), 'dispatch']),
       (e: unknown) => this.say.problem(e),
@@ -362,6 +344,18 @@ export class Compose {
     return { businessId: this.session.businessId(), id: this.id() };
   }
 }
+
+const NAMES: Record<keyof Draft, string> = {
+  title: 'Title',
+  text: 'Text',
+  purpose: 'Purpose',
+  transactional: 'Called for by the person',
+  stopLine: 'Stop line',
+  numberId: 'Sending number',
+  audience: 'Audience',
+  override: 'Reason',
+};
+const formOf = (d: DispatchView): Kept<Draft> => ({ value: draftOf(d), version: d.version });
 
 function draftOf(d: DispatchView): Draft {
   return {

@@ -1,7 +1,8 @@
 import type { Routes } from '@angular/router';
+import { askUnsaved } from '../../parts/form/unsaved';
 
 export const routes: Routes = [
   { path: '', loadComponent: () => import('./dispatch-list').then((m) => m.DispatchListPage) },
   { path: 'new', loadComponent: () => import('./new-dispatch').then((m) => m.NewDispatch) },
-  { path: ':id', loadComponent: () => import('./dispatch').then((m) => m.DispatchPage) },
+  { path: ':id', canDeactivate: [askUnsaved], loadComponent: () => import('./dispatch').then((m) => m.DispatchPage) },
 ];

@@ -1,4 +1,5 @@
 import type { Routes } from '@angular/router';
+import { askUnsaved } from '../../parts/form/unsaved';
 
 export const routes: Routes = [
   { path: '', loadComponent: () => import('./inventory').then((m) => m.Inventory) },
@@ -40,6 +41,7 @@ export const routes: Routes = [
   {
     path: 'ports/:portId',
     title: 'Port-in · Long Gate',
+    canDeactivate: [askUnsaved],
     loadComponent: () => import('./porting/port').then((m) => m.PortPage),
   },
 ];

@@ -1,19 +1,25 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import { EMPTY_BRAND, saveBrand, submitBrand, type BrandView } from '@long-gate/contracts';
+import { EMPTY_BRAND, getDossier, saveBrand, submitBrand, type BrandView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, LEGAL_FORMS, reviewBrand } from '@long-gate/core';
 import { Api } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { PageTitle } from '../../parts/page-title';
+import { Autosave, type Kept } from '../../parts/form/autosave';
+import { lastChangeOf } from '../../parts/form/last-change';
+import { Conflicts, Saved } from '../../parts/form/saving';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierState } from './dossier.state';
 import { Findings, numbered } from '../../parts/findings';
 
 type Body = BrandView['body'];
+/** What stands in the form; the tax number is null while the one on file stands. */
+type Form = Body & { taxNumber: string | null };
+const formOf = (b: BrandView): Kept<Form> => ({ value: { ...b.body, taxNumber: null }, version: b.version });
 const FIELDS: { key: keyof Body | 'taxNumber'; label: string; hint: string; only?: Body['form'] }[] = [
   { key: 'legalName', label: 'Legal name', hint: 'exactly as in the tax record' },
   { key: 'taxNumber', label: 'Tax number (EIN)', hint: 'nine digits' },
@@ -32,7 +38,7 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
 /** Legal identity and brand, with what the registrar would decline beside each field. */
 @Component({
   selector: 'lg-brand',
-  imports: [MatInputModule, MatButtonModule, PageTitle, Findings, History, MomentPipe],
+  imports: [Saved, Conflicts, MatInputModule, MatButtonModule, PageTitle, Findings, History, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (brand(); as b) {
@@ -40,13 +46,14 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
         <div class="work">
           <div class="head">
             <lg-page-title what="brand" />
-            <span class="soft small">{{ saved() }}</span>
+            <lg-saved [of]="form" />
             @if (session.isAdministrator() && (b.state === 'draft' || b.state === 'declined')) {
               <button type="button" matButton="filled" [disabled]="blocking() > 0 || busy()" (click)="submit()">
                 {{ blocking() > 0 ? 'Submit: ' + blocking() + ' to mend' : b.attempt > 0 ? 'Resubmit…' : 'Submit…' }}
               </button>
             }
           </div>
+          <lg-conflicts [of]="form" [names]="names" />
           @if (b.reasons.length > 0) {
             <div class="problem">
               <span class="strong stop">Declined {{ b.decidedAt | moment: 'day' }}.</span>
@@ -167,14 +174,25 @@ export class BrandPage {
   protected readonly session = inject(SessionFacade);
   protected readonly forms = LEGAL_FORMS;
   protected readonly brand = computed(() => this.state.dossier.value()?.brand ?? null);
-  protected readonly body = signal<Body>({ form: 'private company', legalName: '', ...EMPTY_BRAND });
-  /** Typed anew; null while the one on file stands. */
-  protected readonly tax = signal<string | null>(null);
-  protected readonly saved = signal('');
+  protected readonly form = new Autosave<Form>({
+    save: async ({ taxNumber, ...body }, version) =>
+      formOf(
+        await this.api.call(saveBrand, {
+          params: this.business(),
+          version,
+          body: { body, ...(taxNumber === null ? {} : { taxNumber }) },
+        }),
+      ),
+    read: async () => formOf((await this.api.call(getDossier, { params: this.business() })).brand),
+    lastChange: () => lastChangeOf(this.api, this.session.businessId(), 'brand', this.brand()?.id ?? ''),
+    secret: ['taxNumber'],
+  });
+  protected readonly names = Object.fromEntries([...FIELDS.map((f) => [f.key, f.label]), ['form', 'Legal form']]);
+  protected readonly body = computed<Body>(
+    () => this.form.value() ?? { form: 'private company', legalName: '', ...EMPTY_BRAND },
+  );
+  protected readonly tax = computed(() => this.form.value()?.taxNumber ?? null);
   protected readonly busy = signal(false);
-  private version = 0;
-  private dirty = false;
-  private timer: ReturnType<typeof setTimeout> | null = null;
   protected readonly fields = computed(() => FIELDS.filter((f) => !f.only || f.only === this.body().form));
   protected readonly findings = computed(() =>
     numbered(
@@ -194,9 +212,7 @@ export class BrandPage {
   constructor() {
     effect(() => {
       const b = this.brand();
-      if (!b || this.dirty) return;
-      this.version = b.version;
-      untracked(() => this.body.set(b.body));
+      if (b) untracked(() => this.form.take(`brand ${b.id}`, formOf(b)));
     });
   }
 
@@ -216,38 +232,17 @@ export class BrandPage {
   }
 
   protected set(key: keyof Body | 'taxNumber', event: Event): void {
-    const value = (event.target as HTMLInputElement).value;
-    if (key === 'taxNumber') this.tax.set(value);
-    else this.body.update((b) => ({ ...b, [key]: value }));
-    this.dirty = true;
-    this.saved.set('not saved yet');
-    if (this.timer) clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.save(), 700);
+    this.form.change({ [key]: (event.target as HTMLInputElement).value });
   }
 
-  private async save(): Promise<boolean> {
-    if (this.timer) clearTimeout(this.timer);
-    if (!this.dirty) return true;
-    try {
-      const tax = this.tax();
-      const b = await this.api.call(saveBrand, {
-        params: { businessId: this.session.businessId() },
-        version: this.version,
-        body: { body: this.body(), ...(tax === null ? {} : { taxNumber: tax }) },
-      });
-      this.version = b.version;
-      this.dirty = false;
-      this.saved.set('draft, saved');
-      return true;
-    } catch (error) {
-      this.saved.set('not saved');
-      this.say.problem(error);
-      return false;
-    }
+  private business(): { businessId: string } {
+    return { businessId: this.session.businessId() };
   }
 
   protected async submit(): Promise<void> {
-    if (!(await this.save())) return;
+    if (!(await this.form.flush())) return;
+    // What is asked about is what is submitted: a version that changed meanwhile is refused.
+    const version = this.form.version();
     const yes = await this.confirm.ask({
       title: 'Submit the brand?',
       line: `${this.cost()} now, nothing monthly. The registrar answers in one to two days. Once verified, name and tax number are locked. Not refunded when declined.`,
@@ -256,9 +251,7 @@ export class BrandPage {
     if (!yes) return;
     this.busy.set(true);
     try {
-      await this.api.call(submitBrand, { params: { businessId: this.session.businessId() } });
-      this.tax.set(null);
-      this.saved.set('');
+      await this.api.call(submitBrand, { params: this.business(), version });
       this.state.dossier.reload();
     } catch (error) {
       this.say.problem(error);

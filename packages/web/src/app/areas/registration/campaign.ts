@@ -2,11 +2,21 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { EMPTY_CAMPAIGN, saveCampaign, submitCampaign, type CampaignBodyValue } from '@long-gate/contracts';
+import {
+  EMPTY_CAMPAIGN,
+  getDossier,
+  saveCampaign,
+  submitCampaign,
+  type CampaignBodyValue,
+  type CampaignView,
+} from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, reviewCampaign, segmentText, useCase } from '@long-gate/core';
-import { Api } from '../../api/api';
+import { Api, ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
+import { Autosave, type Kept } from '../../parts/form/autosave';
+import { lastChangeOf } from '../../parts/form/last-change';
+import { Conflicts, Saved } from '../../parts/form/saving';
 import { History } from '../../parts/history';
 import { MarkedText } from '../../parts/marked-text';
 import { PageTitle } from '../../parts/page-title';
@@ -32,11 +42,19 @@ const ORDER = [
   'subUses',
 ];
 const EMPTY: Body = { useCase: 'marketing', ...EMPTY_CAMPAIGN };
+/** What stands in the form; there is always a sample to write. */
+type Form = Body & { name: string };
+const formOf = (c: CampaignView): Kept<Form> => ({
+  value: { ...c.body, name: c.name, samples: c.body.samples.length > 0 ? c.body.samples : [''] },
+  version: c.version,
+});
 
 /** One campaign, with findings beside the very words they speak of. */
 @Component({
   selector: 'lg-campaign',
   imports: [
+    Saved,
+    Conflicts,
     MatCheckboxModule,
     MatInputModule,
     MatButtonModule,
@@ -94,14 +112,24 @@ export class CampaignPage {
     () => this.state.dossier.value()?.campaigns.find((c) => c.id === this.campaignId()) ?? null,
   );
   protected readonly dossier = this.state.dossier;
-  protected readonly name = signal('');
-  protected readonly body = signal<Body>(EMPTY);
-  protected readonly saved = signal('');
+  protected readonly form = new Autosave<Form>({
+    save: async ({ name, ...body }, version) =>
+      formOf(await this.api.call(saveCampaign, { params: this.path(), version, body: { name, body } })),
+    read: async () => {
+      const { campaigns } = await this.api.call(getDossier, { params: { businessId: this.session.businessId() } });
+      const now = campaigns.find((c) => c.id === this.campaignId());
+      if (!now) throw new ApiProblem(404, 'not-found', 'This campaign is not there any more.', []);
+      return formOf(now);
+    },
+    lastChange: () => lastChangeOf(this.api, this.session.businessId(), 'campaign', this.campaignId()),
+  });
+  protected readonly names = { ...LABELS, name: 'Name' };
+  protected readonly name = computed(() => this.form.value()?.name ?? '');
+  protected readonly body = computed<Body>(() => {
+    const { name: _, ...body } = this.form.value() ?? { ...EMPTY, name: '' };
+    return body;
+  });
   protected readonly busy = signal(false);
-  private loaded = '';
-  private version = 0;
-  private dirty = false;
-  private timer: ReturnType<typeof setTimeout> | null = null;
 
   protected readonly use = computed(() => useCase(this.body().useCase));
   protected readonly findings = computed(() => {
@@ -131,16 +159,7 @@ export class CampaignPage {
   constructor() {
     effect(() => {
       const c = this.campaign();
-      if (!c) return;
-      if (this.loaded === c.id && this.dirty) return;
-      this.loaded = c.id;
-      this.dirty = false;
-      this.version = c.version;
-      untracked(() => {
-        this.name.set(c.name);
-        this.body.set({ ...c.body, samples: c.body.samples.length > 0 ? c.body.samples : [''] });
-        this.saved.set('');
-      });
+      if (c) untracked(() => this.form.take(`campaign ${c.id}`, formOf(c)));
     });
   }
 
@@ -186,40 +205,21 @@ export class CampaignPage {
     this.change({ samples: this.body().samples.filter((_, k) => k !== i) });
   }
   protected rename(event: Event): void {
-    this.name.set((event.target as HTMLInputElement).value);
-    this.change({});
+    this.form.change({ name: (event.target as HTMLInputElement).value });
   }
 
   private change(part: Partial<Body>): void {
-    this.body.update((b) => ({ ...b, ...part }));
-    this.dirty = true;
-    this.saved.set('not saved yet');
-    if (this.timer) clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.save(), 700);
+    this.form.change(part);
   }
 
-  private async save(): Promise<boolean> {
-    if (this.timer) clearTimeout(this.timer);
-    if (!this.dirty) return true;
-    try {
-      const c = await this.api.call(saveCampaign, {
-        params: { businessId: this.session.businessId(), id: this.campaignId() },
-        version: this.version,
-        body: { name: this.name(), body: this.body() },
-      });
-      this.version = c.version;
-      this.dirty = false;
-      this.saved.set('draft, saved');
-      return true;
-    } catch (error) {
-      this.saved.set('not saved');
-      this.say.problem(error);
-      return false;
-    }
+  private path(): { businessId: string; id: string } {
+    return { businessId: this.session.businessId(), id: this.campaignId() };
   }
 
   protected async submit(): Promise<void> {
-    if (!(await this.save())) return;
+    if (!(await this.form.flush())) return;
+    // What is asked about is what is submitted: a version that changed meanwhile is refused.
+    const version = this.form.version();
     const monthly = formatAmount(this.use()?.monthly ?? 0);
     const yes = await this.confirm.ask({
       title: `Submit ${this.name()}?`,
@@ -229,8 +229,7 @@ export class CampaignPage {
     if (!yes) return;
     this.busy.set(true);
     try {
-      await this.api.call(submitCampaign, { params: { businessId: this.session.businessId(), id: this.campaignId() } });
-      this.saved.set('');
+      await this.api.call(submitCampaign, { params: this.path(), version });
       this.state.dossier.reload();
     } catch (error) {
       this.say.problem(error);

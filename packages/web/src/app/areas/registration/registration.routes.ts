@@ -1,4 +1,5 @@
 import type { Routes } from '@angular/router';
+import { askUnsaved } from '../../parts/form/unsaved';
 
 export const routes: Routes = [
   {
@@ -6,8 +7,12 @@ export const routes: Routes = [
     loadComponent: () => import('./dossier').then((m) => m.DossierPage),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'brand' },
-      { path: 'brand', loadComponent: () => import('./brand').then((m) => m.BrandPage) },
-      { path: 'campaigns/:campaignId', loadComponent: () => import('./campaign').then((m) => m.CampaignPage) },
+      { path: 'brand', canDeactivate: [askUnsaved], loadComponent: () => import('./brand').then((m) => m.BrandPage) },
+      {
+        path: 'campaigns/:campaignId',
+        canDeactivate: [askUnsaved],
+        loadComponent: () => import('./campaign').then((m) => m.CampaignPage),
+      },
     ],
   },
 ];

@@ -18,6 +18,9 @@ import { Api, type ApiProblem } from '../../../api/api';
 import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
 import { Findings, numbered } from '../../../parts/findings';
+import { Autosave, type Kept } from '../../../parts/form/autosave';
+import { lastChangeOf } from '../../../parts/form/last-change';
+import { Conflicts, Saved } from '../../../parts/form/saving';
 import { PhonePipe } from '../../../parts/format';
 import { MarkedText } from '../../../parts/marked-text';
 import { PageTitle } from '../../../parts/page-title';
@@ -30,6 +33,18 @@ import { PortRecord } from './port-record';
 import { FACT_FIELDS } from './port-words';
 
 type Facts = PortView['facts'];
+/** What stands in the form. */
+type Form = Facts & { acknowledged: readonly string[] };
+const formOf = (p: PortView): Kept<Form> => ({
+  value: { ...p.facts, acknowledged: p.acknowledged },
+  version: p.version,
+});
+const NAMES: Record<string, string> = {
+  holderKind: 'Kind of account',
+  linesStay: 'Other lines stay',
+  acknowledged: 'Read and accepted',
+  ...Object.fromEntries(FACT_FIELDS.flatMap((g) => g.fields.map((f) => [f.key, f.label]))),
+};
 const ORDER = [
   'numbers',
   ...FACT_FIELDS.flatMap((g) => g.fields.map((f) => f.key)),
@@ -43,6 +58,8 @@ const ORDER = [
 @Component({
   selector: 'lg-port',
   imports: [
+    Saved,
+    Conflicts,
     MatCheckboxModule,
     MatInputModule,
     MatButtonModule,
@@ -121,16 +138,23 @@ export class PortPage {
   );
   protected readonly problem = computed(() => this.asked.error() as ApiProblem | undefined);
   protected readonly port = signal<PortView | null>(null);
-  protected readonly facts = signal<Facts | null>(null);
-  protected readonly acknowledged = signal<readonly string[]>([]);
-  protected readonly saved = signal('');
+  protected readonly form = new Autosave<Form>({
+    save: async ({ acknowledged, ...facts }, version) => {
+      const body = { facts, acknowledged: [...acknowledged], billDated: this.port()?.billDated ?? '' };
+      const answer = await this.api.call(savePort, { params: this.path(), version, body });
+      this.port.set(answer);
+      return formOf(answer);
+    },
+    read: async () => formOf(await this.api.call(getPort, { params: this.path() })),
+    lastChange: () => lastChangeOf(this.api, this.session.businessId(), 'port', this.portId()),
+    secret: ['pin', 'accountNumber'],
+  });
+  protected readonly names = NAMES;
+  protected readonly facts = this.form.value;
+  protected readonly acknowledged = computed(() => this.form.value()?.acknowledged ?? []);
   private readonly acting = new Acting();
   protected readonly busy = this.acting.busy;
   protected readonly adding = signal('');
-  private dirty = false;
-  private version = 0;
-  private timer: ReturnType<typeof setTimeout> | null = null;
-  private saving: Promise<boolean> = Promise.resolve(true);
 
   protected readonly editable = computed(
     () => this.session.isAdministrator() && ['draft', 'rejected'].includes(this.port()?.state ?? ''),
@@ -142,7 +166,7 @@ export class PortPage {
     const first = formatPhone(all[0]?.e164 ?? '');
     return all.length > 1 ? `${first} and ${all.length - 1} more` : first;
   });
-  protected readonly save = (): Promise<boolean> => this.saveNow();
+  protected readonly save = (): Promise<boolean> => this.form.flush();
 
   constructor() {
     effect(() => {
@@ -153,12 +177,9 @@ export class PortPage {
 
   /** Shows what the server has; what is being typed stays. */
   protected take(p: PortView): void {
-    if (this.port()?.id === p.id && p.version < this.version) return;
+    if (this.port()?.id === p.id && p.version < this.form.version()) return;
     this.port.set(p);
-    if (this.dirty) return;
-    this.version = p.version;
-    this.facts.set(p.facts);
-    this.acknowledged.set(p.acknowledged);
+    this.form.take(`port ${p.id}`, formOf(p));
   }
 
   protected of(field: string) {
@@ -193,65 +214,34 @@ export class PortPage {
     this.change({ linesStay });
   }
   protected acknowledge(key: string, on: boolean): void {
-    this.acknowledged.update((a) => (on ? [...a.filter((k) => k !== key), key] : a.filter((k) => k !== key)));
-    this.change({});
+    const others = this.acknowledged().filter((k) => k !== key);
+    this.form.change({ acknowledged: on ? [...others, key] : others });
   }
 
   private change(part: Partial<Facts>): void {
-    const facts = this.facts();
-    if (!facts) return;
-    this.facts.set({ ...facts, ...part });
-    this.dirty = true;
-    this.saved.set('not saved yet');
-    if (this.timer) clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.saveNow(), 700);
-  }
-
-  /** One save at a time; what is typed meanwhile is saved by the next. */
-  private saveNow(): Promise<boolean> {
-    if (this.timer) clearTimeout(this.timer);
-    this.saving = this.saving.then(() => this.saveOnce());
-    return this.saving;
-  }
-
-  private async saveOnce(): Promise<boolean> {
-    const [p, facts] = [this.port(), this.facts()];
-    if (!this.dirty || !p || !facts) return true;
-    try {
-      this.dirty = false;
-      const answer = await this.api.call(savePort, {
-        params: this.path(),
-        version: this.version,
-        body: { facts, acknowledged: [...this.acknowledged()], billDated: p.billDated },
-      });
-      this.version = answer.version;
-      this.take(answer);
-      this.saved.set('saved');
-      return true;
-    } catch (error) {
-      this.dirty = true;
-      this.saved.set('not saved');
-      this.say.problem(error);
-      return false;
-    }
+    this.form.change(part);
   }
 
   protected async addNumbers(event: Event): Promise<void> {
     event.preventDefault();
     const add = this.adding();
-    if (add.trim() === '' || !(await this.saveNow())) return;
+    if (add.trim() === '' || !(await this.form.flush())) return;
     await this.act(() =>
-      this.api.call(changePortNumbers, { params: this.path(), version: this.version, body: { add, remove: [] } }),
+      this.api.call(changePortNumbers, {
+        params: this.path(),
+        version: this.form.version(),
+        body: { add, remove: [] },
+      }),
     );
     this.adding.set('');
   }
 
   protected async remove(e164: string): Promise<void> {
-    if (!(await this.saveNow())) return;
+    if (!(await this.form.flush())) return;
     await this.act(() =>
       this.api.call(changePortNumbers, {
         params: this.path(),
-        version: this.version,
+        version: this.form.version(),
         body: { add: '', remove: [e164] },
       }),
     );
@@ -261,24 +251,26 @@ export class PortPage {
     n: PortView['numbers'][number],
     part: { label?: string; campaignId?: string | null; forwardTo?: string },
   ): Promise<void> {
-    if (!(await this.saveNow())) return;
+    if (!(await this.form.flush())) return;
     await this.act(() =>
       this.api.call(preparePortNumber, {
         params: this.path(),
-        version: this.version,
+        version: this.form.version(),
         body: { e164: n.e164, label: n.label, campaignId: n.campaignId, forwardTo: n.forwardTo, ...part },
       }),
     );
   }
 
   protected async askForRecord(): Promise<void> {
-    if (await this.saveNow()) await this.act(() => this.api.call(askForRecord, { params: this.path() }));
+    if (await this.form.flush()) await this.act(() => this.api.call(askForRecord, { params: this.path() }));
   }
 
   protected async submit(): Promise<void> {
-    if (!(await this.saveNow())) return;
+    if (!(await this.form.flush())) return;
     const p = this.port();
     if (!p) return;
+    // What is asked about is what is submitted: a version that changed meanwhile is refused.
+    const version = this.form.version();
     const cost = p.costNow > 0 ? `${formatAmount(p.costNow)} now for the first month` : 'No further cost now';
     if (
       !(await this.confirm.ask({
@@ -288,7 +280,7 @@ export class PortPage {
       }))
     )
       return;
-    await this.act(() => this.api.call(submitPort, { params: this.path() }));
+    await this.act(() => this.api.call(submitPort, { params: this.path(), version }));
   }
 
   private path(): { businessId: string; id: string } {
@@ -297,8 +289,6 @@ export class PortPage {
 
   private async act(work: () => Promise<PortView>): Promise<void> {
     const port = await this.acting.run(work);
-    if (!port) return;
-    this.take(port);
-    this.saved.set('');
+    if (port) this.take(port);
   }
 }
