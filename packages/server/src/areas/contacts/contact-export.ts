@@ -32,13 +32,20 @@ export interface ExportWish {
 async function* contactsCsv(r: Reader, { businessId, filter, now }: ExportWish): AsyncGenerator<string> {
   yield csvPart([COLUMNS], true);
   for (let after: Place = ['', '', 0]; ;) {
-    const rows = await rowsByNumber(r, await pageOfNumbers(r, businessId, filter, after, CHUNK), now);
+    const page = await pageOfNumbers(r, businessId, filter, after, CHUNK);
+    const [rows, lists] = await Promise.all([
+      rowsByNumber(
+        r,
+        page.map((x) => x.id),
+        now,
+      ),
+      listNames(
+        r,
+        page.map((x) => x.contactId),
+      ),
+    ]);
     const last = rows.at(-1);
     if (!last) return;
-    const lists = await listNames(
-      r,
-      rows.map((x) => x.contact_id),
-    );
     yield csvPart(
       rows.map((x) => [
         x.e164,

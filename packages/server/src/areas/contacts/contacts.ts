@@ -23,7 +23,16 @@ import type { ExportWish } from './contact-export.js';
 import { sortName } from './sort-name.js';
 import * as store from './contact-store.js';
 import { listNames } from './list-store.js';
-import { classesOf, countedClasses, facet, isCounted, pageOfNumbers, sum, type ContactFilter } from './page-store.js';
+import {
+  classesOf,
+  countedClasses,
+  facet,
+  isCounted,
+  pageOfNumbers,
+  sum,
+  type ContactFilter,
+  type FoundNumber,
+} from './page-store.js';
 import type { SubjectRow } from './subjects.js';
 
 /** A place in the list: the name it is sorted by, the contact and its number. */
@@ -49,17 +58,17 @@ export class Contacts {
   ): Promise<{ items: ContactRow[]; next: string | null; total: number | null }> {
     const r = this.p.db;
     const after = cursor ? readCursor(PLACE, cursor) : (['', '', 0] as const);
-    const [ids, counted] = await Promise.all([
+    const [found, counted] = await Promise.all([
       pageOfNumbers(r, businessId, f, after, limit + 1),
       isCounted(f) ? countedClasses(r, businessId) : null,
     ]);
-    const whole = !cursor && ids.length <= limit;
-    const rows = await store.rowsByNumber(r, ids.slice(0, limit), this.p.clock.now());
-    const last = rows.at(-1);
+    const whole = !cursor && found.length <= limit;
+    const page = found.slice(0, limit);
+    const last = page.at(-1);
     return {
-      items: await this.show(r, businessId, rows),
-      next: ids.length > limit && last ? packCursor([last.sort_name, last.contact_id, last.number_row]) : null,
-      total: counted ? sum(counted, f) : whole ? ids.length : null,
+      items: await this.show(r, businessId, page),
+      next: found.length > limit && last ? packCursor([last.sortName, last.contactId, last.id]) : null,
+      total: counted ? sum(counted, f) : whole ? found.length : null,
     };
   }
 
@@ -97,7 +106,7 @@ export class Contacts {
     const contact = await store.contactById(r, businessId, id);
     const [number] = contact ? await store.numbersOf(r, id) : [];
     if (!number) throw notFound('contact');
-    const [shown] = await this.show(r, businessId, await store.rowsByNumber(r, [number.id], this.p.clock.now()));
+    const [shown] = await this.show(r, businessId, [{ id: number.id, contactId: id }]);
     return shown as ContactRow;
   }
 
@@ -110,7 +119,8 @@ export class Contacts {
   /** The first few that match words or digits. */
   async find(businessId: string, q: string, limit: number): Promise<{ id: string; name: string; e164: string }[]> {
     const r = this.p.db;
-    const ids = await pageOfNumbers(r, businessId, { q }, ['', '', 0], limit);
+    const found = await pageOfNumbers(r, businessId, { q }, ['', '', 0], limit);
+    const ids = found.map((x) => x.id);
     return (await store.rowsByNumber(r, ids, this.p.clock.now())).map((x) => ({
       id: x.contact_id,
       name: `${x.first_name} ${x.last_name}`.trim(),
@@ -118,15 +128,28 @@ export class Contacts {
     }));
   }
 
-  private async show(r: Reader, businessId: string, rows: readonly store.FullRow[]): Promise<ContactRow[]> {
-    const openCountries = (await this.businesses.row(r, businessId)).open_countries.split(',');
-    const lists = await listNames(
-      r,
-      rows.map((x) => x.contact_id),
-    );
+  /** What lists show of these; all that it takes is asked for at once. */
+  private async show(
+    r: Reader,
+    businessId: string,
+    found: readonly Pick<FoundNumber, 'id' | 'contactId'>[],
+  ): Promise<ContactRow[]> {
+    const now = this.p.clock.now();
+    const [rows, lists, business] = await Promise.all([
+      store.rowsByNumber(
+        r,
+        found.map((x) => x.id),
+        now,
+      ),
+      listNames(
+        r,
+        found.map((x) => x.contactId),
+      ),
+      this.businesses.row(r, businessId),
+    ]);
+    const openCountries = business.open_countries.split(',');
     // Whether texts may go now is asked once for each zone and state on the page.
     const memo: WindowMemo = new Map();
-    const now = this.p.clock.now();
     return rows.map((row) => showContact(row, { openCountries, lists: lists.get(row.contact_id) ?? [], now }, memo));
   }
 

@@ -14,6 +14,13 @@ export interface ContactFilter {
 /** A place in the list: the name it is sorted by, the contact, and its number. */
 export type Place = readonly [sortName: string, contactId: string, numberRow: number];
 
+/** A contact number on a page of the list, and its place there. */
+export interface FoundNumber {
+  id: number;
+  contactId: string;
+  sortName: string;
+}
+
 const FACETS = { textable: 'textable', informational: 'consent_informational', promotional: 'consent_promotional' };
 type Facet = keyof typeof FACETS;
 const FACET_NAMES = Object.keys(FACETS) as Facet[];
@@ -87,7 +94,7 @@ export async function pageOfNumbers(
   f: ContactFilter,
   after: Place,
   limit: number,
-): Promise<number[]> {
+): Promise<FoundNumber[]> {
   const bind: Record<string, unknown> = { businessId, name: after[0], contact: after[1], row: after[2], limit };
   const parts = conditions(f, bind);
   const words = wordsOf(f);
@@ -97,7 +104,8 @@ export async function pageOfNumbers(
   }
   if (f.list) bind['list'] = f.list;
   const sql = await walk(r, businessId, f, words, parts, bind);
-  return (await r.all<{ id: number }>(sql, bind)).map((x) => x.id);
+  const rows = await r.all<{ id: number; sort_name: string; contact_id: string }>(sql, bind);
+  return rows.map((x) => ({ id: x.id, contactId: x.contact_id, sortName: x.sort_name }));
 }
 
 async function walk(

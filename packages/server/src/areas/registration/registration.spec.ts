@@ -65,7 +65,13 @@ describe('registration', () => {
     await o.app.businesses.topUp(o.admin, o.business, 100_000_000, 'more');
     await readyBrand();
     const seen = (await brand()).version;
-    await o.app.registration.brands.save(o.admin, o.business, seen, { ...(await brand()).body, city: 'Northbank' }, undefined);
+    await o.app.registration.brands.save(
+      o.admin,
+      o.business,
+      seen,
+      { ...(await brand()).body, city: 'Northbank' },
+      undefined,
+    );
     const before = await balance();
     const changed = jasmine.objectContaining({ status: 412 });
     await expectAsync(o.app.registration.brands.submit(o.admin, o.business, 'k1', seen)).toBeRejectedWith(changed);
