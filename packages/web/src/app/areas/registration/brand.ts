@@ -187,7 +187,7 @@ export class BrandPage {
     lastChange: () => lastChangeOf(this.api, this.session.businessId(), 'brand', this.brand()?.id ?? ''),
     secret: ['taxNumber'],
   });
-  protected readonly names = Object.fromEntries([...FIELDS.map((f) => [f.key, f.label]), ['form', 'Legal form']]);
+  protected readonly names = { form: 'Legal form', ...Object.fromEntries(FIELDS.map((f) => [f.key, f.label])) };
   protected readonly body = computed<Body>(
     () => this.form.value() ?? { form: 'private company', legalName: '', ...EMPTY_BRAND },
   );

@@ -29,7 +29,7 @@ export class Unsaved {
 
   /** Saves what is unsaved; where that cannot be, the person says whether to leave it. */
   async mayLeave(): Promise<boolean> {
-    const saved = await Promise.all([...this.editors].map((e) => (e.dirty() ? e.flush() : true)));
+    const saved = await Promise.all([...this.editors].filter((e) => e.dirty()).map((e) => e.flush()));
     if (saved.every(Boolean)) return true;
     return this.confirm.ask({
       title: 'Leave with something unsaved?',
