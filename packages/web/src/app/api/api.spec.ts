@@ -33,6 +33,12 @@ describe('a wish that costs', () => {
     expect(keys[0]).toMatch(/^[0-9a-f-]{36}$/);
   });
 
+  it('is kept by a name that says nothing of what it carries', async () => {
+    answer = () => Promise.reject(new TypeError('network'));
+    await wish('biz_secret').catch(() => undefined);
+    expect(Object.keys(sessionStorage)).toEqual([jasmine.stringMatching(/^wish [0-9a-f]{64}$/)]);
+  });
+
   it('is another wish once it has an answer, and where it says something else', async () => {
     answer = said(200);
     await wish();

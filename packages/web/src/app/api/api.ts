@@ -1,6 +1,7 @@
 import { Injectable } from '@angular/core';
 import type { Endpoint } from '@long-gate/contracts';
 import type { z } from 'zod';
+import { nameOf, Wishes } from './wishes';
 
 /** A refusal of the server, as problem details (RFC 9457). */
 export class ApiProblem extends Error {
@@ -16,24 +17,6 @@ export class ApiProblem extends Error {
   /** What is wrong with one field, or the empty string. */
   of(field: string): string {
     return this.fields.find((f) => f.field === field)?.message ?? '';
-  }
-}
-
-/**
- * The keys of wishes that cost or send: one from the first try to the last, also after a reload, so that pressing again
- * after a lost answer never does it twice. A wish is the same while its address and what it carries are.
- */
-class Wishes {
-  keyOf(wish: string): string {
-    const known = sessionStorage.getItem(`wish ${wish}`);
-    if (known !== null) return known;
-    const key = crypto.randomUUID();
-    sessionStorage.setItem(`wish ${wish}`, key);
-    return key;
-  }
-
-  settled(wish: string): void {
-    sessionStorage.removeItem(`wish ${wish}`);
   }
 }
 
@@ -62,7 +45,9 @@ export class Api {
     if (call.version !== undefined) headers['if-match'] = `"${call.version}"`;
     const withBody = endpoint.method !== 'GET';
     if (withBody) headers['content-type'] = 'application/json';
-    const wish = endpoint.costs ? `${this.address(endpoint, call)} ${JSON.stringify(call.body ?? null)}` : '';
+    const wish = endpoint.costs
+      ? await nameOf(`${this.address(endpoint, call)} ${JSON.stringify(call.body ?? null)}`)
+      : '';
     if (wish) headers['idempotency-key'] = call.key ?? this.wishes.keyOf(wish);
     let response: Response;
     try {

@@ -1,0 +1,54 @@
+/**
+ * The keys of wishes that cost or send: one from the first try to its answer, also after a reload of the page, so that
+ * pressing again after a lost answer never does it twice.
+ */
+export class Wishes {
+  /** Where the browser keeps nothing, this page does. */
+  private readonly here = new Map<string, string>();
+
+  keyOf(name: string): string {
+    const known = this.here.get(name) ?? read(name);
+    if (known) return known;
+    const key = crypto.randomUUID();
+    this.here.set(name, key);
+    write(name, key);
+    return key;
+  }
+
+  /** It has an answer: the same again would be another wish. */
+  settled(name: string): void {
+    this.here.delete(name);
+    write(name, null);
+  }
+}
+
+/**
+ * A name for a wish, the same while its address and what it carries are. What is carried cannot be read from it, but
+ * where the page was not loaded safely and the browser has no digest: there it is the wish itself and stays on the page.
+ */
+export async function nameOf(wish: string): Promise<string> {
+  const subtle = (globalThis.crypto as Partial<Crypto>).subtle;
+  if (!subtle) return wish;
+  const digest = new Uint8Array(await subtle.digest('SHA-256', new TextEncoder().encode(wish)));
+  return `wish ${Array.from(digest, (b) => b.toString(16).padStart(2, '0')).join('')}`;
+}
+
+const isDigest = (name: string): boolean => /^wish [0-9a-f]{64}$/.test(name);
+
+function read(name: string): string | null {
+  try {
+    return isDigest(name) ? sessionStorage.getItem(name) : null;
+  } catch {
+    return null;
+  }
+}
+
+function write(name: string, key: string | null): void {
+  try {
+    if (!isDigest(name)) return;
+    if (key === null) sessionStorage.removeItem(name);
+    else sessionStorage.setItem(name, key);
+  } catch {
+    // A browser that keeps nothing.
+  }
+}
