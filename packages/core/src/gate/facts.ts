@@ -83,6 +83,26 @@ export interface MessageFacts {
   segments: number;
 }
 
+/** No text in particular, so that no post stops at it: for asking about a person, or a number of ours, by itself. */
+export const NO_TEXT: MessageFacts = {
+  kind: 'dispatch',
+  purpose: 'informational',
+  transactional: false,
+  accountState: 'open',
+  textsOff: false,
+  clearance: 'cleared',
+  senderCountries: null,
+  oneWay: false,
+  namesSender: true,
+  showsStop: true,
+  contentBlocked: false,
+  wordsPromotional: false,
+  wordsOverridden: false,
+  linkFiltered: false,
+  otherUse: false,
+  segments: 0,
+};
+
 export interface GateRules {
   /** Moment of judgement, milliseconds. */
   at: number;

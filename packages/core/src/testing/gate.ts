@@ -1,4 +1,4 @@
-import type { Allowance, GateRules, MessageFacts, Subject } from '../gate/facts.js';
+import { NO_TEXT, type Allowance, type GateRules, type MessageFacts, type Subject } from '../gate/facts.js';
 import { DEFAULT_HOURS } from '../hours/send-window.js';
 
 /** A Tuesday noon in New York. */
@@ -39,21 +39,8 @@ export function subject(over: Partial<Subject> = {}): Subject {
 /** A text that passes every post, but for what is said. */
 export function message(over: Partial<MessageFacts> = {}): MessageFacts {
   return {
-    kind: 'dispatch',
+    ...NO_TEXT,
     purpose: 'promotional',
-    transactional: false,
-    accountState: 'open',
-    textsOff: false,
-    clearance: 'cleared',
-    senderCountries: null,
-    oneWay: false,
-    namesSender: true,
-    showsStop: true,
-    contentBlocked: false,
-    wordsPromotional: false,
-    wordsOverridden: false,
-    linkFiltered: false,
-    otherUse: false,
     segments: 1,
     ...over,
   };

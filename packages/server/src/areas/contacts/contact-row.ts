@@ -1,34 +1,16 @@
 import type { ContactRow } from '@long-gate/contracts';
-import { DEFAULT_HOURS, judge, postNo, REASONS, type MessageFacts, type WindowMemo } from '@long-gate/core';
+import { DEFAULT_HOURS, judge, NO_TEXT, postNo, REASONS, type WindowMemo } from '@long-gate/core';
 import type { FullRow } from './contact-store.js';
 import { subjectOf } from './subjects.js';
 
-/** The gate about a contact by itself: as an informational text would be judged now, without a sender. */
-const ABOUT_CONTACT: MessageFacts = {
-  kind: 'dispatch',
-  purpose: 'informational',
-  transactional: false,
-  accountState: 'open',
-  textsOff: false,
-  clearance: 'cleared',
-  senderCountries: null,
-  oneWay: false,
-  namesSender: true,
-  showsStop: true,
-  contentBlocked: false,
-  wordsPromotional: false,
-  wordsOverridden: false,
-  linkFiltered: false,
-  otherUse: false,
-  segments: 0,
-};
 /** The posts that ask about the person; the others ask about a text or its sender, and here there is none. */
 const ABOUT_PERSON = (
   ['well-formed', 'country', 'textable', 'reachable', 'not-opted-out', 'consent', 'hours'] as const
 ).map(postNo);
 
 /**
- * A contact with its number as lists show it, judged by itself at a moment.
+ * A contact with its number as lists show it, judged by itself at a moment: as an informational text would be, without
+ * a sender.
  * @param memo whether texts may go now is asked once for each zone and state on the page.
  */
 export function showContact(
@@ -38,7 +20,7 @@ export function showContact(
 ): ContactRow {
   const verdict = judge(
     { ...subjectOf(row), firstText: false, stopLineDue: false },
-    ABOUT_CONTACT,
+    NO_TEXT,
     {
       at: o.now,
       hours: DEFAULT_HOURS,

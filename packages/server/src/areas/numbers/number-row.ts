@@ -3,6 +3,7 @@ import {
   postNo,
   DEFAULT_HOURS,
   judge,
+  NO_TEXT,
   REASONS,
   throughputOf,
   type Clearance,
@@ -77,7 +78,7 @@ export function showNumber(row: StandingNumber, at: number): NumberView {
   const clearance = clearanceOf(row);
   const verdict = judge(
     NOBODY,
-    { ...ABOUT_NUMBER, accountState: gateAccount(row.account_state), textsOff: Boolean(row.texts_off), clearance },
+    { ...NO_TEXT, accountState: gateAccount(row.account_state), textsOff: Boolean(row.texts_off), clearance },
     { ...NUMBER_RULES, at: at },
     { balance: 1, dailySegments: 1 },
   );
@@ -139,21 +140,6 @@ const NOBODY: Subject = {
   stopLineDue: false,
   fieldEmpty: false,
 };
-const ABOUT_NUMBER = {
-  kind: 'dispatch',
-  purpose: 'informational',
-  transactional: false,
-  namesSender: true,
-  showsStop: true,
-  contentBlocked: false,
-  wordsPromotional: false,
-  wordsOverridden: false,
-  linkFiltered: false,
-  otherUse: false,
-  segments: 0,
-  senderCountries: null,
-  oneWay: false,
-} as const;
 const NUMBER_RULES = { hours: DEFAULT_HOURS, openCountries: ['US'], transactionalAnyHour: true, segmentPrice: 0 };
 
 export function gateAccount(state: string): MessageFacts['accountState'] {

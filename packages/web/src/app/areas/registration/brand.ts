@@ -1,19 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import { EMPTY_BRAND, getDossier, saveBrand, submitBrand, type BrandView } from '@long-gate/contracts';
+import { EMPTY_BRAND, type BrandView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, LEGAL_FORMS, reviewBrand } from '@long-gate/core';
-import { Api } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { PageTitle } from '../../parts/page-title';
 import { Autosave, type Kept } from '../../parts/form/autosave';
-import { lastChangeOf } from '../../parts/form/last-change';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
-import { DossierState } from './dossier.state';
+import { DossierStore } from './dossier.store';
 import { Findings, numbered } from '../../parts/findings';
 
 type Body = BrandView['body'];
@@ -167,24 +165,17 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
   `,
 })
 export class BrandPage {
-  private readonly api = inject(Api);
   private readonly confirm = inject(Confirm);
   private readonly say = inject(Say);
-  private readonly state = inject(DossierState);
+  private readonly store = inject(DossierStore);
   protected readonly session = inject(SessionFacade);
   protected readonly forms = LEGAL_FORMS;
-  protected readonly brand = computed(() => this.state.dossier.value()?.brand ?? null);
+  protected readonly brand = computed(() => this.store.dossier.value()?.brand ?? null);
   protected readonly form = new Autosave<Form>({
     save: async ({ taxNumber, ...body }, version) =>
-      formOf(
-        await this.api.call(saveBrand, {
-          params: this.business(),
-          version,
-          body: { body, ...(taxNumber === null ? {} : { taxNumber }) },
-        }),
-      ),
-    read: async () => formOf((await this.api.call(getDossier, { params: this.business() })).brand),
-    lastChange: () => lastChangeOf(this.api, this.session.businessId(), 'brand', this.brand()?.id ?? ''),
+      formOf(await this.store.saveBrand({ body, ...(taxNumber === null ? {} : { taxNumber }) }, version)),
+    read: async () => formOf((await this.store.read()).brand),
+    lastChange: () => this.store.lastChange('brand', this.brand()?.id ?? ''),
     secret: ['taxNumber'],
   });
   protected readonly names = { form: 'Legal form', ...Object.fromEntries(FIELDS.map((f) => [f.key, f.label])) };
@@ -235,10 +226,6 @@ export class BrandPage {
     this.form.change({ [key]: (event.target as HTMLInputElement).value });
   }
 
-  private business(): { businessId: string } {
-    return { businessId: this.session.businessId() };
-  }
-
   protected async submit(): Promise<void> {
     if (!(await this.form.flush())) return;
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
@@ -251,8 +238,7 @@ export class BrandPage {
     if (!yes) return;
     this.busy.set(true);
     try {
-      await this.api.call(submitBrand, { params: this.business(), version });
-      this.state.dossier.reload();
+      await this.store.submitBrand(version);
     } catch (error) {
       this.say.problem(error);
     } finally {

@@ -2,27 +2,19 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import {
-  EMPTY_CAMPAIGN,
-  getDossier,
-  saveCampaign,
-  submitCampaign,
-  type CampaignBodyValue,
-  type CampaignView,
-} from '@long-gate/contracts';
+import { EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, reviewCampaign, segmentText, useCase } from '@long-gate/core';
-import { Api, ApiProblem } from '../../api/api';
+import { ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { Autosave, type Kept } from '../../parts/form/autosave';
-import { lastChangeOf } from '../../parts/form/last-change';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { History } from '../../parts/history';
 import { MarkedText } from '../../parts/marked-text';
 import { PageTitle } from '../../parts/page-title';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
-import { DossierState } from './dossier.state';
+import { DossierStore } from './dossier.store';
 import { Findings, numbered } from '../../parts/findings';
 
 type Body = CampaignBodyValue;
@@ -103,25 +95,24 @@ const formOf = (c: CampaignView): Kept<Form> => ({
 })
 export class CampaignPage {
   readonly campaignId = input.required<string>();
-  private readonly api = inject(Api);
   private readonly confirm = inject(Confirm);
   private readonly say = inject(Say);
-  private readonly state = inject(DossierState);
+  private readonly store = inject(DossierStore);
   protected readonly session = inject(SessionFacade);
   protected readonly campaign = computed(
-    () => this.state.dossier.value()?.campaigns.find((c) => c.id === this.campaignId()) ?? null,
+    () => this.store.dossier.value()?.campaigns.find((c) => c.id === this.campaignId()) ?? null,
   );
-  protected readonly dossier = this.state.dossier;
+  protected readonly dossier = this.store.dossier;
   protected readonly form = new Autosave<Form>({
     save: async ({ name, ...body }, version) =>
-      formOf(await this.api.call(saveCampaign, { params: this.path(), version, body: { name, body } })),
+      formOf(await this.store.saveCampaign(this.campaignId(), { name, body }, version)),
     read: async () => {
-      const { campaigns } = await this.api.call(getDossier, { params: { businessId: this.session.businessId() } });
+      const { campaigns } = await this.store.read();
       const now = campaigns.find((c) => c.id === this.campaignId());
       if (!now) throw new ApiProblem(404, 'not-found', 'This campaign is not there any more.', []);
       return formOf(now);
     },
-    lastChange: () => lastChangeOf(this.api, this.session.businessId(), 'campaign', this.campaignId()),
+    lastChange: () => this.store.lastChange('campaign', this.campaignId()),
   });
   protected readonly names = { ...LABELS, name: 'Name' };
   protected readonly name = computed(() => this.form.value()?.name ?? '');
@@ -133,7 +124,7 @@ export class CampaignPage {
 
   protected readonly use = computed(() => useCase(this.body().useCase));
   protected readonly findings = computed(() => {
-    const d = this.state.dossier.value();
+    const d = this.store.dossier.value();
     return numbered(
       reviewCampaign(this.body(), { nameLine: d?.nameLine ?? '', legalName: d?.brand.body.legalName ?? '' }),
       ORDER,
@@ -212,10 +203,6 @@ export class CampaignPage {
     this.form.change(part);
   }
 
-  private path(): { businessId: string; id: string } {
-    return { businessId: this.session.businessId(), id: this.campaignId() };
-  }
-
   protected async submit(): Promise<void> {
     if (!(await this.form.flush())) return;
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
@@ -229,8 +216,7 @@ export class CampaignPage {
     if (!yes) return;
     this.busy.set(true);
     try {
-      await this.api.call(submitCampaign, { params: this.path(), version });
-      this.state.dossier.reload();
+      await this.store.submitCampaign(this.campaignId(), version);
     } catch (error) {
       this.say.problem(error);
     } finally {

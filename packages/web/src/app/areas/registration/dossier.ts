@@ -2,13 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import { addCampaign } from '@long-gate/contracts';
 import { USE_CASES } from '@long-gate/core';
-import { Api } from '../../api/api';
 import { Weight } from '../../parts/gate-strip';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
-import { DossierState } from './dossier.state';
+import { DossierStore } from './dossier.store';
 
 const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold', declined: 'stop', draft: 'note' };
 
@@ -16,13 +14,13 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
 @Component({
   selector: 'lg-dossier',
   imports: [MatInputModule, MatButtonModule, RouterOutlet, RouterLink, RouterLinkActive, Weight],
-  providers: [DossierState],
+  providers: [DossierStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="frame">
       <nav aria-label="Dossier">
         <div class="soft small">Dossier</div>
-        @if (state.dossier.value(); as d) {
+        @if (store.dossier.value(); as d) {
           <a routerLink="brand" routerLinkActive="here"
             ><lg-weight [weight]="shape(d.brand.state)" /> Identity and brand
             <span class="soft small" [class.visually-hidden]="d.brand.state === 'registered'">{{
@@ -62,8 +60,8 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
               <button type="button" matButton class="plain" (click)="adding.set(true)">Begin a campaign</button>
             }
           }
-        } @else if (state.dossier.error()) {
-          <p class="stop" role="alert">{{ state.dossier.error()?.message }}</p>
+        } @else if (store.dossier.error()) {
+          <p class="stop" role="alert">{{ store.dossier.error()?.message }}</p>
         } @else {
           <p class="soft">Reading…</p>
         }
@@ -120,14 +118,13 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
   `,
 })
 export class DossierPage {
-  protected readonly state = inject(DossierState);
+  protected readonly store = inject(DossierStore);
   protected readonly session = inject(SessionFacade);
-  private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly say = inject(Say);
   protected readonly adding = signal(false);
   protected readonly uses = computed(() =>
-    USE_CASES.filter((u) => !u.onlyFor || u.onlyFor === this.state.dossier.value()?.brand.body.form),
+    USE_CASES.filter((u) => !u.onlyFor || u.onlyFor === this.store.dossier.value()?.brand.body.form),
   );
 
   protected shape(state: string): string {
@@ -140,12 +137,8 @@ export class DossierPage {
     const name = form.querySelector<HTMLInputElement>('#new-name')?.value ?? '';
     const useCase = form.querySelector<HTMLSelectElement>('#new-use')?.value ?? '';
     try {
-      const made = await this.api.call(addCampaign, {
-        params: { businessId: this.session.businessId() },
-        body: { name, useCase },
-      });
+      const made = await this.store.addCampaign({ name, useCase });
       this.adding.set(false);
-      this.state.dossier.reload();
       await this.router.navigate(['/b', this.session.businessId(), 'registration', 'campaigns', made.id]);
     } catch (error) {
       this.say.problem(error);
