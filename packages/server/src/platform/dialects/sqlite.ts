@@ -41,8 +41,16 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
   let sweeping: Promise<unknown> | null = null;
   // Who commits does not wait until what many others wrote stands in the file as well: the journal is safe on disk.
   // Where it fails, the next commit has the same trouble and says so.
+  const isLong = (): boolean => {
+    try {
+      return statSync(`${file}-wal`).size > LONG_JOURNAL;
+    } catch {
+      // What is committed is committed, whether its journal can be looked at or not.
+      return false;
+    }
+  };
   const sweep = (): void => {
-    if (sweeping || (statSync(`${file}-wal`, { throwIfNoEntry: false })?.size ?? 0) <= LONG_JOURNAL) return;
+    if (sweeping || !isLong()) return;
     sweeping = sweeper
       .all('PRAGMA wal_checkpoint(PASSIVE)')
       .catch(() => undefined)
