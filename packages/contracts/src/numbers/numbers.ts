@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Amount, AnswerShape, BusinessPath, Done, endpoint, Moment, ObjectPath, PurposeShape } from '../endpoint.js';
+import { InventoryQuery } from './inventory-filters.js';
 
 export const NumberShape = z.object({
   id: z.string(),
@@ -194,11 +195,12 @@ export const bulkNumbers = endpoint({
 });
 export const exportNumbers = endpoint({
   id: 'numbers.export',
-  summary: 'The inventory as CSV',
+  summary: 'The inventory as CSV, as the filters leave it',
   method: 'GET',
   path: '/businesses/:businessId/numbers.csv',
   access: 'viewer',
   params: BusinessPath,
+  query: InventoryQuery,
   answer: z.string(),
 });
 export const releaseNumber = endpoint({

@@ -69,8 +69,9 @@ export function numbersRoutes(
     }
     return { changed, refused: no };
   });
-  serve(router, api.exportNumbers, async ({ params, ctx }) => {
-    const file = inventoryCsv(await numbers.list(p.db, params.businessId));
+  serve(router, api.exportNumbers, async ({ params, query, ctx }) => {
+    const all = await numbers.list(p.db, params.businessId);
+    const file = inventoryCsv(all.filter((n) => api.isInInventory(n, query)));
     ctx.attachment('numbers.csv');
     ctx.type = 'text/csv; charset=utf-8';
     ctx.body = file;

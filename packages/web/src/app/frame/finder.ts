@@ -5,17 +5,14 @@ import {
   computed,
   ElementRef,
   inject,
-  resource,
   signal,
   viewChild,
 } from '@angular/core';
 import { MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
 import { MatInputModule } from '@angular/material/input';
-import { find } from '@long-gate/contracts';
-import { Api } from '../api/api';
-import { SessionFacade } from '../state/session.facade';
 import { AREAS } from './areas';
+import { FrameStore } from './frame.store';
 import { Theme } from './theme';
 
 interface Hit {
@@ -29,6 +26,7 @@ interface Hit {
 @Component({
   selector: 'lg-finder',
   imports: [MatInputModule],
+  providers: [FrameStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="finder">
@@ -43,7 +41,7 @@ interface Hit {
           aria-expanded="true"
           aria-controls="found"
           [attr.aria-activedescendant]="'hit-' + at()"
-          [value]="words()"
+          [value]="store.words()"
           (input)="type($event)"
           (keydown)="onKey($event)"
       /></mat-form-field>
@@ -63,7 +61,7 @@ interface Hit {
             ><span class="soft cut">{{ hit.detail }}</span>
           </li>
         } @empty {
-          <li class="soft none">{{ found.isLoading() ? 'Looking…' : 'Nothing by these words.' }}</li>
+          <li class="soft none">{{ store.found.isLoading() ? 'Looking…' : 'Nothing by these words.' }}</li>
         }
       </ul>
     </div>
@@ -98,21 +96,12 @@ interface Hit {
   `,
 })
 export class Finder {
-  private readonly api = inject(Api);
+  protected readonly store = inject(FrameStore);
   private readonly router = inject(Router);
-  private readonly session = inject(SessionFacade);
+  private readonly session = this.store.session;
   private readonly theme = inject(Theme);
   private readonly ref = inject<MatDialogRef<Finder>>(MatDialogRef);
-  protected readonly words = signal('');
   protected readonly at = signal(0);
-  protected readonly found = resource({
-    params: () => ({ q: this.words().trim(), businessId: this.session.businessId() }),
-    loader: async ({ params }) => {
-      if (params.q === '') return [];
-      await new Promise((r) => setTimeout(r, 120));
-      return (await this.api.call(find, { params: { businessId: params.businessId }, query: { q: params.q } })).items;
-    },
-  });
   private readonly fixed: Hit[] = [
     ...AREAS.map((a) => ({ kind: 'place', title: a.label, detail: '', go: () => this.open(a.path) })),
     { kind: 'action', title: 'Get a number', detail: 'Numbers', go: () => this.open('numbers/acquire') },
@@ -123,7 +112,7 @@ export class Finder {
     { kind: 'action', title: 'Turn the theme', detail: 'light and dark', go: () => this.done(() => this.theme.turn()) },
   ];
   protected readonly hits = computed<Hit[]>(() => {
-    const q = this.words().trim().toLowerCase();
+    const q = this.store.words().trim().toLowerCase();
     const businesses = (this.session.session()?.businesses ?? []).map((b) => ({
       kind: 'business',
       title: b.legalName,
@@ -131,7 +120,7 @@ export class Finder {
       go: () => this.done(() => void this.router.navigate(['/b', b.id, 'today'])),
     }));
     const places = [...this.fixed, ...businesses].filter((h) => `${h.title} ${h.detail}`.toLowerCase().includes(q));
-    const objects = (this.found.value() ?? []).map((f) => ({
+    const objects = (this.store.found.hasValue() ? this.store.found.value() : []).map((f) => ({
       kind: f.kind,
       title: f.title,
       detail: f.detail,
@@ -148,7 +137,7 @@ export class Finder {
   }
 
   protected type(event: Event): void {
-    this.words.set((event.target as HTMLInputElement).value);
+    this.store.words.set((event.target as HTMLInputElement).value);
     this.at.set(0);
   }
 

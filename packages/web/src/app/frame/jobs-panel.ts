@@ -1,20 +1,18 @@
-import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, output } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatButtonModule } from '@angular/material/button';
-import { controlJob, type JobView } from '@long-gate/contracts';
+import type { JobView } from '@long-gate/contracts';
 import { Store } from '@ngrx/store';
-import { Api } from '../api/api';
 import { CountPipe, MomentPipe } from '../parts/format';
-import { Say } from '../parts/say';
+import { plain, Shortcuts } from '../parts/keys/shortcuts';
 import { jobsFeature } from '../state/jobs.feature';
-import { SessionFacade } from '../state/session.facade';
+import { FrameStore } from './frame.store';
 
 /** Running and recent jobs, with counts, pause and cancel; what is done already stands. */
 @Component({
   selector: 'lg-jobs-panel',
   imports: [MatButtonModule, MatProgressBarModule, CountPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown.escape)': 'closed.emit()' },
   template: `
     <section aria-label="Jobs">
       <div class="top">
@@ -40,10 +38,10 @@ import { SessionFacade } from '../state/session.facade';
           @if (job.result) {
             <div class="small">{{ job.result }}</div>
           }
-          @if (job.wishes.length > 0 && session.mayEdit()) {
+          @if (job.wishes.length > 0 && store.session.mayEdit()) {
             <div class="acts">
               @for (w of job.wishes; track w) {
-                <button type="button" matButton class="plain" (click)="wish(job, w)">{{ words[w] }}</button>
+                <button type="button" matButton class="plain" (click)="store.control(job.id, w)">{{ words[w] }}</button>
               }
             </div>
           }
@@ -85,22 +83,25 @@ import { SessionFacade } from '../state/session.facade';
   `,
 })
 export class JobsPanel {
-  readonly businessId = input.required<string>();
   readonly closed = output();
-  private readonly api = inject(Api);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
+  protected readonly store = inject(FrameStore);
   protected readonly jobs = inject(Store).selectSignal(jobsFeature.selectAllJobs);
 
   protected readonly words = { pause: 'Pause', resume: 'Go on', cancel: 'Cancel' } as const;
 
-  protected open(job: JobView): boolean {
-    return ['running', 'waiting', 'paused'].includes(job.state);
+  constructor() {
+    inject(Shortcuts).add({
+      shown: 'Esc',
+      words: 'close the jobs',
+      is: plain('Escape'),
+      act: () => {
+        this.closed.emit();
+        return true;
+      },
+    });
   }
 
-  protected async wish(job: JobView, wish: 'pause' | 'resume' | 'cancel'): Promise<void> {
-    await this.api
-      .call(controlJob, { params: { businessId: this.businessId(), id: job.id }, body: { wish } })
-      .catch((e: unknown) => this.say.problem(e));
+  protected open(job: JobView): boolean {
+    return ['running', 'waiting', 'paused'].includes(job.state);
   }
 }

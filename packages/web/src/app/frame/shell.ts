@@ -3,9 +3,7 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { moveClock, signOut } from '@long-gate/contracts';
 import { Store } from '@ngrx/store';
-import { Api } from '../api/api';
 import { MomentPipe } from '../parts/format';
 import { Weight } from '../parts/gate-strip';
 import { CourseActions, courseFeature } from '../state/course.feature';
@@ -15,26 +13,26 @@ import { SessionFacade } from '../state/session.facade';
 import { AREAS, type Area } from './areas';
 import { Finder } from './finder';
 import { JobsPanel } from './jobs-panel';
-import { Keys } from './keys';
+import { FrameStore } from './frame.store';
 import { Theme } from './theme';
-import { Say } from '../parts/say';
+import { KeysDialog } from '../parts/keys/keys-dialog';
+import { plain, Shortcuts } from '../parts/keys/shortcuts';
 
 /** The frame: course, business, clock, jobs; and the keys that work everywhere. */
 @Component({
   selector: 'lg-shell',
   imports: [MatButtonModule, RouterOutlet, RouterLink, RouterLinkActive, MatMenuModule, Weight, MomentPipe, JobsPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'onKey($event)' },
+  providers: [FrameStore],
   templateUrl: './shell.html',
   styleUrl: './shell.scss',
 })
 export class Shell {
   readonly businessId = input.required<string>();
   private readonly store = inject(Store);
-  private readonly api = inject(Api);
+  private readonly frame = inject(FrameStore);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
-  private readonly say = inject(Say);
   protected readonly facade = inject(SessionFacade);
   protected readonly theme = inject(Theme);
   protected readonly areas = AREAS;
@@ -47,6 +45,7 @@ export class Shell {
   protected readonly clockBusy = computed(() => this.moving() || this.asked());
 
   constructor() {
+    this.addKeys();
     effect(() => {
       const id = this.businessId();
       const known = this.facade.session()?.businesses.some((b) => b.id === id);
@@ -74,17 +73,11 @@ export class Shell {
 
   protected async move(by: 'hour' | 'day' | 'next'): Promise<void> {
     this.asked.set(true);
-    try {
-      await this.api.call(moveClock, { body: { by } });
-    } catch (error) {
-      this.asked.set(false);
-      this.say.problem(error);
-    }
+    if (!(await this.frame.move(by))) this.asked.set(false);
   }
 
   protected async leave(): Promise<void> {
-    await this.api.call(signOut).catch(() => undefined);
-    await this.facade.load();
+    await this.frame.signOut();
     await this.router.navigateByUrl('/sign-in');
   }
 
@@ -94,30 +87,45 @@ export class Shell {
   }
 
   protected keys(): void {
-    if (this.dialog.openDialogs.length === 0) this.dialog.open(Keys, { width: '460px', ariaLabel: 'Keys' });
+    if (this.dialog.openDialogs.length === 0) this.dialog.open(KeysDialog, { width: '460px', ariaLabel: 'Keys' });
   }
 
-  protected onKey(event: KeyboardEvent): void {
-    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
-      event.preventDefault();
-      this.find();
-      return;
-    }
-    if (event.altKey && /^Digit[1-9]$/.test(event.code)) {
-      event.preventDefault();
-      const area = AREAS[Number(event.code.slice(5)) - 1];
-      if (area) void this.router.navigate(['/b', this.businessId(), area.path]);
-      return;
-    }
-    const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
-    if (typing || event.ctrlKey || event.metaKey || event.altKey || this.dialog.openDialogs.length > 0) return;
-    if (event.key === '?') this.keys();
-    if (event.key === '/') {
-      const filter = document.querySelector<HTMLInputElement>('input[data-filter]');
-      if (filter) {
-        event.preventDefault();
-        filter.focus();
-      }
-    }
+  private addKeys(): void {
+    const done = (work: () => void) => (): boolean => {
+      work();
+      return true;
+    };
+    inject(Shortcuts).add(
+      {
+        shown: 'Ctrl+K',
+        words: 'find a place, an object or an action',
+        is: (e) => (e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k',
+        act: done(() => this.find()),
+        always: true,
+      },
+      {
+        shown: 'Alt+1…9',
+        words: 'go to an area',
+        is: (e) => e.altKey && /^Digit[1-9]$/.test(e.code),
+        act: (e) => {
+          const area = AREAS[Number(e.code.slice(5)) - 1];
+          if (area) void this.router.navigate(['/b', this.businessId(), area.path]);
+          return area !== undefined;
+        },
+        always: true,
+      },
+      {
+        shown: '/',
+        words: 'filter the list; ↓ goes from there into it',
+        is: plain('/'),
+        act: () => {
+          const filter = document.querySelector<HTMLInputElement>('input[data-filter]');
+          filter?.focus();
+          return filter !== null;
+        },
+      },
+      { shown: 'Enter', words: 'open what has the focus', is: () => false, act: () => false },
+      { shown: '?', words: 'these keys', is: plain('?'), act: done(() => this.keys()) },
+    );
   }
 }

@@ -20,4 +20,16 @@ export class Acting {
       this.busy.set(false);
     }
   }
+
+  /** The same where the answer says nothing: whether it was done. */
+  async did(work: () => Promise<unknown>, done = ''): Promise<boolean> {
+    return (await this.run(async () => ({ answer: await work() }), done)) !== undefined;
+  }
+
+  done(words: string): void {
+    this.say.done(words);
+  }
+  refused(words: string): void {
+    this.say.problem(new Error(words));
+  }
 }

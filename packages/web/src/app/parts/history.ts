@@ -1,9 +1,7 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import { listAudit, type AuditEntry } from '@long-gate/contracts';
-import { Api } from '../api/api';
-import { liveResource } from '../state/live-resource';
-import { SessionFacade } from '../state/session.facade';
+import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
+import type { AuditEntry } from '@long-gate/contracts';
 import { MomentPipe } from './format';
+import { HistoryStore } from './history.store';
 
 interface Difference {
   what: string;
@@ -15,11 +13,12 @@ interface Difference {
 @Component({
   selector: 'lg-history',
   imports: [MomentPipe],
+  providers: [HistoryStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <hr class="rule" />
     <h3>History</h3>
-    @for (entry of entries.value()?.items ?? []; track entry.id) {
+    @for (entry of store.entries(); track entry.id) {
       <details>
         <summary>
           <span class="soft">{{ entry.at | moment: 'short' }}</span><span>{{ entry.action }}</span>
@@ -36,7 +35,7 @@ interface Difference {
         }
       </details>
     } @empty {
-      <p class="soft small">{{ entries.isLoading() ? 'Reading…' : 'Nothing on record.' }}</p>
+      <p class="soft small">{{ store.loading() ? 'Reading…' : 'Nothing on record.' }}</p>
     }
   `,
   styles: `
@@ -79,13 +78,13 @@ interface Difference {
 export class History {
   readonly kind = input.required<string>();
   readonly object = input.required<string>();
-  private readonly api = inject(Api);
-  private readonly session = inject(SessionFacade);
-  protected readonly entries = liveResource(
-    ['numbers', 'registration', 'contacts', 'consent', 'dispatch', 'inbox', 'settings'],
-    () => ({ businessId: this.session.businessId(), objectKind: this.kind(), objectId: this.object() }),
-    ({ businessId, ...query }) => this.api.call(listAudit, { params: { businessId }, query: { ...query, limit: 40 } }),
-  );
+  protected readonly store = inject(HistoryStore);
+
+  constructor() {
+    effect(() => {
+      this.store.of(this.kind(), this.object());
+    });
+  }
 
   protected differences(entry: AuditEntry): Difference[] {
     return differencesOf(entry);

@@ -1,57 +1,48 @@
-import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, output } from '@angular/core';
+import { FormControl } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
-import { confirmOwnMobile, saveOwnMobile } from '@long-gate/contracts';
-import { Api, type ApiProblem } from '../api/api';
-import { SessionFacade } from '../state/session.facade';
-import { PhonePipe } from './format';
+import { confirmOwnMobile } from '@long-gate/contracts';
+import { formatPhone } from '@long-gate/core';
+import type { ApiProblem } from '../api/api';
+import { CheckedForm } from './form/checked-form';
+import { Faults } from './form/faults';
+import { Form } from './form/form';
+import { TextField } from './form/text-field';
+import { OwnMobileStore } from './own-mobile.store';
 
 /** Confirms the signed-in person's own mobile by the code that was sent to it. */
 @Component({
   selector: 'lg-own-mobile',
-  imports: [MatInputModule, MatButtonModule, RouterLink, PhonePipe],
+  imports: [Faults, Form, TextField, MatButtonModule, RouterLink],
+  providers: [OwnMobileStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (pending(); as mobile) {
-      <form (submit)="confirm(); $event.preventDefault()">
-        <label for="own-code">Code sent to {{ mobile | phone }}</label>
-        <div class="line">
-          <mat-form-field
-            ><input
-              matInput
-              id="own-code"
-              class="mono"
-              inputmode="numeric"
-              autocomplete="one-time-code"
-              maxlength="7"
-              [value]="code()"
-              (input)="code.set($any($event.target).value)" /></mat-form-field
-          ><button type="submit" matButton="outlined" [disabled]="busy() || !code()">Confirm</button>
-        </div>
-        @if (wrong()) {
-          <p class="error" role="alert">{{ wrong() }}</p>
-        }
+    @if (store.pending(); as mobile) {
+      <form [lgForm]="form" (sent)="confirm()">
+        <lg-text-field
+          [control]="form.controls.code"
+          [label]="'Code sent to ' + shown(mobile)"
+          name="own-code"
+          inputmode="numeric"
+          autocomplete="one-time-code"
+          [most]="7"
+          mono
+        />
+        <lg-faults [form]="form" />
         <p class="small">
+          <button type="submit" matButton="outlined" [disabled]="form.busy()">Confirm</button>&ngsp;
           <button type="button" matButton class="plain" (click)="again()">Send a new code</button>
-          @if (session.session()?.clock?.movable) {
-            · <a [href]="handset()" target="handset" rel="noopener">open the handset</a>
+          @if (store.handset(); as url) {
+            · <a [href]="url" target="handset" rel="noopener">open the handset</a>
           }
         </p>
       </form>
     } @else {
-      <a [routerLink]="['/b', session.businessId(), 'settings', 'you']">Give your own mobile</a>
+      <a [routerLink]="['/b', store.session.businessId(), 'settings', 'you']">Give your own mobile</a>
     }
   `,
   styles: `
-    .line {
-      display: flex;
-      gap: 8px;
-      margin-top: 3px;
-    }
-    .line mat-form-field {
-      width: 130px;
-    }
     form {
       margin-top: 6px;
     }
@@ -59,41 +50,24 @@ import { PhonePipe } from './format';
 })
 export class OwnMobile {
   readonly confirmed = output();
-  private readonly api = inject(Api);
-  protected readonly session = inject(SessionFacade);
-  protected readonly pending = computed(() => this.session.session()?.user?.mobilePending ?? '');
-  protected readonly code = signal('');
-  protected readonly wrong = signal('');
-  protected readonly busy = signal(false);
-  protected readonly handset = computed(
-    () => `${this.session.session()?.outsideUrl ?? ''}/handset?number=${encodeURIComponent(this.pending())}`,
+  protected readonly store = inject(OwnMobileStore);
+  protected readonly shown = formatPhone;
+  protected readonly form = new CheckedForm(
+    { code: new FormControl('', { nonNullable: true }) },
+    confirmOwnMobile.body,
   );
 
   protected async confirm(): Promise<void> {
-    await this.act(async () => {
-      this.session.take(await this.api.call(confirmOwnMobile, { body: { code: this.code() } }));
-      this.confirmed.emit();
-    });
+    if (!(await this.form.send((body) => this.store.confirm(body.code)))) return;
+    this.form.group.reset();
+    this.confirmed.emit();
   }
   protected async again(): Promise<void> {
-    await this.act(async () =>
-      this.session.take(
-        await this.api.call(saveOwnMobile, {
-          body: { mobile: this.pending(), businessId: this.session.businessId() },
-        }),
-      ),
-    );
-  }
-  private async act(work: () => Promise<void>): Promise<void> {
-    this.busy.set(true);
-    this.wrong.set('');
     try {
-      await work();
-      this.code.set('');
+      await this.store.again();
+      this.form.group.reset();
     } catch (error) {
-      this.wrong.set((error as ApiProblem).message);
-    } finally {
-      this.busy.set(false);
+      this.form.refuse(error as ApiProblem);
     }
   }
 }

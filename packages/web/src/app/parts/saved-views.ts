@@ -1,19 +1,22 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, resource, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
+import { FormControl } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
-import { dropView, listViews, saveView } from '@long-gate/contracts';
-import { Api, type ApiProblem } from '../api/api';
-import { SessionFacade } from '../state/session.facade';
-import { Say } from './say';
+import { saveView } from '@long-gate/contracts';
+import { CheckedForm } from './form/checked-form';
+import { Faults } from './form/faults';
+import { Form } from './form/form';
+import { TextField } from './form/text-field';
+import { SavedViewsStore } from './saved-views.store';
 
 /** Filters of a list kept under a name, for everybody of the business. */
 @Component({
   selector: 'lg-saved-views',
-  imports: [MatInputModule, MatButtonModule],
+  imports: [Faults, Form, TextField, MatButtonModule],
+  providers: [SavedViewsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="views" role="group" aria-label="Saved views">
-      @for (v of views.value()?.items ?? []; track v.id) {
+      @for (v of store.views(); track v.id) {
         <span class="chip"
           ><button
             type="button"
@@ -24,36 +27,27 @@ import { Say } from './say';
           >
             {{ v.name }}
           </button>
-          @if (session.mayEdit()) {
+          @if (store.session.mayEdit()) {
             <button
               type="button"
               matButton
               class="plain"
               [attr.aria-label]="'Drop the view ' + v.name"
-              (click)="drop(v.id)"
+              (click)="store.drop(v.id)"
             >
               ×
             </button>
           }
         </span>
       }
-      @if (query() && session.mayEdit()) {
+      @if (query() && store.session.mayEdit()) {
         @if (naming()) {
-          <form class="tight" (submit)="save(); $event.preventDefault()">
-            <mat-form-field
-              ><input
-                matInput
-                aria-label="Name of the view"
-                placeholder="name of the view"
-                maxlength="40"
-                [value]="name()"
-                (input)="name.set($any($event.target).value)" /></mat-form-field
-            ><button type="submit" matButton="outlined" [disabled]="!name()">Save</button>
+          <form class="tight" [lgForm]="form" (sent)="save()">
+            <lg-text-field [control]="form.controls.name" label="Name of the view" name="view-name" [most]="40" />
+            <button type="submit" matButton="outlined" [disabled]="form.busy()">Save</button>
             <button type="button" matButton class="plain" (click)="naming.set(false)">cancel</button>
+            <lg-faults [form]="form" />
           </form>
-          @if (wrong()) {
-            <span class="stop small" role="alert">{{ wrong() }}</span>
-          }
         } @else {
           <button type="button" matButton class="plain small" (click)="naming.set(true)">Save this view</button>
         }
@@ -77,10 +71,6 @@ import { Say } from './say';
       gap: 6px;
       align-items: center;
     }
-    form .text {
-      width: 160px;
-      padding: 2px 8px;
-    }
   `,
 })
 export class SavedViews {
@@ -88,39 +78,22 @@ export class SavedViews {
   /** The filters now; empty where there are none. */
   readonly query = input.required<string>();
   readonly chosen = output<string>();
-  private readonly api = inject(Api);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
+  protected readonly store = inject(SavedViewsStore);
   protected readonly naming = signal(false);
-  protected readonly name = signal('');
-  protected readonly wrong = signal('');
-  protected readonly views = resource({
-    params: () =>
-      this.session.businessId() ? { businessId: this.session.businessId(), area: this.area() } : undefined,
-    loader: ({ params }) => this.api.call(listViews, { params }),
-  });
+  protected readonly form = new CheckedForm(
+    { name: new FormControl('', { nonNullable: true }) },
+    saveView.body.pick({ name: true }),
+  );
 
-  protected async save(): Promise<void> {
-    this.wrong.set('');
-    try {
-      await this.api.call(saveView, {
-        params: { businessId: this.session.businessId(), area: this.area() },
-        body: { name: this.name(), query: this.query() },
-      });
-      this.naming.set(false);
-      this.name.set('');
-      this.views.reload();
-    } catch (error) {
-      this.wrong.set((error as ApiProblem).message);
-    }
+  constructor() {
+    effect(() => {
+      this.store.of(this.area());
+    });
   }
 
-  protected async drop(id: string): Promise<void> {
-    try {
-      await this.api.call(dropView, { params: { businessId: this.session.businessId(), area: this.area(), id } });
-      this.views.reload();
-    } catch (error) {
-      this.say.problem(error);
-    }
+  protected async save(): Promise<void> {
+    if (!(await this.form.send((body) => this.store.save({ ...body, query: this.query() })))) return;
+    this.naming.set(false);
+    this.form.group.reset();
   }
 }

@@ -5,10 +5,12 @@ import {
   resetPassword,
   seeInvitation,
   seeReset,
+  setUp,
   signIn,
   type InvitationSeen,
 } from '@long-gate/contracts';
 import { patchState, signalStore, withMethods, withProps, withState } from '@ngrx/signals';
+import type { z } from 'zod';
 import { Api, type ApiProblem } from '../api/api';
 import { FormActing } from '../parts/form-acting';
 import { SessionFacade } from '../state/session.facade';
@@ -39,6 +41,11 @@ export const ArrivalStore = signalStore(
         throw error;
       });
     return {
+      /** The first administrator and the first business. @throws ApiProblem */
+      async setUp(body: z.output<typeof setUp.body>): Promise<true> {
+        session.take(await api.call(setUp, { body }));
+        return true;
+      },
       /** True once signed in. */
       async signIn(body: { email: string; password: string; code: string }): Promise<boolean> {
         const now = await form.run(() => notingCode(api.call(signIn, { body })));

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angu
 import { NonNullableFormBuilder } from '@angular/forms';
 import { Router } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { TextField } from '../parts/text-field';
+import { TextField } from '../parts/form/text-field';
 import { ArrivalStore } from './arrival.store';
 
 /** What an invited person opens from their e-mail: they set a name and a password, or give those they have. */

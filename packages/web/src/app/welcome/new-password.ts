@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angu
 import { NonNullableFormBuilder } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { TextField } from '../parts/text-field';
+import { TextField } from '../parts/form/text-field';
 import { ArrivalStore } from './arrival.store';
 
 /** Sets a new password by the link that was mailed. */

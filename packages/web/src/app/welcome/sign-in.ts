@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { NonNullableFormBuilder } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { TextField } from '../parts/text-field';
+import { TextField } from '../parts/form/text-field';
 import { SessionFacade } from '../state/session.facade';
 import { ArrivalStore } from './arrival.store';
 

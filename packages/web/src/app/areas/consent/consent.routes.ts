@@ -1,7 +1,8 @@
 import type { Routes } from '@angular/router';
+import { askUnsaved } from '../../parts/form/unsaved';
 
 export const routes: Routes = [
   { path: '', loadComponent: () => import('./ledger').then((m) => m.LedgerPage) },
-  { path: 'pages', loadComponent: () => import('./pages').then((m) => m.PagesPage) },
+  { path: 'pages', canDeactivate: [askUnsaved], loadComponent: () => import('./pages').then((m) => m.PagesPage) },
   { path: 'replies', loadComponent: () => import('./replies').then((m) => m.RepliesPage) },
 ];

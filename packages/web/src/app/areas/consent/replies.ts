@@ -11,13 +11,18 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { PURPOSE_WORDS, wilson, type Purpose } from '@long-gate/core';
 import { MomentPipe, PhonePipe } from '../../parts/format';
+import { plain, Shortcuts } from '../../parts/keys/shortcuts';
 import { PageTitle } from '../../parts/page-title';
 import { SessionFacade } from '../../state/session.facade';
 import { ConsentTabs } from './consent-tabs';
 import { RepliesStore, type ReadAs } from './replies.store';
 
 /** The keys that decide, as they stand on the buttons. */
-const KEYS: Record<string, ReadAs> = { s: 'stop', o: 'offers', n: 'no wish' };
+const KEYS: readonly { key: string; readAs: ReadAs; words: string }[] = [
+  { key: 's', readAs: 'stop', words: 'read it as a wish to stop' },
+  { key: 'o', readAs: 'offers', words: 'read it as a wish for no more offers' },
+  { key: 'n', readAs: 'no wish', words: 'read it as no wish to stop' },
+];
 
 /** Replies in the person's own words that may be a wish to stop: read and decided in one place, by keys. */
 @Component({
@@ -25,7 +30,6 @@ const KEYS: Record<string, ReadAs> = { s: 'stop', o: 'offers', n: 'no wish' };
   imports: [MatButtonModule, PageTitle, ConsentTabs, RouterLink, MomentPipe, PhonePipe],
   providers: [RepliesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'key($event)' },
   template: `
     <div class="page">
       <div class="work">
@@ -161,25 +165,36 @@ export class RepliesPage {
     return purposes.length === 3 ? '' : `; it may speak of ${purposes.map((p) => PURPOSE_WORDS[p]).join(' and ')}`;
   }
 
-  protected key(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    if (event.ctrlKey || event.altKey || event.metaKey || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
+  constructor() {
+    inject(Shortcuts).add(
+      ...KEYS.map(({ key, readAs, words }) => ({
+        shown: key.toUpperCase(),
+        words,
+        is: plain(key, key.toUpperCase()),
+        act: () => this.decide(readAs),
+      })),
+      { shown: '↑ ↓', words: 'to the next reply', is: plain('ArrowUp', 'k'), act: () => this.move(-1) },
+      { shown: 'j k', words: 'the same', is: plain('ArrowDown', 'j'), act: () => this.move(1) },
+    );
+  }
+
+  private move(by: number): boolean {
     const items = this.store.items();
     const at = items.findIndex((r) => r.id === this.chosen());
-    const step = { ArrowDown: 1, j: 1, ArrowUp: -1, k: -1 }[event.key];
-    if (step !== undefined) {
-      const next = items[Math.max(0, Math.min(items.length - 1, at + step))];
-      if (!next) return;
-      event.preventDefault();
-      this.chosen.set(next.id);
-      this.rows()[items.indexOf(next)]?.nativeElement.focus();
-      return;
-    }
-    const readAs = KEYS[event.key.toLowerCase()];
-    const r = items[at];
-    if (!readAs || !r || !this.session.mayEdit() || this.store.acting.busy()) return;
-    if (readAs === 'no wish' && !this.session.isAdministrator()) return;
+    const next = items[Math.max(0, Math.min(items.length - 1, at + by))];
+    if (!next) return false;
+    this.chosen.set(next.id);
+    this.rows()[items.indexOf(next)]?.nativeElement.focus();
+    return true;
+  }
+
+  private decide(readAs: ReadAs): boolean {
+    const r = this.store.items().find((x) => x.id === this.chosen());
+    if (!r || !this.session.mayEdit() || this.store.acting.busy()) return false;
+    if (readAs === 'no wish' && !this.session.isAdministrator()) return false;
     const open: ReadAs[] = r.about === 'yes' ? ['no wish'] : r.stopped ? ['stop'] : ['stop', 'offers', 'no wish'];
-    if (open.includes(readAs)) void this.store.decide(r.id, readAs);
+    if (!open.includes(readAs)) return false;
+    void this.store.decide(r.id, readAs);
+    return true;
   }
 }

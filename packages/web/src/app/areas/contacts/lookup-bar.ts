@@ -1,24 +1,19 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatButtonModule } from '@angular/material/button';
-import { controlJob, estimateLookups, startLookups } from '@long-gate/contracts';
 import { formatAmount } from '@long-gate/core';
-import { Store } from '@ngrx/store';
-import { Api } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { CountPipe, MoneyPipe } from '../../parts/format';
-import { Say } from '../../parts/say';
-import { jobsFeature } from '../../state/jobs.feature';
-import { liveResource } from '../../state/live-resource';
-import { SessionFacade } from '../../state/session.facade';
+import { LookupsStore } from './lookups.store';
 
 /** Numbers that were never asked about, what asking costs, and the lookups under way. */
 @Component({
   selector: 'lg-lookup-bar',
   imports: [MatButtonModule, MatProgressBarModule, CountPipe, MoneyPipe],
+  providers: [LookupsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (job(); as j) {
+    @if (store.job(); as j) {
       <div class="bar" role="status">
         <div>
           <span class="strong">{{ j.title }}</span>: {{ j.done | count }} of {{ j.total | count }},
@@ -26,19 +21,19 @@ import { SessionFacade } from '../../state/session.facade';
           {{ j.error }}
         </div>
         <mat-progress-bar mode="determinate" [value]="j.total ? (100 * j.done) / j.total : 0" aria-label="Lookups" />
-        @if (session.mayEdit()) {
+        @if (store.session.mayEdit()) {
           <div class="acts">
             @if (j.state === 'paused') {
-              <button type="button" matButton class="plain" (click)="wish(j.id, 'resume')">Go on</button>
+              <button type="button" matButton class="plain" (click)="store.control(j.id, 'resume')">Go on</button>
             } @else {
-              <button type="button" matButton class="plain" (click)="wish(j.id, 'pause')">Pause</button>
+              <button type="button" matButton class="plain" (click)="store.control(j.id, 'pause')">Pause</button>
             }
-            <button type="button" matButton class="plain" (click)="wish(j.id, 'cancel')">Cancel</button>
+            <button type="button" matButton class="plain" (click)="store.control(j.id, 'cancel')">Cancel</button>
             <span class="soft small">What is answered already stands.</span>
           </div>
         }
       </div>
-    } @else if (estimate.value(); as e) {
+    } @else if (store.estimate.value(); as e) {
       @if (e.numbers > 0) {
         <div class="bar">
           <span
@@ -46,7 +41,7 @@ import { SessionFacade } from '../../state/session.facade';
             texted. It costs {{ e.cost | money }} and takes about {{ duration(e.seconds) }}; the balance is
             {{ e.balance | money }}.</span
           >
-          @if (session.mayEdit()) {
+          @if (store.session.mayEdit()) {
             <button type="button" matButton="outlined" (click)="start()">Look them up…</button>
           }
         </div>
@@ -76,18 +71,8 @@ import { SessionFacade } from '../../state/session.facade';
   `,
 })
 export class LookupBar {
-  private readonly api = inject(Api);
+  protected readonly store = inject(LookupsStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
-  private readonly jobs = inject(Store).selectSignal(jobsFeature.selectRunning);
-  protected readonly job = computed(() => this.jobs().find((j) => j.kind === 'lookups') ?? null);
-  protected readonly estimate = liveResource(
-    ['contacts', 'jobs'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(estimateLookups, { params: { businessId }, body: {} }),
-  );
-  private readonly busy = signal(false);
 
   protected left(j: { done: number; total: number }): string {
     return `about ${this.duration(Math.ceil((j.total - j.done) * 0.056))} left at 18 a second`;
@@ -96,8 +81,8 @@ export class LookupBar {
     return seconds < 90 ? `${seconds} seconds` : `${Math.round(seconds / 60)} minutes`;
   }
   protected async start(): Promise<void> {
-    const e = this.estimate.value();
-    if (!e || this.busy()) return;
+    const e = this.store.estimate.value();
+    if (!e || this.store.acting.busy()) return;
     const short =
       e.cost > e.balance
         ? ` The balance of ${formatAmount(e.balance)} will not reach; the job pauses where it ends.`
@@ -107,16 +92,6 @@ export class LookupBar {
       line: `${formatAmount(e.cost)} in all, charged as answers come; nothing monthly. About ${this.duration(e.seconds)} at the permitted pace. Answered lookups are not refunded.${short}`,
       yes: `Look up for ${formatAmount(e.cost)}`,
     });
-    if (!yes) return;
-    this.busy.set(true);
-    await this.api
-      .call(startLookups, { params: { businessId: this.session.businessId() }, body: {} })
-      .catch((error: unknown) => this.say.problem(error));
-    this.busy.set(false);
-  }
-  protected async wish(id: string, wish: 'pause' | 'resume' | 'cancel'): Promise<void> {
-    await this.api
-      .call(controlJob, { params: { businessId: this.session.businessId(), id }, body: { wish } })
-      .catch((e: unknown) => this.say.problem(e));
+    if (yes) await this.store.start();
   }
 }

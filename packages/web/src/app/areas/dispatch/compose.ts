@@ -1,60 +1,32 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  output,
-  resource,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import {
-  deleteDraft,
-  getDispatch,
-  listLists,
-  listNumbers,
-  previewDispatch,
-  previewPeople,
-  saveDispatch,
-  sendDispatch,
-  sendTest,
-  type DispatchView,
-  type NumberView,
-} from '@long-gate/contracts';
-import { formatCents, postLabel, postNo, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
-import { Api, type ApiProblem } from '../../api/api';
+import type { DispatchView, NumberView } from '@long-gate/contracts';
+import { formatCents, formatPhone, postLabel, postNo, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
 import { Confirm } from '../../parts/confirm';
 import { Autosave, type Kept } from '../../parts/form/autosave';
-import { lastChangeOf } from '../../parts/form/last-change';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { History } from '../../parts/history';
-import { onTopics } from '../../parts/on-topics';
 import { PageTitle } from '../../parts/page-title';
-import { Say } from '../../parts/say';
-import { liveResource } from '../../state/live-resource';
-import { SessionFacade } from '../../state/session.facade';
+import { Cell } from '../../parts/table/cell';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
+import { DraftStore, type Draft } from './draft.store';
 import { GateDrawing } from './gate-drawing';
 import { TextEditor } from './text-editor';
 
-type Draft = Pick<
-  DispatchView,
-  'title' | 'text' | 'transactional' | 'stopLine' | 'numberId' | 'audience' | 'override'
-> & {
-  purpose: 'informational' | 'promotional' | null;
-};
+type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
 
 /** Write, check, preview the gate, test, send. */
 @Component({
   selector: 'lg-compose',
   imports: [
+    Cell,
+    Table,
     Saved,
     Conflicts,
     MatCheckboxModule,
@@ -71,6 +43,7 @@ type Draft = Pick<
     MomentPipe,
     PhonePipe,
   ],
+  providers: [DraftStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './compose.html',
   styles: `
@@ -135,56 +108,30 @@ type Draft = Pick<
 export class Compose {
   readonly dispatch = input.required<DispatchView>();
   readonly sent = output();
-  private readonly api = inject(Api);
+  protected readonly store = inject(DraftStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
   private readonly router = inject(Router);
-  protected readonly session = inject(SessionFacade);
+  protected readonly session = this.store.session;
   protected readonly purposes = PURPOSES.filter((p) => p !== 'conversational');
-  private readonly id = computed(() => this.dispatch().id);
   protected readonly form = new Autosave<Draft>({
-    save: async (body, version) => formOf(await this.api.call(saveDispatch, { params: this.path(), version, body })),
-    read: async () => formOf(await this.api.call(getDispatch, { params: this.path() })),
-    lastChange: () => lastChangeOf(this.api, this.session.businessId(), 'dispatch', this.id()),
+    save: async (body, version) => formOf(await this.store.save(body, version)),
+    read: async () => formOf(await this.store.read()),
+    lastChange: () => this.store.lastChange(),
   });
   protected readonly names = NAMES;
   protected readonly draft = computed(() => this.form.value() ?? draftOf(this.dispatch()));
-  protected readonly busy = signal(false);
-  protected readonly chosen = signal<{ post: number; result: 'pass' | 'hold' | 'stop' } | null>(null);
-
-  protected readonly lists = liveResource(
-    ['contacts'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listLists, { params: { businessId } }),
-  );
-  protected readonly numbers = liveResource(
-    ['numbers', 'registration'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listNumbers, { params: { businessId } }),
-  );
-  /** What the preview was asked about: settles a moment after the last key. */
-  private readonly asked = signal<Draft | null>(null);
-  protected readonly preview = liveResource(
-    ['contacts', 'consent', 'settings', 'registration', 'numbers', 'clock'],
-    () => (this.asked() ? { businessId: this.session.businessId(), body: this.asked() as Draft } : undefined),
-    ({ businessId, body }) => this.api.call(previewDispatch, { params: { businessId }, body }),
-  );
-  private lastPreview: ReturnType<typeof this.preview.value> = undefined;
-  protected readonly shown = computed(() => {
-    const now = this.preview.hasValue() ? this.preview.value() : undefined;
-    return (this.lastPreview = now ?? this.lastPreview);
-  });
-  protected readonly people = resource({
-    params: () =>
-      this.chosen() && this.asked()
-        ? { ...(this.chosen() as { post: number; result: 'pass' | 'hold' | 'stop' }), dispatch: this.asked() as Draft }
-        : undefined,
-    loader: ({ params }) =>
-      this.api.call(previewPeople, {
-        params: { businessId: this.session.businessId() },
-        body: { ...params, limit: 200 },
-      }),
-  });
+  protected readonly busy = this.store.acting.busy;
+  protected readonly chosen = this.store.booked;
+  protected readonly shown = this.store.shown;
+  protected readonly key = (r: Person): string => r.e164;
+  protected readonly columns: readonly Column<Person>[] = [
+    { id: 'contact', head: 'Contact', least: 120 },
+    { id: 'number', head: 'Number', width: 150, text: (r) => formatPhone(r.e164), face: 'mono' },
+    { id: 'gate', head: 'Their gate', width: 108 },
+    { id: 'why', head: 'Why', least: 140, text: (r) => r.why, face: (r) => r.result },
+    { id: 'lift', head: 'What would lift it', least: 140 },
+    { id: 'file', head: 'On file', least: 120, leaves: 1, text: (r) => r.onFile, face: 'soft' },
+  ];
   /** When the clock alone makes the preview untrue: somebody's hour comes, or somebody's closes. */
   protected readonly turnsAt = computed(() => {
     const c = this.shown()?.counts;
@@ -215,30 +162,28 @@ export class Compose {
   });
 
   constructor() {
+    this.store.about(computed(() => this.dispatch().id));
     effect(() => {
       const d = this.dispatch();
       untracked(() => this.form.take(`dispatch ${d.id}`, formOf(d)));
     });
     effect(() => {
       const d = this.draft();
-      const wait = setTimeout(() => this.asked.set(d), 250);
+      const wait = setTimeout(() => this.store.asked.set(d), 250);
       return () => clearTimeout(wait);
     });
     // An open preview follows the clock.
     effect(() => {
-      if (this.stale() && !untracked(() => this.preview.isLoading())) this.preview.reload();
-    });
-    onTopics(['contacts', 'consent'], () => {
-      if (this.chosen()) this.people.reload();
+      if (this.stale() && !untracked(() => this.store.preview.isLoading())) this.store.preview.reload();
     });
   }
 
   protected listName(id: string): string {
-    return this.lists.value()?.items.find((l) => l.id === id)?.name ?? '…';
+    return this.store.lists().find((l) => l.id === id)?.name ?? '…';
   }
   protected rest() {
     const used = [...this.draft().audience.include, ...this.draft().audience.exclude];
-    return (this.lists.value()?.items ?? []).filter((l) => !used.includes(l.id));
+    return this.store.lists().filter((l) => !used.includes(l.id));
   }
   protected put(kind: 'include' | 'exclude', event: Event): void {
     const select = event.target as HTMLSelectElement;
@@ -287,17 +232,7 @@ export class Compose {
 
   protected async test(): Promise<void> {
     if (!(await this.form.flush())) return;
-    this.busy.set(true);
-    try {
-      const t = await this.api.call(sendTest, { params: this.path() });
-      this.say.done(`A test is on its way to ${t.to}.`);
-    } catch (error) {
-      this.say.problem(error);
-      if ((error as ApiProblem).of('mobile'))
-        void this.router.navigate(['/b', this.session.businessId(), 'settings', 'you']);
-    } finally {
-      this.busy.set(false);
-    }
+    if (!(await this.store.test())) void this.router.navigate(['/b', this.session.businessId(), 'settings', 'you']);
   }
 
   /** After the question what it costs and does: begins the sending. */
@@ -312,16 +247,7 @@ export class Compose {
       line: `About ${formatCents(p.cost)} for those who pass. ${p.counts.hold > 0 ? `${p.counts.hold.toLocaleString('en-US')} held follow by themselves when their moment comes, for three days. ` : ''}${p.counts.stop.toLocaleString('en-US')} are stopped. Each is judged again as their text leaves. ${this.draft().override ? `Its words read otherwise than its purpose; the reason given: ${this.draft().override} ` : ''}What has left cannot be called back.`,
       yes: `Send to ${p.counts.pass.toLocaleString('en-US')}`,
     });
-    if (!yes) return;
-    this.busy.set(true);
-    try {
-      await this.api.call(sendDispatch, { params: this.path(), version });
-      this.sent.emit();
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    if (yes && (await this.store.send(version))) this.sent.emit();
   }
 
   protected async throwAway(): Promise<void> {
@@ -334,14 +260,7 @@ export class Compose {
     )
       return;
     this.form.discard();
-    await this.api.call(deleteDraft, { params: this.path() }).then(
-      () => void this.router.navigate(['/b', this.session.businessId(), 'dispatch']),
-      (e: unknown) => this.say.problem(e),
-    );
-  }
-
-  private path(): { businessId: string; id: string } {
-    return { businessId: this.session.businessId(), id: this.id() };
+    if (await this.store.throwAway()) void this.router.navigate(['/b', this.session.businessId(), 'dispatch']);
   }
 }
 

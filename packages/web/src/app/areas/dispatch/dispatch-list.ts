@@ -1,96 +1,141 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { listDispatches, type DispatchView } from '@long-gate/contracts';
-import { Api } from '../../api/api';
+import type { DispatchView } from '@long-gate/contracts';
 import { CountPipe, MomentPipe } from '../../parts/format';
-import { onTopics } from '../../parts/on-topics';
-import { PagedRows } from '../../parts/paged-rows';
-import { PageTitle } from '../../parts/page-title';
-import { SessionFacade } from '../../state/session.facade';
+import { List } from '../../parts/list/list';
+import { Cell } from '../../parts/table/cell';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
+import { DispatchListStore } from './dispatch-list.store';
 
+const sum = (d: DispatchView, ...states: string[]): number => states.reduce((n, s) => n + (d.counts[s] ?? 0), 0);
+const counted = (id: string, head: string, leaves: number | undefined, ...states: string[]): Column<DispatchView> => ({
+  id,
+  head,
+  width: 92,
+  right: true,
+  ...(leaves === undefined ? {} : { leaves }),
+  text: (d) => sum(d, ...states).toLocaleString('en-US'),
+  face: (d) => (id === 'held' && sum(d, ...states) > 0 ? 'hold' : ''),
+});
+
+/** All dispatches, and how far each has come. */
 @Component({
   selector: 'lg-dispatch-list',
-  imports: [MatButtonModule, PageTitle, RouterLink, MomentPipe, CountPipe],
+  imports: [Cell, List, Table, MatButtonModule, RouterLink, MomentPipe, CountPipe],
+  providers: [DispatchListStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="page">
-      <div class="work">
-        <div class="head">
-          <lg-page-title what="dispatches" />
-          @if (session.mayEdit()) {
-            <a matButton="filled" routerLink="new">Write a dispatch</a>
-          }
-        </div>
-        @if (rows.error(); as e) {
-          <div class="problem" role="alert">{{ e.message }}</div>
+    <lg-list
+      what="dispatches"
+      [problem]="store.problem()"
+      [shows]="store.rows().length > 0"
+      [empty]="store.total() === 0"
+      [filters]="false"
+      (again)="store.refresh()"
+    >
+      <ng-container actions>
+        @if (store.session.mayEdit()) {
+          <a matButton="filled" routerLink="new">Write a dispatch</a>
         }
-        @if (rows.total() === 0) {
-          <div class="empty">
-            <h2>No dispatches yet</h2>
-            <p>
-              One message to one audience. Before anything leaves, the gate preview shows who passes, who is held and
-              until when, and who is stopped and by what.
-            </p>
-            @if (session.mayEdit()) {
-              <a matButton="filled" routerLink="new">Write a dispatch</a>
+      </ng-container>
+      <ng-container nothing>
+        <h2>No dispatches yet</h2>
+        <p>
+          One message to one audience. Before anything leaves, the gate preview shows who passes, who is held and until
+          when, and who is stopped and by what.
+        </p>
+        @if (store.session.mayEdit()) {
+          <a matButton="filled" routerLink="new">Write a dispatch</a>
+        }
+      </ng-container>
+      <lg-table
+        name="dispatches"
+        label="Dispatches"
+        virtual
+        [rows]="store.rows()"
+        [columns]="columns"
+        [key]="id"
+        opening
+        (opened)="go($event)"
+        (near)="store.more()"
+      >
+        <ng-template lgCell="title" [of]="store.rows()" let-d>
+          <a class="strong" [routerLink]="[d.id]" (click)="$event.stopPropagation()">{{ d.title }}</a>
+        </ng-template>
+        <ng-template lgCell="sent" [of]="store.rows()" let-d>{{ d.sentAt | moment }}</ng-template>
+        <ng-template lgCell="how" [of]="store.rows()" let-d>
+          <span class="bar" role="img" [attr.aria-label]="inWords(d)" [title]="inWords(d)">
+            @for (p of parts(d); track p.tone) {
+              <i [class]="p.tone" [style.flex-grow]="p.n"></i>
             }
-          </div>
-        } @else {
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th>Title</th>
-                <th>State</th>
-                <th>Sent</th>
-                <th>Purpose</th>
-                <th class="right">Delivered</th>
-                <th class="right">On its way</th>
-                <th class="right">Failed</th>
-                <th class="right">Held</th>
-                <th class="right">Stopped</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (d of rows.rows(); track d.id) {
-                <tr class="go" [routerLink]="[d.id]">
-                  <td>
-                    <a class="strong" [routerLink]="[d.id]">{{ d.title }}</a>
-                  </td>
-                  <td [class.hold]="d.state === 'sending'">{{ d.state }}</td>
-                  <td class="soft">{{ d.sentAt ? (d.sentAt | moment) : '–' }}</td>
-                  <td>{{ d.purpose ?? 'not named' }}</td>
-                  <td class="right">{{ n(d, 'delivered') | count }}</td>
-                  <td class="right">{{ n(d, 'sent', 'leaving', 'unsure', 'waiting', 'judging') | count }}</td>
-                  <td class="right">{{ n(d, 'failed') | count }}</td>
-                  <td class="right" [class.hold]="n(d, 'held') > 0">{{ n(d, 'held') | count }}</td>
-                  <td class="right">{{ n(d, 'stopped') | count }}</td>
-                </tr>
-              }
-            </tbody>
-          </table>
-          @if (!rows.ended() && rows.total() !== null) {
-            <p><button type="button" matButton="outlined" (click)="rows.more()">Show more</button></p>
-          }
-        }
-      </div>
-    </div>
+          </span>
+        </ng-template>
+        <ng-container none>Reading…</ng-container>
+        <ng-container foot>{{ store.total() === null ? '' : (store.total() | count) + ' dispatches' }}</ng-container>
+      </lg-table>
+    </lg-list>
+  `,
+  styles: `
+    .bar {
+      display: flex;
+      gap: 1px;
+      height: 8px;
+    }
+    .bar i {
+      background: currentcolor;
+      min-width: 2px;
+    }
+    .bar .note {
+      opacity: 0.5;
+    }
+    .bar .soft {
+      opacity: 0.4;
+    }
   `,
 })
 export class DispatchListPage {
-  private readonly api = inject(Api);
-  protected readonly session = inject(SessionFacade);
-  protected readonly rows = new PagedRows(
-    computed(() => this.session.businessId() || undefined),
-    (businessId, cursor, limit) => this.api.call(listDispatches, { params: { businessId }, query: { cursor, limit } }),
-    50,
-  );
+  protected readonly store = inject(DispatchListStore);
+  private readonly router = inject(Router);
+  protected readonly id = (d: DispatchView): string => d.id;
+  protected readonly columns: readonly Column<DispatchView>[] = [
+    { id: 'title', head: 'Title', least: 160, share: 2 },
+    {
+      id: 'state',
+      head: 'State',
+      width: 90,
+      text: (d) => d.state,
+      face: (d) => (d.state === 'sending' ? 'hold' : ''),
+    },
+    { id: 'sent', head: 'Sent', width: 150, leaves: 4, face: 'soft' },
+    { id: 'purpose', head: 'Purpose', width: 116, leaves: 3, text: (d) => d.purpose ?? 'not named' },
+    { id: 'how', head: 'How it went', width: 132, leaves: 5 },
+    counted('delivered', 'Delivered', undefined, 'delivered'),
+    counted('way', 'On its way', 2, 'sent', 'leaving', 'unsure', 'waiting', 'judging'),
+    counted('failed', 'Failed', undefined, 'failed'),
+    counted('held', 'Held', undefined, 'held'),
+    counted('stopped', 'Stopped', 1, 'stopped'),
+  ];
 
-  constructor() {
-    onTopics(['dispatch'], () => this.rows.refresh());
+  /** What became of its texts, as parts of a bar; one that has sent nothing has none. */
+  protected parts(d: DispatchView): { tone: string; n: number; what: string }[] {
+    return [
+      { tone: 'pass', n: sum(d, 'delivered'), what: 'delivered' },
+      { tone: 'note', n: sum(d, 'sent', 'leaving', 'unsure', 'waiting', 'judging'), what: 'on its way' },
+      { tone: 'hold', n: sum(d, 'held'), what: 'held' },
+      { tone: 'stop', n: sum(d, 'failed'), what: 'failed' },
+      { tone: 'soft', n: sum(d, 'stopped'), what: 'stopped by the gate' },
+    ].filter((p) => p.n > 0);
   }
-
-  protected n(d: DispatchView, ...states: string[]): number {
-    return states.reduce((sum, s) => sum + (d.counts[s] ?? 0), 0);
+  protected inWords(d: DispatchView): string {
+    return (
+      this.parts(d)
+        .map((p) => `${p.n.toLocaleString('en-US')} ${p.what}`)
+        .join(', ') || 'nothing has left'
+    );
+  }
+  protected go(id: string): void {
+    void this.router.navigate(['/b', this.store.session.businessId(), 'dispatch', id]);
   }
 }

@@ -1,40 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import {
-  cancelDispatch,
-  listLists,
-  listMessages,
-  listNumbers,
-  type DispatchView,
-  type MessageView,
-} from '@long-gate/contracts';
+import type { DispatchView, MessageView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
-import { Api } from '../../api/api';
-import { Facet } from '../../parts/facet';
 import { Confirm } from '../../parts/confirm';
-import { MomentPipe, PhonePipe } from '../../parts/format';
+import { Facet } from '../../parts/facet';
+import { MomentPipe } from '../../parts/format';
 import { History } from '../../parts/history';
-import { onTopics } from '../../parts/on-topics';
-import { PagedRows } from '../../parts/paged-rows';
 import { PageTitle } from '../../parts/page-title';
-import { Say } from '../../parts/say';
-import { liveResource } from '../../state/live-resource';
-import { SessionFacade } from '../../state/session.facade';
-
-const GROUPS: { key: string; label: string; states: string[]; tone: string }[] = [
-  { key: 'delivered', label: 'delivered', states: ['delivered'], tone: 'pass' },
-  { key: 'moving', label: 'on its way', states: ['judging', 'waiting', 'leaving', 'unsure', 'sent'], tone: '' },
-  { key: 'failed', label: 'failed', states: ['failed'], tone: 'stop' },
-  { key: 'held', label: 'held', states: ['held'], tone: 'hold' },
-  { key: 'stopped', label: 'stopped', states: ['stopped'], tone: 'stop' },
-  { key: 'cancelled', label: 'let go', states: ['cancelled'], tone: '' },
-];
+import { Cell } from '../../parts/table/cell';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
+import { DispatchStore } from './dispatch.store';
+import { OUTCOMES, ResultsStore } from './results.store';
 
 /** What became of every text of a dispatch, as receipts come in. */
 @Component({
   selector: 'lg-results',
-  imports: [Facet, MatButtonModule, PageTitle, RouterLink, History, MomentPipe, PhonePipe],
+  imports: [Cell, Facet, Table, MatButtonModule, PageTitle, RouterLink, History, MomentPipe],
+  providers: [ResultsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -49,48 +33,30 @@ const GROUPS: { key: string; label: string; states: string[]; tone: string }[] =
           }
         </div>
         <div class="facets tight" role="group" aria-label="What became of them">
-          <lg-facet name="State" [values]="states()" (picked)="pick($event || null)" />
+          <lg-facet name="State" [values]="states()" (picked)="store.set({ state: $event || null })" />
         </div>
-        <table class="ledger">
-          <thead>
-            <tr>
-              <th>Contact</th>
-              <th>Number</th>
-              <th>State</th>
-              <th>Why</th>
-              <th>Carrier</th>
-              <th>Left</th>
-              <th>Final</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (m of rows.rows(); track m.id) {
-              <tr>
-                <td class="strong cut">{{ m.name || 'no name' }}</td>
-                <td class="mono">{{ m.e164 | phone }}</td>
-                <td [class]="tone(m)">{{ m.state }}</td>
-                <td class="soft">
-                  {{ m.failure || (m.post ? 'post ' + m.post + ': ' + m.why : '')
-                  }}{{ m.state === 'held' && m.holdUntil ? ', until ' + (m.holdUntil | moment: 'short') : '' }}
-                </td>
-                <td class="soft">{{ m.carrier }}</td>
-                <td class="soft when">{{ m.sentAt | moment: 'short' }}</td>
-                <td class="soft when">{{ m.finalAt | moment: 'short' }}</td>
-              </tr>
-            } @empty {
-              <tr>
-                <td colspan="7" class="soft">{{ rows.loading() ? 'Reading…' : 'None.' }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
-        @if (!rows.ended()) {
-          <p>
-            <button type="button" matButton="outlined" [disabled]="rows.loading()" (click)="rows.more()">
-              Show more
-            </button>
-          </p>
+        @if (store.problem(); as p) {
+          <div class="problem" role="alert">
+            {{ p.message }} <button type="button" matButton class="plain" (click)="store.refresh()">Try again</button>
+          </div>
         }
+        <lg-table
+          name="results"
+          label="Texts of this dispatch"
+          virtual
+          [rows]="store.rows()"
+          [columns]="columns"
+          [key]="key"
+          (near)="store.more()"
+        >
+          <ng-template lgCell="why" [of]="store.rows()" let-m
+            >{{ m.failure || (m.post ? 'post ' + m.post + ': ' + m.why : '')
+            }}{{ m.state === 'held' && m.holdUntil ? ', until ' + (m.holdUntil | moment: 'short') : '' }}</ng-template
+          >
+          <ng-template lgCell="left" [of]="store.rows()" let-m>{{ m.sentAt | moment: 'short' }}</ng-template>
+          <ng-template lgCell="final" [of]="store.rows()" let-m>{{ m.finalAt | moment: 'short' }}</ng-template>
+          <ng-container none>{{ store.loading() ? 'Reading…' : 'None.' }}</ng-container>
+        </lg-table>
       </div>
       <aside class="docket">
         <div class="kind"><span>Dispatch</span></div>
@@ -132,6 +98,10 @@ const GROUPS: { key: string; label: string; states: string[]; tone: string }[] =
     </div>
   `,
   styles: `
+    .work {
+      display: flex;
+      flex-direction: column;
+    }
     .text {
       margin: 12px 0;
       padding: 8px 10px;
@@ -143,87 +113,60 @@ const GROUPS: { key: string; label: string; states: string[]; tone: string }[] =
     dl {
       margin-bottom: 10px;
     }
-    td.when {
-      white-space: nowrap;
-      font-size: 13px;
-    }
   `,
 })
 export class Results {
   readonly dispatch = input.required<DispatchView>();
-  /** Which group is shown, from the address. */
-  readonly state = input<string>();
-  private readonly api = inject(Api);
+  protected readonly store = inject(ResultsStore);
+  private readonly dispatches = inject(DispatchStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
-  private readonly router = inject(Router);
-  protected readonly session = inject(SessionFacade);
-  private readonly id = computed(() => this.dispatch().id);
-  private readonly params = computed(
-    () => ({ id: this.id(), state: GROUPS.find((g) => g.key === this.state())?.states.join(',') }),
-    { equal: (a, b) => a.id === b.id && a.state === b.state },
-  );
-  protected readonly rows = new PagedRows(
-    this.params,
-    ({ id, state }, cursor, limit) =>
-      this.api.call(listMessages, {
-        params: { businessId: this.session.businessId(), id },
-        query: { state, cursor, limit },
-      }),
-    50,
-  );
-  protected readonly groups = computed(() =>
-    GROUPS.map((g) => ({ ...g, n: g.states.reduce((n, s) => n + (this.dispatch().counts[s] ?? 0), 0) })).filter(
-      (g) => g.n > 0,
-    ),
-  );
-  protected readonly states = computed(() => [
-    { value: '', label: 'all', n: this.total(), on: !this.state() },
-    ...this.groups().map((g) => ({ value: g.key, label: g.label, n: g.n, on: this.state() === g.key, tone: g.tone })),
-  ]);
-  protected readonly total = computed(() => Object.values(this.dispatch().counts).reduce((a, b) => a + b, 0));
-  private readonly lists = liveResource(
-    [],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listLists, { params: { businessId } }),
-  );
-  private readonly numbers = liveResource(
-    [],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listNumbers, { params: { businessId } }),
-  );
+  protected readonly session = this.store.session;
+  protected readonly key = (m: MessageView): string => m.id;
+  protected readonly columns: readonly Column<MessageView>[] = [
+    { id: 'contact', head: 'Contact', least: 120, text: (m) => m.name || 'no name', face: 'strong' },
+    { id: 'number', head: 'Number', width: 150, text: (m) => formatPhone(m.e164), face: 'mono' },
+    {
+      id: 'state',
+      head: 'State',
+      width: 90,
+      text: (m) => m.state,
+      face: (m) => OUTCOMES.find((o) => o.states.includes(m.state))?.tone ?? '',
+    },
+    { id: 'why', head: 'Why', least: 140, share: 2, face: 'soft' },
+    { id: 'carrier', head: 'Carrier', width: 130, leaves: 1, text: (m) => m.carrier, face: 'soft' },
+    { id: 'left', head: 'Left', width: 110, leaves: 3, face: 'soft' },
+    { id: 'final', head: 'Final', width: 110, leaves: 2, face: 'soft' },
+  ];
+  protected readonly states = computed(() => {
+    const { counts } = this.dispatch();
+    const now = this.store.address().state;
+    const groups = OUTCOMES.map((o) => ({ ...o, n: o.states.reduce((n, s) => n + (counts[s] ?? 0), 0) }));
+    const all = Object.values(counts).reduce((a, b) => a + b, 0);
+    return [
+      { value: '', label: 'all', n: all, on: !now },
+      ...groups
+        .filter((g) => g.n > 0)
+        .map((g) => ({ value: g.key, label: g.label, n: g.n, on: now === g.key, tone: g.tone })),
+    ];
+  });
   protected readonly audience = computed(() => {
-    const name = (id: string): string => this.lists.value()?.items.find((l) => l.id === id)?.name ?? '…';
-    const a = this.dispatch().audience;
-    return `${a.include.map(name).join(' or ')}${a.exclude.length > 0 ? `, but nobody in ${a.exclude.map(name).join(' or ')}` : ''}`;
+    const { include, exclude } = this.dispatch().audience;
+    const named = (ids: readonly string[]): string => ids.map((id) => this.store.listName(id)).join(' or ');
+    return `${named(include)}${exclude.length > 0 ? `, but nobody in ${named(exclude)}` : ''}`;
   });
-  protected readonly from = computed(() => {
-    const n = this.numbers.value()?.items.find((x) => x.id === this.dispatch().numberId);
-    return n ? `${formatPhone(n.e164)} ${n.label}` : '';
-  });
+  protected readonly from = computed(() => this.store.numberName(this.dispatch().numberId));
 
   constructor() {
-    onTopics(['dispatch'], () => this.rows.refresh());
+    this.store.about(computed(() => this.dispatch().id));
   }
 
-  protected tone(m: MessageView): string {
-    return GROUPS.find((g) => g.states.includes(m.state))?.tone ?? '';
-  }
-  protected pick(state: string | null): void {
-    void this.router.navigate([], { queryParams: { state }, replaceUrl: true });
-  }
   protected async cancel(): Promise<void> {
-    if (
-      !(await this.confirm.ask({
-        title: 'Stop what has not left?',
-        line: 'Texts that left cannot be called back; everyone waiting or held is let go. This cannot be undone.',
-        yes: 'Stop it',
-        no: 'Go on sending',
-      }))
-    )
-      return;
-    await this.api
-      .call(cancelDispatch, { params: { businessId: this.session.businessId(), id: this.id() } })
-      .catch((e: unknown) => this.say.problem(e));
+    const yes = await this.confirm.ask({
+      title: 'Stop what has not left?',
+      line: 'Texts that left cannot be called back; everyone waiting or held is let go. This cannot be undone.',
+      yes: 'Stop it',
+      no: 'Go on sending',
+    });
+    if (yes) await this.dispatches.cancel();
   }
 }

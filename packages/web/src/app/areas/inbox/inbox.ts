@@ -1,119 +1,122 @@
 import {
   afterRenderEffect,
   ChangeDetectionStrategy,
-  ElementRef,
-  viewChild,
   Component,
   computed,
   effect,
+  ElementRef,
   inject,
-  input,
   linkedSignal,
-  signal,
   untracked,
+  viewChild,
 } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import { answerThread, getThread, listThreads, markRead, type Thread, numberCard } from '@long-gate/contracts';
-import { segmentText } from '@long-gate/core';
-import { Api } from '../../api/api';
+import type { Thread } from '@long-gate/contracts';
+import { formatPhone, segmentText } from '@long-gate/core';
+import { Docket } from '../../parts/docket/docket';
 import { Facet } from '../../parts/facet';
-import { DocketKeys } from '../../parts/docket-keys';
+import { KeptDrafts } from '../../parts/form/kept-drafts';
 import { MomentPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
-import { History } from '../../parts/history';
-import { onTopics } from '../../parts/on-topics';
-import { PagedRows } from '../../parts/paged-rows';
-import { PageTitle } from '../../parts/page-title';
-import { Say } from '../../parts/say';
-import { liveResource } from '../../state/live-resource';
-import { SessionFacade } from '../../state/session.facade';
+import { List } from '../../parts/list/list';
+import { Cell } from '../../parts/table/cell';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
+import { InboxStore } from './inbox.store';
 
 /** Conversations: replies as they come; an answer goes through the same gate. */
 @Component({
   selector: 'lg-inbox',
   imports: [
+    Cell,
+    Docket,
     Facet,
+    List,
+    Table,
     MatInputModule,
     MatButtonModule,
-    PageTitle,
     RouterLink,
-    DocketKeys,
     GateStrip,
-    History,
     MomentPipe,
     PhonePipe,
   ],
+  providers: [InboxStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="set({ open: $event })">
-      <div class="work">
-        <div class="head"><lg-page-title what="inbox" /></div>
-        <div class="facets tight" role="group" aria-label="Filter">
-          <lg-facet
-            name="Conversations"
-            [values]="[
-              { value: 'all', on: !unread() },
-              { value: 'unread', n: unreadCount(), on: unread() === 'yes' },
-            ]"
-            (picked)="set({ unread: $event === 'unread' ? 'yes' : null })"
-          />
-        </div>
-        @if (rows.total() === 0) {
-          <div class="empty">
-            <h2>{{ unread() ? 'Nothing unread' : 'No conversations yet' }}</h2>
-            <p>
-              When somebody texts one of your numbers, it stands here. You may answer within 24 hours of their last
-              word.
-            </p>
-          </div>
-        }
-        <table class="ledger">
-          <tbody>
-            @for (t of rows.rows(); track t.e164) {
-              <tr class="go" [class.chosen]="t.e164 === open()" (click)="set({ open: t.e164 })">
-                <td class="name">
-                  <button type="button" matButton class="plain" [class.strong]="t.unread > 0">
-                    {{ t.name || (t.e164 | phone) }}
-                  </button>
-                </td>
-                <td class="cut last" [class.strong]="t.unread > 0">{{ t.lastText }}</td>
-                <td class="soft right when">{{ t.lastAt | moment: 'short' }}</td>
-                <td class="right n">
-                  @if (t.unread > 0) {
-                    <span class="note">{{ t.unread }} new</span>
-                  }
-                </td>
-              </tr>
-            }
-          </tbody>
-        </table>
-        @if (!rows.ended() && rows.total()) {
-          <p><button type="button" matButton="outlined" (click)="rows.more()">Show more</button></p>
-        }
-      </div>
-      @if (open()) {
-        <aside class="docket wide">
-          <div class="kind">
-            <span>Conversation</span
-            ><span>
-              @if (session.mayEdit() && thread.value()) {
-                <button type="button" matButton class="plain" (click)="unmark()">Mark unread</button>
-              }
-              <button type="button" matButton class="plain" (click)="set({ open: null })">Close</button></span
-            >
-          </div>
-          @if (thread.error(); as e) {
+    <lg-list
+      what="inbox"
+      [problem]="store.problem()"
+      [shows]="store.rows().length > 0"
+      [empty]="store.total() === 0 && !store.filtered()"
+      [ids]="store.rowIds()"
+      [open]="store.open()"
+      (chosen)="store.choose($event)"
+      (again)="store.refresh()"
+    >
+      <ng-container nothing>
+        <h2>No conversations yet</h2>
+        <p>
+          When somebody texts one of your numbers, it stands here. You may answer within 24 hours of their last word.
+        </p>
+      </ng-container>
+      <lg-facet
+        facets
+        name="Conversations"
+        [values]="[
+          { value: 'all', on: !store.filtered() },
+          { value: 'unread', n: store.unread(), on: store.filtered() },
+        ]"
+        (picked)="store.set({ unread: $event === 'unread' ? 'yes' : null })"
+      />
+      <lg-table
+        label="Conversations"
+        headless
+        virtual
+        [rows]="store.rows()"
+        [columns]="columns"
+        [key]="key"
+        opening
+        [open]="store.open()"
+        (opened)="store.choose($event)"
+        (near)="store.more()"
+      >
+        <ng-template lgCell="name" [of]="store.rows()" let-t>
+          <button
+            type="button"
+            matButton
+            class="plain"
+            [class.strong]="t.unread > 0"
+            (click)="store.choose(t.e164); $event.stopPropagation()"
+          >
+            {{ t.name || (t.e164 | phone) }}
+          </button>
+        </ng-template>
+        <ng-template lgCell="when" [of]="store.rows()" let-t>{{ t.lastAt | moment: 'short' }}</ng-template>
+        <ng-container none>{{ store.loading() ? 'Reading…' : 'Nothing unread.' }}</ng-container>
+      </lg-table>
+      @if (store.open(); as e164) {
+        <lg-docket
+          docket
+          class="talk"
+          kind="Conversation"
+          [history]="store.shown() ? 'thread' : ''"
+          [object]="e164"
+          (closed)="store.choose(null)"
+        >
+          @if (store.thread.error(); as e) {
             <p class="stop" role="alert">{{ e.message }}</p>
           }
-          @if (shown(); as t) {
+          @if (store.shown(); as t) {
             <h2>
               {{ t.thread.name || 'no name' }} <span class="mono soft">{{ t.thread.e164 | phone }}</span>
             </h2>
             @if (t.thread.contactId) {
               <p>
-                <a [routerLink]="['/b', session.businessId(), 'contacts']" [queryParams]="{ open: t.thread.contactId }"
+                <a
+                  [routerLink]="['/b', store.session.businessId(), 'contacts']"
+                  [queryParams]="{ open: t.thread.contactId }"
                   >To the contact</a
                 >
               </p>
@@ -144,7 +147,7 @@ import { SessionFacade } from '../../state/session.facade';
                     '.'
               }}</span>
             </div>
-            @if (session.mayEdit()) {
+            @if (store.session.mayEdit()) {
               <form (submit)="answer(); $event.preventDefault()">
                 <div class="field">
                   <label for="answer"
@@ -157,14 +160,14 @@ import { SessionFacade } from '../../state/session.facade';
                       maxlength="1600"
                       [disabled]="t.gate.result !== 'pass'"
                       [value]="text()"
-                      (input)="text.set($any($event.target).value)"
+                      (input)="write($any($event.target).value)"
                     ></textarea>
                   </mat-form-field>
                 </div>
                 <button
                   type="submit"
                   matButton="filled"
-                  [disabled]="t.gate.result !== 'pass' || text().trim() === '' || busy()"
+                  [disabled]="t.gate.result !== 'pass' || text().trim() === '' || store.acting.busy()"
                 >
                   Send answer
                 </button>
@@ -175,35 +178,21 @@ import { SessionFacade } from '../../state/session.facade';
                 }
               </form>
             }
-            <lg-history kind="thread" [object]="t.thread.e164" />
-          } @else if (!thread.error()) {
+          } @else if (!store.thread.error()) {
             <p class="soft">Reading…</p>
           }
-        </aside>
+          @if (store.session.mayEdit() && store.shown()) {
+            <p class="small">
+              <button type="button" matButton class="plain" (click)="unmark()">Mark unread</button>
+            </p>
+          }
+        </lg-docket>
       }
-    </div>
+    </lg-list>
   `,
   styles: `
-    table {
-      table-layout: fixed;
-    }
-    td.name {
-      width: 168px;
-    }
-    td.name button {
-      white-space: nowrap;
-      overflow: hidden;
-      text-overflow: ellipsis;
-      max-width: 100%;
-    }
-
-    td.when {
-      width: 110px;
-      white-space: nowrap;
-    }
-    td.n {
-      width: 60px;
-      white-space: nowrap;
+    lg-docket.talk {
+      width: min(640px, 55vw);
     }
     ol {
       max-height: 50vh;
@@ -234,51 +223,38 @@ import { SessionFacade } from '../../state/session.facade';
       align-items: center;
       margin: 10px 0;
     }
-    .kind .plain {
-      margin-left: 14px;
-    }
   `,
 })
 export class InboxPage {
-  readonly open = input<string>();
-  readonly unread = input<string>();
-  private readonly api = inject(Api);
-  private readonly router = inject(Router);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
-  protected readonly unreadCount = signal(0);
-  private readonly params = computed(
-    () =>
-      this.session.businessId()
-        ? { businessId: this.session.businessId(), unread: this.unread() === 'yes' ? ('yes' as const) : undefined }
-        : undefined,
-    { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
-  );
-  protected readonly rows = new PagedRows<{ businessId: string; unread?: 'yes' }, Thread>(
-    this.params,
-    async ({ businessId, unread }, cursor, limit) => {
-      const page = await this.api.call(listThreads, { params: { businessId }, query: { unread, cursor, limit } });
-      this.unreadCount.set(page.unread);
-      return page;
+  protected readonly store = inject(InboxStore);
+  private readonly drafts = inject(KeptDrafts);
+  protected readonly key = (t: Thread): string => t.e164;
+  protected readonly columns: readonly Column<Thread>[] = [
+    { id: 'name', head: 'Who', width: 170, text: (t) => t.name || formatPhone(t.e164) },
+    {
+      id: 'last',
+      head: 'Last words',
+      least: 160,
+      text: (t) => t.lastText,
+      face: (t) => (t.unread > 0 ? 'strong' : ''),
     },
-  );
-  protected readonly ids = computed(() => this.rows.rows().map((t) => t.e164));
-  protected readonly thread = liveResource(
-    ['inbox', 'consent', 'contacts', 'settings'],
-    () => (this.open() ? { businessId: this.session.businessId(), e164: this.open() as string } : undefined),
-    (params) => this.api.call(getThread, { params }),
-  );
-  protected readonly shown = computed(() => (this.thread.hasValue() ? this.thread.value() : undefined));
-  /** What is typed belongs to one conversation; going to another begins anew. */
-  /** The address of the number's card, by which people keep who we are. */
-  protected putCard(id: string): void {
-    const card = location.origin + this.api.address(numberCard, { params: { id } });
-    this.text.update((t) => (t.includes(card) ? t : `${t} ${card}`.trim()));
-  }
-  protected readonly text = linkedSignal({ source: () => this.open(), computation: () => '' });
+    { id: 'when', head: 'When', width: 116, right: true, face: 'soft' },
+    {
+      id: 'new',
+      head: 'Unread',
+      width: 66,
+      right: true,
+      text: (t) => (t.unread > 0 ? `${t.unread} new` : ''),
+      face: 'note',
+    },
+  ];
+  /** What is typed belongs to one conversation, and waits there while another one is read. */
+  protected readonly text = linkedSignal(() => {
+    const e164 = this.store.open();
+    return e164 ? (this.drafts.of<{ text: string }>(`answer ${e164}`)?.mine.text ?? '') : '';
+  });
   private readonly talk = viewChild<ElementRef<HTMLOListElement>>('talk');
-  protected readonly busy = signal(false);
-  private key = crypto.randomUUID();
+  /** A conversation that was just marked unread is not read by being left. */
   private kept: string | undefined;
   protected readonly segments = computed(() => {
     const s = segmentText(this.text());
@@ -286,56 +262,40 @@ export class InboxPage {
   });
 
   constructor() {
-    onTopics(['inbox'], () => this.rows.refresh());
     // The newest words are the ones to read.
     afterRenderEffect(() => {
-      this.shown();
+      this.store.shown();
       const talk = this.talk()?.nativeElement;
       if (talk) talk.scrollTop = talk.scrollHeight;
     });
     // Opening a conversation reads it; it stays unread for who marks it so.
     effect(() => {
-      const t = this.shown()?.thread;
-      if (!t || t.unread === 0 || !untracked(this.session.mayEdit) || this.kept === t.e164) return;
-      void this.api
-        .call(markRead, {
-          params: { businessId: untracked(this.session.businessId), e164: t.e164 },
-          body: { read: true },
-        })
-        .catch(() => undefined);
+      const t = this.store.shown()?.thread;
+      if (!t || t.unread === 0 || !untracked(this.store.session.mayEdit) || this.kept === t.e164) return;
+      void untracked(() => this.store.markRead(t.e164));
     });
   }
 
+  protected write(text: string): void {
+    this.text.set(text);
+    const e164 = this.store.open();
+    if (!e164) return;
+    if (text.trim() === '') this.drafts.forget(`answer ${e164}`);
+    else this.drafts.keep(`answer ${e164}`, { base: {}, mine: { text }, version: 0 });
+  }
+  protected putCard(id: string): void {
+    const card = this.store.cardOf(id);
+    if (!this.text().includes(card)) this.write(`${this.text()} ${card}`.trim());
+  }
   protected async unmark(): Promise<void> {
-    const e164 = this.open();
+    const e164 = this.store.open();
     if (!e164) return;
     this.kept = e164;
-    await this.api
-      .call(markRead, { params: { businessId: this.session.businessId(), e164 }, body: { read: false } })
-      .catch((e: unknown) => this.say.problem(e));
-    this.set({ open: null });
+    await this.store.markUnread(e164);
+    this.store.choose(null);
     setTimeout(() => (this.kept = undefined), 2000);
   }
-
   protected async answer(): Promise<void> {
-    this.busy.set(true);
-    try {
-      await this.api.call(answerThread, {
-        params: { businessId: this.session.businessId(), e164: this.open() ?? '' },
-        body: { text: this.text() },
-        key: this.key,
-      });
-      this.key = crypto.randomUUID();
-      this.text.set('');
-      this.thread.reload();
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
-  }
-
-  protected set(queryParams: Record<string, string | null>): void {
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+    if (await this.store.answer(this.text().trim())) this.write('');
   }
 }

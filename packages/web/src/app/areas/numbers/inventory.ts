@@ -1,223 +1,166 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import { MatCheckboxModule } from '@angular/material/checkbox';
-import { bulkNumbers, exportNumbers, getDossier, listNumbers, type NumberView } from '@long-gate/contracts';
-import { Api } from '../../api/api';
-import { Facet } from '../../parts/facet';
+import type { NumberView } from '@long-gate/contracts';
+import { formatPhone } from '@long-gate/core';
 import { Confirm } from '../../parts/confirm';
-import { DocketKeys } from '../../parts/docket-keys';
+import { Facet } from '../../parts/facet';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
-import { PageTitle } from '../../parts/page-title';
+import { List } from '../../parts/list/list';
 import { SavedViews } from '../../parts/saved-views';
-import { Say } from '../../parts/say';
-import { liveResource } from '../../state/live-resource';
-import { SessionFacade } from '../../state/session.facade';
+import { Cell } from '../../parts/table/cell';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
+import { InventoryStore } from './inventory.store';
 import { NumberDocket } from './number-docket';
 import { NumbersTabs } from './numbers-tabs';
 
-type FacetKey = 'may' | 'kind' | 'source' | 'state';
-/** What each facet reads of a number; several values of one facet are alternatives, facets narrow one another. */
-const READS: Readonly<Record<FacetKey, { label: string; of: (n: NumberView) => string }>> = {
-  may: { label: 'May send', of: (n) => (n.deciding === null && n.state === 'active' ? 'yes' : 'not yet') },
-  kind: { label: 'Kind', of: (n) => n.kind },
-  source: { label: 'Came by', of: (n) => n.source },
-  state: { label: 'State', of: (n) => n.state },
-};
-const FACETS = Object.keys(READS) as FacetKey[];
+const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result === 'stop' || a.result === 'hold');
 
 /** Every number of the business, and whether it may send. */
 @Component({
   selector: 'lg-inventory',
   imports: [
+    Cell,
     Facet,
-    MatCheckboxModule,
+    List,
+    Table,
     MatInputModule,
     MatButtonModule,
-    PageTitle,
     NumbersTabs,
     SavedViews,
     RouterLink,
     GateStrip,
     NumberDocket,
-    DocketKeys,
     PhonePipe,
     MoneyPipe,
     MomentPipe,
     CountPipe,
   ],
+  providers: [InventoryStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="choose($event)">
-      <div class="work">
-        <div class="head">
-          <lg-page-title what="numbers" />
-          <a matButton="outlined" [href]="file()" download>Export</a>
-          @if (session.isAdministrator()) {
-            <a matButton="filled" routerLink="acquire">Get a number</a>
-          }
-        </div>
-        <lg-numbers-tabs />
-        @if (numbers.error()) {
-          <div class="problem" role="alert">
-            {{ numbers.error()?.message }}
-            <button type="button" matButton class="plain" (click)="numbers.reload()">Try again</button>
-          </div>
-        } @else if (all().length === 0 && numbers.hasValue()) {
-          <div class="empty">
-            <h2>No numbers yet</h2>
-            <p>
-              A number is what people see when you text them. Search the exchange by area code; the cost is shown before
-              anything is bought. A number people know already can come with you.
-            </p>
-            <a matButton="filled" routerLink="acquire">Get a number</a>
-            <a matButton="outlined" routerLink="route">A number you have</a>
-          </div>
-        } @else {
-          @if (order()) {
-            <p class="order">
-              <span class="strong">Your order:</span> {{ orderWords() }}
-              <button type="button" matButton class="plain" (click)="set({ order: null })">show all numbers</button>
-            </p>
-          }
-          <div class="facets tight" role="group" aria-label="Filter">
-            @for (f of facets(); track f.key) {
-              @if (f.values.length > 1 || f.chosen.length > 0) {
-                <lg-facet [label]="f.label" [values]="f.values" (picked)="toggle(f.key, $event)" />
-              }
-            }
-            <span class="grow"></span>
-            <mat-form-field
-              ><input
-                matInput
-                data-filter
-                type="search"
-                placeholder="number, label or campaign"
-                aria-label="Filter numbers"
-                [value]="q() ?? ''"
-                (input)="search($event)"
-            /></mat-form-field>
-          </div>
-          <lg-saved-views area="numbers" [query]="query()" (chosen)="apply($event)" />
-          @if (picked().length > 0) {
-            <div class="bulk" role="group" aria-label="With the chosen numbers">
-              <span class="strong">{{ picked().length | count }} chosen</span>
-              <mat-form-field
-                ><input
-                  matInput
-                  aria-label="Label for the chosen numbers"
-                  placeholder="a label for them"
-                  maxlength="60"
-                  [value]="label()"
-                  (input)="label.set($any($event.target).value)"
-              /></mat-form-field>
-              <button type="button" matButton="outlined" [disabled]="busy() || !label()" (click)="bulkLabel()">
-                Label
-              </button>
-              <mat-form-field
-                ><select matNativeControl aria-label="Campaign for the chosen numbers" (change)="bulkTie($event)">
-                  <option value="">tie to a campaign…</option>
-                  @for (c of campaigns(); track c.id) {
-                    <option [value]="c.id">{{ c.name }}</option>
-                  }
-                </select></mat-form-field
-              >
-              <button type="button" matButton class="plain" (click)="picked.set([])">none</button>
-            </div>
-          }
-          <table class="ledger">
-            <thead>
-              <tr>
-                @if (session.isAdministrator()) {
-                  <th class="pick">
-                    <mat-checkbox
-                      [aria-label]="'Choose all ' + shown().length + ' that match'"
-                      [checked]="shown().length > 0 && picked().length === shown().length"
-                      (change)="pickAll($event.checked)"
-                    />
-                  </th>
-                }
-                <th>Number</th>
-                <th>Label</th>
-                <th>Kind, and what it can</th>
-                <th>Came by, state</th>
-                <th>May it send?</th>
-                <th>Campaign</th>
-                <th class="right">Throughput</th>
-                <th class="right">Monthly</th>
-                <th>Last used</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (n of shown(); track n.id) {
-                <tr class="go" [class.chosen]="n.id === open()" (click)="choose(n.id)">
-                  @if (session.isAdministrator()) {
-                    <td class="pick">
-                      <mat-checkbox
-                        [aria-label]="'Choose ' + (n.e164 | phone)"
-                        [checked]="picked().includes(n.id)"
-                        (click)="$event.stopPropagation()"
-                        (change)="pick(n.id)"
-                      />
-                    </td>
-                  }
-                  <td class="mono">
-                    <button type="button" matButton class="plain mono" (click)="choose(n.id); $event.stopPropagation()">
-                      {{ n.e164 | phone }}
-                    </button>
-                  </td>
-                  <td>
-                    <span class="strong">{{ n.label || '–' }}</span>
-                    @if (n.defaultFor.length > 0) {
-                      <span class="soft small"> default: {{ n.defaultFor.join(', ') }}</span>
-                    }
-                  </td>
-                  <td>
-                    {{ n.kind }}
-                    <div class="soft small">{{ n.capabilities.join(', ') }}</div>
-                  </td>
-                  <td class="soft">
-                    {{ n.source
-                    }}{{ n.state === 'active' ? '' : ', ' + (n.state === 'failed' ? 'order failed' : n.state) }}
-                    {{ n.activeAt ?? n.orderedAt | moment: 'day' }}
-                  </td>
-                  <td><lg-gate-strip [answers]="n.answers" /></td>
-                  <td [class]="n.state === 'released' ? 'soft' : n.deciding?.result">{{ campaignOf(n) }}</td>
-                  <td class="right soft">{{ n.throughput || '–' }}</td>
-                  <td class="right">{{ n.monthly | money }}</td>
-                  <td class="soft">{{ n.lastUsedAt | moment: 'day' }}</td>
-                </tr>
-              } @empty {
-                <tr>
-                  <td colspan="10" class="soft">
-                    @if (numbers.hasValue()) {
-                      No number matches.
-                      <button type="button" matButton class="plain" (click)="apply('')">Show all</button>
-                    } @else {
-                      Reading…
-                    }
-                  </td>
-                </tr>
-              }
-            </tbody>
-          </table>
+    <lg-list
+      what="numbers"
+      [problem]="store.problem()"
+      [empty]="store.read() && store.all().length === 0"
+      searching="number, label or campaign"
+      [q]="store.address().q ?? ''"
+      [ids]="ids()"
+      [open]="store.open()"
+      (searched)="store.search($event)"
+      (chosen)="store.choose($event)"
+      (again)="store.list.reload()"
+    >
+      <ng-container actions>
+        <a matButton="outlined" [href]="store.file()" download>Export</a>
+        @if (store.session.isAdministrator()) {
+          <a matButton="filled" routerLink="acquire">Get a number</a>
         }
-      </div>
-      @if (chosen(); as n) {
-        <lg-number-docket class="docket" [number]="n" (closed)="choose(null)" />
+      </ng-container>
+      <lg-numbers-tabs tabs />
+      <ng-container nothing>
+        <h2>No numbers yet</h2>
+        <p>
+          A number is what people see when you text them. Search the exchange by area code; the cost is shown before
+          anything is bought. A number people know already can come with you.
+        </p>
+        <a matButton="filled" routerLink="acquire">Get a number</a>
+        <a matButton="outlined" routerLink="route">A number you have</a>
+      </ng-container>
+      <ng-container facets>
+        @for (f of store.facets(); track f.key) {
+          @if (f.values.length > 1 || f.chosen.length > 0) {
+            <lg-facet [label]="f.label" [values]="f.values" (picked)="store.toggle(f.key, $event)" />
+          }
+        }
+      </ng-container>
+      @if (store.ofOrder(); as mine) {
+        <p class="order">
+          <span class="strong">Your order:</span> {{ orderWords(mine) }}
+          <button type="button" matButton class="plain" (click)="store.set({ order: null })">show all numbers</button>
+        </p>
       }
-    </div>
+      <lg-saved-views area="numbers" [query]="store.query()" (chosen)="store.apply($event)" />
+      @if (store.picked().length > 0) {
+        <div class="bulk" role="group" aria-label="With the chosen numbers">
+          <span class="strong">{{ store.picked().length | count }} chosen</span>
+          <mat-form-field
+            ><input
+              matInput
+              aria-label="Label for the chosen numbers"
+              placeholder="a label for them"
+              maxlength="60"
+              [value]="label()"
+              (input)="label.set($any($event.target).value)"
+          /></mat-form-field>
+          <button type="button" matButton="outlined" [disabled]="store.acting.busy() || !label()" (click)="bulkLabel()">
+            Label
+          </button>
+          <mat-form-field
+            ><select matNativeControl aria-label="Campaign for the chosen numbers" (change)="bulkTie($event)">
+              <option value="">tie to a campaign…</option>
+              @for (c of store.campaigns(); track c.id) {
+                <option [value]="c.id">{{ c.name }}</option>
+              }
+            </select></mat-form-field
+          >
+          <button type="button" matButton class="plain" (click)="store.pick([])">none</button>
+        </div>
+      }
+      <lg-table
+        name="numbers"
+        label="Numbers"
+        [rows]="store.shown()"
+        [columns]="columns"
+        [key]="id"
+        [called]="called"
+        opening
+        [open]="store.open()"
+        (opened)="store.choose($event)"
+        [picking]="store.session.isAdministrator()"
+        [picked]="store.picked()"
+        (pickedChange)="store.pick($event)"
+      >
+        <ng-template lgCell="number" [of]="store.shown()" let-n>
+          <button type="button" matButton class="plain mono" (click)="store.choose(n.id); $event.stopPropagation()">
+            {{ n.e164 | phone }}
+          </button>
+        </ng-template>
+        <ng-template lgCell="label" [of]="store.shown()" let-n>
+          <span class="strong">{{ n.label || '–' }}</span>
+          @if (n.defaultFor.length > 0) {
+            <span class="soft small"> default: {{ n.defaultFor.join(', ') }}</span>
+          }
+        </ng-template>
+        <ng-template lgCell="came" [of]="store.shown()" let-n
+          >{{ n.source }}{{ n.state === 'active' ? '' : ', ' + (n.state === 'failed' ? 'order failed' : n.state) }}
+          {{ n.activeAt ?? n.orderedAt | moment: 'day' }}</ng-template
+        >
+        <ng-template lgCell="gate" [of]="store.shown()" let-n><lg-gate-strip [answers]="n.answers" /></ng-template>
+        <ng-template lgCell="monthly" [of]="store.shown()" let-n>{{ n.monthly | money }}</ng-template>
+        <ng-template lgCell="used" [of]="store.shown()" let-n>{{ n.lastUsedAt | moment: 'day' }}</ng-template>
+        <ng-container none>
+          @if (store.read()) {
+            No number matches.
+            <button type="button" matButton class="plain" (click)="store.clear()">Show all</button>
+          } @else {
+            Reading…
+          }
+        </ng-container>
+        <ng-container foot
+          >{{ store.shown().length | count }}{{ store.filtered() ? ' of ' + store.all().length : '' }} numbers,
+          {{ monthly() | money }} monthly</ng-container
+        >
+      </lg-table>
+      @if (store.chosen(); as n) {
+        <lg-number-docket docket [number]="n" (closed)="store.choose(null)" />
+      }
+    </lg-list>
   `,
   styles: `
-    td .small {
-      line-height: 1.2;
-      padding-bottom: 4px;
-    }
-    .pick {
-      width: 28px;
-    }
     .order {
       margin-bottom: 10px;
     }
@@ -228,85 +171,49 @@ const FACETS = Object.keys(READS) as FacetKey[];
       align-items: center;
       padding: 8px 0;
     }
-    .bulk .text {
+    .bulk .mat-mdc-form-field {
       width: 190px;
     }
   `,
 })
 export class Inventory {
-  readonly open = input<string>();
-  readonly may = input<string>();
-  readonly kind = input<string>();
-  readonly source = input<string>();
-  readonly state = input<string>();
-  readonly q = input<string>();
-  readonly order = input<string>();
-  private readonly api = inject(Api);
-  private readonly router = inject(Router);
+  protected readonly store = inject(InventoryStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
-  protected readonly busy = signal(false);
   protected readonly label = signal('');
-  protected readonly picked = signal<readonly string[]>([]);
-  protected readonly numbers = liveResource(
-    ['numbers', 'registration', 'settings'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listNumbers, { params: { businessId } }),
-  );
-  private readonly dossier = liveResource(
-    ['registration'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(getDossier, { params: { businessId } }),
-  );
-  protected readonly campaigns = computed(() =>
-    (this.dossier.hasValue() ? (this.dossier.value()?.campaigns ?? []) : []).filter((c) => c.state === 'registered'),
-  );
-  protected readonly all = computed(() => (this.numbers.hasValue() ? (this.numbers.value()?.items ?? []) : []));
-  private readonly chosenOf = computed((): Record<FacetKey, string[]> => {
-    const list = (text: string | undefined): string[] => (text ?? '').split('~').filter((v) => v !== '');
-    return { may: list(this.may()), kind: list(this.kind()), source: list(this.source()), state: list(this.state()) };
-  });
-  /** Numbers that match everything but, where one is named, that facet: its own counts are over these. */
-  private matching(except?: FacetKey): NumberView[] {
-    const words = (this.q() ?? '').trim().toLowerCase();
-    const digits = words.replace(/\D/g, '');
-    const chosen = this.chosenOf();
-    return this.all().filter(
-      (n) =>
-        (this.order() === undefined || n.orderId === this.order()) &&
-        FACETS.every((f) => f === except || chosen[f].length === 0 || chosen[f].includes(READS[f].of(n))) &&
-        (words === '' ||
-          (digits !== '' && n.e164.includes(digits)) ||
-          `${n.e164} ${n.label} ${n.campaignName ?? ''}`.toLowerCase().includes(words)),
-    );
-  }
-  protected readonly facets = computed(() =>
-    FACETS.map((key) => {
-      const counts = new Map<string, number>();
-      for (const n of this.matching(key)) counts.set(READS[key].of(n), (counts.get(READS[key].of(n)) ?? 0) + 1);
-      const chosen = this.chosenOf()[key];
-      for (const v of chosen) if (!counts.has(v)) counts.set(v, 0);
-      return {
-        key,
-        label: READS[key].label,
-        chosen,
-        values: [...counts].map(([value, n]) => ({ value, n, on: chosen.includes(value) })),
-      };
-    }),
-  );
-  protected readonly shown = computed(() => this.matching());
-  protected readonly ids = computed(() => this.shown().map((n) => n.id));
-  protected readonly chosen = computed(() => this.all().find((n) => n.id === this.open()) ?? null);
-  /** The filters as a query, for a saved view. */
-  protected readonly query = computed(() => {
-    const out = new URLSearchParams();
-    for (const f of FACETS) if (this.chosenOf()[f].length > 0) out.set(f, this.chosenOf()[f].join('~'));
-    if (this.q()) out.set('q', this.q() as string);
-    return out.toString();
-  });
-  protected readonly orderWords = computed(() => {
-    const mine = this.all().filter((n) => n.orderId === this.order());
+  protected readonly ids = computed(() => this.store.shown().map((n) => n.id));
+  protected readonly id = (n: NumberView): string => n.id;
+  protected readonly called = (n: NumberView): string => formatPhone(n.e164);
+  protected readonly columns: readonly Column<NumberView>[] = [
+    { id: 'number', head: 'Number', width: 150, by: (n) => n.e164, face: 'mono' },
+    { id: 'label', head: 'Label', least: 120, share: 1.3, by: (n) => n.label || null },
+    { id: 'kind', head: 'Kind', width: 84, leaves: 5, by: (n) => n.kind, text: (n) => n.kind },
+    { id: 'can', head: 'Can', width: 150, leaves: 1, text: (n) => n.capabilities.join(', '), face: 'soft' },
+    { id: 'came', head: 'Came by', width: 158, leaves: 3, by: (n) => n.activeAt ?? n.orderedAt, face: 'soft' },
+    { id: 'gate', head: 'May it send?', width: 108, by: (n) => stopsAt(n) },
+    {
+      id: 'campaign',
+      head: 'Campaign',
+      least: 130,
+      share: 1.6,
+      by: (n) => n.campaignName,
+      text: (n) => this.campaignOf(n),
+      face: (n) => (n.state === 'released' ? 'soft' : (n.deciding?.result ?? '')),
+    },
+    {
+      id: 'throughput',
+      head: 'Throughput',
+      width: 104,
+      right: true,
+      leaves: 2,
+      text: (n) => n.throughput || '–',
+      face: 'soft',
+    },
+    { id: 'monthly', head: 'Monthly', width: 84, right: true, leaves: 6, by: (n) => n.monthly },
+    { id: 'used', head: 'Last used', width: 100, leaves: 4, by: (n) => n.lastUsedAt, face: 'soft' },
+  ];
+  protected readonly monthly = computed(() => this.store.shown().reduce((sum, n) => sum + n.monthly, 0));
+
+  protected orderWords(mine: readonly NumberView[]): string {
     const n = (state: string): number => mine.filter((x) => x.state === state).length;
     const parts = [
       `${n('active')} of ${mine.length} active`,
@@ -314,9 +221,8 @@ export class Inventory {
       ...(n('failed') > 0 ? [`${n('failed')} failed and refunded`] : []),
     ];
     return `${parts.join(', ')}.`;
-  });
-
-  protected campaignOf(n: NumberView): string {
+  }
+  private campaignOf(n: NumberView): string {
     if (n.state === 'ordered') return 'provisioning…';
     if (n.state === 'failed' || n.state === 'released') return n.note;
     if (n.kind === 'sender ID') return n.nextStep.action === 'none' ? 'by country' : n.nextStep.title;
@@ -324,70 +230,22 @@ export class Inventory {
     return n.deciding ? `${n.campaignName}: ${n.deciding.why}` : n.campaignName;
   }
 
-  protected choose(id: string | null): void {
-    this.set({ open: id });
-  }
-  protected toggle(f: FacetKey, value: string): void {
-    const now = this.chosenOf()[f];
-    const next = now.includes(value) ? now.filter((v) => v !== value) : [...now, value];
-    this.set({ [f]: next.join('~') || null });
-  }
-  protected search(event: Event): void {
-    this.set({ q: (event.target as HTMLInputElement).value || null });
-  }
-  protected apply(query: string): void {
-    const p = new URLSearchParams(query);
-    this.set({ ...Object.fromEntries(FACETS.map((f) => [f, p.get(f)])), q: p.get('q'), order: null });
-  }
-  protected set(queryParams: Record<string, string | null>): void {
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: 'q' in queryParams });
-  }
-
-  protected pick(id: string): void {
-    this.picked.update((p) => (p.includes(id) ? p.filter((x) => x !== id) : [...p, id]));
-  }
-  protected pickAll(on: boolean): void {
-    this.picked.set(on ? this.ids() : []);
-  }
-  protected file(): string {
-    return this.api.address(exportNumbers, { params: { businessId: this.session.businessId() } });
-  }
-
   protected async bulkLabel(): Promise<void> {
-    await this.bulk({ label: this.label() });
+    await this.store.bulk({ label: this.label() });
     this.label.set('');
   }
   protected async bulkTie(event: Event): Promise<void> {
     const select = event.target as HTMLSelectElement;
-    const campaign = this.campaigns().find((c) => c.id === select.value);
+    const campaign = this.store.campaigns().find((c) => c.id === select.value);
     select.value = '';
     if (
       campaign &&
       (await this.confirm.ask({
-        title: `Tie ${this.picked().length} numbers to ${campaign.name}?`,
+        title: `Tie ${this.store.picked().length} numbers to ${campaign.name}?`,
         line: 'No cost now or monthly. The networks confirm in about a day; until then nothing is sent from them. A number is in one campaign at a time.',
         yes: 'Tie them',
       }))
     )
-      await this.bulk({ campaignId: campaign.id });
-  }
-
-  private async bulk(part: { label?: string; campaignId?: string }): Promise<void> {
-    this.busy.set(true);
-    try {
-      const done = await this.api.call(bulkNumbers, {
-        params: { businessId: this.session.businessId() },
-        body: { ids: [...this.picked()], ...part },
-      });
-      this.picked.set([]);
-      this.numbers.reload();
-      const [no] = done.refused;
-      if (no) this.say.problem(new Error(`${done.changed} changed. ${no.e164}: ${no.why}`));
-      else this.say.done(`${done.changed} ${done.changed === 1 ? 'number' : 'numbers'} changed.`);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+      await this.store.bulk({ campaignId: campaign.id });
   }
 }

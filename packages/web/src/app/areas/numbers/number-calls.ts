@@ -1,105 +1,67 @@
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { CallHandlingShape, getCallHandling, setCallHandling, type CallHandling } from '@long-gate/contracts';
-import { Api, type ApiProblem } from '../../api/api';
-import { Say } from '../../parts/say';
-import { checkWith, problemsInto } from '../../parts/schema-form';
-import { liveResource } from '../../state/live-resource';
-import { SessionFacade } from '../../state/session.facade';
+import { CallHandlingShape, type CallHandling } from '@long-gate/contracts';
+import { CheckedForm } from '../../parts/form/checked-form';
+import { ChoiceField } from '../../parts/form/choice-field';
+import { Faults } from '../../parts/form/faults';
+import { Form } from '../../parts/form/form';
+import { TextField } from '../../parts/form/text-field';
+import { NumberCallsStore } from './number-calls.store';
 
-const NONE: CallHandling = { way: 'none', forwardTo: '', greeting: '', textBack: '', invites: false, list: '' };
+const WAYS = [
+  { value: 'none', label: 'rings; nobody answers' },
+  { value: 'forward', label: 'is put through to another line' },
+  { value: 'greet', label: 'is answered with a greeting' },
+];
+const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 
 /** What happens to calls to a texting number. */
 @Component({
   selector: 'lg-number-calls',
-  imports: [MatCheckboxModule, MatInputModule, MatButtonModule],
+  imports: [ReactiveFormsModule, MatCheckboxModule, MatButtonModule, ChoiceField, Faults, Form, TextField],
+  providers: [NumberCallsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h3>Calls</h3>
     @if (!editing()) {
       <p>{{ words() }}</p>
-      @if (session.isAdministrator()) {
-        <button type="button" matButton class="plain" (click)="editing.set(true)">Change call handling</button>
+      @if (store.session.isAdministrator()) {
+        <button type="button" matButton class="plain" (click)="edit()">Change call handling</button>
       }
     } @else {
-      <form (submit)="save(); $event.preventDefault()">
-        <div class="field">
-          <label for="way">A call to this number</label>
-          <mat-form-field
-            ><select matNativeControl id="way" (change)="set({ way: $any($event.target).value })">
-              <option value="none" [selected]="draft().way === 'none'">rings; nobody answers</option>
-              <option value="forward" [selected]="draft().way === 'forward'">is put through to another line</option>
-              <option value="greet" [selected]="draft().way === 'greet'">is answered with a greeting</option>
-            </select></mat-form-field
-          >
-        </div>
-        @if (draft().way === 'forward') {
-          <div class="field" [class.wrong]="errors()['forwardTo']">
-            <label for="forwardTo">Line</label
-            ><mat-form-field
-              ><input
-                matInput
-                id="forwardTo"
-                class="mono"
-                [value]="draft().forwardTo"
-                (input)="set({ forwardTo: $any($event.target).value })"
-            /></mat-form-field>
-            @if (errors()['forwardTo']) {
-              <p class="error" role="alert">{{ errors()['forwardTo'] }}</p>
-            }
-          </div>
-        } @else if (draft().way === 'greet') {
-          <div class="field" [class.wrong]="errors()['greeting']">
-            <label for="greeting">Greeting, spoken</label
-            ><mat-form-field>
-              <textarea
-                matInput
-                id="greeting"
-                rows="4"
-                maxlength="600"
-                [value]="draft().greeting"
-                (input)="set({ greeting: $any($event.target).value })"
-              ></textarea>
-            </mat-form-field>
-            @if (errors()['greeting']) {
-              <p class="error" role="alert">{{ errors()['greeting'] }}</p>
-            }
-          </div>
-          <div class="field">
-            <label for="textBack">Text back to the caller <span>through the gate</span></label
-            ><mat-form-field>
-              <textarea
-                matInput
-                id="textBack"
-                rows="2"
-                maxlength="480"
-                [value]="draft().textBack"
-                (input)="set({ textBack: $any($event.target).value })"
-              ></textarea>
-            </mat-form-field>
-          </div>
-          <mat-checkbox class="check" [checked]="draft().invites" (change)="set({ invites: $event.checked })"
+      <form [lgForm]="form" (sent)="save()">
+        <lg-choice-field [control]="form.controls.way" label="A call to this number" [choices]="ways" name="way" />
+        @if (drafted().way === 'forward') {
+          <lg-text-field [control]="form.controls.forwardTo" label="Line" name="forwardTo" mono />
+        } @else if (drafted().way === 'greet') {
+          <lg-text-field
+            [control]="form.controls.greeting"
+            label="Greeting, spoken"
+            name="greeting"
+            [lines]="4"
+            [most]="600"
+          />
+          <lg-text-field
+            [control]="form.controls.textBack"
+            label="Text back to the caller"
+            hint="through the gate"
+            name="textBack"
+            [lines]="2"
+            [most]="480"
+          />
+          <mat-checkbox class="check" [formControl]="form.controls.invites"
             >It invites to join a list: pressing 1 is kept as consent to informational texts, with the greeting’s exact
             words. Offers need a written consent.</mat-checkbox
           >
-          @if (draft().invites) {
-            <div class="field" [class.wrong]="errors()['list']">
-              <label for="list">List</label
-              ><mat-form-field
-                ><input matInput id="list" [value]="draft().list" (input)="set({ list: $any($event.target).value })"
-              /></mat-form-field>
-              @if (errors()['list']) {
-                <p class="error" role="alert">{{ errors()['list'] }}</p>
-              }
-            </div>
+          @if (drafted().invites) {
+            <lg-text-field [control]="form.controls.list" label="List" name="list" [suggestions]="store.lists()" />
           }
         }
-        @if (errors()['']) {
-          <p class="error" role="alert">{{ errors()[''] }}</p>
-        }
-        <button type="submit" matButton="filled" [disabled]="busy()">Save</button>
+        <lg-faults [form]="form" />
+        <button type="submit" matButton="filled" [disabled]="form.busy()">Save</button>
         <button type="button" matButton="outlined" (click)="editing.set(false)">Cancel</button>
       </form>
     }
@@ -115,21 +77,28 @@ const NONE: CallHandling = { way: 'none', forwardTo: '', greeting: '', textBack:
 })
 export class NumberCalls {
   readonly id = input.required<string>();
-  private readonly api = inject(Api);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
-  protected readonly busy = signal(false);
-  protected readonly errors = signal<Record<string, string>>({});
+  protected readonly store = inject(NumberCallsStore);
+  protected readonly ways = WAYS;
   protected readonly editing = linkedSignal({ source: () => this.id(), computation: () => false });
-  private readonly handling = liveResource(
-    ['numbers'],
-    () => (this.session.businessId() ? { businessId: this.session.businessId(), id: this.id() } : undefined),
-    (params) => this.api.call(getCallHandling, { params }),
+  protected readonly form = new CheckedForm(
+    {
+      way: new FormControl<CallHandling['way']>('none', { nonNullable: true }) as FormControl<string>,
+      forwardTo: text(),
+      greeting: text(),
+      textBack: text(),
+      invites: new FormControl(false, { nonNullable: true }),
+      list: text(),
+    },
+    CallHandlingShape,
   );
-  protected readonly draft = linkedSignal(() => this.handling.value() ?? NONE);
+  protected readonly drafted = toSignal(this.form.group.valueChanges, { initialValue: this.form.group.value });
+
+  constructor() {
+    this.store.about(this.id);
+  }
 
   protected words(): string {
-    const h = this.draft();
+    const h = this.store.handling();
     switch (h.way) {
       case 'none':
         return 'A call rings; nobody answers. It shows in the Inbox.';
@@ -139,25 +108,14 @@ export class NumberCalls {
         return `Answered with a greeting${h.textBack ? ' and a text back' : ''}${h.invites ? `; pressing 1 joins “${h.list}”` : ''}.`;
     }
   }
-  protected set(part: Partial<CallHandling>): void {
-    this.draft.update((d) => ({ ...d, ...part }));
+  protected edit(): void {
+    this.form.group.reset(this.store.handling());
+    this.editing.set(true);
   }
-
   protected async save(): Promise<void> {
-    this.errors.set(checkWith(CallHandlingShape, this.draft()));
-    if (Object.keys(this.errors()).length > 0) return;
-    this.busy.set(true);
-    try {
-      await this.api.call(setCallHandling, {
-        params: { businessId: this.session.businessId(), id: this.id() },
-        body: this.draft(),
-      });
-      this.editing.set(false);
-      this.say.done('Saved; the network is told.');
-    } catch (error) {
-      this.errors.set(problemsInto(error as ApiProblem));
-    } finally {
-      this.busy.set(false);
-    }
+    const saved = await this.form.send((body) => this.store.save(body).then(() => true));
+    if (!saved) return;
+    this.editing.set(false);
+    this.store.acting.done('Saved; the network is told.');
   }
 }

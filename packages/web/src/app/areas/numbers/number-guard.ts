@@ -1,20 +1,17 @@
 import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { changeLock, getGuard, refusePortOut, showReleasePin, type GuardView } from '@long-gate/contracts';
-import { Api } from '../../api/api';
-import { Acting } from '../../parts/acting';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
-import { liveResource } from '../../state/live-resource';
-import { SessionFacade } from '../../state/session.facade';
+import { NumberGuardStore } from './number-guard.store';
 
 /** Whether a number is locked against being ported away, who tried, and the PIN another carrier asks for. */
 @Component({
   selector: 'lg-number-guard',
   imports: [MatButtonModule, MomentPipe],
+  providers: [NumberGuardStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (guard.value(); as g) {
+    @if (store.guard.value(); as g) {
       @for (a of g.attempts; track a.key) {
         @if (a.state === 'open') {
           <div class="step" role="alert">
@@ -25,9 +22,11 @@ import { SessionFacade } from '../../state/session.facade';
                 : 'It is unlocked: refuse before the deadline, or it leaves.'
             }}
             Deadline {{ a.deadline | moment: 'zone' }}.
-            @if (session.isAdministrator()) {
+            @if (store.session.isAdministrator()) {
               <div>
-                <button type="button" matButton="filled" [disabled]="busy()" (click)="refuse(a.key)">Refuse it</button>
+                <button type="button" matButton="filled" [disabled]="busy()" (click)="store.refuse(a.key)">
+                  Refuse it
+                </button>
               </div>
             }
           </div>
@@ -39,7 +38,7 @@ import { SessionFacade } from '../../state/session.facade';
       @switch (g.lock) {
         @case ('locked') {
           <p><span class="pass strong">Locked.</span> Nobody can port it away.</p>
-          @if (session.isAdministrator()) {
+          @if (store.session.isAdministrator()) {
             <button type="button" matButton="outlined" [disabled]="busy()" (click)="change('ask to unlock')">
               Unlock…
             </button>
@@ -50,13 +49,13 @@ import { SessionFacade } from '../../state/session.facade';
             <span class="hold strong">Unlocking asked for</span> by {{ g.askedBy || 'you' }},
             {{ g.askedAt | moment: 'short' }}.
             {{ g.whyNot }}
-            @if (g.answered === false && session.mailbox(''); as box) {
+            @if (g.answered === false && store.session.mailbox(''); as box) {
               <a [href]="box" target="mailbox" rel="noopener">Open the mailbox</a>
             } @else if (g.answered) {
               The business agreed by mail.
             }
           </p>
-          @if (session.isAdministrator()) {
+          @if (store.session.isAdministrator()) {
             <p class="ends">
               <button
                 type="button"
@@ -77,12 +76,12 @@ import { SessionFacade } from '../../state/session.facade';
             <span class="stop strong">Unlocked</span> until {{ g.unlockedUntil | moment }}; whoever has the PIN can port
             it away.
           </p>
-          @if (session.isAdministrator()) {
+          @if (store.session.isAdministrator()) {
             <button type="button" matButton="filled" [disabled]="busy()" (click)="change('lock')">Lock it</button>
           }
         }
       }
-      @if (session.isAdministrator()) {
+      @if (store.session.isAdministrator()) {
         <p class="small">
           @if (pin()) {
             Release PIN <span class="mono strong">{{ pin() }}</span>
@@ -112,20 +111,13 @@ import { SessionFacade } from '../../state/session.facade';
 })
 export class NumberGuard {
   readonly id = input.required<string>();
-  private readonly api = inject(Api);
+  protected readonly store = inject(NumberGuardStore);
   private readonly confirm = inject(Confirm);
-  protected readonly session = inject(SessionFacade);
-  private readonly acting = new Acting();
-  protected readonly busy = this.acting.busy;
+  protected readonly busy = this.store.acting.busy;
   protected readonly pin = linkedSignal({ source: () => this.id(), computation: () => '' });
-  protected readonly guard = liveResource(
-    ['numbers'],
-    () => (this.session.businessId() ? { businessId: this.session.businessId(), id: this.id() } : undefined),
-    (params) => this.api.call(getGuard, { params }),
-  );
 
-  private path(): { businessId: string; id: string } {
-    return { businessId: this.session.businessId(), id: this.id() };
+  constructor() {
+    this.store.about(this.id);
   }
 
   protected async change(wish: 'ask to unlock' | 'say yes' | 'lock'): Promise<void> {
@@ -141,20 +133,9 @@ export class NumberGuard {
       }))
     )
       return;
-    await this.act(() => this.api.call(changeLock, { params: this.path(), body: { wish } }));
-  }
-  protected async refuse(key: string): Promise<void> {
-    await this.act(
-      () => this.api.call(refusePortOut, { params: this.path(), body: { key } }),
-      'Refused; the number stays.',
-    );
+    await this.store.change(wish);
   }
   protected async look(): Promise<void> {
-    const got = await this.acting.run(() => this.api.call(showReleasePin, { params: this.path() }));
-    if (got) this.pin.set(got.pin);
-  }
-  private async act(work: () => Promise<GuardView>, done = ''): Promise<void> {
-    const guard = await this.acting.run(work, done);
-    if (guard) this.guard.set(guard);
+    this.pin.set(await this.store.look());
   }
 }

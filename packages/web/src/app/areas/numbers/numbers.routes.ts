@@ -36,6 +36,7 @@ export const routes: Routes = [
   {
     path: 'hosted',
     title: 'Hosted numbers · Long Gate',
+    canDeactivate: [askUnsaved],
     loadComponent: () => import('./hosted/hosted').then((m) => m.HostedPage),
   },
   {

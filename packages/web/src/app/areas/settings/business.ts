@@ -1,23 +1,21 @@
-import { ChangeDetectionStrategy, Component, inject, linkedSignal, signal, untracked, computed } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, untracked } from '@angular/core';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import {
-  BusinessEdit,
-  checkAddress,
-  editBusiness,
-  openAccount,
-  switchTexts,
-  type Business,
-} from '@long-gate/contracts';
-import { Api, type ApiProblem } from '../../api/api';
+import { BusinessEdit, type Business } from '@long-gate/contracts';
 import { Confirm } from '../../parts/confirm';
+import { Autosave, type Kept } from '../../parts/form/autosave';
+import { autosaved } from '../../parts/form/autosaved';
+import { CheckedForm } from '../../parts/form/checked-form';
+import { ChoiceField } from '../../parts/form/choice-field';
+import { Faults } from '../../parts/form/faults';
+import { Form } from '../../parts/form/form';
+import { Conflicts, Saved } from '../../parts/form/saving';
+import { TextField } from '../../parts/form/text-field';
 import { MoneyPipe } from '../../parts/format';
 import { History } from '../../parts/history';
-import { Say } from '../../parts/say';
-import { checkWith, problemsInto } from '../../parts/schema-form';
-import { SessionFacade } from '../../state/session.facade';
+import { BusinessesStore } from './businesses.store';
 
 const ALLOWS: Record<Business['accountState'], string> = {
   provisional: 'It may draft, search and import; not buy, register or send.',
@@ -27,25 +25,47 @@ const ALLOWS: Record<Business['accountState'], string> = {
   restricted: 'It may receive and answer; not buy or dispatch.',
   suspended: 'It only receives, and still honours opt-outs.',
 };
-type Draft = Pick<
-  Business,
-  | 'legalName'
-  | 'nameLine'
-  | 'contactName'
-  | 'contactEmail'
-  | 'website'
-  | 'street'
-  | 'city'
-  | 'state'
-  | 'postalCode'
-  | 'transactionalAnyHour'
-  | 'taxStatus'
->;
+const FIELDS = [
+  { key: 'legalName', label: 'Legal name', hint: 'as in the tax record' },
+  { key: 'nameLine', label: 'Name line', hint: 'opens each text' },
+  { key: 'contactName', label: 'Authorised contact', hint: '' },
+  { key: 'contactEmail', label: 'Contact e-mail', hint: '' },
+  { key: 'street', label: 'Street', hint: '' },
+  { key: 'city', label: 'City', hint: '' },
+  { key: 'state', label: 'State', hint: 'two letters' },
+  { key: 'postalCode', label: 'ZIP', hint: '' },
+  { key: 'website', label: 'Website', hint: '' },
+] as const;
+type Facts = Pick<Business, (typeof FIELDS)[number]['key'] | 'transactionalAnyHour' | 'taxStatus'>;
+
+const formOf = (b: Business): Kept<Facts> => ({
+  value: {
+    ...(Object.fromEntries(FIELDS.map((f) => [f.key, b[f.key]])) as Omit<Facts, 'transactionalAnyHour' | 'taxStatus'>),
+    transactionalAnyHour: b.transactionalAnyHour,
+    taxStatus: b.taxStatus,
+  },
+  version: b.version,
+});
+const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 
 /** Legal identity, account with the provider, and the switch for all texts. */
 @Component({
   selector: 'lg-business-settings',
-  imports: [MatCheckboxModule, MatInputModule, MatButtonModule, RouterLink, History, MoneyPipe],
+  imports: [
+    ReactiveFormsModule,
+    ChoiceField,
+    Conflicts,
+    Faults,
+    Form,
+    Saved,
+    TextField,
+    MatCheckboxModule,
+    MatButtonModule,
+    RouterLink,
+    History,
+    MoneyPipe,
+  ],
+  providers: [BusinessesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (session.business(); as b) {
@@ -55,7 +75,9 @@ type Draft = Pick<
         <a [routerLink]="['/b', b.id, 'settings', 'money']">Top up</a>
         @if (b.accountState === 'provisional' && session.isAdministrator()) {
           <div>
-            <button type="button" matButton="filled" [disabled]="busy()" (click)="open()">Open the account</button>
+            <button type="button" matButton="filled" [disabled]="store.acting.busy()" (click)="open()">
+              Open the account
+            </button>
           </div>
           <p class="soft small">Asks for the address, contact and tax status below and for a first top-up. No cost.</p>
         }
@@ -71,56 +93,32 @@ type Draft = Pick<
           </div>
         }
       </div>
-      <form (submit)="save(b); $event.preventDefault()">
+      <lg-conflicts [of]="saving" [names]="names" />
+      <form [lgForm]="form" (sent)="save()">
         <div class="two">
           @for (f of fields; track f.key) {
-            <div class="field" [class.wrong]="errors()[f.key]">
-              <label [for]="f.key"
-                >{{ f.label }} <span>{{ f.hint }}</span></label
-              ><mat-form-field
-                ><input
-                  matInput
-                  [id]="f.key"
-                  [disabled]="!session.isAdministrator()"
-                  [value]="draft()[f.key]"
-                  (input)="set(f.key, $event)"
-              /></mat-form-field>
-              @if (errors()[f.key]) {
-                <p class="error" role="alert">{{ errors()[f.key] }}</p>
-              }
-            </div>
+            <lg-text-field [control]="form.controls[f.key]" [label]="f.label" [hint]="f.hint" [name]="f.key" />
           }
-          <div class="field" [class.wrong]="errors()['taxStatus']">
-            <label for="taxStatus">Tax status <span>for the provider’s invoices</span></label>
-            <mat-form-field
-              ><select
-                matNativeControl
-                id="taxStatus"
-                [disabled]="!session.isAdministrator()"
-                (change)="set('taxStatus', $event)"
-              >
-                <option value="" [selected]="draft().taxStatus === ''">choose…</option>
-                <option value="taxable" [selected]="draft().taxStatus === 'taxable'">taxable</option>
-                <option value="exempt" [selected]="draft().taxStatus === 'exempt'">exempt, by certificate</option>
-              </select></mat-form-field
-            >
-            @if (errors()['taxStatus']) {
-              <p class="error" role="alert">{{ errors()['taxStatus'] }}</p>
-            }
-          </div>
+          <lg-choice-field
+            [control]="form.controls.taxStatus"
+            label="Tax status, for the provider’s invoices"
+            name="taxStatus"
+            none="choose…"
+            [choices]="taxes"
+          />
         </div>
-        <mat-checkbox
-          class="check"
-          [disabled]="!session.isAdministrator()"
-          [checked]="draft().transactionalAnyHour"
-          (change)="any($event.checked)"
+        <mat-checkbox class="check" [formControl]="form.controls.transactionalAnyHour"
           >Policy: texts called for by a person’s own booking, order or case may leave at any hour</mat-checkbox
         >
-        @if (errors()['']) {
-          <p class="error" role="alert">{{ errors()[''] }}</p>
-        }
+        <lg-faults [form]="form" />
         @if (session.isAdministrator()) {
-          <p><button type="submit" matButton="filled" [disabled]="busy()">Save</button></p>
+          <p class="ends">
+            <button type="submit" matButton="filled" [disabled]="store.acting.busy() || !saving.dirty()">Save</button>
+            @if (saving.dirty()) {
+              <button type="button" matButton="outlined" (click)="saving.discard()">Undo the changes</button>
+            }
+            <lg-saved [of]="saving" />
+          </p>
         }
       </form>
       <lg-history kind="business" [object]="b.id" />
@@ -136,98 +134,94 @@ type Draft = Pick<
     p {
       margin-top: 10px;
     }
+    .ends {
+      display: flex;
+      gap: 10px;
+      align-items: center;
+    }
   `,
 })
 export class BusinessSettings {
-  private readonly api = inject(Api);
+  protected readonly store = inject(BusinessesStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
-  private readonly id = computed(() => this.session.business()?.id ?? '');
-  protected readonly draft = linkedSignal<string, Draft>({
-    source: this.id,
-    computation: () => {
-      const b = untracked(this.session.business);
-      return {
-        legalName: b?.legalName ?? '',
-        nameLine: b?.nameLine ?? '',
-        contactName: b?.contactName ?? '',
-        contactEmail: b?.contactEmail ?? '',
-        website: b?.website ?? '',
-        street: b?.street ?? '',
-        city: b?.city ?? '',
-        state: b?.state ?? '',
-        postalCode: b?.postalCode ?? '',
-        transactionalAnyHour: b?.transactionalAnyHour ?? false,
-        taxStatus: b?.taxStatus ?? '',
-      };
-    },
-  });
-  protected readonly errors = signal<Record<string, string>>({});
-  protected readonly busy = signal(false);
-  protected readonly fields: {
-    key: Exclude<keyof Draft, 'transactionalAnyHour' | 'taxStatus'>;
-    label: string;
-    hint: string;
-  }[] = [
-    { key: 'legalName', label: 'Legal name', hint: 'as in the tax record' },
-    { key: 'nameLine', label: 'Name line', hint: 'opens each text' },
-    { key: 'contactName', label: 'Authorised contact', hint: '' },
-    { key: 'contactEmail', label: 'Contact e-mail', hint: '' },
-    { key: 'street', label: 'Street', hint: '' },
-    { key: 'city', label: 'City', hint: '' },
-    { key: 'state', label: 'State', hint: 'two letters' },
-    { key: 'postalCode', label: 'ZIP', hint: '' },
-    { key: 'website', label: 'Website', hint: '' },
+  protected readonly session = this.store.session;
+  protected readonly fields = FIELDS;
+  protected readonly names = {
+    ...Object.fromEntries(FIELDS.map((f) => [f.key, f.label])),
+    transactionalAnyHour: 'Texts at any hour',
+    taxStatus: 'Tax status',
+  };
+  protected readonly taxes = [
+    { value: 'taxable', label: 'taxable' },
+    { value: 'exempt', label: 'exempt, by certificate' },
   ];
+  protected readonly form = new CheckedForm(
+    {
+      legalName: text(),
+      nameLine: text(),
+      contactName: text(),
+      contactEmail: text(),
+      street: text(),
+      city: text(),
+      state: text(),
+      postalCode: text(),
+      website: text(),
+      taxStatus: text(),
+      transactionalAnyHour: new FormControl(false, { nonNullable: true }),
+    },
+    BusinessEdit,
+  );
+  /** Saved when it is said: it is what the provider and the registrar compare. */
+  protected readonly saving = new Autosave<Facts>({
+    byHand: true,
+    save: async (facts, version) => formOf(await this.store.save(facts, version)),
+    read: async () => formOf(await this.store.read()),
+    lastChange: () => this.store.lastChange(),
+  });
+  private readonly mayEdit = computed(() => this.session.isAdministrator());
+
+  constructor() {
+    autosaved(this.form.group, this.saving);
+    effect(() => {
+      const b = this.session.business();
+      if (b) untracked(() => this.saving.take(`business ${b.id}`, formOf(b)));
+    });
+    effect(() => {
+      if (this.mayEdit()) this.form.group.enable({ emitEvent: false });
+      else this.form.group.disable({ emitEvent: false });
+    });
+  }
 
   protected allows(state: Business['accountState']): string {
     return ALLOWS[state];
   }
-  protected set(key: keyof Draft, event: Event): void {
-    this.draft.update((d) => ({ ...d, [key]: (event.target as HTMLInputElement).value }));
-  }
-  protected any(transactionalAnyHour: boolean): void {
-    this.draft.update((d) => ({ ...d, transactionalAnyHour }));
-  }
-  protected async save(b: Business): Promise<boolean> {
-    const wrong = checkWith(BusinessEdit, this.draft());
-    this.errors.set(wrong);
-    if (Object.keys(wrong).length > 0) return false;
-    return this.act(
-      () => this.api.call(editBusiness, { params: { businessId: b.id }, version: b.version, body: this.draft() }),
-      'Saved.',
-    );
+  /** @returns whether everything that was typed is saved. */
+  protected async save(): Promise<boolean> {
+    if (!this.form.fits() || !(await this.saving.flush())) return false;
+    this.store.acting.done('Saved.');
+    return true;
   }
   /** Checks the address first; a better spelling is offered, and may be left. */
   protected async open(): Promise<void> {
-    const b = this.session.business();
-    if (!b || !(await this.save(b))) return;
+    if (!(await this.save())) return;
+    const found = await this.store.checkAddress();
+    if (!found) return;
     let keepAddress = false;
-    try {
-      const { verdict, better } = await this.api.call(checkAddress, { params: { businessId: b.id } });
-      if (verdict === 'better') {
-        const use = await this.confirm.ask({
-          title: 'A better spelling of the address',
-          line: `The post spells it “${better.street}, ${better.city}, ${better.state} ${better.postalCode}”. The brand’s registration will be compared with it.`,
-          yes: 'Use this spelling',
-          no: 'Keep mine',
-        });
-        keepAddress = !use;
-        if (use) {
-          this.draft.update((d) => ({ ...d, ...better }));
-          const fresh = this.session.business();
-          if (!fresh || !(await this.save(fresh))) return;
-        }
+    if (found.verdict === 'better') {
+      const { better } = found;
+      const use = await this.confirm.ask({
+        title: 'A better spelling of the address',
+        line: `The post spells it “${better.street}, ${better.city}, ${better.state} ${better.postalCode}”. The brand’s registration will be compared with it.`,
+        yes: 'Use this spelling',
+        no: 'Keep mine',
+      });
+      keepAddress = !use;
+      if (use) {
+        this.saving.change(better);
+        if (!(await this.saving.flush())) return;
       }
-    } catch (error) {
-      this.say.problem(error);
-      return;
     }
-    await this.act(
-      () => this.api.call(openAccount, { params: { businessId: b.id }, body: { keepAddress } }),
-      'Asked for; the provider looks at it.',
-    );
+    await this.store.openAccount(keepAddress);
   }
   protected async turn(b: Business): Promise<void> {
     const off = !b.textsOff;
@@ -240,24 +234,6 @@ export class BusinessSettings {
       }))
     )
       return;
-    await this.act(
-      () => this.api.call(switchTexts, { params: { businessId: b.id }, body: { off } }),
-      off ? 'All texts are off.' : 'Texts are on.',
-    );
-  }
-  private async act(work: () => Promise<unknown>, done: string): Promise<boolean> {
-    this.busy.set(true);
-    try {
-      await work();
-      await this.session.load();
-      this.say.done(done);
-      return true;
-    } catch (error) {
-      this.errors.set(problemsInto(error as ApiProblem));
-      this.say.problem(error);
-      return false;
-    } finally {
-      this.busy.set(false);
-    }
+    await this.store.switchTexts(off);
   }
 }

@@ -1,14 +1,19 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MomentPipe } from '../../parts/format';
+import type { listConnections } from '@long-gate/contracts';
+import type { z } from 'zod';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
 import { SessionFacade } from '../../state/session.facade';
 import { ConnectionsStore } from './connections.store';
 
+type Service = z.output<typeof listConnections.answer>['items'][number];
 const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'work of our own' } as const;
 
 @Component({
   selector: 'lg-connections-settings',
-  imports: [MatButtonModule, MomentPipe],
+  imports: [Table, MatButtonModule, MomentPipe],
   providers: [ConnectionsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -16,28 +21,7 @@ const LANES = { feed: 'told by the outside', outbox: 'a wish of ours', job: 'wor
       Each outside service sits behind an interface of ours. An address of your own is set by an environment variable at
       the next start; the README names them.
     </p>
-    <table class="ledger">
-      <thead>
-        <tr>
-          <th>Service</th>
-          <th>Address</th>
-          <th></th>
-          <th>State</th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (c of store.connections.value()?.items ?? []; track c.service) {
-          <tr>
-            <td class="strong">{{ c.service }}</td>
-            <td class="mono">{{ c.address }}</td>
-            <td>{{ c.simulated ? 'simulated' : 'real' }}</td>
-            <td [class.stop]="!c.answering" [class.pass]="c.answering">
-              {{ c.answering ? 'answering' : 'does not answer' }}
-            </td>
-          </tr>
-        }
-      </tbody>
-    </table>
+    <lg-table label="Outside services" [rows]="services()" [columns]="columns" [key]="key" />
     <p>
       <button type="button" matButton="outlined" (click)="store.connections.reload()">Ask again</button>
       <a matButton="outlined" href="/api/v1/openapi.json" target="_blank" rel="noopener"
@@ -112,4 +96,19 @@ export class ConnectionsSettings {
   protected readonly store = inject(ConnectionsStore);
   protected readonly session = inject(SessionFacade);
   protected readonly lanes = LANES;
+  protected readonly services = computed(() =>
+    this.store.connections.hasValue() ? this.store.connections.value().items : [],
+  );
+  protected readonly key = (c: Service): string => c.service;
+  protected readonly columns: readonly Column<Service>[] = [
+    { id: 'service', head: 'Service', text: (c) => c.service, face: 'strong' },
+    { id: 'address', head: 'Address', text: (c) => c.address, face: 'mono' },
+    { id: 'kind', head: 'Kind', text: (c) => (c.simulated ? 'simulated' : 'real') },
+    {
+      id: 'state',
+      head: 'State',
+      text: (c) => (c.answering ? 'answering' : 'does not answer'),
+      face: (c) => (c.answering ? 'pass' : 'stop'),
+    },
+  ];
 }

@@ -1,53 +1,74 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
+import { FormControl } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import {
-  listMoney,
-  moneyOutlookOf,
-  moneyStatementCsv,
-  moneyStatementPdf,
-  setAutoTopUp,
-  topUp,
-} from '@long-gate/contracts';
-import { formatAmount, parseAmount } from '@long-gate/core';
-import { Api } from '../../api/api';
+import { AmountText, moneyOutlookOf, setAutoTopUp, topUp, type MoneyEntry } from '@long-gate/contracts';
+import { formatAmount, formatCents } from '@long-gate/core';
+import { DateTime } from 'luxon';
+import { z } from 'zod';
 import { Confirm } from '../../parts/confirm';
+import { CheckedForm } from '../../parts/form/checked-form';
+import { Faults } from '../../parts/form/faults';
+import { filledFrom } from '../../parts/form/filled-from';
+import { Form } from '../../parts/form/form';
+import { TextField } from '../../parts/form/text-field';
 import { CountPipe, MomentPipe, MoneyPipe } from '../../parts/format';
-import { onTopics } from '../../parts/on-topics';
-import { PagedRows } from '../../parts/paged-rows';
-import { Say } from '../../parts/say';
-import { liveResource } from '../../state/live-resource';
-import { SessionFacade } from '../../state/session.facade';
+import { Cell } from '../../parts/table/cell';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
+import { MoneyStore } from './money.store';
+
+type Line = z.output<typeof moneyOutlookOf.answer>['nextMonth'][number] & { sum?: boolean };
+
+/** What is typed, read as the contract wants it. */
+const Payment = z.object({ amount: AmountText.pipe(topUp.body.shape.amount) });
+const Auto = z
+  .object({ below: z.string(), amount: z.string() })
+  .transform(({ below, amount }) => (below.trim() === '' ? { below: '0', amount: '0' } : { below, amount }))
+  .pipe(
+    z.object({
+      below: AmountText.pipe(setAutoTopUp.body.shape.below),
+      amount: AmountText.pipe(setAutoTopUp.body.shape.amount),
+    }),
+  );
+/** How many months back a statement is offered. */
+const MONTHS = 24;
+const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 
 /** The prepaid balance: top up, and every charge with what caused it. */
 @Component({
   selector: 'lg-money-settings',
-  imports: [MatInputModule, MatButtonModule, RouterLink, CountPipe, MoneyPipe, MomentPipe],
+  imports: [
+    Cell,
+    Faults,
+    Form,
+    Table,
+    TextField,
+    MatInputModule,
+    MatButtonModule,
+    RouterLink,
+    CountPipe,
+    MoneyPipe,
+    MomentPipe,
+  ],
+  providers: [MoneyStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Balance {{ session.business()?.balance | money }}</h2>
     @if (session.isAdministrator()) {
-      <form (submit)="pay(); $event.preventDefault()">
-        <div class="field" [class.wrong]="wrong()">
-          <label for="amount">Top up by <span>dollars, such as 50 or 50.00</span></label>
-          <div class="line">
-            <mat-form-field
-              ><input
-                matInput
-                id="amount"
-                inputmode="decimal"
-                [value]="amount()"
-                (input)="amount.set($any($event.target).value)" /></mat-form-field
-            ><button type="submit" matButton="filled" [disabled]="busy()">Top up…</button>
-          </div>
-          @if (wrong()) {
-            <p class="error" role="alert">{{ wrong() }}</p>
-          }
-        </div>
+      <form class="pay" [lgForm]="paying" (sent)="pay()">
+        <lg-text-field
+          [control]="paying.controls.amount"
+          label="Top up by"
+          hint="dollars, such as 50 or 50.00"
+          name="amount"
+          inputmode="decimal"
+        />
+        <button type="submit" matButton="filled" [disabled]="store.acting.busy()">Top up…</button>
       </form>
     }
-    @if (outlook.value(); as o) {
+    @if (store.outlook.value(); as o) {
       <div class="columns">
         <div>
           <h3>At the current pace</h3>
@@ -61,36 +82,19 @@ import { SessionFacade } from '../../state/session.facade';
           </p>
           <h3>Top up by itself</h3>
           @if (session.isAdministrator()) {
-            <form (submit)="setAuto(); $event.preventDefault()">
+            <form [lgForm]="auto" (sent)="setAuto()">
               <div class="row-fields">
-                <div class="field">
-                  <label for="below">Below</label
-                  ><mat-form-field
-                    ><input
-                      matInput
-                      id="below"
-                      inputmode="decimal"
-                      placeholder="never"
-                      [value]="below()"
-                      (input)="below.set($any($event.target).value)"
-                  /></mat-form-field>
-                </div>
-                <div class="field">
-                  <label for="autoAmount">By</label
-                  ><mat-form-field
-                    ><input
-                      matInput
-                      id="autoAmount"
-                      inputmode="decimal"
-                      [value]="autoAmount()"
-                      (input)="autoAmount.set($any($event.target).value)"
-                  /></mat-form-field>
-                </div>
+                <lg-text-field
+                  [control]="auto.controls.below"
+                  label="Below"
+                  name="below"
+                  inputmode="decimal"
+                  placeholder="never"
+                />
+                <lg-text-field [control]="auto.controls.amount" label="By" name="autoAmount" inputmode="decimal" />
               </div>
-              @if (wrongAuto()) {
-                <p class="error" role="alert">{{ wrongAuto() }}</p>
-              }
-              <button type="submit" matButton="outlined" [disabled]="busy()">Set</button>
+              <lg-faults [form]="auto" />
+              <button type="submit" matButton="outlined" [disabled]="auto.busy()">Set</button>
               <span class="soft small"> Leave “below” empty for never. At most three times in 24 hours.</span>
             </form>
           } @else {
@@ -103,24 +107,7 @@ import { SessionFacade } from '../../state/session.facade';
         </div>
         <div>
           <h3>Next month, at this pace</h3>
-          <table class="ledger">
-            <tbody>
-              @for (l of o.nextMonth; track l.kind) {
-                <tr>
-                  <td>{{ l.kind }}{{ l.count ? ' (' + l.count + ')' : '' }}</td>
-                  <td class="right">{{ l.amount | money }}</td>
-                </tr>
-              } @empty {
-                <tr>
-                  <td class="soft" colspan="2">Nothing that costs.</td>
-                </tr>
-              }
-              <tr>
-                <td class="strong">all together</td>
-                <td class="right strong">{{ o.total | money }}</td>
-              </tr>
-            </tbody>
-          </table>
+          <lg-table label="Next month" headless [rows]="lines()" [columns]="lineColumns" [key]="lineKey" />
         </div>
       </div>
     }
@@ -128,45 +115,33 @@ import { SessionFacade } from '../../state/session.facade';
       <h3>Charges and top-ups</h3>
       <label class="soft" for="month">Statement of</label
       ><mat-form-field class="month"
-        ><input matInput id="month" type="month" [value]="month()" (input)="month.set($any($event.target).value)"
-      /></mat-form-field>
-      <a matButton="outlined" [href]="statement('csv')" download>CSV</a>
-      <a matButton="outlined" [href]="statement('pdf')" download>PDF</a>
+        ><select matNativeControl id="month" (change)="month.set($any($event.target).value)">
+          @for (m of months(); track m.value) {
+            <option [value]="m.value" [selected]="m.value === month()">{{ m.label }}</option>
+          }
+        </select></mat-form-field
+      >
+      <a matButton="outlined" [href]="store.statement('csv', month())" download>CSV</a>
+      <a matButton="outlined" [href]="store.statement('pdf', month())" download>PDF</a>
     </div>
-    <table class="ledger">
-      <thead>
-        <tr>
-          <th>When</th>
-          <th>What</th>
-          <th class="right">Amount</th>
-          <th class="right">Balance</th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (e of rows.rows(); track e.id) {
-          <tr>
-            <td class="soft">{{ e.at | moment }}</td>
-            <td>
-              @if (place(e); as to) {
-                <a [routerLink]="to.link" [queryParams]="to.open ? { open: to.open } : {}">{{ e.what }}</a>
-              } @else {
-                {{ e.what }}
-              }
-            </td>
-            <td class="right" [class.pass]="e.amount > 0">
-              {{ e.amount > 0 ? '+' : '' }}{{ e.amount | money: 'exact' }}
-            </td>
-            <td class="right soft">{{ e.balanceAfter | money }}</td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="4" class="soft">{{ rows.loading() ? 'Reading…' : 'Nothing yet. Top up to begin.' }}</td>
-          </tr>
+    @if (store.problem(); as p) {
+      <div class="problem" role="alert">
+        {{ p.message }} <button type="button" matButton class="plain" (click)="store.refresh()">Try again</button>
+      </div>
+    }
+    <lg-table label="Charges and top-ups" [rows]="store.rows()" [columns]="columns" [key]="key">
+      <ng-template lgCell="when" [of]="store.rows()" let-e>{{ e.at | moment }}</ng-template>
+      <ng-template lgCell="what" [of]="store.rows()" let-e>
+        @if (place(e); as to) {
+          <a [routerLink]="to.link" [queryParams]="to.open ? { open: to.open } : {}">{{ e.what }}</a>
+        } @else {
+          {{ e.what }}
         }
-      </tbody>
-    </table>
-    @if (!rows.ended() && rows.total()) {
-      <p><button type="button" matButton="outlined" (click)="rows.more()">Show more</button></p>
+      </ng-template>
+      <ng-container none>{{ store.loading() ? 'Reading…' : 'Nothing yet. Top up to begin.' }}</ng-container>
+    </lg-table>
+    @if (!store.ended() && store.total()) {
+      <p><button type="button" matButton="outlined" (click)="store.more()">Show more</button></p>
     }
   `,
   styles: `
@@ -186,45 +161,84 @@ import { SessionFacade } from '../../state/session.facade';
     .month {
       width: 190px;
     }
-    .line {
+    .pay {
       display: flex;
       gap: 8px;
+      align-items: end;
+      max-width: 420px;
+    }
+    .pay lg-text-field {
+      flex: 1;
+    }
+    .pay button {
+      margin-bottom: 14px;
     }
   `,
 })
 export class MoneySettings {
-  private readonly api = inject(Api);
+  protected readonly store = inject(MoneyStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
-  protected readonly amount = signal('');
-  protected readonly wrong = signal('');
-  protected readonly busy = signal(false);
-  protected readonly rows = new PagedRows(
-    computed(() => this.session.businessId() || undefined),
-    (businessId, cursor, limit) => this.api.call(listMoney, { params: { businessId }, query: { cursor, limit } }),
-    60,
-  );
-
-  protected readonly outlook = liveResource(
-    ['settings', 'numbers'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(moneyOutlookOf, { params: { businessId } }),
-  );
-  protected readonly below = linkedSignal(() => amountOf(this.outlook.value()?.autoBelow));
-  protected readonly autoAmount = linkedSignal(() => amountOf(this.outlook.value()?.autoAmount));
-  protected readonly wrongAuto = signal('');
+  protected readonly session = this.store.session;
+  protected readonly key = (e: MoneyEntry): string => e.id;
+  protected readonly columns: readonly Column<MoneyEntry>[] = [
+    { id: 'when', head: 'When', face: 'soft nowrap' },
+    { id: 'what', head: 'What' },
+    {
+      id: 'amount',
+      head: 'Amount',
+      right: true,
+      text: (e) => `${e.amount > 0 ? '+' : ''}${formatAmount(e.amount)}`,
+      face: (e) => (e.amount > 0 ? 'pass' : ''),
+    },
+    { id: 'balance', head: 'Balance', right: true, text: (e) => formatCents(e.balanceAfter), face: 'soft' },
+  ];
+  protected readonly lineKey = (l: Line): string => l.kind;
+  protected readonly lineColumns: readonly Column<Line>[] = [
+    {
+      id: 'kind',
+      head: 'What',
+      text: (l) => `${l.kind}${l.count ? ` (${l.count})` : ''}`,
+      face: (l) => (l.sum ? 'strong' : ''),
+    },
+    {
+      id: 'amount',
+      head: 'Amount',
+      right: true,
+      text: (l) => formatCents(l.amount),
+      face: (l) => (l.sum ? 'strong' : ''),
+    },
+  ];
+  protected readonly lines = computed((): Line[] => {
+    const o = this.store.outlook.hasValue() ? this.store.outlook.value() : undefined;
+    if (!o) return [];
+    return [...o.nextMonth, { kind: 'all together', count: 0, amount: o.total, sum: true }];
+  });
+  protected readonly paying = new CheckedForm({ amount: text() }, Payment);
+  protected readonly auto = new CheckedForm({ below: text(), amount: text() }, Auto);
+  protected readonly months = computed(() => {
+    const now = DateTime.fromMillis(this.session.now(), { zone: 'utc' }).startOf('month');
+    return Array.from({ length: MONTHS }, (_, i) => {
+      const at = now.minus({ months: i });
+      return { value: at.toFormat('yyyy-LL'), label: at.toFormat('LLL yyyy', { locale: 'en-US' }) };
+    });
+  });
   protected readonly month = linkedSignal({
     source: () => this.session.businessId(),
     computation: () => new Date(this.session.now()).toISOString().slice(0, 7),
   });
 
   constructor() {
-    onTopics(['settings'], () => this.rows.refresh());
+    filledFrom(this.auto, () => {
+      const o = this.store.outlook.hasValue() ? this.store.outlook.value() : undefined;
+      const shown = (micros: number): string => (micros ? formatAmount(micros) : '');
+      return o
+        ? { of: this.session.businessId(), values: { below: shown(o.autoBelow), amount: shown(o.autoAmount) } }
+        : undefined;
+    });
   }
 
   /** Where a charge came from. */
-  protected place(e: { objectKind: string; objectId: string }): { link: string[]; open: string | null } | null {
+  protected place(e: MoneyEntry): { link: string[]; open: string | null } | null {
     const base = ['/b', this.session.businessId()];
     switch (e.objectKind) {
       case 'dispatch':
@@ -248,73 +262,31 @@ export class MoneySettings {
     }
   }
 
-  protected statement(kind: 'csv' | 'pdf'): string {
-    return this.api.address(kind === 'csv' ? moneyStatementCsv : moneyStatementPdf, {
-      params: { businessId: this.session.businessId() },
-      query: { month: this.month() },
-    });
-  }
-
   protected async setAuto(): Promise<void> {
-    this.wrongAuto.set('');
-    try {
-      const below = this.below().trim() === '' ? 0 : parseAmount(this.below());
-      const amount = below === 0 ? 0 : parseAmount(this.autoAmount());
-      if (
-        below > 0 &&
-        !(await this.confirm.ask({
-          title: 'Top up by itself?',
-          line: `Whenever the balance falls below ${formatAmount(below)}, ${formatAmount(amount)} are added, at most three times in 24 hours. Nothing now unless it is below already. It can be ended at any time.`,
-          yes: 'Top up by itself',
-        }))
-      )
-        return;
-      this.busy.set(true);
-      await this.api.call(setAutoTopUp, {
-        params: { businessId: this.session.businessId() },
-        body: { below, amount },
-      });
-      this.outlook.reload();
-      this.say.done(below > 0 ? 'It tops up by itself from now on.' : 'It does not top up by itself any more.');
-    } catch (error) {
-      this.wrongAuto.set((error as Error).message);
-    } finally {
-      this.busy.set(false);
-    }
-  }
-
-  protected async pay(): Promise<void> {
-    let micros = 0;
-    try {
-      micros = parseAmount(this.amount());
-      this.wrong.set(micros < 1_000_000 ? 'A top-up is at least 1.00.' : '');
-    } catch (error) {
-      this.wrong.set((error as Error).message);
-    }
-    if (this.wrong()) return;
+    const wish = this.auto.body();
+    if (!wish) return;
     if (
+      wish.below > 0 &&
       !(await this.confirm.ask({
-        title: `Top up ${formatAmount(micros)}?`,
-        line: `${formatAmount(micros)} now, nothing monthly. On the balance at once. The money is simulated like the rest of the outside.`,
-        yes: `Top up ${formatAmount(micros)}`,
+        title: 'Top up by itself?',
+        line: `Whenever the balance falls below ${formatAmount(wish.below)}, ${formatAmount(wish.amount)} are added, at most three times in 24 hours. Nothing now unless it is below already. It can be ended at any time.`,
+        yes: 'Top up by itself',
       }))
     )
       return;
-    this.busy.set(true);
-    try {
-      await this.api.call(topUp, { params: { businessId: this.session.businessId() }, body: { amount: micros } });
-      await this.session.load();
-      this.amount.set('');
-      this.rows.refresh();
-      this.say.done(`The balance is ${formatAmount(this.session.business()?.balance ?? 0)}.`);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    if (await this.auto.send((body) => this.store.setAuto(body))) this.auto.group.markAsPristine();
   }
-}
 
-function amountOf(micros: number | undefined): string {
-  return micros ? formatAmount(micros) : '';
+  protected async pay(): Promise<void> {
+    const wish = this.paying.body();
+    if (!wish) return;
+    const yes = await this.confirm.ask({
+      title: `Top up ${formatAmount(wish.amount)}?`,
+      line: `${formatAmount(wish.amount)} now, nothing monthly. On the balance at once. The money is simulated like the rest of the outside.`,
+      yes: `Top up ${formatAmount(wish.amount)}`,
+    });
+    if (!yes) return;
+    await this.store.topUp(wish.amount);
+    this.paying.group.reset();
+  }
 }

@@ -1,53 +1,36 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { FormControl } from '@angular/forms';
 import { Router } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { addBusiness } from '@long-gate/contracts';
-import { LEGAL_FORMS, type LegalForm } from '@long-gate/core';
-import { Api, type ApiProblem } from '../../api/api';
-import { checkWith, problemsInto } from '../../parts/schema-form';
-import { SessionFacade } from '../../state/session.facade';
+import { LEGAL_FORMS } from '@long-gate/core';
+import { CheckedForm } from '../../parts/form/checked-form';
+import { ChoiceField } from '../../parts/form/choice-field';
+import { Faults } from '../../parts/form/faults';
+import { Form } from '../../parts/form/form';
+import { TextField } from '../../parts/form/text-field';
+import { BusinessesStore } from './businesses.store';
 
+/** Adds a legal entity that sends. */
 @Component({
   selector: 'lg-new-business',
-  imports: [MatInputModule, MatButtonModule],
+  imports: [ChoiceField, Faults, Form, TextField, MatButtonModule],
+  providers: [BusinessesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Add a business</h2>
     <p class="soft">A legal entity that sends. Its contacts and consent never cross to another.</p>
-    <form (submit)="add(); $event.preventDefault()">
-      <div class="field" [class.wrong]="errors()['legalName']">
-        <label for="legalName">Legal name <span>as in the tax record</span></label
-        ><mat-form-field
-          ><input matInput id="legalName" [value]="draft().legalName" (input)="set('legalName', $event)"
-        /></mat-form-field>
-        @if (errors()['legalName']) {
-          <p class="error" role="alert">{{ errors()['legalName'] }}</p>
-        }
-      </div>
-      <div class="field" [class.wrong]="errors()['nameLine']">
-        <label for="nameLine">Name line <span>opens each text</span></label
-        ><mat-form-field
-          ><input matInput id="nameLine" [value]="draft().nameLine" (input)="set('nameLine', $event)"
-        /></mat-form-field>
-        @if (errors()['nameLine']) {
-          <p class="error" role="alert">{{ errors()['nameLine'] }}</p>
-        }
-      </div>
-      <div class="field">
-        <label for="form">Legal form</label
-        ><mat-form-field
-          ><select matNativeControl id="form" (change)="set('form', $event)">
-            @for (f of forms; track f) {
-              <option [value]="f" [selected]="f === draft().form">{{ f }}</option>
-            }
-          </select></mat-form-field
-        >
-      </div>
-      @if (errors()['']) {
-        <p class="error" role="alert">{{ errors()[''] }}</p>
-      }
-      <button type="submit" matButton="filled">Add the business</button>
+    <form [lgForm]="form" (sent)="add()">
+      <lg-text-field
+        [control]="form.controls.legalName"
+        label="Legal name"
+        hint="as in the tax record"
+        name="legalName"
+      />
+      <lg-text-field [control]="form.controls.nameLine" label="Name line" hint="opens each text" name="nameLine" />
+      <lg-choice-field [control]="form.controls.form" label="Legal form" name="form" [choices]="forms" />
+      <lg-faults [form]="form" />
+      <button type="submit" matButton="filled" [disabled]="form.busy()">Add the business</button>
     </form>
   `,
   styles: `
@@ -58,30 +41,20 @@ import { SessionFacade } from '../../state/session.facade';
   `,
 })
 export class NewBusiness {
-  private readonly api = inject(Api);
+  private readonly store = inject(BusinessesStore);
   private readonly router = inject(Router);
-  private readonly session = inject(SessionFacade);
-  protected readonly forms = LEGAL_FORMS;
-  protected readonly draft = signal<{ legalName: string; nameLine: string; form: LegalForm }>({
-    legalName: '',
-    nameLine: '',
-    form: 'private company',
-  });
-  protected readonly errors = signal<Record<string, string>>({});
+  protected readonly forms = LEGAL_FORMS.map((value) => ({ value, label: value }));
+  protected readonly form = new CheckedForm(
+    {
+      legalName: new FormControl('', { nonNullable: true }),
+      nameLine: new FormControl('', { nonNullable: true }),
+      form: new FormControl('private company', { nonNullable: true }),
+    },
+    addBusiness.body,
+  );
 
-  protected set(key: 'legalName' | 'nameLine' | 'form', event: Event): void {
-    this.draft.update((d) => ({ ...d, [key]: (event.target as HTMLInputElement).value }));
-  }
   protected async add(): Promise<void> {
-    const wrong = checkWith(addBusiness.body, this.draft());
-    this.errors.set(wrong);
-    if (Object.keys(wrong).length > 0) return;
-    try {
-      const b = await this.api.call(addBusiness, { body: this.draft() });
-      await this.session.load();
-      await this.router.navigate(['/b', b.id, 'settings', 'business']);
-    } catch (error) {
-      this.errors.set(problemsInto(error as ApiProblem));
-    }
+    const id = await this.form.send((body) => this.store.add(body));
+    if (id) await this.router.navigate(['/b', id, 'settings', 'business']);
   }
 }

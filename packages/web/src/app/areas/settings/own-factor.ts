@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { NonNullableFormBuilder } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { Say } from '../../parts/say';
-import { TextField } from '../../parts/text-field';
+import { TextField } from '../../parts/form/text-field';
 import { AccountStore } from './account.store';
 
 /** A second factor: set up with an authenticator, renewed, taken away. */

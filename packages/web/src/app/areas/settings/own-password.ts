@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { NonNullableFormBuilder } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { TextField } from '../../parts/text-field';
+import { TextField } from '../../parts/form/text-field';
 import { AccountStore } from './account.store';
 
 /** Changing one's own password. */

@@ -4,84 +4,77 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatButtonModule } from '@angular/material/button';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
-import { TextField } from '../../parts/text-field';
+import { TextField } from '../../parts/form/text-field';
+import { Cell } from '../../parts/table/cell';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
 import { SessionFacade } from '../../state/session.facade';
 import { PeopleStore, type Role } from './people.store';
+
+type Person = ReturnType<InstanceType<typeof PeopleStore>['items']>[number];
+type Invited = ReturnType<InstanceType<typeof PeopleStore>['invitations']>[number];
+/** Somebody with a role here, or invited to one. */
+interface Row {
+  id: string;
+  name: string;
+  email: string;
+  role: string;
+  person: Person | null;
+  invited: Invited | null;
+}
 
 /** People and their roles in this business, and who is invited. */
 @Component({
   selector: 'lg-people-settings',
-  imports: [MatButtonModule, MatMenuModule, MomentPipe, TextField],
+  imports: [Cell, Table, MatButtonModule, MatMenuModule, MomentPipe, TextField],
   providers: [PeopleStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <table class="ledger">
-      <thead>
-        <tr>
-          <th>Name</th>
-          <th>E-mail</th>
-          <th>Role</th>
-          <th>Second factor</th>
-          <th></th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (p of store.items(); track p.id) {
-          <tr>
-            <td class="strong">{{ p.name }}</td>
-            <td>{{ p.email }}</td>
-            <td>
-              @if (session.isAdministrator()) {
-                <button
-                  type="button"
-                  matButton
-                  class="plain"
-                  [matMenuTriggerFor]="roleMenu"
-                  [attr.aria-label]="'Role of ' + p.name + ': ' + p.role"
-                >
-                  {{ p.role }} ▾
-                </button>
-                <mat-menu #roleMenu="matMenu">
-                  @for (r of roles; track r) {
-                    <button mat-menu-item type="button" [disabled]="r === p.role" (click)="store.setRole(p.id, r)">
-                      {{ r }}
-                    </button>
-                  }
-                </mat-menu>
-              } @else {
-                {{ p.role }}
-              }
-            </td>
-            <td [class.soft]="!p.secondFactor">
-              {{ p.secondFactor ? 'set up' : store.factorWanted() && p.role === 'administrator' ? 'missing' : 'none' }}
-            </td>
-            <td class="right">
-              @if (session.isAdministrator()) {
-                <button type="button" matButton class="plain stop" (click)="takeAway(p.id, p.name)">
-                  Take the role away
-                </button>
-              }
-            </td>
-          </tr>
+    <lg-table label="People" [rows]="rows()" [columns]="columns" [key]="key">
+      <ng-template lgCell="role" [of]="rows()" let-r>
+        @if (session.isAdministrator() && r.person) {
+          <button
+            type="button"
+            matButton
+            class="plain"
+            [matMenuTriggerFor]="roleMenu"
+            [attr.aria-label]="'Role of ' + r.name + ': ' + r.role"
+          >
+            {{ r.role }} ▾
+          </button>
+          <mat-menu #roleMenu="matMenu">
+            @for (role of roles; track role) {
+              <button mat-menu-item type="button" [disabled]="role === r.role" (click)="store.setRole(r.id, role)">
+                {{ role }}
+              </button>
+            }
+          </mat-menu>
+        } @else {
+          {{ r.role }}
         }
-        @for (i of store.invitations(); track i.id) {
-          <tr>
-            <td class="soft">invited</td>
-            <td>{{ i.email }}</td>
-            <td>{{ i.role }}</td>
-            <td class="soft" [class.hold]="i.expired">
-              {{ i.expired ? 'link too old since' : 'link good until' }} {{ i.expiresAt | moment: 'day' }}
-            </td>
-            <td class="right">
-              @if (session.isAdministrator()) {
-                <button type="button" matButton class="plain" (click)="store.again(i.id)">Send again</button>
-                <button type="button" matButton class="plain stop" (click)="store.withdraw(i.id)">Withdraw</button>
-              }
-            </td>
-          </tr>
+      </ng-template>
+      <ng-template lgCell="factor" [of]="rows()" let-r>
+        @if (r.invited; as i) {
+          {{ i.expired ? 'link too old since' : 'link good until' }} {{ i.expiresAt | moment: 'day' }}
+        } @else {
+          {{
+            r.person?.secondFactor ? 'set up' : store.factorWanted() && r.role === 'administrator' ? 'missing' : 'none'
+          }}
         }
-      </tbody>
-    </table>
+      </ng-template>
+      <ng-template lgCell="acts" [of]="rows()" let-r>
+        @if (session.isAdministrator()) {
+          @if (r.invited) {
+            <button type="button" matButton class="plain" (click)="store.again(r.id)">Send again</button>&ngsp;
+            <button type="button" matButton class="plain stop" (click)="store.withdraw(r.id)">Withdraw</button>
+          } @else {
+            <button type="button" matButton class="plain stop" (click)="takeAway(r.id, r.name)">
+              Take the role away
+            </button>
+          }
+        }
+      </ng-template>
+    </lg-table>
     <p class="soft small">
       Administrators do everything; coordinators write, send, answer and record that somebody asked to stop, but lift no
       hold, claim no consent and change no settings; viewers read and export. Nobody signed in can agree for a contact.
@@ -156,9 +149,6 @@ import { PeopleStore, type Role } from './people.store';
     p {
       margin: 6px 0;
     }
-    .right button + button {
-      margin-left: 10px;
-    }
   `,
 })
 export class PeopleSettings {
@@ -166,6 +156,32 @@ export class PeopleSettings {
   protected readonly store = inject(PeopleStore);
   protected readonly session = inject(SessionFacade);
   protected readonly roles: readonly Role[] = ['administrator', 'coordinator', 'viewer'];
+  protected readonly rows = computed((): Row[] => [
+    ...this.store
+      .items()
+      .map((p) => ({ id: p.id, name: p.name, email: p.email, role: p.role, person: p, invited: null })),
+    ...this.store
+      .invitations()
+      .map((i) => ({ id: i.id, name: '', email: i.email, role: i.role, person: null, invited: i })),
+  ]);
+  protected readonly key = (r: Row): string => r.id;
+  protected readonly columns: readonly Column<Row>[] = [
+    {
+      id: 'name',
+      head: 'Name',
+      by: (r) => r.name || null,
+      text: (r) => r.name || 'invited',
+      face: (r) => (r.person ? 'strong' : 'soft'),
+    },
+    { id: 'email', head: 'E-mail', by: (r) => r.email, text: (r) => r.email },
+    { id: 'role', head: 'Role', by: (r) => r.role },
+    {
+      id: 'factor',
+      head: 'Second factor',
+      face: (r) => (r.invited?.expired ? 'hold' : r.person?.secondFactor ? '' : 'soft'),
+    },
+    { id: 'acts', head: '', right: true },
+  ];
   protected readonly errors = this.store.inviting.errors;
   private readonly build = inject(NonNullableFormBuilder);
   protected readonly form = this.build.group({ email: '', role: this.build.control<Role>('coordinator') });

@@ -1,4 +1,5 @@
 import type { Routes } from '@angular/router';
+import { askUnsaved } from '../../parts/form/unsaved';
 
 export const routes: Routes = [
   {
@@ -6,7 +7,11 @@ export const routes: Routes = [
     loadComponent: () => import('./settings').then((m) => m.SettingsPage),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'business' },
-      { path: 'business', loadComponent: () => import('./business').then((m) => m.BusinessSettings) },
+      {
+        path: 'business',
+        canDeactivate: [askUnsaved],
+        loadComponent: () => import('./business').then((m) => m.BusinessSettings),
+      },
       { path: 'money', loadComponent: () => import('./money').then((m) => m.MoneySettings) },
       { path: 'people', loadComponent: () => import('./people').then((m) => m.PeopleSettings) },
       { path: 'you', loadComponent: () => import('./you').then((m) => m.YouSettings) },

@@ -4,7 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { formatPhone } from '@long-gate/core';
 import { PhonePipe } from '../../parts/format';
 import { OwnMobile } from '../../parts/own-mobile';
-import { TextField } from '../../parts/text-field';
+import { TextField } from '../../parts/form/text-field';
 import { SessionFacade } from '../../state/session.facade';
 import { AccountStore } from './account.store';
 import { OwnPassword } from './own-password';

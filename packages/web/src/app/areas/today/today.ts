@@ -1,17 +1,21 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Router } from '@angular/router';
+import type { Matter } from '@long-gate/contracts';
 import { Store } from '@ngrx/store';
 import { AREAS } from '../../frame/areas';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { Weight } from '../../parts/gate-strip';
 import { PageTitle } from '../../parts/page-title';
+import { Cell } from '../../parts/table/cell';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
 import { courseFeature } from '../../state/course.feature';
 import { SessionFacade } from '../../state/session.facade';
 
 /** What is open, due or wrong; each line leads to its place. */
 @Component({
   selector: 'lg-today',
-  imports: [PageTitle, Weight, CountPipe, MomentPipe],
+  imports: [Cell, Table, PageTitle, Weight, CountPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -22,38 +26,31 @@ import { SessionFacade } from '../../state/session.facade';
         } @else {
           @for (group of groups(); track group.weight) {
             <h2 [class]="group.weight">{{ group.title }}</h2>
-            <table class="ledger">
-              <thead class="visually-hidden">
-                <tr>
-                  <th>Weight</th>
-                  <th>Area</th>
-                  <th>Matter</th>
-                  <th>Why</th>
-                </tr>
-              </thead>
-              <tbody>
-                @for (m of group.matters; track m.link + m.title) {
-                  <tr class="go" (click)="go(m.link)">
-                    <td class="shape"><lg-weight [weight]="m.weight" /></td>
-                    <td class="soft area">{{ label(m.area) }}</td>
-                    <td class="what">
-                      <a
-                        class="strong"
-                        [href]="'/b/' + session.businessId() + '/' + m.link"
-                        (click)="$event.preventDefault()"
-                        >{{ m.title }}</a
-                      >
-                    </td>
-                    <td class="soft">
-                      {{ m.detail }}
-                      @if (m.at) {
-                        <span>Since {{ m.at | moment: 'day' }}.</span>
-                      }
-                    </td>
-                  </tr>
+            <lg-table
+              [label]="group.title"
+              headless
+              [rows]="group.matters"
+              [columns]="columns"
+              [key]="key"
+              opening
+              (opened)="go($event)"
+            >
+              <ng-template lgCell="weight" [of]="group.matters" let-m><lg-weight [weight]="m.weight" /></ng-template>
+              <ng-template lgCell="matter" [of]="group.matters" let-m>
+                <a
+                  class="strong"
+                  [href]="'/b/' + session.businessId() + '/' + m.link"
+                  (click)="$event.preventDefault()"
+                  >{{ m.title }}</a
+                >
+              </ng-template>
+              <ng-template lgCell="why" [of]="group.matters" let-m>
+                {{ m.detail }}
+                @if (m.at) {
+                  <span>Since {{ m.at | moment: 'day' }}.</span>
                 }
-              </tbody>
-            </table>
+              </ng-template>
+            </lg-table>
           } @empty {
             <div class="empty">
               <h2>Nothing is open</h2>
@@ -70,19 +67,6 @@ import { SessionFacade } from '../../state/session.facade';
   styles: `
     h2 {
       margin: 18px 0 4px;
-    }
-    td.shape {
-      width: 22px;
-    }
-    td.area {
-      width: 104px;
-    }
-    td.what {
-      width: 42%;
-    }
-    td {
-      padding-block: 7px;
-      height: auto;
     }
     .foot {
       margin-top: 16px;
@@ -105,11 +89,22 @@ export class TodayPage {
       .filter((g) => g.matters.length > 0),
   );
 
-  protected label(area: string): string {
-    return AREAS.find((a) => a.path === area)?.label ?? area;
-  }
+  protected readonly key = (m: Matter): string => `${m.link}\n${m.title}`;
+  protected readonly columns: readonly Column<Matter>[] = [
+    { id: 'weight', head: 'Weight', width: 22 },
+    {
+      id: 'area',
+      head: 'Area',
+      width: 104,
+      text: (m) => AREAS.find((a) => a.path === m.area)?.label ?? m.area,
+      face: 'soft',
+    },
+    { id: 'matter', head: 'Matter', share: 1 },
+    { id: 'why', head: 'Why', share: 1.1, face: 'soft' },
+  ];
 
-  protected go(link: string): void {
+  protected go(key: string): void {
+    const [link] = key.split('\n');
     void this.router.navigateByUrl(`/b/${this.session.businessId()}/${link}`);
   }
 }

@@ -1,4 +1,4 @@
-import { everyDay } from './watch';
+import { everyDay } from './every-day';
 
 describe('the days of the chart', () => {
   it('include those without texts, so that distance is time', () => {

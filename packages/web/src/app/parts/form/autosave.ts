@@ -25,6 +25,8 @@ export interface Saving<T> {
   lastChange?(): Promise<Change | null>;
   /** Fields that are never kept in the browser: numbers and secrets of an account. */
   secret?: readonly (keyof T & string)[];
+  /** Nothing is saved before the person says so: what is saved has a meaning of its own, such as a page that is published. */
+  byHand?: boolean;
 }
 
 /** How long nothing has to be typed before it is saved, and after how long a server that did not answer is tried again. */
@@ -66,7 +68,7 @@ export class Autosave<T extends object> {
     const problem = this.problem();
     if (problem)
       return problem.code === 'offline'
-        ? 'not saved: the server does not answer; kept in this browser and sent when it does'
+        ? `not saved: the server does not answer; kept in this browser${this.saving.byHand ? '' : ' and sent when it does'}`
         : `not saved: ${problem.message}`;
     if (this.running()) return 'saving…';
     if (this.dirty()) return 'not saved yet';
@@ -77,7 +79,7 @@ export class Autosave<T extends object> {
   constructor(private readonly saving: Saving<T>) {
     const unsaved = inject(Unsaved);
     unsaved.add(this);
-    const again = (): void => void this.flush();
+    const again = (): void => this.soon();
     globalThis.addEventListener('online', again);
     inject(DestroyRef).onDestroy(() => {
       unsaved.drop(this);
@@ -146,6 +148,11 @@ export class Autosave<T extends object> {
     this.soon();
   }
 
+  /** Saves what may be saved unasked. @returns whether everything is saved. */
+  settle(): Promise<boolean> {
+    return this.saving.byHand ? Promise.resolve(!this.dirty()) : this.flush();
+  }
+
   /** Saves what is unsaved now. @returns whether everything is saved. */
   flush(): Promise<boolean> {
     clearTimeout(this.timer);
@@ -164,6 +171,7 @@ export class Autosave<T extends object> {
 
   private soon(): void {
     clearTimeout(this.timer);
+    if (this.saving.byHand) return;
     this.timer = setTimeout(() => void this.flush(), REST_MS);
   }
 
@@ -193,7 +201,9 @@ export class Autosave<T extends object> {
         const typed = this.mine() ?? sent;
         const later = Object.fromEntries(changed(sent, typed).map((f) => [f, typed[f]])) as Partial<T>;
         this.base.set(kept);
-        this.mine.set({ ...kept.value, ...later });
+        // Where only spaces differ the field stays as it was typed.
+        const as = Object.fromEntries(changed(kept.value, typed).map((f) => [f, kept.value[f]])) as Partial<T>;
+        this.mine.set({ ...kept.value, ...typed, ...as, ...later });
         this.problem.set(null);
         this.everSaved.set(true);
         this.recovered.set(false);
@@ -216,7 +226,7 @@ export class Autosave<T extends object> {
 
   private failed(problem: ApiProblem): false {
     this.problem.set(problem);
-    if (problem.code === 'offline' || problem.status >= 500) {
+    if (!this.saving.byHand && (problem.code === 'offline' || problem.status >= 500)) {
       clearTimeout(this.timer);
       this.timer = setTimeout(() => void this.flush(), AGAIN_MS);
     }

@@ -7,7 +7,9 @@ export interface Conflict<T> {
   theirs: unknown;
 }
 
-const same = (a: unknown, b: unknown): boolean => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+/** Spaces around a text are nobody's edit: the server takes them off, and who is typing has just not gone on yet. */
+const bare = (v: unknown): unknown => (typeof v === 'string' ? v.trim() : (v ?? null));
+const same = (a: unknown, b: unknown): boolean => JSON.stringify(bare(a)) === JSON.stringify(bare(b));
 
 /**
  * Brings two edits of one thing together, field by field: what only one changed is theirs who changed it; what both

@@ -4,7 +4,7 @@ import { Confirm } from '../confirm';
 
 interface Editor {
   dirty(): boolean;
-  flush(): Promise<boolean>;
+  settle(): Promise<boolean>;
 }
 
 /** What is being edited and not saved: nobody leaves it unasked. */
@@ -29,11 +29,11 @@ export class Unsaved {
 
   /** Saves what is unsaved; where that cannot be, the person says whether to leave it. */
   async mayLeave(): Promise<boolean> {
-    const saved = await Promise.all([...this.editors].filter((e) => e.dirty()).map((e) => e.flush()));
+    const saved = await Promise.all([...this.editors].filter((e) => e.dirty()).map((e) => e.settle()));
     if (saved.every(Boolean)) return true;
     return this.confirm.ask({
       title: 'Leave with something unsaved?',
-      line: 'It could not be saved. It is kept in this browser and stands there when you come back, but for tax numbers and PINs, which are not kept.',
+      line: 'It is not saved. It is kept in this browser and stands there when you come back, but for tax numbers and PINs, which are not kept.',
       yes: 'Leave it',
       no: 'Stay',
     });

@@ -4,16 +4,17 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import { PublicPage } from '../../../parts/public-page';
 import { JoinStore } from './join.store';
 
 /** The page a contact opens on a phone: number, words, and each kind of text chosen separately. */
 @Component({
   selector: 'lg-join',
-  imports: [MatCheckboxModule, MatInputModule, MatButtonModule],
+  imports: [PublicPage, MatCheckboxModule, MatInputModule, MatButtonModule],
   providers: [JoinStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <main class="for-thumbs">
+    <lg-public-page>
       @if (store.missing(); as why) {
         <h1>This page is not here</h1>
         <p>{{ why }}</p>
@@ -103,17 +104,9 @@ import { JoinStore } from './join.store';
       } @else {
         <p>…</p>
       }
-    </main>
+    </lg-public-page>
   `,
   styles: `
-    main {
-      max-width: 460px;
-      margin: 0 auto;
-      min-height: 100vh;
-      padding: 24px 20px;
-      background: var(--surface);
-      font-size: 16px;
-    }
     h1 {
       margin: 4px 0 10px;
       font-weight: 700;

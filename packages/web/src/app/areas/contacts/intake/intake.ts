@@ -4,16 +4,32 @@ import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { beginIntake, cancelIntake, listIntakes, listLists, sendIntakeRows, storeIntake } from '@long-gate/contracts';
-import { Api } from '../../../api/api';
+import type { z } from 'zod';
+import type { listIntakes } from '@long-gate/contracts';
+import { FormControl } from '@angular/forms';
 import { FileButton } from '../../../parts/file-button';
 import { CountPipe, MomentPipe, PhonePipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
-import { Say } from '../../../parts/say';
-import { liveResource } from '../../../state/live-resource';
-import { SessionFacade } from '../../../state/session.facade';
+import { TextField } from '../../../parts/form/text-field';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
+import { IntakeStore } from './intake.store';
 import { COLUMN_USES, USE_LABELS, type ColumnUse, type Group, type ReadRow } from './reading';
 import type { FromWorker, ToWorker } from './intake.worker';
+
+type Earlier = z.output<typeof listIntakes.answer>['items'][number];
+/** A group of rows alike, or one row of the group that is opened. */
+interface Line {
+  key: string;
+  group: Group;
+  row: ReadRow | null;
+}
+function resultOf({ result: r }: Earlier): string {
+  if (!r) return '';
+  const n = (count: number): string => count.toLocaleString('en-US');
+  return `${n(r.stored)} stored, ${n(r.known)} known already, ${n(r.repeats)} repeats, ${n(r.refused)} refused, ${n(r.dropped)} dropped`;
+}
 
 const MAX_BYTES = 200 * 1024 * 1024;
 const CHUNK = 2000;
@@ -22,7 +38,10 @@ const CHUNK = 2000;
 @Component({
   selector: 'lg-intake',
   imports: [
+    Cell,
     FileButton,
+    Table,
+    TextField,
     MatCheckboxModule,
     MatInputModule,
     MatButtonModule,
@@ -33,6 +52,7 @@ const CHUNK = 2000;
     MomentPipe,
     PhonePipe,
   ],
+  providers: [IntakeStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './intake.html',
   styles: `
@@ -78,28 +98,19 @@ const CHUNK = 2000;
       align-items: end;
       max-width: 760px;
     }
-    .store .field {
+    .store lg-text-field {
       flex: 1;
       min-width: 220px;
-      margin: 0;
     }
-    td {
-      height: auto !important;
-      padding-block: 6px !important;
-    }
-    tr.member {
-      background: var(--surface);
-    }
-    td:nth-child(3) {
-      white-space: nowrap;
+    .store button {
+      margin-bottom: 14px;
     }
   `,
 })
 export class IntakePage implements OnDestroy {
-  private readonly api = inject(Api);
-  private readonly say = inject(Say);
+  protected readonly intakes = inject(IntakeStore);
   private readonly router = inject(Router);
-  protected readonly session = inject(SessionFacade);
+  protected readonly session = this.intakes.session;
   private worker: Worker | null = null;
   protected readonly uses = COLUMN_USES;
   protected readonly labels = USE_LABELS;
@@ -113,21 +124,41 @@ export class IntakePage implements OnDestroy {
   protected readonly read = signal<{ total: number; groups: Group[]; kept: number } | null>(null);
   protected readonly opener = signal('');
   protected readonly members = signal<{ rows: ReadRow[]; more: boolean } | null>(null);
-  protected readonly listName = signal('');
-  protected readonly claim = signal('');
+  protected readonly listName = new FormControl('', { nonNullable: true });
+  protected readonly claim = new FormControl('', { nonNullable: true });
   protected readonly sending = signal(false);
   private stop = false;
   private answered: ((rows: ReadRow[]) => void) | null = null;
-  protected readonly lists = liveResource(
-    ['contacts'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listLists, { params: { businessId } }),
+  protected readonly lineKey = (l: Line): string => l.key;
+  protected readonly lineFace = (l: Line): string => (l.row ? 'member' : '');
+  /** The groups, with the rows of the opened one below it. */
+  protected readonly lines = computed((): Line[] =>
+    (this.read()?.groups ?? []).flatMap((group): Line[] => {
+      const key = `${group.outcome}|${group.reason}`;
+      const rows = this.opener() === key ? (this.members()?.rows ?? []) : [];
+      return [{ key, group, row: null }, ...rows.map((row) => ({ key: `${key}|${row.row}`, group, row }))];
+    }),
   );
-  protected readonly earlier = liveResource(
-    ['contacts', 'jobs'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listIntakes, { params: { businessId } }),
-  );
+  protected readonly columns: readonly Column<Line>[] = [
+    { id: 'keep', head: 'Keep' },
+    { id: 'rows', head: 'Rows', right: true },
+    {
+      id: 'outcome',
+      head: 'Outcome',
+      text: (l) => (l.row ? '' : this.words(l.group.outcome)),
+      face: (l) => `nowrap ${l.group.outcome === 'refused' ? 'stop' : l.group.outcome === 'look' ? 'hold' : ''}`,
+    },
+    { id: 'why', head: 'Why' },
+    { id: 'examples', head: 'Examples', face: 'mono small' },
+  ];
+  protected readonly earlierKey = (i: Earlier): string => i.id;
+  protected readonly earlierColumns: readonly Column<Earlier>[] = [
+    { id: 'when', head: 'When', face: 'soft' },
+    { id: 'from', head: 'From', text: (i) => i.fileName, face: 'strong', by: (i) => i.fileName },
+    { id: 'rows', head: 'Rows', right: true, text: (i) => i.total.toLocaleString('en-US'), by: (i) => i.total },
+    { id: 'state', head: 'State', text: (i) => i.state, by: (i) => i.state },
+    { id: 'outcome', head: 'Outcome', text: (i) => resultOf(i) },
+  ];
   protected readonly sums = computed(() => {
     const groups = this.read()?.groups ?? [];
     const sum = (test: (g: Group) => boolean): number => groups.filter(test).reduce((n, g) => n + g.count, 0);
@@ -263,21 +294,20 @@ export class IntakePage implements OnDestroy {
   /** Hands every row in, kept or not, so that the totals add up to the rows of the file; the server checks each again. */
   protected async store(): Promise<void> {
     const total = this.read()?.total ?? 0;
-    const businessId = this.session.businessId();
     this.sending.set(true);
     this.stop = false;
     let id = '';
     try {
-      id = (
-        await this.api.call(beginIntake, {
-          params: { businessId },
-          body: { fileName: this.fileName(), total, listName: this.listName(), consentClaim: this.claim() },
-        })
-      ).id;
+      id = await this.intakes.begin({
+        fileName: this.fileName(),
+        total,
+        listName: this.listName.value,
+        consentClaim: this.claim.value,
+      });
       for (let from = 0; from < total; from += CHUNK) {
         if (this.stop) {
-          await this.api.call(cancelIntake, { params: { businessId, id } });
-          this.say.done('Cancelled; nothing was stored.');
+          await this.intakes.cancel(id);
+          this.intakes.acting.done('Cancelled; nothing was stored.');
           return;
         }
         this.progress.set({ done: from, total, what: 'Handing in' });
@@ -290,14 +320,13 @@ export class IntakePage implements OnDestroy {
           stateCode,
           keep,
         }));
-        await this.api.call(sendIntakeRows, { params: { businessId, id }, body: { rows } });
+        await this.intakes.send(id, rows);
       }
-      await this.api.call(storeIntake, { params: { businessId, id } });
-      this.say.done('Stored by a job; it goes on by itself.');
+      await this.intakes.finish(id);
+      this.intakes.acting.done('Stored by a job; it goes on by itself.');
       this.restart();
-      this.earlier.reload();
     } catch (error) {
-      this.say.problem(error);
+      this.intakes.acting.refused((error as Error).message);
     } finally {
       this.sending.set(false);
       this.progress.set(null);

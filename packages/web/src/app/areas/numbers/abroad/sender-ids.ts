@@ -1,30 +1,27 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
-import {
-  addSenderId,
-  dropSenderId,
-  listSenderIds,
-  saveSenderId,
-  useSenderIdIn,
-  type SenderIdView,
-} from '@long-gate/contracts';
+import { addSenderId, saveSenderId, type SenderIdView } from '@long-gate/contracts';
 import { formatAmount, reviewSenderId, reviewSignature, segmentText, SENDER_ID_LENGTH } from '@long-gate/core';
-import { Api, type ApiProblem } from '../../../api/api';
-import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
-import { DocketKeys } from '../../../parts/docket-keys';
+import { Docket } from '../../../parts/docket/docket';
 import { Findings, numbered } from '../../../parts/findings';
-import { CountPipe, MoneyPipe } from '../../../parts/format';
-import { History } from '../../../parts/history';
-import { PageTitle } from '../../../parts/page-title';
-import { liveResource } from '../../../state/live-resource';
-import { SessionFacade } from '../../../state/session.facade';
+import { CheckedForm } from '../../../parts/form/checked-form';
+import { Faults } from '../../../parts/form/faults';
+import { filledFrom } from '../../../parts/form/filled-from';
+import { Form } from '../../../parts/form/form';
+import { TextField } from '../../../parts/form/text-field';
+import { MoneyPipe } from '../../../parts/format';
+import { List } from '../../../parts/list/list';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
 import { NumbersTabs } from '../numbers-tabs';
+import { SenderIdsStore, type SenderUse } from './sender-ids.store';
 
-type Use = SenderIdView['countries'][number];
-const TONE: Record<Use['state'], string> = {
+const TONE: Record<SenderUse['state'], string> = {
   'not asked': 'soft',
   free: 'pass',
   'in review': 'hold',
@@ -32,150 +29,115 @@ const TONE: Record<Use['state'], string> = {
   refused: 'stop',
   'not allowed': 'soft',
 };
+const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
+const usable = (s: SenderIdView): number =>
+  s.countries.filter((c) => c.state === 'free' || c.state === 'registered').length;
 
 /** Alphanumeric sender IDs: made with a live check, used country by country. */
 @Component({
   selector: 'lg-sender-ids',
   imports: [
-    MatInputModule,
+    Cell,
+    Docket,
+    Faults,
+    Findings,
+    Form,
+    List,
+    Table,
+    TextField,
     MatButtonModule,
-    PageTitle,
     NumbersTabs,
     RouterLink,
-    DocketKeys,
-    Findings,
-    History,
-    CountPipe,
     MoneyPipe,
   ],
+  providers: [SenderIdsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="choose($event)">
-      <div class="work">
-        <div class="head"><lg-page-title what="sender IDs" /></div>
-        <lg-numbers-tabs />
-        @if (session.isAdministrator()) {
-          <form class="pair" (submit)="add(); $event.preventDefault()">
-            <div>
-              <div class="field" [class.wrong]="typed() && ofNew('text')">
-                <label for="text"
-                  >New sender ID <span>{{ text().length }} of {{ limit }}</span></label
-                ><mat-form-field
-                  ><input
-                    matInput
-                    id="text"
-                    class="mono"
-                    autocomplete="off"
-                    [value]="text()"
-                    (input)="text.set($any($event.target).value); typed.set(true)"
-                /></mat-form-field>
-              </div>
-              <div class="field" [class.wrong]="typed() && ofNew('signature')">
-                <label for="signature"
-                  >Signature <span>{{ segments(signature()) }}</span></label
-                ><mat-form-field
-                  ><input
-                    matInput
-                    id="signature"
-                    maxlength="120"
-                    autocomplete="off"
-                    [value]="signature()"
-                    (input)="signature.set($any($event.target).value); typed.set(true)"
-                /></mat-form-field>
-              </div>
-              <p class="soft small">
-                One-way: nobody can reply to it, so each text ends with the signature, which names another way to reply
-                and to stop. It is counted in the length.
-              </p>
-              @if (wrong()) {
-                <p class="error" role="alert">{{ wrong() }}</p>
-              }
-              <button type="submit" matButton="filled" [disabled]="busy() || newFindings().length > 0">
-                Make the sender ID
-              </button>
-            </div>
-            <div>
-              @if (typed()) {
-                <lg-findings [findings]="newFindings()" field="text" />
-                <lg-findings [findings]="newFindings()" field="signature" />
-              }
-            </div>
-          </form>
-        }
-        @if (senders.error()) {
-          <div class="problem" role="alert">
-            {{ senders.error()?.message }}
-            <button type="button" matButton class="plain" (click)="senders.reload()">Try again</button>
-          </div>
-        } @else if (senders.hasValue() && all().length === 0) {
-          <div class="empty">
-            <h2>No sender ID yet</h2>
-            <p>
-              Abroad, texts may come from a name instead of a number: free in some countries, after registration in
-              others, in some (the United States and Canada among them) not at all.
+    <lg-list
+      what="sender IDs"
+      [problem]="store.problem()"
+      [empty]="store.read() && store.all().length === 0"
+      [filters]="false"
+      [ids]="store.ids()"
+      [open]="store.open()"
+      (chosen)="store.choose($event)"
+      (again)="store.list.reload()"
+    >
+      <lg-numbers-tabs tabs />
+      @if (store.session.isAdministrator()) {
+        <form above class="pair" [lgForm]="making" (sent)="add()">
+          <div>
+            <lg-text-field
+              [control]="making.controls.text"
+              label="New sender ID"
+              [hint]="wished().text?.length + ' of ' + limit"
+              name="text"
+              mono
+            />
+            <lg-text-field
+              [control]="making.controls.signature"
+              label="Signature"
+              [hint]="segments(wished().signature ?? '')"
+              name="signature"
+              [most]="120"
+            />
+            <p class="soft small">
+              One-way: nobody can reply to it, so each text ends with the signature, which names another way to reply
+              and to stop. It is counted in the length.
             </p>
+            <lg-faults [form]="making" />
+            <button type="submit" matButton="filled" [disabled]="making.busy()">Make the sender ID</button>
           </div>
-        } @else {
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th>Sender ID</th>
-                <th>Label</th>
-                <th>Used in</th>
-                <th>Signature</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (s of all(); track s.id) {
-                <tr class="go" [class.chosen]="s.id === open()" (click)="choose(s.id)">
-                  <td>
-                    <button type="button" matButton class="plain mono" (click)="choose(s.id); $event.stopPropagation()">
-                      {{ s.text }}
-                    </button>
-                  </td>
-                  <td>{{ s.label || '–' }}</td>
-                  <td>{{ usedIn(s) }}</td>
-                  <td class="soft">{{ s.signature }}</td>
-                </tr>
-              } @empty {
-                <tr>
-                  <td colspan="4" class="soft">Reading…</td>
-                </tr>
-              }
-            </tbody>
-          </table>
-        }
-      </div>
-      @if (chosen(); as s) {
-        <aside class="docket">
-          <div class="kind">
-            <span>Sender ID</span><button type="button" matButton class="plain" (click)="choose(null)">Close</button>
-          </div>
-          <h2 class="mono">{{ s.text }}</h2>
-          <p>One-way: replies cannot arrive.</p>
-          <div class="step" [class.pass]="usable(s) > 0" [class.hold]="usable(s) === 0">
-            @if (usable(s) > 0) {
-              <span class="strong">Nothing to do.</span> It may be used in {{ usable(s) | count }}
-              {{ usable(s) === 1 ? 'country' : 'countries' }}.
-            } @else {
-              <span class="strong">Choose where it is used.</span> A sender ID can be used nowhere until then.
+          <div>
+            @if (wished().text || wished().signature) {
+              <lg-findings [findings]="newFindings()" field="text" />
+              <lg-findings [findings]="newFindings()" field="signature" />
             }
           </div>
-          @if (session.isAdministrator()) {
-            <form (submit)="save(s); $event.preventDefault()">
-              <div class="field">
-                <label for="s-label">Label</label
-                ><mat-form-field
-                  ><input matInput id="s-label" [value]="label()" (input)="label.set($any($event.target).value)"
-                /></mat-form-field>
-              </div>
-              <div class="field">
-                <label for="s-signature">Signature</label
-                ><mat-form-field
-                  ><input matInput id="s-signature" [value]="edited()" (input)="edited.set($any($event.target).value)"
-                /></mat-form-field>
-              </div>
-              <button type="submit" matButton="outlined" [disabled]="busy()">Save</button>
+        </form>
+      }
+      <ng-container nothing>
+        <h2>No sender ID yet</h2>
+        <p>
+          Abroad, texts may come from a name instead of a number: free in some countries, after registration in others,
+          in some (the United States and Canada among them) not at all.
+        </p>
+      </ng-container>
+      <lg-table
+        name="sender-ids"
+        label="Sender IDs"
+        [rows]="store.all()"
+        [columns]="columns"
+        [key]="id"
+        opening
+        [open]="store.open()"
+        (opened)="store.choose($event)"
+      >
+        <ng-template lgCell="text" [of]="store.all()" let-s>
+          <button type="button" matButton class="plain mono" (click)="store.choose(s.id); $event.stopPropagation()">
+            {{ s.text }}
+          </button>
+        </ng-template>
+        <ng-container none>Reading…</ng-container>
+      </lg-table>
+      @if (store.chosen(); as s) {
+        <lg-docket
+          docket
+          kind="Sender ID"
+          [name]="s.text"
+          mono
+          [next]="next(s)"
+          history="number"
+          [object]="s.id"
+          (closed)="store.choose(null)"
+        >
+          <p name>One-way: replies cannot arrive.</p>
+          @if (store.session.isAdministrator()) {
+            <form [lgForm]="editing" (sent)="save(s)">
+              <lg-text-field [control]="editing.controls.label" label="Label" name="s-label" />
+              <lg-text-field [control]="editing.controls.signature" label="Signature" name="s-signature" />
+              <lg-faults [form]="editing" />
+              <button type="submit" matButton="outlined" [disabled]="editing.busy()">Save</button>
             </form>
           }
           <h3>Countries</h3>
@@ -186,13 +148,13 @@ const TONE: Record<Use['state'], string> = {
                 >{{ c.state === 'not asked' ? c.rule : c.state }}{{ c.note ? ': ' + c.note : '' }}</span
               >
               <span class="end">
-                @if ((c.state === 'not asked' || c.state === 'refused') && session.isAdministrator()) {
-                  <button type="button" matButton class="plain" [disabled]="busy()" (click)="use(s, c)">
+                @if ((c.state === 'not asked' || c.state === 'refused') && store.session.isAdministrator()) {
+                  <button type="button" matButton class="plain" [disabled]="store.acting.busy()" (click)="use(s, c)">
                     {{ c.rule === 'free' ? 'use here' : 'register, ' + (c.cost | money) }}
                   </button>
                 } @else if ((c.state === 'free' || c.state === 'registered') && !c.open) {
                   <a
-                    [routerLink]="['/b', session.businessId(), 'numbers', 'countries']"
+                    [routerLink]="['/b', store.session.businessId(), 'numbers', 'countries']"
                     [queryParams]="{ open: c.code }"
                     >open the country</a
                   >
@@ -200,17 +162,22 @@ const TONE: Record<Use['state'], string> = {
               </span>
             </div>
           }
-          @if (session.isAdministrator()) {
+          @if (store.session.isAdministrator()) {
             <p class="end-row">
-              <button type="button" matButton="outlined" class="danger" [disabled]="busy()" (click)="drop(s)">
+              <button
+                type="button"
+                matButton="outlined"
+                class="danger"
+                [disabled]="store.acting.busy()"
+                (click)="drop(s)"
+              >
                 Give it up…
               </button>
             </p>
           }
-          <lg-history kind="number" [object]="s.id" />
-        </aside>
+        </lg-docket>
       }
-    </div>
+    </lg-list>
   `,
   styles: `
     .pair {
@@ -238,83 +205,58 @@ const TONE: Record<Use['state'], string> = {
   `,
 })
 export class SenderIdsPage {
-  readonly open = input<string>();
-  private readonly api = inject(Api);
-  private readonly router = inject(Router);
+  protected readonly store = inject(SenderIdsStore);
   private readonly confirm = inject(Confirm);
-  protected readonly session = inject(SessionFacade);
   protected readonly tone = TONE;
   protected readonly limit = SENDER_ID_LENGTH;
-  private readonly acting = new Acting();
-  protected readonly busy = this.acting.busy;
-  protected readonly text = signal('');
-  protected readonly signature = signal('');
-  protected readonly typed = signal(false);
-  protected readonly wrong = signal('');
-  protected readonly senders = liveResource(
-    ['numbers'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listSenderIds, { params: { businessId } }),
-  );
-  protected readonly all = computed(() => (this.senders.hasValue() ? (this.senders.value()?.items ?? []) : []));
-  protected readonly ids = computed(() => this.all().map((s) => s.id));
-  protected readonly chosen = computed(() => this.all().find((s) => s.id === this.open()) ?? null);
-  protected readonly label = linkedSignal(() => this.chosen()?.label ?? '');
-  protected readonly edited = linkedSignal(() => this.chosen()?.signature ?? '');
+  protected readonly id = (s: SenderIdView): string => s.id;
+  protected readonly columns: readonly Column<SenderIdView>[] = [
+    { id: 'text', head: 'Sender ID', width: 160, by: (s) => s.text },
+    { id: 'label', head: 'Label', least: 120, by: (s) => s.label || null, text: (s) => s.label || '–' },
+    { id: 'used', head: 'Used in', least: 160, share: 2, by: (s) => usable(s), text: (s) => this.usedIn(s) },
+    { id: 'signature', head: 'Signature', least: 160, share: 2, leaves: 1, text: (s) => s.signature, face: 'soft' },
+  ];
+  protected readonly making = new CheckedForm({ text: text(), signature: text() }, addSenderId.body);
+  protected readonly editing = new CheckedForm({ label: text(), signature: text() }, saveSenderId.body);
+  protected readonly wished = toSignal(this.making.group.valueChanges, { initialValue: this.making.group.value });
   protected readonly newFindings = computed(() =>
-    numbered([...reviewSenderId(this.text()), ...reviewSignature(this.signature())], ['text', 'signature']),
+    numbered(
+      [...reviewSenderId(this.wished().text ?? ''), ...reviewSignature(this.wished().signature ?? '')],
+      ['text', 'signature'],
+    ),
   );
 
-  protected ofNew(field: string): boolean {
-    return this.newFindings().some((f) => f.field === field);
+  constructor() {
+    filledFrom(this.editing, () => {
+      const s = this.store.chosen();
+      return s ? { of: s.id, values: { label: s.label, signature: s.signature } } : undefined;
+    });
   }
-  protected segments(text: string): string {
-    const s = segmentText(text);
+
+  protected segments(words: string): string {
+    const s = segmentText(words);
     return s.units === 0 ? '' : `takes ${s.units} of ${s.encoding === 'GSM-7' ? 160 : 70}`;
   }
-  protected usable(s: SenderIdView): number {
-    return s.countries.filter((c) => c.state === 'free' || c.state === 'registered').length;
+  protected next(s: SenderIdView): { title: string; why: string; tone: 'pass' | 'hold' } {
+    const n = usable(s);
+    return n > 0
+      ? { title: 'Nothing to do.', why: `It may be used in ${n} ${n === 1 ? 'country' : 'countries'}.`, tone: 'pass' }
+      : { title: 'Choose where it is used.', why: 'A sender ID can be used nowhere until then.', tone: 'hold' };
   }
-  protected usedIn(s: SenderIdView): string {
+  private usedIn(s: SenderIdView): string {
     const names = s.countries.filter((c) => ['free', 'registered', 'in review'].includes(c.state));
     return names.map((c) => (c.state === 'in review' ? `${c.name} (in review)` : c.name)).join(', ') || 'nowhere yet';
   }
-  protected choose(id: string | null): void {
-    void this.router.navigate([], { queryParams: { open: id }, queryParamsHandling: 'merge' });
-  }
 
   protected async add(): Promise<void> {
-    this.wrong.set('');
-    this.busy.set(true);
-    try {
-      const made = await this.api.call(addSenderId, {
-        params: { businessId: this.session.businessId() },
-        body: { text: this.text(), signature: this.signature() },
-      });
-      this.text.set('');
-      this.signature.set('');
-      this.typed.set(false);
-      this.senders.reload();
-      this.choose(made.id);
-    } catch (error) {
-      this.wrong.set((error as ApiProblem).message);
-    } finally {
-      this.busy.set(false);
-    }
+    if (await this.making.send((body) => this.store.add(body))) this.making.group.reset();
   }
-
   protected async save(s: SenderIdView): Promise<void> {
-    await this.act(
-      () =>
-        this.api.call(saveSenderId, {
-          params: this.path(s),
-          version: s.version,
-          body: { label: this.label(), signature: this.edited() },
-        }),
-      'Saved.',
-    );
+    if (!(await this.editing.send((body) => this.store.save(s, body)))) return;
+    this.editing.group.markAsPristine();
+    this.store.acting.done('Saved.');
   }
-  protected async use(s: SenderIdView, c: Use): Promise<void> {
+  protected async use(s: SenderIdView, c: SenderUse): Promise<void> {
     if (
       c.cost > 0 &&
       !(await this.confirm.ask({
@@ -324,30 +266,15 @@ export class SenderIdsPage {
       }))
     )
       return;
-    await this.act(
-      () => this.api.call(useSenderIdIn, { params: { ...this.path(s), code: c.code } }),
-      c.rule === 'free' ? `${s.text} may be used in ${c.name}.` : `${c.name} is asked.`,
-    );
+    await this.store.use(s, c);
   }
   protected async drop(s: SenderIdView): Promise<void> {
-    if (
-      !(await this.confirm.ask({
-        title: `Give ${s.text} up?`,
-        line: 'At once nothing is sent from it any more, and somebody else may take it. Registrations are lost and not refunded.',
-        yes: 'Give it up',
-        no: 'Keep it',
-      }))
-    )
-      return;
-    await this.act(() => this.api.call(dropSenderId, { params: this.path(s) }), 'Given up.');
-    this.choose(null);
-  }
-
-  private path(s: SenderIdView): { businessId: string; id: string } {
-    return { businessId: this.session.businessId(), id: s.id };
-  }
-  private async act(work: () => Promise<unknown>, done: string): Promise<void> {
-    await this.acting.run(work, done);
-    this.senders.reload();
+    const yes = await this.confirm.ask({
+      title: `Give ${s.text} up?`,
+      line: 'At once nothing is sent from it any more, and somebody else may take it. Registrations are lost and not refunded.',
+      yes: 'Give it up',
+      no: 'Keep it',
+    });
+    if (yes) await this.store.drop(s);
   }
 }

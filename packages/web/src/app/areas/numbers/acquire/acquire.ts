@@ -1,199 +1,150 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  inject,
-  input,
-  linkedSignal,
-  resource,
-  signal,
-} from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { getBasket, putAside, searchNumbers, type Basket, type OfferView } from '@long-gate/contracts';
+import { searchNumbers, type OfferView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
-import type { z } from 'zod';
-import { Api } from '../../../api/api';
-import { MoneyPipe, PhonePipe } from '../../../parts/format';
+import { CheckedForm } from '../../../parts/form/checked-form';
+import { ChoiceField } from '../../../parts/form/choice-field';
+import { Faults } from '../../../parts/form/faults';
+import { filledFrom } from '../../../parts/form/filled-from';
+import { Form } from '../../../parts/form/form';
+import { TextField } from '../../../parts/form/text-field';
+import { MoneyPipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
-import { checkWith } from '../../../parts/schema-form';
-import { Say } from '../../../parts/say';
-import { liveResource } from '../../../state/live-resource';
-import { SessionFacade } from '../../../state/session.facade';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
 import { NumbersTabs } from '../numbers-tabs';
+import { AcquireStore, ANY } from './acquire.store';
 import { BasketPanel } from './basket-panel';
 
-type Wish = z.input<typeof searchNumbers.query>;
+const text = (value = ''): FormControl<string> => new FormControl(value, { nonNullable: true });
+const flag = (): FormControl<boolean> => new FormControl(false, { nonNullable: true });
 
 /** Looks for numbers at the exchange and keeps chosen ones aside until they are ordered. */
 @Component({
   selector: 'lg-acquire',
   imports: [
+    ReactiveFormsModule,
+    Cell,
+    ChoiceField,
+    Faults,
+    Form,
+    Table,
+    TextField,
     MatCheckboxModule,
-    MatInputModule,
     MatButtonModule,
     PageTitle,
     NumbersTabs,
     BasketPanel,
     RouterLink,
     MoneyPipe,
-    PhonePipe,
   ],
+  providers: [AcquireStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
       <div class="work">
         <div class="head">
           <lg-page-title what="numbers:" of="get a number" />
-          <a matButton="outlined" [routerLink]="['/b', session.businessId(), 'numbers', 'need']"
+          <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'numbers', 'need']"
             >Which kind do I need?</a
           >
         </div>
         <lg-numbers-tabs />
-        @if (session.business()?.accountState !== 'open') {
+        @if (store.session.business()?.accountState !== 'open') {
           <div class="problem">
-            The account is {{ session.business()?.accountState }}. You can search; buying is possible once it is open.
-            <a [routerLink]="['/b', session.businessId(), 'settings', 'business']">Open the account</a>
+            The account is {{ store.session.business()?.accountState }}. You can search; buying is possible once it is
+            open. <a [routerLink]="['/b', store.session.businessId(), 'settings', 'business']">Open the account</a>
           </div>
         }
-        <form class="ask" (submit)="search($event)">
+        <form class="ask" [lgForm]="form" (sent)="search()">
           <div class="row-fields">
-            <div class="field">
-              <label for="kind">Kind</label>
-              <mat-form-field
-                ><select matNativeControl id="kind" (change)="kindTyped.set($any($event.target).value)">
-                  @for (k of kinds; track k) {
-                    <option [value]="k" [selected]="kindTyped() === k">{{ k }}</option>
-                  }
-                </select></mat-form-field
-              >
-            </div>
-            @if (kindTyped() === 'local') {
-              <div class="field">
-                <label for="country">Country</label>
-                <mat-form-field
-                  ><select matNativeControl id="country" (change)="countryTyped.set($any($event.target).value)">
-                    <option value="US" [selected]="countryTyped() === 'US'">United States</option>
-                    <option value="CA" [selected]="countryTyped() === 'CA'">Canada</option>
-                  </select></mat-form-field
-                >
-              </div>
-              <div class="field" [class.wrong]="wrong()['where']">
-                <label for="where">Area code or state</label
-                ><mat-form-field
-                  ><input
-                    matInput
-                    id="where"
-                    autocomplete="off"
-                    placeholder="551, or New Jersey"
-                    [value]="whereTyped()"
-                    (input)="whereTyped.set($any($event.target).value)"
-                /></mat-form-field>
-              </div>
+            <lg-choice-field [control]="form.controls.kind" label="Kind" name="kind" [choices]="kinds" />
+            @if (wished().kind === 'local') {
+              <lg-choice-field [control]="form.controls.country" label="Country" name="country" [choices]="countries" />
+              <lg-text-field
+                [control]="form.controls.where"
+                label="Area code or state"
+                name="where"
+                placeholder="551, or New Jersey"
+              />
             }
-            <div class="field" [class.wrong]="wrong()['digits']">
-              <label for="digits">Digits or letters in it</label
-              ><mat-form-field
-                ><input
-                  matInput
-                  id="digits"
-                  class="mono"
-                  autocomplete="off"
-                  placeholder="42, BOAT, 01?7"
-                  [value]="digitsTyped()"
-                  (input)="digitsTyped.set($any($event.target).value)"
-              /></mat-form-field>
-            </div>
-            <div class="field narrow">
-              <label for="count">How many</label
-              ><mat-form-field
-                ><input
-                  matInput
-                  id="count"
-                  inputmode="numeric"
-                  [value]="countTyped()"
-                  (input)="countTyped.set($any($event.target).value)"
-              /></mat-form-field>
-            </div>
+            <lg-text-field
+              [control]="form.controls.digits"
+              label="Digits or letters in it"
+              name="digits"
+              placeholder="42, BOAT, 01?7"
+              mono
+            />
+            <lg-text-field
+              class="narrow"
+              [control]="form.controls.count"
+              label="How many"
+              name="count"
+              inputmode="numeric"
+            />
           </div>
           <div class="line">
-            @for (
-              c of [
-                ['pictures', 'can pictures'],
-                ['voice', 'can voice'],
-              ];
-              track c[0]
-            ) {
-              <mat-checkbox class="check" [checked]="canTyped().includes(c[0]!)" (change)="toggle(c[0]!)">{{
-                c[1]
-              }}</mat-checkbox>
-            }
+            <mat-checkbox class="check" [formControl]="form.controls.pictures">can pictures</mat-checkbox>
+            <mat-checkbox class="check" [formControl]="form.controls.voice">can voice</mat-checkbox>
             <button type="submit" matButton="filled">Search</button>
           </div>
-          @for (w of problems(); track w) {
-            <p class="error" role="alert">{{ w }}</p>
-          }
+          <lg-faults [form]="form" />
         </form>
-        @if (found.isLoading()) {
+        @if (store.found.isLoading()) {
           <p class="soft">Asking the exchange…</p>
-        } @else if (found.error()) {
+        } @else if (store.found.error()) {
           <div class="problem" role="alert">
-            {{ found.error()?.message }}
-            <button type="button" matButton class="plain" (click)="found.reload()">Try again</button>
+            {{ store.found.error()?.message }}
+            <button type="button" matButton class="plain" (click)="store.found.reload()">Try again</button>
           </div>
-        } @else if (found.value(); as f) {
+        } @else if (store.found.value(); as f) {
           @if (f.problem) {
             <p class="error" role="alert">{{ f.problem }}</p>
           } @else if (f.offers.length > 0) {
             <h2>
               {{ f.offers.length }} {{ f.offers.length === 1 ? 'number' : 'numbers'
-              }}{{ where() ? ' in ' + where() : '' }} <span class="soft">{{ f.place }}</span>
+              }}{{ store.wish().where ? ' in ' + store.wish().where : '' }} <span class="soft">{{ f.place }}</span>
             </h2>
-            <table class="ledger tight">
-              <thead>
-                <tr>
-                  <th>Number</th>
-                  <th>Can</th>
-                  <th class="right">Once</th>
-                  <th class="right">Monthly</th>
-                  <th></th>
-                </tr>
-              </thead>
-              <tbody>
-                @for (o of f.offers; track o.e164) {
-                  <tr>
-                    <td class="mono">{{ o.e164 | phone }}</td>
-                    <td class="soft">{{ o.capabilities.join(', ') }}</td>
-                    <td class="right">{{ o.setup | money }}</td>
-                    <td class="right">{{ o.monthly | money }}</td>
-                    <td class="right">
-                      @if (aside().includes(o.e164)) {
-                        <span class="pass">kept aside</span>
-                      } @else if (session.isAdministrator()) {
-                        <button type="button" matButton="outlined" [disabled]="busy()" (click)="keep(o)">
-                          Keep aside
-                        </button>
-                      }
-                    </td>
-                  </tr>
+            <lg-table
+              class="tight"
+              name="offers"
+              label="Numbers at the exchange"
+              [rows]="f.offers"
+              [columns]="columns"
+              [key]="key"
+            >
+              <ng-template lgCell="once" [of]="f.offers" let-o>{{ o.setup | money }}</ng-template>
+              <ng-template lgCell="monthly" [of]="f.offers" let-o>{{ o.monthly | money }}</ng-template>
+              <ng-template lgCell="keep" [of]="f.offers" let-o>
+                @if (store.aside().includes(o.e164)) {
+                  <span class="pass">kept aside</span>
+                } @else if (store.session.isAdministrator()) {
+                  <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="store.keep(o)">
+                    Keep aside
+                  </button>
                 }
-              </tbody>
-            </table>
+              </ng-template>
+            </lg-table>
           } @else {
             <div class="empty">
-              <h2>No stock{{ where() ? ' in ' + where() : '' }}</h2>
+              <h2>No stock{{ store.wish().where ? ' in ' + store.wish().where : '' }}</h2>
               <p>
                 The exchange has no such number{{ f.place ? ' in ' + f.place : '' }} now.
-                {{ digits() || can() ? 'Ask for fewer digits or abilities, or look elsewhere.' : '' }}
+                {{
+                  store.wish().digits || store.wish().can ? 'Ask for fewer digits or abilities, or look elsewhere.' : ''
+                }}
               </p>
               @if (f.neighbours.length > 0) {
                 <p>Nearest area codes with numbers:</p>
                 <ul>
                   @for (n of f.neighbours; track n.code) {
                     <li>
-                      <button type="button" matButton class="plain" (click)="go({ where: n.code })">
+                      <button type="button" matButton class="plain" (click)="store.ask({ where: n.code })">
                         <span class="mono">{{ n.code }}</span> {{ n.state }}</button
                       >&ngsp;<span class="soft"
                         >{{ n.km === 0 ? 'same area' : n.km + ' km' }}, {{ n.count }} numbers</span
@@ -211,9 +162,9 @@ type Wish = z.input<typeof searchNumbers.query>;
           </p>
         }
       </div>
-      @if (basket.value(); as b) {
+      @if (store.basket.value(); as b) {
         @if (b.items.length > 0) {
-          <lg-basket-panel class="docket" [basket]="b" (changed)="take($event)" (ordered)="basket.reload()" />
+          <lg-basket-panel class="docket" [basket]="b" />
         }
       }
     </div>
@@ -248,103 +199,58 @@ type Wish = z.input<typeof searchNumbers.query>;
   `,
 })
 export class Acquire {
-  readonly where = input<string>();
-  readonly country = input<string>();
-  readonly kind = input<string>();
-  readonly digits = input<string>();
-  readonly can = input<string>();
-  readonly count = input<string>();
-  private readonly api = inject(Api);
-  private readonly router = inject(Router);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
-  protected readonly kinds = ['local', 'toll-free', 'short code'] as const;
-  protected readonly kindTyped = linkedSignal(() => (this.kind() ?? 'local') as OfferView['kind']);
-  protected readonly countryTyped = linkedSignal(() => (this.country() ?? 'US') as 'US' | 'CA');
-  protected readonly whereTyped = linkedSignal(() => this.where() ?? '');
-  protected readonly digitsTyped = linkedSignal(() => this.digits() ?? '');
-  protected readonly countTyped = linkedSignal(() => this.count() ?? '20');
-  protected readonly canTyped = linkedSignal(() => (this.can() ?? '').split(',').filter((c) => c !== ''));
-  protected readonly wrong = signal<Record<string, string>>({});
-  protected readonly problems = computed(() => Object.values(this.wrong()));
-  protected readonly busy = signal(false);
-  private readonly wish = computed((): Wish | undefined => {
-    const where = this.where();
-    if (where === undefined && this.digits() === undefined && this.kind() === undefined) return undefined;
-    return {
-      country: (this.country() ?? 'US') as 'US' | 'CA',
-      kind: (this.kind() ?? 'local') as OfferView['kind'],
-      where: where ?? '',
-      digits: this.digits() ?? '',
-      can: this.can() ?? '',
-      count: this.count() ?? '20',
-    };
-  });
-  protected readonly found = resource({
-    params: () => {
-      const wish = this.wish();
-      return wish && this.session.businessId() ? { wish, businessId: this.session.businessId() } : undefined;
+  protected readonly store = inject(AcquireStore);
+  protected readonly kinds = ['local', 'toll-free', 'short code'].map((value) => ({ value, label: value }));
+  protected readonly countries = [
+    { value: 'US', label: 'United States' },
+    { value: 'CA', label: 'Canada' },
+  ];
+  protected readonly key = (o: OfferView): string => o.e164;
+  protected readonly columns: readonly Column<OfferView>[] = [
+    { id: 'number', head: 'Number', width: 160, text: (o) => formatPhone(o.e164), face: 'mono', by: (o) => o.e164 },
+    { id: 'can', head: 'Can', least: 140, text: (o) => o.capabilities.join(', '), face: 'soft' },
+    { id: 'once', head: 'Once', width: 90, right: true, by: (o) => o.setup },
+    { id: 'monthly', head: 'Monthly', width: 90, right: true, by: (o) => o.monthly },
+    { id: 'keep', head: '', width: 130, right: true },
+  ];
+  protected readonly form = new CheckedForm(
+    {
+      kind: text(ANY.kind),
+      country: text(ANY.country),
+      where: text(),
+      digits: text(),
+      count: text(String(ANY.count)),
+      pictures: flag(),
+      voice: flag(),
     },
-    loader: ({ params }) =>
-      this.api.call(searchNumbers, { params: { businessId: params.businessId }, query: params.wish }),
-  });
-  protected readonly basket = liveResource(
-    ['numbers', 'settings'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(getBasket, { params: { businessId } }),
+    searchNumbers.query,
+    {
+      body: (v) => ({
+        kind: v.kind,
+        country: v.country,
+        where: v.kind === 'local' ? v.where.trim() : '',
+        digits: v.digits.trim(),
+        can: [...(v.pictures ? ['pictures'] : []), ...(v.voice ? ['voice'] : [])].join(','),
+        count: v.count.trim() || ANY.count,
+      }),
+    },
   );
-  protected readonly aside = computed(() => (this.basket.value()?.items ?? []).map((i) => i.e164));
+  protected readonly wished = toSignal(this.form.group.valueChanges, { initialValue: this.form.group.value });
 
-  protected toggle(c: string): void {
-    this.canTyped.update((all) => (all.includes(c) ? all.filter((x) => x !== c) : [...all, c]));
-  }
-
-  protected search(event: Event): void {
-    event.preventDefault();
-    const local = this.kindTyped() === 'local';
-    const wish = {
-      kind: this.kindTyped(),
-      country: this.countryTyped(),
-      where: local ? this.whereTyped().trim() : '',
-      digits: this.digitsTyped().trim(),
-      can: this.canTyped().join(','),
-      count: this.countTyped().trim() || '20',
-    };
-    this.wrong.set(checkWith(searchNumbers.query, wish));
-    if (Object.keys(this.wrong()).length > 0) return;
-    this.go({
-      ...wish,
-      kind: local ? '' : wish.kind,
-      country: wish.country === 'US' ? '' : wish.country,
-      count: wish.count === '20' ? '' : wish.count,
+  constructor() {
+    // What is looked for stands in the address, and the form says the same.
+    filledFrom(this.form, () => {
+      const { can, ...wish } = this.store.wish();
+      const abilities = can.split(',');
+      return {
+        of: this.store.query(),
+        values: { ...wish, pictures: abilities.includes('pictures'), voice: abilities.includes('voice') },
+      };
     });
   }
 
-  /** What is looked for stands in the address. */
-  protected go(query: Record<string, string>): void {
-    const queryParams = Object.fromEntries(Object.entries(query).map(([k, v]) => [k, v === '' ? null : v]));
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge' });
-  }
-
-  protected take(b: Basket): void {
-    this.basket.set(b);
-  }
-
-  protected async keep(o: OfferView): Promise<void> {
-    this.busy.set(true);
-    try {
-      this.basket.set(
-        await this.api.call(putAside, {
-          params: { businessId: this.session.businessId() },
-          body: { e164: o.e164, kind: o.kind },
-        }),
-      );
-      this.say.done(`${formatPhone(o.e164)} is kept aside for ten minutes.`);
-    } catch (error) {
-      this.say.problem(error);
-      this.found.reload();
-    } finally {
-      this.busy.set(false);
-    }
+  protected search(): void {
+    const wish = this.form.body();
+    if (wish) this.store.ask({ ...wish, count: String(wish.count) });
   }
 }

@@ -1,15 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { placeOrder, takeOut, type Basket } from '@long-gate/contracts';
+import type { Basket } from '@long-gate/contracts';
 import { formatAmount, formatPhone } from '@long-gate/core';
-import { Api } from '../../../api/api';
 import { Confirm } from '../../../parts/confirm';
 import { MoneyPipe, PhonePipe } from '../../../parts/format';
 import { OwnMobile } from '../../../parts/own-mobile';
-import { Say } from '../../../parts/say';
-import { SessionFacade } from '../../../state/session.facade';
+import { AcquireStore } from './acquire.store';
 
 /** Numbers kept aside: what an order of them costs now and monthly, and what still has to happen before they may send. */
 @Component({
@@ -28,7 +26,7 @@ import { SessionFacade } from '../../../state/session.facade';
           matButton
           class="plain"
           [attr.aria-label]="'Put back ' + (i.e164 | phone)"
-          (click)="drop(i.e164)"
+          (click)="store.drop(i.e164)"
         >
           put back
         </button>
@@ -76,7 +74,7 @@ import { SessionFacade } from '../../../state/session.facade';
     } @else if (!basket().mobileConfirmed) {
       <div class="step hold">
         <span class="strong">Confirm your own mobile once.</span> It shows who buys.
-        <lg-own-mobile (confirmed)="ordered.emit()" />
+        <lg-own-mobile (confirmed)="store.basket.reload()" />
       </div>
     } @else {
       <mat-checkbox class="check" [checked]="terms()" (change)="terms.set($event.checked)"
@@ -112,25 +110,16 @@ import { SessionFacade } from '../../../state/session.facade';
 })
 export class BasketPanel {
   readonly basket = input.required<Basket>();
-  readonly changed = output<Basket>();
-  readonly ordered = output();
-  private readonly api = inject(Api);
+  protected readonly store = inject(AcquireStore);
   private readonly router = inject(Router);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
-  protected readonly busy = signal(false);
+  protected readonly session = this.store.session;
+  protected readonly busy = this.store.acting.busy;
   protected readonly terms = signal(false);
-  private readonly params = computed(() => ({ businessId: this.session.businessId() }));
-  private key = crypto.randomUUID();
 
   protected left(until: number): string {
     const minutes = Math.ceil((until - this.session.now()) / 60_000);
     return minutes > 0 ? `${minutes} min left` : 'time is over';
-  }
-
-  protected async drop(e164: string): Promise<void> {
-    await this.act(async () => this.changed.emit(await this.api.call(takeOut, { params: { ...this.params(), e164 } })));
   }
 
   protected async order(): Promise<void> {
@@ -144,26 +133,11 @@ export class BasketPanel {
       }))
     )
       return;
-    await this.act(async () => {
-      const made = await this.api.call(placeOrder, { params: this.params(), body: { terms: true }, key: this.key });
-      this.key = crypto.randomUUID();
-      this.terms.set(false);
-      this.say.done(`${which} ${b.items.length === 1 ? 'is' : 'are'} ordered.`);
-      void this.router.navigate(['/b', this.session.businessId(), 'numbers'], {
-        queryParams: made.numbers.length === 1 ? { open: made.numbers[0]?.id } : { order: made.orderId },
-      });
+    const made = await this.store.order(`${which} ${b.items.length === 1 ? 'is' : 'are'} ordered.`);
+    if (!made) return;
+    this.terms.set(false);
+    void this.router.navigate(['/b', this.session.businessId(), 'numbers'], {
+      queryParams: made.numbers.length === 1 ? { open: made.numbers[0]?.id } : { order: made.orderId },
     });
-  }
-
-  private async act(work: () => Promise<void>): Promise<void> {
-    this.busy.set(true);
-    try {
-      await work();
-    } catch (error) {
-      this.say.problem(error);
-      this.ordered.emit();
-    } finally {
-      this.busy.set(false);
-    }
   }
 }

@@ -5,15 +5,19 @@ import { MatInputModule } from '@angular/material/input';
 import { chooseKind, COUNTRY_RULES, type KindQuestion, type NumberKind } from '@long-gate/core';
 import { CountPipe, MoneyPipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
 import { SessionFacade } from '../../../state/session.facade';
 import { NumbersTabs } from '../numbers-tabs';
 
+type KindAnswer = ReturnType<typeof chooseKind>[number];
 const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
 
 /** For those who do not know the kinds of number: by need, laid side by side. */
 @Component({
   selector: 'lg-kind-chooser',
-  imports: [MatInputModule, MatButtonModule, PageTitle, NumbersTabs, RouterLink, CountPipe, MoneyPipe],
+  imports: [Cell, Table, MatInputModule, MatButtonModule, PageTitle, NumbersTabs, RouterLink, CountPipe, MoneyPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -60,43 +64,20 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
             </select></mat-form-field
           >.
         </p>
-        <table class="ledger">
-          <thead>
-            <tr>
-              <th>Kind</th>
-              <th>For this need</th>
-              <th class="right">Once</th>
-              <th class="right">Monthly</th>
-              <th>Time</th>
-              <th>Throughput</th>
-              <th>Duties</th>
-              <th></th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (k of kinds(); track k.kind; let first = $first) {
-              <tr [class.chosen]="first && k.fits" [class.closed]="!k.fits">
-                <td class="strong">{{ k.kind }}</td>
-                <td [class]="k.fits ? 'pass' : 'stop'">{{ k.why }}</td>
-                <td class="right">{{ k.once | money }}</td>
-                <td class="right">{{ k.monthly | money }}</td>
-                <td>{{ k.time }}</td>
-                <td class="soft">{{ k.throughput }}</td>
-                <td class="soft">{{ k.duties }}</td>
-                <td class="right">
-                  @if (k.fits) {
-                    <a
-                      [matButton]="first ? 'filled' : 'outlined'"
-                      [routerLink]="way(k.kind).link"
-                      [queryParams]="way(k.kind).query"
-                      >Choose</a
-                    >
-                  }
-                </td>
-              </tr>
+        <lg-table label="Kinds of number" [rows]="kinds()" [columns]="columns" [key]="key" [face]="face">
+          <ng-template lgCell="once" [of]="kinds()" let-k>{{ k.once | money }}</ng-template>
+          <ng-template lgCell="monthly" [of]="kinds()" let-k>{{ k.monthly | money }}</ng-template>
+          <ng-template lgCell="choose" [of]="kinds()" let-k>
+            @if (k.fits) {
+              <a
+                [matButton]="k === kinds()[0] ? 'filled' : 'outlined'"
+                [routerLink]="way(k.kind).link"
+                [queryParams]="way(k.kind).query"
+                >Choose</a
+              >
             }
-          </tbody>
-        </table>
+          </ng-template>
+        </lg-table>
         @if (!anyFits()) {
           <p class="hold">
             No single kind does all of this. Take one for each part: a number where people reply, a sender ID where
@@ -116,12 +97,6 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
       margin-right: 6px;
       line-height: 1.6;
     }
-    table.ledger td {
-      padding-block: 8px;
-    }
-    .closed td:not(:nth-child(2)) {
-      color: var(--ink-soft);
-    }
   `,
 })
 export class KindChooser {
@@ -131,6 +106,19 @@ export class KindChooser {
   readonly within = input<string>();
   private readonly router = inject(Router);
   private readonly session = inject(SessionFacade);
+  protected readonly key = (k: KindAnswer): string => k.kind;
+  /** The first that fits stands out; what does not fit stands back. */
+  protected readonly face = (k: KindAnswer): string => (!k.fits ? 'soft' : k === this.kinds()[0] ? 'chosen' : '');
+  protected readonly columns: readonly Column<KindAnswer>[] = [
+    { id: 'kind', head: 'Kind', text: (k) => k.kind, face: 'strong' },
+    { id: 'why', head: 'For this need', text: (k) => k.why, face: (k) => (k.fits ? 'pass' : 'stop') },
+    { id: 'once', head: 'Once', right: true },
+    { id: 'monthly', head: 'Monthly', right: true },
+    { id: 'time', head: 'Time', text: (k) => k.time },
+    { id: 'throughput', head: 'Throughput', text: (k) => k.throughput, face: 'soft' },
+    { id: 'duties', head: 'Duties', text: (k) => k.duties, face: 'soft' },
+    { id: 'choose', head: '', right: true },
+  ];
   protected readonly amounts = AMOUNTS;
   protected readonly chosen = computed(() => (this.to() ?? 'US').split(',').filter((c) => c !== ''));
   protected readonly others = computed(() => COUNTRY_RULES.filter((c) => !this.chosen().includes(c.code)));

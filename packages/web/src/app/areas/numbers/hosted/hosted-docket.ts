@@ -2,35 +2,38 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   inject,
   input,
   linkedSignal,
   output,
   signal,
+  untracked,
 } from '@angular/core';
+import { FormControl, FormGroup } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import {
-  callHosted,
-  confirmHosted,
-  endHosted,
-  getDossier,
-  hostedLink,
-  saveHosted,
-  submitHosted,
-  type HostedView,
-} from '@long-gate/contracts';
+import type { HostedView } from '@long-gate/contracts';
 import { formatAmount, formatPhone } from '@long-gate/core';
-import { Api } from '../../../api/api';
-import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
+import { Docket } from '../../../parts/docket/docket';
 import { Findings, numbered } from '../../../parts/findings';
+import { Autosave, type Kept } from '../../../parts/form/autosave';
+import { autosaved } from '../../../parts/form/autosaved';
+import { ChoiceField } from '../../../parts/form/choice-field';
+import { Conflicts, Saved } from '../../../parts/form/saving';
+import { TextField } from '../../../parts/form/text-field';
 import { MomentPipe, MoneyPipe, PhonePipe } from '../../../parts/format';
-import { History } from '../../../parts/history';
-import { liveResource } from '../../../state/live-resource';
-import { SessionFacade } from '../../../state/session.facade';
+import { HostedDocketStore } from './hosted-docket.store';
 
+/** What stands in the form; no campaign is the empty string there. */
+type Facts = Omit<HostedView['facts'], 'campaignId'> & { campaignId: string };
+const formOf = (h: HostedView): Kept<Facts> => ({
+  value: { ...h.facts, campaignId: h.facts.campaignId ?? '' },
+  version: h.version,
+});
+const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 const FIELDS = [
   ['holderName', 'Holder’s name'],
   ['authorisedName', 'Who signs'],
@@ -44,127 +47,122 @@ const FIELDS = [
 /** One hosted set-up, step by step: holder, letter, call, submission; and taking texting off again. */
 @Component({
   selector: 'lg-hosted-docket',
-  imports: [MatInputModule, MatButtonModule, RouterLink, Findings, History, MomentPipe, MoneyPipe, PhonePipe],
+  imports: [
+    ChoiceField,
+    Conflicts,
+    Docket,
+    Saved,
+    TextField,
+    MatInputModule,
+    MatButtonModule,
+    RouterLink,
+    Findings,
+    MomentPipe,
+    MoneyPipe,
+    PhonePipe,
+  ],
+  providers: [HostedDocketStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="kind">
-      <span>Hosted number</span><button type="button" matButton class="plain" (click)="closed.emit()">Close</button>
-    </div>
-    <h2 class="mono">{{ hosted().e164 | phone }}</h2>
-    <p>Set-up: {{ hosted().state }}; voice stays with {{ hosted().voiceCarrier || 'its carrier' }}</p>
-    <div
-      class="step"
-      [class.pass]="hosted().state === 'on'"
-      [class.hold]="hosted().state === 'submitted' || hosted().state === 'draft'"
+    <lg-docket
+      kind="Hosted number"
+      [name]="hosted().e164 | phone"
+      mono
+      [next]="next()"
+      history="hosted"
+      [object]="hosted().id"
+      (closed)="closed.emit()"
     >
-      <span class="strong">{{ hosted().nextStep.title }}</span> {{ hosted().nextStep.why }}
-    </div>
-    <lg-findings [findings]="findings()" field="e164" sayer="The provider" [answers]="hosted().reasons" />
-    @if (editable()) {
-      <h3>1 The holder, as the voice carrier has it</h3>
-      <form (submit)="$event.preventDefault()">
-        @for (f of fields; track f[0]) {
-          <div class="field" [class.wrong]="has(f[0])">
-            <label [for]="'h-' + f[0]">{{ f[1] }}</label><mat-form-field
-              ><input
-                matInput
-                [id]="'h-' + f[0]"
-                [value]="facts()[f[0]]"
-                (input)="write(f[0], $any($event.target).value)"
-                (change)="save()"
-            /></mat-form-field>
+      <p name>Set-up: {{ hosted().state }}; voice stays with {{ hosted().voiceCarrier || 'its carrier' }}</p>
+      <lg-findings [findings]="findings()" field="e164" sayer="The provider" [answers]="hosted().reasons" />
+      @if (editable()) {
+        <h3>1 The holder, as the voice carrier has it</h3>
+        <lg-saved [of]="saving" />
+        <lg-conflicts [of]="saving" [names]="names" />
+        <form (submit)="$event.preventDefault()">
+          @for (f of fields; track f[0]) {
+            <lg-text-field [control]="form.controls[f[0]]" [label]="f[1]" [name]="'h-' + f[0]" [troubled]="has(f[0])" />
             <lg-findings [findings]="findings()" [field]="f[0]" sayer="The provider" [answers]="hosted().reasons" />
+          }
+          <lg-choice-field
+            [control]="form.controls.campaignId"
+            label="Campaign, filed when it is on"
+            name="h-campaign"
+            none="none yet"
+            [choices]="campaigns()"
+          />
+        </form>
+        <h3>2 Letter</h3>
+        @if (hosted().letter.signedBy) {
+          <p>
+            <span class="pass strong">Signed</span> by {{ hosted().letter.signedBy }}, {{ hosted().letter.signedOn }}.
+          </p>
+        } @else if (hosted().letter.linkExpiresAt; as until) {
+          <p class="hold">A link is out, good until {{ until | moment }}.</p>
+        }
+        <lg-findings [findings]="findings()" field="letter" />
+        <button type="button" matButton="outlined" [disabled]="busy()" (click)="makeLink()">Make a signing link</button>
+        @if (link()) {
+          <p>
+            <mat-form-field
+              ><input matInput class="mono" readonly [value]="link()" aria-label="Signing link"
+            /></mat-form-field>
+          </p>
+        }
+        <h3>3 A code, read out in a call to the line</h3>
+        @if (hosted().codeConfirmed) {
+          <p><span class="pass strong">Given back.</span> The line can be answered.</p>
+        } @else {
+          <p class="soft">
+            Somebody has to pick up there now.
+            @if (hosted().calledAt; as at) {
+              Called {{ at | moment: 'short' }}.
+            }
+          </p>
+          <div class="line">
+            <button type="button" matButton="outlined" [disabled]="busy()" (click)="call()">
+              {{ hosted().calledAt ? 'Call again' : 'Call the line' }}
+            </button>
+            @if (hosted().calledAt) {
+              <mat-form-field
+                ><input
+                  matInput
+                  class="mono"
+                  inputmode="numeric"
+                  aria-label="Code from the call"
+                  placeholder="code"
+                  [value]="code()"
+                  (input)="code.set($any($event.target).value)" /></mat-form-field
+              ><button type="button" matButton="outlined" [disabled]="busy() || !code()" (click)="confirmCode()">
+                Give back
+              </button>
+            }
           </div>
         }
-        <div class="field">
-          <label for="h-campaign">Campaign, filed when it is on</label>
-          <mat-form-field
-            ><select
-              matNativeControl
-              id="h-campaign"
-              (change)="write('campaignId', $any($event.target).value || null); save()"
-            >
-              <option value="" [selected]="facts().campaignId === null">none yet</option>
-              @for (c of campaigns(); track c.id) {
-                <option [value]="c.id" [selected]="facts().campaignId === c.id">
-                  {{ c.name }}{{ c.state === 'registered' ? '' : ' (' + c.state + ')' }}
-                </option>
-              }
-            </select></mat-form-field
-          >
-        </div>
-      </form>
-      <h3>2 Letter</h3>
-      @if (hosted().letter.signedBy) {
-        <p>
-          <span class="pass strong">Signed</span> by {{ hosted().letter.signedBy }}, {{ hosted().letter.signedOn }}.
-        </p>
-      } @else if (hosted().letter.linkExpiresAt; as until) {
-        <p class="hold">A link is out, good until {{ until | moment }}.</p>
-      }
-      <lg-findings [findings]="findings()" field="letter" />
-      <button type="button" matButton="outlined" [disabled]="busy()" (click)="makeLink()">Make a signing link</button>
-      @if (link()) {
-        <p>
-          <mat-form-field
-            ><input matInput class="mono" readonly [value]="link()" aria-label="Signing link"
-          /></mat-form-field>
-        </p>
-      }
-      <h3>3 A code, read out in a call to the line</h3>
-      @if (hosted().codeConfirmed) {
-        <p><span class="pass strong">Given back.</span> The line can be answered.</p>
-      } @else {
-        <p class="soft">
-          Somebody has to pick up there now.
-          @if (hosted().calledAt; as at) {
-            Called {{ at | moment: 'short' }}.
-          }
-        </p>
-        <div class="line">
-          <button type="button" matButton="outlined" [disabled]="busy()" (click)="call()">
-            {{ hosted().calledAt ? 'Call again' : 'Call the line' }}
-          </button>
-          @if (hosted().calledAt) {
-            <mat-form-field
-              ><input
-                matInput
-                class="mono"
-                inputmode="numeric"
-                aria-label="Code from the call"
-                placeholder="code"
-                [value]="code()"
-                (input)="code.set($any($event.target).value)" /></mat-form-field
-            ><button type="button" matButton="outlined" [disabled]="busy() || !code()" (click)="confirmCode()">
-              Give back
-            </button>
-          }
-        </div>
-      }
-      <h3>4 Submit</h3>
-      <button type="button" matButton="filled" [disabled]="busy() || findings().length > 0" (click)="submit()">
-        {{ findings().length > 0 ? 'Submit: ' + findings().length + ' to mend' : 'Submit…' }}
-      </button>
-    }
-    <hr class="rule" />
-    <dl class="facts">
-      <dt>Costs</dt>
-      <dd>{{ hosted().costNow | money }} now, {{ hosted().costMonthly | money }} monthly</dd>
-      @if (hosted().numberId; as id) {
-        <dt>Number</dt>
-        <dd>
-          <a [routerLink]="['/b', session.businessId(), 'numbers']" [queryParams]="{ open: id }">In the inventory</a>
-        </dd>
-      }
-    </dl>
-    @if (session.isAdministrator() && (editable() || hosted().state === 'on')) {
-      <p>
-        <button type="button" matButton="outlined" class="danger" [disabled]="busy()" (click)="end()">
-          {{ hosted().state === 'on' ? 'Take texting off…' : 'Give it up…' }}
+        <h3>4 Submit</h3>
+        <button type="button" matButton="filled" [disabled]="busy() || findings().length > 0" (click)="submit()">
+          {{ findings().length > 0 ? 'Submit: ' + findings().length + ' to mend' : 'Submit…' }}
         </button>
-      </p>
-    }
-    <lg-history kind="hosted" [object]="hosted().id" />
+      }
+      <hr class="rule" />
+      <dl class="facts">
+        <dt>Costs</dt>
+        <dd>{{ hosted().costNow | money }} now, {{ hosted().costMonthly | money }} monthly</dd>
+        @if (hosted().numberId; as id) {
+          <dt>Number</dt>
+          <dd>
+            <a [routerLink]="['/b', session.businessId(), 'numbers']" [queryParams]="{ open: id }">In the inventory</a>
+          </dd>
+        }
+      </dl>
+      @if (session.isAdministrator() && (editable() || hosted().state === 'on')) {
+        <p>
+          <button type="button" matButton="outlined" class="danger" [disabled]="busy()" (click)="end()">
+            {{ hosted().state === 'on' ? 'Take texting off…' : 'Give it up…' }}
+          </button>
+        </p>
+      }
+    </lg-docket>
   `,
   styles: `
     h3 {
@@ -186,58 +184,82 @@ export class HostedDocket {
   readonly hosted = input.required<HostedView>();
   readonly closed = output();
   readonly changed = output();
-  private readonly api = inject(Api);
+  protected readonly store = inject(HostedDocketStore);
   private readonly confirm = inject(Confirm);
-  protected readonly session = inject(SessionFacade);
+  protected readonly session = this.store.session;
   protected readonly fields = FIELDS;
-  private readonly acting = new Acting();
-  protected readonly busy = this.acting.busy;
+  protected readonly busy = this.store.acting.busy;
+  protected readonly form = new FormGroup<{ [K in keyof Facts]: FormControl<string> }>({
+    holderName: text(),
+    authorisedName: text(),
+    street: text(),
+    city: text(),
+    state: text(),
+    postalCode: text(),
+    label: text(),
+    campaignId: text(),
+  });
+  protected readonly saving = new Autosave<Facts>({
+    save: async (facts, version) => {
+      const now = await this.store.save({ ...facts, campaignId: facts.campaignId || null }, version);
+      this.changed.emit();
+      return formOf(now);
+    },
+    read: async () => formOf(await this.store.read()),
+    lastChange: () => this.store.lastChange(),
+  });
+  protected readonly names = { ...Object.fromEntries(FIELDS), campaignId: 'Campaign' };
   protected readonly code = signal('');
   protected readonly link = linkedSignal({ source: () => this.hosted().id, computation: () => '' });
-  protected readonly facts = linkedSignal(() => this.hosted().facts);
   protected readonly findings = computed(() => numbered(this.hosted().findings, ['e164', ...FIELDS.map((f) => f[0])]));
   protected readonly editable = computed(
     () => this.session.isAdministrator() && ['draft', 'refused'].includes(this.hosted().state),
   );
-  private readonly dossier = liveResource(
-    ['registration'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(getDossier, { params: { businessId } }),
-  );
   protected readonly campaigns = computed(() =>
-    this.dossier.hasValue() ? (this.dossier.value()?.campaigns ?? []) : [],
+    this.store.campaigns().map((c) => ({
+      value: c.id,
+      label: `${c.name}${c.state === 'registered' ? '' : ` (${c.state})`}`,
+    })),
   );
+  protected readonly next = computed(() => {
+    const { state, nextStep } = this.hosted();
+    const tone =
+      state === 'on' ? ('pass' as const) : ['submitted', 'draft'].includes(state) ? ('hold' as const) : undefined;
+    return { ...nextStep, ...(tone ? { tone } : {}) };
+  });
+
+  constructor() {
+    this.store.about(this.hosted);
+    autosaved(this.form, this.saving);
+    effect(() => {
+      const h = this.hosted();
+      untracked(() => this.saving.take(`hosted ${h.id}`, formOf(h)));
+    });
+  }
 
   protected has(field: string): boolean {
     return this.findings().some((f) => f.field === field);
   }
-  protected write(key: keyof HostedView['facts'], value: string | null): void {
-    this.facts.update((f) => ({ ...f, [key]: value }));
-  }
-  private path(): { businessId: string; id: string } {
-    return { businessId: this.session.businessId(), id: this.hosted().id };
-  }
-
-  protected async save(): Promise<void> {
-    await this.act(() =>
-      this.api.call(saveHosted, { params: this.path(), version: this.hosted().version, body: this.facts() }),
-    );
-  }
   protected async makeLink(): Promise<void> {
-    await this.act(async () => {
-      const made = await this.api.call(hostedLink, { params: this.path() });
-      this.link.set(location.origin + made.path);
-      await navigator.clipboard.writeText(this.link()).catch(() => undefined);
-    }, 'Hand the link to the account holder; it is good for 14 days.');
+    if (!(await this.saving.flush())) return;
+    const link = await this.store.signingLink();
+    if (!link) return;
+    this.link.set(link);
+    await navigator.clipboard.writeText(link).catch(() => undefined);
+    this.store.acting.done('Hand the link to the account holder; it is good for 14 days.');
+    this.changed.emit();
   }
   protected async call(): Promise<void> {
-    await this.act(() => this.api.call(callHosted, { params: this.path() }), 'The line is being called.');
+    await this.store.call();
+    this.changed.emit();
   }
   protected async confirmCode(): Promise<void> {
-    await this.act(() => this.api.call(confirmHosted, { params: this.path(), body: { code: this.code() } }));
+    await this.store.giveBack(this.code());
     this.code.set('');
+    this.changed.emit();
   }
   protected async submit(): Promise<void> {
+    if (!(await this.saving.flush())) return;
     const h = this.hosted();
     if (
       !(await this.confirm.ask({
@@ -247,7 +269,8 @@ export class HostedDocket {
       }))
     )
       return;
-    await this.act(() => this.api.call(submitHosted, { params: this.path() }), 'Submitted.');
+    await this.store.submit();
+    this.changed.emit();
   }
   protected async end(): Promise<void> {
     const on = this.hosted().state === 'on';
@@ -262,11 +285,7 @@ export class HostedDocket {
       }))
     )
       return;
-    await this.act(() => this.api.call(endHosted, { params: this.path() }), on ? 'Texting is off.' : 'Given up.');
-  }
-
-  private async act(work: () => Promise<unknown>, done = ''): Promise<void> {
-    await this.acting.run(work, done);
+    await this.store.end(on ? 'Texting is off.' : 'Given up.');
     this.changed.emit();
   }
 }

@@ -1,155 +1,148 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, linkedSignal, signal } from '@angular/core';
+import { FormControl } from '@angular/forms';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
-import { beginPorts, listPorts, portCalendar, type PortView } from '@long-gate/contracts';
+import { beginPorts, type PortView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
-import { Api, type ApiProblem } from '../../../api/api';
-import { Facet } from '../../../parts/facet';
 import { Confirm } from '../../../parts/confirm';
-import { PageTitle } from '../../../parts/page-title';
-import { Say } from '../../../parts/say';
-import { liveResource } from '../../../state/live-resource';
-import { SessionFacade } from '../../../state/session.facade';
-import { CalendarFeedStore } from './calendar-feed.store';
+import { Facet } from '../../../parts/facet';
+import { CheckedForm } from '../../../parts/form/checked-form';
+import { Faults } from '../../../parts/form/faults';
+import { Form } from '../../../parts/form/form';
+import { TextField } from '../../../parts/form/text-field';
+import { List } from '../../../parts/list/list';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
 import { NumbersTabs } from '../numbers-tabs';
+import { DeadlineLine } from './deadline-line';
+import { PortDeskStore } from './port-desk.store';
 import { DayPipe, toneOf } from './port-words';
-
-const SHOWN: Record<string, (p: PortView) => boolean> = {
-  'under way': (p) => !['done', 'cancelled', 'returned'].includes(p.state),
-  landed: (p) => p.state === 'done',
-  closed: (p) => ['cancelled', 'returned'].includes(p.state),
-};
 
 /** Port requests: begun from pasted numbers, followed until they land. */
 @Component({
   selector: 'lg-port-desk',
-  imports: [Facet, MatInputModule, MatButtonModule, PageTitle, NumbersTabs, RouterLink, MatMenuModule, DayPipe],
-  providers: [CalendarFeedStore],
+  imports: [
+    Cell,
+    DeadlineLine,
+    Facet,
+    Faults,
+    Form,
+    List,
+    Table,
+    TextField,
+    MatButtonModule,
+    NumbersTabs,
+    RouterLink,
+    MatMenuModule,
+    DayPipe,
+  ],
+  providers: [PortDeskStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="page">
-      <div class="work">
-        <div class="head">
-          <lg-page-title what="port desk" />
-          @if (session.isAdministrator()) {
-            <button
-              type="button"
-              matButton="filled"
-              (click)="beginning.set(!beginning())"
-              [attr.aria-expanded]="beginning()"
-            >
-              Bring numbers in
-            </button>
+    <lg-list
+      what="port desk"
+      [problem]="store.problem()"
+      [empty]="store.read() && store.all().length === 0"
+      (again)="store.list.reload()"
+    >
+      <ng-container actions>
+        @if (store.session.isAdministrator()) {
+          <button
+            type="button"
+            matButton="filled"
+            (click)="beginning.set(!beginning())"
+            [attr.aria-expanded]="beginning()"
+          >
+            Bring numbers in
+          </button>
+        }
+      </ng-container>
+      <lg-numbers-tabs tabs />
+      @if (beginning()) {
+        <form above class="plaque" [lgForm]="form" (sent)="begin()">
+          <lg-text-field
+            [control]="form.controls.numbers"
+            label="Numbers to bring in"
+            hint="paste them as they are, one a line or with commas between"
+            name="numbers"
+            [lines]="3"
+            mono
+          />
+          @for (r of refused(); track r.raw) {
+            <p class="error">
+              <span class="mono">{{ r.raw }}</span>: {{ r.why }}
+            </p>
           }
-        </div>
-        <lg-numbers-tabs />
-        @if (beginning()) {
-          <form class="plaque" (submit)="begin($event)">
-            <div class="field" [class.wrong]="wrong()">
-              <label for="numbers"
-                >Numbers to bring in <span>paste them as they are, one a line or with commas between</span></label
-              >
-              <mat-form-field>
-                <textarea
-                  matInput
-                  id="numbers"
-                  class="mono"
-                  rows="3"
-                  [value]="numbers()"
-                  (input)="numbers.set($any($event.target).value)"
-                ></textarea>
-              </mat-form-field>
-              @if (wrong()) {
-                <p class="error" role="alert">{{ wrong() }}</p>
-              }
-              @for (r of refused(); track r.raw) {
-                <p class="error">
-                  <span class="mono">{{ r.raw }}</span>: {{ r.why }}
-                </p>
-              }
-            </div>
-            <p class="soft small">
-              Each is looked up and tested for whether it can come to us. A request goes to one losing carrier and one
-              account, so they are grouped. This costs nothing; nobody is told anything yet.
-            </p>
-            <p class="ends">
-              <button type="submit" matButton="filled" [disabled]="busy()">
-                {{ busy() ? 'Testing…' : 'Test and begin' }}
-              </button>
-              <button type="button" matButton="outlined" (click)="beginning.set(false)">Cancel</button>
-            </p>
-          </form>
+          <p class="soft small">
+            Each is looked up and tested for whether it can come to us. A request goes to one losing carrier and one
+            account, so they are grouped. This costs nothing; nobody is told anything yet.
+          </p>
+          <lg-faults [form]="form" />
+          <p class="ends">
+            <button type="submit" matButton="filled" [disabled]="form.busy()">
+              {{ form.busy() ? 'Testing…' : 'Test and begin' }}
+            </button>
+            <button type="button" matButton="outlined" (click)="beginning.set(false)">Cancel</button>
+          </p>
+        </form>
+      }
+      <ng-container nothing>
+        <h2>Nothing on its way</h2>
+        <p>
+          A number people already know can come with you: it leaves its old carrier and lands in your inventory. It
+          takes from a day to some weeks, and the old service must stay on until it has landed.
+        </p>
+        @if (store.session.isAdministrator() && !beginning()) {
+          <button type="button" matButton="filled" (click)="beginning.set(true)">Bring numbers in</button>
         }
-        @if (ports.error()) {
-          <div class="problem" role="alert">
-            {{ ports.error()?.message }}
-            <button type="button" matButton class="plain" (click)="ports.reload()">Try again</button>
-          </div>
-        } @else if (ports.hasValue() && all().length === 0) {
-          <div class="empty">
-            <h2>Nothing on its way</h2>
-            <p>
-              A number people already know can come with you: it leaves its old carrier and lands in your inventory. It
-              takes from a day to some weeks, and the old service must stay on until it has landed.
-            </p>
-            @if (session.isAdministrator() && !beginning()) {
-              <button type="button" matButton="filled" (click)="beginning.set(true)">Bring numbers in</button>
-            }
-          </div>
-        } @else {
-          <div class="facets tight" role="group" aria-label="Filter">
-            <lg-facet label="Requests" [values]="facets()" (picked)="filter($event)" />
-            <span class="grow"></span>
-            <a [href]="calendarFile()" download>Dates as a calendar file</a>
-            <button type="button" matButton class="plain" [matMenuTriggerFor]="feedMenu">Your calendar feed ▾</button>
-            <mat-menu #feedMenu="matMenu">
-              <button mat-menu-item type="button" (click)="copyFeed()">Copy its address</button>
-              <button mat-menu-item type="button" (click)="renewFeed()">Make a new address…</button>
-            </mat-menu>
-          </div>
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th>Numbers</th>
-                <th>From</th>
-                <th>State</th>
-                <th>FOC date</th>
-                <th>Next step</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (p of shown(); track p.id) {
-                <tr class="go" (click)="open(p)">
-                  <td class="mono">
-                    <a [routerLink]="['/b', session.businessId(), 'numbers', 'ports', p.id]">{{ which(p) }}</a>
-                  </td>
-                  <td>{{ p.losingCarrier }}</td>
-                  <td [class]="tone(p)">{{ p.state }}{{ p.late ? ', late' : '' }}</td>
-                  <td>{{ p.focOn | day }}</td>
-                  <td>
-                    <span class="strong">{{ p.nextStep.title }}</span>&ngsp;<span class="soft">{{
-                      p.nextStep.why
-                    }}</span>
-                  </td>
-                </tr>
-              } @empty {
-                <tr>
-                  <td colspan="5" class="soft">
-                    @if (ports.hasValue()) {
-                      None here. <button type="button" matButton class="plain" (click)="filter('any')">Show all</button>
-                    } @else {
-                      Reading…
-                    }
-                  </td>
-                </tr>
-              }
-            </tbody>
-          </table>
-        }
-      </div>
-    </div>
+      </ng-container>
+      <ng-container facets>
+        <lg-facet
+          label="Requests"
+          [values]="store.shows()"
+          (picked)="store.set({ show: $event === 'any' ? null : $event })"
+        />
+        <span class="grow"></span>
+        <a [href]="store.calendarFile()" download>Dates as a calendar file</a>
+        <button type="button" matButton class="plain" [matMenuTriggerFor]="feedMenu">Your calendar feed ▾</button>
+        <mat-menu #feedMenu="matMenu">
+          <button mat-menu-item type="button" (click)="copyFeed()">Copy its address</button>
+          <button mat-menu-item type="button" (click)="renewFeed()">Make a new address…</button>
+        </mat-menu>
+      </ng-container>
+      <lg-deadline-line [ports]="store.all()" (opened)="go($event)" />
+      <lg-table
+        name="ports"
+        label="Port requests"
+        [rows]="store.shown()"
+        [columns]="columns"
+        [key]="id"
+        opening
+        (opened)="go($event)"
+      >
+        <ng-template lgCell="numbers" [of]="store.shown()" let-p>
+          <a
+            [routerLink]="['/b', store.session.businessId(), 'numbers', 'ports', p.id]"
+            (click)="$event.stopPropagation()"
+            >{{ which(p) }}</a
+          >
+        </ng-template>
+        <ng-template lgCell="foc" [of]="store.shown()" let-p>{{ p.focOn | day }}</ng-template>
+        <ng-template lgCell="next" [of]="store.shown()" let-p>
+          <span class="strong">{{ p.nextStep.title }}</span>&ngsp;<span class="soft">{{ p.nextStep.why }}</span>
+        </ng-template>
+        <ng-container none>
+          @if (store.read()) {
+            None here.
+            <button type="button" matButton class="plain" (click)="store.clear()">Show all</button>
+          } @else {
+            Reading…
+          }
+        </ng-container>
+      </lg-table>
+    </lg-list>
   `,
   styles: `
     .plaque {
@@ -161,61 +154,45 @@ const SHOWN: Record<string, (p: PortView) => boolean> = {
       gap: 8px;
       margin-top: 12px;
     }
-    td:last-child {
-      padding-block: 6px;
-    }
   `,
 })
 export class PortDeskPage {
-  readonly show = input<string>();
-  /** Numbers to begin with, as another page knows them. */
-  readonly bring = input<string>();
-  private readonly api = inject(Api);
+  protected readonly store = inject(PortDeskStore);
   private readonly router = inject(Router);
-  private readonly say = inject(Say);
   private readonly confirm = inject(Confirm);
-  private readonly feed = inject(CalendarFeedStore);
-  protected readonly session = inject(SessionFacade);
-  protected readonly ports = liveResource(
-    ['numbers'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(listPorts, { params: { businessId } }),
+  protected readonly id = (p: PortView): string => p.id;
+  protected readonly columns: readonly Column<PortView>[] = [
+    { id: 'numbers', head: 'Numbers', width: 250, by: (p) => p.numbers[0]?.e164 ?? null, face: 'mono' },
+    { id: 'from', head: 'From', least: 120, by: (p) => p.losingCarrier, text: (p) => p.losingCarrier },
+    {
+      id: 'state',
+      head: 'State',
+      width: 130,
+      by: (p) => p.state,
+      text: (p) => `${p.state}${p.late ? ', late' : ''}`,
+      face: toneOf,
+    },
+    { id: 'foc', head: 'FOC date', width: 140, by: (p) => p.focOn || null },
+    { id: 'next', head: 'Next step', least: 220, share: 3 },
+  ];
+  protected readonly form = new CheckedForm(
+    { numbers: new FormControl(this.store.address().bring ?? '', { nonNullable: true }) },
+    beginPorts.body,
   );
-  protected readonly all = computed(() => (this.ports.hasValue() ? (this.ports.value()?.items ?? []) : []));
-  protected readonly facets = computed(() =>
-    Object.entries({ any: () => true, ...SHOWN }).map(([value, test]) => ({
-      value,
-      n: this.all().filter(test).length,
-      on: (this.show() ?? 'any') === value,
-    })),
-  );
-  protected readonly shown = computed(() => this.all().filter(SHOWN[this.show() ?? ''] ?? ((): boolean => true)));
-  protected readonly beginning = linkedSignal(() => this.bring() !== undefined);
-  protected readonly numbers = linkedSignal(() => this.bring() ?? '');
+  protected readonly beginning = linkedSignal(() => this.store.address().bring !== undefined);
   protected readonly refused = signal<{ raw: string; why: string }[]>([]);
-  protected readonly wrong = signal('');
-  protected readonly busy = signal(false);
-  private key = crypto.randomUUID();
 
-  protected readonly tone = (p: PortView): string => toneOf(p);
   protected which(p: PortView): string {
     const first = formatPhone(p.numbers[0]?.e164 ?? '');
     return p.numbers.length > 1 ? `${first} and ${p.numbers.length - 1} more` : first || 'no number';
   }
-  protected open(p: PortView): void {
-    void this.router.navigate(['/b', this.session.businessId(), 'numbers', 'ports', p.id]);
-  }
-  protected filter(key: string): void {
-    void this.router.navigate([], { queryParams: { show: key === 'any' ? null : key }, queryParamsHandling: 'merge' });
-  }
-  protected calendarFile(): string {
-    return this.api.address(portCalendar, { params: { businessId: this.session.businessId() } });
+  protected go(id: string): void {
+    void this.router.navigate(['/b', this.store.session.businessId(), 'numbers', 'ports', id]);
   }
   protected async copyFeed(): Promise<void> {
-    const path = this.ports.value()?.calendarPath;
-    if (!path) return;
-    await navigator.clipboard.writeText(location.origin + path);
-    this.say.done('The address is copied. Whoever has it can read the dates.');
+    if (!this.store.feed()) return;
+    await navigator.clipboard.writeText(this.store.feed());
+    this.store.acting.done('The address is copied. Whoever has it can read the dates.');
   }
   protected async renewFeed(): Promise<void> {
     const yes = await this.confirm.ask({
@@ -223,40 +200,20 @@ export class PortDeskPage {
       line: 'No cost. The present address ends at once; calendar programs that have it need the new one.',
       yes: 'Make a new one',
     });
-    if (!yes) return;
-    if (await this.feed.renew()) {
-      this.ports.reload();
-      this.say.done('Your feed has a new address.');
-    }
+    if (yes) await this.store.renewFeed();
   }
 
-  protected async begin(event: Event): Promise<void> {
-    event.preventDefault();
-    this.wrong.set(this.numbers().trim() === '' ? 'Write at least one number.' : '');
-    if (this.wrong()) return;
-    this.busy.set(true);
-    try {
-      const made = await this.api.call(beginPorts, {
-        params: { businessId: this.session.businessId() },
-        body: { numbers: this.numbers() },
-        key: this.key,
-      });
-      this.key = crypto.randomUUID();
-      this.refused.set(made.refused);
-      // What was refused stays to be mended; what was begun leaves the field.
-      this.numbers.set(made.refused.map((r) => r.raw).join('\n'));
-      const [only, ...more] = made.ports;
-      if (only && more.length === 0 && made.refused.length === 0) this.open(only);
-      else if (only) {
-        this.ports.reload();
-        this.say.done(
-          `${made.ports.length} ${more.length === 0 ? 'request' : 'requests'} begun, one for each losing carrier.`,
-        );
-      }
-    } catch (error) {
-      this.wrong.set((error as ApiProblem).message);
-    } finally {
-      this.busy.set(false);
-    }
+  protected async begin(): Promise<void> {
+    const made = await this.form.send((body) => this.store.begin(body.numbers));
+    if (!made) return;
+    this.refused.set(made.refused);
+    // What was refused stays to be mended; what was begun leaves the field.
+    this.form.controls.numbers.reset(made.refused.map((r) => r.raw).join('\n'));
+    const [only, ...more] = made.ports;
+    if (only && more.length === 0 && made.refused.length === 0) this.go(only.id);
+    else if (only)
+      this.store.acting.done(
+        `${made.ports.length} ${more.length === 0 ? 'request' : 'requests'} begun, one for each losing carrier.`,
+      );
   }
 }

@@ -1,22 +1,20 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { cancelPort, movePortDate, snapBackPort, tickRunbook, type PortView } from '@long-gate/contracts';
+import type { PortView } from '@long-gate/contracts';
 import { formatAmount } from '@long-gate/core';
-import { Api } from '../../../api/api';
-import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
+import { DateField } from '../../../parts/form/date-field';
 import { MomentPipe, MoneyPipe } from '../../../parts/format';
 import { History } from '../../../parts/history';
-import { SessionFacade } from '../../../state/session.facade';
 import { DayPipe, FACT_LABELS, toneOf } from './port-words';
+import { PortStore } from './port.store';
 
 /** Where a request stands: the next step, the way in business days, the runbook of the day, and what can be done. */
 @Component({
   selector: 'lg-port-docket',
-  imports: [MatCheckboxModule, MatInputModule, MatButtonModule, RouterLink, MomentPipe, MoneyPipe, DayPipe, History],
+  imports: [MatCheckboxModule, MatButtonModule, RouterLink, DateField, MomentPipe, MoneyPipe, DayPipe, History],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind">
@@ -57,12 +55,13 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
       </dl>
       @if (session.isAdministrator() && !port().askedDate) {
         <form class="row-fields move" (submit)="move($event)">
-          <div class="field">
-            <label for="day">Another FOC date</label
-            ><mat-form-field
-              ><input matInput id="day" type="date" [value]="day()" (input)="day.set($any($event.target).value)"
-            /></mat-form-field>
-          </div>
+          <lg-date-field
+            label="Another FOC date"
+            name="day"
+            [from]="port().lastDayToChange"
+            [value]="day()"
+            (changed)="day.set($event)"
+          />
           <button type="submit" matButton="outlined" [disabled]="busy() || !day()">Ask</button>
         </form>
       }
@@ -78,7 +77,7 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
           class="check"
           [checked]="r.done"
           [disabled]="busy() || !session.isAdministrator()"
-          (change)="tick(r.test, $event.checked)"
+          (change)="store.tick(r.test, $event.checked)"
           >{{ r.what }}
           @if (r.at) {
             <span class="soft small">{{ r.at | moment: 'short' }}</span>
@@ -151,8 +150,8 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
       align-items: end;
       margin-top: 8px;
     }
-    .move .field {
-      margin: 0;
+    .move button {
+      margin-bottom: 14px;
     }
     .move button {
       flex: none;
@@ -175,12 +174,10 @@ import { DayPipe, FACT_LABELS, toneOf } from './port-words';
 })
 export class PortDocket {
   readonly port = input.required<PortView>();
-  readonly changed = output<PortView>();
-  private readonly api = inject(Api);
+  protected readonly store = inject(PortStore);
   private readonly confirm = inject(Confirm);
-  protected readonly session = inject(SessionFacade);
-  private readonly acting = new Acting();
-  protected readonly busy = this.acting.busy;
+  protected readonly session = this.store.session;
+  protected readonly busy = this.store.acting.busy;
   protected readonly day = signal('');
   protected readonly labels = FACT_LABELS;
   protected readonly tone = toneOf;
@@ -204,10 +201,6 @@ export class PortDocket {
   protected landed(): PortView['numbers'] {
     return this.port().numbers.filter((n) => n.numberId !== null);
   }
-  private path(): { businessId: string; id: string } {
-    return { businessId: this.session.businessId(), id: this.port().id };
-  }
-
   protected async cancel(): Promise<void> {
     const paid = this.port().costNow === 0 && this.port().attempt > 0;
     if (
@@ -219,7 +212,7 @@ export class PortDocket {
       }))
     )
       return;
-    await this.act(() => this.api.call(cancelPort, { params: this.path() }), 'The port is cancelled.');
+    await this.store.cancel();
   }
 
   protected async snapBack(until: number): Promise<void> {
@@ -232,27 +225,11 @@ export class PortDocket {
       }))
     )
       return;
-    await this.act(
-      () => this.api.call(snapBackPort, { params: this.path() }),
-      'The old carrier is asked to take them back.',
-    );
+    await this.store.snapBack();
   }
 
   protected async move(event: Event): Promise<void> {
     event.preventDefault();
-    const day = this.day();
-    await this.act(
-      () => this.api.call(movePortDate, { params: this.path(), body: { day } }),
-      'The losing carrier is asked.',
-    );
-  }
-
-  protected async tick(test: string, done: boolean): Promise<void> {
-    await this.act(() => this.api.call(tickRunbook, { params: this.path(), body: { test, done } }), '');
-  }
-
-  private async act(work: () => Promise<PortView>, done: string): Promise<void> {
-    const port = await this.acting.run(work, done);
-    if (port) this.changed.emit(port);
+    await this.store.move(this.day());
   }
 }

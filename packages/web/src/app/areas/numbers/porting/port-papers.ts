@@ -1,19 +1,24 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import { makeSigningLink, portLetter, readPortDocument, uploadPortDocument, type PortView } from '@long-gate/contracts';
-import { Api, type ApiProblem } from '../../../api/api';
+import type { PortView } from '@long-gate/contracts';
+import type { ApiProblem } from '../../../api/api';
 import { FileButton } from '../../../parts/file-button';
 import { Findings, type NumberedFinding } from '../../../parts/findings';
+import { DateField } from '../../../parts/form/date-field';
 import { MomentPipe } from '../../../parts/format';
-import { Say } from '../../../parts/say';
-import { SessionFacade } from '../../../state/session.facade';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
 import { DayPipe } from './port-words';
+import { PortStore } from './port.store';
+
+type Paper = PortView['documents'][number];
 
 /** The letter of authorisation and the latest bill: signed by link, or uploaded; kept sealed with their digest. */
 @Component({
   selector: 'lg-port-papers',
-  imports: [FileButton, MatInputModule, MatButtonModule, Findings, MomentPipe, DayPipe],
+  imports: [Cell, DateField, FileButton, Table, MatInputModule, MatButtonModule, Findings, MomentPipe, DayPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Letter and bill</h2>
@@ -46,7 +51,7 @@ import { DayPipe } from './port-words';
         @if (editable()) {
           <p class="ends">
             <button type="button" matButton="outlined" (click)="makeLink()">Make a signing link</button>
-            <a matButton="outlined" [href]="letterFile()" download>The letter as a PDF</a>
+            <a matButton="outlined" [href]="store.letterFile()" download>The letter as a PDF</a>
           </p>
           <details>
             <summary>Upload a signed one</summary>
@@ -57,17 +62,7 @@ import { DayPipe } from './port-words';
                   ><input matInput id="signedBy" [value]="signedBy()" (input)="signedBy.set($any($event.target).value)"
                 /></mat-form-field>
               </div>
-              <div class="field">
-                <label for="signedOn">On</label
-                ><mat-form-field
-                  ><input
-                    matInput
-                    id="signedOn"
-                    type="date"
-                    [value]="signedOn()"
-                    (input)="signedOn.set($any($event.target).value)"
-                /></mat-form-field>
-              </div>
+              <lg-date-field label="On" name="signedOn" [value]="signedOn()" (changed)="signedOn.set($event)" />
             </div>
             <lg-file-button accept="application/pdf,image/png,image/jpeg" (chosen)="upload('letter', $event)"
               >Choose the file</lg-file-button
@@ -86,17 +81,12 @@ import { DayPipe } from './port-words';
         </p>
         @if (editable()) {
           <div class="row-fields">
-            <div class="field">
-              <label for="billDated">Date printed on it</label
-              ><mat-form-field
-                ><input
-                  matInput
-                  id="billDated"
-                  type="date"
-                  [value]="billDated() || port().billDated"
-                  (input)="billDated.set($any($event.target).value)"
-              /></mat-form-field>
-            </div>
+            <lg-date-field
+              label="Date printed on it"
+              name="billDated"
+              [value]="billDated() || port().billDated"
+              (changed)="billDated.set($event)"
+            />
             <div class="field">
               <span class="label">PDF, PNG or JPEG up to 10 MB</span>
               <lg-file-button accept="application/pdf,image/png,image/jpeg" (chosen)="upload('bill', $event)"
@@ -112,19 +102,17 @@ import { DayPipe } from './port-words';
       <lg-findings [findings]="findings()" field="bill" />
     </div>
     @if (port().documents.length > 0) {
-      <table class="ledger">
-        <tbody>
-          @for (d of port().documents; track d.id) {
-            <tr>
-              <td>
-                <a [href]="file(d.id)">{{ d.name }}</a>
-              </td>
-              <td class="soft">{{ d.what }}, {{ size(d.size) }}, by {{ d.by }} {{ d.at | moment: 'short' }}</td>
-              <td class="mono soft" [title]="'SHA-256 ' + d.sha256">{{ d.sha256.slice(0, 12) }}…</td>
-            </tr>
-          }
-        </tbody>
-      </table>
+      <lg-table label="Papers" headless [rows]="port().documents" [columns]="columns" [key]="key">
+        <ng-template lgCell="name" [of]="port().documents" let-d>
+          <a [href]="store.file(d.id)">{{ d.name }}</a>
+        </ng-template>
+        <ng-template lgCell="what" [of]="port().documents" let-d>
+          {{ d.what }}, {{ size(d.size) }}, by {{ d.by }} {{ d.at | moment: 'short' }}
+        </ng-template>
+        <ng-template lgCell="digest" [of]="port().documents" let-d>
+          <span [title]="'SHA-256 ' + d.sha256">{{ d.sha256.slice(0, 12) }}…</span>
+        </ng-template>
+      </lg-table>
       <p class="soft small">Kept encrypted. Each look is on the record.</p>
     }
   `,
@@ -165,41 +153,32 @@ export class PortPapers {
   readonly findings = input.required<readonly NumberedFinding[]>();
   /** Saves what is typed before anything is made from it. */
   readonly before = input.required<() => Promise<boolean>>();
-  readonly changed = output<PortView>();
-  private readonly api = inject(Api);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
+  protected readonly store = inject(PortStore);
+  protected readonly key = (d: Paper): string => d.id;
+  protected readonly columns: readonly Column<Paper>[] = [
+    { id: 'name', head: 'Name' },
+    { id: 'what', head: 'What it is', face: 'soft' },
+    { id: 'digest', head: 'Digest', face: 'mono soft' },
+  ];
   protected readonly link = signal('');
   protected readonly signedBy = signal('');
   protected readonly signedOn = signal('');
   protected readonly billDated = signal('');
   protected readonly wrong = signal('');
 
-  private path(): { businessId: string; id: string } {
-    return { businessId: this.session.businessId(), id: this.port().id };
-  }
-  protected letterFile(): string {
-    return this.api.address(portLetter, { params: this.path() });
-  }
-  protected file(documentId: string): string {
-    return this.api.address(readPortDocument, { params: { ...this.path(), documentId } });
-  }
   protected size(bytes: number): string {
     return bytes >= 1_048_576 ? `${(bytes / 1_048_576).toFixed(1)} MB` : `${Math.ceil(bytes / 1024)} kB`;
   }
 
   protected async makeLink(): Promise<void> {
     if (!(await this.before()())) return;
-    try {
-      const made = await this.api.call(makeSigningLink, { params: this.path() });
-      this.link.set(location.origin + made.path);
-      await navigator.clipboard.writeText(this.link()).then(
-        () => this.say.done('The link is copied. Hand it to the account holder; it is good for 14 days.'),
-        () => this.say.done('Copy the link and hand it to the account holder; it is good for 14 days.'),
-      );
-    } catch (error) {
-      this.say.problem(error);
-    }
+    const link = await this.store.signingLink();
+    if (!link) return;
+    this.link.set(link);
+    await navigator.clipboard.writeText(link).then(
+      () => this.store.acting.done('The link is copied. Hand it to the account holder; it is good for 14 days.'),
+      () => this.store.acting.done('Copy the link and hand it to the account holder; it is good for 14 days.'),
+    );
   }
 
   protected async upload(what: 'letter' | 'bill', file: File): Promise<void> {
@@ -213,17 +192,15 @@ export class PortPapers {
     }
     if (!(await this.before()())) return;
     try {
-      const base64 = await read(file);
-      this.changed.emit(
-        await this.api.call(uploadPortDocument, {
-          params: this.path(),
-          body: { what, name: file.name, base64, dated, signedBy: this.signedBy() },
-        }),
-      );
-      this.say.done(`${file.name} is kept.`);
+      await this.store.upload({
+        what,
+        name: file.name,
+        base64: await read(file),
+        dated,
+        signedBy: this.signedBy(),
+      });
     } catch (error) {
       this.wrong.set((error as ApiProblem).message);
-    } finally {
     }
   }
 }

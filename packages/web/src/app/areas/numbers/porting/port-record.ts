@@ -4,12 +4,15 @@ import type { PortView } from '@long-gate/contracts';
 import type { Finding, Span } from '@long-gate/core';
 import { MomentPipe } from '../../../parts/format';
 import { MarkedText } from '../../../parts/marked-text';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
 import { FACT_LABELS } from './port-words';
 
 /** The request laid beside the old carrier's record, field by field, with the differing characters marked. */
 @Component({
   selector: 'lg-port-record',
-  imports: [MatButtonModule, MarkedText, MomentPipe],
+  imports: [Cell, Table, MatButtonModule, MarkedText, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Beside the old carrier’s record</h2>
@@ -30,35 +33,24 @@ import { FACT_LABELS } from './port-words';
         @if (rows().length === 0) {
           <p class="soft">Answered {{ port().record.askedAt | moment }}. Administrators see it.</p>
         } @else {
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th>Field</th>
-                <th>Here</th>
-                <th>In the record</th>
-                <th>A reviewer there</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (r of rows(); track r.field) {
-                <tr>
-                  <td class="soft">{{ labels[r.field] }}</td>
-                  <td><lg-marked-text [text]="r.ours || '(empty)'" [findings]="r.oursMarks" /></td>
-                  <td><lg-marked-text [text]="r.theirs || '(empty)'" [findings]="r.theirsMarks" /></td>
-                  <td>
-                    <span
-                      class="strong"
-                      [class]="r.likeness === 'same' ? 'pass' : r.likeness === 'doubtful' ? 'hold' : 'stop'"
-                      >{{ r.likeness }}</span
-                    >
-                    @if (r.likeness !== 'same') {
-                      <span class="soft"> {{ r.why }}</span>
-                    }
-                  </td>
-                </tr>
+          <lg-table label="The request beside the record" [rows]="rows()" [columns]="columns" [key]="key">
+            <ng-template lgCell="here" [of]="rows()" let-r
+              ><lg-marked-text [text]="r.ours || '(empty)'" [findings]="r.oursMarks"
+            /></ng-template>
+            <ng-template lgCell="there" [of]="rows()" let-r
+              ><lg-marked-text [text]="r.theirs || '(empty)'" [findings]="r.theirsMarks"
+            /></ng-template>
+            <ng-template lgCell="reviewer" [of]="rows()" let-r>
+              <span
+                class="strong"
+                [class]="r.likeness === 'same' ? 'pass' : r.likeness === 'doubtful' ? 'hold' : 'stop'"
+                >{{ r.likeness }}</span
+              >
+              @if (r.likeness !== 'same') {
+                <span class="soft"> {{ r.why }}</span>
               }
-            </tbody>
-          </table>
+            </ng-template>
+          </lg-table>
           <p class="soft small">Asked {{ port().record.askedAt | moment }}.</p>
         }
       }
@@ -78,10 +70,6 @@ import { FACT_LABELS } from './port-words';
     h2 {
       margin: 18px 0 8px;
     }
-    td {
-      padding-block: 6px;
-      overflow-wrap: anywhere;
-    }
     p {
       margin: 6px 0;
     }
@@ -91,7 +79,6 @@ export class PortRecord {
   readonly port = input.required<PortView>();
   readonly mayAsk = input(false);
   readonly asked = output();
-  protected readonly labels = FACT_LABELS;
   protected readonly rows = computed(() =>
     this.port().record.fields.map((f) => {
       const marks = (spans: readonly Span[]): (Finding & { no: number })[] =>
@@ -107,4 +94,11 @@ export class PortRecord {
       return { ...f, oursMarks: marks(f.oursDiffer), theirsMarks: marks(f.theirsDiffer) };
     }),
   );
+  protected readonly key = (r: { field: string }): string => r.field;
+  protected readonly columns: readonly Column<{ field: string }>[] = [
+    { id: 'field', head: 'Field', text: (r) => FACT_LABELS[r.field] ?? r.field, face: 'soft' },
+    { id: 'here', head: 'Here', face: 'anywhere' },
+    { id: 'there', head: 'In the record', face: 'anywhere' },
+    { id: 'reviewer', head: 'A reviewer there', face: 'anywhere' },
+  ];
 }

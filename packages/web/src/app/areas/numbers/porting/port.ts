@@ -3,33 +3,23 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import {
-  askForRecord,
-  changePortNumbers,
-  getDossier,
-  getPort,
-  preparePortNumber,
-  savePort,
-  submitPort,
-  type PortView,
-} from '@long-gate/contracts';
+import type { PortView } from '@long-gate/contracts';
 import { formatAmount, formatPhone, PORT_ACKNOWLEDGEMENTS } from '@long-gate/core';
-import { Api, type ApiProblem } from '../../../api/api';
-import { Acting } from '../../../parts/acting';
 import { Confirm } from '../../../parts/confirm';
 import { Findings, numbered } from '../../../parts/findings';
 import { Autosave, type Kept } from '../../../parts/form/autosave';
-import { lastChangeOf } from '../../../parts/form/last-change';
+import { DateField } from '../../../parts/form/date-field';
 import { Conflicts, Saved } from '../../../parts/form/saving';
 import { PhonePipe } from '../../../parts/format';
 import { MarkedText } from '../../../parts/marked-text';
 import { PageTitle } from '../../../parts/page-title';
-import { Say } from '../../../parts/say';
-import { liveResource } from '../../../state/live-resource';
-import { SessionFacade } from '../../../state/session.facade';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
 import { PortDocket } from './port-docket';
 import { PortPapers } from './port-papers';
 import { PortRecord } from './port-record';
+import { PortStore } from './port.store';
 import { FACT_FIELDS } from './port-words';
 
 type Facts = PortView['facts'];
@@ -58,8 +48,11 @@ const ORDER = [
 @Component({
   selector: 'lg-port',
   imports: [
+    Cell,
+    DateField,
     Saved,
     Conflicts,
+    Table,
     MatCheckboxModule,
     MatInputModule,
     MatButtonModule,
@@ -72,6 +65,7 @@ const ORDER = [
     PortDocket,
     PhonePipe,
   ],
+  providers: [PortStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './port.html',
   styles: `
@@ -101,12 +95,6 @@ const ORDER = [
     .check {
       margin: 3px 0 12px;
     }
-    td button {
-      white-space: nowrap;
-    }
-    td .error {
-      white-space: normal;
-    }
     .add {
       display: flex;
       gap: 8px;
@@ -117,43 +105,39 @@ const ORDER = [
 })
 export class PortPage {
   readonly portId = input.required<string>();
-  private readonly api = inject(Api);
+  protected readonly store = inject(PortStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
-  protected readonly session = inject(SessionFacade);
+  protected readonly session = this.store.session;
   protected readonly groups = FACT_FIELDS;
   protected readonly acknowledgements = PORT_ACKNOWLEDGEMENTS;
-  private readonly asked = liveResource(
-    ['numbers'],
-    () => (this.session.businessId() ? { businessId: this.session.businessId(), id: this.portId() } : undefined),
-    (params) => this.api.call(getPort, { params }),
-  );
-  private readonly dossier = liveResource(
-    ['registration'],
-    () => this.session.businessId() || undefined,
-    (businessId) => this.api.call(getDossier, { params: { businessId } }),
-  );
-  protected readonly campaigns = computed(() =>
-    this.dossier.hasValue() ? (this.dossier.value()?.campaigns ?? []) : [],
-  );
-  protected readonly problem = computed(() => this.asked.error() as ApiProblem | undefined);
-  protected readonly port = signal<PortView | null>(null);
+  protected readonly campaigns = this.store.campaigns;
+  protected readonly problem = this.store.problem;
+  protected readonly port = this.store.port;
   protected readonly form = new Autosave<Form>({
-    save: async ({ acknowledged, ...facts }, version) => {
-      const body = { facts, acknowledged: [...acknowledged], billDated: this.port()?.billDated ?? '' };
-      const answer = await this.api.call(savePort, { params: this.path(), version, body });
-      this.port.set(answer);
-      return formOf(answer);
-    },
-    read: async () => formOf(await this.api.call(getPort, { params: this.path() })),
-    lastChange: () => lastChangeOf(this.api, this.session.businessId(), 'port', this.portId()),
+    save: async ({ acknowledged, ...facts }, version) =>
+      formOf(await this.store.save({ facts, acknowledged: [...acknowledged] }, version)),
+    read: async () => formOf(await this.store.read()),
+    lastChange: () => this.store.lastChange(),
     secret: ['pin', 'accountNumber'],
   });
   protected readonly names = NAMES;
   protected readonly facts = this.form.value;
   protected readonly acknowledged = computed(() => this.form.value()?.acknowledged ?? []);
-  private readonly acting = new Acting();
-  protected readonly busy = this.acting.busy;
+  protected readonly busy = this.store.acting.busy;
+  protected readonly key = (n: PortView['numbers'][number]): string => n.e164;
+  protected readonly columns: readonly Column<PortView['numbers'][number]>[] = [
+    { id: 'number', head: 'Number', face: 'mono', text: (n) => formatPhone(n.e164) },
+    {
+      id: 'line',
+      head: 'Line',
+      text: (n) => (n.portable === false ? n.whyNot : (n.kind ?? '')),
+      face: (n) => (n.portable === false ? 'stop' : ''),
+    },
+    { id: 'label', head: 'Label here' },
+    { id: 'campaign', head: 'Campaign for the day it lands' },
+    { id: 'calls', head: 'Calls go to' },
+    { id: 'end', head: '', right: true },
+  ];
   protected readonly adding = signal('');
 
   protected readonly editable = computed(
@@ -169,19 +153,19 @@ export class PortPage {
   protected readonly save = (): Promise<boolean> => this.form.flush();
 
   constructor() {
+    this.store.about(this.portId);
     effect(() => {
-      const p = this.asked.hasValue() ? this.asked.value() : undefined;
-      if (p) untracked(() => this.take(p));
+      const p = this.port();
+      // What is being typed stays, also where something else of the request has changed.
+      if (p) untracked(() => this.form.take(`port ${p.id}`, formOf(p)));
     });
   }
 
-  /** Shows what the server has; what is being typed stays. */
-  protected take(p: PortView): void {
-    if (this.port()?.id === p.id && p.version < this.form.version()) return;
-    this.port.set(p);
-    this.form.take(`port ${p.id}`, formOf(p));
+  /** Whether what is prepared for the day it lands can still be changed. */
+  protected preparing(n: PortView['numbers'][number]): boolean {
+    const state = this.port()?.state ?? '';
+    return this.session.isAdministrator() && !n.numberId && !['cancelled', 'returned'].includes(state);
   }
-
   protected of(field: string) {
     return this.findings().filter((f) => f.field === field);
   }
@@ -204,8 +188,8 @@ export class PortPage {
     return !this.port()?.needed.includes(key);
   }
 
-  protected write(key: string, event: Event): void {
-    this.change({ [key]: (event.target as HTMLInputElement).value });
+  protected write(key: string, value: string): void {
+    this.change({ [key]: value });
   }
   protected kind(event: Event): void {
     this.change({ holderKind: (event.target as HTMLSelectElement).value as Facts['holderKind'] });
@@ -226,43 +210,23 @@ export class PortPage {
     event.preventDefault();
     const add = this.adding();
     if (add.trim() === '' || !(await this.form.flush())) return;
-    await this.act(() =>
-      this.api.call(changePortNumbers, {
-        params: this.path(),
-        version: this.form.version(),
-        body: { add, remove: [] },
-      }),
-    );
+    await this.store.changeNumbers({ add, remove: [] }, this.form.version());
     this.adding.set('');
   }
 
   protected async remove(e164: string): Promise<void> {
-    if (!(await this.form.flush())) return;
-    await this.act(() =>
-      this.api.call(changePortNumbers, {
-        params: this.path(),
-        version: this.form.version(),
-        body: { add: '', remove: [e164] },
-      }),
-    );
+    if (await this.form.flush()) await this.store.changeNumbers({ add: '', remove: [e164] }, this.form.version());
   }
 
   protected async prepare(
     n: PortView['numbers'][number],
     part: { label?: string; campaignId?: string | null; forwardTo?: string },
   ): Promise<void> {
-    if (!(await this.form.flush())) return;
-    await this.act(() =>
-      this.api.call(preparePortNumber, {
-        params: this.path(),
-        version: this.form.version(),
-        body: { e164: n.e164, label: n.label, campaignId: n.campaignId, forwardTo: n.forwardTo, ...part },
-      }),
-    );
+    if (await this.form.flush()) await this.store.prepare(n, part, this.form.version());
   }
 
   protected async askForRecord(): Promise<void> {
-    if (await this.form.flush()) await this.act(() => this.api.call(askForRecord, { params: this.path() }));
+    if (await this.form.flush()) await this.store.askForRecord();
   }
 
   protected async submit(): Promise<void> {
@@ -280,15 +244,6 @@ export class PortPage {
       }))
     )
       return;
-    await this.act(() => this.api.call(submitPort, { params: this.path(), version }));
-  }
-
-  private path(): { businessId: string; id: string } {
-    return { businessId: this.session.businessId(), id: this.portId() };
-  }
-
-  private async act(work: () => Promise<PortView>): Promise<void> {
-    const port = await this.acting.run(work);
-    if (port) this.take(port);
+    await this.store.submit(version);
   }
 }

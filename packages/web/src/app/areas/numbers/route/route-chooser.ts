@@ -1,62 +1,61 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  inject,
-  input,
-  linkedSignal,
-  resource,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { FormControl } from '@angular/forms';
 import { Router } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { testForRoute } from '@long-gate/contracts';
 import { chooseRoute, type Route, type RouteQuestion } from '@long-gate/core';
-import { Api } from '../../../api/api';
+import { CheckedForm } from '../../../parts/form/checked-form';
+import { Form } from '../../../parts/form/form';
+import { TextField } from '../../../parts/form/text-field';
 import { MoneyPipe, PhonePipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
-import { checkWith } from '../../../parts/schema-form';
-import { SessionFacade } from '../../../state/session.facade';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
 import { NumbersTabs } from '../numbers-tabs';
+import { RouteStore } from './route.store';
 
 const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free number' } as const;
 
 /** What to do with a number one has already: the ways side by side, the one to take first. */
 @Component({
   selector: 'lg-route-chooser',
-  imports: [MatInputModule, MatButtonModule, PageTitle, NumbersTabs, MoneyPipe, PhonePipe],
+  imports: [
+    Cell,
+    Form,
+    Table,
+    TextField,
+    MatInputModule,
+    MatButtonModule,
+    PageTitle,
+    NumbersTabs,
+    MoneyPipe,
+    PhonePipe,
+  ],
+  providers: [RouteStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
       <div class="work">
         <div class="head"><lg-page-title what="numbers:" of="a number you have" /></div>
         <lg-numbers-tabs />
-        <form class="ask" (submit)="test($event)">
-          <div class="field" [class.wrong]="wrong()">
-            <label for="number">The number <span>it is looked up; nobody is told</span></label>
-            <div class="line">
-              <mat-form-field
-                ><input
-                  matInput
-                  id="number"
-                  class="mono"
-                  inputmode="tel"
-                  autocomplete="off"
-                  [value]="typed()"
-                  (input)="typed.set($any($event.target).value)" /></mat-form-field
-              ><button type="submit" matButton="filled">Look it up</button>
-            </div>
-            @if (wrong()) {
-              <p class="error" role="alert">{{ wrong() }}</p>
-            }
-          </div>
+        <form class="ask" [lgForm]="form" (sent)="test()">
+          <lg-text-field
+            [control]="form.controls.number"
+            label="The number"
+            hint="it is looked up; nobody is told"
+            name="number"
+            inputmode="tel"
+            mono
+          />
+          <button type="submit" matButton="filled">Look it up</button>
         </form>
-        @if (found.isLoading()) {
+        @if (store.found.isLoading()) {
           <p class="soft">Looking it up…</p>
-        } @else if (found.error()) {
-          <div class="problem" role="alert">{{ found.error()?.message }}</div>
-        } @else if (found.value(); as f) {
+        } @else if (store.found.error()) {
+          <div class="problem" role="alert">{{ store.found.error()?.message }}</div>
+        } @else if (store.found.value(); as f) {
           <p class="sentence">
             <span class="mono strong">{{ f.e164 | phone }}</span> is a {{ kind[f.kind] }} with
             {{ f.carrier || 'a carrier we do not know' }}. Its calls
@@ -84,45 +83,23 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
               </select></mat-form-field
             >.
           </p>
-          <table class="ledger">
-            <thead>
-              <tr>
-                <th>Way</th>
-                <th>What happens</th>
-                <th>Time</th>
-                <th class="right">Once</th>
-                <th class="right">Monthly</th>
-                <th>Risk</th>
-                <th>People see</th>
-                <th></th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (r of routes(); track r.way; let first = $first) {
-                <tr [class.chosen]="first" [class.closed]="!r.possible">
-                  <td>
-                    <span class="strong">{{ words[r.way] }}</span>
-                    @if (first) {
-                      <div class="pass small">the way to take</div>
-                    }
-                  </td>
-                  <td [class.stop]="!r.possible">{{ r.why }}</td>
-                  <td>{{ r.possible ? r.time : '–' }}</td>
-                  <td class="right">{{ r.once | money }}</td>
-                  <td class="right">{{ r.monthly | money }}</td>
-                  <td class="soft">{{ r.risk }}</td>
-                  <td>{{ r.seen }}</td>
-                  <td class="right">
-                    @if (r.possible && session.isAdministrator()) {
-                      <button type="button" [matButton]="first ? 'filled' : 'outlined'" (click)="start(r)">
-                        {{ starts[r.way] }}
-                      </button>
-                    }
-                  </td>
-                </tr>
+          <lg-table label="Ways" [rows]="routes()" [columns]="columns" [key]="key" [face]="face">
+            <ng-template lgCell="way" [of]="routes()" let-r>
+              <span class="strong">{{ words[r.way] }}</span>
+              @if (r === routes()[0]) {
+                <div class="pass small">the way to take</div>
               }
-            </tbody>
-          </table>
+            </ng-template>
+            <ng-template lgCell="once" [of]="routes()" let-r>{{ r.once | money }}</ng-template>
+            <ng-template lgCell="monthly" [of]="routes()" let-r>{{ r.monthly | money }}</ng-template>
+            <ng-template lgCell="start" [of]="routes()" let-r>
+              @if (r.possible && session.isAdministrator()) {
+                <button type="button" [matButton]="r === routes()[0] ? 'filled' : 'outlined'" (click)="start(r)">
+                  {{ starts[r.way] }}
+                </button>
+              }
+            </ng-template>
+          </lg-table>
         } @else {
           <p class="soft intro">
             People trust the number they know. It can come here, get texting where it is, or stay while a new one texts:
@@ -134,23 +111,18 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
   `,
   styles: `
     .ask {
-      max-width: 420px;
-    }
-    .line {
-      display: flex;
+      display: grid;
+      grid-template-columns: 320px auto 1fr;
       gap: 8px;
+      align-items: end;
+    }
+    .ask button {
+      margin-bottom: 14px;
     }
     .sentence {
       max-width: 900px;
       line-height: 2.2;
       margin-bottom: 10px;
-    }
-    td {
-      padding-block: 8px;
-      vertical-align: top;
-    }
-    .closed td:not(:nth-child(2)) {
-      color: var(--ink-soft);
     }
     .intro {
       max-width: 640px;
@@ -158,13 +130,12 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
   `,
 })
 export class RouteChooser {
-  readonly number = input<string>();
-  readonly stays = input<string>();
-  readonly known = input<string>();
-  readonly within = input<string>();
-  private readonly api = inject(Api);
+  protected readonly store = inject(RouteStore);
   private readonly router = inject(Router);
-  protected readonly session = inject(SessionFacade);
+  protected readonly session = this.store.session;
+  protected readonly stays = (): string | undefined => this.store.address().stays;
+  protected readonly known = (): string | undefined => this.store.address().known;
+  protected readonly within = (): string | undefined => this.store.address().within;
   protected readonly kind = KIND;
   protected readonly words = {
     'port in': 'Port in',
@@ -178,18 +149,25 @@ export class RouteChooser {
     'new number': 'Choose a number',
     'forward only': 'Choose a number',
   } as const;
-  protected readonly typed = linkedSignal(() => this.number() ?? '');
-  protected readonly wrong = signal('');
-  protected readonly found = resource({
-    params: () =>
-      this.number() && this.session.businessId()
-        ? { number: this.number() as string, businessId: this.session.businessId() }
-        : undefined,
-    loader: ({ params }) =>
-      this.api.call(testForRoute, { params: { businessId: params.businessId }, query: { number: params.number } }),
-  });
+  protected readonly key = (r: Route): string => r.way;
+  /** The way to take stands out; what is not possible stands back. */
+  protected readonly face = (r: Route): string => (!r.possible ? 'soft' : r === this.routes()[0] ? 'chosen' : '');
+  protected readonly columns: readonly Column<Route>[] = [
+    { id: 'way', head: 'Way' },
+    { id: 'why', head: 'What happens', text: (r) => r.why, face: (r) => (r.possible ? '' : 'stop') },
+    { id: 'time', head: 'Time', text: (r) => (r.possible ? r.time : '–') },
+    { id: 'once', head: 'Once', right: true },
+    { id: 'monthly', head: 'Monthly', right: true },
+    { id: 'risk', head: 'Risk', text: (r) => r.risk, face: 'soft' },
+    { id: 'seen', head: 'People see', text: (r) => r.seen },
+    { id: 'start', head: '', right: true },
+  ];
+  protected readonly form = new CheckedForm(
+    { number: new FormControl(this.store.address().number ?? '', { nonNullable: true }) },
+    testForRoute.query,
+  );
   protected readonly routes = computed((): Route[] => {
-    const f = this.found.hasValue() ? this.found.value() : undefined;
+    const f = this.store.found.hasValue() ? this.store.found.value() : undefined;
     if (!f) return [];
     return chooseRoute({
       ...f,
@@ -199,20 +177,17 @@ export class RouteChooser {
     });
   });
 
-  protected test(event: Event): void {
-    event.preventDefault();
-    const wrong = checkWith(testForRoute.query, { number: this.typed() });
-    this.wrong.set(wrong['number'] ?? '');
-    if (!this.wrong()) this.set({ number: this.typed() });
+  protected test(): void {
+    const wish = this.form.body();
+    if (wish) this.store.set({ number: wish.number });
   }
-
   /** What is asked stands in the address, so that the answer can be shared. */
-  protected set(query: Record<string, string>): void {
-    void this.router.navigate([], { queryParams: query, queryParamsHandling: 'merge' });
+  protected set(query: { stays?: string; known?: string; within?: string }): void {
+    this.store.set(query);
   }
 
   protected start(r: Route): void {
-    const e164 = this.found.value()?.e164 ?? '';
+    const e164 = this.store.found.value()?.e164 ?? '';
     const to = ['/b', this.session.businessId(), 'numbers'];
     if (r.way === 'port in') void this.router.navigate([...to, 'ports'], { queryParams: { bring: e164 } });
     else if (r.way === 'text-enable') void this.router.navigate([...to, 'hosted'], { queryParams: { e164 } });

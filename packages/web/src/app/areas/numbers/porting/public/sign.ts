@@ -2,36 +2,50 @@ import {
   ChangeDetectionStrategy,
   Component,
   effect,
-  type ElementRef,
   inject,
   input,
-  type OnDestroy,
-  resource,
-  signal,
   viewChild,
+  type ElementRef,
+  type OnDestroy,
 } from '@angular/core';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { getLetterToSign, signLetter } from '@long-gate/contracts';
+import { signLetter } from '@long-gate/contracts';
 import SignaturePad from 'signature_pad';
-import { Api, type ApiProblem } from '../../../../api/api';
+import { CheckedForm, faultOf } from '../../../../parts/form/checked-form';
+import { readOf } from '../../../../parts/form/control-state';
+import { Faults } from '../../../../parts/form/faults';
+import { Form } from '../../../../parts/form/form';
+import { TextField } from '../../../../parts/form/text-field';
 import { PhonePipe } from '../../../../parts/format';
-import { checkWith } from '../../../../parts/schema-form';
+import { PublicPage } from '../../../../parts/public-page';
 import { DayPipe } from '../port-words';
+import { SignStore } from './sign.store';
 
 /** What the account holder opens by a link: reads the letter of authorisation and signs it, typed or drawn. */
 @Component({
   selector: 'lg-sign',
-  imports: [MatCheckboxModule, MatInputModule, MatButtonModule, PhonePipe, DayPipe],
+  imports: [
+    ReactiveFormsModule,
+    Faults,
+    Form,
+    PublicPage,
+    TextField,
+    MatCheckboxModule,
+    MatButtonModule,
+    PhonePipe,
+    DayPipe,
+  ],
+  providers: [SignStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <main class="for-thumbs">
-      @if (letter.error(); as e) {
+    <lg-public-page>
+      @if (store.letter.error(); as e) {
         <h1>This link is not good any more</h1>
         <p>{{ e.message }} Ask the business for a new one.</p>
-      } @else if (letter.value(); as l) {
-        @if (l.signed || signed()) {
+      } @else if (store.letter.value(); as l) {
+        @if (l.signed || store.signed()) {
           <h1>Thank you, it is signed</h1>
           <p>
             Keep the present service on, and paid, until {{ l.business }} tells you that the numbers have changed over.
@@ -57,67 +71,50 @@ import { DayPipe } from '../port-words';
           @for (p of l.paragraphs; track $index) {
             <p>{{ p }}</p>
           }
-          <form (submit)="sign(); $event.preventDefault()" novalidate>
-            <div class="field" [class.wrong]="errors()['name']">
-              <label for="name">Your full name <span>it stands as your signature</span></label>
-              <mat-form-field
-                ><input
-                  matInput
-                  id="name"
-                  autocomplete="name"
-                  [value]="name()"
-                  (input)="name.set($any($event.target).value)"
-              /></mat-form-field>
-              @if (errors()['name']) {
-                <p class="error" role="alert">{{ errors()['name'] }}</p>
-              }
-            </div>
-            <div class="field" [class.wrong]="errors()['drawn']">
+          <form [lgForm]="form" (sent)="sign()">
+            <lg-text-field
+              [control]="form.controls.name"
+              label="Your full name"
+              hint="it stands as your signature"
+              name="name"
+              autocomplete="name"
+            />
+            <div class="field" [class.wrong]="drawnWrong()">
               <span class="label" id="drawn-label"
                 >Signature, drawn <span>if you like, with a finger or the mouse</span></span
               >
               <canvas #pad aria-labelledby="drawn-label" role="img"></canvas>
               <button type="button" matButton class="plain small" (click)="clear()">Clear the drawing</button>
-              @if (errors()['drawn']) {
-                <p class="error" role="alert">{{ errors()['drawn'] }}</p>
+              @if (drawnWrong(); as words) {
+                <p class="error" role="alert">{{ words }}</p>
               }
             </div>
-            <mat-checkbox class="check" [checked]="agreed()" (change)="agreed.set($event.checked)"
+            <mat-checkbox class="check" [formControl]="form.controls.agreed"
               >I am the account holder or may decide for the holder, and I have read the letter.</mat-checkbox
             >
-            @if (errors()['agreed']) {
-              <p class="error" role="alert">{{ errors()['agreed'] }}</p>
+            @if (agreedWrong(); as words) {
+              <p class="error" role="alert">{{ words }}</p>
             }
-            @if (errors()['']) {
-              <p class="error" role="alert">{{ errors()[''] }}</p>
-            }
+            <lg-faults [form]="form" />
             <p class="soft small">
               Dated {{ l.today | day }}. Your name, the day and the address of your connection are kept with it.
             </p>
-            <button type="submit" matButton="filled" [disabled]="busy()">
-              {{ busy() ? 'Signing…' : 'Sign the letter' }}
+            <button type="submit" matButton="filled" [disabled]="form.busy()">
+              {{ form.busy() ? 'Signing…' : 'Sign the letter' }}
             </button>
           </form>
         }
       } @else {
         <p>…</p>
       }
-    </main>
+    </lg-public-page>
   `,
   styles: `
-    main {
-      max-width: 560px;
-      margin: 0 auto;
-      min-height: 100vh;
-      padding: 24px 20px;
-      background: var(--surface);
-      font-size: 16px;
-    }
     h1 {
       margin: 4px 0 12px;
       font-weight: 700;
     }
-    main > p {
+    p {
       margin: 10px 0;
     }
     form {
@@ -136,20 +133,22 @@ import { DayPipe } from '../port-words';
 })
 export class SignPage implements OnDestroy {
   readonly token = input.required<string>();
-  private readonly api = inject(Api);
+  protected readonly store = inject(SignStore);
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('pad');
   private pad: SignaturePad | null = null;
-  protected readonly letter = resource({
-    params: () => this.token(),
-    loader: ({ params: token }) => this.api.call(getLetterToSign, { params: { token } }),
-  });
-  protected readonly name = signal('');
-  protected readonly agreed = signal(false);
-  protected readonly errors = signal<Record<string, string>>({});
-  protected readonly busy = signal(false);
-  protected readonly signed = signal(false);
+  protected readonly form = new CheckedForm(
+    {
+      name: new FormControl('', { nonNullable: true }),
+      drawn: new FormControl('', { nonNullable: true }),
+      agreed: new FormControl(false, { nonNullable: true }),
+    },
+    signLetter.body,
+  );
+  protected readonly drawnWrong = readOf(() => this.form.controls.drawn, faultOf);
+  protected readonly agreedWrong = readOf(() => this.form.controls.agreed, faultOf);
 
   constructor() {
+    this.store.about(this.token);
     effect(() => {
       const canvas = this.canvas()?.nativeElement;
       if (!canvas || this.pad) return;
@@ -168,24 +167,11 @@ export class SignPage implements OnDestroy {
 
   protected clear(): void {
     this.pad?.clear();
+    this.form.controls.drawn.setValue('');
   }
 
   protected async sign(): Promise<void> {
-    const drawn = this.pad && !this.pad.isEmpty() ? this.pad.toDataURL('image/png') : '';
-    const body = { name: this.name(), agreed: this.agreed(), drawn };
-    this.errors.set(checkWith(signLetter.body, body));
-    if (Object.keys(this.errors()).length > 0) return;
-    this.busy.set(true);
-    try {
-      await this.api.call(signLetter, { params: { token: this.token() }, body: { ...body, agreed: true } });
-      this.signed.set(true);
-    } catch (error) {
-      const e = error as ApiProblem;
-      this.errors.set(
-        e.fields.length > 0 ? Object.fromEntries(e.fields.map((f) => [f.field, f.message])) : { '': e.message },
-      );
-    } finally {
-      this.busy.set(false);
-    }
+    this.form.controls.drawn.setValue(this.pad && !this.pad.isEmpty() ? this.pad.toDataURL('image/png') : '');
+    await this.form.send((body) => this.store.sign(body));
   }
 }

@@ -1,0 +1,58 @@
+import { computed } from '@angular/core';
+import { addPage, editPage, listNumbers, listPages, type OptInPage, type OptInPageEdit } from '@long-gate/contracts';
+import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
+import type { z } from 'zod';
+import { lastChangeOf } from '../../parts/form/last-change';
+import { withAddress } from '../../state/area-features/with-address';
+import { withBusiness } from '../../state/area-features/with-business';
+import { withItems } from '../../state/area-features/with-items';
+import { liveResource } from '../../state/live-resource';
+
+/** What stands in the address for a page that is being made. */
+export const NEW = 'new';
+
+/** Public opt-in pages; `open` in the address is the one that is edited. */
+export const PagesStore = signalStore(
+  withBusiness(),
+  withAddress([]),
+  withFeature((store) =>
+    withItems(store, ['consent'], (api, businessId) => api.call(listPages, { params: { businessId } })),
+  ),
+  withProps(({ _api, session }) => ({
+    _numbers: liveResource(
+      ['numbers'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(listNumbers, { params: { businessId } }),
+    ),
+  })),
+  withComputed(({ all, open, _numbers }) => ({
+    ids: computed(() => all().map((p) => p.id)),
+    chosen: computed(() => all().find((p) => p.id === open()) ?? null),
+    /** Numbers that can ask for a YES. */
+    numbers: computed(() =>
+      (_numbers.hasValue() ? (_numbers.value()?.items ?? []) : []).filter(
+        (n) => n.state === 'active' && n.kind !== 'sender ID',
+      ),
+    ),
+  })),
+  withMethods(({ _api, _at, list, open, session }) => ({
+    /** Makes a page, or edits the open one. @throws ApiProblem */
+    async save(body: z.input<typeof OptInPageEdit>, version: number): Promise<OptInPage> {
+      const id = open();
+      const now =
+        id === null || id === NEW
+          ? await _api.call(addPage, { params: _at(), body })
+          : await _api.call(editPage, { params: { ..._at(), id }, version, body });
+      list.reload();
+      return now;
+    },
+    /** The open page as it is on the server now. */
+    async readOpen(): Promise<OptInPage> {
+      const { items } = await _api.call(listPages, { params: _at() });
+      const now = items.find((p) => p.id === open());
+      if (!now) throw new Error('There is no such page any more.');
+      return now;
+    },
+    lastChange: () => lastChangeOf(_api, session.businessId(), 'page', open() ?? ''),
+  })),
+);

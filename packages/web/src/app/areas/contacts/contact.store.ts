@@ -1,0 +1,89 @@
+import { computed } from '@angular/core';
+import {
+  addList,
+  changeMembers,
+  decideFaults,
+  editContact,
+  getContact,
+  listLedger,
+  listLists,
+  recordWish,
+  type ContactRow,
+} from '@long-gate/contracts';
+import { PURPOSES } from '@long-gate/core';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
+import type { z } from 'zod';
+import { lastChangeOf } from '../../parts/form/last-change';
+import { withBusiness } from '../../state/area-features/with-business';
+import { withSubject } from '../../state/area-features/with-subject';
+import { liveResource } from '../../state/live-resource';
+
+/** One contact, named by its id: what is known, and what staff may record. */
+export const ContactStore = signalStore(
+  withBusiness(),
+  withSubject<string>(),
+  withProps(({ _api, _about, session }) => ({
+    contact: liveResource(
+      ['contacts', 'consent'],
+      () => {
+        const id = _about();
+        return id ? { businessId: session.businessId(), id } : undefined;
+      },
+      (params) => _api.call(getContact, { params }),
+    ),
+    _lists: liveResource(
+      ['contacts'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(listLists, { params: { businessId } }),
+    ),
+  })),
+  withComputed(({ contact, _lists }) => ({
+    known: computed((): ContactRow | undefined => (contact.hasValue() ? contact.value() : undefined)),
+    lists: computed(() => (_lists.hasValue() ? (_lists.value()?.items ?? []) : [])),
+  })),
+  withProps(({ _api, known, session }) => ({
+    events: liveResource(
+      ['consent'],
+      () => known()?.number.e164,
+      (e164) => _api.call(listLedger, { params: { businessId: session.businessId() }, query: { e164, limit: 50 } }),
+    ),
+  })),
+  withComputed(({ known, lists }) => ({
+    /** The lists and tags it is on. */
+    on: computed(() => lists().filter((l) => known()?.lists.includes(l.name))),
+  })),
+  withMethods(({ _api, _at, _about, acting, known, lists, session, contact }) => {
+    const of = () => ({ ..._at(), id: _about() ?? '' });
+    return {
+      /** On a known list or tag, or on a new tag of that name. */
+      putOn: (name: string) =>
+        acting.did(async () => {
+          const is = lists().find((l) => l.name.toLowerCase() === name.toLowerCase());
+          const list = is ?? (await _api.call(addList, { params: _at(), body: { name, kind: 'tag' } }));
+          await _api.call(changeMembers, { params: { ..._at(), id: list.id }, body: { add: [_about() ?? ''] } });
+        }),
+      takeOff: (id: string) =>
+        acting.did(() => _api.call(changeMembers, { params: { ..._at(), id }, body: { remove: [_about() ?? ''] } })),
+      async save(body: z.input<typeof editContact.body>, version: number): Promise<ContactRow> {
+        const now = await _api.call(editContact, { params: of(), version, body });
+        contact.set(now);
+        return now;
+      },
+      read: () => _api.call(getContact, { params: of() }),
+      lastChange: () => lastChangeOf(_api, session.businessId(), 'contact', _about() ?? ''),
+      /** Everything stops, for every number of the business. @throws ApiProblem */
+      async recordWish(body: Pick<z.output<typeof recordWish.body>, 'how' | 'words'>): Promise<true> {
+        const e164 = known()?.number.e164 ?? '';
+        await _api.call(recordWish, { params: _at(), body: { ...body, e164, purposes: [...PURPOSES] } });
+        acting.done('Recorded. Nothing more is sent to them.');
+        return true;
+      },
+      /** Ends the review of a number that was held after three faults. */
+      decideFaults: (e164: string, tryAgain: boolean) =>
+        acting.did(
+          () => _api.call(decideFaults, { params: _at(), body: { e164, tryAgain } }),
+          tryAgain ? 'It is texted again; faults count anew.' : 'Kept out as out of service.',
+        ),
+    };
+  }),
+);

@@ -1,0 +1,43 @@
+import { computed } from '@angular/core';
+import { beginIntake, cancelIntake, listIntakes, listLists, sendIntakeRows, storeIntake } from '@long-gate/contracts';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
+import type { z } from 'zod';
+import { withBusiness } from '../../../state/area-features/with-business';
+import { liveResource } from '../../../state/live-resource';
+
+/** Earlier intakes, and handing in a new one. */
+export const IntakeStore = signalStore(
+  withBusiness(),
+  withProps(({ _api, session }) => ({
+    _lists: liveResource(
+      ['contacts'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(listLists, { params: { businessId } }),
+    ),
+    _earlier: liveResource(
+      ['contacts', 'jobs'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(listIntakes, { params: { businessId } }),
+    ),
+  })),
+  withComputed(({ _lists, _earlier }) => ({
+    /** Names of the lists there are; tags are put on one by one. */
+    lists: computed(() =>
+      (_lists.hasValue() ? (_lists.value()?.items ?? []) : []).filter((l) => l.kind === 'list').map((l) => l.name),
+    ),
+    earlier: computed(() => (_earlier.hasValue() ? (_earlier.value()?.items ?? []) : [])),
+  })),
+  withMethods(({ _api, _at, _earlier }) => ({
+    /** @returns its id. @throws ApiProblem */
+    begin: async (body: z.input<typeof beginIntake.body>) => (await _api.call(beginIntake, { params: _at(), body })).id,
+    send: (id: string, rows: z.input<typeof sendIntakeRows.body>['rows']) =>
+      _api.call(sendIntakeRows, { params: { ..._at(), id }, body: { rows } }),
+    /** Nothing of it is stored. */
+    cancel: (id: string) => _api.call(cancelIntake, { params: { ..._at(), id } }),
+    /** All of it is handed in: a job stores it. */
+    async finish(id: string): Promise<void> {
+      await _api.call(storeIntake, { params: { ..._at(), id } });
+      _earlier.reload();
+    },
+  })),
+);

@@ -1,0 +1,26 @@
+import { computed, inject } from '@angular/core';
+import { controlJob, estimateLookups, startLookups } from '@long-gate/contracts';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
+import { Store } from '@ngrx/store';
+import { withBusiness } from '../../state/area-features/with-business';
+import { jobsFeature } from '../../state/jobs.feature';
+import { liveResource } from '../../state/live-resource';
+
+/** Lookups: what asking about every number never asked about costs, and the ones under way. */
+export const LookupsStore = signalStore(
+  withBusiness(),
+  withProps(({ _api, session }) => ({
+    _jobs: inject(Store).selectSignal(jobsFeature.selectRunning),
+    estimate: liveResource(
+      ['contacts', 'jobs'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(estimateLookups, { params: { businessId }, body: {} }),
+    ),
+  })),
+  withComputed(({ _jobs }) => ({ job: computed(() => _jobs().find((j) => j.kind === 'lookups') ?? null) })),
+  withMethods(({ _api, _at, acting }) => ({
+    start: () => acting.did(() => _api.call(startLookups, { params: _at(), body: {} })),
+    control: (id: string, wish: 'pause' | 'resume' | 'cancel') =>
+      acting.did(() => _api.call(controlJob, { params: { ..._at(), id }, body: { wish } })),
+  })),
+);

@@ -1,0 +1,115 @@
+import { computed, resource, signal } from '@angular/core';
+import {
+  deleteDraft,
+  getDispatch,
+  listLists,
+  listNumbers,
+  previewDispatch,
+  previewPeople,
+  saveDispatch,
+  sendDispatch,
+  sendTest,
+  type DispatchView,
+} from '@long-gate/contracts';
+import { signalStore, withComputed, withHooks, withMethods, withProps } from '@ngrx/signals';
+import type { ApiProblem } from '../../api/api';
+import { lastChangeOf } from '../../parts/form/last-change';
+import { onTopics } from '../../parts/on-topics';
+import { withBusiness } from '../../state/area-features/with-business';
+import { withSubject } from '../../state/area-features/with-subject';
+import { liveResource } from '../../state/live-resource';
+
+/** What is written of a dispatch before it is sent. */
+export type Draft = Pick<
+  DispatchView,
+  'title' | 'text' | 'transactional' | 'stopLine' | 'numberId' | 'audience' | 'override'
+> & {
+  purpose: 'informational' | 'promotional' | null;
+};
+/** A number of the gate preview that was opened. */
+export interface Booked {
+  post: number;
+  result: 'pass' | 'hold' | 'stop';
+}
+
+/** One draft, named by its id: the gate's answer to what is written, and what can be done with it. */
+export const DraftStore = signalStore(
+  withBusiness(),
+  withSubject<string>(),
+  withProps(() => ({
+    /** What the gate is asked about; settles a moment after the last key. */
+    asked: signal<Draft | null>(null),
+    booked: signal<Booked | null>(null),
+  })),
+  withProps(({ _api, session, asked, booked }) => ({
+    _lists: liveResource(
+      ['contacts'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(listLists, { params: { businessId } }),
+    ),
+    _numbers: liveResource(
+      ['numbers', 'registration'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(listNumbers, { params: { businessId } }),
+    ),
+    preview: liveResource(
+      ['contacts', 'consent', 'settings', 'registration', 'numbers', 'clock'],
+      () => {
+        const body = asked();
+        return body ? { businessId: session.businessId(), body } : undefined;
+      },
+      ({ businessId, body }) => _api.call(previewDispatch, { params: { businessId }, body }),
+    ),
+    people: resource({
+      params: () => {
+        const [which, dispatch] = [booked(), asked()];
+        return which && dispatch ? { ...which, dispatch } : undefined;
+      },
+      loader: ({ params }) =>
+        _api.call(previewPeople, {
+          params: { businessId: session.businessId() },
+          body: { ...params, limit: 200 },
+        }),
+    }),
+  })),
+  withComputed(({ _lists, _numbers, preview, people }) => {
+    let last: ReturnType<typeof preview.value> = undefined;
+    return {
+      lists: computed(() => (_lists.hasValue() ? (_lists.value()?.items ?? []) : [])),
+      numbers: computed(() => (_numbers.hasValue() ? (_numbers.value()?.items ?? []) : [])),
+      /** The gate's last answer; it stays while a newer one is on its way. */
+      shown: computed(() => (last = (preview.hasValue() ? preview.value() : undefined) ?? last)),
+      rows: computed(() => (people.hasValue() ? people.value().items : [])),
+    };
+  }),
+  withMethods(({ _api, _at, _about, acting, session }) => {
+    const of = () => ({ ..._at(), id: _about() ?? '' });
+    return {
+      save: (body: Draft, version: number) => _api.call(saveDispatch, { params: of(), version, body }),
+      read: () => _api.call(getDispatch, { params: of() }),
+      lastChange: () => lastChangeOf(_api, session.businessId(), 'dispatch', _about() ?? ''),
+      /** Sends a test to one's own mobile. @returns false where that is missing. */
+      async test(): Promise<boolean> {
+        let mobile = true;
+        const sent = await acting.run(() =>
+          _api.call(sendTest, { params: of() }).catch((error: unknown) => {
+            mobile = !(error as ApiProblem).of('mobile');
+            throw error;
+          }),
+        );
+        if (sent) acting.done(`A test is on its way to ${sent.to}.`);
+        return mobile;
+      },
+      /** @param version the one the confirmation named. */
+      send: (version: number) => acting.did(() => _api.call(sendDispatch, { params: of(), version })),
+      throwAway: () => acting.did(() => _api.call(deleteDraft, { params: of() })),
+    };
+  }),
+  withHooks({
+    onInit({ booked, people }) {
+      onTopics(['contacts', 'consent'], () => {
+        if (booked()) people.reload();
+      });
+    },
+  }),
+);

@@ -1,0 +1,59 @@
+import { computed } from '@angular/core';
+import {
+  bulkNumbers,
+  exportNumbers,
+  getDossier,
+  INVENTORY_FACETS,
+  isSearchedFor,
+  listNumbers,
+} from '@long-gate/contracts';
+import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
+import { withAddress } from '../../state/area-features/with-address';
+import { withBusiness } from '../../state/area-features/with-business';
+import { withFacets } from '../../state/area-features/with-facets';
+import { withItems } from '../../state/area-features/with-items';
+import { withSelection } from '../../state/area-features/with-selection';
+import { liveResource } from '../../state/live-resource';
+
+/** Every number of the business, narrowed and chosen. */
+export const InventoryStore = signalStore(
+  withBusiness(),
+  withAddress(['may', 'kind', 'source', 'state', 'q', 'order']),
+  withFeature((store) =>
+    withItems(store, ['numbers', 'registration', 'settings'], (api, businessId) =>
+      api.call(listNumbers, { params: { businessId } }),
+    ),
+  ),
+  withFeature((store) => withFacets(store, INVENTORY_FACETS, isSearchedFor)),
+  withFeature((store) => withSelection(store, (n) => n.id)),
+  withProps(({ _api, session }) => ({
+    _dossier: liveResource(
+      ['registration'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(getDossier, { params: { businessId } }),
+    ),
+  })),
+  withComputed(({ all, open, address, _dossier }) => ({
+    chosen: computed(() => all().find((n) => n.id === open()) ?? null),
+    campaigns: computed(() =>
+      (_dossier.hasValue() ? (_dossier.value()?.campaigns ?? []) : []).filter((c) => c.state === 'registered'),
+    ),
+    ofOrder: computed(() => (address().order ? all().filter((n) => n.orderId === address().order) : null)),
+  })),
+  withMethods((store) => ({
+    /** The address of the file of what is shown. */
+    file: () => store._api.address(exportNumbers, { params: store._at(), query: store.filters() }),
+    /** One label, or one campaign, for the chosen numbers; the first refusal is said. */
+    async bulk(part: { label?: string; campaignId?: string }): Promise<void> {
+      const done = await store.acting.run(() =>
+        store._api.call(bulkNumbers, { params: store._at(), body: { ids: [...store.picked()], ...part } }),
+      );
+      if (!done) return;
+      store.pick([]);
+      store.list.reload();
+      const [no] = done.refused;
+      if (no) store.acting.refused(`${done.changed} changed. ${no.e164}: ${no.why}`);
+      else store.acting.done(`${done.changed} ${done.changed === 1 ? 'number' : 'numbers'} changed.`);
+    },
+  })),
+);

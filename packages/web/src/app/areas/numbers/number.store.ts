@@ -1,0 +1,62 @@
+import { computed, resource } from '@angular/core';
+import {
+  editNumber,
+  getDossier,
+  numberCard,
+  releaseNumber,
+  setDefaultNumber,
+  takeBackNumber,
+  tieNumber,
+  whatReleaseLoses,
+  type NumberView,
+} from '@long-gate/contracts';
+import { formatPhone, type Purpose } from '@long-gate/core';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
+import { withBusiness } from '../../state/area-features/with-business';
+import { withSubject } from '../../state/area-features/with-subject';
+
+/** What can be done with one number. */
+export const NumberStore = signalStore(
+  withBusiness(),
+  withSubject<NumberView>(),
+  withProps(({ _api, _about, session }) => ({
+    _dossier: resource({
+      params: () => (_about()?.nextStep.action === 'tie' ? session.businessId() : undefined),
+      loader: ({ params }) => _api.call(getDossier, { params: { businessId: params } }),
+    }),
+  })),
+  withComputed(({ _dossier }) => ({
+    /** Campaigns it could be tied to. */
+    candidates: computed(() =>
+      (_dossier.hasValue() ? _dossier.value().campaigns : []).filter((c) => c.state === 'registered'),
+    ),
+  })),
+  withMethods(({ _api, _at, _about, acting }) => {
+    const of = () => ({ ..._at(), id: _about()?.id ?? '' });
+    return {
+      tie: (campaignId: string | null, done: string) =>
+        acting.did(() => _api.call(tieNumber, { params: of(), body: { campaignId } }), done),
+      save: (body: { label: string; description: string }) =>
+        _api.call(editNumber, { params: of(), version: _about()?.version ?? 0, body }),
+      setDefault: (purpose: Purpose, on: boolean) =>
+        acting.did(
+          () =>
+            _api.call(setDefaultNumber, {
+              params: { ..._at(), purpose },
+              body: { numberId: on ? (_about()?.id ?? null) : null },
+            }),
+          on ? `The default for ${purpose} texts.` : 'No default any more.',
+        ),
+      /** What would be lost by its release; undefined where that cannot be said now. */
+      losses: () => acting.run(() => _api.call(whatReleaseLoses, { params: of() })),
+      release: () =>
+        acting.did(
+          () => _api.call(releaseNumber, { params: of() }),
+          `${formatPhone(_about()?.e164 ?? '')} is released.`,
+        ),
+      takeBack: () => acting.did(() => _api.call(takeBackNumber, { params: of() }), 'The number is back.'),
+      /** Where its public card is. */
+      card: () => _api.address(numberCard, { params: { id: _about()?.id ?? '' } }),
+    };
+  }),
+);

@@ -1,0 +1,45 @@
+import { DestroyRef, effect, inject, untracked } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import type { AbstractControl, FormGroup } from '@angular/forms';
+import type { Autosave } from './autosave';
+import { changed } from './merge';
+
+/**
+ * Ties a typed form to what saves itself: what is typed is saved, what the server or a colleague made of it is shown, and
+ * what the server refuses stands at its field. Made where one may inject.
+ */
+export function autosaved<T extends object, C extends { [K in keyof T]: AbstractControl }>(
+  group: FormGroup<C>,
+  saving: Autosave<T>,
+): void {
+  let showing = false;
+  group.valueChanges.pipe(takeUntilDestroyed(inject(DestroyRef))).subscribe(() => {
+    const had = saving.value();
+    if (showing || !had) return;
+    const now = group.getRawValue() as unknown as T;
+    const typed = changed(had, { ...had, ...now });
+    if (typed.length > 0) saving.change(Object.fromEntries(typed.map((k) => [k, now[k]])) as unknown as Partial<T>);
+  });
+  effect(() => {
+    const value = saving.value();
+    if (!value) return;
+    untracked(() => {
+      const shown = group.getRawValue() as unknown as T;
+      const other = changed(shown, { ...shown, ...value });
+      if (other.length === 0) return;
+      showing = true;
+      group.patchValue(value as Parameters<FormGroup<C>['patchValue']>[0]);
+      showing = false;
+    });
+  });
+  effect(() => {
+    const refused = saving.refused();
+    untracked(() => {
+      for (const { field, message } of refused) {
+        const control = group.get(field);
+        control?.setErrors({ wrong: message });
+        control?.markAsTouched();
+      }
+    });
+  });
+}

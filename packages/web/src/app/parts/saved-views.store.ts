@@ -1,0 +1,32 @@
+import { computed, resource, signal } from '@angular/core';
+import { dropView, listViews, saveView } from '@long-gate/contracts';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
+import { withBusiness } from '../state/area-features/with-business';
+
+/** Filters of one area's list, kept under names for everybody of the business. */
+export const SavedViewsStore = signalStore(
+  withBusiness(),
+  withProps(() => ({ _area: signal('') })),
+  withProps(({ _api, _area, session }) => ({
+    _views: resource({
+      params: () => (session.businessId() && _area() ? { businessId: session.businessId(), area: _area() } : undefined),
+      loader: ({ params }) => _api.call(listViews, { params }),
+    }),
+  })),
+  withComputed(({ _views }) => ({ views: computed(() => (_views.hasValue() ? _views.value().items : [])) })),
+  withMethods(({ _api, _at, _area, _views, acting }) => ({
+    of(area: string): void {
+      _area.set(area);
+    },
+    /** @throws ApiProblem */
+    async save(body: { name: string; query: string }): Promise<true> {
+      await _api.call(saveView, { params: { ..._at(), area: _area() }, body });
+      _views.reload();
+      return true;
+    },
+    async drop(id: string): Promise<void> {
+      await acting.did(() => _api.call(dropView, { params: { ..._at(), area: _area(), id } }));
+      _views.reload();
+    },
+  })),
+);
