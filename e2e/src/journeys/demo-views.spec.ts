@@ -50,33 +50,43 @@ describe('the demo on screen', () => {
     await running.stop();
   });
 
-  /** Serious and critical violations on the page as it stands. */
+  /** What the page as it stands violates of the rules of WCAG and of good practice: light and dark, wide and narrow. */
   async function violations(): Promise<string[]> {
     await s.page
       .evaluate((code) => {
         if (!('axe' in window)) new Function(code)();
       }, axe)
       .catch(() => s.page.evaluate(axe));
-    return s.page.evaluate(async () => {
+    const found: string[] = [];
+    for (const width of [390, 1280]) {
+      await s.page.setViewport({ width, height: 800 });
+      for (const theme of ['dark', 'light']) {
+        await s.page.evaluate((t) => (document.documentElement.dataset['theme'] = t), theme);
+        // What has to leave where there is no room leaves once the browser has measured.
+        await new Promise((r) => setTimeout(r, 120));
+        found.push(...(await here()).map((v) => `${theme}, ${width} px: ${v}`));
+      }
+    }
+    return found;
+  }
+  const here = (): Promise<string[]> =>
+    s.page.evaluate(async () => {
       const result = await (
         window as unknown as {
-          axe: { run(o: object): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> };
+          axe: { run(o: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
         }
       ).axe.run({ resultTypes: ['violations'] });
-      return result.violations
-        .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-        .map(
-          (v) =>
-            `${v.id}: ${v.nodes
-              .map((n) => n.html.slice(0, 140))
-              .slice(0, 3)
-              .join(' | ')}`,
-        );
+      return result.violations.map(
+        (v) =>
+          `${v.id}: ${v.nodes
+            .map((n) => n.html.slice(0, 140))
+            .slice(0, 3)
+            .join(' | ')}`,
+      );
     });
-  }
 
   for (const view of VIEWS) {
-    it(`has no serious accessibility violation at ${view}`, async () => {
+    it(`violates no rule of accessibility at ${view}`, async () => {
       await s.page.setBypassCSP(true);
       await s.go(view);
       await s.page.waitForSelector('lg-page-title h1');
@@ -85,8 +95,7 @@ describe('the demo on screen', () => {
     });
   }
 
-  it('has none in the dark theme, in a docket, in a dialog and on the opt-in page either', async () => {
-    await s.page.evaluate(() => localStorage.setItem('long-gate.theme', 'dark'));
+  it('has none in a docket, in a dialog and on the opt-in page either', async () => {
     await s.go('numbers');
     await s.page.waitForSelector('table.ledger tbody button');
     await s.press('+1 551-555-0160');
@@ -95,7 +104,6 @@ describe('the demo on screen', () => {
     await s.page.keyboard.press('?');
     await s.see('find a place, an object or an action');
     expect(await violations()).toEqual([]);
-    await s.page.evaluate(() => localStorage.setItem('long-gate.theme', 'light'));
     await s.page.goto(`${running.url}/join/saltmarsh`);
     await s.see('Texts from Saltmarsh Ferries');
     expect(await violations()).toEqual([]);

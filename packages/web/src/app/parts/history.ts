@@ -17,7 +17,7 @@ interface Difference {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <hr class="rule" />
-    <h3>History</h3>
+    <h2>History</h2>
     @for (entry of store.entries(); track entry.id) {
       <details>
         <summary>
@@ -70,8 +70,9 @@ interface Difference {
     ins {
       text-decoration: none;
     }
-    h3 {
+    h2 {
       margin-bottom: 4px;
+      font: 600 14px/1.45 var(--sans);
     }
   `,
 })

@@ -17,7 +17,7 @@ import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { DraftStore, type Draft } from './draft.store';
 import { GateDrawing } from './gate-drawing';
-import { TextEditor } from './text-editor';
+import { TextEditor } from './text-editor/text-editor';
 
 type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
 

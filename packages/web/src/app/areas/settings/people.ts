@@ -180,7 +180,7 @@ export class PeopleSettings {
       head: 'Second factor',
       face: (r) => (r.invited?.expired ? 'hold' : r.person?.secondFactor ? '' : 'soft'),
     },
-    { id: 'acts', head: '', right: true },
+    { id: 'acts', head: 'What can be done', quiet: true, right: true },
   ];
   protected readonly errors = this.store.inviting.errors;
   private readonly build = inject(NonNullableFormBuilder);

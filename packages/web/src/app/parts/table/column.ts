@@ -2,6 +2,8 @@
 export interface Column<T> {
   id: string;
   head: string;
+  /** Its head is for whoever does not see the table: what stands in it speaks for itself. */
+  quiet?: boolean;
   /** Pixels; a column without shares what is left. */
   width?: number;
   /** Pixels below which a column that shares is not pressed. */

@@ -84,7 +84,7 @@ export class ColumnsDialog {
   private readonly data = inject<Question>(MAT_DIALOG_DATA);
   protected readonly ref = inject<MatDialogRef<ColumnsDialog, Kept>>(MatDialogRef);
   protected readonly fresh = AS_IT_WAS;
-  protected readonly columns = this.data.columns.filter((c) => c.head);
+  protected readonly columns = this.data.columns.filter((c) => !c.quiet);
   protected readonly kept = signal<Kept>(this.data.kept);
   protected readonly asItWas = computed(() => JSON.stringify(this.kept()) === JSON.stringify(AS_IT_WAS));
 

@@ -1,4 +1,4 @@
-import { ScrollingModule } from '@angular/cdk/scrolling';
+import { CDK_VIRTUAL_SCROLL_VIEWPORT, CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import { NgTemplateOutlet } from '@angular/common';
 import {
   booleanAttribute,
@@ -9,11 +9,13 @@ import {
   DestroyRef,
   ElementRef,
   inject,
+  Injector,
   input,
   linkedSignal,
   model,
   output,
   signal,
+  viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -73,6 +75,14 @@ export class Table<T> {
   private readonly kept = inject(KeptTables);
   private readonly dialog = inject(MatDialog);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
+  private readonly viewport = viewChild(CdkVirtualScrollViewport);
+  /** The table is written once, outside of what scrolls it: this tells it what it stands in. */
+  protected readonly within = computed(() => {
+    const viewport = this.viewport();
+    const providers = [{ provide: CDK_VIRTUAL_SCROLL_VIEWPORT, useValue: viewport }];
+    return viewport ? Injector.create({ providers, parent: this.injector }) : null;
+  });
   private readonly cells = contentChildren<Cell<T>>(Cell);
   private readonly width = signal<number | null>(null);
   protected readonly row = ROW;

@@ -211,7 +211,7 @@ export class Acquire {
     { id: 'can', head: 'Can', least: 140, text: (o) => o.capabilities.join(', '), face: 'soft' },
     { id: 'once', head: 'Once', width: 90, right: true, by: (o) => o.setup },
     { id: 'monthly', head: 'Monthly', width: 90, right: true, by: (o) => o.monthly },
-    { id: 'keep', head: '', width: 130, right: true },
+    { id: 'keep', head: 'What can be done', quiet: true, width: 130, right: true },
   ];
   protected readonly form = new CheckedForm(
     {

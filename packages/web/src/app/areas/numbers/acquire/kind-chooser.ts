@@ -117,7 +117,7 @@ export class KindChooser {
     { id: 'time', head: 'Time', text: (k) => k.time },
     { id: 'throughput', head: 'Throughput', text: (k) => k.throughput, face: 'soft' },
     { id: 'duties', head: 'Duties', text: (k) => k.duties, face: 'soft' },
-    { id: 'choose', head: '', right: true },
+    { id: 'choose', head: 'What can be done', quiet: true, right: true },
   ];
   protected readonly amounts = AMOUNTS;
   protected readonly chosen = computed(() => (this.to() ?? 'US').split(',').filter((c) => c !== ''));

@@ -185,7 +185,8 @@ export class PortDocket {
     done: '',
     now: 'now, since',
     late: 'late, due',
-    ahead: '',
+    ahead: 'What can be done',
+    quiet: true,
     failed: 'no further',
   } as const;
 

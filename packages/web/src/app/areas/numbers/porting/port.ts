@@ -136,7 +136,7 @@ export class PortPage {
     { id: 'label', head: 'Label here' },
     { id: 'campaign', head: 'Campaign for the day it lands' },
     { id: 'calls', head: 'Calls go to' },
-    { id: 'end', head: '', right: true },
+    { id: 'end', head: 'What can be done', quiet: true, right: true },
   ];
   protected readonly adding = signal('');
 

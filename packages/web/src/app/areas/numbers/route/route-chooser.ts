@@ -160,7 +160,7 @@ export class RouteChooser {
     { id: 'monthly', head: 'Monthly', right: true },
     { id: 'risk', head: 'Risk', text: (r) => r.risk, face: 'soft' },
     { id: 'seen', head: 'People see', text: (r) => r.seen },
-    { id: 'start', head: '', right: true },
+    { id: 'start', head: 'What can be done', quiet: true, right: true },
   ];
   protected readonly form = new CheckedForm(
     { number: new FormControl(this.store.address().number ?? '', { nonNullable: true }) },

@@ -1,0 +1,246 @@
+import { ChangeDetectionStrategy, Component, provideZonelessChangeDetection, signal } from '@angular/core';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatSortHarness } from '@angular/material/sort/testing';
+import { MatTableHarness } from '@angular/material/table/testing';
+import { SessionFacade } from '../../state/session.facade';
+import { Cell } from './cell';
+import type { Column } from './column';
+import { Table } from './table';
+
+interface Boat {
+  id: string;
+  name: string;
+  seats: number;
+}
+const BOATS: Boat[] = [
+  { id: 'w', name: 'Whimbrel', seats: 120 },
+  { id: 'a', name: 'Avocet', seats: 80 },
+  { id: 'k', name: 'Knot', seats: 240 },
+];
+
+@Component({
+  selector: 'lg-boats',
+  imports: [Table, Cell],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div [style.width.px]="width()" style="height: 300px; display: flex">
+      <lg-table
+        name="boats"
+        label="Boats"
+        [virtual]="virtual()"
+        [rows]="rows()"
+        [columns]="columns"
+        [key]="id"
+        [called]="nameOf"
+        opening
+        [open]="open()"
+        (opened)="open.set($event)"
+        [picking]="true"
+        [(picked)]="picked"
+        (near)="asked.set(asked() + 1)"
+        style="flex: 1"
+      >
+        <ng-template lgCell="name" [of]="rows()" let-b
+          ><strong>{{ b.name }}</strong></ng-template
+        >
+        <ng-container none>No boat.</ng-container>
+        <ng-container foot>{{ rows().length }} boats</ng-container>
+      </lg-table>
+    </div>
+  `,
+})
+class Boats {
+  readonly width = signal(600);
+  readonly virtual = signal(false);
+  readonly rows = signal<readonly Boat[]>(BOATS);
+  readonly open = signal<string | null>(null);
+  readonly picked = signal<readonly string[]>([]);
+  readonly asked = signal(0);
+  readonly id = (b: Boat): string => b.id;
+  readonly nameOf = (b: Boat): string => b.name;
+  readonly columns: readonly Column<Boat>[] = [
+    { id: 'name', head: 'Name', width: 160, by: (b) => b.name },
+    {
+      id: 'seats',
+      head: 'Seats',
+      width: 100,
+      right: true,
+      leaves: 1,
+      by: (b) => b.seats,
+      text: (b) => String(b.seats),
+    },
+    { id: 'rest', head: 'Rest', least: 100, text: () => 'moored' },
+  ];
+}
+
+describe('a table', () => {
+  let fixture: ComponentFixture<Boats>;
+  let boats: Boats;
+  beforeEach(() => {
+    localStorage.clear();
+    begin('p1');
+  });
+  function begin(person: string): void {
+    TestBed.resetTestingModule();
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        { provide: SessionFacade, useValue: { session: signal({ user: { id: person } }) } },
+      ],
+    });
+    fixture = TestBed.createComponent(Boats);
+    boats = fixture.componentInstance;
+    document.body.append(fixture.nativeElement as HTMLElement);
+  }
+  afterEach(() => {
+    (fixture.nativeElement as HTMLElement).remove();
+  });
+  const loader = () => TestbedHarnessEnvironment.loader(fixture);
+  const cells = async (): Promise<string[][]> => (await loader().getHarness(MatTableHarness)).getCellTextByIndex();
+  const head = async (): Promise<string[]> => {
+    const [row] = await (await loader().getHarness(MatTableHarness)).getHeaderRows();
+    return (await row?.getCellTextByIndex()) ?? [];
+  };
+  /** What was measured is drawn only after the browser has said so. */
+  async function settle(): Promise<void> {
+    await fixture.whenStable();
+    await new Promise((r) => setTimeout(r, 60));
+    await fixture.whenStable();
+  }
+
+  it('shows rows by the text of their columns and by written cells', async () => {
+    await settle();
+    expect(await cells()).toEqual([
+      ['', 'Whimbrel', '120', 'moored'],
+      ['', 'Avocet', '80', 'moored'],
+      ['', 'Knot', '240', 'moored'],
+    ]);
+    expect((fixture.nativeElement as HTMLElement).querySelectorAll('td strong').length).toBe(3);
+    expect((fixture.nativeElement as HTMLElement).textContent).toContain('3 boats');
+  });
+
+  it('says what is where there is nothing', async () => {
+    boats.rows.set([]);
+    await settle();
+    expect((fixture.nativeElement as HTMLElement).querySelector('td')?.textContent?.trim()).toBe('No boat.');
+  });
+
+  it('is sorted by pressing a head, again the other way, and once more not at all', async () => {
+    const sort = await loader().getHarness(MatSortHarness);
+    const [seats] = await sort.getSortHeaders({ label: 'Seats' });
+    const names = async (): Promise<string> => (await cells()).map((c) => c[1]?.[0]).join('');
+    await seats?.click();
+    expect(await names()).toBe('AWK');
+    await seats?.click();
+    expect(await names()).toBe('KWA');
+    await seats?.click();
+    expect(await names()).toBe('WAK');
+    const [rest] = await sort.getSortHeaders({ label: 'Rest' });
+    expect(await rest?.isDisabled()).toBeTrue();
+  });
+
+  it('opens a row, and marks the one that is open', async () => {
+    await settle();
+    (fixture.nativeElement as HTMLElement).querySelectorAll<HTMLElement>('tr[data-row]')[1]?.click();
+    await settle();
+    expect(boats.open()).toBe('a');
+    expect((fixture.nativeElement as HTMLElement).querySelector('tr.chosen')?.getAttribute('data-row')).toBe('a');
+  });
+
+  it('chooses one by one, or all that are shown; choosing opens nothing', async () => {
+    const one = await loader().getHarness(MatCheckboxHarness.with({ selector: 'td mat-checkbox' }));
+    await one.check();
+    expect(boats.picked()).toEqual(['w']);
+    const all = await loader().getHarness(MatCheckboxHarness.with({ selector: 'th mat-checkbox' }));
+    expect(await all.isIndeterminate()).toBeTrue();
+    await all.check();
+    expect(boats.picked()).toEqual(['w', 'a', 'k']);
+    await all.uncheck();
+    expect(boats.picked()).toEqual([]);
+    expect(boats.open()).toBeNull();
+    expect(await one.getAriaLabel()).toBe('Choose Whimbrel');
+  });
+
+  it('lets the less important columns leave where there is no room, and has them back', async () => {
+    await settle();
+    expect(await head()).toEqual(['', 'Name', 'Seats', 'Rest']);
+    boats.width.set(330);
+    await settle();
+    expect(await head()).toEqual(['', 'Name', 'Rest']);
+    boats.width.set(600);
+    await settle();
+    expect(await head()).toEqual(['', 'Name', 'Seats', 'Rest']);
+  });
+
+  /** The dialog is fetched when it is asked for. */
+  async function columnsDialog() {
+    await (await loader().getHarness(MatButtonHarness.with({ text: 'Columns…' }))).click();
+    for (let i = 0; i < 100 && !document.querySelector('lg-columns-dialog'); i++)
+      await new Promise((r) => setTimeout(r, 10));
+    return TestbedHarnessEnvironment.documentRootLoader(fixture);
+  }
+
+  async function useThese(): Promise<void> {
+    const dialog = TestbedHarnessEnvironment.documentRootLoader(fixture);
+    await (await dialog.getHarness(MatButtonHarness.with({ text: 'Use these' }))).click();
+    for (let i = 0; i < 100 && document.querySelector('lg-columns-dialog'); i++)
+      await new Promise((r) => setTimeout(r, 10));
+    await settle();
+  }
+
+  it('keeps columns and order for the person, and not for another', async () => {
+    const sort = await loader().getHarness(MatSortHarness);
+    await (await sort.getSortHeaders({ label: 'Name' }))[0]?.click();
+    const dialog = await columnsDialog();
+    await (await dialog.getHarness(MatCheckboxHarness.with({ label: 'Seats' }))).uncheck();
+    await useThese();
+    expect(await head()).toEqual(['', 'Name', 'Rest']);
+    (fixture.nativeElement as HTMLElement).remove();
+    begin('p1');
+    await settle();
+    expect(await head()).toEqual(['', 'Name', 'Rest']);
+    expect((await cells()).map((c) => c[1])).toEqual(['Avocet', 'Knot', 'Whimbrel']);
+    (fixture.nativeElement as HTMLElement).remove();
+    begin('p2');
+    await settle();
+    expect(await head()).toEqual(['', 'Name', 'Seats', 'Rest']);
+  });
+
+  it('can be widened by keyboard, and put as it was', async () => {
+    await settle();
+    const width = (): number =>
+      Math.round(
+        (fixture.nativeElement as HTMLElement).querySelectorAll<HTMLElement>('th')[1]?.getBoundingClientRect().width ??
+          0,
+      );
+    const before = width();
+    let dialog = await columnsDialog();
+    await (await dialog.getHarness(MatButtonHarness.with({ selector: '[aria-label="Name wider"]' }))).click();
+    await useThese();
+    expect(width()).toBe(before + 24);
+    dialog = await columnsDialog();
+    await (await dialog.getHarness(MatButtonHarness.with({ text: 'As they were' }))).click();
+    await useThese();
+    expect(width()).toBe(before);
+  });
+
+  it('draws of many rows only those on screen, and asks for more near the end of what is here', async () => {
+    boats.virtual.set(true);
+    boats.rows.set(Array.from({ length: 500 }, (_, i) => ({ id: String(i), name: `Boat ${i}`, seats: i })));
+    await settle();
+    await settle();
+    const host = fixture.nativeElement as HTMLElement;
+    expect(host.querySelectorAll('tr[data-row]').length).toBeLessThan(60);
+    expect(boats.asked()).toBe(0);
+    const viewport = host.querySelector('cdk-virtual-scroll-viewport') as HTMLElement;
+    viewport.scrollTop = 36 * 470;
+    viewport.dispatchEvent(new Event('scroll'));
+    await settle();
+    await settle();
+    expect(boats.asked()).toBeGreaterThan(0);
+    expect(host.querySelector('tr[data-row="475"]')).not.toBeNull();
+  });
+});
