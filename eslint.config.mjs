@@ -99,6 +99,25 @@ export default tseslint.config(
     ),
   },
   {
+    files: ['packages/web/src/app/{areas,frame,parts,welcome}/**/*.ts'],
+    ignores: ['**/*.store.ts', '**/*.spec.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['**/api/api'],
+              allowTypeImports: true,
+              importNamePattern: '^Api$',
+              message: 'Only stores call the API: a page shows its store and calls what it offers.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
     files: ['packages/web/src/**/*.ts'],
     extends: [...angular.configs.tsRecommended],
     processor: angular.processInlineTemplates,

@@ -7,6 +7,7 @@ const DIRECTIVES = {
   input: ['matInput', 'hidden'],
   textarea: ['matInput'],
   select: ['matNativeControl'],
+  table: ['mat-table'],
 };
 
 /** @type {import('eslint').Rule.RuleModule} */

@@ -151,7 +151,7 @@ describe('numbers in depth on screen', () => {
     );
     await s.see('our sender may not be used in this country');
     await open(id, 'numbers/countries?open=AU');
-    await s.tap('aside input[type=checkbox]');
+    await s.tap('lg-docket input[type=checkbox]');
     await s.press('Open Australia');
     await s.see('Texts may go there from what can text there.');
     expect(s.errors).toEqual([]);
@@ -188,7 +188,7 @@ describe('numbers in depth on screen', () => {
     await open(id, 'numbers');
     await s.press('ported 1');
     await s.press('Save this view');
-    const name = await s.page.waitForSelector('input[aria-label="Name of the view"]');
+    const name = await s.page.waitForSelector('#view-name');
     await name?.type('Ported ones');
     await s.press('Save');
     await open(id, 'numbers');

@@ -29,7 +29,7 @@ export const getToday = endpoint({
 export const FoundShape = z.object({ kind: z.string(), title: z.string(), detail: z.string(), link: z.string() });
 export const find = endpoint({
   id: 'find',
-  summary: 'Find numbers, contacts, dispatches and campaigns by words or digits',
+  summary: 'Find numbers, ports, contacts, campaigns, dispatches and pages by words or digits',
   method: 'GET',
   path: '/businesses/:businessId/find',
   access: 'viewer',

@@ -47,3 +47,21 @@ export const getWatch = endpoint({
     ),
   }),
 });
+
+/** What each number carried, day by day: for a small picture beside it. Days are of UTC, the last one is today. */
+export const getCarried = endpoint({
+  id: 'watch.carried',
+  summary: 'Texts that left and came in, by number and day',
+  method: 'GET',
+  path: '/businesses/:businessId/watch/carried',
+  access: 'viewer',
+  params: BusinessPath,
+  query: z.object({ days: z.coerce.number().int().min(1).max(90).default(30) }),
+  answer: z.object({
+    from: z.string(),
+    items: z.array(
+      z.object({ numberId: z.string(), sent: z.array(z.number().int()), received: z.array(z.number().int()) }),
+    ),
+  }),
+});
+export type Carried = z.infer<typeof getCarried.answer>;

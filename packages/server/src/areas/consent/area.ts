@@ -37,7 +37,7 @@ export async function consentArea(
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   releases.usedBy(async (r, numberId) => ({ pages: await pages.using(r, numberId) }));
   releases.usedBy(async (r, numberId) => ({ contacts: await contacts.knowing(r, numberId) }));
-  tellConsent(p, contacts, reviews);
+  tellConsent(p, contacts, reviews, pages);
   consentRoutes(router, ledger, pages, replies, reviews);
   return { ledger, reviews, replies, pages };
 }

@@ -2,12 +2,25 @@ import type { Matter } from '@long-gate/contracts';
 import { mattersOf } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
+import type { Pages } from './pages.js';
 import type { Reviews } from './reviews.js';
 
 const matter = mattersOf('consent');
+const FOUND = 5;
 
-export function tellConsent(p: Platform, contacts: Contacts, reviews: Reviews): void {
+export function tellConsent(p: Platform, contacts: Contacts, reviews: Reviews, pages: Pages): void {
   p.matters.tell((id) => ofReplies(contacts, reviews, id));
+  p.matters.find(async (businessId, words) =>
+    (await pages.list(businessId))
+      .filter((page) => `${page.title} /join/${page.slug}`.toLowerCase().includes(words))
+      .slice(0, FOUND)
+      .map((page) => ({
+        kind: 'opt-in page',
+        title: page.title,
+        detail: `/join/${page.slug}`,
+        link: `consent/pages?open=${page.id}`,
+      })),
+  );
 }
 
 async function ofReplies(contacts: Contacts, reviews: Reviews, id: string): Promise<Matter[]> {

@@ -46,7 +46,7 @@ export function numbersArea(
   const senderIds = new SenderIds(p, businesses, numbers, landing, countries);
   const hosted = new Hosted(p, businesses, landing, signing);
   registration.tiedNumbers((r, id) => numbers.inCampaign(r, id));
-  tellNumbers(p, numbers, portFollowing, hosted, guard);
+  tellNumbers(p, numbers, portFollowing, ports, hosted, guard);
   numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls);
   letterRoutes(router, signing);
   hostedRoutes(router, hosted);

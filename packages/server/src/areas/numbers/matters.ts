@@ -1,29 +1,62 @@
 import type { Matter } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
-import { mattersOf } from '../../platform/matters.js';
+import { mattersOf, type Found } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Guard } from './guard.js';
 import type { Hosted } from './hosted/index.js';
 import type { Numbers } from './numbers.js';
-import type { PortFollowing } from './porting/index.js';
+import type { PortDesk, PortFollowing } from './porting/index.js';
 
 const matter = mattersOf('numbers');
 const FOUND = 5;
 
-export function tellNumbers(p: Platform, numbers: Numbers, ports: PortFollowing, hosted: Hosted, guard: Guard): void {
+export function tellNumbers(
+  p: Platform,
+  numbers: Numbers,
+  ports: PortFollowing,
+  desk: PortDesk,
+  hosted: Hosted,
+  guard: Guard,
+): void {
   p.matters.tell((id) => ofNumbers(p, numbers, id));
   p.matters.tell((id) => ofPorts(ports, id));
   p.matters.tell((id) => ofHosted(hosted, id));
   p.matters.tell((id) => ofGuard(guard, id));
   p.matters.find(async (businessId, words) => {
-    const digits = words.replace(/\D/g, '');
-    const found = await numbers.find(p.db, businessId, words, digits.length >= 3 ? digits : '', FOUND);
-    return found.map((n) => ({
-      kind: 'number',
-      title: formatPhone(n.e164),
-      detail: n.label,
-      link: `numbers?open=${n.id}`,
-    }));
+    // Fewer digits stand in every number.
+    const some = words.replace(/\D/g, '');
+    const digits = some.length >= 3 ? some : '';
+    const [known, moving, staying] = await Promise.all([
+      numbers.find(p.db, businessId, words, digits, FOUND),
+      desk.find(businessId, words, digits, FOUND),
+      hosted.find(businessId, words, digits, FOUND),
+    ]);
+    return [
+      ...known.map((n): Found => {
+        const sender = n.kind === 'sender ID';
+        return {
+          kind: sender ? 'sender ID' : 'number',
+          title: sender ? n.e164 : formatPhone(n.e164),
+          detail: n.label,
+          link: `numbers${sender ? '/senders' : ''}?open=${n.id}`,
+        };
+      }),
+      ...moving.map((port): Found => {
+        const [first, ...more] = port.e164s;
+        return {
+          kind: 'port',
+          title: `${formatPhone(first ?? '')}${more.length > 0 ? ` and ${more.length} more` : ''}`,
+          detail: `from ${port.losingCarrier}, ${port.state}`,
+          link: `numbers/ports/${port.id}`,
+        };
+      }),
+      ...staying.map((h): Found => ({
+        kind: 'hosted',
+        title: formatPhone(h.e164),
+        detail: `${h.label ? `${h.label}, ` : ''}texting ${h.state}`,
+        link: `numbers/hosted?open=${h.id}`,
+      })),
+    ];
   });
 }
 

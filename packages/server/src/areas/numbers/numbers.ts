@@ -66,9 +66,14 @@ export class Numbers {
     words: string,
     digits: string,
     limit: number,
-  ): Promise<{ id: string; e164: string; label: string }[]> {
+  ): Promise<{ id: string; e164: string; kind: string; label: string }[]> {
     return (await this.list(r, businessId))
-      .filter((n) => (digits !== '' && n.e164.includes(digits)) || n.label.toLowerCase().includes(words))
+      .filter(
+        (n) =>
+          (digits !== '' && n.e164.includes(digits)) ||
+          n.label.toLowerCase().includes(words) ||
+          (n.kind === 'sender ID' && n.e164.toLowerCase().includes(words)),
+      )
       .slice(0, limit);
   }
 

@@ -68,6 +68,29 @@ describe('today', () => {
     expect(await o.app.today.find(other, '5550123')).toEqual([]);
   });
 
+  it('finds ports, hosted numbers, sender IDs and opt-in pages by any part of them', async () => {
+    const { ids } = await o.app.ports.begin(o.admin, o.business, '+12015550152', 'key-port');
+    const hosted = await o.app.hosted.begin(o.admin, o.business, '+16095550125', 'key-hosted');
+    const sender = await o.app.senderIds.add(o.admin, o.business, 'HERONLANE', 'Stop or reply: heron.example/stop');
+    await o.app.pages.add(o.admin, o.business, {
+      slug: 'rye-club',
+      title: 'The rye club',
+      intro: '',
+      purposes: [{ purpose: 'promotional', label: 'Text me news about bread', frequency: 'about twice a month' }],
+      numberId: o.number,
+      privacyUrl: 'https://heron.example/privacy',
+      termsUrl: 'https://heron.example/terms',
+      published: true,
+    });
+    const found = async (q: string) =>
+      (await o.app.today.find(o.business, q)).map((f) => `${f.kind} ${f.link.replace(/=pag_.*/, '=')}`);
+    expect(await found('555-0152')).toContain(`port numbers/ports/${ids[0]}`);
+    expect(await found('0125')).toContain(`hosted numbers/hosted?open=${hosted.id}`);
+    expect(await found('heronl')).toEqual([`sender ID numbers/senders?open=${sender.id}`]);
+    expect((await found('rye club'))[0]).toMatch(/^opt-in page consent\/pages\?open=/);
+    expect((await found('/join/rye'))[0]).toMatch(/^opt-in page/);
+  });
+
   it('finds contacts by name or digits, numbers, dispatches and campaigns', async () => {
     await o.contact('+12125550123', ['informational'], { firstName: 'Quilla' });
     await o.app.drafts.add(o.admin, o.business, await o.draft({ title: 'Rye week' }));

@@ -10,7 +10,16 @@ type Course = Record<string, Standing>;
 
 /** In the order of the course. */
 const AREAS = ['numbers', 'registration', 'contacts', 'consent', 'dispatch', 'watch', 'inbox', 'settings'];
-const KINDS: readonly Found['kind'][] = ['number', 'contact', 'campaign', 'dispatch'];
+const KINDS: readonly Found['kind'][] = [
+  'number',
+  'sender ID',
+  'port',
+  'hosted',
+  'contact',
+  'campaign',
+  'dispatch',
+  'opt-in page',
+];
 const RANK = { stop: 0, hold: 1, note: 2 };
 
 /** What is open, due or wrong, as each area tells it; each matter leads to its place. */
@@ -28,7 +37,7 @@ export class Today {
     return { matters, course };
   }
 
-  /** Numbers, contacts, campaigns and dispatches by words or digits. */
+  /** Things of every area by words or digits. */
   async find(businessId: string, q: string): Promise<Found[]> {
     const found = await this.p.matters.found(businessId, q.trim().toLowerCase());
     return found.sort((a, b) => KINDS.indexOf(a.kind) - KINDS.indexOf(b.kind));

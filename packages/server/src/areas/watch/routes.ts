@@ -4,6 +4,7 @@ import { serve } from '../../platform/http/route.js';
 import type { Watch } from './watch.js';
 
 export function watchRoutes(router: Router, watch: Watch): void {
+  serve(router, api.getCarried, ({ params, query }) => watch.carried(params.businessId, query.days));
   serve(router, api.getWatch, async ({ params, query }) => ({
     numbers: await watch.numbers(params.businessId, query.days),
     reasons: await watch.reasons(params.businessId, query.days, query.numberId),

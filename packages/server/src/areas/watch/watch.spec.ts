@@ -74,6 +74,20 @@ describe('watch', () => {
     expect(days.map((d) => d.delivered)).toEqual([4, 2]);
   });
 
+  it('tells what each number carried on each day, today last, and nothing of a number that carried nothing', async () => {
+    await ended(3, { sent_at: o.now - 2 * DAY });
+    await ended(2);
+    await ended(1, failed);
+    await ended(4, { sent_at: o.now - 40 * DAY });
+    await ended(2, { direction: 'in', kind: 'reply', state: 'received', sent_at: null, created_at: o.now - HOUR });
+    const { from, items } = await o.app.watch.carried(o.business, 30);
+    expect(from).toBe(new Date(o.now - 29 * DAY).toISOString().slice(0, 10));
+    expect(items.map((x) => x.numberId)).toEqual([o.number]);
+    const [mine] = items;
+    expect([mine?.sent.length, mine?.sent.slice(-3), mine?.received.slice(-1)]).toEqual([30, [3, 0, 3], [2]]);
+    expect(mine?.sent.reduce((a, b) => a + b, 0)).toBe(6);
+  });
+
   it('raises a level where the lower end of the interval passes it and three events stand behind it', async () => {
     await ended(40);
     await ended(2, failed);

@@ -1,4 +1,4 @@
-import type { NumberWatch } from '@long-gate/contracts';
+import type { Carried, NumberWatch } from '@long-gate/contracts';
 import { reachesLevel, wilson, type Rate } from '@long-gate/core';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
@@ -99,6 +99,25 @@ export class Watch {
           ...level(rates, wilson(c.notTextable, final)),
         };
       });
+  }
+
+  /** What each number sent and received on each of the last days, the first day first; numbers with nothing are not in it. */
+  async carried(businessId: string, days: number): Promise<Carried> {
+    const first = this.firstDay(days);
+    const by = groupBy(await this.counts(businessId, days), (x) => x.numberId);
+    const daily = (rows: readonly DayCount[]): number[] => {
+      const out = Array.from({ length: days }, () => 0);
+      for (const x of rows) out[x.day - first] = (out[x.day - first] ?? 0) + x.n;
+      return out;
+    };
+    return {
+      from: new Date(first * DAY_MS).toISOString().slice(0, 10),
+      items: [...by].map(([numberId, mine]) => ({
+        numberId,
+        sent: daily(mine.filter((x) => x.outcome !== 'received')),
+        received: daily(mine.filter((x) => x.outcome === 'received')),
+      })),
+    };
   }
 
   async reasons(

@@ -80,6 +80,23 @@ export class Hosted {
     p.feed.on('hosting.refused', (w, e) => this.refuse(w, e.key, e.reasons));
   }
 
+  /** Set-ups whose number holds these digits, or whose label, holder or voice carrier these words, in small letters. */
+  async find(
+    businessId: string,
+    words: string,
+    digits: string,
+    limit: number,
+  ): Promise<{ id: string; e164: string; label: string; state: string }[]> {
+    return (await this.list(businessId))
+      .filter(
+        (h) =>
+          (digits !== '' && h.e164.includes(digits)) ||
+          `${h.facts.label} ${h.facts.holderName} ${h.voiceCarrier}`.toLowerCase().includes(words),
+      )
+      .slice(0, limit)
+      .map((h) => ({ id: h.id, e164: h.e164, label: h.facts.label, state: h.state }));
+  }
+
   async list(businessId: string): Promise<HostedView[]> {
     const rows = await hostedOf(this.p.db, businessId);
     return Promise.all(rows.map((row) => this.show(row)));

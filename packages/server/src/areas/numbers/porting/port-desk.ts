@@ -42,6 +42,26 @@ export class PortDesk {
     return Promise.all(rows.map((row) => this.show(unsealed(this.p.vault, row), open)));
   }
 
+  /** Requests whose numbers hold these digits, or whose labels or losing carrier these words, in small letters. */
+  async find(
+    businessId: string,
+    words: string,
+    digits: string,
+    limit: number,
+  ): Promise<{ id: string; e164s: string[]; losingCarrier: string; state: string }[]> {
+    const rows = await portsOf(this.p.db, businessId);
+    return rows
+      .map((row) => ({
+        id: row.id,
+        losingCarrier: row.losingCarrier,
+        state: row.state,
+        e164s: (row.numbers ?? []).map((n) => n.e164),
+        said: [row.losingCarrier, ...(row.numbers ?? []).map((n) => n.label)].join(' ').toLowerCase(),
+      }))
+      .filter((p) => (digits !== '' && p.e164s.some((e) => e.includes(digits))) || p.said.includes(words))
+      .slice(0, limit);
+  }
+
   async get(businessId: string, id: string, open: boolean): Promise<PortView> {
     return this.show(await readPort(this.p.db, this.p.vault, businessId, id), open);
   }

@@ -2,6 +2,7 @@ import { computed } from '@angular/core';
 import {
   bulkNumbers,
   exportNumbers,
+  getCarried,
   getDossier,
   INVENTORY_FACETS,
   isSearchedFor,
@@ -32,8 +33,17 @@ export const InventoryStore = signalStore(
       () => session.businessId() || undefined,
       (businessId) => _api.call(getDossier, { params: { businessId } }),
     ),
+    _carried: liveResource(
+      ['watch', 'dispatch'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(getCarried, { params: { businessId }, query: { days: 30 } }),
+    ),
   })),
-  withComputed(({ all, open, address, _dossier }) => ({
+  withComputed(({ all, open, address, _dossier, _carried }) => ({
+    /** What each number sent on each of the last thirty days, by its id. */
+    sent: computed(
+      () => new Map((_carried.hasValue() ? (_carried.value()?.items ?? []) : []).map((c) => [c.numberId, c.sent])),
+    ),
     chosen: computed(() => all().find((n) => n.id === open()) ?? null),
     campaigns: computed(() =>
       (_dossier.hasValue() ? (_dossier.value()?.campaigns ?? []) : []).filter((c) => c.state === 'registered'),

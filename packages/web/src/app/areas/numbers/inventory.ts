@@ -9,6 +9,7 @@ import { Facet } from '../../parts/facet';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { List } from '../../parts/list/list';
+import { Spark } from '../../parts/spark';
 import { SavedViews } from '../../parts/saved-views';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
@@ -17,6 +18,7 @@ import { InventoryStore } from './inventory.store';
 import { NumberDocket } from './number-docket';
 import { NumbersTabs } from './numbers-tabs';
 
+const NOTHING: readonly number[] = Array.from({ length: 30 }, () => 0);
 const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result === 'stop' || a.result === 'hold');
 
 /** Every number of the business, and whether it may send. */
@@ -31,6 +33,7 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
     MatButtonModule,
     NumbersTabs,
     SavedViews,
+    Spark,
     RouterLink,
     GateStrip,
     NumberDocket,
@@ -140,6 +143,12 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
           {{ n.activeAt ?? n.orderedAt | moment: 'day' }}</ng-template
         >
         <ng-template lgCell="gate" [of]="store.shown()" let-n><lg-gate-strip [answers]="n.answers" /></ng-template>
+        <ng-template lgCell="carried" [of]="store.shown()" let-n>
+          <span class="carried">
+            <lg-spark [values]="sentBy(n)" [label]="sumOf(n).toLocaleString('en-US') + ' texts in 30 days'" />
+            {{ sumOf(n) | count }}
+          </span>
+        </ng-template>
         <ng-template lgCell="monthly" [of]="store.shown()" let-n>{{ n.monthly | money }}</ng-template>
         <ng-template lgCell="used" [of]="store.shown()" let-n>{{ n.lastUsedAt | moment: 'day' }}</ng-template>
         <ng-container none>
@@ -164,6 +173,11 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
     .order {
       margin-bottom: 10px;
     }
+    .carried {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+    }
     .bulk {
       display: flex;
       flex-wrap: wrap;
@@ -187,7 +201,7 @@ export class Inventory {
     { id: 'number', head: 'Number', width: 150, by: (n) => n.e164, face: 'mono' },
     { id: 'label', head: 'Label', least: 120, share: 1.3, by: (n) => n.label || null },
     { id: 'kind', head: 'Kind', width: 84, leaves: 5, by: (n) => n.kind, text: (n) => n.kind },
-    { id: 'can', head: 'Can', width: 150, leaves: 1, text: (n) => n.capabilities.join(', '), face: 'soft' },
+    { id: 'can', head: 'Can', width: 120, leaves: 1, text: (n) => n.capabilities.join(', '), face: 'soft' },
     { id: 'came', head: 'Came by', width: 158, leaves: 3, by: (n) => n.activeAt ?? n.orderedAt, face: 'soft' },
     { id: 'gate', head: 'May it send?', width: 108, by: (n) => stopsAt(n) },
     {
@@ -199,6 +213,7 @@ export class Inventory {
       text: (n) => this.campaignOf(n),
       face: (n) => (n.state === 'released' ? 'soft' : (n.deciding?.result ?? '')),
     },
+    { id: 'carried', head: 'Sent in 30 days', width: 150, leaves: 4, by: (n) => this.sumOf(n) },
     {
       id: 'throughput',
       head: 'Throughput',
@@ -209,9 +224,16 @@ export class Inventory {
       face: 'soft',
     },
     { id: 'monthly', head: 'Monthly', width: 84, right: true, leaves: 6, by: (n) => n.monthly },
-    { id: 'used', head: 'Last used', width: 100, leaves: 4, by: (n) => n.lastUsedAt, face: 'soft' },
+    { id: 'used', head: 'Last used', width: 100, leaves: 3, by: (n) => n.lastUsedAt, face: 'soft' },
   ];
   protected readonly monthly = computed(() => this.store.shown().reduce((sum, n) => sum + n.monthly, 0));
+
+  protected sentBy(n: NumberView): readonly number[] {
+    return this.store.sent().get(n.id) ?? NOTHING;
+  }
+  protected sumOf(n: NumberView): number {
+    return this.sentBy(n).reduce((a, b) => a + b, 0);
+  }
 
   protected orderWords(mine: readonly NumberView[]): string {
     const n = (state: string): number => mine.filter((x) => x.state === state).length;

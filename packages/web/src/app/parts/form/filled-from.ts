@@ -9,7 +9,7 @@ import type { CheckedForm } from './checked-form';
 export function filledFrom(
   // eslint-disable-next-line @typescript-eslint/no-explicit-any -- whatever its controls
   form: CheckedForm<any>,
-  source: () => { of: string; values: Record<string, unknown> } | undefined,
+  source: () => { of: string; values: object } | undefined,
 ): void {
   let about: string | null = null;
   effect(() => {

@@ -124,6 +124,10 @@ export class Table<T> {
     const face = typeof c.face === 'function' ? c.face(row) : (c.face ?? '');
     return `${face}${c.right ? ' right' : ''}`;
   }
+  protected rowFace(row: T): string {
+    const open = this.open() && this.key()(row) === this.open();
+    return `${this.face()(row)}${this.opening() ? ' go' : ''}${open ? ' chosen' : ''}`;
+  }
   protected textOf(c: Column<T>, row: T): string {
     return c.text?.(row) ?? '';
   }
