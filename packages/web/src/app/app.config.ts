@@ -1,9 +1,10 @@
-import { inject, provideAppInitializer, provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
+import { inject, isDevMode, provideAppInitializer, provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
 import { MAT_RIPPLE_GLOBAL_OPTIONS, MATERIAL_ANIMATIONS } from '@angular/material/core';
 import { MAT_FORM_FIELD_DEFAULT_OPTIONS, type MatFormFieldDefaultOptions } from '@angular/material/form-field';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
+import { provideStoreDevtools } from '@ngrx/store-devtools';
 import { routes } from './app.routes';
 import { SessionFacade } from './state/session.facade';
 import { courseFeature } from './state/course.feature';
@@ -25,6 +26,8 @@ export const appConfig: ApplicationConfig = {
       [liveFeature.name]: liveFeature.reducer,
     }),
     provideEffects(courseEffects, jobsEffects, liveEffects),
+    // While it is developed: never in what is built to run.
+    ...(isDevMode() ? [provideStoreDevtools({ maxAge: 50, connectInZone: false })] : []),
     provideAppInitializer(() => inject(SessionFacade).load()),
     { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
     // The label stands above the box, and what is wrong with it beside it: neither needs room inside.

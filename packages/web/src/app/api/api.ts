@@ -79,6 +79,11 @@ export class Api {
     return answer as z.output<R>;
   }
 
+  /** What was begun and has no answer belongs to whoever began it. */
+  forgetWishes(): void {
+    this.wishes.forget();
+  }
+
   /** The address of an endpoint, for links that download. */
   address<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
     endpoint: Endpoint<P, Q, B, R>,

@@ -15,6 +15,16 @@ export class Wishes {
     return key;
   }
 
+  /** Whoever signs out leaves none behind: another person's same wish is another. */
+  forget(): void {
+    this.here.clear();
+    try {
+      for (const name of Object.keys(sessionStorage)) if (isDigest(name)) sessionStorage.removeItem(name);
+    } catch {
+      // A browser that keeps nothing.
+    }
+  }
+
   /** It has an answer: the same again would be another wish. */
   settled(name: string): void {
     this.here.delete(name);

@@ -1,6 +1,7 @@
 import type { JobView } from '@long-gate/contracts';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createActionGroup, createFeature, createReducer, createSelector, on, props } from '@ngrx/store';
+import { SessionActions } from './session.feature';
 
 export const JobsActions = createActionGroup({ source: 'Jobs', events: { Loaded: props<{ jobs: JobView[] }>() } });
 const adapter = createEntityAdapter<JobView>({ sortComparer: (a, b) => b.createdAt - a.createdAt });
@@ -10,6 +11,9 @@ export const jobsFeature = createFeature({
   reducer: createReducer<EntityState<JobView>>(
     adapter.getInitialState(),
     on(JobsActions.loaded, (state, { jobs }) => adapter.setAll(jobs, state)),
+    // Those of one business, or one person, are never shown to another.
+    on(SessionActions.businessChosen, (state) => adapter.removeAll(state)),
+    on(SessionActions.loaded, (state, { session }) => (session.user ? state : adapter.removeAll(state))),
   ),
   extraSelectors: ({ selectJobsState }) => {
     const { selectAll } = adapter.getSelectors(selectJobsState);

@@ -36,6 +36,7 @@ export class SessionFacade {
   }
 
   take(session: Session): void {
+    if (this.session()?.user && !session.user) this.api.forgetWishes();
     this.api.csrf = session.csrf;
     this.tick.set(Date.now());
     this.store.dispatch(SessionActions.loaded({ session, at: Date.now() }));

@@ -91,7 +91,7 @@ describe('a form checked by its contract', () => {
       <lg-text-field [control]="form.controls.legalName" label="Legal name" name="legal" />
       <lg-text-field [control]="form.controls.nameLine" label="Name line" name="line" />
       <lg-faults [form]="form" />
-      <button type="submit">Send</button>
+      <button type="submit" matButton>Send</button>
     </form>
   `,
 })

@@ -8,7 +8,7 @@ import { plain, Shortcuts } from './shortcuts';
   selector: 'lg-list-below',
   imports: [DocketKeys],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<div [lgDocketKeys]="ids" [open]="open()" (chosen)="open.set($event)"><input id="field" /></div>`,
+  template: `<div [lgDocketKeys]="ids" [open]="open()" (chosen)="open.set($event)"><input matInput id="field" /></div>`,
 })
 class ListBelow {
   readonly ids = ['a', 'b', 'c'];

@@ -29,12 +29,12 @@ import { List } from './list';
       (chosen)="open.set($event)"
       (again)="tries.set(tries() + 1)"
     >
-      <button actions type="button">Build one</button>
+      <button actions type="button" matButton>Build one</button>
       <p nothing>No boat yet.</p>
       <span facets>Kind</span>
       <lg-table label="Boats" [rows]="rows" [columns]="columns" [key]="id" opening (opened)="open.set($event)">
         <ng-template lgCell="id" [of]="rows" let-b
-          ><button type="button">{{ b.id }}</button></ng-template
+          ><button type="button" matButton>{{ b.id }}</button></ng-template
         >
       </lg-table>
       @if (open(); as id) {

@@ -10,7 +10,7 @@ export class Cell<T> {
   readonly of = input<readonly T[]>();
   readonly template = inject<TemplateRef<{ $implicit: T }>>(TemplateRef);
 
-  static ngTemplateContextGuard<T>(_: Cell<T>, context: unknown): context is { $implicit: T } {
+  static ngTemplateContextGuard<T>(_: Cell<T>, _context: unknown): _context is { $implicit: T } {
     return true;
   }
 }

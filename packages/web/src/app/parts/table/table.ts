@@ -28,7 +28,7 @@ import { AS_IT_WAS, columnsIn, sortedBy, widthsIn, type Column, type Kept } from
 import { KeptTables } from './kept-tables';
 
 /** The box for choosing a row. */
-const PICK = 28;
+const PICK = 36;
 /** How far ahead of the last row that is here the next page is asked for. */
 const AHEAD = 60;
 /** Pixels one row is high where only those on screen are drawn. */
@@ -65,7 +65,7 @@ export class Table<T> {
   readonly picking = input(false);
   readonly picked = model<readonly string[]>([]);
   /** What a row is called, for whoever chooses it without seeing it. */
-  readonly called = input<(row: T) => string>(this.fallback);
+  readonly called = input<(row: T) => string>((row) => this.key()(row));
   readonly face = input<(row: T) => string>(() => '');
   /** The head is for whoever does not see the table. */
   readonly headless = input(false, { transform: booleanAttribute });
@@ -118,7 +118,7 @@ export class Table<T> {
   }
 
   protected widthOf(id: string): number | null {
-    return this.widths()[id] ?? null;
+    return id === 'pick' && this.fixed() ? PICK : (this.widths()[id] ?? null);
   }
   protected faceOf(c: Column<T>, row: T): string {
     const face = typeof c.face === 'function' ? c.face(row) : (c.face ?? '');
@@ -177,8 +177,5 @@ export class Table<T> {
   private take(kept: Kept): void {
     this.mine.set(kept);
     if (this.name()) this.kept.keep(this.name(), kept);
-  }
-  private fallback(row: T): string {
-    return String(row);
   }
 }

@@ -100,7 +100,7 @@ export function withPages<Row, Filters extends object>(
           }),
         ),
       );
-      const more = rxMethod<void>(
+      const more = rxMethod<null>(
         pipe(
           exhaustMap(() => {
             const [wish, cursor] = [store._wish(), store._next()];
@@ -123,7 +123,7 @@ export function withPages<Row, Filters extends object>(
       return {
         _begin: begin,
         /** Fetches the next page, if there is one and none is on its way. */
-        more: (): void => void more(),
+        more: (): void => void more(null),
         /** Reads again what is shown. */
         refresh: (): void => void begin(Math.min(AGAIN_AT_MOST, Math.max(size, store.rows().length))),
       };
