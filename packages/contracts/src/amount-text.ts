@@ -1,5 +1,5 @@
 import { parseAmount } from '@long-gate/core';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** An amount as people write it, such as `25` or `1,200.50`, read as millionths of a dollar. */
 export const AmountText = z.string().transform((text, ctx) => {

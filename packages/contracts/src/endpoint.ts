@@ -1,5 +1,5 @@
 import { FINDING_SEVERITY, type FindingCode } from '@long-gate/core';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Who may call: anyone; anyone signed in; or a role in the business of the path (coordinator includes viewer, …). */
 export type Access = 'public' | 'signed in' | 'viewer' | 'coordinator' | 'administrator';

@@ -1,5 +1,5 @@
 import { Validator } from '@seriousme/openapi-schema-validator';
-import { z } from 'zod';
+import * as z from 'zod';
 import { ALL_ENDPOINTS } from './endpoint.js';
 import './index.js';
 import { openApiDocument } from './openapi.js';

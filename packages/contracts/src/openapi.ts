@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { ALL_ENDPOINTS, Nothing, type Endpoint } from './endpoint.js';
 
 const PROBLEM = {

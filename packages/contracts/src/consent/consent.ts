@@ -1,5 +1,5 @@
 import { CONSENT_EVENT_KINDS, CONSENT_ROUTES } from '@long-gate/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { BusinessPath, endpoint, Moment, ObjectPath, page, PageQuery, PurposeShape } from '../endpoint.js';
 
 export const ConsentEventShape = z.object({

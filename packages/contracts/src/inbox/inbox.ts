@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { AnswerShape, BusinessPath, endpoint, Moment, page, PageQuery, ResultShape } from '../endpoint.js';
 import { MessageShape } from '../dispatch/dispatch.js';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { Amount, BusinessPath, endpoint, FindingShape, Moment, ObjectPath } from '../endpoint.js';
 
 export const CountryShape = z.object({

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { endpoint, ObjectPath } from '../endpoint.js';
 
 /** How calls to a texting number are met. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { Done, endpoint, Moment, ObjectPath } from '../endpoint.js';
 
 export const GuardShape = z.object({

@@ -1,5 +1,5 @@
 import { HOSTED_STATES } from '@long-gate/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { Amount, BusinessPath, endpoint, FindingShape, Moment, ObjectPath, ReasonShape } from '../endpoint.js';
 
 const Text = (max: number) => z.string().trim().max(max, `At most ${max} characters.`).default('');

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { NumberView } from './numbers.js';
 
 /** What the inventory is narrowed by, several values of one facet joined by `~`; the same on screen and in its file. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { Amount, AnswerShape, BusinessPath, Done, endpoint, Moment, ObjectPath, PurposeShape } from '../endpoint.js';
 import { InventoryQuery } from './inventory-filters.js';
 

@@ -1,5 +1,5 @@
 import { COMPARED_FIELDS, isDay, PORT_STATES } from '@long-gate/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { Amount, BusinessPath, Done, endpoint, FindingShape, Moment, ObjectPath, ReasonShape } from '../endpoint.js';
 
 const Day = z.union([

@@ -1,5 +1,5 @@
 import { LEGAL_FORMS, USE_CASES } from '@long-gate/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { BusinessPath, endpoint, FindingShape, Moment, ObjectPath, ReasonShape } from '../endpoint.js';
 
 const text = (max: number) => z.string().max(max, `Longer than ${max} characters.`);

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { BusinessPath, Done, endpoint, Moment, ObjectPath } from '../endpoint.js';
 import { emailAddress, Password, RoleShape, SessionShape } from './settings.js';
 

@@ -1,5 +1,5 @@
 import { LEGAL_FORMS } from '@long-gate/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { Amount, BusinessPath, Done, endpoint, Moment, Nothing, ObjectPath, page, PageQuery } from '../endpoint.js';
 
 export const RoleShape = z.enum(['administrator', 'coordinator', 'viewer']);

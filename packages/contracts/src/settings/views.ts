@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { BusinessPath, Done, endpoint, ObjectPath } from '../endpoint.js';
 
 export const SavedViewShape = z.object({ id: z.string(), name: z.string(), query: z.string(), by: z.string() });

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { BusinessPath, endpoint, Moment } from '../endpoint.js';
 
 export const MatterShape = z.object({

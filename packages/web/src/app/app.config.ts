@@ -1,4 +1,4 @@
-import { inject, isDevMode, provideAppInitializer, provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
+import { inject, provideAppInitializer, provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
 import { MAT_RIPPLE_GLOBAL_OPTIONS, MATERIAL_ANIMATIONS } from '@angular/material/core';
 import { MAT_FORM_FIELD_DEFAULT_OPTIONS, type MatFormFieldDefaultOptions } from '@angular/material/form-field';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
@@ -15,6 +15,8 @@ import * as courseEffects from './state/course.effects';
 import * as jobsEffects from './state/jobs.effects';
 import * as liveEffects from './state/live.effects';
 
+declare const ngDevMode: boolean;
+
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
@@ -26,8 +28,8 @@ export const appConfig: ApplicationConfig = {
       [liveFeature.name]: liveFeature.reducer,
     }),
     provideEffects(courseEffects, jobsEffects, liveEffects),
-    // While it is developed: never in what is built to run.
-    ...(isDevMode() ? [provideStoreDevtools({ maxAge: 50, connectInZone: false })] : []),
+    // While it is developed: what is built to run has no word of it.
+    ...(ngDevMode ? [provideStoreDevtools({ maxAge: 50, connectInZone: false })] : []),
     provideAppInitializer(() => inject(SessionFacade).load()),
     { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
     // The label stands above the box, and what is wrong with it beside it: neither needs room inside.

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Endpoint } from '@long-gate/contracts';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { nameOf, Wishes } from './wishes';
 
 /** A refusal of the server, as problem details (RFC 9457). */

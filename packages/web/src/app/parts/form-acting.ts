@@ -1,5 +1,5 @@
 import { signal } from '@angular/core';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { ApiProblem } from '../api/api';
 import { checkWith, problemsInto } from './schema-form';
 

@@ -1,4 +1,4 @@
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { ApiProblem } from '../api/api';
 
 /** Checks a value with the contract's schema, so that browser and server say the same words: field path → what is wrong. */

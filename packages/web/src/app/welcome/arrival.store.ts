@@ -10,7 +10,7 @@ import {
   type InvitationSeen,
 } from '@long-gate/contracts';
 import { patchState, signalStore, withMethods, withProps, withState } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { Api, type ApiProblem } from '../api/api';
 import { FormActing } from '../parts/form-acting';
 import { SessionFacade } from '../state/session.facade';

@@ -8,7 +8,7 @@ import {
   type LedgerVerdictShape,
 } from '@long-gate/contracts';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { withAddress, type Address } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';

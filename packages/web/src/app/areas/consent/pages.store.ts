@@ -1,7 +1,7 @@
 import { computed } from '@angular/core';
 import { addPage, editPage, listNumbers, listPages, type OptInPage, type OptInPageEdit } from '@long-gate/contracts';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { lastChangeOf } from '../../parts/form/last-change';
 import { withAddress } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';

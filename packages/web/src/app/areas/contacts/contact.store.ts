@@ -12,7 +12,7 @@ import {
 } from '@long-gate/contracts';
 import { PURPOSES } from '@long-gate/core';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { lastChangeOf } from '../../parts/form/last-change';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { FormControl, FormGroup } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { EMPTY_BRAND, type BrandView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, LEGAL_FORMS, reviewBrand } from '@long-gate/core';
 import { Confirm } from '../../parts/confirm';
@@ -8,16 +8,20 @@ import { MomentPipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { PageTitle } from '../../parts/page-title';
 import { Autosave, type Kept } from '../../parts/form/autosave';
+import { autosaved } from '../../parts/form/autosaved';
+import { ChoiceField } from '../../parts/form/choice-field';
 import { Conflicts, Saved } from '../../parts/form/saving';
+import { TextField } from '../../parts/form/text-field';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 import { Findings, numbered } from '../../parts/findings';
 
 type Body = BrandView['body'];
-/** What stands in the form; the tax number is null while the one on file stands. */
-type Form = Body & { taxNumber: string | null };
-const formOf = (b: BrandView): Kept<Form> => ({ value: { ...b.body, taxNumber: null }, version: b.version });
+/** What stands in the form; the tax number is empty while the one on file stands. */
+type Form = Body & { taxNumber: string };
+const formOf = (b: BrandView): Kept<Form> => ({ value: { ...b.body, taxNumber: '' }, version: b.version });
+const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 const FIELDS: { key: keyof Body | 'taxNumber'; label: string; hint: string; only?: Body['form'] }[] = [
   { key: 'legalName', label: 'Legal name', hint: 'exactly as in the tax record' },
   { key: 'taxNumber', label: 'Tax number (EIN)', hint: 'nine digits' },
@@ -36,7 +40,7 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
 /** Legal identity and brand, with what the registrar would decline beside each field. */
 @Component({
   selector: 'lg-brand',
-  imports: [Saved, Conflicts, MatInputModule, MatButtonModule, PageTitle, Findings, History, MomentPipe],
+  imports: [ChoiceField, Conflicts, Saved, TextField, MatButtonModule, PageTitle, Findings, History, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (brand(); as b) {
@@ -44,14 +48,14 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
         <div class="work">
           <div class="head">
             <lg-page-title what="brand" />
-            <lg-saved [of]="form" />
+            <lg-saved [of]="saving" />
             @if (session.isAdministrator() && (b.state === 'draft' || b.state === 'declined')) {
               <button type="button" matButton="filled" [disabled]="blocking() > 0 || busy()" (click)="submit()">
                 {{ blocking() > 0 ? 'Submit: ' + blocking() + ' to mend' : b.attempt > 0 ? 'Resubmit…' : 'Submit…' }}
               </button>
             }
           </div>
-          <lg-conflicts [of]="form" [names]="names" />
+          <lg-conflicts [of]="saving" [names]="names" />
           @if (b.reasons.length > 0) {
             <div class="problem">
               <span class="strong stop">Declined {{ b.decidedAt | moment: 'day' }}.</span>
@@ -62,52 +66,19 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
           }
           <form class="plaque" (submit)="$event.preventDefault()">
             <div class="pair">
-              <div class="field">
-                <label for="form">Legal form</label>
-                <mat-form-field
-                  ><select
-                    matNativeControl
-                    id="form"
-                    [disabled]="locked('form')"
-                    [value]="body().form"
-                    (change)="set('form', $event)"
-                  >
-                    @for (f of forms; track f) {
-                      <option [value]="f" [selected]="f === body().form">{{ f }}</option>
-                    }
-                  </select></mat-form-field
-                >
-              </div>
+              <lg-choice-field [control]="form.controls.form" label="Legal form" name="form" [choices]="forms" />
               <span></span>
             </div>
             @for (f of fields(); track f.key) {
               <div class="pair">
-                <div class="field" [class.wrong]="wrong(f.key)">
-                  <label [for]="f.key"
-                    >{{ f.label }}
-                    <span>{{
-                      f.key === 'taxNumber' && b.taxNumberMasked && tax() === null
-                        ? 'on file: ' + b.taxNumberMasked
-                        : f.hint
-                    }}</span></label
-                  >
-                  <mat-form-field
-                    ><input
-                      matInput
-                      [id]="f.key"
-                      [disabled]="locked(f.key)"
-                      [value]="valueOf(f.key)"
-                      [placeholder]="
-                        f.key === 'taxNumber' && b.taxNumberMasked
-                          ? locked(f.key)
-                            ? 'kept encrypted'
-                            : 'kept encrypted; type to replace'
-                          : ''
-                      "
-                      autocomplete="off"
-                      (input)="set(f.key, $event)"
-                  /></mat-form-field>
-                </div>
+                <lg-text-field
+                  [control]="form.controls[f.key]"
+                  [label]="f.label"
+                  [hint]="hintOf(f.key, f.hint)"
+                  [placeholder]="placeholderOf(f.key)"
+                  [name]="f.key"
+                  [troubled]="wrong(f.key)"
+                />
                 <lg-findings [findings]="findings()" [field]="f.key" [answers]="b.reasons" />
               </div>
             }
@@ -169,28 +140,42 @@ export class BrandPage {
   private readonly say = inject(Say);
   private readonly store = inject(DossierStore);
   protected readonly session = inject(SessionFacade);
-  protected readonly forms = LEGAL_FORMS;
+  protected readonly forms = LEGAL_FORMS.map((value) => ({ value, label: value }));
   protected readonly brand = computed(() => this.store.dossier.value()?.brand ?? null);
-  protected readonly form = new Autosave<Form>({
+  protected readonly form = new FormGroup<{ [K in keyof Form]: FormControl<string> }>({
+    form: text(),
+    legalName: text(),
+    taxNumber: text(),
+    street: text(),
+    city: text(),
+    state: text(),
+    postalCode: text(),
+    website: text(),
+    email: text(),
+    mobile: text(),
+    exchange: text(),
+    ticker: text(),
+  });
+  protected readonly saving = new Autosave<Form>({
     save: async ({ taxNumber, ...body }, version) =>
-      formOf(await this.store.saveBrand({ body, ...(taxNumber === null ? {} : { taxNumber }) }, version)),
+      formOf(await this.store.saveBrand({ body, ...(taxNumber === '' ? {} : { taxNumber }) }, version)),
     read: async () => formOf((await this.store.read()).brand),
     lastChange: () => this.store.lastChange('brand', this.brand()?.id ?? ''),
     secret: ['taxNumber'],
   });
   protected readonly names = { form: 'Legal form', ...Object.fromEntries(FIELDS.map((f) => [f.key, f.label])) };
   protected readonly body = computed<Body>(
-    () => this.form.value() ?? { form: 'private company', legalName: '', ...EMPTY_BRAND },
+    () => this.saving.value() ?? { form: 'private company', legalName: '', ...EMPTY_BRAND },
   );
-  protected readonly tax = computed(() => this.form.value()?.taxNumber ?? null);
+  private readonly tax = computed(() => this.saving.value()?.taxNumber ?? '');
   protected readonly busy = signal(false);
   protected readonly fields = computed(() => FIELDS.filter((f) => !f.only || f.only === this.body().form));
   protected readonly findings = computed(() =>
     numbered(
       reviewBrand({
         ...this.body(),
-        taxNumber: this.tax() ?? '',
-        taxNumberOnFile: this.tax() === null && this.brand()?.taxNumberMasked !== '',
+        taxNumber: this.tax(),
+        taxNumberOnFile: this.tax() === '' && this.brand()?.taxNumberMasked !== '',
       }),
       FIELDS.map((f) => f.key),
     ),
@@ -201,9 +186,15 @@ export class BrandPage {
   );
 
   constructor() {
+    autosaved(this.form, this.saving);
     effect(() => {
       const b = this.brand();
-      if (b) untracked(() => this.form.take(`brand ${b.id}`, formOf(b)));
+      if (b) untracked(() => this.saving.take(`brand ${b.id}`, formOf(b)));
+    });
+    effect(() => {
+      for (const [key, control] of Object.entries(this.form.controls))
+        if (this.locked(key)) control.disable({ emitEvent: false });
+        else control.enable({ emitEvent: false });
     });
   }
 
@@ -214,22 +205,24 @@ export class BrandPage {
     );
   }
 
-  protected valueOf(key: keyof Body | 'taxNumber'): string {
-    return key === 'taxNumber' ? (this.tax() ?? '') : this.body()[key];
+  /** The number on file is never shown again; another one is typed in its place. */
+  protected hintOf(key: string, hint: string): string {
+    const masked = this.brand()?.taxNumberMasked;
+    return key === 'taxNumber' && masked && this.tax() === '' ? `on file: ${masked}` : hint;
+  }
+  protected placeholderOf(key: string): string {
+    if (key !== 'taxNumber' || !this.brand()?.taxNumberMasked) return '';
+    return this.locked(key) ? 'kept encrypted' : 'kept encrypted; type to replace';
   }
 
   protected wrong(key: string): boolean {
     return this.findings().some((f) => f.field === key && f.severity === 'block');
   }
 
-  protected set(key: keyof Body | 'taxNumber', event: Event): void {
-    this.form.change({ [key]: (event.target as HTMLInputElement).value });
-  }
-
   protected async submit(): Promise<void> {
-    if (!(await this.form.flush())) return;
+    if (!(await this.saving.flush())) return;
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
-    const version = this.form.version();
+    const version = this.saving.version();
     const yes = await this.confirm.ask({
       title: 'Submit the brand?',
       line: `${this.cost()} now, nothing monthly. The registrar answers in one to two days. Once verified, name and tax number are locked. Not refunded when declined.`,

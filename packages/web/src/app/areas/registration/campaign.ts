@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -8,7 +9,9 @@ import { ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { Autosave, type Kept } from '../../parts/form/autosave';
+import { autosaved } from '../../parts/form/autosaved';
 import { Conflicts, Saved } from '../../parts/form/saving';
+import { TextField } from '../../parts/form/text-field';
 import { History } from '../../parts/history';
 import { MarkedText } from '../../parts/marked-text';
 import { PageTitle } from '../../parts/page-title';
@@ -33,6 +36,8 @@ const ORDER = [
   'termsUrl',
   'subUses',
 ];
+const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
+const flag = (): FormControl<boolean> => new FormControl(false, { nonNullable: true });
 const EMPTY: Body = { useCase: 'marketing', ...EMPTY_CAMPAIGN };
 /** What stands in the form; there is always a sample to write. */
 type Form = Body & { name: string };
@@ -45,6 +50,8 @@ const formOf = (c: CampaignView): Kept<Form> => ({
 @Component({
   selector: 'lg-campaign',
   imports: [
+    ReactiveFormsModule,
+    TextField,
     Saved,
     Conflicts,
     MatCheckboxModule,
@@ -103,7 +110,24 @@ export class CampaignPage {
     () => this.store.dossier.value()?.campaigns.find((c) => c.id === this.campaignId()) ?? null,
   );
   protected readonly dossier = this.store.dossier;
-  protected readonly form = new Autosave<Form>({
+  protected readonly form = new FormGroup({
+    name: text(),
+    useCase: new FormControl<Body['useCase']>('marketing', { nonNullable: true }),
+    description: text(),
+    agreement: text(),
+    samples: new FormArray<FormControl<string>>([]),
+    hasLinks: flag(),
+    hasPhones: flag(),
+    ageRestricted: flag(),
+    lending: flag(),
+    optInMessage: text(),
+    optOutMessage: text(),
+    helpMessage: text(),
+    privacyUrl: text(),
+    termsUrl: text(),
+    subUses: new FormControl<Body['subUses']>([], { nonNullable: true }),
+  });
+  protected readonly saving = new Autosave<Form>({
     save: async ({ name, ...body }, version) =>
       formOf(await this.store.saveCampaign(this.campaignId(), { name, body }, version)),
     read: async () => {
@@ -115,9 +139,28 @@ export class CampaignPage {
     lastChange: () => this.store.lastChange('campaign', this.campaignId()),
   });
   protected readonly names = { ...LABELS, name: 'Name' };
-  protected readonly name = computed(() => this.form.value()?.name ?? '');
+  protected readonly long = [
+    { key: 'description', label: 'What is sent, to whom, why' },
+    { key: 'agreement', label: 'How people agree' },
+  ] as const;
+  protected readonly messages = [
+    { key: 'optInMessage', label: 'Joining message' },
+    { key: 'optOutMessage', label: 'Answer to STOP' },
+    { key: 'helpMessage', label: 'Answer to HELP' },
+  ] as const;
+  protected readonly pages = [
+    { key: 'privacyUrl', label: 'Privacy page' },
+    { key: 'termsUrl', label: 'Terms page' },
+  ] as const;
+  protected readonly declared = [
+    { key: 'hasLinks', label: 'Texts carry links' },
+    { key: 'ageRestricted', label: 'Age-restricted' },
+    { key: 'hasPhones', label: 'Texts carry phone numbers' },
+    { key: 'lending', label: 'Direct lending' },
+  ] as const;
+  protected readonly name = computed(() => this.saving.value()?.name ?? '');
   protected readonly body = computed<Body>(() => {
-    const { name: _, ...body } = this.form.value() ?? { ...EMPTY, name: '' };
+    const { name: _, ...body } = this.saving.value() ?? { ...EMPTY, name: '' };
     return body;
   });
   protected readonly busy = signal(false);
@@ -148,9 +191,14 @@ export class CampaignPage {
   });
 
   constructor() {
+    autosaved(this.form, this.saving);
+    effect(() => {
+      if (this.frozen()) this.form.disable({ emitEvent: false });
+      else this.form.enable({ emitEvent: false });
+    });
     effect(() => {
       const c = this.campaign();
-      if (c) untracked(() => this.form.take(`campaign ${c.id}`, formOf(c)));
+      if (c) untracked(() => this.saving.take(`campaign ${c.id}`, formOf(c)));
     });
   }
 
@@ -167,46 +215,31 @@ export class CampaignPage {
       : `${s.parts.length} segment${s.parts.length === 1 ? '' : 's'}${s.encoding === 'UCS-2' ? ', UCS-2' : ''}`;
   }
 
-  protected valueOf(key: string): string {
-    return this.body()[key as TextKey];
+  protected valueOf(key: TextKey): string {
+    return this.body()[key];
   }
-  protected text(key: string, event: Event): void {
-    this.change({ [key]: (event.target as HTMLTextAreaElement).value });
+  protected counted(key: TextKey): string {
+    return `${this.valueOf(key).length.toLocaleString('en-US')} of 2,048`;
   }
-  protected flag(key: 'hasLinks' | 'hasPhones' | 'ageRestricted' | 'lending', on: boolean): void {
-    this.change({ [key]: on });
-  }
-  protected sample(i: number, event: Event): void {
-    const samples = [...this.body().samples];
-    samples[i] = (event.target as HTMLTextAreaElement).value;
-    this.change({ samples });
-  }
-  protected subUses(event: Event): void {
-    this.change({
-      subUses: (event.target as HTMLInputElement).value
+  protected subUses(words: string): void {
+    this.form.controls.subUses.setValue(
+      words
         .split(',')
         .map((s) => s.trim())
         .filter(Boolean),
-    });
+    );
   }
   protected addSample(): void {
-    this.change({ samples: [...this.body().samples, ''] });
+    this.form.controls.samples.push(text());
   }
   protected dropSample(i: number): void {
-    this.change({ samples: this.body().samples.filter((_, k) => k !== i) });
-  }
-  protected rename(event: Event): void {
-    this.form.change({ name: (event.target as HTMLInputElement).value });
-  }
-
-  private change(part: Partial<Body>): void {
-    this.form.change(part);
+    this.form.controls.samples.removeAt(i);
   }
 
   protected async submit(): Promise<void> {
-    if (!(await this.form.flush())) return;
+    if (!(await this.saving.flush())) return;
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
-    const version = this.form.version();
+    const version = this.saving.version();
     const monthly = formatAmount(this.use()?.monthly ?? 0);
     const yes = await this.confirm.ask({
       title: `Submit ${this.name()}?`,

@@ -9,7 +9,7 @@ import {
   type CampaignBodyValue,
 } from '@long-gate/contracts';
 import { signalStore, withMethods, withProps } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { Api } from '../../api/api';
 import { lastChangeOf } from '../../parts/form/last-change';
 import { liveResource } from '../../state/live-resource';

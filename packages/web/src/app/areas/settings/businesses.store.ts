@@ -1,6 +1,6 @@
 import { addBusiness, checkAddress, editBusiness, openAccount, switchTexts, type Business } from '@long-gate/contracts';
 import { signalStore, withMethods } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { lastChangeOf } from '../../parts/form/last-change';
 import { withBusiness } from '../../state/area-features/with-business';
 

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { MomentPipe } from '../../parts/format';
 import type { listConnections } from '@long-gate/contracts';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { SessionFacade } from '../../state/session.facade';

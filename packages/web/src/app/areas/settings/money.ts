@@ -6,7 +6,7 @@ import { MatInputModule } from '@angular/material/input';
 import { AmountText, moneyOutlookOf, setAutoTopUp, topUp, type MoneyEntry } from '@long-gate/contracts';
 import { formatAmount, formatCents } from '@long-gate/core';
 import { DateTime } from 'luxon';
-import { z } from 'zod';
+import * as z from 'zod';
 import { Confirm } from '../../parts/confirm';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { Faults } from '../../parts/form/faults';

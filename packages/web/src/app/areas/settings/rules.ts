@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import type { getRules } from '@long-gate/contracts';
 import { formatCents, POSTS, USE_CASES } from '@long-gate/core';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { RulesStore } from './rules.store';

@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { getWatch } from '@long-gate/contracts';
 import { describeRate } from '@long-gate/core';
 import { DateTime } from 'luxon';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { Chart, type Series } from '../../parts/chart/chart';
 import { Facet } from '../../parts/facet';
 import { CountPipe, PhonePipe } from '../../parts/format';

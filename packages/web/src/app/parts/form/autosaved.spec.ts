@@ -1,6 +1,6 @@
 import { EnvironmentInjector, provideZonelessChangeDetection, runInInjectionContext, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { FormControl, FormGroup } from '@angular/forms';
+import { FormArray, FormControl, FormGroup } from '@angular/forms';
 import { ApiProblem } from '../../api/api';
 import { SessionFacade } from '../../state/session.facade';
 import { Confirm } from '../confirm';
@@ -9,7 +9,7 @@ import { autosaved } from './autosaved';
 import { CheckedForm, faultOf } from './checked-form';
 import { filledFrom } from './filled-from';
 import { Unsaved } from './unsaved';
-import { z } from 'zod';
+import * as z from 'zod';
 
 interface Facts {
   name: string;
@@ -106,6 +106,44 @@ describe('a typed form that saves itself', () => {
     expect(await saving.flush()).toBeTrue();
     expect(saves.length).toBe(1);
     expect(await TestBed.inject(Unsaved).mayLeave()).toBeTrue();
+  });
+});
+
+describe('a typed form with as many lines as one likes', () => {
+  it('has those that are kept, and saves one more and one fewer', async () => {
+    localStorage.clear();
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        { provide: SessionFacade, useValue: { session: signal({ user: { id: 'p1' } }) } },
+        { provide: Confirm, useValue: { ask: () => Promise.resolve(true) } },
+      ],
+    });
+    let kept: Kept<{ samples: string[] }> = { value: { samples: ['one', 'two'] }, version: 1 };
+    const group = new FormGroup({ samples: new FormArray<FormControl<string>>([]) });
+    const saving = runInInjectionContext(TestBed.inject(EnvironmentInjector), () => {
+      const made = new Autosave<{ samples: string[] }>({
+        save: (value, version) => Promise.resolve((kept = { value, version: version + 1 })),
+        read: () => Promise.resolve(kept),
+      });
+      autosaved(group, made);
+      return made;
+    });
+    saving.take('thing thi_2', kept);
+    TestBed.tick();
+    expect(group.value.samples).toEqual(['one', 'two']);
+    group.controls.samples.push(text());
+    group.controls.samples.at(2).setValue('three');
+    await saving.flush();
+    expect(kept.value.samples).toEqual(['one', 'two', 'three']);
+    group.controls.samples.removeAt(0);
+    await saving.flush();
+    TestBed.tick();
+    expect(kept.value.samples).toEqual(['two', 'three']);
+    expect(group.value.samples).toEqual(['two', 'three']);
+    saving.take('thing thi_2', { value: { samples: ['only'] }, version: kept.version + 1 });
+    TestBed.tick();
+    expect(group.value.samples).toEqual(['only']);
   });
 });
 

@@ -1,6 +1,6 @@
 import { DestroyRef, effect, inject, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type { AbstractControl, FormGroup } from '@angular/forms';
+import { FormArray, FormControl, type AbstractControl, type FormGroup } from '@angular/forms';
 import type { Autosave } from './autosave';
 import { changed } from './merge';
 
@@ -28,6 +28,10 @@ export function autosaved<T extends object, C extends { [K in keyof T]: Abstract
       const other = changed(shown, { ...shown, ...value });
       if (other.length === 0) return;
       showing = true;
+      for (const key of other) {
+        const rows = group.controls[key];
+        if (rows instanceof FormArray) fit(rows, (value[key] as unknown[]).length);
+      }
       group.patchValue(value as Parameters<FormGroup<C>['patchValue']>[0]);
       showing = false;
     });
@@ -42,4 +46,10 @@ export function autosaved<T extends object, C extends { [K in keyof T]: Abstract
       }
     });
   });
+}
+
+/** As many texts as there are: patching a list of controls adds none and takes none away. */
+function fit(rows: FormArray, length: number): void {
+  while (rows.length < length) rows.push(new FormControl('', { nonNullable: true }), { emitEvent: false });
+  while (rows.length > length) rows.removeAt(rows.length - 1, { emitEvent: false });
 }

@@ -1,6 +1,6 @@
 import { signal } from '@angular/core';
 import { FormGroup, type AbstractControl, type ValidationErrors } from '@angular/forms';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { ApiProblem } from '../../api/api';
 
 type Controls = Record<string, AbstractControl>;

@@ -1,7 +1,7 @@
 import { computed } from '@angular/core';
 import { beginIntake, cancelIntake, listIntakes, listLists, sendIntakeRows, storeIntake } from '@long-gate/contracts';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { withBusiness } from '../../../state/area-features/with-business';
 import { liveResource } from '../../../state/live-resource';
 

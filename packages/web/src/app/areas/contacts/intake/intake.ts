@@ -4,7 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { listIntakes } from '@long-gate/contracts';
 import { FormControl } from '@angular/forms';
 import { FileButton } from '../../../parts/file-button';

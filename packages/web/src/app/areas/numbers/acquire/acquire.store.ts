@@ -10,7 +10,7 @@ import {
 } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { withAddress } from '../../../state/area-features/with-address';
 import { withBusiness } from '../../../state/area-features/with-business';
 import { liveResource } from '../../../state/live-resource';

@@ -18,7 +18,7 @@ import {
   type PortView,
 } from '@long-gate/contracts';
 import { signalStore, withComputed, withHooks, withMethods, withProps } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { ApiProblem } from '../../../api/api';
 import { lastChangeOf } from '../../../parts/form/last-change';
 import { withBusiness } from '../../../state/area-features/with-business';

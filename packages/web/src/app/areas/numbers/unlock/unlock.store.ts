@@ -1,6 +1,6 @@
 import { inject } from '@angular/core';
 import { answerUnlockMail, seeUnlockMail } from '@long-gate/contracts';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { patchState, signalStore, withMethods, withProps, withState } from '@ngrx/signals';
 import { Api } from '../../../api/api';
 import { FormActing } from '../../../parts/form-acting';

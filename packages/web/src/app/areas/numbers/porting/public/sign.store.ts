@@ -1,7 +1,7 @@
 import { inject, resource, signal } from '@angular/core';
 import { getLetterToSign, signLetter } from '@long-gate/contracts';
 import { signalStore, withMethods, withProps } from '@ngrx/signals';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { Api } from '../../../../api/api';
 import { withSubject } from '../../../../state/area-features/with-subject';
 
