@@ -208,6 +208,7 @@ export class Inventory {
       id: 'campaign',
       head: 'Campaign',
       least: 130,
+      leaves: 7,
       share: 1.6,
       by: (n) => n.campaignName,
       text: (n) => this.campaignOf(n),

@@ -136,6 +136,7 @@ const TONE: Record<CountryView['state'], string> = {
       margin-bottom: 10px;
     }
     .check {
+      display: block;
       margin: 12px 0;
     }
     h3 {

@@ -185,8 +185,7 @@ export class PortDocket {
     done: '',
     now: 'now, since',
     late: 'late, due',
-    ahead: 'What can be done',
-    quiet: true,
+    ahead: '',
     failed: 'no further',
   } as const;
 

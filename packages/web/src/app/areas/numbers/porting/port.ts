@@ -126,17 +126,18 @@ export class PortPage {
   protected readonly busy = this.store.acting.busy;
   protected readonly key = (n: PortView['numbers'][number]): string => n.e164;
   protected readonly columns: readonly Column<PortView['numbers'][number]>[] = [
-    { id: 'number', head: 'Number', face: 'mono', text: (n) => formatPhone(n.e164) },
+    { id: 'number', head: 'Number', width: 144, face: 'mono', text: (n) => formatPhone(n.e164) },
     {
       id: 'line',
       head: 'Line',
+      width: 76,
       text: (n) => (n.portable === false ? n.whyNot : (n.kind ?? '')),
       face: (n) => (n.portable === false ? 'stop' : ''),
     },
     { id: 'label', head: 'Label here' },
     { id: 'campaign', head: 'Campaign for the day it lands' },
     { id: 'calls', head: 'Calls go to' },
-    { id: 'end', head: 'What can be done', quiet: true, right: true },
+    { id: 'end', head: 'What can be done', quiet: true, width: 76, right: true },
   ];
   protected readonly adding = signal('');
 
