@@ -28,6 +28,11 @@ let made = 0;
     { provide: MAT_DATE_FORMATS, useValue: FORMATS },
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  styles: `
+    button {
+      margin-right: 12px;
+    }
+  `,
   template: `
     <div class="field" [class.wrong]="wrong()">
       @if (label()) {

@@ -70,6 +70,9 @@ const CHUNK = 2000;
       font-family: var(--mono);
       font-size: 13px;
     }
+    .drop button {
+      margin: 8px 8px 8px 0;
+    }
     .map {
       display: flex;
       gap: 12px;
