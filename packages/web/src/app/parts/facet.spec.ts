@@ -2,6 +2,8 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
+import { MatNativeSelectHarness } from '@angular/material/input/testing';
+import { ChoiceFacet } from './choice-facet';
 import { Facet } from './facet';
 
 describe('a facet', () => {
@@ -44,5 +46,28 @@ describe('a facet', () => {
     await fixture.whenStable();
     const group = (fixture.nativeElement as HTMLElement).querySelector('[role=group]');
     expect(group?.getAttribute('aria-label')).toBe('Textable');
+  });
+});
+
+describe('a facet of many values', () => {
+  it('is chosen from, named for whoever does not see it, and left for any', async () => {
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
+    const fixture = TestBed.createComponent(ChoiceFacet);
+    fixture.componentRef.setInput('label', 'List');
+    fixture.componentRef.setInput('name', 'List or tag');
+    fixture.componentRef.setInput('values', [
+      { value: 'lst_1', label: 'Passengers (2,316)' },
+      { value: 'lst_2', label: 'Crew (14)' },
+    ]);
+    fixture.componentRef.setInput('chosen', 'lst_2');
+    const picked: (string | null)[] = [];
+    fixture.componentInstance.picked.subscribe((v) => picked.push(v));
+    const select = await TestbedHarnessEnvironment.loader(fixture).getHarness(MatNativeSelectHarness);
+    expect(await (await select.host()).getAttribute('aria-label')).toBe('List or tag');
+    const options = await select.getOptions();
+    expect(await Promise.all(options.map((o) => o.isSelected()))).toEqual([false, false, true]);
+    await select.selectOptions({ text: 'Passengers (2,316)' });
+    await select.selectOptions({ text: 'any' });
+    expect(picked).toEqual(['lst_1', null]);
   });
 });

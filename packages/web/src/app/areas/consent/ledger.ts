@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import type { ConsentEventView } from '@long-gate/contracts';
 import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, formatPhone, parsePhone } from '@long-gate/core';
+import { ChoiceFacet } from '../../parts/choice-facet';
 import { Docket } from '../../parts/docket/docket';
 import { CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
 import { List } from '../../parts/list/list';
@@ -23,6 +24,7 @@ function toneOf(e: ConsentEventView): string {
   selector: 'lg-ledger',
   imports: [
     Cell,
+    ChoiceFacet,
     Docket,
     List,
     Table,
@@ -37,16 +39,7 @@ function toneOf(e: ConsentEventView): string {
   providers: [LedgerStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="consent"
-      [problem]="store.problem()"
-      [shows]="store.rows().length > 0"
-      [empty]="store.total() === 0 && !store.filtered()"
-      [ids]="store.rowIds()"
-      [open]="store.open()"
-      (chosen)="store.choose($event)"
-      (again)="store.refresh()"
-    >
+    <lg-list what="consent" [store]="store">
       <ng-container actions>
         <a matButton="outlined" [href]="store.heads()" download>Signed heads</a>
         <a matButton="outlined" [href]="store.file()" download>Export JSON lines</a>
@@ -74,38 +67,20 @@ function toneOf(e: ConsentEventView): string {
         <a matButton="filled" routerLink="pages">Make an opt-in page</a>
       </ng-container>
       <ng-container facets>
-        <div class="facet">
-          <span>Event</span>
-          <mat-form-field
-            ><select
-              matNativeControl
-              class="small"
-              aria-label="Kind of event"
-              (change)="store.set({ kind: $any($event.target).value || null })"
-            >
-              <option value="">any</option>
-              @for (k of kinds; track k) {
-                <option [selected]="k === store.address().kind">{{ k }}</option>
-              }
-            </select></mat-form-field
-          >
-        </div>
-        <div class="facet">
-          <span>How</span>
-          <mat-form-field
-            ><select
-              matNativeControl
-              class="small"
-              aria-label="How it came"
-              (change)="store.set({ how: $any($event.target).value || null })"
-            >
-              <option value="">any</option>
-              @for (k of ways; track k) {
-                <option [selected]="k === store.address().how">{{ k }}</option>
-              }
-            </select></mat-form-field
-          >
-        </div>
+        <lg-choice-facet
+          label="Event"
+          name="Kind of event"
+          [values]="kinds"
+          [chosen]="store.address().kind"
+          (picked)="store.set({ kind: $event })"
+        />
+        <lg-choice-facet
+          label="How"
+          name="How it came"
+          [values]="ways"
+          [chosen]="store.address().how"
+          (picked)="store.set({ how: $event })"
+        />
         <span class="grow"></span>
         <mat-form-field
           ><input
@@ -200,8 +175,8 @@ function toneOf(e: ConsentEventView): string {
 })
 export class LedgerPage {
   protected readonly store = inject(LedgerStore);
-  protected readonly kinds = CONSENT_EVENT_KINDS;
-  protected readonly ways = CONSENT_ROUTES;
+  protected readonly kinds = CONSENT_EVENT_KINDS.map((value) => ({ value, label: value }));
+  protected readonly ways = CONSENT_ROUTES.map((value) => ({ value, label: value }));
   protected readonly wrong = signal('');
   protected readonly id = (e: ConsentEventView): string => e.id;
   protected readonly columns: readonly Column<ConsentEventView>[] = [

@@ -26,7 +26,7 @@ export const PagesStore = signalStore(
     ),
   })),
   withComputed(({ all, open, _numbers }) => ({
-    ids: computed(() => all().map((p) => p.id)),
+    rowIds: computed(() => all().map((p) => p.id)),
     chosen: computed(() => all().find((p) => p.id === open()) ?? null),
     /** Numbers that can ask for a YES. */
     numbers: computed(() =>

@@ -16,16 +16,7 @@ import { NEW, PagesStore } from './pages.store';
   providers: [PagesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="opt-in pages"
-      [problem]="store.problem()"
-      [empty]="store.read() && store.all().length === 0"
-      [filters]="false"
-      [ids]="store.ids()"
-      [open]="store.open()"
-      (chosen)="store.choose($event)"
-      (again)="store.list.reload()"
-    >
+    <lg-list what="opt-in pages" [store]="store" [filters]="false">
       <ng-container actions>
         @if (store.session.isAdministrator()) {
           <button type="button" matButton="filled" (click)="store.choose(making)">Make a page</button>

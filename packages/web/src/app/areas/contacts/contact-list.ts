@@ -1,9 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import type { ContactRow } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
+import { ChoiceFacet } from '../../parts/choice-facet';
 import { Facet } from '../../parts/facet';
 import { CountPipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
@@ -25,10 +25,10 @@ function lineOf(c: ContactRow): string {
   selector: 'lg-contact-list',
   imports: [
     Cell,
+    ChoiceFacet,
     Facet,
     List,
     Table,
-    MatInputModule,
     MatButtonModule,
     RouterLink,
     GateStrip,
@@ -39,19 +39,7 @@ function lineOf(c: ContactRow): string {
   providers: [ContactListStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="contacts"
-      [problem]="store.problem()"
-      [shows]="store.rows().length > 0"
-      [empty]="store.matching() === 0 && !store.filtered()"
-      searching="name, number or e-mail"
-      [q]="store.address().q ?? ''"
-      [ids]="store.rowIds()"
-      [open]="store.open()"
-      (searched)="store.search($event)"
-      (chosen)="store.choose($event)"
-      (again)="store.refresh()"
-    >
+    <lg-list what="contacts" [store]="store" searching="name, number or e-mail">
       <ng-container actions>
         <a matButton="outlined" [href]="store.file()" download>Export CSV</a>
         @if (store.session.mayEdit()) {
@@ -73,25 +61,13 @@ function lineOf(c: ContactRow): string {
         @for (g of store.facets(); track g.key) {
           <lg-facet [label]="g.label" [values]="g.values" (picked)="store.toggle(g.key, $event)" />
         }
-        <div class="facet">
-          <span>List</span>
-          <mat-form-field
-            ><select
-              matNativeControl
-              class="small"
-              aria-label="List or tag"
-              [value]="store.address().list ?? ''"
-              (change)="store.set({ list: $any($event.target).value || null })"
-            >
-              <option value="">any</option>
-              @for (l of store.lists(); track l.id) {
-                <option [value]="l.id" [selected]="l.id === store.address().list">
-                  {{ l.name }} ({{ l.count | count }})
-                </option>
-              }
-            </select></mat-form-field
-          >
-        </div>
+        <lg-choice-facet
+          label="List"
+          name="List or tag"
+          [values]="lists()"
+          [chosen]="store.address().list"
+          (picked)="store.set({ list: $event })"
+        />
         @if (store.address().faults) {
           <lg-facet
             label="Faults"
@@ -150,6 +126,9 @@ function lineOf(c: ContactRow): string {
 })
 export class ContactListPage {
   protected readonly store = inject(ContactListStore);
+  protected readonly lists = computed(() =>
+    this.store.lists().map((l) => ({ value: l.id, label: `${l.name} (${l.count.toLocaleString('en-US')})` })),
+  );
   protected readonly id = (c: ContactRow): string => c.id;
   protected readonly nameOf = (c: ContactRow): string => `${c.firstName} ${c.lastName}`.trim() || 'no name';
   protected readonly columns: readonly Column<ContactRow>[] = [

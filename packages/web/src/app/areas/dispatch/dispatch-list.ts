@@ -27,14 +27,7 @@ const counted = (id: string, head: string, leaves: number | undefined, ...states
   providers: [DispatchListStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="dispatches"
-      [problem]="store.problem()"
-      [shows]="store.rows().length > 0"
-      [empty]="store.total() === 0"
-      [filters]="false"
-      (again)="store.refresh()"
-    >
+    <lg-list what="dispatches" [store]="store" [filters]="false">
       <ng-container actions>
         @if (store.session.mayEdit()) {
           <a matButton="filled" routerLink="new">Write a dispatch</a>

@@ -37,7 +37,7 @@ import { OUTCOMES, ResultsStore } from './results.store';
         </div>
         @if (store.problem(); as p) {
           <div class="problem" role="alert">
-            {{ p.message }} <button type="button" matButton class="plain" (click)="store.refresh()">Try again</button>
+            {{ p.message }} <button type="button" matButton class="plain" (click)="store.again()">Try again</button>
           </div>
         }
         <lg-table

@@ -45,16 +45,7 @@ import { InboxStore } from './inbox.store';
   providers: [InboxStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="inbox"
-      [problem]="store.problem()"
-      [shows]="store.rows().length > 0"
-      [empty]="store.total() === 0 && !store.filtered()"
-      [ids]="store.rowIds()"
-      [open]="store.open()"
-      (chosen)="store.choose($event)"
-      (again)="store.refresh()"
-    >
+    <lg-list what="inbox" [store]="store">
       <ng-container nothing>
         <h2>No conversations yet</h2>
         <p>

@@ -39,7 +39,8 @@ export const InventoryStore = signalStore(
       (businessId) => _api.call(getCarried, { params: { businessId }, query: { days: 30 } }),
     ),
   })),
-  withComputed(({ all, open, address, _dossier, _carried }) => ({
+  withComputed(({ all, shown, open, address, _dossier, _carried }) => ({
+    rowIds: computed(() => shown().map((n) => n.id)),
     /** What each number sent on each of the last thirty days, by its id. */
     sent: computed(
       () => new Map((_carried.hasValue() ? (_carried.value()?.items ?? []) : []).map((c) => [c.numberId, c.sent])),

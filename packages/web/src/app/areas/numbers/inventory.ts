@@ -45,18 +45,7 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
   providers: [InventoryStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="numbers"
-      [problem]="store.problem()"
-      [empty]="store.read() && store.all().length === 0"
-      searching="number, label or campaign"
-      [q]="store.address().q ?? ''"
-      [ids]="ids()"
-      [open]="store.open()"
-      (searched)="store.search($event)"
-      (chosen)="store.choose($event)"
-      (again)="store.list.reload()"
-    >
+    <lg-list what="numbers" [store]="store" searching="number, label or campaign">
       <ng-container actions>
         <a matButton="outlined" [href]="store.file()" download>Export</a>
         @if (store.session.isAdministrator()) {
@@ -194,7 +183,6 @@ export class Inventory {
   protected readonly store = inject(InventoryStore);
   private readonly confirm = inject(Confirm);
   protected readonly label = signal('');
-  protected readonly ids = computed(() => this.store.shown().map((n) => n.id));
   protected readonly id = (n: NumberView): string => n.id;
   protected readonly called = (n: NumberView): string => formatPhone(n.e164);
   protected readonly columns: readonly Column<NumberView>[] = [

@@ -241,7 +241,7 @@ export class NumberDocket {
   protected readonly purposes = PURPOSES;
   protected readonly busy = this.store.acting.busy;
   protected readonly candidates = this.store.candidates;
-  protected readonly editing = linkedSignal({ source: () => this.number().id, computation: () => false });
+  protected readonly editing = linkedSignal({ source: computed(() => this.number().id), computation: () => false });
   protected readonly form = new CheckedForm(
     {
       label: new FormControl('', { nonNullable: true }),

@@ -18,7 +18,7 @@ import { AuditStore } from './audit.store';
     <p class="soft">{{ store.total() | count }} entries, newest first. Nothing here is ever changed or deleted.</p>
     @if (store.problem(); as p) {
       <div class="problem" role="alert">
-        {{ p.message }} <button type="button" matButton class="plain" (click)="store.refresh()">Try again</button>
+        {{ p.message }} <button type="button" matButton class="plain" (click)="store.again()">Try again</button>
       </div>
     }
     <lg-table label="Changes" [rows]="store.rows()" [columns]="columns" [key]="id">

@@ -33,12 +33,12 @@ export const MoneyStore = signalStore(
       (businessId) => _api.call(moneyOutlookOf, { params: { businessId } }),
     ),
   })),
-  withMethods(({ _api, _at, acting, session, outlook, refresh }) => ({
+  withMethods(({ _api, _at, acting, session, outlook, again }) => ({
     /** @param amount millionths of a dollar. */
     async topUp(amount: number): Promise<void> {
       if (!(await acting.did(() => _api.call(topUp, { params: _at(), body: { amount } })))) return;
       await session.load();
-      refresh();
+      again();
       acting.done(`The balance is ${formatAmount(session.business()?.balance ?? 0)}.`);
     },
     /** Tops up by itself; a limit of 0 for never. @throws ApiProblem */

@@ -126,7 +126,7 @@ const text = (): FormControl<string> => new FormControl('', { nonNullable: true 
     </div>
     @if (store.problem(); as p) {
       <div class="problem" role="alert">
-        {{ p.message }} <button type="button" matButton class="plain" (click)="store.refresh()">Try again</button>
+        {{ p.message }} <button type="button" matButton class="plain" (click)="store.again()">Try again</button>
       </div>
     }
     <lg-table label="Charges and top-ups" [rows]="store.rows()" [columns]="columns" [key]="key">

@@ -9,26 +9,14 @@ import { SessionFacade } from '../../state/session.facade';
 import { Docket } from '../docket/docket';
 import { Cell } from '../table/cell';
 import { Table } from '../table/table';
-import { List } from './list';
+import { List, type Listed } from './list';
 
 @Component({
   selector: 'lg-boats',
   imports: [Cell, Docket, List, Table],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="boats"
-      [problem]="problem()"
-      [shows]="shows()"
-      [empty]="empty()"
-      searching="a name"
-      [q]="q()"
-      [ids]="['w', 'a']"
-      [open]="open()"
-      (searched)="q.set($event)"
-      (chosen)="open.set($event)"
-      (again)="tries.set(tries() + 1)"
-    >
+    <lg-list what="boats" [store]="store" searching="a name">
       <button actions type="button" matButton>Build one</button>
       <p nothing>No boat yet.</p>
       <span facets>Kind</span>
@@ -54,11 +42,28 @@ import { List } from './list';
 })
 class Boats {
   readonly problem = signal<Error | null>(null);
-  readonly shows = signal(false);
-  readonly empty = signal(false);
-  readonly q = signal('');
+  readonly here = signal(false);
+  readonly nothing = signal(false);
+  readonly address = signal<{ q?: string }>({});
   readonly open = signal<string | null>(null);
   readonly tries = signal(0);
+  readonly store: Listed = {
+    problem: this.problem,
+    nothing: this.nothing,
+    here: this.here,
+    address: this.address,
+    open: this.open,
+    rowIds: signal(['w', 'a']),
+    again: () => {
+      this.tries.update((n) => n + 1);
+    },
+    search: (q) => {
+      this.address.set({ q });
+    },
+    choose: (id) => {
+      this.open.set(id);
+    },
+  };
   readonly rows = [{ id: 'w' }, { id: 'a' }];
   readonly id = (b: { id: string }): string => b.id;
   readonly columns = [{ id: 'id', head: 'Name' }];
@@ -96,7 +101,7 @@ describe('a page that lists things', () => {
     (await TestbedHarnessEnvironment.loader(fixture).getHarness(MatButtonHarness.with({ text }))).click();
 
   it('says what belongs there while there is nothing, and shows neither filters nor rows then', async () => {
-    page.empty.set(true);
+    page.nothing.set(true);
     await settle();
     expect(host.textContent).toContain('No boat yet.');
     expect(host.querySelector('table')).toBeNull();
@@ -108,7 +113,7 @@ describe('a page that lists things', () => {
     await settle();
     expect(host.querySelector('[role=alert]')?.textContent).toContain('The server does not answer.');
     expect(host.querySelector('table')).toBeNull();
-    page.shows.set(true);
+    page.here.set(true);
     await settle();
     expect(host.querySelector('table')).not.toBeNull();
     await press('Try again');
@@ -118,7 +123,7 @@ describe('a page that lists things', () => {
   it('is searched, and gone into from the search by an arrow', async () => {
     const search = await TestbedHarnessEnvironment.loader(fixture).getHarness(MatInputHarness);
     await search.setValue('w');
-    expect(page.q()).toBe('w');
+    expect(page.address().q).toBe('w');
     const field = host.querySelector<HTMLInputElement>('[data-filter]');
     expect(field?.getAttribute('aria-label')).toBe('Filter boats');
     field?.focus();

@@ -1,8 +1,24 @@
-import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, ElementRef, inject, input, type Signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { PageTitle } from '../page-title';
 import { DocketKeys } from '../keys/docket-keys';
+
+/** What a list asks of its store; the features in `state/area-features` give all of it but the rows' ids. */
+export interface Listed {
+  problem: Signal<Error | null | undefined>;
+  /** There is nothing at all, whatever the filters. */
+  nothing: Signal<boolean>;
+  /** Rows are here, although the last question may have had no answer. */
+  here: Signal<boolean>;
+  address: Signal<Readonly<{ q?: string }>>;
+  open: Signal<string | null>;
+  /** Those an arrow walks through, where rows open a docket. */
+  rowIds?: Signal<readonly string[]>;
+  again(): void;
+  search(text: string): void;
+  choose(id: string | null): void;
+}
 
 /**
  * A page that lists things: its head with what can be done, the filters, a search, the rows, and the docket of the one
@@ -14,22 +30,27 @@ import { DocketKeys } from '../keys/docket-keys';
   imports: [MatButtonModule, MatInputModule, PageTitle, DocketKeys],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="page" [lgDocketKeys]="ids()" [open]="open()" (chosen)="chosen.emit($event)">
+    <div
+      class="page"
+      [lgDocketKeys]="store().rowIds?.() ?? none"
+      [open]="store().open()"
+      (chosen)="store().choose($event)"
+    >
       <div class="work">
         <div class="head">
-          <lg-page-title [what]="what()" [of]="of()" />
+          <lg-page-title [what]="what()" />
           <ng-content select="[actions]" />
         </div>
         <ng-content select="[tabs]" />
         <ng-content select="[above]" />
-        @if (problem(); as p) {
+        @if (store().problem(); as p) {
           <div class="problem" role="alert">
-            {{ p.message }} <button type="button" matButton class="plain" (click)="again.emit()">Try again</button>
+            {{ p.message }} <button type="button" matButton class="plain" (click)="store().again()">Try again</button>
           </div>
         }
-        @if (empty()) {
+        @if (store().nothing()) {
           <div class="empty"><ng-content select="[nothing]" /></div>
-        } @else if (!problem() || shows()) {
+        } @else if (!store().problem() || store().here()) {
           @if (filters()) {
             <div class="facets tight" role="group" aria-label="Filter">
               <ng-content select="[facets]" />
@@ -41,7 +62,7 @@ import { DocketKeys } from '../keys/docket-keys';
                     type="search"
                     [placeholder]="searching()"
                     [attr.aria-label]="'Filter ' + what()"
-                    [value]="q()"
+                    [value]="store().address().q ?? ''"
                     (input)="search($event)"
                     (keydown.arrowdown)="down($event)"
                 /></mat-form-field>
@@ -73,25 +94,15 @@ import { DocketKeys } from '../keys/docket-keys';
 export class List {
   /** What is listed, as it stands behind the name of the business. */
   readonly what = input.required<string>();
-  readonly of = input('');
-  readonly problem = input<Error | null | undefined>(null);
-  /** There is nothing at all, whatever the filters. */
-  readonly empty = input(false);
-  /** Rows are shown although the last question had no answer. */
-  readonly shows = input(false);
+  readonly store = input.required<Listed>();
   readonly filters = input(true);
   /** What can be searched for; no search where it is empty. */
   readonly searching = input('');
-  readonly q = input('');
-  readonly searched = output<string>();
-  readonly ids = input<readonly string[]>([]);
-  readonly open = input<string | null>(null);
-  readonly chosen = output<string | null>();
-  readonly again = output();
+  protected readonly none: readonly string[] = [];
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
 
   protected search(event: Event): void {
-    this.searched.emit((event.target as HTMLInputElement).value);
+    this.store().search((event.target as HTMLInputElement).value);
   }
   /** From the search straight into what it found. */
   protected down(event: Event): void {

@@ -1,5 +1,5 @@
 import { computed, type Signal } from '@angular/core';
-import { signalStoreFeature, withComputed, withProps } from '@ngrx/signals';
+import { signalStoreFeature, withComputed, withMethods, withProps } from '@ngrx/signals';
 import type { Api } from '../../api/api';
 import { liveResource } from '../live-resource';
 import type { OfBusiness } from './with-business';
@@ -29,6 +29,11 @@ export function withItems<Row, Answer extends { items: readonly Row[] }>(
       problem: computed(() => list.error() ?? null),
     })),
     withComputed(({ answer }) => ({ all: computed((): readonly Row[] => answer()?.items ?? []) })),
+    withComputed(({ all, read }) => ({
+      nothing: computed(() => read() && all().length === 0),
+      here: computed(() => all().length > 0),
+    })),
+    withMethods(({ list }) => ({ again: (): void => void list.reload() })),
   );
 }
 

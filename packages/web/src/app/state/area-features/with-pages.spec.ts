@@ -139,17 +139,29 @@ describe('rows fetched page by page', () => {
     server.asked[0]?.answer(new ApiProblem(500, 'fault', 'Something failed.', []));
     await settle();
     expect(rows.problem()?.message).toBe('Something failed.');
-    rows.refresh();
+    rows.again();
     await settle();
     server.asked[1]?.answer(page('a', 0, 2, null, 2));
     await settle();
     expect(rows.problem()).toBeNull();
-    rows.refresh();
+    rows.again();
     await settle();
     server.asked[2]?.answer(new ApiProblem(0, 'offline', 'The server does not answer.', []));
     await settle();
     expect(rows.problem()).toBeNull();
     expect(rows.rows().length).toBe(2);
+  });
+
+  it('is said to be empty once that is known, and not because of a filter', async () => {
+    expect(rows.nothing()).withContext('not read yet').toBeFalse();
+    server.asked[0]?.answer(page('a', 0, 0, null, 0));
+    await settle();
+    expect(rows.nothing()).toBeFalse();
+    filters.set({} as { q: string });
+    await settle();
+    server.asked[1]?.answer(page('a', 0, 0, null, 0));
+    await settle();
+    expect(rows.nothing()).toBeTrue();
   });
 
   it('asks nothing while no business is open, and anew for another one', async () => {

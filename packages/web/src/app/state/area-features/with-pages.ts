@@ -32,6 +32,8 @@ export interface Ask {
 }
 
 interface Paging {
+  /** It has been answered once: nothing is said to be empty before. */
+  _read: boolean;
   _next: string | null;
   total: number | null;
   loading: boolean;
@@ -59,8 +61,10 @@ export function withPages<Row, Filters extends object>(
   const selectId = o.id as (row: NonNullable<Row>) => string;
   return signalStoreFeature(
     withEntities({ entity: type<NonNullable<Row>>() }),
-    withState<Paging>({ _next: null, total: null, loading: false, problem: null }),
-    withComputed(({ entities, loading, _next }) => ({
+    withState<Paging>({ _read: false, _next: null, total: null, loading: false, problem: null }),
+    withComputed(({ entities, loading, _next, _read }) => ({
+      nothing: computed(() => _read() && !loading() && entities().length === 0 && Object.keys(filters()).length === 0),
+      here: computed(() => entities().length > 0),
       rows: computed((): readonly NonNullable<Row>[] => entities()),
       rowIds: computed(() => entities().map(selectId)),
       /** Everything that matches is here. */
@@ -89,6 +93,7 @@ export function withPages<Row, Filters extends object>(
             return from(o.load(_api, filters, { businessId, limit })).pipe(
               tap((page) => {
                 patchState(store, setAllEntities(page.items as NonNullable<Row>[], { selectId }), {
+                  _read: true,
                   _next: page.next,
                   total: page.total,
                   loading: false,
@@ -125,14 +130,14 @@ export function withPages<Row, Filters extends object>(
         /** Fetches the next page, if there is one and none is on its way. */
         more: (): void => void more(null),
         /** Reads again what is shown. */
-        refresh: (): void => void begin(Math.min(AGAIN_AT_MOST, Math.max(size, store.rows().length))),
+        again: (): void => void begin(Math.min(AGAIN_AT_MOST, Math.max(size, store.rows().length))),
       };
     }),
     withHooks({
       onInit(store) {
         store._begin(computed(() => (store._wish() === undefined ? 0 : size), { equal: () => false }));
         onTopics(o.topics, () => {
-          store.refresh();
+          store.again();
         });
       },
     }),

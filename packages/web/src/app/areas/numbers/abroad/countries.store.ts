@@ -21,7 +21,7 @@ export const CountriesStore = signalStore(
   ),
   withFeature((store) => withShown(store, SHOWN)),
   withComputed(({ all, shown, open }) => ({
-    ids: computed(() => shown().map((c) => c.code)),
+    rowIds: computed(() => shown().map((c) => c.code)),
     chosen: computed(() => all().find((c) => c.code === open()) ?? null),
     /** Contact numbers that live where texts do not go. */
     heldBack: computed(() =>

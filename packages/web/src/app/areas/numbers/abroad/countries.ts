@@ -28,14 +28,7 @@ const TONE: Record<CountryView['state'], string> = {
   providers: [CountriesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="countries"
-      [problem]="store.problem()"
-      [ids]="store.ids()"
-      [open]="store.open()"
-      (chosen)="store.choose($event)"
-      (again)="store.list.reload()"
-    >
+    <lg-list what="countries" [store]="store">
       <lg-numbers-tabs tabs />
       @if (store.heldBack(); as n) {
         <p above class="hold held">

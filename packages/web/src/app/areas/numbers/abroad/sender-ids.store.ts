@@ -23,7 +23,7 @@ export const SenderIdsStore = signalStore(
     withItems(store, ['numbers'], (api, businessId) => api.call(listSenderIds, { params: { businessId } })),
   ),
   withComputed(({ all, open }) => ({
-    ids: computed(() => all().map((s) => s.id)),
+    rowIds: computed(() => all().map((s) => s.id)),
     chosen: computed(() => all().find((s) => s.id === open()) ?? null),
   })),
   withMethods(({ _api, _at, acting, list, choose }) => ({

@@ -53,16 +53,7 @@ const usable = (s: SenderIdView): number =>
   providers: [SenderIdsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="sender IDs"
-      [problem]="store.problem()"
-      [empty]="store.read() && store.all().length === 0"
-      [filters]="false"
-      [ids]="store.ids()"
-      [open]="store.open()"
-      (chosen)="store.choose($event)"
-      (again)="store.list.reload()"
-    >
+    <lg-list what="sender IDs" [store]="store" [filters]="false">
       <lg-numbers-tabs tabs />
       @if (store.session.isAdministrator()) {
         <form above class="pair" [lgForm]="making" (sent)="add()">

@@ -210,7 +210,7 @@ export class HostedDocket {
   });
   protected readonly names = { ...Object.fromEntries(FIELDS), campaignId: 'Campaign' };
   protected readonly code = signal('');
-  protected readonly link = linkedSignal({ source: () => this.hosted().id, computation: () => '' });
+  protected readonly link = linkedSignal({ source: computed(() => this.hosted().id), computation: () => '' });
   protected readonly findings = computed(() => numbered(this.hosted().findings, ['e164', ...FIELDS.map((f) => f[0])]));
   protected readonly editable = computed(
     () => this.session.isAdministrator() && ['draft', 'refused'].includes(this.hosted().state),

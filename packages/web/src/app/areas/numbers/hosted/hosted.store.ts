@@ -13,7 +13,7 @@ export const HostedStore = signalStore(
     withItems(store, ['numbers'], (api, businessId) => api.call(listHosted, { params: { businessId } })),
   ),
   withComputed(({ all, open }) => ({
-    ids: computed(() => all().map((h) => h.id)),
+    rowIds: computed(() => all().map((h) => h.id)),
     chosen: computed(() => all().find((h) => h.id === open()) ?? null),
   })),
   withMethods(({ _api, _at, list, choose }) => ({

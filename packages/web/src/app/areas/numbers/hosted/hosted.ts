@@ -43,16 +43,7 @@ const TONE: Record<HostedView['state'], string> = {
   providers: [HostedStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="hosted numbers"
-      [problem]="store.problem()"
-      [empty]="store.read() && store.all().length === 0"
-      [filters]="false"
-      [ids]="store.ids()"
-      [open]="store.open()"
-      (chosen)="store.choose($event)"
-      (again)="store.list.reload()"
-    >
+    <lg-list what="hosted numbers" [store]="store" [filters]="false">
       <lg-numbers-tabs tabs />
       @if (store.session.isAdministrator()) {
         <form above class="begin" [lgForm]="form" (sent)="begin()">

@@ -41,12 +41,7 @@ import { DayPipe, toneOf } from './port-words';
   providers: [PortDeskStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list
-      what="port desk"
-      [problem]="store.problem()"
-      [empty]="store.read() && store.all().length === 0"
-      (again)="store.list.reload()"
-    >
+    <lg-list what="port desk" [store]="store">
       <ng-container actions>
         @if (store.session.isAdministrator()) {
           <button

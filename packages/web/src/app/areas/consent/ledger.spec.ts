@@ -1,0 +1,89 @@
+import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
+import { LedgerPage } from './ledger';
+
+const event = (id: string, over: object = {}) => ({
+  id,
+  seq: 5299,
+  kind: 'granted',
+  e164: '+12015550171',
+  contactId: 'con_1',
+  contactName: 'Wren Eide',
+  purposes: ['promotional'],
+  happenedAt: Date.parse('2027-03-08T15:41:00Z'),
+  recordedAt: Date.parse('2027-03-08T15:41:00Z'),
+  how: 'web page',
+  awaitsConfirmation: false,
+  disclosure: 'Text me news about bread.',
+  disclosureVersion: 'v2',
+  evidence: { page: '/join/rye-club', address: '' },
+  recordedBy: 'contact',
+  prevHash: 'aaaa',
+  hash: 'bbbb',
+  ...over,
+});
+
+describe('the ledger on screen', () => {
+  let p: OpenPage;
+  const open = async (
+    at: string,
+    verdict: object = {},
+    items: object[] = [event('a'), event('b', { kind: 'revoked' })],
+  ): Promise<void> => {
+    p = await openPage(
+      LedgerPage,
+      {
+        'consent.ledger': { items, next: null, total: items.length },
+        'consent.verify': {
+          ok: true,
+          message: '5,299 events follow one another unbroken.',
+          head: 'bbbb',
+          projection: { ok: true, differing: 0 },
+          ...verdict,
+        },
+      },
+      { at },
+    );
+  };
+  afterEach(() => closePage(p));
+
+  it('shows an event with the words they saw, its evidence and its place in the chain', async () => {
+    await open('/page?open=a');
+    const docket = p.host.querySelector('lg-docket')?.textContent ?? '';
+    for (const part of ['5,299', 'Text me news about bread.', '/join/rye-club', 'bbbb', 'aaaa'])
+      expect(docket).toContain(part);
+    expect(docket).withContext('what was not kept is not shown').not.toContain('address');
+    expect(p.host.querySelectorAll('del').length).withContext('nothing here can be changed').toBe(0);
+  });
+
+  it('asks the server for what is filtered, and for one number only as a whole one', async () => {
+    await open('/page?kind=revoked');
+    expect(p.api.of('consent.ledger')[0]?.query['kind']).toBe('revoked');
+    const field = p.host.querySelector<HTMLInputElement>('[data-filter]');
+    if (field) field.id = 'one';
+    await p.fill('one', '0171');
+    expect(p.text()).toContain('Give the whole number, such as 201-555-0142.');
+    await p.fill('one', '201 555 0171');
+    expect(p.url()).toBe('/page?kind=revoked&e164=%2B12015550171');
+    await p.press('Show all');
+    expect(p.url()).toBe('/page');
+  });
+
+  it('says whether the chain holds, and whether the state of now follows from it', async () => {
+    await open('/page');
+    await p.press('Verify the chain');
+    expect(p.text()).toContain('Unbroken. 5,299 events follow one another unbroken. The state of now follows from it.');
+    closePage(p);
+    await open('/page', { ok: false, message: 'Event 12 was changed.', projection: { ok: false, differing: 3 } });
+    await p.press('Verify the chain');
+    expect(p.text()).toContain('Broken. Event 12 was changed. 3 numbers show another state than the ledger gives.');
+  });
+
+  it('says how it fills where it is empty, and not where a filter hides all', async () => {
+    await open('/page', {}, []);
+    expect(p.text()).toContain('The ledger is empty');
+    closePage(p);
+    await open('/page?kind=revoked', {}, []);
+    expect(p.text()).not.toContain('The ledger is empty');
+    expect(p.text()).toContain('No event matches.');
+  });
+});

@@ -1,0 +1,103 @@
+import { ApiProblem } from '../../api/api';
+import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
+import { PagesPage } from './pages';
+
+const page = {
+  id: 'pag_1',
+  slug: 'rye-club',
+  title: 'The rye club',
+  intro: '',
+  purposes: [{ purpose: 'promotional', label: 'Text me news about bread', frequency: 'about twice a month' }],
+  numberId: 'num_1',
+  privacyUrl: 'https://heron.example/privacy',
+  termsUrl: 'https://heron.example/terms',
+  published: true,
+  pageVersion: 2,
+  optIns: 2821,
+  version: 4,
+};
+const number = { id: 'num_1', e164: '+12015550142', label: 'Offers', state: 'active', kind: 'local', deciding: null };
+
+describe('opt-in pages', () => {
+  let p: OpenPage;
+  let kept: typeof page;
+  const open = async (at: string, role = 'administrator'): Promise<void> => {
+    kept = page;
+    p = await openPage(
+      PagesPage,
+      {
+        'pages.list': () => ({ items: [kept] }),
+        'numbers.list': { items: [number] },
+        'pages.add': { ...page, id: 'pag_2' },
+        'pages.edit': (a: { body: object; version?: number }) =>
+          a.version === kept.version
+            ? (kept = { ...kept, ...a.body, version: kept.version + 1 })
+            : new ApiProblem(412, 'changed-meanwhile', 'Changed.', []),
+      },
+      { at, role },
+    );
+  };
+  afterEach(() => closePage(p));
+
+  it('stand at an address each, with how many agreed', async () => {
+    await open('/page');
+    expect(p.text()).toContain('/join/rye-club');
+    expect(p.text()).toContain('2,821');
+    await p.press('The rye club');
+    expect(p.url()).toBe('/page?open=pag_1');
+    expect(p.host.querySelector<HTMLInputElement>('#title')?.value).toBe('The rye club');
+  });
+
+  it('are saved when it is said, each kind that is offered with its words', async () => {
+    await open('/page?open=pag_1');
+    await p.fill('informational', 'Text me when my order is ready');
+    await p.fill('informationalOften', 'as it is ready');
+    expect(p.api.of('pages.edit')).toEqual([]);
+    await p.press('Save');
+    const [edit] = p.api.of('pages.edit');
+    expect([edit?.version, (edit?.body as typeof page).purposes.map((x) => x.purpose)]).toEqual([
+      4,
+      ['informational', 'promotional'],
+    ]);
+    expect(p.url()).toBe('/page');
+  });
+
+  it('show a fault of a kind at the line that says it', async () => {
+    await open('/page?open=pag_1');
+    await p.fill('promotional', 'News');
+    await p.fill('promotionalOften', 'x');
+    await p.press('Save');
+    const wrong = (id: string) => document.getElementById(`${id}-wrong`)?.textContent?.trim();
+    expect(wrong('promotional')).toBe('Say what is sent.');
+    expect(wrong('promotionalOften')).toContain('Say how often');
+    expect(document.activeElement?.id).toBe('promotional');
+    expect(p.api.of('pages.edit')).toEqual([]);
+  });
+
+  it('bring two people’s words together, and ask about those that both changed', async () => {
+    await open('/page?open=pag_1');
+    await p.fill('title', 'The bread club');
+    kept = { ...kept, title: 'The sourdough club', intro: 'Welcome.', version: 5 };
+    await p.press('Save');
+    expect(p.text()).toContain('Choose what shall stand');
+    expect(p.host.querySelector<HTMLTextAreaElement>('#intro')?.value).toBe('Welcome.');
+    await p.press('Keep yours');
+    await p.press('Save');
+    expect([kept.title, kept.intro, kept.version]).toEqual(['The bread club', 'Welcome.', 6]);
+  });
+
+  it('can be begun and left: what was typed is not sent', async () => {
+    await open('/page');
+    await p.press('Make a page');
+    await p.fill('title', 'Another');
+    await p.press('Cancel');
+    expect(p.api.of('pages.add')).toEqual([]);
+    await p.press('Make a page');
+    expect(p.host.querySelector<HTMLInputElement>('#title')?.value).toBe('');
+  });
+
+  it('are read, not written, by one who may not', async () => {
+    await open('/page?open=pag_1', 'viewer');
+    expect(p.host.querySelector('form')).toBeNull();
+  });
+});

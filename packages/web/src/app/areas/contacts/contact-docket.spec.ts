@@ -1,0 +1,147 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
+import { ApiProblem } from '../../api/api';
+import { ContactDocket } from './contact-docket';
+
+const contact = {
+  id: 'con_1',
+  firstName: 'Wren',
+  lastName: 'Eide',
+  email: 'wren@post.example',
+  stateCode: 'NJ',
+  lists: ['Crew'],
+  version: 2,
+  number: {
+    e164: '+12015550171',
+    country: 'US',
+    lineType: 'mobile',
+    carrier: 'Tessary Wireless',
+    lookedUpAt: 1,
+    textable: 'yes',
+    reachable: true,
+    trouble: 'none',
+    states: 'NJ',
+    zones: 'America/New_York',
+    faultsInReview: false,
+    consent: { informational: 'granted', promotional: 'none', conversational: 'none' },
+  },
+  verdict: { result: 'stop', why: 'opted out', lift: 'their START', answers: [{ post: 5, result: 'stop' }] },
+};
+
+@Component({
+  selector: 'lg-around',
+  imports: [ContactDocket],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<lg-contact-docket contactId="con_1" />`,
+})
+class Around {}
+
+describe('a contact', () => {
+  let p: OpenPage;
+  let kept: typeof contact;
+  const open = async (role = 'administrator', over: object = {}): Promise<void> => {
+    kept = { ...contact, ...over };
+    p = await openPage(
+      Around,
+      {
+        'contacts.get': () => kept,
+        'contacts.edit': (a: { body: object; version?: number }) => {
+          if (a.version !== kept.version) return new ApiProblem(412, 'changed-meanwhile', 'Changed.', []);
+          if ((a.body as { stateCode: string }).stateCode === 'XX')
+            return new ApiProblem(422, 'refused', 'No.', [{ field: 'stateCode', message: 'There is no state XX.' }]);
+          return (kept = { ...kept, ...a.body, version: kept.version + 1 });
+        },
+        'lists.list': {
+          items: [
+            { id: 'lst_1', name: 'Crew', kind: 'list', count: 14 },
+            { id: 'lst_2', name: 'Commuters', kind: 'tag', count: 300 },
+          ],
+        },
+        'lists.members': { done: true },
+        'lists.add': { id: 'lst_3', name: 'New', kind: 'tag', count: 0 },
+        'consent.ledger': { items: [], next: null, total: 0 },
+        'consent.recordWish': { id: 'evt_1' },
+        'contacts.decideFaults': { done: true },
+      },
+      { role },
+    );
+  };
+  afterEach(() => closePage(p));
+
+  it('says first whether it may be texted now, why not, and what would lift it', async () => {
+    await open();
+    expect(p.host.querySelector('.step')?.textContent?.replace(/\s+/g, ' ').trim()).toBe(
+      'Stopped. opted out. What lifts it: their START.',
+    );
+    expect(p.text()).toContain('Post 5');
+  });
+
+  it('is edited in place, saved by itself, and a fault stands at its field', async () => {
+    await open();
+    await p.press('Edit');
+    await p.fill('first', 'Wrenna');
+    await p.press('Done');
+    expect(kept.firstName).toBe('Wrenna');
+    await p.press('Edit');
+    await p.fill('st', 'XX');
+    await p.press('Done');
+    expect(document.getElementById('st-wrong')?.textContent?.trim()).toBe('There is no state XX.');
+    expect(p.host.querySelector('#st')).not.toBeNull();
+  });
+
+  it('takes in what a colleague changed in another field meanwhile', async () => {
+    await open();
+    await p.press('Edit');
+    kept = { ...kept, email: 'w@elsewhere.example', version: 3 };
+    await p.fill('first', 'Wrenna');
+    await p.press('Done');
+    expect([kept.firstName, kept.email]).toEqual(['Wrenna', 'w@elsewhere.example']);
+  });
+
+  it('stops all texts on their word, once it was written down and confirmed', async () => {
+    await open();
+    await p.press('They asked us to stop…');
+    await p.press('Record and stop all texts');
+    expect(document.getElementById('words-wrong')?.textContent?.trim()).toBe('Write what the person said.');
+    await p.fill('words', 'No more, please.');
+    p.yes = false;
+    await p.press('Record and stop all texts');
+    expect(p.api.of('consent.recordWish')).toEqual([]);
+    p.yes = true;
+    await p.press('Record and stop all texts');
+    expect(p.api.of('consent.recordWish').map((a) => a.body)).toEqual([
+      {
+        how: 'phone call',
+        words: 'No more, please.',
+        e164: '+12015550171',
+        purposes: ['conversational', 'informational', 'promotional'],
+      },
+    ]);
+  });
+
+  it('is put on a list that is known by its name, whatever its case, or on a new tag', async () => {
+    await open();
+    const put = p.host.querySelector<HTMLInputElement>('[aria-label="Put on a list or tag"]');
+    if (put) put.id = 'put';
+    await p.fill('put', 'commuters');
+    put?.form?.dispatchEvent(new Event('submit', { cancelable: true }));
+    await p.settle();
+    expect(p.api.of('lists.members').map((a) => [a.params['id'], a.body])).toEqual([['lst_2', { add: ['con_1'] }]]);
+    expect(p.api.of('lists.add')).toEqual([]);
+  });
+
+  it('lets an administrator, and nobody else, end the review of its faults', async () => {
+    const faults = { number: { ...contact.number, faultsInReview: true } };
+    await open('coordinator', faults);
+    expect(p.text()).toContain('An administrator decides.');
+    closePage(p);
+    await open('administrator', faults);
+    expect(p.text()).toContain('Try it again');
+  });
+
+  it('is only read by a viewer', async () => {
+    await open('viewer');
+    expect(p.text()).not.toContain('They asked us to stop');
+    expect(p.text()).not.toContain('Edit');
+  });
+});

@@ -1,0 +1,109 @@
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
+import { Inventory } from './inventory';
+
+const number = (id: string, over: object = {}) => ({
+  id,
+  e164: `+1201555014${id.length}`,
+  label: id,
+  description: '',
+  kind: 'local',
+  capabilities: ['send', 'receive'],
+  source: 'bought',
+  state: 'active',
+  note: '',
+  monthly: 1_300_000,
+  orderId: '',
+  throughput: '10 / s',
+  lastUsedAt: null,
+  releaseFinalAt: null,
+  defaultFor: [],
+  campaignId: 'cmp_1',
+  campaignName: 'Service notices',
+  campaignState: 'registered',
+  tieState: 'attached',
+  clearance: 'cleared',
+  orderedAt: 1,
+  activeAt: 1,
+  version: 1,
+  answers: [{ post: 7, result: 'pass' }],
+  deciding: null,
+  nextStep: { title: 'Nothing to do.', why: '', action: 'none' },
+  ...over,
+});
+const ALL = [
+  number('Sailing'),
+  number('Harbour', { deciding: { result: 'stop', why: 'no campaign', lift: 'tie it' }, campaignName: null }),
+  number('Ticket counter', { source: 'ported', orderId: 'ord_1' }),
+];
+
+describe('the inventory', () => {
+  let p: OpenPage;
+  const open = async (at = '/page', role = 'administrator', items: object[] = ALL): Promise<void> => {
+    p = await openPage(
+      Inventory,
+      {
+        'numbers.list': { items },
+        'watch.carried': {
+          from: '2027-02-11',
+          items: [{ numberId: 'Sailing', sent: [...Array.from({ length: 29 }, () => 0), 1200], received: [] }],
+        },
+        'registration.get': { campaigns: [{ id: 'cmp_1', name: 'Service notices', state: 'registered' }] },
+        'views.list': { items: [] },
+        'numbers.bulk': { changed: 1, refused: [{ e164: '+12015550146', why: 'It is being released.' }] },
+      },
+      { at, role },
+    );
+  };
+  afterEach(() => closePage(p));
+  const labels = (): string[] =>
+    Array.from(p.host.querySelectorAll('tr[data-row]')).map((r) => r.getAttribute('data-row') ?? '');
+
+  it('shows what each carried in thirty days, beside the figure', async () => {
+    await open();
+    expect(labels()).toEqual(['Sailing', 'Harbour', 'Ticket counter']);
+    expect(p.host.querySelector('lg-spark svg')?.getAttribute('aria-label')).toBe('1,200 texts in 30 days');
+    expect(p.text()).toContain('3 numbers, 3.90 monthly');
+  });
+
+  it('is narrowed by facets, and its file says the same', async () => {
+    await open('/page?source=ported');
+    expect(labels()).toEqual(['Ticket counter']);
+    const file = Array.from(p.host.querySelectorAll('a')).find((a) => a.textContent.includes('Export'));
+    expect(file?.getAttribute('href')).toBe('/api/v1/businesses/biz_1/numbers.csv?source=ported');
+  });
+
+  it('says how an order stands, and leads back to all numbers', async () => {
+    await open('/page?order=ord_1');
+    expect(labels()).toEqual(['Ticket counter']);
+    expect(p.text()).toContain('Your order: 1 of 1 active.');
+    await p.press('show all numbers');
+    expect(labels().length).toBe(3);
+  });
+
+  it('labels the chosen ones, and says the first that was refused', async () => {
+    await open();
+    const box = await p.loader.getHarness(MatCheckboxHarness.with({ selector: 'td mat-checkbox' }));
+    await box.check();
+    await p.settle();
+    expect(p.text()).toContain('1 chosen');
+    const field = p.host.querySelector<HTMLInputElement>('[aria-label="Label for the chosen numbers"]');
+    if (field) field.id = 'bulk-label';
+    await p.fill('bulk-label', 'Counter');
+    await p.press('Label');
+    expect(p.api.of('numbers.bulk').map((a) => a.body)).toEqual([{ ids: ['Sailing'], label: 'Counter' }]);
+    expect(p.said).toEqual(['1 changed. +12015550146: It is being released.']);
+  });
+
+  it('offers the first step where there is nothing', async () => {
+    await open('/page', 'administrator', []);
+    expect(p.text()).toContain('No numbers yet');
+    expect(p.host.querySelector('table')).toBeNull();
+  });
+
+  it('lets nobody choose who may not act', async () => {
+    await open('/page', 'viewer');
+    expect(p.host.querySelector('mat-checkbox')).toBeNull();
+    expect(p.host.querySelector('.head')?.textContent).not.toContain('Get a number');
+  });
+});
