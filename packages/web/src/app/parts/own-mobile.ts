@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, inject, output } from '@angular/core';
-import { FormControl } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { confirmOwnMobile } from '@long-gate/contracts';
@@ -10,6 +9,7 @@ import { Faults } from './form/faults';
 import { Form } from './form/form';
 import { TextField } from './form/text-field';
 import { OwnMobileStore } from './own-mobile.store';
+import { text } from './form/controls';
 
 /** Confirms the signed-in person's own mobile by the code that was sent to it. */
 @Component({
@@ -52,10 +52,7 @@ export class OwnMobile {
   readonly confirmed = output();
   protected readonly store = inject(OwnMobileStore);
   protected readonly shown = formatPhone;
-  protected readonly form = new CheckedForm(
-    { code: new FormControl('', { nonNullable: true }) },
-    confirmOwnMobile.body,
-  );
+  protected readonly form = new CheckedForm({ code: text() }, confirmOwnMobile.body);
 
   protected async confirm(): Promise<void> {
     if (!(await this.form.send((body) => this.store.confirm(body.code)))) return;

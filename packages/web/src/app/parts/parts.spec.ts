@@ -4,8 +4,6 @@ import { POSTS, type Finding } from '@long-gate/core';
 import { GateStrip, type StripAnswer } from './gate-strip';
 import { differencesOf } from './history';
 import { MarkedText } from './marked-text';
-import { checkWith } from './schema-form';
-import { addBusiness } from '@long-gate/contracts';
 
 const answers = (over: Partial<Record<number, StripAnswer>>): StripAnswer[] =>
   POSTS.map(({ no }) => over[no] ?? { post: no, result: 'pass' });
@@ -101,17 +99,5 @@ describe('history', () => {
       { what: 'tags', before: '', after: '["x"]' },
     ]);
     expect(differencesOf({ before: null, after: null })).toEqual([]);
-  });
-});
-
-describe('forms checked by the contract', () => {
-  it('say the server’s words about the same fault', () => {
-    expect(checkWith(addBusiness.body, { legalName: ' ', nameLine: 'a:b', form: 'private company' })).toEqual({
-      legalName: 'The legal name is missing.',
-      nameLine: 'The name line may not contain a colon, bracket or bar.',
-    });
-    expect(checkWith(addBusiness.body, { legalName: 'Heron LLC', nameLine: 'Heron', form: 'private company' })).toEqual(
-      {},
-    );
   });
 });

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
-import { FormControl } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { saveView } from '@long-gate/contracts';
 import { CheckedForm } from './form/checked-form';
@@ -7,6 +6,7 @@ import { Faults } from './form/faults';
 import { Form } from './form/form';
 import { TextField } from './form/text-field';
 import { SavedViewsStore } from './saved-views.store';
+import { text } from './form/controls';
 
 /** Filters of a list kept under a name, for everybody of the business. */
 @Component({
@@ -80,10 +80,7 @@ export class SavedViews {
   readonly chosen = output<string>();
   protected readonly store = inject(SavedViewsStore);
   protected readonly naming = signal(false);
-  protected readonly form = new CheckedForm(
-    { name: new FormControl('', { nonNullable: true }) },
-    saveView.body.pick({ name: true }),
-  );
+  protected readonly form = new CheckedForm({ name: text() }, saveView.body.pick({ name: true }));
 
   constructor() {
     effect(() => {

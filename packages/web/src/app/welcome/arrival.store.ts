@@ -8,11 +8,11 @@ import {
   setUp,
   signIn,
   type InvitationSeen,
+  type Session,
 } from '@long-gate/contracts';
 import { patchState, signalStore, withMethods, withProps, withState } from '@ngrx/signals';
 import type * as z from 'zod';
 import { Api, type ApiProblem } from '../api/api';
-import { FormActing } from '../parts/form-acting';
 import { SessionFacade } from '../state/session.facade';
 
 interface ArrivalState {
@@ -31,43 +31,43 @@ const START: ArrivalState = { codeWanted: false, invitation: null, email: '', mi
 /** Coming in: by password, by an invitation, by a link to a new password. */
 export const ArrivalStore = signalStore(
   withState(START),
-  withProps(() => ({ api: inject(Api), session: inject(SessionFacade), form: new FormActing() })),
+  withProps(() => ({ api: inject(Api), session: inject(SessionFacade) })),
   withMethods((store) => {
-    const { api, session, form } = store;
-    /** A refusal that asks for a code makes room for it. */
-    const notingCode = <T>(work: Promise<T>): Promise<T> =>
-      work.catch((error: unknown) => {
-        if ((error as ApiProblem).code === 'second-factor') patchState(store, { codeWanted: true });
-        throw error;
-      });
+    const { api, session } = store;
+    /** True once signed in; false where a code is asked for that was not given yet, for which there is room then. */
+    async function comeIn(code: string, asked: () => Promise<Session>): Promise<boolean> {
+      try {
+        session.take(await asked());
+        return true;
+      } catch (error) {
+        if ((error as ApiProblem).code !== 'second-factor') throw error;
+        patchState(store, { codeWanted: true });
+        if (code !== '') throw error;
+        return false;
+      }
+    }
     return {
       /** The first administrator and the first business. @throws ApiProblem */
       async setUp(body: z.output<typeof setUp.body>): Promise<true> {
         session.take(await api.call(setUp, { body }));
         return true;
       },
-      /** True once signed in. */
-      async signIn(body: { email: string; password: string; code: string }): Promise<boolean> {
-        const now = await form.run(() => notingCode(api.call(signIn, { body })));
-        if (now) session.take(now);
-        return now !== undefined;
-      },
+      /** True once signed in, false where a code is asked for. @throws ApiProblem */
+      signIn: (body: z.output<typeof signIn.body>): Promise<boolean> =>
+        comeIn(body.code, () => api.call(signIn, { body })),
       async seeInvitation(token: string): Promise<void> {
         await api.call(seeInvitation, { params: { token } }).then(
           (invitation) => patchState(store, { invitation }),
           (error: unknown) => patchState(store, { missing: (error as Error).message }),
         );
       },
-      /** True once signed in. */
-      async accept(token: string, body: { name: string; password: string; code: string }): Promise<boolean> {
-        const now = await form.run(() => notingCode(api.call(acceptInvitation, { params: { token }, body })));
-        if (now) session.take(now);
-        return now !== undefined;
-      },
-      async forgot(email: string): Promise<void> {
-        if (!form.fits(forgotPassword.body, { email })) return;
-        const done = await form.run(() => api.call(forgotPassword, { body: { email } }));
-        patchState(store, { done: done !== undefined });
+      /** True once signed in, false where a code is asked for. @throws ApiProblem */
+      accept: (token: string, body: z.output<typeof acceptInvitation.body>): Promise<boolean> =>
+        comeIn(body.code, () => api.call(acceptInvitation, { params: { token }, body })),
+      /** Has a link to a new password sent. @throws ApiProblem */
+      async forgot(body: z.output<typeof forgotPassword.body>): Promise<void> {
+        await api.call(forgotPassword, { body });
+        patchState(store, { done: true });
       },
       async seeReset(token: string): Promise<void> {
         await api.call(seeReset, { params: { token } }).then(
@@ -75,10 +75,9 @@ export const ArrivalStore = signalStore(
           (error: unknown) => patchState(store, { missing: (error as Error).message }),
         );
       },
-      async reset(token: string, password: string): Promise<void> {
-        if (!form.fits(resetPassword.body, { password })) return;
-        const done = await form.run(() => api.call(resetPassword, { params: { token }, body: { password } }));
-        if (!done) return;
+      /** Sets a new password; every session ends. @throws ApiProblem */
+      async reset(token: string, body: z.output<typeof resetPassword.body>): Promise<void> {
+        await api.call(resetPassword, { params: { token }, body });
         patchState(store, { done: true });
         await session.load();
       },

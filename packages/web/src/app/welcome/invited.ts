@@ -1,14 +1,18 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
-import { NonNullableFormBuilder } from '@angular/forms';
 import { Router } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
+import { acceptInvitation } from '@long-gate/contracts';
+import { CheckedForm } from '../parts/form/checked-form';
+import { text } from '../parts/form/controls';
+import { Faults } from '../parts/form/faults';
+import { Form } from '../parts/form/form';
 import { TextField } from '../parts/form/text-field';
 import { ArrivalStore } from './arrival.store';
 
 /** What an invited person opens from their e-mail: they set a name and a password, or give those they have. */
 @Component({
   selector: 'lg-invited',
-  imports: [MatButtonModule, TextField],
+  imports: [Faults, Form, MatButtonModule, TextField],
   providers: [ArrivalStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './welcome.scss',
@@ -28,15 +32,9 @@ import { ArrivalStore } from './arrival.store';
               : 'Choose a password; nobody but you will know it.'
           }}
         </p>
-        <form (submit)="accept(); $event.preventDefault()">
+        <form [lgForm]="form" (sent)="accept()">
           @if (!i.known) {
-            <lg-text-field
-              label="Your name"
-              name="name"
-              autocomplete="name"
-              [control]="form.controls.name"
-              [wrong]="errors()['name']"
-            />
+            <lg-text-field label="Your name" name="name" autocomplete="name" [control]="form.controls.name" />
           }
           <lg-text-field
             name="password"
@@ -45,19 +43,19 @@ import { ArrivalStore } from './arrival.store';
             type="password"
             [autocomplete]="i.known ? 'current-password' : 'new-password'"
             [control]="form.controls.password"
-            [wrong]="errors()['password'] || errors()['']"
           />
           @if (store.codeWanted()) {
             <lg-text-field
               label="Code of your authenticator"
               hint="or a recovery code"
               autocomplete="one-time-code"
-              [mono]="true"
+              mono
+              takesFocus
               [control]="form.controls.code"
-              [wrong]="errors()['code']"
             />
           }
-          <button type="submit" matButton="filled" [disabled]="store.form.busy()">Accept and sign in</button>
+          <lg-faults [form]="form" />
+          <button type="submit" matButton="filled" [disabled]="form.busy()">Accept and sign in</button>
         </form>
       } @else {
         <p>…</p>
@@ -69,14 +67,13 @@ export class Invited {
   readonly token = input.required<string>();
   private readonly router = inject(Router);
   protected readonly store = inject(ArrivalStore);
-  protected readonly errors = this.store.form.errors;
-  protected readonly form = inject(NonNullableFormBuilder).group({ name: '', password: '', code: '' });
+  protected readonly form = new CheckedForm({ name: text(), password: text(), code: text() }, acceptInvitation.body);
 
   constructor() {
     effect(() => void this.store.seeInvitation(this.token()));
   }
 
   protected async accept(): Promise<void> {
-    if (await this.store.accept(this.token(), this.form.getRawValue())) await this.router.navigateByUrl('/');
+    if (await this.form.send((body) => this.store.accept(this.token(), body))) await this.router.navigateByUrl('/');
   }
 }

@@ -1,14 +1,18 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
-import { NonNullableFormBuilder } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
+import { resetPassword } from '@long-gate/contracts';
+import { CheckedForm } from '../parts/form/checked-form';
+import { text } from '../parts/form/controls';
+import { Faults } from '../parts/form/faults';
+import { Form } from '../parts/form/form';
 import { TextField } from '../parts/form/text-field';
 import { ArrivalStore } from './arrival.store';
 
 /** Sets a new password by the link that was mailed. */
 @Component({
   selector: 'lg-new-password',
-  imports: [MatButtonModule, RouterLink, TextField],
+  imports: [Faults, Form, MatButtonModule, RouterLink, TextField],
   providers: [ArrivalStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './welcome.scss',
@@ -24,17 +28,17 @@ import { ArrivalStore } from './arrival.store';
       } @else if (store.email()) {
         <h1>A new password</h1>
         <p>For {{ store.email() }}.</p>
-        <form (submit)="store.reset(token(), password.value); $event.preventDefault()">
+        <form [lgForm]="form" (sent)="send()">
           <lg-text-field
             label="New password"
             name="password"
             hint="at least 10 characters"
             type="password"
             autocomplete="new-password"
-            [control]="password"
-            [wrong]="errors()['password'] || errors()['']"
+            [control]="form.controls.password"
           />
-          <button type="submit" matButton="filled" [disabled]="store.form.busy()">Set it</button>
+          <lg-faults [form]="form" />
+          <button type="submit" matButton="filled" [disabled]="form.busy()">Set it</button>
         </form>
       } @else {
         <p>…</p>
@@ -45,10 +49,13 @@ import { ArrivalStore } from './arrival.store';
 export class NewPassword {
   readonly token = input.required<string>();
   protected readonly store = inject(ArrivalStore);
-  protected readonly errors = this.store.form.errors;
-  protected readonly password = inject(NonNullableFormBuilder).control('');
+  protected readonly form = new CheckedForm({ password: text() }, resetPassword.body);
 
   constructor() {
     effect(() => void this.store.seeReset(this.token()));
+  }
+
+  protected async send(): Promise<void> {
+    await this.form.send((body) => this.store.reset(this.token(), body));
   }
 }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { FormControl, FormGroup } from '@angular/forms';
+import { FormGroup } from '@angular/forms';
 import { Router } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { setUp } from '@long-gate/contracts';
@@ -10,8 +10,7 @@ import { Faults } from '../parts/form/faults';
 import { Form } from '../parts/form/form';
 import { TextField } from '../parts/form/text-field';
 import { ArrivalStore } from './arrival.store';
-
-const text = (value = ''): FormControl<string> => new FormControl(value, { nonNullable: true });
+import { text } from '../parts/form/controls';
 
 /** The first visit: the first administrator and the first business. */
 @Component({

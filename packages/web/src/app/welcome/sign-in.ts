@@ -1,14 +1,18 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { NonNullableFormBuilder } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
+import { signIn } from '@long-gate/contracts';
+import { CheckedForm } from '../parts/form/checked-form';
+import { text } from '../parts/form/controls';
+import { Faults } from '../parts/form/faults';
+import { Form } from '../parts/form/form';
 import { TextField } from '../parts/form/text-field';
 import { SessionFacade } from '../state/session.facade';
 import { ArrivalStore } from './arrival.store';
 
 @Component({
   selector: 'lg-sign-in',
-  imports: [MatButtonModule, RouterLink, TextField],
+  imports: [Faults, Form, MatButtonModule, RouterLink, TextField],
   providers: [ArrivalStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './welcome.scss',
@@ -16,14 +20,13 @@ import { ArrivalStore } from './arrival.store';
     <main class="sheet">
       <div class="brand"><img src="mark.svg" width="34" height="18" alt="" />Long Gate</div>
       <h1>Sign in</h1>
-      <form (submit)="send(); $event.preventDefault()">
+      <form [lgForm]="form" (sent)="send()">
         <lg-text-field
           label="E-mail"
           name="email"
           type="email"
           autocomplete="username"
           [control]="form.controls.email"
-          [wrong]="errors()['email']"
         />
         <lg-text-field
           label="Password"
@@ -31,7 +34,6 @@ import { ArrivalStore } from './arrival.store';
           type="password"
           autocomplete="current-password"
           [control]="form.controls.password"
-          [wrong]="errors()['password'] || errors()['']"
         />
         @if (store.codeWanted()) {
           <lg-text-field
@@ -39,12 +41,15 @@ import { ArrivalStore } from './arrival.store';
             name="code"
             hint="or a recovery code"
             autocomplete="one-time-code"
-            [mono]="true"
+            mono
+            takesFocus
             [control]="form.controls.code"
-            [wrong]="codeWrong()"
           />
         }
-        <button type="submit" matButton="filled" [disabled]="busy()">{{ busy() ? 'Signing in…' : 'Sign in' }}</button>
+        <lg-faults [form]="form" />
+        <button type="submit" matButton="filled" [disabled]="form.busy()">
+          {{ form.busy() ? 'Signing in…' : 'Sign in' }}
+        </button>
         <a class="small beside" routerLink="/forgot-password">Forgot your password?</a>
       </form>
       @if (session.session()?.demoSignIns?.length) {
@@ -74,23 +79,19 @@ export class SignIn {
   private readonly router = inject(Router);
   protected readonly store = inject(ArrivalStore);
   protected readonly session = inject(SessionFacade);
-  protected readonly form = inject(NonNullableFormBuilder).group({ email: '', password: '', code: '' });
-  protected readonly errors = this.store.form.errors;
-  protected readonly busy = this.store.form.busy;
-  /** That a code is wanted is no fault yet; only a wrong one is. */
-  protected readonly codeWrong = computed(() => (this.form.controls.code.value ? this.errors()['code'] : ''));
+  protected readonly form = new CheckedForm({ email: text(), password: text(), code: text() }, signIn.body);
 
   constructor() {
     if (this.session.session()?.setupNeeded) void this.router.navigateByUrl('/set-up');
   }
 
   protected use(email: string, password: string): void {
-    this.form.setValue({ email, password, code: '' });
+    this.form.group.setValue({ email, password, code: '' });
     void this.send();
   }
 
   protected async send(): Promise<void> {
-    if (!(await this.store.signIn(this.form.getRawValue()))) return;
+    if (!(await this.form.send((body) => this.store.signIn(body)))) return;
     const to = this.to();
     await this.router.navigateByUrl(to?.startsWith('/') ? to : '/');
   }

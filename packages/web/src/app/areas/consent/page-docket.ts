@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { OptInPageEdit, type OptInPage } from '@long-gate/contracts';
@@ -14,6 +14,7 @@ import { Form } from '../../parts/form/form';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
 import { NEW, PagesStore } from './pages.store';
+import { flag, text } from '../../parts/form/controls';
 
 /** What stands in the form: each kind of text that is offered has its two lines. */
 interface Words {
@@ -88,7 +89,6 @@ const bodyOf = (w: Words) => ({
   termsUrl: w.termsUrl,
   published: w.published,
 });
-const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 
 /** Writes an opt-in page; it is saved when it is said, for its words are what people agree to. */
 @Component({
@@ -179,7 +179,7 @@ export class PageDocket {
       privacyUrl: text(),
       termsUrl: text(),
       numberId: text(),
-      published: new FormControl(true, { nonNullable: true }),
+      published: flag(true),
     },
     OptInPageEdit,
     {

@@ -9,7 +9,7 @@ import {
   output,
   untracked,
 } from '@angular/core';
-import { FormControl, FormGroup } from '@angular/forms';
+import { type FormControl, FormGroup } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
@@ -29,6 +29,7 @@ import { TextField } from '../../parts/form/text-field';
 import { MomentPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { ContactStore } from './contact.store';
+import { text } from '../../parts/form/controls';
 
 /** What staff may change about a contact. */
 type Facts = Pick<ContactRow, 'firstName' | 'lastName' | 'email' | 'stateCode'>;
@@ -37,7 +38,6 @@ const formOf = ({ firstName, lastName, email, stateCode, version }: ContactRow):
   version,
 });
 const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
-const text = (value = ''): FormControl<string> => new FormControl(value, { nonNullable: true });
 
 /** One contact: gate, line, consent events, and what staff may record. */
 @Component({

@@ -10,13 +10,13 @@ import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
 import { NumberCallsStore } from './number-calls.store';
+import { flag, text } from '../../parts/form/controls';
 
 const WAYS = [
   { value: 'none', label: 'rings; nobody answers' },
   { value: 'forward', label: 'is put through to another line' },
   { value: 'greet', label: 'is answered with a greeting' },
 ];
-const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 
 /** What happens to calls to a texting number. */
 @Component({
@@ -86,7 +86,7 @@ export class NumberCalls {
       forwardTo: text(),
       greeting: text(),
       textBack: text(),
-      invites: new FormControl(false, { nonNullable: true }),
+      invites: flag(),
       list: text(),
     },
     CallHandlingShape,

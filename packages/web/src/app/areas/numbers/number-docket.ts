@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
-import { FormControl } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -16,6 +15,7 @@ import { GateStrip } from '../../parts/gate-strip';
 import { NumberCalls } from './number-calls';
 import { NumberGuard } from './number-guard';
 import { NumberStore } from './number.store';
+import { text } from '../../parts/form/controls';
 
 /** One number: its next step, its gate, facts and history. */
 @Component({
@@ -244,8 +244,8 @@ export class NumberDocket {
   protected readonly editing = linkedSignal({ source: computed(() => this.number().id), computation: () => false });
   protected readonly form = new CheckedForm(
     {
-      label: new FormControl('', { nonNullable: true }),
-      description: new FormControl('', { nonNullable: true }),
+      label: text(),
+      description: text(),
     },
     editNumber.body,
   );

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
-import { FormControl, FormGroup } from '@angular/forms';
+import { type FormControl, FormGroup } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { EMPTY_BRAND, type BrandView } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatAmount, LEGAL_FORMS, reviewBrand } from '@long-gate/core';
@@ -16,12 +16,12 @@ import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 import { Findings, numbered } from '../../parts/findings';
+import { text } from '../../parts/form/controls';
 
 type Body = BrandView['body'];
 /** What stands in the form; the tax number is empty while the one on file stands. */
 type Form = Body & { taxNumber: string };
 const formOf = (b: BrandView): Kept<Form> => ({ value: { ...b.body, taxNumber: '' }, version: b.version });
-const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 const FIELDS: { key: keyof Body | 'taxNumber'; label: string; hint: string; only?: Body['form'] }[] = [
   { key: 'legalName', label: 'Legal name', hint: 'exactly as in the tax record' },
   { key: 'taxNumber', label: 'Tax number (EIN)', hint: 'nine digits' },

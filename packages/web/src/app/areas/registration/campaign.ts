@@ -19,6 +19,7 @@ import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 import { Findings, numbered } from '../../parts/findings';
+import { flag, text } from '../../parts/form/controls';
 
 type Body = CampaignBodyValue;
 type TextKey =
@@ -36,8 +37,6 @@ const ORDER = [
   'termsUrl',
   'subUses',
 ];
-const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
-const flag = (): FormControl<boolean> => new FormControl(false, { nonNullable: true });
 const EMPTY: Body = { useCase: 'marketing', ...EMPTY_CAMPAIGN };
 /** What stands in the form; there is always a sample to write. */
 type Form = Body & { name: string };

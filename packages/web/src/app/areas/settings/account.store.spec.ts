@@ -56,36 +56,35 @@ describe('one’s own account', () => {
   });
 
   it('shows recovery codes once, and forgets them when they are put away', async () => {
-    expect(await store.beginFactor('a password')).toBe(true);
+    await store.beginFactor({ password: 'a password' });
     expect(store.begun()?.secret).toBe('ABCD');
-    expect(await store.confirmFactor(''))
-      .withContext('nothing is asked without a code')
-      .toBe(false);
-    expect(await store.confirmFactor('123456')).toBe(true);
+    await store.confirmFactor({ code: '123456' });
     expect([store.begun(), store.recoveryCodes(), loads]).toEqual([null, ['aaaa-bbbb', 'cccc-dddd'], 1]);
     store.putAway();
     expect(store.recoveryCodes()).toEqual([]);
   });
 
   it('keeps a begun set-up where the code was wrong', async () => {
-    await store.beginFactor('a password');
+    await store.beginFactor({ password: 'a password' });
     refuse = new ApiProblem(422, 'refused', 'Not this code.', [{ field: 'code', message: 'Not the code of now.' }]);
-    expect(await store.confirmFactor('000000')).toBe(false);
-    expect([store.begun()?.secret, store.factorForm.errors()]).toEqual(['ABCD', { code: 'Not the code of now.' }]);
+    await expectAsync(store.confirmFactor({ code: '000000' })).toBeRejectedWith(refuse);
+    expect([store.begun()?.secret, store.recoveryCodes()]).toEqual(['ABCD', []]);
   });
 
-  it('changes a password that is long enough, and says how many sessions ended', async () => {
-    expect(await store.changePassword({ password: 'old', next: 'short' })).toBe(false);
-    expect(calls.some((c) => c.id === 'session.password')).toBe(false);
-    expect(await store.changePassword({ password: 'old', next: 'barley and rye' })).toBe(true);
+  it('says how many sessions a new password ended, and nothing where it was refused', async () => {
+    await store.changePassword({ password: 'old', next: 'barley and rye' });
     expect(said).toEqual(['Your password is changed, and 2 other sessions have ended.']);
+    refuse = new ApiProblem(422, 'refused', 'No.', [{ field: 'password', message: 'This is not your password.' }]);
+    await expectAsync(store.changePassword({ password: 'odd', next: 'barley and rye' })).toBeRejected();
+    expect(said.length).toBe(1);
   });
 
-  it('names the business that pays for a code', async () => {
-    await store.saveMobile('201-555-0191');
-    expect(calls.at(-1)).toEqual({ id: 'session.mobile', body: { mobile: '201-555-0191', businessId: 'biz_1' } });
+  it('says that a code is on its way only once it is', async () => {
+    const body = { mobile: '201-555-0191', businessId: 'biz_1' };
+    await store.saveMobile(body);
+    expect([calls.at(-1)?.body, said]).toEqual([body, ['A code is on its way to it.']]);
     refuse = new ApiProblem(429, 'too-many', 'Enough codes were sent today.', []);
-    await store.saveMobile('201-555-0191');
-    expect(store.mobileForm.errors()).toEqual({ '': 'Enough codes were sent today.' });
+    await expectAsync(store.saveMobile(body)).toBeRejectedWith(refuse);
+    expect(said.length).toBe(1);
   });
 });

@@ -12,9 +12,9 @@ import {
   saveOwnMobile,
 } from '@long-gate/contracts';
 import { patchState, signalStore, withComputed, withMethods, withProps, withState } from '@ngrx/signals';
+import type * as z from 'zod';
 import { Api } from '../../api/api';
 import { Acting } from '../../parts/acting';
-import { FormActing } from '../../parts/form-acting';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 
@@ -34,9 +34,6 @@ export const AccountStore = signalStore(
     session: inject(SessionFacade),
     say: inject(Say),
     acting: new Acting(),
-    mobileForm: new FormActing(),
-    passwordForm: new FormActing(),
-    factorForm: new FormActing(),
   })),
   withProps(({ api }) => ({
     sessions: resource({ loader: () => api.call(listSessions) }),
@@ -48,24 +45,22 @@ export const AccountStore = signalStore(
     codesLeft: computed(() => (factor.hasValue() ? factor.value().recoveryCodesLeft : 0)),
   })),
   withMethods((store) => {
-    const { api, session, say, acting, mobileForm, passwordForm, factorForm, sessions, factor } = store;
+    const { api, session, say, acting, sessions, factor } = store;
     async function factorChanged(): Promise<void> {
       factor.reload();
       await session.load();
     }
     return {
-      async saveMobile(mobile: string): Promise<void> {
-        const body = { mobile, businessId: session.businessId() };
-        const now = await mobileForm.run(() => api.call(saveOwnMobile, { body }));
-        if (!now) return;
+      /** Has a code sent to it, or takes the mobile away where it is empty. @throws ApiProblem */
+      async saveMobile(body: z.output<typeof saveOwnMobile.body>): Promise<true> {
+        const now = await api.call(saveOwnMobile, { body });
         session.take(now);
         say.done(now.user?.mobilePending ? 'A code is on its way to it.' : 'Taken away.');
+        return true;
       },
-      /** True when it is changed. */
-      async changePassword(body: { password: string; next: string }): Promise<boolean> {
-        if (!passwordForm.fits(changePassword.body, body)) return false;
-        const done = await passwordForm.run(() => api.call(changePassword, { body }));
-        if (!done) return false;
+      /** Every other session ends. @throws ApiProblem */
+      async changePassword(body: z.output<typeof changePassword.body>): Promise<true> {
+        const done = await api.call(changePassword, { body });
         say.done(
           done.ended === 0
             ? 'Your password is changed.'
@@ -82,31 +77,29 @@ export const AccountStore = signalStore(
         await acting.run(() => api.call(endOtherSessions), 'All others have ended.');
         sessions.reload();
       },
-      async beginFactor(password: string): Promise<boolean> {
-        const begun = await factorForm.run(() => api.call(beginFactor, { body: { password } }));
-        if (begun) patchState(store, { begun, recoveryCodes: [] });
-        return begun !== undefined;
+      /** Makes a secret for an authenticator. @throws ApiProblem */
+      async beginFactor(body: z.output<typeof beginFactor.body>): Promise<true> {
+        const begun = await api.call(beginFactor, { body });
+        patchState(store, { begun, recoveryCodes: [] });
+        return true;
       },
-      async confirmFactor(code: string): Promise<boolean> {
-        if (!factorForm.fits(confirmFactor.body, { code })) return false;
-        const done = await factorForm.run(() => api.call(confirmFactor, { body: { code } }));
-        if (!done) return false;
+      /** The first code of the authenticator. @throws ApiProblem */
+      async confirmFactor(body: z.output<typeof confirmFactor.body>): Promise<true> {
+        const done = await api.call(confirmFactor, { body });
         patchState(store, { begun: null, recoveryCodes: done.recoveryCodes });
         await factorChanged();
         return true;
       },
-      async renewCodes(code: string): Promise<boolean> {
-        if (!factorForm.fits(renewRecoveryCodes.body, { code })) return false;
-        const done = await factorForm.run(() => api.call(renewRecoveryCodes, { body: { code } }));
-        if (!done) return false;
+      /** New recovery codes; the earlier ones end. @throws ApiProblem */
+      async renewCodes(body: z.output<typeof renewRecoveryCodes.body>): Promise<true> {
+        const done = await api.call(renewRecoveryCodes, { body });
         patchState(store, { recoveryCodes: done.recoveryCodes });
         factor.reload();
         return true;
       },
-      async endFactor(body: { password: string; code: string }): Promise<boolean> {
-        if (!factorForm.fits(endFactor.body, body)) return false;
-        const done = await factorForm.run(() => api.call(endFactor, { body }));
-        if (!done) return false;
+      /** Takes the second factor away. @throws ApiProblem */
+      async endFactor(body: z.output<typeof endFactor.body>): Promise<true> {
+        await api.call(endFactor, { body });
         patchState(store, START);
         await factorChanged();
         return true;

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, untracked } from '@angular/core';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -16,6 +16,7 @@ import { TextField } from '../../parts/form/text-field';
 import { MoneyPipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { BusinessesStore } from './businesses.store';
+import { flag, text } from '../../parts/form/controls';
 
 const ALLOWS: Record<Business['accountState'], string> = {
   provisional: 'It may draft, search and import; not buy, register or send.',
@@ -46,7 +47,6 @@ const formOf = (b: Business): Kept<Facts> => ({
   },
   version: b.version,
 });
-const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 
 /** Legal identity, account with the provider, and the switch for all texts. */
 @Component({
@@ -167,7 +167,7 @@ export class BusinessSettings {
       postalCode: text(),
       website: text(),
       taxStatus: text(),
-      transactionalAnyHour: new FormControl(false, { nonNullable: true }),
+      transactionalAnyHour: flag(),
     },
     BusinessEdit,
   );

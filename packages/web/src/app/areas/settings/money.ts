@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
-import { FormControl } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
@@ -18,6 +17,7 @@ import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { MoneyStore } from './money.store';
+import { text } from '../../parts/form/controls';
 
 type Line = z.output<typeof moneyOutlookOf.answer>['nextMonth'][number] & { sum?: boolean };
 
@@ -34,7 +34,6 @@ const Auto = z
   );
 /** How many months back a statement is offered. */
 const MONTHS = 24;
-const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 
 /** The prepaid balance: top up, and every charge with what caused it. */
 @Component({

@@ -10,6 +10,7 @@ import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
 import { BusinessesStore } from './businesses.store';
+import { text } from '../../parts/form/controls';
 
 /** Adds a legal entity that sends. */
 @Component({
@@ -46,8 +47,8 @@ export class NewBusiness {
   protected readonly forms = LEGAL_FORMS.map((value) => ({ value, label: value }));
   protected readonly form = new CheckedForm(
     {
-      legalName: new FormControl('', { nonNullable: true }),
-      nameLine: new FormControl('', { nonNullable: true }),
+      legalName: text(),
+      nameLine: text(),
       form: new FormControl('private company', { nonNullable: true }),
     },
     addBusiness.body,

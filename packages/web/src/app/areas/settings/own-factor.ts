@@ -1,14 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { NonNullableFormBuilder } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { beginFactor, confirmFactor, endFactor, renewRecoveryCodes } from '@long-gate/contracts';
 import { Say } from '../../parts/say';
+import { CheckedForm } from '../../parts/form/checked-form';
+import { text } from '../../parts/form/controls';
+import { Faults } from '../../parts/form/faults';
+import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
 import { AccountStore } from './account.store';
 
 /** A second factor: set up with an authenticator, renewed, taken away. */
 @Component({
   selector: 'lg-own-factor',
-  imports: [MatButtonModule, TextField],
+  imports: [Faults, Form, MatButtonModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Second factor</h2>
@@ -32,18 +36,18 @@ import { AccountStore } from './account.store';
       <p class="small">
         or type <span class="mono">{{ groups(b.secret) }}</span>
       </p>
-      <form (submit)="confirm(); $event.preventDefault()">
+      <form [lgForm]="confirming" (sent)="confirm()">
         <lg-text-field
           label="Code"
           name="factor-code"
           autocomplete="one-time-code"
           inputmode="numeric"
-          [mono]="true"
-          [control]="form.controls.code"
-          [wrong]="errors()['code'] || errors()['']"
+          mono
+          [control]="confirming.controls.code"
         />
+        <lg-faults [form]="confirming" />
         <p class="ends">
-          <button type="submit" matButton="filled" [disabled]="busy()">Confirm</button>
+          <button type="submit" matButton="filled" [disabled]="confirming.busy()">Confirm</button>
           <button type="button" matButton="outlined" (click)="store.putAway()">Not now</button>
         </p>
       </form>
@@ -56,48 +60,60 @@ import { AccountStore } from './account.store';
       </p>
       @if (doing() === '') {
         <p class="ends">
-          <button type="button" matButton="outlined" (click)="doing.set('renew')">New recovery codes</button>
-          <button type="button" matButton class="plain stop" (click)="doing.set('end')">Take it away</button>
+          <button type="button" matButton="outlined" (click)="turnTo('renew')">New recovery codes</button>
+          <button type="button" matButton class="plain stop" (click)="turnTo('end')">Take it away</button>
         </p>
-      } @else {
-        <form (submit)="act(); $event.preventDefault()">
-          @if (doing() === 'end') {
-            <lg-text-field
-              label="Password"
-              type="password"
-              autocomplete="current-password"
-              [control]="form.controls.password"
-              [wrong]="errors()['password']"
-            />
-          }
+      } @else if (doing() === 'renew') {
+        <form [lgForm]="renewing" (sent)="renew()">
           <lg-text-field
             label="Code of now"
             hint="or a recovery code"
             autocomplete="one-time-code"
-            [mono]="true"
-            [control]="form.controls.code"
-            [wrong]="errors()['code'] || errors()['']"
+            mono
+            takesFocus
+            [control]="renewing.controls.code"
           />
+          <lg-faults [form]="renewing" />
           <p class="ends">
-            <button type="submit" matButton="filled" [disabled]="busy()">
-              {{ doing() === 'end' ? 'Take it away' : 'Make new codes' }}
-            </button>
-            <button type="button" matButton="outlined" (click)="doing.set('')">Not now</button>
+            <button type="submit" matButton="filled" [disabled]="renewing.busy()">Make new codes</button>
+            <button type="button" matButton="outlined" (click)="turnTo('')">Not now</button>
+          </p>
+        </form>
+      } @else {
+        <form [lgForm]="ending" (sent)="end()">
+          <lg-text-field
+            label="Password"
+            type="password"
+            autocomplete="current-password"
+            takesFocus
+            [control]="ending.controls.password"
+          />
+          <lg-text-field
+            label="Code of now"
+            hint="or a recovery code"
+            autocomplete="one-time-code"
+            mono
+            [control]="ending.controls.code"
+          />
+          <lg-faults [form]="ending" />
+          <p class="ends">
+            <button type="submit" matButton="filled" [disabled]="ending.busy()">Take it away</button>
+            <button type="button" matButton="outlined" (click)="turnTo('')">Not now</button>
           </p>
         </form>
       }
     } @else {
       <p>None. With one, signing in asks for a code of your authenticator (RFC 6238) beside the password.</p>
-      <form (submit)="begin(); $event.preventDefault()">
+      <form [lgForm]="beginning" (sent)="begin()">
         <lg-text-field
           label="Your password"
           name="factor-password"
           type="password"
           autocomplete="current-password"
-          [control]="form.controls.password"
-          [wrong]="errors()['password'] || errors()['']"
+          [control]="beginning.controls.password"
         />
-        <button type="submit" matButton="outlined" [disabled]="busy()">Set it up</button>
+        <lg-faults [form]="beginning" />
+        <button type="submit" matButton="outlined" [disabled]="beginning.busy()">Set it up</button>
       </form>
     }
   `,
@@ -129,9 +145,10 @@ import { AccountStore } from './account.store';
 export class OwnFactor {
   private readonly say = inject(Say);
   protected readonly store = inject(AccountStore);
-  protected readonly errors = this.store.factorForm.errors;
-  protected readonly busy = this.store.factorForm.busy;
-  protected readonly form = inject(NonNullableFormBuilder).group({ password: '', code: '' });
+  protected readonly beginning = new CheckedForm({ password: text() }, beginFactor.body);
+  protected readonly confirming = new CheckedForm({ code: text() }, confirmFactor.body);
+  protected readonly renewing = new CheckedForm({ code: text() }, renewRecoveryCodes.body);
+  protected readonly ending = new CheckedForm({ password: text(), code: text() }, endFactor.body);
   protected readonly doing = signal<'' | 'renew' | 'end'>('');
   private readonly codes = computed(() => this.store.recoveryCodes().join('\n'));
 
@@ -143,18 +160,23 @@ export class OwnFactor {
     this.say.done('Copied.');
   }
   protected async begin(): Promise<void> {
-    if (await this.store.beginFactor(this.form.controls.password.value)) this.form.reset();
+    if (!(await this.beginning.send((body) => this.store.beginFactor(body)))) return;
+    this.beginning.group.reset();
+    this.confirming.group.reset();
   }
   protected async confirm(): Promise<void> {
-    if (await this.store.confirmFactor(this.form.controls.code.value)) this.form.reset();
+    if (await this.confirming.send((body) => this.store.confirmFactor(body))) this.confirming.group.reset();
   }
-  protected async act(): Promise<void> {
-    const { password, code } = this.form.getRawValue();
-    const done = await (this.doing() === 'end'
-      ? this.store.endFactor({ password, code })
-      : this.store.renewCodes(code));
-    if (!done) return;
-    this.form.reset();
-    this.doing.set('');
+  protected async renew(): Promise<void> {
+    if (await this.renewing.send((body) => this.store.renewCodes(body))) this.turnTo('');
+  }
+  protected async end(): Promise<void> {
+    if (await this.ending.send((body) => this.store.endFactor(body))) this.turnTo('');
+  }
+  /** What was typed is forgotten: a code is of its half minute, a password of its owner. */
+  protected turnTo(doing: '' | 'renew' | 'end'): void {
+    this.renewing.group.reset();
+    this.ending.group.reset();
+    this.doing.set(doing);
   }
 }

@@ -1,24 +1,27 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { NonNullableFormBuilder } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { changePassword } from '@long-gate/contracts';
+import { CheckedForm } from '../../parts/form/checked-form';
+import { text } from '../../parts/form/controls';
+import { Faults } from '../../parts/form/faults';
+import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
 import { AccountStore } from './account.store';
 
 /** Changing one's own password. */
 @Component({
   selector: 'lg-own-password',
-  imports: [MatButtonModule, TextField],
+  imports: [Faults, Form, MatButtonModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Password</h2>
-    <form (submit)="change(); $event.preventDefault()">
+    <form [lgForm]="form" (sent)="change()">
       <lg-text-field
         label="Present password"
         name="present-password"
         type="password"
         autocomplete="current-password"
         [control]="form.controls.password"
-        [wrong]="errors()['password']"
       />
       <lg-text-field
         label="New password"
@@ -27,9 +30,9 @@ import { AccountStore } from './account.store';
         type="password"
         autocomplete="new-password"
         [control]="form.controls.next"
-        [wrong]="errors()['next'] || errors()['']"
       />
-      <button type="submit" matButton="outlined" [disabled]="store.passwordForm.busy()">Change it</button>
+      <lg-faults [form]="form" />
+      <button type="submit" matButton="outlined" [disabled]="form.busy()">Change it</button>
       <p class="soft small">All your other sessions end.</p>
     </form>
   `,
@@ -46,11 +49,10 @@ import { AccountStore } from './account.store';
   `,
 })
 export class OwnPassword {
-  protected readonly store = inject(AccountStore);
-  protected readonly errors = this.store.passwordForm.errors;
-  protected readonly form = inject(NonNullableFormBuilder).group({ password: '', next: '' });
+  private readonly store = inject(AccountStore);
+  protected readonly form = new CheckedForm({ password: text(), next: text() }, changePassword.body);
 
   protected async change(): Promise<void> {
-    if (await this.store.changePassword(this.form.getRawValue())) this.form.reset();
+    if (await this.form.send((body) => this.store.changePassword(body))) this.form.group.reset();
   }
 }

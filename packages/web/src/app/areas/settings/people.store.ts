@@ -9,9 +9,9 @@ import {
   type Session,
 } from '@long-gate/contracts';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
+import type * as z from 'zod';
 import { Api } from '../../api/api';
 import { Acting } from '../../parts/acting';
-import { FormActing } from '../../parts/form-acting';
 import { liveResource } from '../../state/live-resource';
 import { SessionFacade } from '../../state/session.facade';
 
@@ -23,7 +23,6 @@ export const PeopleStore = signalStore(
     api: inject(Api),
     session: inject(SessionFacade),
     acting: new Acting(),
-    inviting: new FormActing(),
   })),
   withProps(({ api, session }) => ({
     people: liveResource(
@@ -40,15 +39,17 @@ export const PeopleStore = signalStore(
       factorWanted: computed(() => value()?.secondFactorWanted ?? false),
     };
   }),
-  withMethods(({ api, session, acting, inviting, people }) => {
+  withMethods(({ api, session, acting, people }) => {
     const at = () => ({ businessId: session.businessId() });
     return {
-      /** True where the invitation is on its way. */
-      async invite(body: { email: string; role: Role }): Promise<boolean> {
-        if (!inviting.fits(invitePerson.body, body)) return false;
-        const made = await inviting.run(() => api.call(invitePerson, { params: at(), body }));
-        people.reload();
-        return made !== undefined;
+      /** Sends the invitation. @throws ApiProblem */
+      async invite(body: z.output<typeof invitePerson.body>): Promise<true> {
+        try {
+          await api.call(invitePerson, { params: at(), body });
+        } finally {
+          people.reload();
+        }
+        return true;
       },
       async again(id: string): Promise<void> {
         await acting.run(

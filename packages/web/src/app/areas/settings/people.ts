@@ -1,9 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { NonNullableFormBuilder } from '@angular/forms';
+import { FormControl } from '@angular/forms';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatButtonModule } from '@angular/material/button';
+import { invitePerson } from '@long-gate/contracts';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
+import { CheckedForm } from '../../parts/form/checked-form';
+import { text } from '../../parts/form/controls';
+import { Faults } from '../../parts/form/faults';
+import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
@@ -26,7 +31,7 @@ interface Row {
 /** People and their roles in this business, and who is invited. */
 @Component({
   selector: 'lg-people-settings',
-  imports: [Cell, Table, MatButtonModule, MatMenuModule, MomentPipe, TextField],
+  imports: [Cell, Faults, Form, Table, MatButtonModule, MatMenuModule, MomentPipe, TextField],
   providers: [PeopleStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -81,14 +86,13 @@ interface Row {
     </p>
     @if (session.isAdministrator()) {
       <h2>Invite somebody</h2>
-      <form (submit)="invite(); $event.preventDefault()" class="invite">
+      <form [lgForm]="form" (sent)="invite()" class="invite">
         <lg-text-field
           label="E-mail"
           name="invite-email"
           type="email"
           hint="a link goes there; they set their own password"
           [control]="form.controls.email"
-          [wrong]="errors()['email']"
         />
         <div class="field">
           <span class="label" id="role-label">Role</span>
@@ -106,11 +110,9 @@ interface Row {
             }
           </mat-menu>
         </div>
-        @if (errors()['']) {
-          <p class="error" role="alert">{{ errors()[''] }}</p>
-        }
+        <lg-faults [form]="form" />
         <div>
-          <button type="submit" matButton="filled" [disabled]="store.inviting.busy()">Invite</button>
+          <button type="submit" matButton="filled" [disabled]="form.busy()">Invite</button>
           @if (mailbox(); as url) {
             <a class="small" [href]="url" target="mailbox" rel="noopener">open the mailbox</a>
           }
@@ -182,13 +184,14 @@ export class PeopleSettings {
     },
     { id: 'acts', head: 'What can be done', quiet: true, right: true },
   ];
-  protected readonly errors = this.store.inviting.errors;
-  private readonly build = inject(NonNullableFormBuilder);
-  protected readonly form = this.build.group({ email: '', role: this.build.control<Role>('coordinator') });
+  protected readonly form = new CheckedForm(
+    { email: text(), role: new FormControl<Role>('coordinator', { nonNullable: true }) },
+    invitePerson.body,
+  );
   protected readonly mailbox = computed(() => this.session.mailbox(''));
 
   protected async invite(): Promise<void> {
-    if (await this.store.invite(this.form.getRawValue())) this.form.reset();
+    if (await this.form.send((body) => this.store.invite(body))) this.form.group.reset();
   }
 
   protected async takeAway(id: string, name: string): Promise<void> {

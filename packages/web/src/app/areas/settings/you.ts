@@ -1,9 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
-import { NonNullableFormBuilder } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { saveOwnMobile } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { PhonePipe } from '../../parts/format';
 import { OwnMobile } from '../../parts/own-mobile';
+import { CheckedForm } from '../../parts/form/checked-form';
+import { text } from '../../parts/form/controls';
+import { Faults } from '../../parts/form/faults';
+import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
 import { SessionFacade } from '../../state/session.facade';
 import { AccountStore } from './account.store';
@@ -14,7 +18,7 @@ import { OwnFactor } from './own-factor';
 /** The signed-in person: the mobile that tests go to, password, second factor, and where they are signed in. */
 @Component({
   selector: 'lg-you-settings',
-  imports: [MatButtonModule, OwnMobile, OwnPassword, OwnFactor, OwnSessions, PhonePipe, TextField],
+  imports: [Faults, Form, MatButtonModule, OwnMobile, OwnPassword, OwnFactor, OwnSessions, PhonePipe, TextField],
   providers: [AccountStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -38,18 +42,18 @@ import { OwnFactor } from './own-factor';
       }
       <div class="two">
         <section>
-          <form (submit)="store.saveMobile(mobile.value); $event.preventDefault()">
+          <form [lgForm]="form" (sent)="save()">
             <lg-text-field
               [label]="u.mobile ? 'Another mobile' : 'Your own mobile'"
               name="mobile"
               hint="tests go to it; it confirms who buys"
               type="tel"
               autocomplete="tel"
-              [control]="mobile"
-              [wrong]="mobileWrong()"
+              [control]="form.controls.mobile"
             />
+            <lg-faults [form]="form" />
             <p class="soft small">The code costs {{ session.business()?.nameLine }} what a text costs, 0.7 cents.</p>
-            <button type="submit" matButton="outlined" [disabled]="store.mobileForm.busy()">Save</button>
+            <button type="submit" matButton="outlined" [disabled]="form.busy()">Save</button>
           </form>
           <lg-own-password />
         </section>
@@ -75,15 +79,17 @@ import { OwnFactor } from './own-factor';
 })
 export class YouSettings {
   protected readonly session = inject(SessionFacade);
-  protected readonly store = inject(AccountStore);
+  private readonly store = inject(AccountStore);
   protected readonly user = computed(() => this.session.session()?.user ?? null);
-  protected readonly mobile = inject(NonNullableFormBuilder).control('');
-  protected readonly mobileWrong = computed(() => {
-    const errors = this.store.mobileForm.errors();
-    return errors['mobile'] ?? Object.values(errors)[0];
+  protected readonly form = new CheckedForm({ mobile: text() }, saveOwnMobile.body, {
+    body: (typed) => ({ ...typed, businessId: this.session.businessId() }),
   });
 
   constructor() {
-    effect(() => this.mobile.setValue(formatPhone(this.user()?.mobilePending ?? '')));
+    effect(() => this.form.controls.mobile.setValue(formatPhone(this.user()?.mobilePending ?? '')));
+  }
+
+  protected async save(): Promise<void> {
+    await this.form.send((body) => this.store.saveMobile(body));
   }
 }

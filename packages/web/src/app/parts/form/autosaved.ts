@@ -1,8 +1,9 @@
 import { DestroyRef, effect, inject, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { FormArray, FormControl, type AbstractControl, type FormGroup } from '@angular/forms';
+import { FormArray, type AbstractControl, type FormGroup } from '@angular/forms';
 import type { Autosave } from './autosave';
 import { changed } from './merge';
+import { text } from './controls';
 
 /**
  * Ties a typed form to what saves itself: what is typed is saved, what the server or a colleague made of it is shown, and
@@ -50,6 +51,6 @@ export function autosaved<T extends object, C extends { [K in keyof T]: Abstract
 
 /** As many texts as there are: patching a list of controls adds none and takes none away. */
 function fit(rows: FormArray, length: number): void {
-  while (rows.length < length) rows.push(new FormControl('', { nonNullable: true }), { emitEvent: false });
+  while (rows.length < length) rows.push(text(), { emitEvent: false });
   while (rows.length > length) rows.removeAt(rows.length - 1, { emitEvent: false });
 }

@@ -1,16 +1,16 @@
 import { ChangeDetectionStrategy, Component, provideZonelessChangeDetection } from '@angular/core';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { FormControl, FormGroup } from '@angular/forms';
+import { FormGroup } from '@angular/forms';
 import { MatInputHarness } from '@angular/material/input/testing';
 import { addBusiness } from '@long-gate/contracts';
 import { ApiProblem } from '../../api/api';
 import { CheckedForm, faultOf } from './checked-form';
+import { text } from './controls';
 import { Faults } from './faults';
 import { Form } from './form';
 import { TextField } from './text-field';
 
-const text = (value = ''): FormControl<string> => new FormControl(value, { nonNullable: true });
 const made = () =>
   new CheckedForm({ legalName: text(), nameLine: text(), form: text('private company') }, addBusiness.body);
 

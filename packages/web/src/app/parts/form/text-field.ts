@@ -1,4 +1,13 @@
-import { booleanAttribute, ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import {
+  afterNextRender,
+  booleanAttribute,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+} from '@angular/core';
 import { ReactiveFormsModule, type FormControl } from '@angular/forms';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatInputModule } from '@angular/material/input';
@@ -78,6 +87,8 @@ export class TextField {
   readonly wrong = input<string | undefined>('');
   /** Something beside it says what is wrong. */
   readonly troubled = input(false);
+  /** It appeared because it is asked for now. */
+  readonly takesFocus = input(false, { transform: booleanAttribute });
   /** What it could be, offered while it is typed; anything else can be typed too. */
   readonly suggestions = input<readonly string[]>([]);
   /** Names it for the browser, which may fill it in; unique on its page. */
@@ -91,4 +102,11 @@ export class TextField {
     return this.suggestions().filter((s) => s.toLowerCase().includes(words));
   });
   protected readonly id = computed(() => this.name() || this.made);
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    afterNextRender(() => {
+      if (this.takesFocus()) host.querySelector<HTMLElement>('input, textarea')?.focus();
+    });
+  }
 }

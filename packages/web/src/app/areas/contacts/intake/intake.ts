@@ -6,7 +6,6 @@ import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type * as z from 'zod';
 import type { listIntakes } from '@long-gate/contracts';
-import { FormControl } from '@angular/forms';
 import { FileButton } from '../../../parts/file-button';
 import { CountPipe, MomentPipe, PhonePipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
@@ -17,6 +16,7 @@ import { Table } from '../../../parts/table/table';
 import { IntakeStore } from './intake.store';
 import { COLUMN_USES, USE_LABELS, type ColumnUse, type Group, type ReadRow } from './reading';
 import type { FromWorker, ToWorker } from './intake.worker';
+import { text } from '../../../parts/form/controls';
 
 type Earlier = z.output<typeof listIntakes.answer>['items'][number];
 /** A group of rows alike, or one row of the group that is opened. */
@@ -127,8 +127,8 @@ export class IntakePage implements OnDestroy {
   protected readonly read = signal<{ total: number; groups: Group[]; kept: number } | null>(null);
   protected readonly opener = signal('');
   protected readonly members = signal<{ rows: ReadRow[]; more: boolean } | null>(null);
-  protected readonly listName = new FormControl('', { nonNullable: true });
-  protected readonly claim = new FormControl('', { nonNullable: true });
+  protected readonly listName = text();
+  protected readonly claim = text();
   protected readonly sending = signal(false);
   private stop = false;
   private answered: ((rows: ReadRow[]) => void) | null = null;

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { FormControl } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { addSenderId, saveSenderId, type SenderIdView } from '@long-gate/contracts';
@@ -20,6 +19,7 @@ import type { Column } from '../../../parts/table/column';
 import { Table } from '../../../parts/table/table';
 import { NumbersTabs } from '../numbers-tabs';
 import { SenderIdsStore, type SenderUse } from './sender-ids.store';
+import { text } from '../../../parts/form/controls';
 
 const TONE: Record<SenderUse['state'], string> = {
   'not asked': 'soft',
@@ -29,7 +29,6 @@ const TONE: Record<SenderUse['state'], string> = {
   refused: 'stop',
   'not allowed': 'soft',
 };
-const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 const usable = (s: SenderIdView): number =>
   s.countries.filter((c) => c.state === 'free' || c.state === 'registered').length;
 

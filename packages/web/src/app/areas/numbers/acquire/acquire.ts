@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -20,9 +20,7 @@ import { Table } from '../../../parts/table/table';
 import { NumbersTabs } from '../numbers-tabs';
 import { AcquireStore, ANY } from './acquire.store';
 import { BasketPanel } from './basket-panel';
-
-const text = (value = ''): FormControl<string> => new FormControl(value, { nonNullable: true });
-const flag = (): FormControl<boolean> => new FormControl(false, { nonNullable: true });
+import { flag, text } from '../../../parts/form/controls';
 
 /** Looks for numbers at the exchange and keeps chosen ones aside until they are ordered. */
 @Component({

@@ -10,7 +10,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { FormControl, FormGroup } from '@angular/forms';
+import { type FormControl, FormGroup } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
@@ -26,6 +26,7 @@ import { Conflicts, Saved } from '../../../parts/form/saving';
 import { TextField } from '../../../parts/form/text-field';
 import { MomentPipe, MoneyPipe, PhonePipe } from '../../../parts/format';
 import { HostedDocketStore } from './hosted-docket.store';
+import { text } from '../../../parts/form/controls';
 
 /** What stands in the form; no campaign is the empty string there. */
 type Facts = Omit<HostedView['facts'], 'campaignId'> & { campaignId: string };
@@ -33,7 +34,6 @@ const formOf = (h: HostedView): Kept<Facts> => ({
   value: { ...h.facts, campaignId: h.facts.campaignId ?? '' },
   version: h.version,
 });
-const text = (): FormControl<string> => new FormControl('', { nonNullable: true });
 const FIELDS = [
   ['holderName', 'Holder’s name'],
   ['authorisedName', 'Who signs'],

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { FormControl } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { beginHosted, type HostedView } from '@long-gate/contracts';
 import { CheckedForm } from '../../../parts/form/checked-form';
+import { text } from '../../../parts/form/controls';
 import { Faults } from '../../../parts/form/faults';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
@@ -118,10 +118,7 @@ export class HostedPage {
     { id: 'next', head: 'Next step', least: 160, share: 2, text: (h) => h.nextStep.title },
     { id: 'submitted', head: 'Submitted', width: 120, leaves: 1, by: (h) => h.submittedAt, face: 'soft' },
   ];
-  protected readonly form = new CheckedForm(
-    { number: new FormControl(this.store.address().e164 ?? '', { nonNullable: true }) },
-    beginHosted.body,
-  );
+  protected readonly form = new CheckedForm({ number: text(this.store.address().e164 ?? '') }, beginHosted.body);
 
   protected async begin(): Promise<void> {
     if (await this.form.send((body) => this.store.begin(body.number))) this.form.group.reset();

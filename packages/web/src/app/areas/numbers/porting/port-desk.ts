@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, inject, linkedSignal, signal } from '@angular/core';
-import { FormControl } from '@angular/forms';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
@@ -8,6 +7,7 @@ import { formatPhone } from '@long-gate/core';
 import { Confirm } from '../../../parts/confirm';
 import { Facet } from '../../../parts/facet';
 import { CheckedForm } from '../../../parts/form/checked-form';
+import { text } from '../../../parts/form/controls';
 import { Faults } from '../../../parts/form/faults';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
@@ -170,10 +170,7 @@ export class PortDeskPage {
     { id: 'foc', head: 'FOC date', width: 140, by: (p) => p.focOn || null },
     { id: 'next', head: 'Next step', least: 220, share: 3 },
   ];
-  protected readonly form = new CheckedForm(
-    { numbers: new FormControl(this.store.address().bring ?? '', { nonNullable: true }) },
-    beginPorts.body,
-  );
+  protected readonly form = new CheckedForm({ numbers: text(this.store.address().bring ?? '') }, beginPorts.body);
   protected readonly beginning = linkedSignal(() => this.store.address().bring !== undefined);
   protected readonly refused = signal<{ raw: string; why: string }[]>([]);
 

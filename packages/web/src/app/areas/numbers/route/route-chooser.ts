@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { FormControl } from '@angular/forms';
 import { Router } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { testForRoute } from '@long-gate/contracts';
 import { chooseRoute, type Route, type RouteQuestion } from '@long-gate/core';
 import { CheckedForm } from '../../../parts/form/checked-form';
+import { text } from '../../../parts/form/controls';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
 import { MoneyPipe, PhonePipe } from '../../../parts/format';
@@ -162,10 +162,7 @@ export class RouteChooser {
     { id: 'seen', head: 'People see', text: (r) => r.seen },
     { id: 'start', head: 'What can be done', quiet: true, right: true },
   ];
-  protected readonly form = new CheckedForm(
-    { number: new FormControl(this.store.address().number ?? '', { nonNullable: true }) },
-    testForRoute.query,
-  );
+  protected readonly form = new CheckedForm({ number: text(this.store.address().number ?? '') }, testForRoute.query);
   protected readonly routes = computed((): Route[] => {
     const f = this.store.found.hasValue() ? this.store.found.value() : undefined;
     if (!f) return [];

@@ -28,14 +28,14 @@ import { UnlockStore } from './unlock.store';
           days by whoever has its release PIN; that cannot be undone from here.
         </p>
         <p>If nobody at {{ a.business }} knows of this, keep it locked.</p>
-        @if (store.form.errors()['']; as wrong) {
+        @if (store.wrong(); as wrong) {
           <p class="error" role="alert">{{ wrong }}</p>
         }
         <p class="ends">
           <button
             type="button"
             matButton="filled"
-            [disabled]="store.form.busy()"
+            [disabled]="store.answering()"
             (click)="store.answer(token(), false)"
           >
             Keep it locked
@@ -43,7 +43,7 @@ import { UnlockStore } from './unlock.store';
           <button
             type="button"
             matButton="outlined"
-            [disabled]="store.form.busy()"
+            [disabled]="store.answering()"
             (click)="store.answer(token(), true)"
           >
             Agree to unlock it

@@ -8,7 +8,7 @@ import {
   type ElementRef,
   type OnDestroy,
 } from '@angular/core';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { signLetter } from '@long-gate/contracts';
@@ -22,6 +22,7 @@ import { PhonePipe } from '../../../../parts/format';
 import { PublicPage } from '../../../../parts/public-page';
 import { DayPipe } from '../port-words';
 import { SignStore } from './sign.store';
+import { flag, text } from '../../../../parts/form/controls';
 
 /** What the account holder opens by a link: reads the letter of authorisation and signs it, typed or drawn. */
 @Component({
@@ -138,9 +139,9 @@ export class SignPage implements OnDestroy {
   private pad: SignaturePad | null = null;
   protected readonly form = new CheckedForm(
     {
-      name: new FormControl('', { nonNullable: true }),
-      drawn: new FormControl('', { nonNullable: true }),
-      agreed: new FormControl(false, { nonNullable: true }),
+      name: text(),
+      drawn: text(),
+      agreed: flag(),
     },
     signLetter.body,
   );
