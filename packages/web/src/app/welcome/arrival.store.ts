@@ -34,15 +34,15 @@ export const ArrivalStore = signalStore(
   withProps(() => ({ api: inject(Api), session: inject(SessionFacade) })),
   withMethods((store) => {
     const { api, session } = store;
-    /** True once signed in; false where a code is asked for that was not given yet, for which there is room then. */
-    async function comeIn(code: string, asked: () => Promise<Session>): Promise<boolean> {
+    /** True once signed in; false where a code is asked for the first time, for which there is room then. */
+    async function comeIn(asked: () => Promise<Session>): Promise<boolean> {
       try {
         session.take(await asked());
         return true;
       } catch (error) {
         if ((error as ApiProblem).code !== 'second-factor') throw error;
+        if (store.codeWanted()) throw error;
         patchState(store, { codeWanted: true });
-        if (code !== '') throw error;
         return false;
       }
     }
@@ -53,8 +53,7 @@ export const ArrivalStore = signalStore(
         return true;
       },
       /** True once signed in, false where a code is asked for. @throws ApiProblem */
-      signIn: (body: z.output<typeof signIn.body>): Promise<boolean> =>
-        comeIn(body.code, () => api.call(signIn, { body })),
+      signIn: (body: z.output<typeof signIn.body>): Promise<boolean> => comeIn(() => api.call(signIn, { body })),
       async seeInvitation(token: string): Promise<void> {
         await api.call(seeInvitation, { params: { token } }).then(
           (invitation) => patchState(store, { invitation }),
@@ -63,7 +62,7 @@ export const ArrivalStore = signalStore(
       },
       /** True once signed in, false where a code is asked for. @throws ApiProblem */
       accept: (token: string, body: z.output<typeof acceptInvitation.body>): Promise<boolean> =>
-        comeIn(body.code, () => api.call(acceptInvitation, { params: { token }, body })),
+        comeIn(() => api.call(acceptInvitation, { params: { token }, body })),
       /** Has a link to a new password sent. @throws ApiProblem */
       async forgot(body: z.output<typeof forgotPassword.body>): Promise<void> {
         await api.call(forgotPassword, { body });

@@ -13,13 +13,15 @@ describe('the page to sign in at', () => {
     await p.press('Sign in');
   };
 
-  it('asks for a code where one is needed, takes the person to it, and calls it wrong only once one was given', async () => {
+  it('asks for a code where one is needed, takes the person to it, and calls it wrong only once it was sent without a good one', async () => {
     p = await openPage(SignIn, { 'session.signIn': code });
     expect(p.text()).not.toContain('authenticator');
     await signIn();
     expect(p.text()).toContain('Code of your authenticator');
     expect(document.activeElement?.id).toBe('code');
     expect(p.host.querySelector('.error')).withContext('nothing is wrong yet').toBeNull();
+    await p.press('Sign in');
+    expect(p.host.querySelector('.error')).withContext('sent again without one').not.toBeNull();
     await p.fill('code', '000000');
     await p.press('Sign in');
     expect(p.host.querySelector('#code-wrong')?.textContent).toContain('Not this code.');
