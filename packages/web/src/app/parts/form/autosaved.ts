@@ -31,7 +31,7 @@ export function autosaved<T extends object, C extends { [K in keyof T]: Abstract
       showing = true;
       for (const key of other) {
         const rows = group.controls[key];
-        if (rows instanceof FormArray) fit(rows, (value[key] as unknown[]).length);
+        if (rows instanceof FormArray) resize(rows, (value[key] as unknown[]).length);
       }
       group.patchValue(value as Parameters<FormGroup<C>['patchValue']>[0]);
       showing = false;
@@ -50,7 +50,7 @@ export function autosaved<T extends object, C extends { [K in keyof T]: Abstract
 }
 
 /** As many texts as there are: patching a list of controls adds none and takes none away. */
-function fit(rows: FormArray, length: number): void {
+function resize(rows: FormArray, length: number): void {
   while (rows.length < length) rows.push(text(), { emitEvent: false });
   while (rows.length > length) rows.removeAt(rows.length - 1, { emitEvent: false });
 }
