@@ -431,14 +431,6 @@ describe('each post of the gate, where the recipient', () => {
     expect(where('', '')).withContext('nothing known: all of the country').toBe('hold');
   });
 
-  it('shares a window with others of the same place, which is worked out once', () => {
-    const memo = new Map();
-    judge(subject(), message(), RULES, PLENTY, memo);
-    const [key = ''] = memo.keys();
-    memo.set(key, { open: false, opensAt: NOON + 5 });
-    expect(judge(subject(), message(), RULES, PLENTY, memo).until).toBe(NOON + 5);
-  });
-
   it('is paid for from what is left, and counted on networks that cap a day', () => {
     const left = { balance: 100_000, dailySegments: 10 };
     expect(spend(left, subject({ carrierKind: 'B' }), message({ segments: 3 }), RULES)).toEqual({

@@ -1,5 +1,5 @@
 import type { ConsentState, Purpose } from '../consent/events.js';
-import type { HoursRules, SendWindow } from '../hours/send-window.js';
+import type { HoursRules } from '../hours/send-window.js';
 import type { Micros } from '../money/money.js';
 import type { Textable, Trouble } from '../textability/textability.js';
 
@@ -120,6 +120,3 @@ export interface Allowance {
   /** Segments left today on networks that cap a brand's day. */
   dailySegments: number;
 }
-
-/** Remembers sending windows within one judgement round (same moment, same rules). */
-export type WindowMemo = Map<string, SendWindow>;

@@ -1,4 +1,4 @@
-import type { Allowance, GateRules, MessageFacts, Subject, WindowMemo } from './facts.js';
+import type { Allowance, GateRules, MessageFacts, Subject } from './facts.js';
 import { judge, type Verdict } from './judge.js';
 import type { Result } from './post.js';
 import { POSTS, type ReasonCode } from './posts/index.js';
@@ -51,12 +51,11 @@ export function* judgeStretches(
   rules: GateRules,
   allowance: Allowance,
 ): Generator<Stretch> {
-  const memo: WindowMemo = new Map();
   let left = allowance;
   for (const [index, { subject, count }] of classes.entries()) {
     let from = 0;
     while (from < count) {
-      const verdict = judge(subject, message, rules, left, memo);
+      const verdict = judge(subject, message, rules, left);
       const passes = verdict.result === 'pass';
       const take = passes ? Math.min(count - from, room(subject, message, rules, left)) : count - from;
       if (passes) {

@@ -1,4 +1,4 @@
-import type { Allowance, GateRules, MessageFacts, Subject, WindowMemo } from './facts.js';
+import type { Allowance, GateRules, MessageFacts, Subject } from './facts.js';
 import type { Question, Result } from './post.js';
 import { GATE, type ReasonCode } from './posts/index.js';
 
@@ -26,14 +26,8 @@ export interface Verdict {
  * Asks every post and takes the worst answer (rules.md, the gate). One rule book for one recipient and a million.
  * @param allowance what is left before this text; not changed here, see {@link spend}.
  */
-export function judge(
-  subject: Subject,
-  message: MessageFacts,
-  rules: GateRules,
-  allowance: Allowance,
-  memo: WindowMemo = new Map(),
-): Verdict {
-  const question: Question = { subject, message, rules, allowance, windows: memo };
+export function judge(subject: Subject, message: MessageFacts, rules: GateRules, allowance: Allowance): Verdict {
+  const question: Question = { subject, message, rules, allowance };
   const answers = GATE.map((post, i): Answer =>
     post.notAsked.includes(message.kind)
       ? { post: i + 1, result: 'not asked' }

@@ -1,4 +1,4 @@
-import type { Allowance, GateRules, MessageFacts, Subject, TextKind, WindowMemo } from './facts.js';
+import type { Allowance, GateRules, MessageFacts, Subject, TextKind } from './facts.js';
 
 export const RESULTS = ['pass', 'hold', 'stop'] as const;
 export type Result = (typeof RESULTS)[number];
@@ -10,7 +10,6 @@ export interface Question {
   rules: GateRules;
   /** What is left before this text. */
   allowance: Allowance;
-  windows: WindowMemo;
 }
 
 /** A fact that a post reads; whatever it does not read cannot change its answer. */

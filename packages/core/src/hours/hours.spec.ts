@@ -14,6 +14,53 @@ const open = (iso: string, states: string[], zones = ['America/New_York']): stri
     : `opens ${DateTime.fromMillis(w.opensAt, { zone: 'America/New_York' }).toFormat('ccc HH:mm')}`;
 };
 
+describe('what was reckoned for a place before', () => {
+  const places = [
+    { zones: ['America/New_York'], states: ['NJ'] },
+    { zones: ['America/Chicago'], states: ['LA', 'AL'] },
+    { zones: ['America/New_York', 'America/Los_Angeles'], states: ['FL', 'CA'] },
+    { zones: ['Pacific/Auckland'], states: ['FL'] },
+    { zones: [], states: [] },
+  ];
+  const START = Date.parse('2026-10-20T00:00:00Z');
+
+  it('changes no answer, in whatever order moments are asked, over the change of the clock and holidays too', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.nat(places.length - 1), fc.nat(60 * 24 * 60)), { minLength: 2, maxLength: 12 }),
+        (asked) => {
+          for (const [i, minute] of asked) {
+            const place = places[i] ?? { zones: [], states: [] };
+            const at = START + minute * 60_000;
+            // Rules of the same content that nobody asked before know of no earlier answer.
+            expect(sendWindow(place, DEFAULT_HOURS, at)).toEqual(sendWindow(place, { ...DEFAULT_HOURS }, at));
+          }
+        },
+      ),
+      { numRuns: 200 },
+    );
+  });
+
+  it('ends with the minute at which a place closes or opens', () => {
+    const closes = Date.parse('2026-11-25T02:00:00Z'); // 21:00 in New York
+    const at = (ms: number): unknown => sendWindow(places[0] ?? { zones: [], states: [] }, DEFAULT_HOURS, closes + ms);
+    expect(at(-3_600_000)).toEqual({ open: true, closesAt: closes });
+    expect(at(-1)).toEqual({ open: true, closesAt: closes });
+    expect(at(0)).toEqual({ open: false, opensAt: closes + 11 * 3_600_000 });
+    expect(at(-1))
+      .withContext('and of earlier moments nothing is known by it')
+      .toEqual({ open: true, closesAt: closes });
+  });
+
+  it('is another by other rules', () => {
+    const noon = Date.parse('2026-11-24T17:00:00Z');
+    const none = { ...DEFAULT_HOURS, federal: { ...DEFAULT_HOURS.federal, from: 13 }, states: [] };
+    const place = { zones: ['America/New_York'], states: ['NJ'] };
+    expect(sendWindow(place, DEFAULT_HOURS, noon).open).toBeTrue();
+    expect(sendWindow(place, none, noon).open).toBeFalse();
+  });
+});
+
 describe('sendWindow', () => {
   it('keeps 8 to 21 with the end exclusive', () => {
     expect(open('2026-11-24T08:00', ['NJ'])).toBe('open until Tue 21:00');

@@ -17,16 +17,39 @@ const MINUTE = 60_000;
 /** A common window, where one exists, exists within two weeks (a week of rules and its holidays). */
 const HORIZON_MS = 15 * 86_400_000;
 
+/** Where somebody may be: IANA zones, and states or countries with rules of their own. */
+interface Place {
+  zones: readonly string[];
+  states: readonly string[];
+}
+
+/**
+ * What was last reckoned for a place by these rules, and how long it is true: a zone's clock costs more than all else
+ * the gate asks, and thousands live in one place. Rules are never changed in place.
+ */
+const KNOWN = new WeakMap<HoursRules, Map<string, { from: number; until: number; window: SendWindow }>>();
+const KNOWN_PLACES = 5000;
+
 /**
  * Whether a text may be sent at `from` (milliseconds) to someone who may be in any of the zones and states: what is
  * open in every one of them is open. Otherwise the first permitted moment, or that there is none.
  * Source: TCPA hours and state laws as in the shipped table; daylight saving by IANA data.
  */
-export function sendWindow(
-  place: { zones: readonly string[]; states: readonly string[] },
-  rules: HoursRules,
-  from: number,
-): SendWindow {
+export function sendWindow(place: Place, rules: HoursRules, from: number): SendWindow {
+  let known = KNOWN.get(rules);
+  if (!known) KNOWN.set(rules, (known = new Map()));
+  const key = `${place.zones.join()}|${place.states.join()}`;
+  const before = known.get(key);
+  // Open until it closes, closed until it opens: the same is true at every moment in between.
+  if (before && before.from <= from && from < before.until) return before.window;
+  const window = reckon(place, rules, from);
+  const until = 'never' in window ? from + 1 : window.open ? window.closesAt : window.opensAt;
+  if (known.size >= KNOWN_PLACES) known.clear();
+  known.set(key, { from, until, window });
+  return window;
+}
+
+function reckon(place: Place, rules: HoursRules, from: number): SendWindow {
   const zones = place.zones.length > 0 ? place.zones : ['America/New_York', 'America/Los_Angeles', 'Pacific/Honolulu'];
   const found = place.states.map((s) => rules.states.find((r) => r.state === s) ?? rules.federal);
   const applicable = found.length > 0 ? found : [rules.federal];

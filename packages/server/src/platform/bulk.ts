@@ -45,7 +45,7 @@ export async function insertMany<M extends Model>(
   };
   for (let i = 0; i < rows.length; i += LOT)
     await w.run(
-      `INSERT INTO "${table.name}" (${names.map((n) => `"${snake(n)}"`).join(', ')}) SELECT ${values.join(', ')} FROM json_each($1)`,
+      `INSERT INTO "${table.name}" (${names.map((n) => `"${snake(n)}"`).join(', ')}) SELECT ${values.join(', ')} FROM jsonb_each($1)`,
       [jsonRows(rows.slice(i, i + LOT).map(plain))],
     );
 }

@@ -47,10 +47,10 @@ describe('the database', () => {
   ofSqlite('brings a long journal into the file beside the writer, and begins it anew', async () => {
     const journal = async (): Promise<number> => (await stat(`${database.place}-wal`)).size;
     await db.write(async (w) => {
-      for (let i = 0; i < 12; i++)
+      for (let i = 0; i < 30; i++)
         await w.run('INSERT INTO thing (n, words, at) VALUES ($1, $2, 1)', [i, 'x'.repeat(2 ** 20)]);
     });
-    expect(await journal()).toBeGreaterThan(12 * 2 ** 20);
+    expect(await journal()).toBeGreaterThan(30 * 2 ** 20);
     // What brings it in works beside; every write after it finds the journal at its beginning again.
     for (let i = 0; i < 100 && (await journal()) > 5 * 2 ** 20; i++) {
       await new Promise((later) => setTimeout(later, 20));
@@ -58,8 +58,8 @@ describe('the database', () => {
     }
     expect(await journal()).toBeLessThan(5 * 2 ** 20);
     expect(await db.one('SELECT count(*) AS n, sum(length(words)) AS size FROM thing WHERE n < 99')).toEqual({
-      n: 12,
-      size: 12 * 2 ** 20,
+      n: 30,
+      size: 30 * 2 ** 20,
     });
   });
 });

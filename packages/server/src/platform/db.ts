@@ -182,7 +182,10 @@ export function isAddress(place: string): boolean {
   return /^postgres(ql)?:\/\//.test(place);
 }
 
-/** Rows for `INSERT … SELECT … FROM json_each($rows)`: bound, so that no personal data gets into error messages. */
+/**
+ * Rows for `INSERT … SELECT … FROM jsonb_each($rows)`: bound, so that no personal data gets into error messages. Taken
+ * apart as JSONB, since the text of a row is read anew for each of its columns otherwise, three times as slowly.
+ */
 export function jsonRows(rows: readonly unknown[]): string {
   return JSON.stringify(rows);
 }

@@ -70,11 +70,13 @@ export class FeedReader {
 
   private async take(events: readonly FeedEvent[]): Promise<void> {
     try {
-      await this.db.write((w) =>
-        this.lot.take(async () => {
+      await this.lot.write(
+        this.db,
+        async (w) => {
           await this.carryOut(w, await this.unread(w, events));
           await this.keepPlace(w, events);
-        }, events.length),
+        },
+        events.length,
       );
     } catch (error) {
       if (events.length > 1) {

@@ -1,3 +1,4 @@
+import type { Db, Writer } from './db.js';
 import { Lot } from './lot.js';
 
 describe('a lot of long work', () => {
@@ -27,20 +28,47 @@ describe('a lot of long work', () => {
     expect(slow.size).toBe(50);
   });
 
+  /** A database whose commit takes so long. */
+  const committing = (ms: number): Pick<Db, 'write'> => ({
+    write: async (work) => {
+      const after: (() => void)[] = [];
+      const done = await work({ afterCommit: (action: () => void) => after.push(action) } as unknown as Writer);
+      await new Promise((r) => setTimeout(r, ms));
+      for (const action of after) action();
+      return done;
+    },
+  });
+
   it('learns nothing of a full lot from one that was not', async () => {
     const lot = new Lot(2000);
     const first = lot.size;
-    await lot.take(() => Promise.resolve(), 3);
+    await lot.write(committing(0), () => Promise.resolve(), 3);
     expect(lot.size).toBe(first);
   });
 
   it('grows and shrinks by what the work took', async () => {
     const lot = new Lot(2000);
     const first = lot.size;
-    await lot.take(() => new Promise((r) => setTimeout(r, 120)));
+    await lot.write(committing(0), () => new Promise((r) => setTimeout(r, 120)));
     expect(lot.size).toBeLessThan(first);
     const then = lot.size;
-    await lot.take(() => Promise.resolve());
+    await lot.write(committing(0), () => Promise.resolve());
     expect(lot.size).toBeGreaterThan(then);
+  });
+
+  it('shrinks where bringing it to disk takes long, since others wait for that too', async () => {
+    const lot = new Lot(2000);
+    const first = lot.size;
+    await lot.write(committing(120), () => Promise.resolve());
+    expect(lot.size).toBeLessThan(first);
+  });
+
+  it('gives back what the work answers, and learns nothing from work that failed', async () => {
+    const lot = new Lot(2000);
+    const first = lot.size;
+    expect(await lot.write(committing(0), (_, size) => Promise.resolve(size))).toBe(first);
+    const then = lot.size;
+    await expectAsync(lot.write(committing(0), () => Promise.reject(new Error('no')))).toBeRejectedWithError('no');
+    expect(lot.size).toBe(then);
   });
 });

@@ -1,3 +1,5 @@
+import type { Db, Writer } from './db.js';
+
 /** Long work is done in lots, each in a write of its own; whoever else wants to write waits about so long for one. */
 const HOLDS_MS = 40;
 const LEAST = 50;
@@ -16,15 +18,20 @@ export class Lot {
   }
 
   /**
-   * Does one lot of the present size; the next is larger or smaller by what this one took.
+   * Does one lot of the present size in a write of its own, and waits until it is on disk; the next is larger or smaller
+   * by what this one took from its beginning to there.
    * @param things how many there were, where fewer could be had: a lot that was not full says nothing of a full one.
    */
-  async take<T>(work: (size: number) => Promise<T>, things = this.n): Promise<T> {
-    const at = performance.now();
-    const done = await work(this.n);
-    const took = performance.now() - at;
-    if (things === this.n || took > HOLDS_MS) this.took(took);
-    return done;
+  async write<T>(db: Pick<Db, 'write'>, work: (w: Writer, size: number) => Promise<T>, things = this.n): Promise<T> {
+    return db.write((w) => {
+      const at = performance.now();
+      const full = things === this.n;
+      w.afterCommit(() => {
+        const took = performance.now() - at;
+        if (full || took > HOLDS_MS) this.took(took);
+      });
+      return work(w, this.n);
+    });
   }
 
   /** @param ms how long the last lot took; at most doubled or quartered at a time. */

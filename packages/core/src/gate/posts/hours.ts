@@ -20,16 +20,11 @@ export const hours = post({
     'outside-hours': { why: 'outside permitted hours', lift: 'time' },
     'no-common-hours': { why: 'no hour is permitted in every possible place', lift: 'the contact’s own address' },
   },
-  ask: ({ subject: s, message: m, rules, windows }) => {
+  ask: ({ subject: s, message: m, rules }) => {
     if (m.purpose === 'conversational') return PASS;
     // A promotional text is never transactional, whatever it says of itself.
     if (m.transactional && m.purpose === 'informational' && rules.transactionalAnyHour) return PASS;
-    const key = `${s.zones}|${s.states}`;
-    let window = windows.get(key);
-    if (!window) {
-      window = sendWindow({ zones: split(s.zones), states: split(s.states) }, rules.hours, rules.at);
-      windows.set(key, window);
-    }
+    const window = sendWindow({ zones: split(s.zones), states: split(s.states) }, rules.hours, rules.at);
     if (window.open) return { result: 'pass', until: window.closesAt };
     return 'never' in window ? stop('no-common-hours') : holdUntil('outside-hours', window.opensAt);
   },

@@ -63,7 +63,6 @@ describe('the posts of the gate', () => {
             message: watched(message(m), 'message', seen),
             rules: watched(RULES, 'rules', seen),
             allowance: watched(PLENTY, 'allowance', seen),
-            windows: new Map(),
           };
           post.ask(q);
           post.ask({ ...q, allowance: watched({ ...PLENTY, dailySegments: 0 }, 'allowance', seen) });

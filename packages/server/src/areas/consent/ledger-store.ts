@@ -93,7 +93,7 @@ export function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise
  */
 export async function eventsOfNumbers(r: Reader, businessId: string, e164s: readonly string[]): Promise<EventRow[]> {
   return r.all<EventRow>(
-    'SELECT e.* FROM json_each($2) j CROSS JOIN consent_event e INDEXED BY consent_event_number ON e.business_id = $1 AND e.e164 = j.value ORDER BY j.key, e.seq',
+    'SELECT e.* FROM jsonb_each($2) j CROSS JOIN consent_event e INDEXED BY consent_event_number ON e.business_id = $1 AND e.e164 = j.value ORDER BY j.key, e.seq',
     [businessId, jsonRows(e164s)],
   );
 }
@@ -120,8 +120,8 @@ function where(f: EventFilter): { sql: string; bind: Record<string, unknown> } {
     sql: [
       'e.business_id = $businessId',
       ...(f.e164 ? ['e.e164 = $e164'] : []),
-      ...(f.kinds.length > 0 ? ['e.kind IN (SELECT value FROM json_each($kinds))'] : []),
-      ...(f.hows.length > 0 ? ['e.how IN (SELECT value FROM json_each($hows))'] : []),
+      ...(f.kinds.length > 0 ? ['e.kind IN (SELECT value FROM jsonb_each($kinds))'] : []),
+      ...(f.hows.length > 0 ? ['e.how IN (SELECT value FROM jsonb_each($hows))'] : []),
     ].join(' AND '),
     bind: {
       ...(f.e164 ? { e164: f.e164 } : {}),
@@ -197,7 +197,7 @@ export async function keepStates(
   asOf: number,
 ): Promise<void> {
   await w.run(
-    `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, CAST(value->>4 AS BIGINT) FROM json_each($2) WHERE true
+    `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, CAST(value->>4 AS BIGINT) FROM jsonb_each($2) WHERE true
      ON CONFLICT (business_id, e164) DO UPDATE SET conversational = excluded.conversational, informational = excluded.informational, promotional = excluded.promotional, as_of = excluded.as_of, lapses_at = excluded.lapses_at`,
     [businessId, jsonRows(states), asOf],
   );
@@ -209,7 +209,7 @@ export async function statesOfNumbers(
   e164s: readonly string[],
 ): Promise<{ e164: string; conversational: ConsentState; informational: ConsentState; promotional: ConsentState }[]> {
   return r.all(
-    `SELECT s.e164, s.conversational, s.informational, s.promotional FROM json_each($2) j CROSS JOIN consent_state s ON s.business_id = $1 AND s.e164 = j.value`,
+    `SELECT s.e164, s.conversational, s.informational, s.promotional FROM jsonb_each($2) j CROSS JOIN consent_state s ON s.business_id = $1 AND s.e164 = j.value`,
     [businessId, jsonRows(e164s)],
   );
 }

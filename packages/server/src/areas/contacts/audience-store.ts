@@ -16,9 +16,9 @@ export interface AskedBy {
   now: number;
 }
 
-const LISTS = `FROM json_each($include) i CROSS JOIN contact_list l ON l.id = i.value AND l.business_id = $businessId CROSS JOIN list_member m ON m.list_id = l.id`;
+const LISTS = `FROM jsonb_each($include) i CROSS JOIN contact_list l ON l.id = i.value AND l.business_id = $businessId CROSS JOIN list_member m ON m.list_id = l.id`;
 const REST = `JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId
-  WHERE cn.business_id = $businessId AND cn.contact_id NOT IN (SELECT x.contact_id FROM json_each($exclude) e CROSS JOIN list_member x ON x.list_id = e.value)`;
+  WHERE cn.business_id = $businessId AND cn.contact_id NOT IN (SELECT x.contact_id FROM jsonb_each($exclude) e CROSS JOIN list_member x ON x.list_id = e.value)`;
 /** From the lists to the contacts, where few of all are on them. */
 const FROM_LISTS = `FROM (SELECT DISTINCT m.contact_id ${LISTS}) a CROSS JOIN contact_number cn ON cn.contact_id = a.contact_id ${REST}`;
 /** Along all contacts, where many are: going to each by itself takes longer than passing by the others. */
@@ -82,7 +82,7 @@ export async function audienceRows(
 export async function audienceMemberships(r: Reader, a: Audience): Promise<number> {
   const row = await r.one<{ n: number }>(
     `SELECT count(*) AS n ${LISTS} CROSS JOIN contact_number cn ON cn.contact_id = m.contact_id
-       WHERE m.contact_id NOT IN (SELECT x.contact_id FROM json_each($exclude) e CROSS JOIN list_member x ON x.list_id = e.value)`,
+       WHERE m.contact_id NOT IN (SELECT x.contact_id FROM jsonb_each($exclude) e CROSS JOIN list_member x ON x.list_id = e.value)`,
     bindOf(a),
   );
   return row?.n ?? 0;

@@ -51,16 +51,16 @@ describe('pages of contacts', () => {
         ]),
       );
       await w.run(
-        `INSERT INTO contact (id, business_id, last_name, email, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, lower(value->>1), 1 FROM json_each($1)`,
+        `INSERT INTO contact (id, business_id, last_name, email, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, lower(value->>1), 1 FROM jsonb_each($1)`,
         [rows, o.business],
       );
       await w.run(
         `INSERT INTO contact_number (business_id, contact_id, e164, sort_name, country, zones, states, textable, consent_informational, consent_promotional, faults_in_review)
-         SELECT $2, value->>0, value->>3, lower(value->>1), 'US', '', '', value->>4, value->>5, value->>6, CAST(value->>7 AS BOOLEAN) FROM json_each($1)`,
+         SELECT $2, value->>0, value->>3, lower(value->>1), 'US', '', '', value->>4, value->>5, value->>6, CAST(value->>7 AS BOOLEAN) FROM jsonb_each($1)`,
         [rows, o.business],
       );
       await w.run(
-        `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT 'lst_few', value->>0, lower(value->>1) FROM json_each($1) WHERE CAST(value->>8 AS INTEGER) = 1`,
+        `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT 'lst_few', value->>0, lower(value->>1) FROM jsonb_each($1) WHERE CAST(value->>8 AS INTEGER) = 1`,
         [rows],
       );
     });

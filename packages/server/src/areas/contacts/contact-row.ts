@@ -1,5 +1,5 @@
 import type { ContactRow } from '@long-gate/contracts';
-import { DEFAULT_HOURS, judge, NO_TEXT, postNo, REASONS, type WindowMemo } from '@long-gate/core';
+import { DEFAULT_HOURS, judge, NO_TEXT, postNo, REASONS } from '@long-gate/core';
 import type { FullRow } from './contact-store.js';
 import { subjectOf } from './subjects.js';
 
@@ -11,13 +11,8 @@ const ABOUT_PERSON = (
 /**
  * A contact with its number as lists show it, judged by itself at a moment: as an informational text would be, without
  * a sender.
- * @param memo whether texts may go now is asked once for each zone and state on the page.
  */
-export function showContact(
-  row: FullRow,
-  o: { openCountries: string[]; lists: string[]; now: number },
-  memo: WindowMemo,
-): ContactRow {
+export function showContact(row: FullRow, o: { openCountries: string[]; lists: string[]; now: number }): ContactRow {
   const verdict = judge(
     { ...subjectOf(row), firstText: false, stopLineDue: false },
     NO_TEXT,
@@ -29,7 +24,6 @@ export function showContact(
       segmentPrice: 0,
     },
     { balance: 0, dailySegments: 1 },
-    memo,
   );
   const reason = verdict.reason ? REASONS[verdict.reason] : null;
   return {

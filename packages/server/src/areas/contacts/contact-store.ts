@@ -1,5 +1,5 @@
 import type { CarrierKind, ConsentState, LineType, Textable, Trouble } from '@long-gate/core';
-import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { jsonRows, manyRows, type Reader, type Writer } from '../../platform/db.js';
 import { contactTable, contactNumberTable, contactSenderTable, type ContactModel } from './model.js';
 import { subjectColumns, type SubjectRow } from './subjects.js';
 
@@ -32,12 +32,32 @@ const NAME = `trim(c.first_name || ' ' || c.last_name)`;
 
 // -- reading ---------------------------------------------------------------------------------------------------------
 
+/** What a line of the list has beside what the gate reads. */
+const BESIDE = [
+  'contact_id',
+  'first_name',
+  'last_name',
+  'email',
+  'state_code',
+  'sort_name',
+  'version',
+  'number_row',
+  'e164',
+  'line_type',
+  'carrier',
+  'looked_up_at',
+  'conversation_until',
+] as const satisfies readonly (keyof FullRow)[];
+
 /** These contact numbers with their contacts, in the order of lists. By id, each found by its key. */
 export async function rowsByNumber(r: Reader, ids: readonly number[], now: number): Promise<FullRow[]> {
-  return r.all<FullRow>(
-    `SELECT ${subjectColumns([]).select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until
-     FROM json_each($ids) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT) JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON FALSE
-     ORDER BY cn.sort_name, cn.contact_id, cn.id`,
+  const { select, names } = subjectColumns([]);
+  return manyRows<FullRow>(
+    r,
+    [...names, ...BESIDE],
+    `FROM (SELECT ${select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until
+     FROM jsonb_each($ids) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT) JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON FALSE) AS found
+     ORDER BY sort_name, contact_id, number_row LIMIT ${ids.length}`,
     { ids: jsonRows(ids), now },
   );
 }
@@ -68,7 +88,7 @@ export async function namesByAddress(
 ): Promise<{ e164: string; contactId: string; name: string }[]> {
   if (e164s.length === 0) return [];
   return r.all(
-    `SELECT cn.e164, cn.contact_id AS "contactId", ${NAME} AS name FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value JOIN contact c ON c.id = cn.contact_id`,
+    `SELECT cn.e164, cn.contact_id AS "contactId", ${NAME} AS name FROM jsonb_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value JOIN contact c ON c.id = cn.contact_id`,
     [businessId, jsonRows([...new Set(e164s)])],
   );
 }
@@ -117,7 +137,7 @@ export async function subjectRows(
   now: number,
 ): Promise<(SubjectRow & { id: number; first_name: string; last_name: string })[]> {
   return r.all(
-    `SELECT ${subjectColumns(emptyFields).select}, cn.conversation_until, cn.id, c.first_name, c.last_name FROM json_each($ids) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT) JOIN contact c ON c.id = cn.contact_id
+    `SELECT ${subjectColumns(emptyFields).select}, cn.conversation_until, cn.id, c.first_name, c.last_name FROM jsonb_each($ids) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT) JOIN contact c ON c.id = cn.contact_id
      LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId`,
     { ids: jsonRows(ids), numberId, now },
   );
@@ -126,7 +146,7 @@ export async function subjectRows(
 /** Which kind of network these contact numbers are on. */
 export async function carrierKinds(r: Reader, ids: readonly number[]): Promise<Map<number, CarrierKind>> {
   const rows = await r.all<{ id: number; kind: CarrierKind }>(
-    `SELECT cn.id, cn.carrier_kind AS kind FROM json_each($1) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT)`,
+    `SELECT cn.id, cn.carrier_kind AS kind FROM jsonb_each($1) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT)`,
     [jsonRows(ids)],
   );
   return new Map(rows.map((x) => [x.id, x.kind]));
@@ -140,7 +160,7 @@ export async function keptConsent(
 ): Promise<{ e164: string; conversational: ConsentState; informational: ConsentState; promotional: ConsentState }[]> {
   return r.all(
     `SELECT cn.e164, cn.consent_conversational AS conversational, cn.consent_informational AS informational, cn.consent_promotional AS promotional
-     FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value`,
+     FROM jsonb_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value`,
     [businessId, jsonRows(e164s)],
   );
 }
@@ -163,7 +183,7 @@ export async function consentKeptAfter(
  * Rows `[e164, …]` of `$2`, each with the contact number of business `$1` it speaks of. Worked out first and in this
  * order: the planner, left to itself, walks all of a business's numbers for every row, or all numbers there are.
  */
-const BY_ADDRESS = `WITH x AS MATERIALIZED (SELECT cn.id, j.value FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value->>0)`;
+const BY_ADDRESS = `WITH x AS MATERIALIZED (SELECT cn.id, j.value FROM jsonb_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value->>0)`;
 
 // -- writing ---------------------------------------------------------------------------------------------------------
 
@@ -244,7 +264,7 @@ export async function setTrouble(
 ): Promise<void> {
   await w.run(
     `UPDATE contact_number SET trouble = CASE WHEN trouble = 'refused-by-owner' OR ($3 = 'passing-fault' AND trouble <> 'none') THEN trouble ELSE $3 END, trouble_at = $4
-     WHERE business_id = $1 AND e164 IN (SELECT value FROM json_each($2))`,
+     WHERE business_id = $1 AND e164 IN (SELECT value FROM jsonb_each($2))`,
     [businessId, jsonRows(e164s), trouble, at],
   );
 }
@@ -299,7 +319,7 @@ export interface Sent {
 /** The first text from a number of ours to a contact number, and the last that showed how to stop. */
 export async function noteSenders(w: Writer, sent: readonly Sent[], at: number): Promise<void> {
   await w.run(
-    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT CAST(value->>0 AS BIGINT), value->>1, $2, CASE WHEN CAST(value->>2 AS BOOLEAN) THEN CAST($2 AS BIGINT) END FROM json_each($1) WHERE true
+    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT CAST(value->>0 AS BIGINT), value->>1, $2, CASE WHEN CAST(value->>2 AS BOOLEAN) THEN CAST($2 AS BIGINT) END FROM jsonb_each($1) WHERE true
      ON CONFLICT (contact_number_id, number_id) DO UPDATE SET stop_line_at = coalesce(excluded.stop_line_at, contact_sender.stop_line_at)`,
     [jsonRows(sent.map((s) => [s.numberRow, s.numberId, s.showsStop])), at],
   );
@@ -311,7 +331,7 @@ export async function setCaps(
   caps: readonly (readonly [row: number, until: number | null])[],
 ): Promise<void> {
   await w.run(
-    `UPDATE contact_number SET promotional_cap_until = CAST(j.value->>1 AS BIGINT) FROM json_each($1) AS j WHERE contact_number.id = CAST(j.value->>0 AS BIGINT)`,
+    `UPDATE contact_number SET promotional_cap_until = CAST(j.value->>1 AS BIGINT) FROM jsonb_each($1) AS j WHERE contact_number.id = CAST(j.value->>0 AS BIGINT)`,
     [jsonRows(caps)],
   );
 }

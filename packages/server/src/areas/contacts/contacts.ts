@@ -1,14 +1,7 @@
 import type { Readable } from 'node:stream';
 import { z } from 'zod';
 import type { ContactRow } from '@long-gate/contracts';
-import {
-  placeOf,
-  textableBy,
-  type CarrierKind,
-  type ConsentState,
-  type Trouble,
-  type WindowMemo,
-} from '@long-gate/core';
+import { placeOf, textableBy, type CarrierKind, type ConsentState, type Trouble } from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -148,9 +141,7 @@ export class Contacts {
       this.businesses.row(r, businessId),
     ]);
     const openCountries = business.open_countries.split(',');
-    // Whether texts may go now is asked once for each zone and state on the page.
-    const memo: WindowMemo = new Map();
-    return rows.map((row) => showContact(row, { openCountries, lists: lists.get(row.contact_id) ?? [], now }, memo));
+    return rows.map((row) => showContact(row, { openCountries, lists: lists.get(row.contact_id) ?? [], now }));
   }
 
   // -- writing ---------------------------------------------------------------------------------------------------

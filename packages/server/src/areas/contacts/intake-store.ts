@@ -53,7 +53,7 @@ export type CheckedRow = readonly [
 export async function addRows(w: Writer, intake: IntakeModel, rows: readonly CheckedRow[]): Promise<void> {
   const added = await w.all(
     `INSERT INTO intake_row (intake_id, "row", phone, first_name, last_name, email, state_code, e164, outcome, reason, keep)
-     SELECT $1, CAST(value->>0 AS BIGINT), value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, CAST(value->>9 AS BOOLEAN) FROM json_each($2) WHERE true ON CONFLICT DO NOTHING RETURNING "row"`,
+     SELECT $1, CAST(value->>0 AS BIGINT), value->>1, value->>2, value->>3, value->>4, value->>5, value->>6, value->>7, value->>8, CAST(value->>9 AS BOOLEAN) FROM jsonb_each($2) WHERE true ON CONFLICT DO NOTHING RETURNING "row"`,
     [intake.id, jsonRows(rows)],
   );
   await intake.update({ received: intake.received + added.length });
@@ -86,7 +86,7 @@ export async function knownAmong(
 ): Promise<{ e164: string; mine: number }[]> {
   return r.all(
     `SELECT cn.e164, EXISTS (SELECT 1 FROM intake_row i WHERE i.intake_id = $3 AND i.e164 = cn.e164 AND i."row" <= $4 AND i.keep) AS mine
-     FROM json_each($1) j CROSS JOIN contact_number cn ON cn.business_id = $2 AND cn.e164 = j.value`,
+     FROM jsonb_each($1) j CROSS JOIN contact_number cn ON cn.business_id = $2 AND cn.e164 = j.value`,
     [jsonRows(e164s), businessId, intakeId, upTo],
   );
 }
@@ -113,11 +113,11 @@ export async function storeContacts(
 ): Promise<void> {
   const rows = jsonRows(contacts);
   await w.run(
-    `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, value->>4, value->>5, $3 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, value->>4, value->>5, $3 FROM jsonb_each($1) WHERE true ON CONFLICT DO NOTHING`,
     [rows, businessId, at],
   );
   await w.run(
-    `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, sort_name) SELECT $2, value->>0, value->>6, value->>7, value->>8, value->>9, value->>5 FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, sort_name) SELECT $2, value->>0, value->>6, value->>7, value->>8, value->>9, value->>5 FROM jsonb_each($1) WHERE true ON CONFLICT DO NOTHING`,
     [rows, businessId],
   );
 }
@@ -130,7 +130,7 @@ export async function listNumbers(
   e164s: readonly string[],
 ): Promise<void> {
   await w.run(
-    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT $1, cn.contact_id, cn.sort_name FROM json_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $3 AND cn.e164 = j.value WHERE true ON CONFLICT DO NOTHING`,
+    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT $1, cn.contact_id, cn.sort_name FROM jsonb_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $3 AND cn.e164 = j.value WHERE true ON CONFLICT DO NOTHING`,
     [listId, jsonRows(e164s), businessId],
   );
 }

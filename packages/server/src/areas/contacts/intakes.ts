@@ -180,7 +180,7 @@ export class Intakes {
   ): Promise<JobOutcome> {
     const lot = new Lot();
     for (;;) {
-      const step = await this.p.db.write((w) => lot.take((size) => this.storeChunk(w, id, actor, size)));
+      const step = await lot.write(this.p.db, (w, size) => this.storeChunk(w, id, actor, size));
       if (step.done) return { done: true, result: step.result };
       if (!(await progress(step.after, step.total))) return { done: false };
     }

@@ -1,5 +1,5 @@
 import type { ContactList } from '@long-gate/contracts';
-import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { jsonRows, manyRows, type Reader, type Writer } from '../../platform/db.js';
 import { contactListTable, type ContactListModel } from './model.js';
 
 const shown = (l: ContactListModel): ContactList => ({ id: l.id, name: l.name, kind: l.kind, count: l.members });
@@ -31,14 +31,21 @@ export async function addList(
   await w.of(contactListTable).create(list);
 }
 
-/** The names of the lists and tags each of these contacts is on. */
+/** The names of the lists and tags each of these contacts is on, in their order. */
 export async function listNames(r: Reader, contactIds: readonly string[]): Promise<Map<string, string[]>> {
-  const rows = await r.all<{ contact_id: string; name: string }>(
-    `SELECT m.contact_id, l.name FROM json_each($1) j CROSS JOIN list_member m ON m.contact_id = j.value JOIN contact_list l ON l.id = m.list_id ORDER BY l.name`,
+  const rows = await manyRows<{ contact_id: string; name: string }>(
+    r,
+    ['contact_id', 'name'],
+    `FROM (SELECT m.contact_id, l.name FROM jsonb_each($1) j CROSS JOIN list_member m ON m.contact_id = j.value JOIN contact_list l ON l.id = m.list_id) AS listed`,
     [jsonRows([...new Set(contactIds)])],
   );
   const out = new Map<string, string[]>();
-  for (const { contact_id, name } of rows) out.set(contact_id, [...(out.get(contact_id) ?? []), name]);
+  for (const { contact_id, name } of rows) {
+    const names = out.get(contact_id);
+    if (names) names.push(name);
+    else out.set(contact_id, [name]);
+  }
+  for (const names of out.values()) names.sort();
   return out;
 }
 
@@ -50,7 +57,7 @@ export async function putOnList(
   contactIds: readonly string[],
 ): Promise<void> {
   await w.run(
-    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT $1, c.id, c.sort_name FROM json_each($3) j CROSS JOIN contact c ON c.id = j.value AND c.business_id = $2 WHERE true ON CONFLICT DO NOTHING`,
+    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT $1, c.id, c.sort_name FROM jsonb_each($3) j CROSS JOIN contact c ON c.id = j.value AND c.business_id = $2 WHERE true ON CONFLICT DO NOTHING`,
     [listId, businessId, jsonRows(contactIds)],
   );
 }
@@ -63,7 +70,7 @@ export async function joinList(w: Writer, listId: string, contactId: string): Pr
 }
 
 export async function takeOffList(w: Writer, listId: string, contactIds: readonly string[]): Promise<void> {
-  await w.run('DELETE FROM list_member WHERE list_id = $1 AND contact_id IN (SELECT value FROM json_each($2))', [
+  await w.run('DELETE FROM list_member WHERE list_id = $1 AND contact_id IN (SELECT value FROM jsonb_each($2))', [
     listId,
     jsonRows(contactIds),
   ]);

@@ -1,4 +1,4 @@
-import { jsonRows, type Flag, type Reader } from '../../platform/db.js';
+import { jsonRows, manyRows, type Flag, type Reader } from '../../platform/db.js';
 import { contactListTable } from './model.js';
 
 /** What a list of contacts is narrowed to; several values of one facet are joined by commas. */
@@ -68,7 +68,7 @@ function conditions(f: ContactFilter, bind: Record<string, unknown>, except?: Fa
     const values = f[facet];
     if (!values || facet === except) continue;
     bind[facet] = jsonRows(values.split(','));
-    parts.push(`cn.${FACETS[facet]} IN (SELECT value FROM json_each($${facet}))`);
+    parts.push(`cn.${FACETS[facet]} IN (SELECT value FROM jsonb_each($${facet}))`);
   }
   if (f.faults) parts.push('cn.faults_in_review');
   return parts;
@@ -104,7 +104,12 @@ export async function pageOfNumbers(
   }
   if (f.list) bind['list'] = f.list;
   const sql = await walk(r, businessId, f, words, parts, bind);
-  const rows = await r.all<{ id: number; sort_name: string; contact_id: string }>(sql, bind);
+  const rows = await manyRows<{ id: number; sort_name: string; contact_id: string }>(
+    r,
+    ['id', 'sort_name', 'contact_id'],
+    `FROM (${sql}) AS page ORDER BY sort_name, contact_id, id LIMIT $limit`,
+    bind,
+  );
   return rows.map((x) => ({ id: x.id, contactId: x.contact_id, sortName: x.sort_name }));
 }
 

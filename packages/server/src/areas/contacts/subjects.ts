@@ -34,12 +34,14 @@ const STOP_LINE_MS = 30 * 86_400_000;
  */
 export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name')[]): {
   select: string;
+  /** What the columns are called. */
+  names: readonly (keyof SubjectRow)[];
   groupBy: string;
   /** What is true of those alone who stand as this row does, with its binds. */
   same: (row: SubjectRow) => { sql: string; bind: Record<string, unknown> };
 } {
   const fieldEmpty = emptyFields.length === 0 ? 'FALSE' : `(${emptyFields.map((f) => `c.${f} = ''`).join(' OR ')})`;
-  const columns: [string, string][] = [
+  const columns: [string, keyof SubjectRow][] = [
     ['cn.country', 'country'],
     ['cn.zones', 'zones'],
     ['cn.states', 'states'],
@@ -64,11 +66,12 @@ export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name'
   ];
   return {
     select: columns.map(([sql, name]) => `${sql} AS ${name}`).join(', '),
+    names: columns.map(([, name]) => name),
     groupBy: columns.map((_, i) => i + 1).join(', '),
     same: (row) => {
       const bind: Record<string, unknown> = {};
       const parts = columns.map(([sql, name], i) => {
-        const value = row[name as keyof SubjectRow] ?? null;
+        const value = row[name] ?? null;
         if (value === null) return `(${sql}) IS NULL`;
         bind[`same${i}`] = value;
         return `(${sql}) = $same${i}`;

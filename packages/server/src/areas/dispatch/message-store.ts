@@ -42,7 +42,7 @@ export async function dueTexts(r: Reader, paceKey: string, now: number, limit: n
 /** These texts, each by its key. */
 export async function textsOnTheirWay(r: Reader, ids: readonly string[]): Promise<Map<string, Waiting>> {
   const rows = await r.all<Waiting>(
-    WAITING.replace('FROM message m', 'FROM json_each($1) j CROSS JOIN message m ON m.id = j.value'),
+    WAITING.replace('FROM message m', 'FROM jsonb_each($1) j CROSS JOIN message m ON m.id = j.value'),
     [jsonRows(ids)],
   );
   return new Map(rows.map((m) => [m.id, m]));
@@ -78,7 +78,7 @@ export async function setStates(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, due_at = coalesce(CAST(j.value->>2 AS BIGINT), due_at) FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, due_at = coalesce(CAST(j.value->>2 AS BIGINT), due_at) FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows)],
   );
 }
@@ -90,7 +90,7 @@ export async function setVerdicts(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, post = CAST(j.value->>2 AS INTEGER), reason = j.value->>3, hold_until = CAST(j.value->>4 AS BIGINT) FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, post = CAST(j.value->>2 AS INTEGER), reason = j.value->>3, hold_until = CAST(j.value->>4 AS BIGINT) FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows.map(([id, state, v]) => [id, state, v.post, v.reason, v.until]))],
   );
 }
@@ -101,7 +101,7 @@ export async function setLeaving(w: Writer, rows: readonly Leaving[], at: number
   if (rows.length === 0) return;
   await w.run(
     `UPDATE message SET state = j.value->>1, post = NULL, reason = NULL, hold_until = NULL, sent_at = $2, cost = CAST(j.value->>2 AS BIGINT), segments = CAST(j.value->>3 AS INTEGER), network = j.value->>4
-     FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+     FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows), at],
   );
 }
@@ -113,7 +113,7 @@ export async function setBack(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, due_at = CAST(j.value->>2 AS BIGINT), tries = tries + 1, sent_at = NULL, cost = 0 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, due_at = CAST(j.value->>2 AS BIGINT), tries = tries + 1, sent_at = NULL, cost = 0 FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows)],
   );
 }
@@ -125,7 +125,7 @@ export async function setCancelled(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, reason = NULL FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, reason = NULL FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows)],
   );
 }
@@ -137,7 +137,7 @@ export async function nthSolicitations(
   nth: number,
 ): Promise<[row: number, at: number | null][]> {
   const rows = await r.all<{ id: number; at: number | null }>(
-    `SELECT CAST(j.value AS BIGINT) AS id, (SELECT m.sent_at FROM message m WHERE m.contact_number_id = CAST(j.value AS BIGINT) AND m.purpose = 'promotional' AND m.direction = 'out' AND m.sent_at IS NOT NULL ORDER BY m.sent_at DESC LIMIT 1 OFFSET ${nth - 1}) AS at FROM json_each($1) j`,
+    `SELECT CAST(j.value AS BIGINT) AS id, (SELECT m.sent_at FROM message m WHERE m.contact_number_id = CAST(j.value AS BIGINT) AND m.purpose = 'promotional' AND m.direction = 'out' AND m.sent_at IS NOT NULL ORDER BY m.sent_at DESC LIMIT 1 OFFSET ${nth - 1}) AS at FROM jsonb_each($1) j`,
     [jsonRows(contactNumberIds)],
   );
   return rows.map((x) => [x.id, x.at]);
@@ -174,7 +174,7 @@ export async function lastTextTo(
 /** For which purposes lists were dispatched to, by the list's id. */
 export async function listsDispatched(r: Reader, businessId: string): Promise<{ list: string; purpose: Purpose }[]> {
   return r.all(
-    `SELECT DISTINCT j.value AS list, d.purpose FROM dispatch d JOIN json_each(d.audience, '$.include') j ON TRUE WHERE d.business_id = $1 AND d.state <> 'draft' AND d.purpose IS NOT NULL`,
+    `SELECT DISTINCT j.value AS list, d.purpose FROM dispatch d JOIN jsonb_each(d.audience, '$.include') j ON TRUE WHERE d.business_id = $1 AND d.state <> 'draft' AND d.purpose IS NOT NULL`,
     [businessId],
   );
 }
@@ -187,7 +187,7 @@ export async function withdrawable(
   purposes: readonly Purpose[],
 ): Promise<{ id: string; state: TextState; dispatch_id: string | null }[]> {
   return r.all(
-    `SELECT id, state, dispatch_id FROM message WHERE business_id = $1 AND e164 = $2 AND direction = 'out' AND kind IN ('dispatch','answer') AND state IN ('judging','waiting','held') AND purpose IN (SELECT value FROM json_each($3))`,
+    `SELECT id, state, dispatch_id FROM message WHERE business_id = $1 AND e164 = $2 AND direction = 'out' AND kind IN ('dispatch','answer') AND state IN ('judging','waiting','held') AND purpose IN (SELECT value FROM jsonb_each($3))`,
     [businessId, e164, JSON.stringify(purposes)],
   );
 }

@@ -41,7 +41,7 @@ export async function nextFree(r: Reader, urgent: boolean): Promise<number | nul
 }
 
 export async function ensurePaces(w: Writer, keys: Iterable<string>): Promise<void> {
-  await w.run(`INSERT INTO pace (key) SELECT value FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`, [
+  await w.run(`INSERT INTO pace (key) SELECT value FROM jsonb_each($1) WHERE true ON CONFLICT DO NOTHING`, [
     JSON.stringify([...new Set(keys)]),
   ]);
 }

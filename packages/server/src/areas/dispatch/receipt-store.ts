@@ -15,7 +15,7 @@ export interface Answered {
 
 export async function answeredTexts(r: Reader, ids: readonly string[]): Promise<Map<string, Answered>> {
   const rows = await r.all<Answered>(
-    `SELECT m.id, m.business_id, m.dispatch_id, m.e164, m.number_id, m.contact_number_id, m.state FROM json_each($1) j CROSS JOIN message m ON m.id = j.value`,
+    `SELECT m.id, m.business_id, m.dispatch_id, m.e164, m.number_id, m.contact_number_id, m.state FROM jsonb_each($1) j CROSS JOIN message m ON m.id = j.value`,
     [jsonRows(ids)],
   );
   return new Map(rows.map((m) => [m.id, m]));
@@ -27,7 +27,7 @@ export async function setDelivered(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, final_at = CAST(j.value->>2 AS BIGINT), carrier = j.value->>3 FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, final_at = CAST(j.value->>2 AS BIGINT), carrier = j.value->>3 FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows)],
   );
 }
@@ -47,7 +47,7 @@ export async function setFailed(w: Writer, rows: readonly Failed[]): Promise<voi
   if (rows.length === 0) return;
   await w.run(
     `UPDATE message SET state = j.value->>1, final_at = CAST(j.value->>2 AS BIGINT), carrier = j.value->>3, failure = j.value->>4, failure_code = j.value->>5, failure_reason = j.value->>6, cost = CASE WHEN CAST(j.value->>7 AS BOOLEAN) THEN 0 ELSE cost END
-     FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+     FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows.map((f) => [f.id, f.state, f.at, f.carrier, f.failure, f.code, f.reason, f.free]))],
   );
 }

@@ -44,7 +44,7 @@ export async function setJudged(w: Writer, rows: readonly Judged[], dueAt: numbe
   if (rows.length === 0) return;
   await w.run(
     `UPDATE message SET state = j.value->>1, post = CAST(j.value->>2 AS INTEGER), reason = j.value->>3, hold_until = CAST(j.value->>4 AS BIGINT), text = j.value->>5, segments = CAST(j.value->>6 AS INTEGER), pace_key = j.value->>7, network = j.value->>8, due_at = $2
-     FROM json_each($1) AS j WHERE message.id = j.value->>0`,
+     FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows), dueAt],
   );
 }
@@ -78,7 +78,7 @@ export async function addRecipients(
 /** Which dispatches of a business have texts held for one of these reasons. */
 export async function heldFor(r: Reader, businessId: string, reasons: readonly string[]): Promise<string[]> {
   const rows = await r.all<{ id: string }>(
-    `SELECT DISTINCT c.dispatch_id AS id FROM dispatch d CROSS JOIN text_count c ON c.dispatch_id = d.id WHERE d.business_id = $1 AND d.state = 'sending' AND c.state = 'held' AND c.n > 0 AND c.reason IN (SELECT value FROM json_each($2))`,
+    `SELECT DISTINCT c.dispatch_id AS id FROM dispatch d CROSS JOIN text_count c ON c.dispatch_id = d.id WHERE d.business_id = $1 AND d.state = 'sending' AND c.state = 'held' AND c.n > 0 AND c.reason IN (SELECT value FROM jsonb_each($2))`,
     [businessId, jsonRows(reasons)],
   );
   return rows.map((x) => x.id);
@@ -92,7 +92,7 @@ export async function judgeHeldAgain(
   now: number,
 ): Promise<void> {
   await w.run(
-    `UPDATE message SET hold_until = $3 WHERE business_id = $1 AND state = 'held' AND reason IN (SELECT value FROM json_each($2))`,
+    `UPDATE message SET hold_until = $3 WHERE business_id = $1 AND state = 'held' AND reason IN (SELECT value FROM jsonb_each($2))`,
     [businessId, jsonRows(reasons), now],
   );
 }

@@ -22,7 +22,6 @@ export const VERDICT_GOOD_MS = 3_000;
 /** One round of judging in one transaction: what is the same for many texts is read once, what is spent is counted. */
 export class Round {
   readonly tries: Try[] = [];
-  private readonly memo = new Map();
   private readonly about = new Map<string, Awaited<ReturnType<HandOver['about']>>>();
   private readonly spent = new Map<string, Allowance>();
   private readonly free = new Map<string, number>();
@@ -64,7 +63,7 @@ export class Round {
     };
     const { subject, row } = this.subjects.get(m.id) ?? (await this.way.subjectsOf(this.w, [m])).get(m.id) ?? NOBODY;
     const facts = this.way.factsOf(sender, nameLine, m);
-    const verdict = judge(subject, facts, rules, allowance, this.memo);
+    const verdict = judge(subject, facts, rules, allowance);
     if (verdict.result !== 'pass') {
       const state = textAfter(m.state, { kind: 'judged', verdict, mayWait: m.dispatch_id !== null });
       this.verdicts.push([m.id, state, verdict]);

@@ -236,7 +236,7 @@ export class Sending {
   private async carryOn(id: string): Promise<JobOutcome> {
     const lot = new Lot(1000);
     for (;;) {
-      const step = await this.p.db.write((w) => lot.take((size) => this.judgeChunk(w, id, size)));
+      const step = await lot.write(this.p.db, (w, size) => this.judgeChunk(w, id, size));
       if (step === 'again') continue;
       return step;
     }
@@ -289,7 +289,6 @@ export class Sending {
       d.numberId ?? '',
       prepared.emptyFields,
     );
-    const memo = new Map();
     const judged: Judged[] = [];
     const keys = new Set<string>();
     const envelope = { nameLine: prepared.nameLine, stopLine: d.stopLine, signature: prepared.sender.signature };
@@ -301,7 +300,7 @@ export class Sending {
         continue;
       }
       const subject = subjectOf(person);
-      const verdict: Verdict = judge(subject, prepared.facts, rules, left, memo);
+      const verdict: Verdict = judge(subject, prepared.facts, rules, left);
       const state = textAfter(m.state, { kind: 'judged', verdict, mayWait: true });
       if (verdict.result !== 'pass') {
         judged.push([m.id, state, verdict.post, verdict.reason, verdict.until, '', prepared.facts.segments, '', '']);

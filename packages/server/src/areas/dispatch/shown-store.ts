@@ -63,7 +63,7 @@ export async function lastNumbers(
   moments: readonly (readonly [e164: string, at: number])[],
 ): Promise<(string | null)[]> {
   const rows = await r.all<{ number_id: string | null }>(
-    `SELECT (SELECT m.number_id FROM message m WHERE m.business_id = $1 AND m.e164 = j.value->>0 AND m.direction = 'out' AND m.sent_at <= CAST(j.value->>1 AS BIGINT) ORDER BY m.created_at DESC LIMIT 1) AS number_id FROM json_each($2) j ORDER BY j.key`,
+    `SELECT (SELECT m.number_id FROM message m WHERE m.business_id = $1 AND m.e164 = j.value->>0 AND m.direction = 'out' AND m.sent_at <= CAST(j.value->>1 AS BIGINT) ORDER BY m.created_at DESC LIMIT 1) AS number_id FROM jsonb_each($2) j ORDER BY j.key`,
     [businessId, jsonRows(moments)],
   );
   return rows.map((x) => x.number_id);

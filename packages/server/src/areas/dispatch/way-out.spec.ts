@@ -169,7 +169,7 @@ describe('the way of a text to the network', () => {
         break;
       case 'expiry':
         await db.write((w) =>
-          w.run(`UPDATE dispatch SET ends_at = $2 WHERE id IN (SELECT value FROM json_each($1))`, [
+          w.run(`UPDATE dispatch SET ends_at = $2 WHERE id IN (SELECT value FROM jsonb_each($1))`, [
             JSON.stringify(group.map((c) => c.id)),
             o.now,
           ]),
@@ -233,7 +233,7 @@ describe('the way of a text to the network', () => {
       await check(group);
       // What is paid for is what the network has.
       const paid = await db.one<{ n: number }>(
-        `SELECT coalesce(sum(cost), 0) AS n FROM message WHERE dispatch_id IN (SELECT value FROM json_each($1))`,
+        `SELECT coalesce(sum(cost), 0) AS n FROM message WHERE dispatch_id IN (SELECT value FROM jsonb_each($1))`,
         [JSON.stringify(group.map((c) => c.id))],
       );
       const has = group.filter((c) => o.outside.sent.some((t) => t.key === c.message)).length;

@@ -7,7 +7,7 @@ export async function noteDepartures(
   people: readonly (readonly [e164: string, at: number, numberId: string])[],
 ): Promise<void> {
   await w.run(
-    `INSERT INTO opt_out (business_id, e164, happened_at, number_id) SELECT $1, value->>0, CAST(value->>1 AS BIGINT), value->>2 FROM json_each($2) WHERE true ON CONFLICT DO NOTHING`,
+    `INSERT INTO opt_out (business_id, e164, happened_at, number_id) SELECT $1, value->>0, CAST(value->>1 AS BIGINT), value->>2 FROM jsonb_each($2) WHERE true ON CONFLICT DO NOTHING`,
     [businessId, jsonRows(people)],
   );
 }

@@ -96,15 +96,15 @@ if (!onServer) console.log('No PostgreSQL server is named in LONG_GATE_SPECS_ON:
 
   it('answers numbers as numbers, also those of 64 bits and sums of them, and text as it was', async () => {
     const [row] = await db.all<Record<string, unknown>>(
-      `SELECT CAST($1 AS BIGINT) AS moment, sum(x) AS sum, count(*) AS n FROM (SELECT CAST(value AS BIGINT) AS x FROM json_each($2)) AS v`,
+      `SELECT CAST($1 AS BIGINT) AS moment, sum(x) AS sum, count(*) AS n FROM (SELECT CAST(value AS BIGINT) AS x FROM jsonb_each($2)) AS v`,
       [1_899_561_600_111, jsonRows([1, 2, 3_000_000_000])],
     );
     expect(row).toEqual({ moment: 1_899_561_600_111, sum: 3_000_000_003, n: 3 });
     const words = 'it’s “so” \\ % _ \n $1';
-    expect(await db.all('SELECT value->>1 AS w FROM json_each($1)', [jsonRows([['x', words]])])).toEqual([
+    expect(await db.all('SELECT value->>1 AS w FROM jsonb_each($1)', [jsonRows([['x', words]])])).toEqual([
       { w: words },
     ]);
-    expect(await db.all('SELECT value AS w FROM json_each($1)', [jsonRows([words, null])])).toEqual([
+    expect(await db.all('SELECT value AS w FROM jsonb_each($1)', [jsonRows([words, null])])).toEqual([
       { w: words },
       { w: null },
     ]);

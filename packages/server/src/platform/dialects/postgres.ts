@@ -18,10 +18,10 @@ const types: pg.CustomTypesConfig = {
 const WORDS = [
   'CREATE EXTENSION IF NOT EXISTS pg_trgm',
   // Rows handed over as JSON, each as text: an array of arrays, or an array of words.
-  `CREATE OR REPLACE FUNCTION json_each(rows text) RETURNS TABLE (key bigint, value text) LANGUAGE sql IMMUTABLE STRICT AS
+  `CREATE OR REPLACE FUNCTION jsonb_each(rows text) RETURNS TABLE (key bigint, value text) LANGUAGE sql IMMUTABLE STRICT AS
    'SELECT n - 1, v #>> ''{}'' FROM jsonb_array_elements(rows::jsonb) WITH ORDINALITY AS e (v, n)'`,
-  `CREATE OR REPLACE FUNCTION json_each(body text, path text) RETURNS TABLE (key bigint, value text) LANGUAGE sql IMMUTABLE STRICT AS
-   'SELECT key, value FROM json_each(coalesce((body::jsonb -> substr(path, 3))::text, ''[]''))'`,
+  `CREATE OR REPLACE FUNCTION jsonb_each(body text, path text) RETURNS TABLE (key bigint, value text) LANGUAGE sql IMMUTABLE STRICT AS
+   'SELECT key, value FROM jsonb_each(coalesce((body::jsonb -> substr(path, 3))::text, ''[]''))'`,
   `CREATE OR REPLACE FUNCTION json_at(body text, place integer) RETURNS text LANGUAGE sql IMMUTABLE STRICT AS 'SELECT body::jsonb ->> place'`,
   `CREATE OR REPLACE FUNCTION json_at(body text, field text) RETURNS text LANGUAGE sql IMMUTABLE STRICT AS 'SELECT body::jsonb ->> field'`,
   `DO $do$ BEGIN

@@ -6,10 +6,12 @@ import { isHeard, tellStatement, valueOf, type Bind, type Connection, type Opene
 /** Sequelize asks the driver to keep a stack trace for every query, which costs an eighth of all time; this one does not. */
 const QUIET = { ...sqlite3, verbose: () => sqlite3 };
 const READERS = 3;
-/** A journal longer than this is brought into the file, beside the writer. */
-const LONG_JOURNAL = 4 * 2 ** 20;
-/** At so many pages the writer does it itself: nobody came to it beside. */
-const TOO_LONG_PAGES = 20_000;
+/** What is committed is brought from the journal into the file, beside the writer, in stretches of so many bytes. */
+const STRETCH = 24 * 2 ** 20;
+/** In a journal longer than this, after each commit: the nearer it comes to its end, the sooner it can begin anew. */
+const LONG_JOURNAL = 128 * 2 ** 20;
+/** At so many pages the writer brings in the rest itself: nothing of the journal is needed any more, and it begins anew. */
+const TOO_LONG_PAGES = 40_000;
 /** So many statements are kept prepared; those used longest ago make room. */
 const KEPT = 200;
 
@@ -25,7 +27,8 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
     'foreign_keys=ON',
     synchronous,
     `wal_autocheckpoint=${TOO_LONG_PAGES}`,
-    `journal_size_limit=${LONG_JOURNAL}`,
+    // A journal that begins anew is as long as what is in it.
+    'journal_size_limit=0',
     'busy_timeout=10000',
     'cache_size=-65536',
     'temp_store=MEMORY',
@@ -39,20 +42,28 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
     await writer.all(text);
   };
   let sweeping: Promise<unknown> | null = null;
-  // Who commits does not wait until what many others wrote stands in the file as well: the journal is safe on disk.
-  // Where it fails, the next commit has the same trouble and says so.
-  const isLong = (): boolean => {
+  let swept = 0;
+  let rest = false;
+  const journalLength = (): number => {
     try {
-      return statSync(`${file}-wal`).size > LONG_JOURNAL;
+      return statSync(`${file}-wal`).size;
     } catch {
       // What is committed is committed, whether its journal can be looked at or not.
-      return false;
+      return 0;
     }
   };
+  // Who commits does not wait until what many others wrote stands in the file as well: the journal is safe on disk.
+  // Where it fails, the next commit has the same trouble and says so.
   const sweep = (): void => {
-    if (sweeping || !isLong()) return;
+    const length = journalLength();
+    if (length < swept) swept = 0;
+    const grown = length - swept >= STRETCH || length > LONG_JOURNAL;
+    if (sweeping || !(grown || rest)) return;
+    swept = length;
     sweeping = sweeper
       .all('PRAGMA wal_checkpoint(PASSIVE)')
+      // What was written meanwhile is little, and comes after; with it the journal can begin anew.
+      .then(() => (rest = grown))
       .catch(() => undefined)
       .finally(() => (sweeping = null));
   };
