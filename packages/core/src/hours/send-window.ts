@@ -23,11 +23,17 @@ interface Place {
   states: readonly string[];
 }
 
+interface Known {
+  from: number;
+  until: number;
+  window: SendWindow;
+}
+
 /**
  * What was last reckoned for a place by these rules, and how long it is true: a zone's clock costs more than all else
  * the gate asks, and thousands live in one place. Rules are never changed in place.
  */
-const KNOWN = new WeakMap<HoursRules, Map<string, { from: number; until: number; window: SendWindow }>>();
+const KNOWN = new WeakMap<HoursRules, Map<string, Known>>();
 const KNOWN_PLACES = 5000;
 
 /**
@@ -36,8 +42,8 @@ const KNOWN_PLACES = 5000;
  * Source: TCPA hours and state laws as in the shipped table; daylight saving by IANA data.
  */
 export function sendWindow(place: Place, rules: HoursRules, from: number): SendWindow {
-  let known = KNOWN.get(rules);
-  if (!known) KNOWN.set(rules, (known = new Map()));
+  const known = KNOWN.get(rules) ?? new Map<string, Known>();
+  KNOWN.set(rules, known);
   const key = `${place.zones.join()}|${place.states.join()}`;
   const before = known.get(key);
   // Open until it closes, closed until it opens: the same is true at every moment in between.

@@ -1,6 +1,5 @@
 import type { Model, ModelStatic, Sequelize } from 'sequelize';
 import type { Bind, Connection, Dialect, Opened } from './dialects/connection.js';
-import { openPostgres, postgresReader } from './dialects/postgres.js';
 import { openSqlite, sqliteReader } from './dialects/sqlite.js';
 import { FactBook, type FactName, type Facts } from './facts.js';
 import type { Table } from './table.js';
@@ -53,7 +52,10 @@ export class Db implements Reader {
    * @param durable false only in specs: an acknowledged write would not survive a power cut.
    */
   static async open(place: string, durable = true): Promise<Db> {
-    return new Db(place, await (isAddress(place) ? openPostgres(place, durable) : openSqlite(place, durable)));
+    return new Db(
+      place,
+      isAddress(place) ? await (await postgres()).openPostgres(place, durable) : await openSqlite(place, durable),
+    );
   }
 
   get dialect(): Dialect {
@@ -163,10 +165,13 @@ export class Db implements Reader {
   }
 }
 
+/** Loaded where it is named only: a thread that starts for SQLite need not wait for it. */
+const postgres = (): Promise<typeof import('./dialects/postgres.js')> => import('./dialects/postgres.js');
+
 /** A connection that only reads, for whoever has long to read: apart from the database's own. */
 export async function openReader(place: string): Promise<Reader & { close(): Promise<void> }> {
   const [dialect, c] = isAddress(place)
-    ? (['postgres', await postgresReader(place)] as const)
+    ? (['postgres', await (await postgres()).postgresReader(place)] as const)
     : (['sqlite', await sqliteReader(place)] as const);
   return {
     dialect,

@@ -24,6 +24,7 @@ describe('a text from a thread', () => {
     await writeFile(noted, '');
   });
   afterEach(async () => {
+    await endThreads();
     await db.close();
     await database.drop();
     await rm(dir, { recursive: true, force: true });
@@ -48,11 +49,47 @@ describe('a text from a thread', () => {
   it('ends before the process does, after the query it is at', async () => {
     const stream = textFromThread(COUNTED, db.place, { parts: 1_000_000, noted });
     await new Promise((first) => stream.on('data', first));
+    const cause = new Promise<Error>((broken) => stream.once('error', broken));
     await endThreads();
+    expect((await cause).message)
+      .withContext('what is not whole says so')
+      .toContain('before it was done');
     const then = made();
     await wait(100);
     expect(made()).toBe(then);
     expect(then).toBeGreaterThan(0);
+  });
+
+  it('is written by a thread that wrote another before, also one that failed or that nobody wanted any more', async () => {
+    const writer = async (): Promise<string | undefined> =>
+      (await text(textFromThread(COUNTED, db.place, { parts: 3, noted }))).split(' ')[1];
+    const first = await writer();
+    expect(first).toMatch(/^\d+$/);
+    expect(await writer()).toBe(first);
+    await expectAsync(text(textFromThread(COUNTED, db.place, { parts: 9, failAt: 5, noted }))).toBeRejected();
+    expect(await writer())
+      .withContext('after one that failed')
+      .toBe(first);
+    const left = textFromThread(COUNTED, db.place, { parts: 1000, noted });
+    await new Promise((some) => left.once('readable', some));
+    left.destroy();
+    await wait(50);
+    expect(await writer())
+      .withContext('after one that was left')
+      .toBe(first);
+    await endThreads();
+    expect(await writer())
+      .withContext('after all were ended')
+      .not.toBe(first);
+  });
+
+  it('has a thread of its own where another is being written', async () => {
+    const [a, b] = await Promise.all(
+      [0, 1].map(async () => (await text(textFromThread(COUNTED, db.place, { parts: 30, noted }))).split('\n')),
+    );
+    expect(a?.length).toBe(31);
+    expect(a?.[0]?.split(' ')[1]).not.toBe(b?.[0]?.split(' ')[1]);
+    expect(new Set(b?.slice(0, 30).map((l) => l.split(' ')[1])).size).toBe(1);
   });
 
   it('breaks off with the reason where it cannot be written', async () => {
@@ -60,5 +97,7 @@ describe('a text from a thread', () => {
       'the ink has run out',
     );
     await expectAsync(text(textFromThread(COUNTED, dir, { parts: 9, noted }))).toBeRejectedWithError(/SQLITE_CANTOPEN/);
+    const nothing = new URL('../platform/mask.js', import.meta.url);
+    await expectAsync(text(textFromThread(nothing, db.place, {}))).toBeRejectedWithError(/serves no thread/);
   });
 });

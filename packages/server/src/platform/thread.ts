@@ -1,33 +1,93 @@
 import { Readable } from 'node:stream';
-import { isMainThread, parentPort, Worker, workerData, type MessagePort } from 'node:worker_threads';
-import { openReader, type Reader } from './db.js';
+import { Worker } from 'node:worker_threads';
+import type { Reader } from './db.js';
 
+/** What a thread is given to do: what the module of that address serves, with a database to read. */
+export interface Work {
+  module: string;
+  place: string;
+  given: unknown;
+}
+/** What a thread is told of its work: that the next part is wanted, or that nobody wants anything more of it. */
+export type Wish = 'more' | 'stop';
 /** What a thread tells: a part of its answer on the way, or how it ended. */
-type Told<Part, Answer> = { part: Part } | { answer: Answer } | { fault: string };
-/** What a thread is told: that its next part is wanted, or that nobody wants anything more of it. */
-type Wish = 'more' | 'stop';
+export type Told = { part: unknown } | { answer: unknown } | { fault: string };
+/** Messages to a thread, and from one; with its last word, if it was let finish, a thread is free. Works are counted, so that no late word of one is taken for another’s. */
+export type ToThread = { n: number; work: Work } | { n: number; wish: Wish } | 'end';
+export type FromThread = { n: number; told: Told } | { n: number; done: Told | null };
 
-/** Threads at work. One that is ended in the middle of a query would end the whole process, so they are waited for. */
-const working = new Set<Worker>();
+const HOST = new URL('./thread-host.js', import.meta.url);
+/** A thread without work waits so long for the next, which then need not load all over again. */
+const WAITS_MS = 60_000;
+const GONE = 'The work on it ended before it was done; try again.';
 
-function begin(module: URL, place: string, given: unknown): Worker {
-  const worker = new Worker(module, { workerData: { place, given } });
-  working.add(worker);
-  worker.once('exit', () => working.delete(worker));
-  return worker;
+const threads = new Set<Thread>();
+
+/** A thread that does one work after another. It never keeps the process from ending while it has none. */
+class Thread {
+  private readonly worker = new Worker(HOST);
+  private n = 0;
+  private hear: ((told: Told) => void) | null = null;
+  private leaves: NodeJS.Timeout | undefined;
+  free = false;
+
+  constructor() {
+    threads.add(this);
+    this.worker.on('message', (m: FromThread) => {
+      if (m.n !== this.n) return;
+      const { hear } = this;
+      if ('done' in m) this.wait();
+      hear?.('done' in m ? (m.done ?? { fault: GONE }) : m.told);
+    });
+    this.worker.once('error', (error: Error) => this.hear?.({ fault: error.message }));
+    this.worker.once('exit', () => {
+      clearTimeout(this.leaves);
+      threads.delete(this);
+      this.hear?.({ fault: GONE });
+    });
+  }
+
+  /** Begins a work. @returns how to tell it something. */
+  begin(work: Work, hear: (told: Told) => void): (wish: Wish) => void {
+    const n = ++this.n;
+    clearTimeout(this.leaves);
+    this.free = false;
+    this.hear = hear;
+    this.worker.ref();
+    this.post({ n, work });
+    return (wish) => this.post({ n, wish });
+  }
+
+  /** Ends it, after the query it is at: one ended in the middle of it would end the whole process. */
+  end(): Promise<void> {
+    this.free = false;
+    this.post('end');
+    return new Promise((ended) => this.worker.once('exit', () => ended()));
+  }
+
+  private wait(): void {
+    this.hear = null;
+    this.free = true;
+    this.worker.unref();
+    this.leaves = setTimeout(() => void this.end(), WAITS_MS).unref();
+  }
+
+  private post(message: ToThread): void {
+    this.worker.postMessage(message);
+  }
+}
+
+function freeThread(): Thread {
+  for (const thread of threads) if (thread.free) return thread;
+  return new Thread();
 }
 
 /** Ends all threads, each after the query it is at. Called before the process ends. */
 export async function endThreads(): Promise<void> {
-  await Promise.all(
-    [...working].map((worker) => {
-      worker.postMessage('stop' satisfies Wish);
-      return new Promise((ended) => worker.once('exit', ended));
-    }),
-  );
+  await Promise.all([...threads].map((thread) => thread.end()));
 }
 
-/** Long reading, done in a thread of its own on a connection of its own, so that nobody waits for it. */
+/** Long reading, done in a thread on a connection of its own, so that nobody waits for it. */
 export interface LongTask<Given, Part, Answer> {
   (r: Reader, given: Given, tell: (part: Part) => void): Promise<Answer>;
 }
@@ -44,23 +104,13 @@ export async function inThread<Given, Part, Answer>(
   given: Given,
   hear: (part: Part) => void = () => undefined,
 ): Promise<Answer> {
-  const worker = begin(module, place, given);
   return new Promise<Answer>((resolve, reject) => {
-    worker.on('message', (told: Told<Part, Answer>) => {
-      if ('part' in told) hear(told.part);
-      else if ('answer' in told) resolve(told.answer);
+    freeThread().begin({ module: module.href, place, given }, (told) => {
+      if ('part' in told) hear(told.part as Part);
+      else if ('answer' in told) resolve(told.answer as Answer);
       else reject(new Error(told.fault));
     });
-    worker.once('error', reject);
-    worker.once('exit', () => reject(new Error('The work on it ended before it was done; try again.')));
   });
-}
-
-/** Serves a task to {@link inThread}. Called at the end of the task's module; does nothing where that is only imported. */
-export function serveTask<Given, Part, Answer>(task: LongTask<Given, Part, Answer>): void {
-  serve<Given, Part, Answer>(async (reader, given, port) =>
-    task(reader, given, (part) => port.postMessage({ part } satisfies Told<Part, Answer>)),
-  );
 }
 
 /** What is long to be written out, read and put into words piece by piece. */
@@ -70,83 +120,53 @@ export interface LongText<Given> {
 
 /**
  * A long text (an export) that a module's thread writes ({@link serveText}), no faster than it is read here. Where the
- * reader goes away the thread ends.
+ * reader goes away the thread leaves it.
  */
 export function textFromThread<Given>(module: URL, place: string, given: Given): Readable {
-  const worker = begin(module, place, given);
-  const text = new Readable({
-    encoding: 'utf8',
-    read: () => worker.postMessage('more' satisfies Wish),
-    destroy: (error, done) => {
-      worker.postMessage('stop' satisfies Wish);
-      done(error);
-    },
-  });
-  worker.on('message', (told: Told<string, null>) => {
+  const wish = freeThread().begin({ module: module.href, place, given }, (told) => {
     if ('part' in told) text.push(told.part);
     else if ('answer' in told) text.push(null);
     else text.destroy(new Error(told.fault));
   });
-  worker.once('error', (error) => text.destroy(error));
+  const text = new Readable({
+    encoding: 'utf8',
+    read: () => wish('more'),
+    destroy: (error, done) => {
+      wish('stop');
+      done(error);
+    },
+  });
   return text;
 }
 
-/** Serves a text to {@link textFromThread}. Called at the end of its module; does nothing where that is only imported. */
-export function serveText<Given>(write: LongText<Given>): void {
-  serve<Given, string, null>(async (reader, given, port, next) => {
-    for await (const part of write(reader, given)) {
-      await next();
-      port.postMessage({ part } satisfies Told<string, null>);
+/** How a work tells what it has on the way, and waits until more is wanted. */
+export interface Way {
+  tell(part: unknown): void;
+  next(): Promise<void>;
+}
+type Served = (r: Reader, given: unknown, way: Way) => Promise<unknown>;
+const served = new Map<string, Served>();
+
+/** What the module of that address serves, loaded where it was not yet. @throws Error where it serves nothing. */
+export async function servedBy(module: string): Promise<Served> {
+  await import(module);
+  const work = served.get(module);
+  if (!work) throw new Error(`${module} serves no thread.`);
+  return work;
+}
+
+/** Serves a task to {@link inThread}. Called at the end of its module. @param module `import.meta.url` of it. */
+export function serveTask<Given, Part, Answer>(module: string, task: LongTask<Given, Part, Answer>): void {
+  served.set(module, (r, given, way) => task(r, given as Given, (part) => way.tell(part)));
+}
+
+/** Serves a text to {@link textFromThread}. Called at the end of its module. @param module `import.meta.url` of it. */
+export function serveText<Given>(module: string, write: LongText<Given>): void {
+  served.set(module, async (r, given, way) => {
+    for await (const part of write(r, given as Given)) {
+      await way.next();
+      way.tell(part);
     }
     return null;
   });
-}
-
-/** What was being worked on is not wanted any more. */
-class Stopped extends Error {}
-
-function serve<Given, Part, Answer>(
-  work: (r: Reader, given: Given, port: MessagePort, next: () => Promise<void>) => Promise<Answer>,
-): void {
-  if (isMainThread || !parentPort) return;
-  const port = parentPort;
-  const { place, given } = workerData as { place: string; given: Given };
-  let wanted = 0;
-  let stopped = false;
-  let heard: () => void = () => undefined;
-  port.on('message', (wish: Wish) => {
-    if (wish === 'stop') stopped = true;
-    else wanted++;
-    heard();
-  });
-  const goOn = (): void => {
-    if (stopped) throw new Stopped();
-  };
-  /** Waits until a part is wanted. */
-  const next = async (): Promise<void> => {
-    while (wanted === 0 && !stopped) await new Promise<void>((resolve) => (heard = resolve));
-    goOn();
-    wanted--;
-  };
-  const tell = (told: Told<Part, Answer>): void => port.postMessage(told);
-  void (async () => {
-    const reader = await openReader(place);
-    // Before each query it is asked whether anybody still waits for what it will answer.
-    const asked: Reader = {
-      dialect: reader.dialect,
-      all: async (sql, bind) => (goOn(), reader.all(sql, bind)),
-      one: async (sql, bind) => (goOn(), reader.one(sql, bind)),
-      of: (table) => (goOn(), reader.of(table)),
-    };
-    try {
-      tell({ answer: await work(asked, given, port, next) });
-    } finally {
-      await reader.close();
-    }
-  })()
-    .catch((error: unknown) => {
-      if (!(error instanceof Stopped)) tell({ fault: (error as Error).message });
-    })
-    // Nothing more is heard, and so the thread ends.
-    .finally(() => port.close());
 }

@@ -165,4 +165,4 @@ export async function checkLedger(r: Reader, wish: CheckWish, found: (e164s: str
   return { verdict: await chain, compared: await states };
 }
 
-serveTask(checkLedger);
+serveTask(import.meta.url, checkLedger);

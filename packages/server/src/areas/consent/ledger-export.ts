@@ -19,4 +19,4 @@ async function* ledgerLines(r: Reader, { businessId }: { businessId: string }): 
   }
 }
 
-serveText(ledgerLines);
+serveText(import.meta.url, ledgerLines);

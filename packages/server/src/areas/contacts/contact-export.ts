@@ -65,4 +65,4 @@ async function* contactsCsv(r: Reader, { businessId, filter, now }: ExportWish):
   }
 }
 
-serveText(contactsCsv);
+serveText(import.meta.url, contactsCsv);
