@@ -3,10 +3,12 @@ import type { World } from './world.js';
 
 const FULL = 'cn.*, c.first_name, c.last_name, c.email FROM contact_number cn JOIN contact c ON c.id = cn.contact_id';
 
+type Filter = Parameters<World['app']['contacts']['page']>[1];
+
 /** Pages, filters, search, counts and preview, each beside the best bare query. */
 export async function questions(world: World): Promise<void> {
   const { app, business, bare, n } = world;
-  const page = (f: Record<string, string>, cursor?: string) => app.contacts.page(business, f, cursor, 100);
+  const page = (f: Filter, cursor?: string) => app.contacts.page(business, f, cursor, 100);
   const bareRows = (where: string, bind: unknown[], index: string): Promise<unknown[]> =>
     bare.all(
       `SELECT ${FULL} WHERE cn.id IN (SELECT id FROM contact_number INDEXED BY ${index} WHERE business_id = ? AND ${where} ORDER BY sort_name, contact_id, id LIMIT 101)`,
@@ -68,7 +70,7 @@ export async function questions(world: World): Promise<void> {
     ),
     3,
   );
-  const pairs: Record<string, string>[] = [
+  const pairs: Filter[] = [
     { textable: 'no', promotional: 'revoked' },
     { textable: 'unknown', informational: 'none' },
     { textable: 'no,unknown', promotional: 'none,revoked', informational: 'none' },
@@ -76,9 +78,16 @@ export async function questions(world: World): Promise<void> {
     { list: world.everyone, promotional: 'revoked' },
     { textable: 'yes', promotional: 'expired' },
   ];
-  let worst = 0;
-  for (const f of pairs) worst = Math.max(worst, (await time(() => page(f), 10)).p95);
-  atMost(n, 'contacts: two filters together, the slowest of six, 95 of 100', worst, 150);
+  // The last leaves nobody.
+  const sorts = ['contact', '-contact', 'number', '-number', 'line', 'informational', '-promotional'] as const;
+  let worst = { ms: 0, of: '' };
+  for (const filter of pairs)
+    for (const sort of sorts) {
+      const { p95 } = await time(() => page({ ...filter, sort }), 10);
+      if (p95 > worst.ms) worst = { ms: p95, of: JSON.stringify({ ...filter, sort }) };
+    }
+  console.log(worst.of);
+  atMost(n, 'contacts: two filters, any sort, the slowest of forty-two, 95 of 100', worst.ms, 150);
 
   const match = (grams: string): Promise<unknown[]> =>
     bare.all(

@@ -26,10 +26,12 @@ export const LedgerQuery = PageQuery.extend({
   e164: z.string().max(20).optional(),
   kind: z.string().max(60).optional(),
   how: z.string().max(60).optional(),
+  /** In the order of the chain; the newest first where it does not say. */
+  sort: z.enum(['happened', '-happened']).optional(),
 });
 export const listLedger = endpoint({
   id: 'consent.ledger',
-  summary: 'The ledger, newest first',
+  summary: 'The ledger, a page of it',
   method: 'GET',
   path: '/businesses/:businessId/ledger',
   access: 'viewer',

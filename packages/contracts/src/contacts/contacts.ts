@@ -41,6 +41,11 @@ export const ContactRowShape = z.object({
 });
 export type ContactRow = z.infer<typeof ContactRowShape>;
 
+/** What a list of contacts is sorted by; with a minus before it the other way round. */
+const SORTS = ['contact', 'number', 'line', 'informational', 'promotional'] as const;
+const ContactSort = z.enum([...SORTS, ...SORTS.map((s) => `-${s}` as const)]);
+export type ContactSort = z.infer<typeof ContactSort>;
+
 export const ContactFilter = z.object({
   q: z.string().max(80).optional(),
   textable: z.string().max(60).optional(),
@@ -48,10 +53,11 @@ export const ContactFilter = z.object({
   list: z.string().max(80).optional(),
   informational: z.string().max(80).optional(),
   promotional: z.string().max(80).optional(),
+  sort: ContactSort.optional(),
 });
 export const listContacts = endpoint({
   id: 'contacts.list',
-  summary: 'Contacts by name, filtered',
+  summary: 'Contacts, filtered and sorted',
   method: 'GET',
   path: '/businesses/:businessId/contacts',
   access: 'viewer',

@@ -68,14 +68,19 @@ const reasonLongEnough = (d: { override: string }): boolean => d.override === ''
 export const DispatchEdit = DraftShape.refine(neverBoth, NEVER_BOTH).refine(reasonLongEnough, REASON_LONG_ENOUGH);
 /** As it is written so far: for previews. */
 const DraftSoFar = DraftShape.extend({ title: z.string().max(100) }).refine(neverBoth, NEVER_BOTH);
+/** What dispatches are sorted by; with a minus before it the other way round. */
+const DISPATCH_SORTS = ['title', 'state', 'sent', 'purpose'] as const;
+const DispatchSort = z.enum([...DISPATCH_SORTS, ...DISPATCH_SORTS.map((s) => `-${s}` as const)]);
+export type DispatchSort = z.infer<typeof DispatchSort>;
+
 export const listDispatches = endpoint({
   id: 'dispatches.list',
-  summary: 'Dispatches, newest first',
+  summary: 'Dispatches, the newest first or as sorted',
   method: 'GET',
   path: '/businesses/:businessId/dispatches',
   access: 'viewer',
   params: BusinessPath,
-  query: PageQuery,
+  query: PageQuery.extend({ sort: DispatchSort.optional() }),
   answer: page(DispatchShape),
 });
 export const getDispatch = endpoint({

@@ -176,6 +176,29 @@ describe('consent', () => {
       expect((await o.app.pages.list(o.business))[0]?.pageVersion).toBe(2);
     });
 
+    it('is listed the newest first or the oldest, page by page, by kind too', async () => {
+      for (const [i, person] of [ADA, '+12015550162', '+12015550163', '+12015550164'].entries())
+        await o.app.platform.db.write((w) =>
+          o.app.ledger.append(w, o.business, [
+            { e164: person, purposes: ['promotional'], kind: i % 2 ? 'revoked' : 'granted', how: 'web page' },
+          ]),
+        );
+      const walked = async (q: { sort?: 'happened'; kind?: string }): Promise<number[]> => {
+        const seen: number[] = [];
+        for (let cursor: string | undefined; ;) {
+          const page = await o.app.ledger.page(o.business, { ...q, ...(cursor ? { cursor } : {}), limit: 3 });
+          seen.push(...page.items.map((e) => e.seq));
+          if (page.next === null) return seen;
+          cursor = page.next;
+        }
+      };
+      expect(await walked({})).toEqual([4, 3, 2, 1]);
+      expect(await walked({ sort: 'happened' })).toEqual([1, 2, 3, 4]);
+      expect(await walked({ sort: 'happened', kind: 'revoked' })).toEqual([2, 4]);
+      expect(await walked({ sort: 'happened', kind: 'revoked,granted' })).toEqual([1, 2, 3, 4]);
+      expect(await walked({ kind: 'revoked,granted' })).toEqual([4, 3, 2, 1]);
+    });
+
     it('refuses a bad number at the field and stores nothing', async () => {
       await expectAsync(join('911')).toBeRejectedWith(
         jasmine.objectContaining({ status: 422, fields: [jasmine.objectContaining({ field: 'phone' })] }),

@@ -132,22 +132,23 @@ function where(f: EventFilter): { sql: string; bind: Record<string, unknown> } {
 }
 
 /**
- * A page of the ledger, newest first, before one place in it. A number, a kind or a route each has its own index in
+ * A page of the ledger beyond one place in it, the newest first or the oldest. A number, a kind or a route each has its own index in
  * the order of the chain; several values of one are merged, so that a page never walks what is not on it.
  */
 export async function pageOfEvents(
   r: Reader,
   businessId: string,
   f: EventFilter,
-  before: number,
+  from: { before: number } | { after: number },
   limit: number,
 ): Promise<EventRow[]> {
   const { sql, bind } = where(f);
+  const [place, beyond, order] = 'before' in from ? [from.before, '<', 'DESC'] : [from.after, '>', 'ASC'];
   const by = f.e164 ? null : f.kinds.length > 0 ? 'kind' : f.hows.length > 0 ? 'how' : null;
   const values = by === 'kind' ? f.kinds : f.hows;
   const index = f.e164 ? 'INDEXED BY consent_event_number' : by ? `INDEXED BY consent_event_${by}` : '';
   const one = (extra: string): string =>
-    `SELECT e.* FROM consent_event e ${index} WHERE ${sql} AND e.seq < $before${extra}`;
+    `SELECT e.* FROM consent_event e ${index} WHERE ${sql} AND e.seq ${beyond} $place${extra}`;
   const stretches =
     by === null
       ? one('')
@@ -157,7 +158,7 @@ export async function pageOfEvents(
             return one(` AND e.${by} = $value${i}`);
           })
           .join(' UNION ALL ');
-  return r.all<EventRow>(`${stretches} ORDER BY seq DESC LIMIT $limit`, { ...bind, businessId, before, limit });
+  return r.all<EventRow>(`${stretches} ORDER BY seq ${order} LIMIT $limit`, { ...bind, businessId, place, limit });
 }
 
 /** How many events a filter leaves: added up from what is counted, or a person's own, which are few. */

@@ -147,7 +147,7 @@ export class Ledger {
   async *departures(businessId: string): AsyncGenerator<(readonly [e164: string, at: number])[]> {
     for (let before = Number.MAX_SAFE_INTEGER; ;) {
       const filter = { e164: '', kinds: ['revoked'], hows: [] };
-      const rows = await store.pageOfEvents(this.p.db, businessId, filter, before, CHUNK);
+      const rows = await store.pageOfEvents(this.p.db, businessId, filter, { before }, CHUNK);
       if (rows.length === 0) return;
       yield rows.map((e) => [e.e164, e.happened_at] as const);
       before = rows.at(-1)?.seq ?? 0;
@@ -248,7 +248,7 @@ export class Ledger {
 
   async page(
     businessId: string,
-    q: { cursor?: string; limit: number; e164?: string; kind?: string; how?: string },
+    q: { cursor?: string; limit: number; e164?: string; kind?: string; how?: string; sort?: 'happened' | '-happened' },
   ): Promise<{ items: ConsentEventView[]; next: string | null; total: number }> {
     const r = this.p.db;
     const filter = {
@@ -256,8 +256,12 @@ export class Ledger {
       kinds: q.kind ? q.kind.split(',') : [],
       hows: q.how ? q.how.split(',') : [],
     };
+    const from =
+      q.sort === 'happened'
+        ? { after: numberCursor(q.cursor, 0) }
+        : { before: numberCursor(q.cursor, Number.MAX_SAFE_INTEGER) };
     const [rows, total] = await Promise.all([
-      store.pageOfEvents(r, businessId, filter, numberCursor(q.cursor, Number.MAX_SAFE_INTEGER), q.limit + 1),
+      store.pageOfEvents(r, businessId, filter, from, q.limit + 1),
       store.countEvents(r, businessId, filter),
     ]);
     const items = rows.slice(0, q.limit);

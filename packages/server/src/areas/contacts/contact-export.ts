@@ -3,7 +3,7 @@ import type { Reader } from '../../platform/db.js';
 import { serveText } from '../../platform/thread.js';
 import { rowsByNumber } from './contact-store.js';
 import { listNames } from './list-store.js';
-import { pageOfNumbers, type ContactFilter, type Place } from './page-store.js';
+import { pageOfNumbers, type ContactFilter, type FoundNumber, type Place } from './page-store.js';
 
 const COLUMNS = [
   'phone',
@@ -31,8 +31,8 @@ export interface ExportWish {
  */
 async function* contactsCsv(r: Reader, { businessId, filter, now }: ExportWish): AsyncGenerator<string> {
   yield csvPart([COLUMNS], true);
-  for (let after: Place = ['', '', 0]; ;) {
-    const page = await pageOfNumbers(r, businessId, filter, after, CHUNK);
+  for (let after: Place | null = null; ;) {
+    const page: FoundNumber[] = await pageOfNumbers(r, businessId, filter, after, CHUNK);
     const [rows, lists] = await Promise.all([
       rowsByNumber(
         r,
@@ -44,7 +44,7 @@ async function* contactsCsv(r: Reader, { businessId, filter, now }: ExportWish):
         page.map((x) => x.contactId),
       ),
     ]);
-    const last = rows.at(-1);
+    const last = page.at(-1);
     if (!last) return;
     yield csvPart(
       rows.map((x) => [
@@ -61,7 +61,7 @@ async function* contactsCsv(r: Reader, { businessId, filter, now }: ExportWish):
         (lists.get(x.contact_id) ?? []).join('; '),
       ]),
     );
-    after = [last.sort_name, last.contact_id, last.number_row];
+    after = last.place;
   }
 }
 

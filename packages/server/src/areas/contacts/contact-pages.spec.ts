@@ -1,6 +1,7 @@
 import { jsonRows } from '../../platform/db.js';
 import { Seeded } from '../../demo/random.js';
 import { Office } from '../../testing/office.js';
+import type { ContactSort } from '@long-gate/contracts';
 import type { ContactFilter } from './page-store.js';
 
 interface Made {
@@ -79,16 +80,19 @@ describe('pages of contacts', () => {
           ) &&
           (!f.q || `${m.name} ${m.email} ${m.e164}`.toLowerCase().includes(f.q.toLowerCase())),
       )
-      .sort((a, b) =>
-        a.name.toLowerCase() < b.name.toLowerCase()
-          ? -1
-          : a.name.toLowerCase() > b.name.toLowerCase()
-            ? 1
-            : a.id < b.id
-              ? -1
-              : 1,
-      )
+      .sort((a, b) => {
+        const [x, y] = [placeOf(f.sort, a), placeOf(f.sort, b)];
+        return (f.sort?.startsWith('-') ? -1 : 1) * (x < y ? -1 : 1);
+      })
       .map((m) => m.id);
+  /** A word that sorts as the person does. */
+  const placeOf = (sort: ContactSort | undefined, m: Made): string => {
+    const named = `${m.name.toLowerCase()}\0${m.id}`;
+    const by = sort?.replace('-', '') ?? 'contact';
+    if (by === 'contact') return named;
+    if (by === 'number') return m.e164;
+    return `${by === 'line' ? m.textable : by === 'informational' ? m.informational : m.promotional}\0${named}`;
+  };
 
   const walked = async (f: ContactFilter, size: number): Promise<string[]> => {
     const seen: string[] = [];
@@ -122,6 +126,16 @@ describe('pages of contacts', () => {
     { q: 'otto', list: 'lst_few' },
     { q: 'birch', textable: 'yes', informational: 'granted' },
     { q: 'nobody at all' },
+    ...(['contact', 'number', 'line', 'informational', 'promotional'] as const).flatMap((sort) => [
+      { sort },
+      { sort: `-${sort}` as const },
+      { sort, textable: 'no,unknown', promotional: 'none' },
+      { sort: `-${sort}` as const, list: 'lst_few' },
+      { sort, list: 'lst_few', informational: 'none' },
+      { sort: `-${sort}` as const, q: 'ced' },
+      { sort, q: 'er' },
+      { sort: `-${sort}` as const, faults: 'yes' },
+    ]),
   ];
   for (const f of FILTERS)
     it(`hold everybody once, in order, with ${JSON.stringify(f)}`, async () => {

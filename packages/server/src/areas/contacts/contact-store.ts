@@ -49,15 +49,15 @@ const BESIDE = [
   'conversation_until',
 ] as const satisfies readonly (keyof FullRow)[];
 
-/** These contact numbers with their contacts, in the order of lists. By id, each found by its key. */
+/** These contact numbers with their contacts, in the order they are named in. By id, each found by its key. */
 export async function rowsByNumber(r: Reader, ids: readonly number[], now: number): Promise<FullRow[]> {
   const { select, names } = subjectColumns([]);
   return manyRows<FullRow>(
     r,
     [...names, ...BESIDE],
-    `FROM (SELECT ${select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until
+    `FROM (SELECT j.key AS place, ${select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until
      FROM jsonb_each($ids) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT) JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON FALSE) AS found
-     ORDER BY sort_name, contact_id, number_row LIMIT ${ids.length}`,
+     ORDER BY place LIMIT ${ids.length}`,
     { ids: jsonRows(ids), now },
   );
 }

@@ -1,5 +1,4 @@
 import type { Readable } from 'node:stream';
-import { z } from 'zod';
 import type { ContactRow } from '@long-gate/contracts';
 import { placeOf, textableBy, type CarrierKind, type ConsentState, type Trouble } from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
@@ -22,14 +21,12 @@ import {
   facet,
   isCounted,
   pageOfNumbers,
+  placeShape,
   sum,
   type ContactFilter,
   type FoundNumber,
 } from './page-store.js';
 import type { SubjectRow } from './subjects.js';
-
-/** A place in the list: the name it is sorted by, the contact and its number. */
-const PLACE = z.tuple([z.string(), z.string(), z.number().int()]);
 
 const EXPORT = new URL('./contact-export.js', import.meta.url);
 
@@ -50,7 +47,7 @@ export class Contacts {
     limit: number,
   ): Promise<{ items: ContactRow[]; next: string | null; total: number | null }> {
     const r = this.p.db;
-    const after = cursor ? readCursor(PLACE, cursor) : (['', '', 0] as const);
+    const after = cursor ? readCursor(placeShape(f), cursor) : null;
     const [found, counted] = await Promise.all([
       pageOfNumbers(r, businessId, f, after, limit + 1),
       isCounted(f) ? countedClasses(r, businessId) : null,
@@ -60,7 +57,7 @@ export class Contacts {
     const last = page.at(-1);
     return {
       items: await this.show(r, businessId, page),
-      next: found.length > limit && last ? packCursor([last.sortName, last.contactId, last.id]) : null,
+      next: found.length > limit && last ? packCursor(last.place) : null,
       total: counted ? sum(counted, f) : whole ? found.length : null,
     };
   }
@@ -112,7 +109,7 @@ export class Contacts {
   /** The first few that match words or digits. */
   async find(businessId: string, q: string, limit: number): Promise<{ id: string; name: string; e164: string }[]> {
     const r = this.p.db;
-    const found = await pageOfNumbers(r, businessId, { q }, ['', '', 0], limit);
+    const found = await pageOfNumbers(r, businessId, { q }, null, limit);
     const ids = found.map((x) => x.id);
     return (await store.rowsByNumber(r, ids, this.p.clock.now())).map((x) => ({
       id: x.contact_id,

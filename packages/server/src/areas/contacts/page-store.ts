@@ -1,3 +1,5 @@
+import { z } from 'zod';
+import type { ContactSort } from '@long-gate/contracts';
 import { jsonRows, manyRows, type Flag, type Reader } from '../../platform/db.js';
 import { contactListTable } from './model.js';
 
@@ -10,20 +12,58 @@ export interface ContactFilter {
   promotional?: string;
   /** `yes`: only those held after three faults. */
   faults?: string;
+  /** What it is sorted by, a minus before it for the other way round; by name where it does not say. */
+  sort?: ContactSort;
 }
-/** A place in the list: the name it is sorted by, the contact, and its number. */
-export type Place = readonly [sortName: string, contactId: string, numberRow: number];
+/** A place in the list: what it is sorted by, of one contact number. */
+export type Place = readonly (string | number)[];
 
 /** A contact number on a page of the list, and its place there. */
 export interface FoundNumber {
   id: number;
   contactId: string;
-  sortName: string;
+  place: Place;
 }
 
 const FACETS = { textable: 'textable', informational: 'consent_informational', promotional: 'consent_promotional' };
 type Facet = keyof typeof FACETS;
 const FACET_NAMES = Object.keys(FACETS) as Facet[];
+/** By name, with what tells apart those of one name: the order that each facet has an index in. */
+const NAMED = ['sort_name', 'contact_id', 'id'] as const;
+type Sorted = Exclude<ContactSort, `-${string}`>;
+const ORDERS: Record<Sorted, { columns: readonly string[]; index: string }> = {
+  contact: { columns: NAMED, index: 'contact_number_order' },
+  number: { columns: ['e164'], index: 'contact_number_once' },
+  line: { columns: ['textable', ...NAMED], index: 'contact_number_by_textable' },
+  informational: {
+    columns: ['consent_informational', ...NAMED],
+    index: 'contact_number_by_consent_informational',
+  },
+  promotional: { columns: ['consent_promotional', ...NAMED], index: 'contact_number_by_consent_promotional' },
+};
+
+/** What a list is sorted by, as its statements need it. */
+interface Order {
+  by: Sorted;
+  columns: readonly string[];
+  index: string;
+  down: boolean;
+}
+
+function orderOf(f: ContactFilter): Order {
+  const down = f.sort?.startsWith('-') ?? false;
+  const by = (f.sort?.replace('-', '') ?? 'contact') as Sorted;
+  return { by, down, ...ORDERS[by] };
+}
+
+/** What a cursor of a list in this order holds. */
+export function placeShape(f: ContactFilter): z.ZodType<Place> {
+  const [first, ...rest] = orderOf(f).columns.map((c) => (c === 'id' ? z.number().int() : z.string()));
+  return z.tuple([first ?? z.string(), ...rest]);
+}
+
+/** About so many are wanted at once. */
+const PAGE = 100;
 /** Up to so many matches of a search are sorted; with more, the list is walked in its order until a page is full. */
 const SORTED_MATCHES = 200_000;
 
@@ -81,90 +121,121 @@ function wordCondition(w: Words): string {
 }
 
 const ON_LIST = 'EXISTS (SELECT 1 FROM list_member m WHERE m.list_id = $list AND m.contact_id = cn.contact_id)';
-const AFTER = '(cn.sort_name, cn.contact_id, cn.id) > ($name, $contact, $row)';
-const ORDER = 'ORDER BY 2, 3, 1';
 
 /**
- * One page of contact numbers in the order of lists: walked by the index of whatever narrows most, so that a page costs
- * the same in a list of ten and of a million, at its beginning and at its end.
+ * One page of contact numbers in the order asked for: walked by an index in that order, or by the index of whatever
+ * narrows most where that costs less, so that a page costs the same in a list of ten and of a million, at its beginning
+ * and at its end.
+ * @param after the place after which it begins; null for the first page.
  */
 export async function pageOfNumbers(
   r: Reader,
   businessId: string,
   f: ContactFilter,
-  after: Place,
+  after: Place | null,
   limit: number,
 ): Promise<FoundNumber[]> {
-  const bind: Record<string, unknown> = { businessId, name: after[0], contact: after[1], row: after[2], limit };
-  const parts = conditions(f, bind);
+  const order = orderOf(f);
+  const bind: Record<string, unknown> = { businessId, limit };
+  const parts = ['cn.business_id = $businessId', ...conditions(f, bind)];
+  if (after) {
+    for (const [i, value] of after.entries()) bind[`at${i}`] = value;
+    parts.push(beyond('cn', order.columns, order));
+  }
   const words = wordsOf(f);
   if (words) {
     bind['needle'] = words.needle;
     parts.push(wordCondition(words));
   }
   if (f.list) bind['list'] = f.list;
-  const sql = await walk(r, businessId, f, words, parts, bind);
-  const rows = await manyRows<{ id: number; sort_name: string; contact_id: string }>(
+  const sql = await walk(r, businessId, f, words, order, parts, bind, after !== null);
+  const columns = [...new Set(['id', 'contact_id', ...order.columns])];
+  const rows = await manyRows<Record<string, string | number>>(
     r,
-    ['id', 'sort_name', 'contact_id'],
-    `FROM (${sql}) AS page ORDER BY sort_name, contact_id, id LIMIT $limit`,
+    columns,
+    `FROM (${sql}) AS page ${sorted('', order.columns, order)} LIMIT $limit`,
     bind,
   );
-  return rows.map((x) => ({ id: x.id, contactId: x.contact_id, sortName: x.sort_name }));
+  return rows.map((x) => ({
+    id: Number(x['id']),
+    contactId: String(x['contact_id']),
+    place: order.columns.map((c) => x[c] ?? ''),
+  }));
 }
+
+/** That these columns lie beyond the place of `$at0`, `$at1`, … in that order. */
+const beyond = (table: string, columns: readonly string[], { down }: Order): string =>
+  `(${columns.map((c) => `${table}.${c}`).join(', ')}) ${down ? '<' : '>'} (${columns.map((_, i) => `$at${i}`).join(', ')})`;
+const sorted = (table: string, columns: readonly string[], { down }: Order): string =>
+  `ORDER BY ${columns.map((c) => `${table}${c}${down ? ' DESC' : ''}`).join(', ')}`;
 
 async function walk(
   r: Reader,
   businessId: string,
   f: ContactFilter,
   words: Words | null,
+  order: Order,
   parts: readonly string[],
   bind: Record<string, unknown>,
+  goesOn: boolean,
 ): Promise<string> {
-  const select = 'SELECT cn.id, cn.sort_name, cn.contact_id';
-  const where = (more: readonly string[]): string =>
-    ['cn.business_id = $businessId', AFTER, ...parts, ...more].join(' AND ');
-  const listed = f.list ? [ON_LIST] : [];
+  const select = `SELECT ${[...new Set(['id', 'contact_id', ...order.columns])].map((c) => `cn.${c}`).join(', ')}`;
+  const end = `${sorted('', order.columns, order)} LIMIT $limit`;
+  const where = [...parts, ...(f.list ? [ON_LIST] : [])].join(' AND ');
   if (words?.trigrams) {
     const { id, where: matches, value } = found(r, words, words.trigrams);
     bind['found'] = value;
     if (await areFew(r, words, words.trigrams))
-      return `${select} FROM contact_search s CROSS JOIN contact_number cn ON cn.id = ${id} WHERE ${matches} AND ${where(listed)} ${ORDER} LIMIT $limit`;
+      return `${select} FROM contact_search s CROSS JOIN contact_number cn ON cn.id = ${id} WHERE ${matches} AND ${where} ${end}`;
   }
-  const narrowest = await narrowestOf(r, businessId, f);
-  if (narrowest === 'list')
-    return `${select} FROM list_member m CROSS JOIN contact_number cn INDEXED BY contact_number_contact ON cn.contact_id = m.contact_id
-      WHERE m.list_id = $list AND (m.sort_name, m.contact_id) >= ($name, $contact) AND ${where([])} ORDER BY m.sort_name, m.contact_id, cn.id LIMIT $limit`;
+  const narrowest = await narrowestOf(r, businessId, f, order);
+  if (narrowest === 'list') {
+    const from = `FROM list_member m CROSS JOIN contact_number cn INDEXED BY contact_number_contact ON cn.contact_id = m.contact_id WHERE m.list_id = $list AND ${parts.join(' AND ')}`;
+    if (order.by !== 'contact') return `${select} ${from} ${sorted('cn.', order.columns, order)} LIMIT $limit`;
+    // The list has an index in the order of names.
+    const names = NAMED.slice(0, 2);
+    const later = goesOn ? `AND ${beyond('m', names, order).replace(/ ([<>]) /, ' $1= ')}` : '';
+    return `${select} ${from} ${later} ${sorted('m.', names, order)}, cn.id${order.down ? ' DESC' : ''} LIMIT $limit`;
+  }
   if (narrowest === 'faults')
-    return `${select} FROM contact_number cn INDEXED BY contact_number_faults WHERE ${where(listed)} ${ORDER} LIMIT $limit`;
-  if (narrowest === 'all')
-    return `${select} FROM contact_number cn INDEXED BY contact_number_order WHERE ${where(listed)} ${ORDER} LIMIT $limit`;
+    return `${select} FROM contact_number cn INDEXED BY contact_number_faults WHERE ${where} ${end}`;
+  if (narrowest === 'all') return `${select} FROM contact_number cn INDEXED BY ${order.index} WHERE ${where} ${end}`;
   // Each value has its own stretch of the index; they are merged in order.
   const values = (f[narrowest] ?? '').split(',');
   return `${values
     .map((value, i) => {
       bind[`value${i}`] = value;
-      return `${select} FROM contact_number cn INDEXED BY contact_number_by_${FACETS[narrowest]} WHERE cn.${FACETS[narrowest]} = $value${i} AND ${where(listed)}`;
+      return `${select} FROM contact_number cn INDEXED BY contact_number_by_${FACETS[narrowest]} WHERE cn.${FACETS[narrowest]} = $value${i} AND ${where}`;
     })
-    .join(' UNION ALL ')} ${ORDER} LIMIT $limit`;
+    .join(' UNION ALL ')} ${end}`;
 }
 
-/** Which of the filters leaves the fewest, by what is counted already. */
+/**
+ * What to walk: the filter that leaves the fewest, by what is counted already; all, in the order asked for, where no
+ * filter has an index in it and a page is full sooner than those of the filter are sorted.
+ */
 async function narrowestOf(
   r: Reader,
   businessId: string,
   f: ContactFilter,
+  order: Order,
 ): Promise<Facet | 'list' | 'faults' | 'all'> {
   if (f.faults) return 'faults';
   const filtered = FACET_NAMES.filter((x) => f[x]);
   if (filtered.length === 0 && !f.list) return 'all';
   const classes = await countedClasses(r, businessId);
   const sizes: [Facet | 'list', number][] = filtered.map((facet) => [facet, sum(classes, { [facet]: f[facet] })]);
+  const everybody = sum(classes, {});
+  let matching = sum(classes, f);
   if (f.list) {
     const list = await r.of(contactListTable).findOne({ where: { id: f.list, businessId }, raw: true });
-    sizes.push(['list', list?.members ?? 0]);
+    const members = list?.members ?? 0;
+    sizes.push(['list', members]);
+    matching *= members / Math.max(everybody, 1);
   }
-  return sizes.reduce((least, x) => (x[1] < least[1] ? x : least))[0];
+  const [narrowest, size] = sizes.reduce((least, x) => (x[1] < least[1] ? x : least));
+  if (order.by === 'contact') return narrowest;
+  return (everybody * PAGE) / Math.max(matching, 1) < size ? 'all' : narrowest;
 }
 
 // -- counts ----------------------------------------------------------------------------------------------------------

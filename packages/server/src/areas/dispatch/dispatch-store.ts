@@ -1,4 +1,5 @@
 import { col, fn, Op, where, type CreationAttributes } from 'sequelize';
+import type { DispatchSort } from '@long-gate/contracts';
 import type { Reader, Writer } from '../../platform/db.js';
 import { dispatchTable, type DispatchModel } from './model.js';
 
@@ -10,21 +11,28 @@ export async function dispatchById(r: Reader, id: string): Promise<DispatchModel
   return r.of(dispatchTable).findByPk(id);
 }
 
-/** A stretch of a business's dispatches, the latest sent or begun first. */
+/** Small letters beside capitals; what was not sent yet stands where it was begun. */
+const SORTED = {
+  title: fn('lower', col('title')),
+  state: col('state'),
+  sent: fn('coalesce', col('sent_at'), col('created_at')),
+  purpose: fn('coalesce', col('purpose'), ''),
+} satisfies Record<Exclude<DispatchSort, `-${string}`>, unknown>;
+
+/** A stretch of a business's dispatches; those alike by their moment, the latest first. */
 export async function dispatchesOf(
   r: Reader,
   businessId: string,
+  sort: DispatchSort,
   offset: number,
   limit: number,
 ): Promise<{ rows: DispatchModel[]; total: number }> {
   const model = r.of(dispatchTable);
+  const by = sort.replace('-', '') as keyof typeof SORTED;
   const [rows, total] = await Promise.all([
     model.findAll({
       where: { businessId },
-      order: [
-        [fn('coalesce', col('sent_at'), col('created_at')), 'DESC'],
-        ['id', 'ASC'],
-      ],
+      order: [[SORTED[by], sort.startsWith('-') ? 'DESC' : 'ASC'], [SORTED.sent, 'DESC'], 'id'],
       offset,
       limit,
     }),

@@ -48,6 +48,36 @@ describe('dispatch', () => {
     expect(row).toEqual({ post: 5, reason: 'opted-out', hold_until: null });
   });
 
+  it('is listed as asked: by title whatever its capitals, by state, purpose or moment, page by page', async () => {
+    await draft({ title: 'Rye' });
+    await o.later(HOUR);
+    await draft({ title: 'barley', purpose: 'informational' });
+    await o.later(HOUR);
+    await send({ title: 'Oats' });
+    const walked = async (sort?: 'title' | '-title' | 'state' | 'sent' | 'purpose'): Promise<string> => {
+      let seen = '';
+      for (let cursor: string | undefined; ;) {
+        const page = await o.app.drafts.page(o.business, { cursor, limit: 2, sort });
+        expect(page.total).toBe(3);
+        seen += page.items.map((d) => d.title[0]).join('');
+        if (page.next === null) return seen;
+        cursor = page.next;
+      }
+    };
+    expect(await walked())
+      .withContext('the newest first')
+      .toBe('ObR');
+    expect(await walked('sent')).toBe('RbO');
+    expect(await walked('title')).toBe('bOR');
+    expect(await walked('-title')).toBe('ROb');
+    expect(await walked('state'))
+      .withContext('done, draft, draft')
+      .toBe('ObR');
+    expect(await walked('purpose'))
+      .withContext('informational, then promotional, the newest first')
+      .toBe('bOR');
+  });
+
   it('gives each recipient a text of their own, charged exactly', async () => {
     const before = (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
     const id = await send({ text: 'Hello [firstName|friend], rye bread is back.' });

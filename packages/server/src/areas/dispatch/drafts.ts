@@ -1,4 +1,4 @@
-import type { DispatchView } from '@long-gate/contracts';
+import type { DispatchSort, DispatchView } from '@long-gate/contracts';
 import type { Purpose } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import { numberCursor } from '../../platform/cursor.js';
@@ -36,11 +36,10 @@ export class Drafts {
 
   async page(
     businessId: string,
-    cursor: string | undefined,
-    limit: number,
+    { cursor, limit, sort = '-sent' }: { cursor?: string | undefined; limit: number; sort?: DispatchSort | undefined },
   ): Promise<{ items: DispatchView[]; next: string | null; total: number }> {
     const from = numberCursor(cursor, 0);
-    const { rows, total } = await dispatchesOf(this.p.db, businessId, from, limit + 1);
+    const { rows, total } = await dispatchesOf(this.p.db, businessId, sort, from, limit + 1);
     const items: DispatchView[] = [];
     for (const row of rows.slice(0, limit)) items.push(await this.show(this.p.db, row));
     return { items, next: rows.length > limit ? String(from + limit) : null, total };

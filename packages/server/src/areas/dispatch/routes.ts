@@ -22,7 +22,7 @@ export function dispatchRoutes(
   serve(router, api.previewPeople, ({ params, body }) =>
     preview.people(params.businessId, body.dispatch, body.post, body.result, body.limit),
   );
-  serve(router, api.listDispatches, ({ params, query }) => drafts.page(params.businessId, query.cursor, query.limit));
+  serve(router, api.listDispatches, ({ params, query }) => drafts.page(params.businessId, query));
   serve(router, api.addDispatch, ({ params, body, person }) => drafts.add(person, params.businessId, body));
   serve(router, api.getDispatch, ({ params }) => drafts.get(params.businessId, params.id));
   serve(router, api.saveDispatch, ({ params, body, person, seenVersion }) =>

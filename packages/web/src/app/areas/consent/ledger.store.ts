@@ -16,6 +16,9 @@ import { withPages } from '../../state/area-features/with-pages';
 const KEYS = ['e164', 'kind', 'how'] as const;
 type Filters = Address<(typeof KEYS)[number]>;
 
+/** As the contract wants it: it refuses what an address holds by mistake. */
+const inOrder = <T extends object>(query: T) => query as T & { sort?: 'happened' | '-happened' };
+
 /** The record of consent events, and whether its chain holds. */
 export const LedgerStore = signalStore(
   withBusiness(),
@@ -25,7 +28,7 @@ export const LedgerStore = signalStore(
       topics: ['consent'],
       id: (e) => e.id,
       load: (api, filters, { businessId, ...page }) =>
-        api.call(listLedger, { params: { businessId }, query: { ...filters, ...page } }),
+        api.call(listLedger, { params: { businessId }, query: inOrder({ ...filters, ...page }) }),
     }),
   ),
   withProps(() => ({ verdict: signal<z.output<typeof LedgerVerdictShape> | null>(null) })),

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
@@ -106,6 +106,8 @@ function toneOf(e: ConsentEventView): string {
         opening
         [open]="store.open()"
         (opened)="store.choose($event)"
+        [order]="store.order()"
+        (ordered)="store.sort($event)"
         (near)="store.more()"
       >
         <ng-template lgCell="happened" [of]="store.rows()" let-e>
@@ -115,7 +117,11 @@ function toneOf(e: ConsentEventView): string {
         </ng-template>
         <ng-container none>{{ store.loading() ? 'Reading…' : 'No event matches.' }}</ng-container>
         <ng-container foot>
-          {{ store.total() === null ? 'Reading…' : (store.total() | count) + ' events, newest first' }}
+          {{
+            store.total() === null
+              ? 'Reading…'
+              : (store.total() | count) + ' events, ' + (oldest() ? 'oldest' : 'newest') + ' first'
+          }}
           @if (store.filtered()) {
             <button type="button" matButton class="plain" (click)="store.clear()">Show all</button>
           }
@@ -175,12 +181,13 @@ function toneOf(e: ConsentEventView): string {
 })
 export class LedgerPage {
   protected readonly store = inject(LedgerStore);
+  protected readonly oldest = computed(() => this.store.order()?.down === false);
   protected readonly kinds = CONSENT_EVENT_KINDS.map((value) => ({ value, label: value }));
   protected readonly ways = CONSENT_ROUTES.map((value) => ({ value, label: value }));
   protected readonly wrong = signal('');
   protected readonly id = (e: ConsentEventView): string => e.id;
   protected readonly columns: readonly Column<ConsentEventView>[] = [
-    { id: 'happened', head: 'Happened', width: 150 },
+    { id: 'happened', head: 'Happened', sorts: true, width: 150 },
     { id: 'number', head: 'Number', width: 150, text: (e) => formatPhone(e.e164), face: 'mono' },
     { id: 'contact', head: 'Contact', least: 90, leaves: 3, text: (e) => e.contactName || '–' },
     {

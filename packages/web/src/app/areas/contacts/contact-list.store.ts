@@ -1,5 +1,12 @@
 import { computed, resource } from '@angular/core';
-import { contactFacets, exportContacts, listContacts, listLists, type ContactRow } from '@long-gate/contracts';
+import {
+  contactFacets,
+  exportContacts,
+  listContacts,
+  listLists,
+  type ContactRow,
+  type ContactSort,
+} from '@long-gate/contracts';
 import { signalStore, withComputed, withFeature, withHooks, withMethods, withProps } from '@ngrx/signals';
 import { onTopics } from '../../parts/on-topics';
 import { withAddress, type Address } from '../../state/area-features/with-address';
@@ -9,8 +16,8 @@ import { liveResource } from '../../state/live-resource';
 
 const KEYS = ['q', 'textable', 'list', 'informational', 'promotional', 'faults'] as const;
 type Filters = Address<(typeof KEYS)[number]>;
-/** As the contract wants them. */
-const asked = (filters: Filters) => filters as Filters & { faults?: 'yes' };
+/** As the contract wants them: it refuses what an address holds by mistake. */
+const asked = <T extends object>(filters: T) => filters as T & { faults?: 'yes'; sort?: ContactSort };
 
 /** All contacts, filtered on the server. */
 export const ContactListStore = signalStore(
@@ -21,7 +28,7 @@ export const ContactListStore = signalStore(
       topics: ['contacts', 'consent'],
       id: (c) => c.id,
       load: (api, filters, { businessId, ...page }) =>
-        api.call(listContacts, { params: { businessId }, query: { ...asked(filters), ...page } }),
+        api.call(listContacts, { params: { businessId }, query: asked({ ...filters, ...page }) }),
     }),
   ),
   withProps(({ _api, session, filters }) => ({
@@ -60,7 +67,10 @@ export const ContactListStore = signalStore(
     };
   }),
   withMethods((store) => ({
-    file: () => store._api.address(exportContacts, { params: store._at(), query: asked(store.filters()) }),
+    file: () => {
+      const { open: _, ...query } = store.address();
+      return store._api.address(exportContacts, { params: store._at(), query: asked(query) });
+    },
   })),
   withHooks({
     onInit(store) {

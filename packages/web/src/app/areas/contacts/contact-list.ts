@@ -86,6 +86,8 @@ function lineOf(c: ContactRow): string {
         opening
         [open]="store.open()"
         (opened)="store.choose($event)"
+        [order]="store.order()"
+        (ordered)="store.sort($event)"
         (near)="store.more()"
       >
         <ng-template lgCell="contact" [of]="store.rows()" let-c>
@@ -132,8 +134,8 @@ export class ContactListPage {
   protected readonly id = (c: ContactRow): string => c.id;
   protected readonly nameOf = (c: ContactRow): string => `${c.firstName} ${c.lastName}`.trim() || 'no name';
   protected readonly columns: readonly Column<ContactRow>[] = [
-    { id: 'contact', head: 'Contact', least: 120, share: 1.3 },
-    { id: 'number', head: 'Number', width: 150, text: (c) => formatPhone(c.number.e164), face: 'mono' },
+    { id: 'contact', head: 'Contact', sorts: true, least: 120, share: 1.3 },
+    { id: 'number', head: 'Number', sorts: true, width: 150, text: (c) => formatPhone(c.number.e164), face: 'mono' },
     { id: 'gate', head: 'Their gate', width: 108 },
     {
       id: 'why',
@@ -146,6 +148,7 @@ export class ContactListPage {
     {
       id: 'line',
       head: 'Line',
+      sorts: true,
       least: 110,
       leaves: 3,
       text: lineOf,
@@ -154,6 +157,7 @@ export class ContactListPage {
     {
       id: 'informational',
       head: 'Informational',
+      sorts: true,
       width: 106,
       leaves: 1,
       text: (c) => c.number.consent.informational,
@@ -162,6 +166,7 @@ export class ContactListPage {
     {
       id: 'promotional',
       head: 'Promotional',
+      sorts: true,
       width: 100,
       leaves: 2,
       text: (c) => c.number.consent.promotional,

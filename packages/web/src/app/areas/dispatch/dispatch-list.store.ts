@@ -1,10 +1,10 @@
-import { listDispatches, type DispatchView } from '@long-gate/contracts';
+import { listDispatches, type DispatchSort, type DispatchView } from '@long-gate/contracts';
 import { signalStore, withFeature } from '@ngrx/signals';
 import { withAddress } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';
 
-/** Dispatches, newest first. */
+/** Dispatches, the newest first or as sorted. */
 export const DispatchListStore = signalStore(
   withBusiness(),
   withAddress([]),
@@ -13,7 +13,8 @@ export const DispatchListStore = signalStore(
       topics: ['dispatch'],
       id: (d) => d.id,
       size: 50,
-      load: (api, _, { businessId, ...query }) => api.call(listDispatches, { params: { businessId }, query }),
+      load: (api, _, { businessId, ...query }) =>
+        api.call(listDispatches, { params: { businessId }, query: query as typeof query & { sort?: DispatchSort } }),
     }),
   ),
 );

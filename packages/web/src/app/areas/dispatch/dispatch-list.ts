@@ -52,6 +52,8 @@ const counted = (id: string, head: string, leaves: number | undefined, ...states
         [key]="id"
         opening
         (opened)="go($event)"
+        [order]="store.order()"
+        (ordered)="store.sort($event)"
         (near)="store.more()"
       >
         <ng-template lgCell="title" [of]="store.rows()" let-d>
@@ -93,16 +95,17 @@ export class DispatchListPage {
   private readonly router = inject(Router);
   protected readonly id = (d: DispatchView): string => d.id;
   protected readonly columns: readonly Column<DispatchView>[] = [
-    { id: 'title', head: 'Title', least: 160, share: 2 },
+    { id: 'title', head: 'Title', sorts: true, least: 160, share: 2 },
     {
       id: 'state',
       head: 'State',
+      sorts: true,
       width: 90,
       text: (d) => d.state,
       face: (d) => (d.state === 'sending' ? 'hold' : ''),
     },
-    { id: 'sent', head: 'Sent', width: 150, leaves: 4, face: 'soft' },
-    { id: 'purpose', head: 'Purpose', width: 116, leaves: 3, text: (d) => d.purpose ?? 'not named' },
+    { id: 'sent', head: 'Sent', sorts: true, width: 150, leaves: 4, face: 'soft' },
+    { id: 'purpose', head: 'Purpose', sorts: true, width: 116, leaves: 3, text: (d) => d.purpose ?? 'not named' },
     { id: 'how', head: 'How it went', width: 132, leaves: 5 },
     counted('delivered', 'Delivered', undefined, 'delivered'),
     counted('way', 'On its way', 2, 'sent', 'leaving', 'unsure', 'waiting', 'judging'),

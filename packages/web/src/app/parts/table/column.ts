@@ -13,6 +13,8 @@ export interface Column<T> {
   right?: boolean;
   /** What its rows are sorted by; a column without is not sorted by. Null comes last. */
   by?: (row: T) => string | number | null;
+  /** The whole list can be sorted by it where it comes from; see the table’s `order`. */
+  sorts?: boolean;
   /** Where there is no room, 1 leaves first; a column without stays. */
   leaves?: number;
   /** What stands in it, where no cell is written for it. */

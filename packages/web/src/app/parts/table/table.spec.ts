@@ -40,6 +40,8 @@ const BOATS: Boat[] = [
         (opened)="open.set($event)"
         [picking]="true"
         [(picked)]="picked"
+        [order]="order()"
+        (ordered)="order.set($event)"
         (near)="asked.set(asked() + 1)"
         style="flex: 1"
       >
@@ -59,6 +61,7 @@ class Boats {
   readonly open = signal<string | null>(null);
   readonly picked = signal<readonly string[]>([]);
   readonly asked = signal(0);
+  readonly order = signal<{ by: string; down: boolean } | null | undefined>(undefined);
   readonly id = (b: Boat): string => b.id;
   readonly nameOf = (b: Boat): string => b.name;
   readonly columns: readonly Column<Boat>[] = [
@@ -72,7 +75,7 @@ class Boats {
       by: (b) => b.seats,
       text: (b) => String(b.seats),
     },
-    { id: 'rest', head: 'Rest', least: 100, text: () => 'moored' },
+    { id: 'rest', head: 'Rest', least: 100, sorts: true, text: () => 'moored' },
   ];
 }
 
@@ -140,6 +143,24 @@ describe('a table', () => {
     expect(await names()).toBe('WAK');
     const [rest] = await sort.getSortHeaders({ label: 'Rest' });
     expect(await rest?.isDisabled()).toBeTrue();
+  });
+
+  it('asks for the order where not all rows are here, and leaves them as they come', async () => {
+    boats.order.set(null);
+    const sort = await loader().getHarness(MatSortHarness);
+    const [name] = await sort.getSortHeaders({ label: 'Name' });
+    expect(await name?.isDisabled())
+      .withContext('its rows here are not all there are')
+      .toBeTrue();
+    const [rest] = await sort.getSortHeaders({ label: 'Rest' });
+    await rest?.click();
+    expect(boats.order()).toEqual({ by: 'rest', down: false });
+    expect(await rest?.getSortDirection()).toBe('asc');
+    expect((await cells()).map((c) => c[1]).join()).toBe('Whimbrel,Avocet,Knot');
+    await rest?.click();
+    expect(boats.order()).toEqual({ by: 'rest', down: true });
+    await rest?.click();
+    expect(boats.order()).withContext('as it comes').toBeNull();
   });
 
   it('opens a row, and marks the one that is open', async () => {

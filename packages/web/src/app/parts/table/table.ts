@@ -69,6 +69,9 @@ export class Table<T> {
   readonly face = input<(row: T) => string>(() => '');
   /** The head is for whoever does not see the table. */
   readonly headless = input(false, { transform: booleanAttribute });
+  /** What the rows are sorted by where they come from, which is not all here; null for the order they come in. */
+  readonly order = input<Kept['sort']>();
+  readonly ordered = output<Kept['sort']>();
   /** The reader comes near the end of what is here. */
   readonly near = output();
 
@@ -90,7 +93,10 @@ export class Table<T> {
   private readonly taken = computed(() => (this.picking() ? PICK : 0));
   protected readonly shown = computed(() => columnsIn(this.columns(), this.mine(), this.width(), this.taken()));
   protected readonly ids = computed(() => [...(this.picking() ? ['pick'] : []), ...this.shown().map((c) => c.id)]);
-  protected readonly sorted = computed(() => sortedBy(this.rows(), this.columns(), this.mine().sort));
+  protected readonly sorting = computed(() => this.order() ?? (this.order() === null ? null : this.mine().sort));
+  protected readonly sorted = computed(() =>
+    this.order() === undefined ? sortedBy(this.rows(), this.columns(), this.mine().sort) : this.rows(),
+  );
   protected readonly templates = computed(() => new Map(this.cells().map((c) => [c.column(), c.template])));
   /** Widths are fixed where columns have any; a table without lays itself out. */
   protected readonly fixed = computed(
@@ -136,7 +142,15 @@ export class Table<T> {
   }
 
   protected sort(sort: Sort): void {
-    this.take({ ...this.mine(), sort: sort.direction ? { by: sort.active, down: sort.direction === 'desc' } : null });
+    const by = sort.direction ? { by: sort.active, down: sort.direction === 'desc' } : null;
+    if (this.order() === undefined) this.take({ ...this.mine(), sort: by });
+    else {
+      this.viewport()?.scrollToIndex(0);
+      this.ordered.emit(by);
+    }
+  }
+  protected sorts(c: Column<T>): boolean {
+    return this.order() === undefined ? c.by !== undefined : (c.sorts ?? false);
   }
   protected pick(row: T, on: boolean): void {
     const id = this.key()(row);

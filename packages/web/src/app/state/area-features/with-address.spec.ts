@@ -77,6 +77,23 @@ describe('a list whose state stands in the address', () => {
     expect(store.query()).withContext('the open one is no filter').toBe('kind=ferry&state=out');
   });
 
+  it('keeps the order in the link, which is no filter and stays when filters are cleared', async () => {
+    await go('/boats?kind=ferry&sort=-name');
+    expect(store.order()).toEqual({ by: 'name', down: true });
+    expect(store.query()).toBe('kind=ferry');
+    store.clear();
+    await settle();
+    expect(url()).toBe('/boats?sort=-name');
+    expect(store.filtered()).toBeFalse();
+    store.sort({ by: 'kind', down: false });
+    await settle();
+    expect(url()).toBe('/boats?sort=kind');
+    store.sort(null);
+    await settle();
+    expect(url()).toBe('/boats');
+    expect(store.order()).toBeNull();
+  });
+
   it('takes several values of one facet as alternatives, and lets facets narrow one another', async () => {
     store.toggle('kind', 'ferry');
     await settle();

@@ -8,9 +8,15 @@ export type Address<K extends string> = Readonly<Partial<Record<K, string>>>;
 
 const equal = (a: object, b: object): boolean => JSON.stringify(a) === JSON.stringify(b);
 
+/** What a list is sorted by. */
+export interface Order {
+  by: string;
+  down: boolean;
+}
+
 /**
- * Filters, search and open docket of a page, kept in the address bar: whoever gets the link sees the same, and Back goes
- * back. `open` is the object in the docket and no filter.
+ * Filters, search, order and open docket of a page, kept in the address bar: whoever gets the link sees the same, and Back goes
+ * back. `open` is the object in the docket and `sort` the order, with a minus before it the other way round: no filters.
  * @param between what stands between several values of one key.
  */
 export function withAddress<K extends string>(keys: readonly K[], between = '~') {
@@ -22,9 +28,9 @@ export function withAddress<K extends string>(keys: readonly K[], between = '~')
         _router: inject(Router),
         _route: route,
         address: computed(
-          (): Address<K | 'open'> => {
-            const out: Partial<Record<K | 'open', string>> = {};
-            for (const key of [...keys, 'open' as const]) {
+          (): Address<K | 'open' | 'sort'> => {
+            const out: Partial<Record<K | 'open' | 'sort', string>> = {};
+            for (const key of [...keys, 'open' as const, 'sort' as const]) {
               const value = query().get(key);
               if (value) out[key] = value;
             }
@@ -37,12 +43,20 @@ export function withAddress<K extends string>(keys: readonly K[], between = '~')
     withComputed(({ address }) => ({
       filters: computed(
         (): Address<K> => {
-          const { open: _, ...rest } = address();
+          const { open: _, sort: __, ...rest } = address();
           return rest as unknown as Address<K>;
         },
         { equal },
       ),
       open: computed(() => address().open ?? null),
+      /** Null where the list is in the order it comes in. */
+      order: computed(
+        (): Order | null => {
+          const { sort } = address();
+          return sort ? { by: sort.replace('-', ''), down: sort.startsWith('-') } : null;
+        },
+        { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
+      ),
     })),
     withComputed(({ filters }) => ({
       filtered: computed(() => Object.keys(filters()).length > 0),
@@ -56,6 +70,10 @@ export function withAddress<K extends string>(keys: readonly K[], between = '~')
       return {
         set(patch: Partial<Record<K | 'open', string | null>>): void {
           go(patch as Record<string, string | null>, Object.keys(patch).join() === 'q');
+        },
+        /** @param order null for the order it comes in. */
+        sort(order: Order | null): void {
+          go({ sort: order && `${order.down ? '-' : ''}${order.by}` }, false);
         },
         search(text: string): void {
           go({ q: text || null }, true);

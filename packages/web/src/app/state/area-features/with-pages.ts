@@ -29,6 +29,8 @@ export interface Ask {
   /** Where the page before ended. */
   cursor?: string;
   limit: number;
+  /** What they are sorted by, where they can be. */
+  sort?: string;
 }
 
 interface Paging {
@@ -49,7 +51,15 @@ const AGAIN_AT_MOST = 500;
  * is read again, and stays on screen meanwhile.
  */
 export function withPages<Row, Filters extends object>(
-  { _api, session, filters }: OfBusiness & { filters: Signal<Filters> },
+  {
+    _api,
+    session,
+    filters,
+    address,
+  }: OfBusiness & {
+    filters: Signal<Filters>;
+    address?: Signal<Readonly<{ sort?: string }>>;
+  },
   o: {
     topics: readonly string[];
     id: (row: Row) => string;
@@ -70,7 +80,11 @@ export function withPages<Row, Filters extends object>(
       /** Everything that matches is here. */
       ended: computed(() => !loading() && _next() === null),
       _wish: computed(
-        () => (session.businessId() ? { businessId: session.businessId(), filters: filters() } : undefined),
+        () => {
+          const sort = address?.().sort;
+          const businessId = session.businessId();
+          return businessId ? { filters: filters(), ask: { businessId, ...(sort ? { sort } : {}) } } : undefined;
+        },
         { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
       ),
     })),
@@ -89,8 +103,7 @@ export function withPages<Row, Filters extends object>(
             const wish = store._wish();
             if (!wish) return EMPTY;
             patchState(store, { loading: true });
-            const { businessId, filters } = wish;
-            return from(o.load(_api, filters, { businessId, limit })).pipe(
+            return from(o.load(_api, wish.filters, { ...wish.ask, limit })).pipe(
               tap((page) => {
                 patchState(store, setAllEntities(page.items as NonNullable<Row>[], { selectId }), {
                   _read: true,
@@ -111,8 +124,7 @@ export function withPages<Row, Filters extends object>(
             const [wish, cursor] = [store._wish(), store._next()];
             if (!wish || cursor === null || store.loading()) return EMPTY;
             patchState(store, { loading: true });
-            const { businessId, filters } = wish;
-            return from(o.load(_api, filters, { businessId, cursor, limit: size })).pipe(
+            return from(o.load(_api, wish.filters, { ...wish.ask, cursor, limit: size })).pipe(
               takeUntil(store._anew),
               tap((page) => {
                 patchState(store, addEntities(page.items as NonNullable<Row>[], { selectId }), {
