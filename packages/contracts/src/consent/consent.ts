@@ -106,6 +106,8 @@ export const PagePurpose = z.object({
     .max(80)
     .default('varies'),
 });
+/** Kinds of text agreed to on a page in a week that begins on this Monday (UTC), and how many were confirmed by YES or needed none. */
+const PageWeek = z.object({ from: z.iso.date(), agreed: z.number(), confirmed: z.number() });
 export const OptInPageShape = z.object({
   id: z.string(),
   slug: z.string(),
@@ -118,6 +120,8 @@ export const OptInPageShape = z.object({
   published: z.boolean(),
   pageVersion: z.number(),
   optIns: z.number(),
+  /** The last half year, the latest week last. */
+  weeks: z.array(PageWeek),
   version: z.number(),
 });
 export type OptInPage = z.infer<typeof OptInPageShape>;

@@ -156,6 +156,11 @@ export const PreviewShape = z.object({
   perSecond: z.number(),
   perDay: z.number(),
   judgedAt: Moment,
+  /**
+   * Of those nothing but time can hold, how many the permitted hours leave in each of the coming hours, the one that runs
+   * first; empty where the hours are not asked.
+   */
+  hours: z.array(z.number()),
   classes: z.number(),
 });
 export type Preview = z.infer<typeof PreviewShape>;

@@ -3,7 +3,8 @@ import type { App } from '../app.js';
 import { SYSTEM } from '../platform/audit.js';
 import type { Reader, Writer } from '../platform/db.js';
 import { settingTable } from '../platform/model.js';
-import { consentEventTable, optinPageTable } from '../areas/consent/model.js';
+import { consentEventTable, optinPageTable, pageWeekTable } from '../areas/consent/model.js';
+import { weekOf } from '../areas/consent/page-store.js';
 import { messageTable, type MessageModel } from '../areas/dispatch/model.js';
 import { numberTable } from '../areas/numbers/model.js';
 import { hashPassword } from '../areas/settings/index.js';
@@ -108,10 +109,31 @@ async function countUse(w: Writer, businessId: string): Promise<void> {
     });
     await number.update({ lastUsedAt: last });
   }
+  const events = await w.of(consentEventTable).findAll({
+    where: { businessId, kind: ['granted', 'confirmed'], how: ['web page', 'reply'] },
+    order: ['seq'],
+  });
   for (const page of await w.of(optinPageTable).findAll({ where: { businessId } })) {
-    const agreed = await w.of(consentEventTable).findAll({ where: { businessId, kind: 'granted', how: 'web page' } });
-    const here = agreed.filter((e) => (JSON.parse(e.evidence) as { page?: string }).page === page.slug);
-    await page.update({ optIns: here.length });
+    const weeks = new Map<number, { agreed: number; confirmed: number }>();
+    /** The week in which each person agreed last to each kind of text. */
+    const agreedIn = new Map<string, number>();
+    const count = (week: number, what: 'agreed' | 'confirmed'): void => {
+      const of = weeks.get(week) ?? { agreed: 0, confirmed: 0 };
+      weeks.set(week, { ...of, [what]: of[what] + 1 });
+    };
+    for (const e of events)
+      for (const purpose of e.purposes.split(',')) {
+        const key = `${e.e164} ${purpose}`;
+        const week = weekOf(e.recordedAt);
+        const before = agreedIn.get(key);
+        if (e.kind === 'confirmed' && before !== undefined) count(before, 'confirmed');
+        if (e.kind === 'confirmed' || (JSON.parse(e.evidence) as { page?: string }).page !== page.slug) continue;
+        agreedIn.set(key, week);
+        count(week, 'agreed');
+        if (!e.awaitsConfirmation) count(week, 'confirmed');
+      }
+    await page.update({ optIns: [...weeks.values()].reduce((n, x) => n + x.agreed, 0) });
+    await w.of(pageWeekTable).bulkCreate([...weeks].map(([week, of]) => ({ pageId: page.id, week, ...of })));
   }
 }
 

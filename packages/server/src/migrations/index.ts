@@ -1,5 +1,8 @@
 import type { QueryInterface } from 'sequelize';
 import { first } from './first/index.js';
+import { keptTables } from './kept-tables.js';
+import { narrowContactIndexes } from './narrow-contact-indexes.js';
+import { pageWeeks } from './page-weeks.js';
 
 /** One step of the database's shape. Append only: what was released is never changed. */
 export interface Migration {
@@ -7,4 +10,9 @@ export interface Migration {
   up: (qi: QueryInterface) => Promise<void>;
 }
 
-export const MIGRATIONS: readonly Migration[] = [{ name: '0001-tables', up: first }];
+export const MIGRATIONS: readonly Migration[] = [
+  { name: '0001-tables', up: first },
+  { name: '0002-narrow-contact-indexes', up: narrowContactIndexes },
+  { name: '0003-kept-tables', up: keptTables },
+  { name: '0004-page-weeks', up: pageWeeks },
+];

@@ -86,6 +86,7 @@ export async function openPage(
   const session = {
     session: signal({
       user: { id: 'usr_1', name: 'Wren Holloway' },
+      tables: {},
       businesses: [business()],
       clock: { now: Date.parse('2027-03-12T19:00:00Z'), movable: false },
     }),

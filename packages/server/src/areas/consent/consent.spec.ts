@@ -199,6 +199,29 @@ describe('consent', () => {
       expect(await walked({ kind: 'revoked,granted' })).toEqual([4, 3, 2, 1]);
     });
 
+    it('counts by week what was agreed to and confirmed, a late YES in the week of what it confirms', async () => {
+      const weeks = async (): Promise<[string, number, number][]> =>
+        ((await o.app.pages.list(o.business))[0]?.weeks ?? [])
+          .filter((x) => x.agreed + x.confirmed > 0)
+          .map((x) => [x.from, x.agreed, x.confirmed]);
+      expect((await o.app.pages.list(o.business))[0]?.weeks.length).toBe(26);
+      const monday = (await o.app.pages.list(o.business))[0]?.weeks.at(-1)?.from ?? '';
+      await join(ADA);
+      await o.settle();
+      await join('+12015550163');
+      await o.settle();
+      expect(await weeks()).toEqual([[monday, 2, 0]]);
+      await o.text(ADA, 'YES');
+      expect(await weeks()).toEqual([[monday, 2, 1]]);
+      const day = 24 * 3_600_000;
+      // To the Monday after; the request is good for 72 hours.
+      const left = Date.parse(monday) + 7 * day - o.app.platform.clock.now();
+      await o.later(left + 60_000);
+      await join('+12015550164');
+      const next = new Date(Date.parse(monday) + 7 * day).toISOString().slice(0, 10);
+      expect((await weeks()).at(-1)).toEqual([next, 1, 0]);
+    });
+
     it('refuses a bad number at the field and stores nothing', async () => {
       await expectAsync(join('911')).toBeRejectedWith(
         jasmine.objectContaining({ status: 422, fields: [jasmine.objectContaining({ field: 'phone' })] }),

@@ -118,6 +118,21 @@ export const optinPageTable = table(OptinPageModel, 'optin_page', {
   version: whole(1),
 });
 
+/** What came of a page in a week: kinds of text agreed to on it, and how many of these were confirmed by YES or needed none. */
+export class PageWeekModel extends Model<InferAttributes<PageWeekModel>, InferCreationAttributes<PageWeekModel>> {
+  declare pageId: string;
+  /** See {@link weekOf}. */
+  declare week: number;
+  declare agreed: CreationOptional<number>;
+  declare confirmed: CreationOptional<number>;
+}
+export const pageWeekTable = table(PageWeekModel, 'page_week', {
+  pageId: refers(key(text()), 'optin_page'),
+  week: key(whole()),
+  agreed: whole(0),
+  confirmed: whole(0),
+});
+
 export class ReplyReviewModel extends Model<
   InferAttributes<ReplyReviewModel>,
   InferCreationAttributes<ReplyReviewModel>

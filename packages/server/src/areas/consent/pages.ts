@@ -19,6 +19,8 @@ import * as store from './page-store.js';
 import type { Replies } from './replies.js';
 
 type Edit = z.output<typeof OptInPageEdit>;
+/** So many weeks back it is shown what came of a page. */
+const WEEKS = 26;
 /** At most so many opt-ins, and so many departures, for one number and for one address a day. */
 const A_DAY = { number: 3, address: 40 };
 
@@ -39,7 +41,7 @@ export class Pages {
   }
 
   async list(businessId: string): Promise<OptInPage[]> {
-    return (await store.pagesOf(this.p.db, businessId)).map((page) => this.show(page));
+    return this.show(this.p.db, await store.pagesOf(this.p.db, businessId));
   }
 
   async add(actor: Actor, businessId: string, e: Edit): Promise<OptInPage> {
@@ -101,25 +103,45 @@ export class Pages {
   private async get(businessId: string, id: string): Promise<OptInPage> {
     const page = await store.pageById(this.p.db, businessId, id);
     if (!page) throw notFound('page');
-    return this.show(page);
+    const [shown] = await this.show(this.p.db, [page]);
+    return shown as OptInPage;
   }
 
-  private show(page: OptinPageModel): OptInPage {
-    const { id, slug, title, intro, purposes, numberId, privacyUrl, termsUrl, published, optIns, version } = page;
-    return {
-      id,
-      slug,
-      title,
-      intro,
-      purposes,
-      numberId,
-      privacyUrl,
-      termsUrl,
-      published,
-      pageVersion: page.pageVersion,
-      optIns,
-      version,
-    };
+  private async show(r: Reader, pages: readonly OptinPageModel[]): Promise<OptInPage[]> {
+    const last = store.weekOf(this.p.clock.now());
+    const first = last - WEEKS + 1;
+    const counted = new Map(
+      (
+        await store.weeksOf(
+          r,
+          pages.map((x) => x.id),
+          first,
+        )
+      ).map((x) => [`${x.pageId} ${x.week}`, x] as const),
+    );
+    return pages.map((page) => {
+      const { id, slug, title, intro, purposes, numberId, privacyUrl, termsUrl, published, optIns, version } = page;
+      const weeks = Array.from({ length: WEEKS }, (_, i) => {
+        const of = counted.get(`${id} ${first + i}`);
+        return { from: store.mondayOf(first + i), agreed: of?.agreed ?? 0, confirmed: of?.confirmed ?? 0 };
+      });
+      const { pageVersion } = page;
+      return {
+        id,
+        slug,
+        title,
+        intro,
+        purposes,
+        numberId,
+        privacyUrl,
+        termsUrl,
+        published,
+        pageVersion,
+        optIns,
+        weeks,
+        version,
+      };
+    });
   }
 
   // -- the contact's side ----------------------------------------------------------------------------------------
@@ -249,7 +271,7 @@ export class Pages {
     );
     const first = events[0];
     if (!first) return;
-    await store.countOptIns(w, row.id, events.length);
+    await store.countOptIns(w, row.id, events.length, this.p.clock.now());
     await this.p.jobs.add(w, {
       kind: 'optin.confirm',
       businessId: row.businessId,

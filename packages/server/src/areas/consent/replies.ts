@@ -19,6 +19,7 @@ import type { Numbers } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger, NewEvent } from './ledger.js';
 import { programmesAsked } from './opt-in-request-store.js';
+import { countConfirmed } from './page-store.js';
 import type { Reviews } from './reviews.js';
 
 /** One confirmation of an opt-out, within this time (47 CFR 64.1200(a)(12)). */
@@ -133,6 +134,7 @@ export class Replies {
     const wanted = await programmesAsked(w, lastTextId, m.at);
     const answered = wanted.filter(({ purpose: x }) => states[x].askedAt !== null && states[x].askedAt <= m.at);
     if (answered.length > 0) {
+      await this.countOnPages(w, m, answered);
       await this.ledger.append(w, m.businessId, [
         {
           e164: m.e164,
@@ -154,6 +156,18 @@ export class Replies {
         about: 'yes',
         reading: { matched: reading.matched, confidence: reading.confidence, purposes: open, stopped: false },
       });
+  }
+
+  /** The pages on which what is confirmed now was agreed to. */
+  private async countOnPages(w: Writer, m: Incoming, answered: readonly { purpose: Purpose }[]): Promise<void> {
+    const asked = (await this.ledger.eventsOf(w, m.businessId, m.e164))
+      .filter((e) => e.kind === 'granted' && e.how === 'web page')
+      .reverse();
+    for (const { purpose } of answered) {
+      const agreed = asked.find((e) => e.purposes.includes(purpose));
+      const slug = agreed?.evidence['page'];
+      if (agreed && slug) await countConfirmed(w, m.businessId, slug, 1, agreed.recordedAt);
+    }
   }
 
   /** START: the purposes in force when the person left, as a new grant that cites the last disclosure. */

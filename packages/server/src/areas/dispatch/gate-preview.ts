@@ -8,8 +8,10 @@ import {
   judgeClasses,
   judgeStretches,
   findLinks,
+  openByHour,
   paceFor,
   planDispatch,
+  postNo,
   REASONS,
   reviewText,
   segmentText,
@@ -17,6 +19,7 @@ import {
   type Finding,
   type MergeField,
   type MessageFacts,
+  type Placed,
   type SubjectClass,
 } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
@@ -36,6 +39,10 @@ import type { DispatchDraft } from './drafts.js';
 import type { Texts } from './texts.js';
 
 const FIELD_COLUMN: Record<MergeField, 'first_name' | 'last_name'> = { firstName: 'first_name', lastName: 'last_name' };
+
+const HOURS = postNo('hours');
+/** So far ahead it is shown when an audience may be texted. */
+const HOURS_AHEAD = 48;
 
 /** The longest value of each merge field that is used. */
 export type Longest = Partial<Record<MergeField, string>>;
@@ -170,8 +177,24 @@ export class GatePreview {
       perSecond: paceFor('A', prepared.sender.throughput),
       perDay: prepared.sender.throughput.brandPerDay,
       judgedAt: rules.at,
+      hours: this.hours(classes, prepared.facts, rules, allowance),
       classes: classes.length,
     };
+  }
+
+  /** Of those the gate does not stop, how many may be texted in each of the coming hours, as far as the clock decides. */
+  private hours(...of: Parameters<typeof judgeStretches>): number[] {
+    const [classes, , rules] = of;
+    const alive: Placed[] = [];
+    let asked = false;
+    for (const { index, count, verdict } of judgeStretches(...of)) {
+      const subject = classes[index]?.subject;
+      if (!subject || verdict.result === 'stop') continue;
+      // Where the clock has a say, its answer has an end.
+      asked ||= verdict.answers.some((a) => a.post === HOURS && a.until !== undefined);
+      alive.push({ zones: subject.zones, states: subject.states, count });
+    }
+    return asked ? openByHour(alive, rules.hours, rules.at, HOURS_AHEAD) : [];
   }
 
   /** Who is behind a count: the classes that have this verdict, and of them only so many as are asked for. */

@@ -47,7 +47,7 @@ export async function contacts(qi: QueryInterface): Promise<void> {
   // The list is walked in its order, whole or by one filter; the other filters stand in each index, so that a second
   // one is answered without going to the row.
   const rest = ['textable', 'consent_informational', 'consent_promotional', 'faults_in_review'];
-  await index(qi, 'contact_number', 'contact_number_order', ['business_id', 'sort_name', 'contact_id', 'id']);
+  await index(qi, 'contact_number', 'contact_number_order', ['business_id', 'sort_name', 'contact_id', 'id', ...rest]);
   for (const filter of rest.slice(0, 3))
     await index(qi, 'contact_number', `contact_number_by_${filter}`, [
       'business_id',
@@ -55,6 +55,7 @@ export async function contacts(qi: QueryInterface): Promise<void> {
       'sort_name',
       'contact_id',
       'id',
+      ...rest.filter((x) => x !== filter),
     ]);
   await index(qi, 'contact_number', 'contact_number_faults', ['business_id', 'sort_name', 'contact_id', 'id'], {
     where: 'faults_in_review',

@@ -8,10 +8,10 @@ const QUIET = { ...sqlite3, verbose: () => sqlite3 };
 const READERS = 3;
 /** What is committed is brought from the journal into the file, beside the writer, in stretches of so many bytes. */
 const STRETCH = 24 * 2 ** 20;
-/** In a journal longer than this, after each commit: the nearer it comes to its end, the sooner it can begin anew. */
+/** A journal longer than this is brought in until nothing of it is needed any more, and begins anew. */
 const LONG_JOURNAL = 128 * 2 ** 20;
-/** At so many pages the writer brings in the rest itself: nothing of the journal is needed any more, and it begins anew. */
-const TOO_LONG_PAGES = 40_000;
+/** Should that never come about, the writer does it alone at so many pages. */
+const TOO_LONG_PAGES = 100_000;
 /** So many statements are kept prepared; those used longest ago make room. */
 const KEPT = 200;
 
@@ -44,6 +44,8 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
   let sweeping: Promise<unknown> | null = null;
   let swept = 0;
   let rest = false;
+  /** How often it was brought in, one after the other, since it became long. */
+  let passes = 0;
   const journalLength = (): number => {
     try {
       return statSync(`${file}-wal`).size;
@@ -54,16 +56,24 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
   };
   // Who commits does not wait until what many others wrote stands in the file as well: the journal is safe on disk.
   // Where it fails, the next commit has the same trouble and says so.
-  const sweep = (): void => {
+  const sweep = async (): Promise<void> => {
     const length = journalLength();
-    if (length < swept) swept = 0;
-    const grown = length - swept >= STRETCH || length > LONG_JOURNAL;
+    if (length < swept) swept = passes = 0;
+    const long = length > LONG_JOURNAL;
+    const grown = length - swept >= STRETCH || long;
     if (sweeping || !(grown || rest)) return;
     swept = length;
+    if (long && passes >= 2) {
+      // Each time less was written meanwhile than before; what is left now is little, and nobody writes beside this.
+      passes = 0;
+      await run('PRAGMA wal_checkpoint(PASSIVE)').catch(() => undefined);
+      return;
+    }
+    if (long) passes++;
     sweeping = sweeper
       .all('PRAGMA wal_checkpoint(PASSIVE)')
       // What was written meanwhile is little, and comes after; with it the journal can begin anew.
-      .then(() => (rest = grown))
+      .then(() => (rest = grown && !long))
       .catch(() => undefined)
       .finally(() => (sweeping = null));
   };
@@ -74,7 +84,7 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
     begin: () => run('BEGIN IMMEDIATE'),
     commit: async () => {
       await run('COMMIT');
-      sweep();
+      await sweep();
     },
     rollBack: () => run('ROLLBACK'),
     // Brings what was written over into the file and empties the journal beside it. While somebody reads an older

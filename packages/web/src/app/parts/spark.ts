@@ -14,8 +14,8 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
     >
       <title>{{ label() }}</title>
       <line x1="0" y1="15.5" [attr.x2]="width()" y2="15.5" />
-      @for (b of bars(); track b.x) {
-        <rect [attr.x]="b.x" [attr.y]="15 - b.height" width="2" [attr.height]="b.height" />
+      @for (b of bars(); track $index) {
+        <rect [class.rest]="b.rest" [attr.x]="b.x" [attr.y]="15 - b.height" width="2" [attr.height]="b.height" />
       }
     </svg>
   `,
@@ -26,6 +26,9 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
     rect {
       fill: var(--primary);
     }
+    .rest {
+      opacity: 0.35;
+    }
     line {
       stroke: var(--hairline);
     }
@@ -33,14 +36,18 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 })
 export class Spark {
   readonly values = input.required<readonly number[]>();
+  /** Of each value the part that counts; what is beyond it is drawn fainter. */
+  readonly of = input<readonly number[]>();
   /** What it draws, in words, for whoever does not see it. */
   readonly label = input.required<string>();
   protected readonly width = computed(() => this.values().length * 3);
   /** Something is never drawn as nothing. */
   protected readonly bars = computed(() => {
     const most = Math.max(1, ...this.values());
-    return this.values()
-      .map((v, i) => ({ x: i * 3, height: v === 0 ? 0 : Math.max(1, Math.round((14 * v) / most)) }))
-      .filter((b) => b.height > 0);
+    const height = (v: number): number => (v === 0 ? 0 : Math.max(1, Math.round((14 * v) / most)));
+    const bars = (values: readonly number[], rest: boolean) =>
+      values.map((v, i) => ({ x: i * 3, height: height(v), rest })).filter((b) => b.height > 0);
+    const part = this.of();
+    return part ? [...bars(this.values(), true), ...bars(part, false)] : bars(this.values(), false);
   });
 }

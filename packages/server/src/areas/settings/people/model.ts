@@ -5,7 +5,8 @@ import {
   type InferCreationAttributes,
   type NonAttribute,
 } from 'sequelize';
-import { belongsTo, big, key, maybe, once, oneOf, refers, text, whole, table } from '../../../platform/table.js';
+import { KeptTableShape, type KeptTable } from '@long-gate/contracts';
+import { belongsTo, big, json, key, maybe, once, oneOf, refers, text, whole, table } from '../../../platform/table.js';
 
 export class UserModel extends Model<InferAttributes<UserModel>, InferCreationAttributes<UserModel>> {
   declare id: string;
@@ -138,4 +139,16 @@ export const passwordResetTable = table(PasswordResetModel, 'password_reset', {
   email: text(),
   expiresWall: big(),
   usedWall: maybe(big()),
+});
+
+/** How a person has one table of the interface. */
+export class KeptTableModel extends Model<InferAttributes<KeptTableModel>, InferCreationAttributes<KeptTableModel>> {
+  declare userId: string;
+  declare name: string;
+  declare kept: KeptTable;
+}
+export const keptTableTable = table(KeptTableModel, 'kept_table', {
+  userId: refers(key(text()), 'user'),
+  name: key(text()),
+  kept: json('kept', KeptTableShape),
 });

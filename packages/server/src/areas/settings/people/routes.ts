@@ -16,6 +16,7 @@ import { hashPassword } from './passwords.js';
 import type { People } from './people.js';
 import type { SecondFactor } from './second-factor.js';
 import { SESSION_MS, type From, type Sessions } from './sessions.js';
+import { keepTable, tablesOf } from './table-store.js';
 import type { SignIn } from './sign-in.js';
 
 const DEMO_SIGN_INS = ['administrator', 'coordinator', 'viewer'].map((role) => ({
@@ -78,6 +79,7 @@ export function peopleRoutes(
           factorMissing,
         };
       }),
+      tables: person ? await tablesOf(p.db, person.id) : {},
       clock: { now: p.clock.now(), movable: p.gateways.simulation !== null, moving: p.engine.moving },
       demoSignIns: p.config.demo ? DEMO_SIGN_INS : [],
     };
@@ -123,6 +125,10 @@ export function peopleRoutes(
   serve(router, api.confirmOwnMobile, async ({ body, person, signedIn: who }) => {
     await ownMobile.confirm(person, body.code);
     return session(who);
+  });
+  serve(router, api.keepTable, async ({ params, body, person }) => {
+    await p.db.write((w) => keepTable(w, person.id, params.name, body));
+    return api.DONE;
   });
   serve(router, api.changePassword, async ({ body, person, signedIn: who, ctx }) => ({
     ended: await signIn.changePassword(person, who.sessionId, body, clientAddress(ctx)),

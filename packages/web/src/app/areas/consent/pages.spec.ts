@@ -14,6 +14,10 @@ const page = {
   published: true,
   pageVersion: 2,
   optIns: 2821,
+  weeks: [
+    { from: '2027-03-01', agreed: 9, confirmed: 7 },
+    { from: '2027-03-08', agreed: 4, confirmed: 1 },
+  ],
   version: 4,
 };
 const number = { id: 'num_1', e164: '+12015550142', label: 'Offers', state: 'active', kind: 'local', deciding: null };
@@ -21,8 +25,8 @@ const number = { id: 'num_1', e164: '+12015550142', label: 'Offers', state: 'act
 describe('opt-in pages', () => {
   let p: OpenPage;
   let kept: typeof page;
-  const open = async (at: string, role = 'administrator'): Promise<void> => {
-    kept = page;
+  const open = async (at: string, role = 'administrator', over: Partial<typeof page> = {}): Promise<void> => {
+    kept = { ...page, ...over };
     p = await openPage(
       PagesPage,
       {
@@ -94,6 +98,20 @@ describe('opt-in pages', () => {
     expect(p.api.of('pages.add')).toEqual([]);
     await p.press('Make a page');
     expect(p.host.querySelector<HTMLInputElement>('#title')?.value).toBe('');
+  });
+
+  it('show what came of them by week, drawn and in words', async () => {
+    await open('/page');
+    expect(p.host.querySelector('lg-spark svg')?.getAttribute('aria-label')).toBe(
+      '13 agreed to in 26 weeks, 8 confirmed',
+    );
+    expect(p.text()).toContain('Agreed to and confirmed, by week');
+    expect(p.host.querySelector('lg-chart')).not.toBeNull();
+  });
+
+  it('draw nothing by week where nobody has agreed yet', async () => {
+    await open('/page', 'administrator', { weeks: [{ from: '2027-03-08', agreed: 0, confirmed: 0 }] });
+    expect(p.host.querySelector('lg-chart')).toBeNull();
   });
 
   it('are read, not written, by one who may not', async () => {

@@ -1,7 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { OptInPage } from '@long-gate/contracts';
+import { Chart, type Series } from '../../parts/chart/chart';
 import { List } from '../../parts/list/list';
+import { Spark } from '../../parts/spark';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
@@ -9,10 +11,12 @@ import { ConsentTabs } from './consent-tabs';
 import { PageDocket } from './page-docket';
 import { NEW, PagesStore } from './pages.store';
 
+const sum = (values: readonly number[]): number => values.reduce((all, n) => all + n, 0);
+
 /** Public opt-in pages: what they say, which number confirms, and their address. */
 @Component({
   selector: 'lg-pages',
-  imports: [Cell, List, Table, MatButtonModule, ConsentTabs, PageDocket],
+  imports: [Cell, Chart, List, Spark, Table, MatButtonModule, ConsentTabs, PageDocket],
   providers: [PagesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -54,8 +58,26 @@ import { NEW, PagesStore } from './pages.store';
             >/join/{{ p.slug }}</a
           >
         </ng-template>
+        <ng-template lgCell="weeks" [of]="store.all()" let-p>
+          <lg-spark [values]="agreed(p)" [of]="confirmed(p)" [label]="inWords(p)" />
+        </ng-template>
         <ng-container none>Reading…</ng-container>
       </lg-table>
+      @if (anything()) {
+        <section class="weeks">
+          <h2>Agreed to and confirmed, by week</h2>
+          <p class="soft small">
+            Kinds of text agreed to on {{ store.all().length === 1 ? 'this page' : 'these pages' }} in a week that
+            begins on Monday (UTC), and how many of them were confirmed by YES or needed none.
+          </p>
+          <lg-chart
+            label="Agreed to and confirmed by week"
+            stepName="Week from"
+            [steps]="steps()"
+            [series]="series()"
+          />
+        </section>
+      }
       @if (store.session.isAdministrator() && (store.chosen() !== null || store.open() === making)) {
         <lg-page-docket docket [page]="store.chosen()" />
       }
@@ -66,6 +88,27 @@ export class PagesPage {
   protected readonly store = inject(PagesStore);
   protected readonly making = NEW;
   protected readonly id = (p: OptInPage): string => p.id;
+  protected readonly agreed = (p: OptInPage): number[] => p.weeks.map((w) => w.agreed);
+  protected readonly confirmed = (p: OptInPage): number[] => p.weeks.map((w) => w.confirmed);
+  protected inWords(p: OptInPage): string {
+    return `${sum(this.agreed(p))} agreed to in 26 weeks, ${sum(this.confirmed(p))} confirmed`;
+  }
+  protected readonly anything = computed(() => this.store.all().some((p) => sum(this.agreed(p)) > 0));
+  protected readonly steps = computed(() => this.store.all()[0]?.weeks.map((w) => w.from) ?? []);
+  protected readonly series = computed((): Series[] => {
+    const byWeek = (of: (p: OptInPage) => number[]): number[] =>
+      this.steps().map((_, i) => sum(this.store.all().map((p) => of(p)[i] ?? 0)));
+    const confirmed = byWeek(this.confirmed);
+    return [
+      { name: 'confirmed', kind: 'bar', tone: 'pass', values: confirmed },
+      {
+        name: 'agreed to, not confirmed',
+        kind: 'bar',
+        tone: 'hold',
+        values: byWeek(this.agreed).map((n, i) => Math.max(0, n - (confirmed[i] ?? 0))),
+      },
+    ];
+  });
   protected readonly columns: readonly Column<OptInPage>[] = [
     { id: 'title', head: 'Page', least: 140, share: 1.4, by: (p) => p.title },
     { id: 'address', head: 'Address', least: 120, by: (p) => p.slug },
@@ -84,6 +127,7 @@ export class PagesPage {
       by: (p) => p.optIns,
       text: (p) => p.optIns.toLocaleString('en-US'),
     },
+    { id: 'weeks', head: '26 weeks', width: 96, leaves: 2 },
     { id: 'version', head: 'Version', width: 90, right: true, asked: true, text: (p) => String(p.pageVersion) },
     {
       id: 'state',

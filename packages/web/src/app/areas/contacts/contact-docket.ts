@@ -9,7 +9,7 @@ import {
   output,
   untracked,
 } from '@angular/core';
-import { type FormControl, FormGroup } from '@angular/forms';
+import { type FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
@@ -29,6 +29,7 @@ import { TextField } from '../../parts/form/text-field';
 import { MomentPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { ContactStore } from './contact.store';
+import { readOf } from '../../parts/form/control-state';
 import { text } from '../../parts/form/controls';
 
 /** What staff may change about a contact. */
@@ -43,6 +44,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
 @Component({
   selector: 'lg-contact-docket',
   imports: [
+    ReactiveFormsModule,
     ChoiceField,
     Conflicts,
     Docket,
@@ -152,18 +154,17 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
               none
             }
             @if (store.session.mayEdit()) {
-              <form class="put" (submit)="putOn(list.value, list); $event.preventDefault()">
+              <form class="put" (submit)="putOn(wanted.value); $event.preventDefault()">
                 <mat-form-field
                   ><input
                     matInput
-                    #list
                     [matAutocomplete]="lists"
                     aria-label="Put on a list or tag"
                     placeholder="put on a list or tag…"
                     maxlength="60"
-                    (input)="wanted.set(list.value)"
+                    [formControl]="wanted"
                 /></mat-form-field>
-                <mat-autocomplete #lists="matAutocomplete" (optionSelected)="putOn($event.option.value, list)">
+                <mat-autocomplete #lists="matAutocomplete" (optionSelected)="putOn($event.option.value)">
                   @for (l of fitting(); track l.id) {
                     <mat-option [value]="l.name">{{ l.name }}</mat-option>
                   }
@@ -319,7 +320,11 @@ export class ContactDocket {
   };
   protected readonly editing = linkedSignal({ source: () => this.contactId(), computation: () => false });
   protected readonly wishing = linkedSignal({ source: () => this.contactId(), computation: () => false });
-  protected readonly wanted = linkedSignal({ source: () => this.contactId(), computation: () => '' });
+  protected readonly wanted = text();
+  private readonly typed = readOf(
+    () => this.wanted,
+    (c) => c.value,
+  );
   protected readonly form = new FormGroup<{ [K in keyof Facts]: FormControl<string> }>({
     firstName: text(),
     lastName: text(),
@@ -354,7 +359,7 @@ export class ContactDocket {
   });
   /** Lists and tags it could be put on, by what is typed. */
   protected readonly fitting = computed(() => {
-    const words = this.wanted().trim().toLowerCase();
+    const words = this.typed().trim().toLowerCase();
     const on = this.store.on();
     return this.store.lists().filter((l) => !on.includes(l) && l.name.toLowerCase().includes(words));
   });
@@ -362,6 +367,10 @@ export class ContactDocket {
   constructor() {
     this.store.about(this.contactId);
     autosaved(this.form, this.saving);
+    effect(() => {
+      this.contactId();
+      untracked(() => this.wanted.reset());
+    });
     effect(() => {
       const c = this.store.known();
       if (c) untracked(() => this.saving.take(`contact ${c.id}`, formOf(c)));
@@ -371,10 +380,8 @@ export class ContactDocket {
   protected pairs(o: Record<string, string>): [string, string][] {
     return Object.entries(o);
   }
-  protected async putOn(name: string, field: HTMLInputElement): Promise<void> {
-    if (name.trim() === '' || !(await this.store.putOn(name.trim()))) return;
-    field.value = '';
-    this.wanted.set('');
+  protected async putOn(name: string): Promise<void> {
+    if (name.trim() !== '' && (await this.store.putOn(name.trim()))) this.wanted.reset();
   }
   protected async done(): Promise<void> {
     if (await this.saving.flush()) this.editing.set(false);

@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, untracked } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
@@ -7,6 +9,9 @@ import type { DispatchView, NumberView } from '@long-gate/contracts';
 import { formatCents, formatPhone, postLabel, postNo, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
 import { Confirm } from '../../parts/confirm';
 import { Autosave, type Kept } from '../../parts/form/autosave';
+import { autosaved } from '../../parts/form/autosaved';
+import { faultOf } from '../../parts/form/checked-form';
+import { flag, text } from '../../parts/form/controls';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
@@ -17,6 +22,7 @@ import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { DraftStore, type Draft } from './draft.store';
 import { GateDrawing } from './gate-drawing';
+import { HourStrip } from './hour-strip';
 import { TextEditor } from './text-editor/text-editor';
 
 type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
@@ -32,10 +38,12 @@ type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
     MatCheckboxModule,
     MatInputModule,
     MatButtonModule,
+    ReactiveFormsModule,
     PageTitle,
     RouterLink,
     TextEditor,
     GateDrawing,
+    HourStrip,
     GateStrip,
     History,
     CountPipe,
@@ -113,13 +121,27 @@ export class Compose {
   private readonly router = inject(Router);
   protected readonly session = this.store.session;
   protected readonly purposes = PURPOSES.filter((p) => p !== 'conversational');
-  protected readonly form = new Autosave<Draft>({
-    save: async (body, version) => formOf(await this.store.save(body, version)),
-    read: async () => formOf(await this.store.read()),
+  /** What is left is taken; an empty title is none, and stays as it was. */
+  protected readonly form = new FormGroup({
+    title: new FormControl('', { nonNullable: true, updateOn: 'blur' }),
+    text: text(),
+    purpose: new FormControl<Draft['purpose']>(null),
+    transactional: flag(),
+    stopLine: flag(),
+    numberId: new FormControl<string | null>(null),
+    audience: new FormControl<Draft['audience']>({ include: [], exclude: [] }, { nonNullable: true }),
+    override: new FormControl('', { nonNullable: true, updateOn: 'blur' }),
+  });
+  /** The list or tag that is put to the audience, or to those left out of it. */
+  protected readonly adding = { include: text(), exclude: text() };
+  protected readonly faultOf = faultOf;
+  protected readonly saving = new Autosave<Draft>({
+    save: async (body, version) => keptOf(await this.store.save(body, version)),
+    read: async () => keptOf(await this.store.read()),
     lastChange: () => this.store.lastChange(),
   });
   protected readonly names = NAMES;
-  protected readonly draft = computed(() => this.form.value() ?? draftOf(this.dispatch()));
+  protected readonly draft = computed(() => this.saving.value() ?? draftOf(this.dispatch()));
   protected readonly busy = this.store.acting.busy;
   protected readonly chosen = this.store.booked;
   protected readonly shown = this.store.shown;
@@ -165,8 +187,27 @@ export class Compose {
     this.store.about(computed(() => this.dispatch().id));
     effect(() => {
       const d = this.dispatch();
-      untracked(() => this.form.take(`dispatch ${d.id}`, formOf(d)));
+      untracked(() => this.saving.take(`dispatch ${d.id}`, keptOf(d)));
     });
+    autosaved(this.form, this.saving);
+    effect(() => {
+      if (this.session.mayEdit()) this.form.enable({ emitEvent: false });
+      else this.form.disable({ emitEvent: false });
+    });
+    const { title, purpose, transactional } = this.form.controls;
+    title.valueChanges.pipe(takeUntilDestroyed()).subscribe((words) => {
+      if (words.trim() === '') title.setValue(this.draft().title, { emitEvent: false });
+    });
+    // An offer is never transactional.
+    purpose.valueChanges.pipe(takeUntilDestroyed()).subscribe((p) => {
+      if (p === 'promotional' && transactional.value) transactional.setValue(false);
+    });
+    for (const kind of ['include', 'exclude'] as const)
+      this.adding[kind].valueChanges.pipe(takeUntilDestroyed()).subscribe((id) => {
+        if (id === '') return;
+        this.adding[kind].setValue('');
+        this.put(kind, (ids) => [...ids, id]);
+      });
     effect(() => {
       const d = this.draft();
       const wait = setTimeout(() => this.store.asked.set(d), 250);
@@ -185,29 +226,16 @@ export class Compose {
     const used = [...this.draft().audience.include, ...this.draft().audience.exclude];
     return this.store.lists().filter((l) => !used.includes(l.id));
   }
-  protected put(kind: 'include' | 'exclude', event: Event): void {
-    const select = event.target as HTMLSelectElement;
-    const id = select.value;
-    select.value = '';
-    if (id !== '')
-      this.change({ audience: { ...this.draft().audience, [kind]: [...this.draft().audience[kind], id] } });
-  }
   protected takeOut(kind: 'include' | 'exclude', id: string): void {
-    this.change({
-      audience: { ...this.draft().audience, [kind]: this.draft().audience[kind].filter((x) => x !== id) },
-    });
+    this.put(kind, (ids) => ids.filter((x) => x !== id));
   }
-  protected purpose(event: Event): void {
-    const purpose = ((event.target as HTMLSelectElement).value || null) as Draft['purpose'];
-    // An offer is never transactional.
-    this.change({ purpose, ...(purpose === 'promotional' ? { transactional: false } : {}) });
-  }
-  protected number(event: Event): void {
-    this.change({ numberId: (event.target as HTMLSelectElement).value || null });
+  private put(kind: 'include' | 'exclude', change: (ids: string[]) => string[]): void {
+    const { audience } = this.form.controls;
+    audience.setValue({ ...audience.value, [kind]: change(audience.value[kind]) });
   }
   protected swap(): void {
     const s = this.swapped();
-    if (s) this.change({ text: s });
+    if (s) this.form.controls.text.setValue(s);
   }
   /** The default of the business for the purpose that is named; it is shown, never chosen by itself. */
   protected isDefault(n: NumberView): boolean {
@@ -226,22 +254,18 @@ export class Compose {
     return c.result === 'pass' ? counts.pass : (counts.posts[c.post - 1]?.[c.result] ?? 0);
   }
 
-  protected change(part: Partial<Draft>): void {
-    this.form.change(part);
-  }
-
   protected async test(): Promise<void> {
-    if (!(await this.form.flush())) return;
+    if (!(await this.saving.flush())) return;
     if (!(await this.store.test())) void this.router.navigate(['/b', this.session.businessId(), 'settings', 'you']);
   }
 
   /** After the question what it costs and does: begins the sending. */
   protected async begin(): Promise<void> {
-    if (!(await this.form.flush())) return;
+    if (!(await this.saving.flush())) return;
     const p = this.shown();
     if (!p) return;
     // What is asked about is what is sent: a version that changed meanwhile is refused.
-    const version = this.form.version();
+    const version = this.saving.version();
     const yes = await this.confirm.ask({
       title: `Send to ${p.counts.pass.toLocaleString('en-US')} now?`,
       line: `About ${formatCents(p.cost)} for those who pass. ${p.counts.hold > 0 ? `${p.counts.hold.toLocaleString('en-US')} held follow by themselves when their moment comes, for three days. ` : ''}${p.counts.stop.toLocaleString('en-US')} are stopped. Each is judged again as their text leaves. ${this.draft().override ? `Its words read otherwise than its purpose; the reason given: ${this.draft().override} ` : ''}What has left cannot be called back.`,
@@ -259,7 +283,7 @@ export class Compose {
       }))
     )
       return;
-    this.form.discard();
+    this.saving.discard();
     if (await this.store.throwAway()) void this.router.navigate(['/b', this.session.businessId(), 'dispatch']);
   }
 }
@@ -274,7 +298,7 @@ const NAMES: Record<keyof Draft, string> = {
   audience: 'Audience',
   override: 'Reason',
 };
-const formOf = (d: DispatchView): Kept<Draft> => ({ value: draftOf(d), version: d.version });
+const keptOf = (d: DispatchView): Kept<Draft> => ({ value: draftOf(d), version: d.version });
 
 function draftOf(d: DispatchView): Draft {
   return {

@@ -6,10 +6,11 @@ import {
   effect,
   ElementRef,
   inject,
-  linkedSignal,
   untracked,
   viewChild,
 } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
@@ -17,6 +18,8 @@ import type { Thread } from '@long-gate/contracts';
 import { formatPhone, segmentText } from '@long-gate/core';
 import { Docket } from '../../parts/docket/docket';
 import { Facet } from '../../parts/facet';
+import { readOf } from '../../parts/form/control-state';
+import { text } from '../../parts/form/controls';
 import { KeptDrafts } from '../../parts/form/kept-drafts';
 import { MomentPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
@@ -37,6 +40,7 @@ import { InboxStore } from './inbox.store';
     Table,
     MatInputModule,
     MatButtonModule,
+    ReactiveFormsModule,
     RouterLink,
     GateStrip,
     MomentPipe,
@@ -144,21 +148,13 @@ import { InboxStore } from './inbox.store';
                   <label for="answer"
                     >Answer <span>{{ segments() }}</span></label
                   ><mat-form-field>
-                    <textarea
-                      matInput
-                      id="answer"
-                      rows="3"
-                      maxlength="1600"
-                      [disabled]="t.gate.result !== 'pass'"
-                      [value]="text()"
-                      (input)="write($any($event.target).value)"
-                    ></textarea>
+                    <textarea matInput id="answer" rows="3" maxlength="1600" [formControl]="words"></textarea>
                   </mat-form-field>
                 </div>
                 <button
                   type="submit"
                   matButton="filled"
-                  [disabled]="t.gate.result !== 'pass' || text().trim() === '' || store.acting.busy()"
+                  [disabled]="t.gate.result !== 'pass' || words.value.trim() === '' || store.acting.busy()"
                 >
                   Send answer
                 </button>
@@ -240,19 +236,32 @@ export class InboxPage {
     },
   ];
   /** What is typed belongs to one conversation, and waits there while another one is read. */
-  protected readonly text = linkedSignal(() => {
-    const e164 = this.store.open();
-    return e164 ? (this.drafts.of<{ text: string }>(`answer ${e164}`)?.mine.text ?? '') : '';
-  });
+  protected readonly words = text();
+  private readonly typed = readOf(
+    () => this.words,
+    (c) => c.value,
+  );
   private readonly talk = viewChild<ElementRef<HTMLOListElement>>('talk');
   /** A conversation that was just marked unread is not read by being left. */
   private kept: string | undefined;
   protected readonly segments = computed(() => {
-    const s = segmentText(this.text());
+    const s = segmentText(this.typed());
     return s.parts.length === 0 ? '' : `${s.parts.length} segment${s.parts.length === 1 ? '' : 's'}, ${s.encoding}`;
   });
 
   constructor() {
+    effect(() => {
+      const e164 = this.store.open();
+      const kept = e164 ? this.drafts.of<{ text: string }>(`answer ${e164}`)?.mine.text : '';
+      untracked(() => this.words.setValue(kept ?? ''));
+    });
+    effect(() => {
+      if (this.store.shown()?.gate.result === 'pass') this.words.enable({ emitEvent: false });
+      else this.words.disable({ emitEvent: false });
+    });
+    this.words.valueChanges.pipe(takeUntilDestroyed()).subscribe((words) => {
+      this.keep(words);
+    });
     // The newest words are the ones to read.
     afterRenderEffect(() => {
       this.store.shown();
@@ -267,8 +276,7 @@ export class InboxPage {
     });
   }
 
-  protected write(text: string): void {
-    this.text.set(text);
+  private keep(text: string): void {
     const e164 = this.store.open();
     if (!e164) return;
     if (text.trim() === '') this.drafts.forget(`answer ${e164}`);
@@ -276,7 +284,8 @@ export class InboxPage {
   }
   protected putCard(id: string): void {
     const card = this.store.cardOf(id);
-    if (!this.text().includes(card)) this.write(`${this.text()} ${card}`.trim());
+    const { value } = this.words;
+    if (!value.includes(card)) this.words.setValue(`${value} ${card}`.trim());
   }
   protected async unmark(): Promise<void> {
     const e164 = this.store.open();
@@ -287,6 +296,6 @@ export class InboxPage {
     setTimeout(() => (this.kept = undefined), 2000);
   }
   protected async answer(): Promise<void> {
-    if (await this.store.answer(this.text().trim())) this.write('');
+    if (await this.store.answer(this.words.value.trim())) this.words.setValue('');
   }
 }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
@@ -11,6 +12,7 @@ import { GateStrip } from '../../parts/gate-strip';
 import { List } from '../../parts/list/list';
 import { Spark } from '../../parts/spark';
 import { SavedViews } from '../../parts/saved-views';
+import { text } from '../../parts/form/controls';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
@@ -31,6 +33,7 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
     Table,
     MatInputModule,
     MatButtonModule,
+    ReactiveFormsModule,
     NumbersTabs,
     SavedViews,
     Spark,
@@ -85,10 +88,14 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
               aria-label="Label for the chosen numbers"
               placeholder="a label for them"
               maxlength="60"
-              [value]="label()"
-              (input)="label.set($any($event.target).value)"
+              [formControl]="label"
           /></mat-form-field>
-          <button type="button" matButton="outlined" [disabled]="store.acting.busy() || !label()" (click)="bulkLabel()">
+          <button
+            type="button"
+            matButton="outlined"
+            [disabled]="store.acting.busy() || !label.value.trim()"
+            (click)="bulkLabel()"
+          >
             Label
           </button>
           <mat-form-field
@@ -182,7 +189,7 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
 export class Inventory {
   protected readonly store = inject(InventoryStore);
   private readonly confirm = inject(Confirm);
-  protected readonly label = signal('');
+  protected readonly label = text();
   protected readonly id = (n: NumberView): string => n.id;
   protected readonly called = (n: NumberView): string => formatPhone(n.e164);
   protected readonly columns: readonly Column<NumberView>[] = [
@@ -242,8 +249,8 @@ export class Inventory {
   }
 
   protected async bulkLabel(): Promise<void> {
-    await this.store.bulk({ label: this.label() });
-    this.label.set('');
+    await this.store.bulk({ label: this.label.value.trim() });
+    this.label.reset();
   }
   protected async bulkTie(event: Event): Promise<void> {
     const select = event.target as HTMLSelectElement;

@@ -57,10 +57,29 @@ export class CheckedForm<C extends Controls, S extends z.ZodType = z.ZodType> {
   async send<T>(work: (body: z.output<S>) => Promise<T>): Promise<T | undefined> {
     if (this.busy() || !this.fits()) return undefined;
     const body = this.body();
-    if (body === undefined) return undefined;
+    return body === undefined ? undefined : this.try(() => work(body));
+  }
+
+  /** As {@link send}, where only some fields are asked for: what is wrong with the others does not matter. */
+  async sendPart<K extends keyof C & string, T>(
+    names: readonly K[],
+    work: (part: Pick<Values<C>, K & keyof Values<C>>) => Promise<T>,
+  ): Promise<T | undefined> {
+    if (this.busy()) return undefined;
+    this.group.updateValueAndValidity();
+    const wrong = names.map((name) => this.controls[name] as AbstractControl).filter((c) => c.invalid);
+    for (const control of wrong) control.markAsTouched();
+    if (wrong.length > 0) {
+      this.refused.update((n) => n + 1);
+      return undefined;
+    }
+    return this.try(() => work(this.group.getRawValue() as Values<C>));
+  }
+
+  private async try<T>(work: () => Promise<T>): Promise<T | undefined> {
     this.busy.set(true);
     try {
-      return await work(body);
+      return await work();
     } catch (error) {
       this.refuse(error as ApiProblem);
       return undefined;

@@ -82,7 +82,7 @@ describe('a page that lists things', () => {
         {
           provide: SessionFacade,
           useValue: {
-            session: signal({ user: { id: 'p1' }, businesses: [] }),
+            session: signal({ user: { id: 'p1' }, businesses: [], tables: {} }),
             business: signal(null),
             businessId: signal('b'),
           },

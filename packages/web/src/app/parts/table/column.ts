@@ -1,3 +1,5 @@
+import type { KeptTable } from '@long-gate/contracts';
+
 /** One column of a table: what stands above it, how wide it is, and what becomes of it where there is no room. */
 export interface Column<T> {
   id: string;
@@ -26,12 +28,7 @@ export interface Column<T> {
 }
 
 /** How one person has a table: columns put away or asked for, widths in pixels, and what it is sorted by. */
-export interface Kept {
-  away: string[];
-  asked: string[];
-  widths: Record<string, number>;
-  sort: { by: string; down: boolean } | null;
-}
+export type Kept = KeptTable;
 export const AS_IT_WAS: Kept = { away: [], asked: [], widths: {}, sort: null };
 
 const LEAST = 64;

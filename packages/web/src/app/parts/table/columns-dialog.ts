@@ -22,7 +22,7 @@ const STEP = 24;
     <div class="dialog">
       <h2>Columns</h2>
       <p class="soft small">
-        Kept for you in this browser. Where there is no room, the less important leave by themselves.
+        Kept for you, wherever you sign in. Where there is no room, the less important leave by themselves.
       </p>
       <ul>
         @for (c of columns; track c.id) {

@@ -7,7 +7,8 @@ import { MatSortHarness } from '@angular/material/sort/testing';
 import { MatTableHarness } from '@angular/material/table/testing';
 import { SessionFacade } from '../../state/session.facade';
 import { Cell } from './cell';
-import type { Column } from './column';
+import { Api, ApiProblem } from '../../api/api';
+import type { Column, Kept } from './column';
 import { Table } from './table';
 
 interface Boat {
@@ -28,7 +29,7 @@ const BOATS: Boat[] = [
   template: `
     <div [style.width.px]="width()" style="height: 300px; display: flex">
       <lg-table
-        name="boats"
+        name="numbers"
         label="Boats"
         [virtual]="virtual()"
         [rows]="rows()"
@@ -82,8 +83,12 @@ class Boats {
 describe('a table', () => {
   let fixture: ComponentFixture<Boats>;
   let boats: Boats;
+  /** What the server keeps, by person and table. */
+  let kept: Record<string, Record<string, Kept>>;
+  let away: boolean;
   beforeEach(() => {
-    localStorage.clear();
+    kept = {};
+    away = false;
     begin('p1');
   });
   function begin(person: string): void {
@@ -91,7 +96,17 @@ describe('a table', () => {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
-        { provide: SessionFacade, useValue: { session: signal({ user: { id: person } }) } },
+        { provide: SessionFacade, useValue: { session: signal({ user: { id: person }, tables: kept[person] ?? {} }) } },
+        {
+          provide: Api,
+          useValue: {
+            call: (_: unknown, { params, body }: { params: { name: string }; body: Kept }) => {
+              if (away) return Promise.reject(new ApiProblem(0, 'offline', 'The server does not answer.', []));
+              kept[person] = { ...kept[person], [params.name]: body };
+              return Promise.resolve({ done: true });
+            },
+          },
+        },
       ],
     });
     fixture = TestBed.createComponent(Boats);
@@ -212,6 +227,9 @@ describe('a table', () => {
     await settle();
   }
 
+  /** A moment after the last change it is sent. */
+  const sent = (): Promise<void> => new Promise((r) => setTimeout(r, 700));
+
   it('keeps columns and order for the person, and not for another', async () => {
     const sort = await loader().getHarness(MatSortHarness);
     await (await sort.getSortHeaders({ label: 'Name' }))[0]?.click();
@@ -219,6 +237,13 @@ describe('a table', () => {
     await (await dialog.getHarness(MatCheckboxHarness.with({ label: 'Seats' }))).uncheck();
     await useThese();
     expect(await head()).toEqual(['', 'Name', 'Rest']);
+    await sent();
+    expect(kept['p1']?.['numbers']).toEqual({
+      away: ['seats'],
+      asked: [],
+      widths: {},
+      sort: { by: 'name', down: false },
+    });
     (fixture.nativeElement as HTMLElement).remove();
     begin('p1');
     await settle();
@@ -228,6 +253,20 @@ describe('a table', () => {
     begin('p2');
     await settle();
     expect(await head()).toEqual(['', 'Name', 'Seats', 'Rest']);
+  });
+
+  it('stays as it was put where the server does not answer, and is sent with the next change', async () => {
+    away = true;
+    const sort = await loader().getHarness(MatSortHarness);
+    const [name] = await sort.getSortHeaders({ label: 'Name' });
+    await name?.click();
+    await sent();
+    expect((await cells()).map((c) => c[1])).toEqual(['Avocet', 'Knot', 'Whimbrel']);
+    expect(kept).toEqual({});
+    away = false;
+    await name?.click();
+    await sent();
+    expect(kept['p1']?.['numbers']?.sort).toEqual({ by: 'name', down: true });
   });
 
   it('can be widened by keyboard, and put as it was', async () => {

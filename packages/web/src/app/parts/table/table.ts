@@ -22,6 +22,7 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatDialog } from '@angular/material/dialog';
 import { MatSortModule, type Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
+import type { TableName } from '@long-gate/contracts';
 import { firstValueFrom } from 'rxjs';
 import { Cell } from './cell';
 import { AS_IT_WAS, columnsIn, sortedBy, widthsIn, type Column, type Kept } from './column';
@@ -54,7 +55,7 @@ export class Table<T> {
   /** What it lists, for whoever does not see it. */
   readonly label = input.required<string>();
   /** Under which a person's columns are kept; a table without is as it is. */
-  readonly name = input('');
+  readonly name = input<TableName>();
   /** Only rows on screen are drawn, each one line high. */
   readonly virtual = input(false, { transform: booleanAttribute });
   /** Rows open something. */
@@ -89,7 +90,10 @@ export class Table<T> {
   private readonly cells = contentChildren<Cell<T>>(Cell);
   private readonly width = signal<number | null>(null);
   protected readonly row = ROW;
-  protected readonly mine = linkedSignal(() => (this.name() ? this.kept.of(this.name()) : AS_IT_WAS));
+  protected readonly mine = linkedSignal(() => {
+    const name = this.name();
+    return name ? this.kept.of(name) : AS_IT_WAS;
+  });
   private readonly taken = computed(() => (this.picking() ? PICK : 0));
   protected readonly shown = computed(() => columnsIn(this.columns(), this.mine(), this.width(), this.taken()));
   protected readonly ids = computed(() => [...(this.picking() ? ['pick'] : []), ...this.shown().map((c) => c.id)]);
@@ -190,6 +194,7 @@ export class Table<T> {
 
   private take(kept: Kept): void {
     this.mine.set(kept);
-    if (this.name()) this.kept.keep(this.name(), kept);
+    const name = this.name();
+    if (name) this.kept.keep(name, kept);
   }
 }

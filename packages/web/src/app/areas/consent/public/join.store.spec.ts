@@ -3,6 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import { Api, ApiProblem } from '../../../api/api';
 import { JoinStore } from './join.store';
 
+const JOINING = { phone: '212 555 0123', firstName: '', purposes: ['promotional' as const] };
 const page = (words: string) => ({ slug: 'heron', title: 'Texts', words, purposes: [] });
 
 describe('a contact’s side of an opt-in page', () => {
@@ -29,7 +30,7 @@ describe('a contact’s side of an opt-in page', () => {
   it('hands back which words were before the person’s eyes', async () => {
     const store = TestBed.inject(JoinStore);
     await store.load('heron');
-    await store.join({ phone: '212 555 0123', firstName: '', purposes: ['promotional'] });
+    await store.join({ ...JOINING, words: 'first' });
     expect(calls.at(-1)).toEqual({
       id: 'public.optIn',
       body: { phone: '212 555 0123', firstName: '', purposes: ['promotional'], words: 'first' },
@@ -44,19 +45,17 @@ describe('a contact’s side of an opt-in page', () => {
     refuse = new ApiProblem(409, 'words-changed', 'The words have changed.', [
       { field: 'purposes', message: 'These words are new; choose again.' },
     ]);
-    await store.join({ phone: '212 555 0123', firstName: '', purposes: ['promotional'] });
+    await expectAsync(store.join({ ...JOINING, words: 'first' })).toBeRejectedWith(refuse);
     expect(store.joined()).toBeNull();
     expect(store.page()?.words).toBe('second');
-    expect(store.errors()).toEqual({ purposes: 'These words are new; choose again.' });
-    expect(store.busy()).toBe(false);
   });
 
   it('lets a number leave, and says what was wrong where it could not', async () => {
     const store = TestBed.inject(JoinStore);
     await store.load('heron');
     refuse = new ApiProblem(429, 'too-many', 'Try again tomorrow.', []);
-    await store.leave('212 555 0123');
-    expect(store.errors()).toEqual({ '': 'Try again tomorrow.' });
+    await expectAsync(store.leave('212 555 0123')).toBeRejectedWith(refuse);
+    expect(store.left()).toBeNull();
     refuse = null;
     await store.leave('212 555 0123');
     expect(store.left()?.shown).toBe('+1 212-555-0123');

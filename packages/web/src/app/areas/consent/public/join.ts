@@ -1,16 +1,32 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { FormControl } from '@angular/forms';
 import { Title } from '@angular/platform-browser';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
+import { optIn } from '@long-gate/contracts';
 import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
+import * as z from 'zod';
+import { CheckedForm, faultOf } from '../../../parts/form/checked-form';
+import { readOf } from '../../../parts/form/control-state';
+import { text } from '../../../parts/form/controls';
+import { Faults } from '../../../parts/form/faults';
+import { Form } from '../../../parts/form/form';
+import { TextField } from '../../../parts/form/text-field';
 import { PublicPage } from '../../../parts/public-page';
 import { JoinStore } from './join.store';
+
+type Purpose = z.output<typeof optIn.body>['purposes'][number];
+const Joining = optIn.body.extend({
+  phone: z.string().superRefine((typed, ctx) => {
+    const read = parsePhone(typed, { defaultRegion: 'US', allowFictional: true });
+    if (!read.ok) ctx.addIssue({ code: 'custom', message: PHONE_REFUSALS[read.reason] });
+  }),
+});
 
 /** The page a contact opens on a phone: number, words, and each kind of text chosen separately. */
 @Component({
   selector: 'lg-join',
-  imports: [PublicPage, MatCheckboxModule, MatInputModule, MatButtonModule],
+  imports: [PublicPage, MatCheckboxModule, MatButtonModule, Faults, Form, TextField],
   providers: [JoinStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -35,42 +51,29 @@ import { JoinStore } from './join.store';
         } @else {
           <h1>{{ p.title }}</h1>
           <p>{{ p.intro }}</p>
-          <form (submit)="send(); $event.preventDefault()" novalidate>
-            <div class="field" [class.wrong]="store.errors()['phone']">
-              <label for="phone">Your mobile number</label>
-              <mat-form-field
-                ><input
-                  matInput
-                  id="phone"
-                  type="tel"
-                  inputmode="tel"
-                  autocomplete="tel"
-                  [value]="phone()"
-                  (input)="phone.set($any($event.target).value)"
-                  [aria-describedby]="store.errors()['phone'] ? 'phone-wrong' : ''"
-              /></mat-form-field>
-              @if (store.errors()['phone']) {
-                <p class="error" id="phone-wrong" role="alert">{{ store.errors()['phone'] }}</p>
-              }
-            </div>
-            <div class="field">
-              <label for="first">First name <span>if you like</span></label
-              ><mat-form-field
-                ><input
-                  matInput
-                  id="first"
-                  autocomplete="given-name"
-                  [value]="first()"
-                  (input)="first.set($any($event.target).value)"
-              /></mat-form-field>
-            </div>
+          <form [lgForm]="form" (sent)="send()">
+            <lg-text-field
+              [control]="form.controls.phone"
+              label="Your mobile number"
+              name="phone"
+              type="tel"
+              inputmode="tel"
+              autocomplete="tel"
+            />
+            <lg-text-field
+              [control]="form.controls.firstName"
+              label="First name"
+              hint="if you like"
+              name="first"
+              autocomplete="given-name"
+            />
             <fieldset>
               <legend>What may we text you?</legend>
               @for (x of p.purposes; track x.purpose) {
                 <mat-checkbox
                   class="check"
                   [name]="x.purpose"
-                  [checked]="chosen().includes(x.purpose)"
+                  [checked]="form.controls.purposes.value.includes(x.purpose)"
                   (change)="toggle(x.purpose, $event.checked)"
                 >
                   @for (part of parts(x.disclosure); track $index) {
@@ -83,16 +86,14 @@ import { JoinStore } from './join.store';
                 </mat-checkbox>
               }
             </fieldset>
-            @if (store.errors()['purposes']) {
-              <p class="error" role="alert">{{ store.errors()['purposes'] }}</p>
+            @if (unchosen(); as wrong) {
+              <p class="error" role="alert">{{ wrong }}</p>
             }
-            @if (store.errors()['']) {
-              <p class="error" role="alert">{{ store.errors()[''] }}</p>
-            }
-            <button type="submit" matButton="filled" [disabled]="store.busy()">
-              {{ store.busy() ? 'Sending…' : 'Send me the confirming text' }}
+            <lg-faults [form]="form" />
+            <button type="submit" matButton="filled" [disabled]="form.busy()">
+              {{ form.busy() ? 'Sending…' : 'Send me the confirming text' }}
             </button>
-            <button type="button" matButton class="plain leave" [disabled]="store.busy()" (click)="leave()">
+            <button type="button" matButton class="plain leave" [disabled]="form.busy()" (click)="leave()">
               Or: no more texts to this number
             </button>
           </form>
@@ -150,9 +151,16 @@ import { JoinStore } from './join.store';
 export class Join {
   readonly slug = input.required<string>();
   protected readonly store = inject(JoinStore);
-  protected readonly phone = signal('');
-  protected readonly first = signal('');
-  protected readonly chosen = signal<('informational' | 'promotional')[]>([]);
+  protected readonly form = new CheckedForm(
+    { phone: text(), firstName: text(), purposes: new FormControl<Purpose[]>([], { nonNullable: true }) },
+    Joining,
+    // The words before the person's eyes are what they agree to.
+    { body: (value) => ({ ...value, words: this.store.page()?.words ?? '' }) },
+  );
+  protected readonly unchosen = readOf(
+    computed(() => this.form.controls.purposes),
+    faultOf,
+  );
 
   constructor() {
     const title = inject(Title);
@@ -171,27 +179,25 @@ export class Join {
       .map((text) => ({ text, link: /^https?:/.test(text) }));
   }
 
-  protected toggle(purpose: 'informational' | 'promotional', on: boolean): void {
-    this.chosen.update((c) => (on ? [...c.filter((x) => x !== purpose), purpose] : c.filter((x) => x !== purpose)));
-  }
-
-  private wrongNumber(): Record<string, string> {
-    const p = parsePhone(this.phone(), { defaultRegion: 'US', allowFictional: true });
-    return p.ok ? {} : { phone: PHONE_REFUSALS[p.reason] };
+  protected toggle(purpose: Purpose, on: boolean): void {
+    const { purposes } = this.form.controls;
+    const others = purposes.value.filter((x) => x !== purpose);
+    purposes.setValue(on ? [...others, purpose] : others);
   }
 
   protected async send(): Promise<void> {
-    const wrong = this.wrongNumber();
-    if (this.chosen().length === 0) wrong['purposes'] = 'Choose at least one kind of text.';
-    if (Object.keys(wrong).length > 0) return this.store.wrong(wrong);
-    await this.store.join({ phone: this.phone(), firstName: this.first(), purposes: this.chosen() });
-    // Changed words are chosen anew, having been read.
-    if (this.store.errors()['purposes']) this.chosen.set([]);
+    await this.form.send(async (body) => {
+      try {
+        await this.store.join(body);
+      } finally {
+        // Changed words are chosen anew, having been read.
+        if (this.store.page()?.words !== body.words) this.form.controls.purposes.setValue([]);
+      }
+    });
   }
 
+  /** Leaving takes the number alone. */
   protected async leave(): Promise<void> {
-    const wrong = this.wrongNumber();
-    if (Object.keys(wrong).length > 0) return this.store.wrong(wrong);
-    await this.store.leave(this.phone());
+    await this.form.sendPart(['phone'], ({ phone }) => this.store.leave(phone));
   }
 }

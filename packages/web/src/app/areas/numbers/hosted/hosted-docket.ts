@@ -10,7 +10,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { type FormControl, FormGroup } from '@angular/forms';
+import { type FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
@@ -48,6 +48,7 @@ const FIELDS = [
 @Component({
   selector: 'lg-hosted-docket',
   imports: [
+    ReactiveFormsModule,
     ChoiceField,
     Conflicts,
     Docket,
@@ -131,9 +132,8 @@ const FIELDS = [
                   inputmode="numeric"
                   aria-label="Code from the call"
                   placeholder="code"
-                  [value]="code()"
-                  (input)="code.set($any($event.target).value)" /></mat-form-field
-              ><button type="button" matButton="outlined" [disabled]="busy() || !code()" (click)="confirmCode()">
+                  [formControl]="code" /></mat-form-field
+              ><button type="button" matButton="outlined" [disabled]="busy() || !code.value" (click)="confirmCode()">
                 Give back
               </button>
             }
@@ -209,7 +209,7 @@ export class HostedDocket {
     lastChange: () => this.store.lastChange(),
   });
   protected readonly names = { ...Object.fromEntries(FIELDS), campaignId: 'Campaign' };
-  protected readonly code = signal('');
+  protected readonly code = text();
   protected readonly link = linkedSignal({ source: computed(() => this.hosted().id), computation: () => '' });
   protected readonly findings = computed(() => numbered(this.hosted().findings, ['e164', ...FIELDS.map((f) => f[0])]));
   protected readonly editable = computed(
@@ -254,8 +254,8 @@ export class HostedDocket {
     this.changed.emit();
   }
   protected async confirmCode(): Promise<void> {
-    await this.store.giveBack(this.code());
-    this.code.set('');
+    await this.store.giveBack(this.code.value);
+    this.code.reset();
     this.changed.emit();
   }
   protected async submit(): Promise<void> {

@@ -1,10 +1,12 @@
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import type { PortView } from '@long-gate/contracts';
 import type { ApiProblem } from '../../../api/api';
 import { FileButton } from '../../../parts/file-button';
 import { Findings, type NumberedFinding } from '../../../parts/findings';
+import { text } from '../../../parts/form/controls';
 import { DateField } from '../../../parts/form/date-field';
 import { MomentPipe } from '../../../parts/format';
 import { Cell } from '../../../parts/table/cell';
@@ -18,7 +20,18 @@ type Paper = PortView['documents'][number];
 /** The letter of authorisation and the latest bill: signed by link, or uploaded; kept sealed with their digest. */
 @Component({
   selector: 'lg-port-papers',
-  imports: [Cell, DateField, FileButton, Table, MatInputModule, MatButtonModule, Findings, MomentPipe, DayPipe],
+  imports: [
+    Cell,
+    DateField,
+    ReactiveFormsModule,
+    FileButton,
+    Table,
+    MatInputModule,
+    MatButtonModule,
+    Findings,
+    MomentPipe,
+    DayPipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Letter and bill</h2>
@@ -59,10 +72,15 @@ type Paper = PortView['documents'][number];
               <div class="field">
                 <label for="signedBy">Signed by</label
                 ><mat-form-field
-                  ><input matInput id="signedBy" [value]="signedBy()" (input)="signedBy.set($any($event.target).value)"
+                  ><input matInput id="signedBy" [formControl]="form.controls.signedBy"
                 /></mat-form-field>
               </div>
-              <lg-date-field label="On" name="signedOn" [value]="signedOn()" (changed)="signedOn.set($event)" />
+              <lg-date-field
+                label="On"
+                name="signedOn"
+                [value]="form.controls.signedOn.value"
+                (changed)="form.controls.signedOn.setValue($event)"
+              />
             </div>
             <lg-file-button accept="application/pdf,image/png,image/jpeg" (chosen)="upload('letter', $event)"
               >Choose the file</lg-file-button
@@ -84,8 +102,8 @@ type Paper = PortView['documents'][number];
             <lg-date-field
               label="Date printed on it"
               name="billDated"
-              [value]="billDated() || port().billDated"
-              (changed)="billDated.set($event)"
+              [value]="form.controls.billDated.value || port().billDated"
+              (changed)="form.controls.billDated.setValue($event)"
             />
             <div class="field">
               <span class="label">PDF, PNG or JPEG up to 10 MB</span>
@@ -161,9 +179,8 @@ export class PortPapers {
     { id: 'digest', head: 'Digest', face: 'mono soft' },
   ];
   protected readonly link = signal('');
-  protected readonly signedBy = signal('');
-  protected readonly signedOn = signal('');
-  protected readonly billDated = signal('');
+  /** What stands on the papers. */
+  protected readonly form = new FormGroup({ signedBy: text(), signedOn: text(), billDated: text() });
   protected readonly wrong = signal('');
 
   protected size(bytes: number): string {
@@ -183,7 +200,8 @@ export class PortPapers {
 
   protected async upload(what: 'letter' | 'bill', file: File): Promise<void> {
     this.wrong.set('');
-    const dated = what === 'bill' ? this.billDated() || this.port().billDated : this.signedOn();
+    const { signedBy, signedOn, billDated } = this.form.getRawValue();
+    const dated = what === 'bill' ? billDated || this.port().billDated : signedOn;
     if (dated === '') {
       this.wrong.set(
         what === 'bill' ? 'Give the date printed on the bill first.' : 'Give the day of the signature first.',
@@ -197,7 +215,7 @@ export class PortPapers {
         name: file.name,
         base64: await read(file),
         dated,
-        signedBy: this.signedBy(),
+        signedBy,
       });
     } catch (error) {
       this.wrong.set((error as ApiProblem).message);

@@ -17,7 +17,7 @@ export function toneOf(p: PortView): 'stop' | 'hold' | 'pass' | 'soft' {
   return p.state === 'cancelled' || p.state === 'returned' ? 'soft' : 'hold';
 }
 
-type FactKey = Exclude<keyof PortView['facts'], 'holderKind' | 'linesStay'>;
+export type FactKey = Exclude<keyof PortView['facts'], 'holderKind' | 'linesStay'>;
 
 /** The fields of a request, in the order of the page, each with where people find what belongs there. */
 export const FACT_FIELDS: readonly {

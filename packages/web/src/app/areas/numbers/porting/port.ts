@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
@@ -8,6 +9,8 @@ import { formatAmount, formatPhone, PORT_ACKNOWLEDGEMENTS } from '@long-gate/cor
 import { Confirm } from '../../../parts/confirm';
 import { Findings, numbered } from '../../../parts/findings';
 import { Autosave, type Kept } from '../../../parts/form/autosave';
+import { autosaved } from '../../../parts/form/autosaved';
+import { flag, text } from '../../../parts/form/controls';
 import { DateField } from '../../../parts/form/date-field';
 import { Conflicts, Saved } from '../../../parts/form/saving';
 import { PhonePipe } from '../../../parts/format';
@@ -20,12 +23,12 @@ import { PortDocket } from './port-docket';
 import { PortPapers } from './port-papers';
 import { PortRecord } from './port-record';
 import { PortStore } from './port.store';
-import { FACT_FIELDS } from './port-words';
+import { FACT_FIELDS, type FactKey } from './port-words';
 
 type Facts = PortView['facts'];
 /** What stands in the form. */
 type Form = Facts & { acknowledged: readonly string[] };
-const formOf = (p: PortView): Kept<Form> => ({
+const keptOf = (p: PortView): Kept<Form> => ({
   value: { ...p.facts, acknowledged: p.acknowledged },
   version: p.version,
 });
@@ -35,14 +38,8 @@ const NAMES: Record<string, string> = {
   acknowledged: 'Read and accepted',
   ...Object.fromEntries(FACT_FIELDS.flatMap((g) => g.fields.map((f) => [f.key, f.label]))),
 };
-const ORDER = [
-  'numbers',
-  ...FACT_FIELDS.flatMap((g) => g.fields.map((f) => f.key)),
-  'linesStay',
-  'letter',
-  'bill',
-  'acknowledged',
-];
+const FACTS = FACT_FIELDS.flatMap((g) => g.fields.map((f) => f.key));
+const ORDER = ['numbers', ...FACTS, 'linesStay', 'letter', 'bill', 'acknowledged'];
 
 /** One port request: facts with findings beside them, the old carrier's record, papers, and the way it goes. */
 @Component({
@@ -56,6 +53,7 @@ const ORDER = [
     MatCheckboxModule,
     MatInputModule,
     MatButtonModule,
+    ReactiveFormsModule,
     PageTitle,
     RouterLink,
     Findings,
@@ -113,16 +111,22 @@ export class PortPage {
   protected readonly campaigns = this.store.campaigns;
   protected readonly problem = this.store.problem;
   protected readonly port = this.store.port;
-  protected readonly form = new Autosave<Form>({
+  protected readonly form = new FormGroup({
+    ...(Object.fromEntries(FACTS.map((key) => [key, text()])) as Record<FactKey, FormControl<string>>),
+    holderKind: new FormControl<Facts['holderKind']>('business', { nonNullable: true }),
+    linesStay: flag(),
+    acknowledged: new FormControl<readonly string[]>([], { nonNullable: true }),
+  });
+  protected readonly saving = new Autosave<Form>({
     save: async ({ acknowledged, ...facts }, version) =>
-      formOf(await this.store.save({ facts, acknowledged: [...acknowledged] }, version)),
-    read: async () => formOf(await this.store.read()),
+      keptOf(await this.store.save({ facts, acknowledged: [...acknowledged] }, version)),
+    read: async () => keptOf(await this.store.read()),
     lastChange: () => this.store.lastChange(),
     secret: ['pin', 'accountNumber'],
   });
   protected readonly names = NAMES;
-  protected readonly facts = this.form.value;
-  protected readonly acknowledged = computed(() => this.form.value()?.acknowledged ?? []);
+  protected readonly facts = this.saving.value;
+  protected readonly acknowledged = computed(() => this.saving.value()?.acknowledged ?? []);
   protected readonly busy = this.store.acting.busy;
   protected readonly key = (n: PortView['numbers'][number]): string => n.e164;
   protected readonly columns: readonly Column<PortView['numbers'][number]>[] = [
@@ -139,7 +143,7 @@ export class PortPage {
     { id: 'calls', head: 'Calls go to' },
     { id: 'end', head: 'What can be done', quiet: true, width: 76, right: true },
   ];
-  protected readonly adding = signal('');
+  protected readonly adding = text();
 
   protected readonly editable = computed(
     () => this.session.isAdministrator() && ['draft', 'rejected'].includes(this.port()?.state ?? ''),
@@ -151,14 +155,19 @@ export class PortPage {
     const first = formatPhone(all[0]?.e164 ?? '');
     return all.length > 1 ? `${first} and ${all.length - 1} more` : first;
   });
-  protected readonly save = (): Promise<boolean> => this.form.flush();
+  protected readonly save = (): Promise<boolean> => this.saving.flush();
 
   constructor() {
     this.store.about(this.portId);
     effect(() => {
       const p = this.port();
       // What is being typed stays, also where something else of the request has changed.
-      if (p) untracked(() => this.form.take(`port ${p.id}`, formOf(p)));
+      if (p) untracked(() => this.saving.take(`port ${p.id}`, keptOf(p)));
+    });
+    autosaved(this.form, this.saving);
+    effect(() => {
+      if (this.editable()) this.form.enable({ emitEvent: false });
+      else this.form.disable({ emitEvent: false });
     });
   }
 
@@ -189,53 +198,40 @@ export class PortPage {
     return !this.port()?.needed.includes(key);
   }
 
-  protected write(key: string, value: string): void {
-    this.change({ [key]: value });
-  }
-  protected kind(event: Event): void {
-    this.change({ holderKind: (event.target as HTMLSelectElement).value as Facts['holderKind'] });
-  }
-  protected flag(linesStay: boolean): void {
-    this.change({ linesStay });
-  }
   protected acknowledge(key: string, on: boolean): void {
     const others = this.acknowledged().filter((k) => k !== key);
-    this.form.change({ acknowledged: on ? [...others, key] : others });
-  }
-
-  private change(part: Partial<Facts>): void {
-    this.form.change(part);
+    this.form.controls.acknowledged.setValue(on ? [...others, key] : others);
   }
 
   protected async addNumbers(event: Event): Promise<void> {
     event.preventDefault();
-    const add = this.adding();
-    if (add.trim() === '' || !(await this.form.flush())) return;
-    await this.store.changeNumbers({ add, remove: [] }, this.form.version());
-    this.adding.set('');
+    const add = this.adding.value;
+    if (add.trim() === '' || !(await this.saving.flush())) return;
+    await this.store.changeNumbers({ add, remove: [] }, this.saving.version());
+    this.adding.reset();
   }
 
   protected async remove(e164: string): Promise<void> {
-    if (await this.form.flush()) await this.store.changeNumbers({ add: '', remove: [e164] }, this.form.version());
+    if (await this.saving.flush()) await this.store.changeNumbers({ add: '', remove: [e164] }, this.saving.version());
   }
 
   protected async prepare(
     n: PortView['numbers'][number],
     part: { label?: string; campaignId?: string | null; forwardTo?: string },
   ): Promise<void> {
-    if (await this.form.flush()) await this.store.prepare(n, part, this.form.version());
+    if (await this.saving.flush()) await this.store.prepare(n, part, this.saving.version());
   }
 
   protected async askForRecord(): Promise<void> {
-    if (await this.form.flush()) await this.store.askForRecord();
+    if (await this.saving.flush()) await this.store.askForRecord();
   }
 
   protected async submit(): Promise<void> {
-    if (!(await this.form.flush())) return;
+    if (!(await this.saving.flush())) return;
     const p = this.port();
     if (!p) return;
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
-    const version = this.form.version();
+    const version = this.saving.version();
     const cost = p.costNow > 0 ? `${formatAmount(p.costNow)} now for the first month` : 'No further cost now';
     if (
       !(await this.confirm.ask({
