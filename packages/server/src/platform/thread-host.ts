@@ -72,10 +72,10 @@ function host(port: MessagePort): void {
   let job: Job | null = null;
   let ending = false;
   const begin = async (n: number, work: Work): Promise<void> => {
-    job = new Job(n, (told) => port.postMessage({ n, told } satisfies FromThread));
+    job = new Job(n, (told) => port.postMessage({ told } satisfies FromThread));
     const done = await job.carryOut(work);
     job = null;
-    port.postMessage({ n, done } satisfies FromThread);
+    port.postMessage({ done } satisfies FromThread);
     // With its port closed nothing more is heard, and so the thread ends.
     if (ending) port.close();
   };

@@ -83,6 +83,17 @@ describe('a text from a thread', () => {
       .not.toBe(first);
   });
 
+  it('is not left because the reader of the one before goes away only now', async () => {
+    const first = textFromThread(COUNTED, db.place, { parts: 3, noted });
+    let second = Promise.resolve('');
+    // What is at its end is destroyed a moment after it said so.
+    first.once('end', () => (second = text(textFromThread(COUNTED, db.place, { parts: 40, noted }))));
+    const [, by] = (await text(first)).split(' ');
+    const lines = (await second).trim().split('\n');
+    expect(lines.length).toBe(40);
+    expect(lines[0]?.split(' ')[1]).withContext('by the same thread').toBe(by);
+  });
+
   it('has a thread of its own where another is being written', async () => {
     const [a, b] = await Promise.all(
       [0, 1].map(async () => (await text(textFromThread(COUNTED, db.place, { parts: 30, noted }))).split('\n')),

@@ -12,9 +12,12 @@ export interface Work {
 export type Wish = 'more' | 'stop';
 /** What a thread tells: a part of its answer on the way, or how it ended. */
 export type Told = { part: unknown } | { answer: unknown } | { fault: string };
-/** Messages to a thread, and from one; with its last word, if it was let finish, a thread is free. Works are counted, so that no late word of one is taken for another’s. */
+/**
+ * Messages to a thread, and from one. Works are counted, so that no late wish about one is taken for the next; with the
+ * last word on a work, null where nobody waits for it any more, the thread is free.
+ */
 export type ToThread = { n: number; work: Work } | { n: number; wish: Wish } | 'end';
-export type FromThread = { n: number; told: Told } | { n: number; done: Told | null };
+export type FromThread = { told: Told } | { done: Told | null };
 
 const HOST = new URL('./thread-host.js', import.meta.url);
 /** A thread without work waits so long for the next, which then need not load all over again. */
@@ -34,7 +37,6 @@ class Thread {
   constructor() {
     threads.add(this);
     this.worker.on('message', (m: FromThread) => {
-      if (m.n !== this.n) return;
       const { hear } = this;
       if ('done' in m) this.wait();
       hear?.('done' in m ? (m.done ?? { fault: GONE }) : m.told);

@@ -29,6 +29,36 @@ describe('people', () => {
     return { visitor, answer: await visitor.ask('POST', '/session', { email, password, code }) };
   };
 
+  it('have the tables of the interface their own way, wherever they sign in, and nobody else has', async () => {
+    const kept = { away: ['line'], asked: [], widths: { contact: 240 }, sort: { by: 'contact', down: true } };
+    const tables = async (v: Visitor): Promise<unknown> => (await v.ask('GET', '/session')).body['tables'];
+    expect(await tables(admin)).toEqual({});
+    expect((await admin.ask('PUT', '/session/tables/contacts', kept)).status).toBe(200);
+    const elsewhere = await door.visitor(o.admin.id);
+    expect(await tables(elsewhere)).toEqual({ contacts: kept });
+    const asTheyWere = { away: [], asked: [], widths: {}, sort: null };
+    expect((await elsewhere.ask('PUT', '/session/tables/contacts', asTheyWere)).status).toBe(200);
+    expect(await tables(admin)).toEqual({ contacts: asTheyWere });
+    expect((await invite('odette@heron.example')).status).toBe(200);
+    const odette = await door.visitor();
+    await odette.ask('POST', `/public/invitations/${tokenIn(await o.linkMailedTo('odette@heron.example'))}`, {
+      name: 'Odette',
+      password: 'a long one for bread',
+    });
+    expect(await tables((await signIn('odette@heron.example', 'a long one for bread')).visitor)).toEqual({});
+    expect(await tables(await door.visitor()))
+      .withContext('a stranger')
+      .toEqual({});
+  });
+
+  it('are told what is wrong with a table that is none, and it is not kept', async () => {
+    const fine = { away: [], asked: [], widths: {}, sort: null };
+    expect((await admin.ask('PUT', '/session/tables/elsewhere', fine)).status).toBe(422);
+    expect((await admin.ask('PUT', '/session/tables/contacts', { ...fine, widths: { contact: 9 } })).status).toBe(422);
+    expect((await (await door.visitor()).ask('PUT', '/session/tables/contacts', fine)).status).toBe(401);
+    expect((await admin.ask('GET', '/session')).body['tables']).toEqual({});
+  });
+
   describe('are invited', () => {
     it('by a link to their e-mail, set their own password, and come in with the role they were invited for', async () => {
       expect((await invite('odette@heron.example')).status).toBe(200);

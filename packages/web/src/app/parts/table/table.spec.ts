@@ -263,8 +263,17 @@ describe('a table', () => {
     await sent();
     expect((await cells()).map((c) => c[1])).toEqual(['Avocet', 'Knot', 'Whimbrel']);
     expect(kept).toEqual({});
+    fixture.destroy();
+    fixture = TestBed.createComponent(Boats);
+    boats = fixture.componentInstance;
+    document.body.append(fixture.nativeElement as HTMLElement);
+    await settle();
+    expect((await cells()).map((c) => c[1]))
+      .withContext('when its page is opened again')
+      .toEqual(['Avocet', 'Knot', 'Whimbrel']);
     away = false;
-    await name?.click();
+    const [again] = await (await loader().getHarness(MatSortHarness)).getSortHeaders({ label: 'Name' });
+    await again?.click();
     await sent();
     expect(kept['p1']?.['numbers']?.sort).toEqual({ by: 'name', down: true });
   });
