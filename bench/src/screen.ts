@@ -101,9 +101,10 @@ async function weight(page: Page, at: string, contacts: number): Promise<void> {
   cdp.on('Network.responseReceived', ({ requestId, response, type }) => {
     if (type === 'Script' || type === 'Stylesheet') urls.set(requestId, response.url);
   });
-  cdp.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+  // What is packed, without the heads of the answers.
+  cdp.on('Network.dataReceived', ({ requestId, encodedDataLength }) => {
     const url = urls.get(requestId);
-    if (url) loaded.set(url, encodedDataLength);
+    if (url) loaded.set(url, (loaded.get(url) ?? 0) + encodedDataLength);
   });
   const load = async (place: string): Promise<Map<string, number>> => {
     loaded.clear();

@@ -1,7 +1,7 @@
 import type { Db, Writer } from './db.js';
 
 /** Long work is done in lots, each in a write of its own; whoever else wants to write waits about so long for one. */
-const HOLDS_MS = 60;
+const HOLDS_MS = 40;
 const LEAST = 50;
 
 /** How many things to take at once, so that a lot holds the queue of writes for a moment only, on any machine. */

@@ -87,7 +87,9 @@ describe('a text from a thread', () => {
     const first = textFromThread(COUNTED, db.place, { parts: 3, noted });
     let second = Promise.resolve('');
     // What is at its end is destroyed a moment after it said so.
-    first.once('end', () => (second = text(textFromThread(COUNTED, db.place, { parts: 40, noted }))));
+    first.once('end', () => {
+      second = text(textFromThread(COUNTED, db.place, { parts: 40, noted }));
+    });
     const [, by] = (await text(first)).split(' ');
     const lines = (await second).trim().split('\n');
     expect(lines.length).toBe(40);

@@ -26,7 +26,7 @@ import type { TableName } from '@long-gate/contracts';
 import { firstValueFrom } from 'rxjs';
 import { Cell } from './cell';
 import { AS_IT_WAS, columnsIn, sortedBy, widthsIn, type Column, type Kept } from './column';
-import { KeptTables } from './kept-tables';
+import { KeptTables } from '../../state/kept-tables';
 
 /** The box for choosing a row. */
 const PICK = 36;

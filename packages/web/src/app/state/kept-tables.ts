@@ -1,8 +1,8 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { keepTable, type TableName } from '@long-gate/contracts';
-import { Api } from '../../api/api';
-import { SessionFacade } from '../../state/session.facade';
-import { AS_IT_WAS, type Kept } from './column';
+import { Api } from '../api/api';
+import { SessionFacade } from './session.facade';
+import { AS_IT_WAS, type Kept } from '../parts/table/column';
 
 /** How long nothing is changed before it is sent: an edge that is drawn changes with every pixel. */
 const REST_MS = 600;
