@@ -362,9 +362,9 @@ describe('an administrator who starts from nothing', () => {
     }
     await s.go('dispatch/new');
     await s.page.waitForSelector('lg-text-editor [contenteditable]');
-    expect(await s.page.$eval('select[aria-label="Sending number"]', (e) => e.value))
+    expect(await s.page.$eval('select[aria-label="Sending number"]', (e) => e.selectedOptions[0]?.text.trim()))
       .withContext('no number is chosen beforehand')
-      .toBe('');
+      .toBe('choose the number…');
     await s.page.type('lg-text-editor [contenteditable]', 'Rye bread is 20% off this week – come by');
     await s.see('UCS-2');
     await s.see('is outside GSM-7');

@@ -38,6 +38,7 @@ describe('two people on one draft', () => {
       TITLE,
       (e, t) => {
         e.value = t;
+        e.dispatchEvent(new Event('input', { bubbles: true }));
         e.dispatchEvent(new Event('change', { bubbles: true }));
       },
       title,

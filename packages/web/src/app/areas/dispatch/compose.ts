@@ -121,15 +121,15 @@ export class Compose {
   private readonly router = inject(Router);
   protected readonly session = this.store.session;
   protected readonly purposes = PURPOSES.filter((p) => p !== 'conversational');
-  /** What is left is taken; an empty title is none, and stays as it was. */
   protected readonly form = new FormGroup({
-    title: new FormControl('', { nonNullable: true, updateOn: 'blur' }),
+    title: text(),
     text: text(),
     purpose: new FormControl<Draft['purpose']>(null),
     transactional: flag(),
     stopLine: flag(),
     numberId: new FormControl<string | null>(null),
     audience: new FormControl<Draft['audience']>({ include: [], exclude: [] }, { nonNullable: true }),
+    // Short of its twenty characters it would be refused with every key.
     override: new FormControl('', { nonNullable: true, updateOn: 'blur' }),
   });
   /** The list or tag that is put to the audience, or to those left out of it. */
@@ -194,10 +194,7 @@ export class Compose {
       if (this.session.mayEdit()) this.form.enable({ emitEvent: false });
       else this.form.disable({ emitEvent: false });
     });
-    const { title, purpose, transactional } = this.form.controls;
-    title.valueChanges.pipe(takeUntilDestroyed()).subscribe((words) => {
-      if (words.trim() === '') title.setValue(this.draft().title, { emitEvent: false });
-    });
+    const { purpose, transactional } = this.form.controls;
     // An offer is never transactional.
     purpose.valueChanges.pipe(takeUntilDestroyed()).subscribe((p) => {
       if (p === 'promotional' && transactional.value) transactional.setValue(false);
@@ -225,6 +222,11 @@ export class Compose {
   protected rest() {
     const used = [...this.draft().audience.include, ...this.draft().audience.exclude];
     return this.store.lists().filter((l) => !used.includes(l.id));
+  }
+  /** An empty title is none: once it is left it is what it was. */
+  protected leaveTitle(): void {
+    const { title } = this.form.controls;
+    if (title.value.trim() === '') title.setValue(this.dispatch().title);
   }
   protected takeOut(kind: 'include' | 'exclude', id: string): void {
     this.put(kind, (ids) => ids.filter((x) => x !== id));

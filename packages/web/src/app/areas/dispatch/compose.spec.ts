@@ -1,0 +1,209 @@
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { POSTS } from '@long-gate/core';
+import { ApiProblem } from '../../api/api';
+import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
+import { DispatchPage } from './dispatch';
+
+const NOW = Date.parse('2027-03-12T19:00:00Z');
+const DRAFT = {
+  id: 'dsp_1',
+  title: 'Rye is back',
+  text: 'Rye bread is back.',
+  purpose: 'informational' as 'informational' | 'promotional' | null,
+  transactional: true,
+  stopLine: true,
+  numberId: 'num_1' as string | null,
+  audience: { include: ['lst_1'], exclude: [] as string[] },
+  override: '',
+  overrideBy: '',
+  state: 'draft',
+  createdBy: 'Wren Holloway',
+  createdAt: NOW,
+  sentAt: null,
+  endsAt: null,
+  counts: {},
+  version: 3,
+};
+const PREVIEW = {
+  counts: {
+    audience: 12,
+    pass: 9,
+    hold: 2,
+    stop: 1,
+    posts: POSTS.map(({ no }) => ({ post: no, pass: 9, hold: 0, stop: 0, reasons: [] })),
+    nextAt: null,
+    goodUntil: null,
+  },
+  repeats: 0,
+  findings: [],
+  example: 'Heron Lane: Rye bread is back.',
+  encoding: 'GSM-7',
+  segmentsTypical: 1,
+  segmentsWorst: 1,
+  unitsWorst: 40,
+  cost: 63_000,
+  balance: 12_000_000,
+  lastAt: NOW,
+  perSecond: 40,
+  perDay: 40_000,
+  judgedAt: NOW,
+  hours: [11, 11, 0],
+  classes: 3,
+};
+const NUMBERS = [
+  {
+    id: 'num_1',
+    e164: '+12015550142',
+    label: 'News',
+    description: '',
+    state: 'active',
+    deciding: null,
+    defaultFor: [],
+  },
+  {
+    id: 'num_2',
+    e164: '+12015550143',
+    label: 'Offers',
+    description: '',
+    state: 'active',
+    deciding: null,
+    defaultFor: ['promotional'],
+  },
+];
+const LISTS = [
+  { id: 'lst_1', name: 'Regulars', kind: 'list', count: 12 },
+  { id: 'lst_2', name: 'Market', kind: 'list', count: 30 },
+];
+
+describe('writing a dispatch', () => {
+  let p: OpenPage;
+  let kept: typeof DRAFT;
+  let refuse: ApiProblem | null;
+  async function open(over: Partial<typeof DRAFT> = {}, role = 'administrator'): Promise<void> {
+    kept = { ...DRAFT, ...over };
+    refuse = null;
+    p = await openPage(
+      DispatchPage,
+      {
+        'dispatches.get': () => kept,
+        'dispatches.preview': () => PREVIEW,
+        'dispatches.save': (a: Asked) => {
+          if (refuse) return refuse;
+          if (a.version !== kept.version) return new ApiProblem(412, 'changed-meanwhile', 'Changed.', []);
+          return (kept = { ...kept, ...(a.body as object), version: kept.version + 1 });
+        },
+        'dispatches.send': () => (kept = { ...kept, version: kept.version + 1 }),
+        'lists.list': { items: LISTS },
+        'numbers.list': { items: NUMBERS },
+      },
+      { path: 'dispatch/:id', at: '/dispatch/dsp_1', role },
+    );
+    await new Promise((r) => setTimeout(r, 300));
+    await p.settle();
+  }
+  afterEach(() => closePage(p));
+
+  /** A moment after the last key it is saved. */
+  async function saved(): Promise<Record<string, unknown>> {
+    await new Promise((r) => setTimeout(r, 800));
+    await p.settle();
+    return p.api.of('dispatches.save').at(-1)?.body as Record<string, unknown>;
+  }
+  async function choose(label: string, words: string): Promise<void> {
+    const select = p.host.querySelector<HTMLSelectElement>(`select[aria-label="${label}"]`);
+    const option = Array.from(select?.options ?? []).find((o) => o.text.includes(words));
+    if (!select || !option) throw new Error(`There is no “${words}” in ${label}.`);
+    select.value = option.value;
+    select.dispatchEvent(new Event('change', { bubbles: true }));
+    await p.settle();
+  }
+  const title = (): HTMLInputElement => p.host.querySelector('input.title') as HTMLInputElement;
+  async function call(words: string): Promise<void> {
+    title().focus();
+    title().value = words;
+    title().dispatchEvent(new Event('input', { bubbles: true }));
+    title().dispatchEvent(new Event('blur'));
+    await p.settle();
+  }
+
+  it('saves what is chosen by itself, and never calls an offer transactional', async () => {
+    await open();
+    await choose('Purpose', 'promotional');
+    const body = await saved();
+    expect([body['purpose'], body['transactional']]).toEqual(['promotional', false]);
+    expect(p.text()).toContain('saved');
+    await choose('Sending number', 'Offers');
+    expect((await saved())['numberId']).toBe('num_2');
+    await choose('Sending number', 'choose the number');
+    expect((await saved())['numberId']).toBeNull();
+    expect(p.text()).toContain('a sending number is missing');
+  });
+
+  it('puts lists to the audience and takes them out, each once', async () => {
+    await open();
+    await choose('Add a list or tag to the audience', 'Market');
+    expect((await saved())['audience']).toEqual({ include: ['lst_1', 'lst_2'], exclude: [] });
+    const left = Array.from(p.host.querySelectorAll('select[aria-label="Leave out a list or tag"] option'));
+    expect(left.map((o) => o.textContent?.trim()))
+      .withContext('both are used already')
+      .toEqual(['–']);
+    p.host.querySelector<HTMLElement>('[aria-label="Take out Regulars"]')?.click();
+    await p.settle();
+    await choose('Leave out a list or tag', 'Regulars');
+    expect((await saved())['audience']).toEqual({ include: ['lst_2'], exclude: ['lst_1'] });
+  });
+
+  it('keeps its title where it is emptied, and takes another', async () => {
+    await open();
+    await call('');
+    expect(title().value).toBe('Rye is back');
+    await call('Rye at last');
+    expect((await saved())['title']).toBe('Rye at last');
+  });
+
+  it('brings another’s change together with one’s own', async () => {
+    await open();
+    kept = { ...kept, title: 'Rye for all', version: 4 };
+    const [stop] = await p.loader.getAllHarnesses(MatCheckboxHarness.with({ label: /Reply STOP/ }));
+    await stop?.uncheck();
+    const body = await saved();
+    expect([body['title'], body['stopLine']]).toEqual(['Rye for all', false]);
+    expect(title().value).toBe('Rye for all');
+  });
+
+  it('says what the server refuses, at its field', async () => {
+    await open();
+    refuse = new ApiProblem(422, 'refused', 'Not saved.', [{ field: 'title', message: 'There is one of this title.' }]);
+    await call('Rye again');
+    await saved();
+    expect(p.text()).toContain('There is one of this title.');
+  });
+
+  it('sends what was asked about: the version before the person’s eyes', async () => {
+    await open();
+    await p.press(/Send to 9/);
+    expect(p.questions[0]?.title).toBe('Send to 9 now?');
+    expect(p.questions[0]?.line).toContain('2 held follow');
+    expect(p.api.of('dispatches.send').map((a) => a.version)).toEqual([3]);
+  });
+
+  it('sends nothing that was not confirmed', async () => {
+    await open();
+    p.yes = false;
+    await p.press(/Send to 9/);
+    expect(p.api.of('dispatches.send')).toEqual([]);
+  });
+
+  it('shows when its audience may be texted', async () => {
+    await open();
+    expect(p.host.querySelectorAll('lg-hour-strip rect.open').length).toBe(3);
+    expect(p.text()).toContain('By their hours 11 may be texted now');
+  });
+
+  it('is read, not written, by one who may not', async () => {
+    await open({}, 'viewer');
+    expect(title().disabled).toBeTrue();
+    expect(p.host.querySelector<HTMLSelectElement>('select[aria-label="Purpose"]')?.disabled).toBeTrue();
+    expect(p.host.querySelector('[aria-label="Take out Regulars"]')).toBeNull();
+  });
+});
