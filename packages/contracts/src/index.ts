@@ -17,6 +17,7 @@ export * from './watch/watch.js';
 export * from './inbox/inbox.js';
 export * from './settings/settings.js';
 export * from './settings/people.js';
+export * from './settings/tables.js';
 export * from './settings/views.js';
 export * from './openapi.js';
 export * from './access.js';

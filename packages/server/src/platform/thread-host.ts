@@ -68,7 +68,7 @@ class Job implements Way {
   }
 }
 
-function host(port: MessagePort): void {
+function doWorks(port: MessagePort): void {
   let job: Job | null = null;
   let ending = false;
   const begin = async (n: number, work: Work): Promise<void> => {
@@ -89,4 +89,4 @@ function host(port: MessagePort): void {
   });
 }
 
-if (parentPort) host(parentPort);
+if (parentPort) doWorks(parentPort);

@@ -119,7 +119,7 @@ describe('writing a dispatch', () => {
   }
   const title = (): HTMLInputElement => p.host.querySelector('input.title') as HTMLInputElement;
   async function call(words: string): Promise<void> {
-    title().focus();
+    title().dispatchEvent(new Event('focus'));
     title().value = words;
     title().dispatchEvent(new Event('input', { bubbles: true }));
     title().dispatchEvent(new Event('blur'));
@@ -159,6 +159,8 @@ describe('writing a dispatch', () => {
     expect(title().value).toBe('Rye is back');
     await call('Rye at last');
     expect((await saved())['title']).toBe('Rye at last');
+    await call(' ');
+    expect(title().value).withContext('as it was called last').toBe('Rye at last');
   });
 
   it('brings another’s change together with one’s own', async () => {

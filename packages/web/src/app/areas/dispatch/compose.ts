@@ -223,10 +223,14 @@ export class Compose {
     const used = [...this.draft().audience.include, ...this.draft().audience.exclude];
     return this.store.lists().filter((l) => !used.includes(l.id));
   }
+  private titleBefore = '';
+  protected enterTitle(): void {
+    this.titleBefore = this.form.controls.title.value;
+  }
   /** An empty title is none: once it is left it is what it was. */
   protected leaveTitle(): void {
     const { title } = this.form.controls;
-    if (title.value.trim() === '') title.setValue(this.dispatch().title);
+    if (title.value.trim() === '') title.setValue(this.titleBefore);
   }
   protected takeOut(kind: 'include' | 'exclude', id: string): void {
     this.put(kind, (ids) => ids.filter((x) => x !== id));
