@@ -60,20 +60,24 @@ export type LedgerVerdict =
  * apart from it.
  */
 export class LedgerVerifier {
-  private head = GENESIS;
-  private count = 0;
+  private head: string;
+  private count: number;
   private readonly signed: ReadonlyMap<number, string>;
   private readonly longest: number;
 
   /**
    * @param heads signed heads of this chain whose signatures hold.
    * @param businessId whose chain it is; the first event says it where none is given.
+   * @param from where in the chain to begin: after so many events, the last of which has this hash.
    */
   constructor(
     private readonly sha256: Sha256,
     heads: readonly SignedHead[] = [],
     private businessId = '',
+    from: SignedHead = { count: 0, head: GENESIS },
   ) {
+    this.count = from.count;
+    this.head = from.head;
     this.signed = new Map(heads.map((h) => [h.count, h.head]));
     this.longest = heads.reduce((n, h) => Math.max(n, h.count), 0);
   }

@@ -2,8 +2,8 @@ import { DataTypes, type CreationAttributes, type Model } from 'sequelize';
 import { jsonRows, type Writer } from './db.js';
 import { snake, type Column, type Table } from './table.js';
 
-/** So many rows go into one statement: some megabytes at most. */
-const LOT = 2000;
+/** So many rows go into one statement: while the database writes one, the next is put into words. */
+const LOT = 500;
 /** What JSON does not tell apart, or tells by another name, than the column wants. */
 const CASTS = new Map<unknown, string>([
   [DataTypes.INTEGER, 'BIGINT'],
@@ -11,6 +11,11 @@ const CASTS = new Map<unknown, string>([
   [DataTypes.BOOLEAN, 'BOOLEAN'],
   [DataTypes.DOUBLE, 'DOUBLE PRECISION'],
 ]);
+
+/** A list in lots of so many, the last of what is left. */
+export function* lotsOf<T>(list: readonly T[], size: number): Generator<T[]> {
+  for (let i = 0; i < list.length; i += size) yield list.slice(i, i + size);
+}
 
 /**
  * Writes many rows of one table, a lot in a statement: for what is brought in by the thousand, where a model for each
@@ -43,9 +48,16 @@ export async function insertMany<M extends Model>(
       return codec && value !== null ? JSON.stringify(codec.parse(value)) : value;
     });
   };
-  for (let i = 0; i < rows.length; i += LOT)
-    await w.run(
-      `INSERT INTO "${table.name}" (${names.map((n) => `"${snake(n)}"`).join(', ')}) SELECT ${values.join(', ')} FROM jsonb_each($1)`,
-      [jsonRows(rows.slice(i, i + LOT).map(plain))],
-    );
+  const text = `INSERT INTO "${table.name}" (${names.map((n) => `"${snake(n)}"`).join(', ')}) SELECT ${values.join(', ')} FROM jsonb_each($1)`;
+  let written: Promise<void> = Promise.resolve();
+  try {
+    for (const lot of lotsOf(rows, LOT)) {
+      const words = jsonRows(lot.map(plain));
+      await written;
+      written = w.run(text, [words]);
+    }
+  } finally {
+    // Also where a later row is refused: nothing is taken back while a statement is still at work.
+    await written;
+  }
 }

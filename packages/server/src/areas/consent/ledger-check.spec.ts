@@ -1,12 +1,10 @@
 import { foldConsent, PURPOSES } from '@long-gate/core';
 import { Seeded } from '../../demo/random.js';
-import { inThread } from '../../platform/thread.js';
 import { withoutGuard } from '../../testing/database.js';
 import { Office } from '../../testing/office.js';
 import type { NewEvent } from './index.js';
-import { checkLedger, type Checked, type CheckWish } from './ledger-check.js';
+import { checkInThreads, checkLedger, type Checked, type CheckWish } from './ledger-check.js';
 
-const CHECK = new URL('./ledger-check.js', import.meta.url);
 const e164 = (n: number): string => `+1212555${String(n).padStart(4, '0')}`;
 /** Somebody with more events than are read at a time. */
 const BUSY = e164(4500);
@@ -39,17 +37,21 @@ describe('checking a long ledger', () => {
   afterAll(() => o.close());
 
   const wish = (): CheckWish => ({ businessId: o.business, heads: [], forged: 0, now: o.now, states: true });
+  const threads = (w: CheckWish, found: (e164s: string[]) => void = () => undefined): Promise<Checked> => {
+    const { db } = o.app.platform;
+    return checkInThreads(db, db.place, EVENTS, w, found);
+  };
   const both = async (): Promise<[Checked, string[]][]> => {
     const here: string[] = [];
     const there: string[] = [];
     const { db } = o.app.platform;
     return [
       [await checkLedger(db, wish(), (e164s) => here.push(...e164s)), here],
-      [await inThread<CheckWish, string[], Checked>(CHECK, db.place, wish(), (e164s) => there.push(...e164s)), there],
+      [await threads(wish(), (e164s) => there.push(...e164s)), there],
     ];
   };
 
-  it('finds it whole and its states right, in a thread as here', async () => {
+  it('finds it whole and its states right, in threads as here', async () => {
     for (const [checked, differing] of await both()) {
       expect(checked.verdict).toEqual(jasmine.objectContaining({ ok: true, count: EVENTS }));
       expect([checked.compared, differing]).toEqual([{ differing: 0, looser: 0 }, []]);
@@ -93,17 +95,77 @@ describe('checking a long ledger', () => {
   });
 
   it('says what a thread could not do, in its own words', async () => {
-    await expectAsync(
-      inThread(CHECK, o.app.platform.db.place, { ...wish(), heads: 7 as unknown as [] }),
-    ).toBeRejectedWithError(/is not a function/);
+    await expectAsync(threads({ ...wish(), heads: 7 as unknown as [] })).toBeRejectedWithError(/is not a function/);
   });
 
-  it('names the event that was changed, from a thread, and lets nothing loosen by it', async () => {
+  it('finds the chain whole in halves, beside its signed heads, with what was appended meanwhile', async () => {
     const { db } = o.app.platform;
+    const hashOf = async (seq: number): Promise<string> =>
+      (await db.one<{ hash: string }>('SELECT hash FROM consent_event WHERE seq = $1', [seq]))?.hash ?? '';
+    const heads = await Promise.all([3000, 6000, 9000].map(async (count) => ({ count, head: await hashOf(count) })));
+    const chain = (over: Partial<CheckWish>): Promise<Checked> => threads({ ...wish(), states: false, ...over });
+    const whole = { ok: true, count: EVENTS, head: await hashOf(EVENTS) };
+    expect((await chain({ heads })).verdict).toEqual(jasmine.objectContaining(whole));
+    // A length that is not the newest any more: the second half goes on to the end.
+    expect((await checkInThreads(db, db.place, 700, { ...wish(), states: false }, () => undefined)).verdict).toEqual(
+      jasmine.objectContaining(whole),
+    );
+    for (const wrong of [3000, 6000, 9000])
+      expect(
+        (await chain({ heads: heads.map((h) => (h.count === wrong ? { ...h, head: 'f'.repeat(64) } : h)) })).verdict,
+      ).toEqual(jasmine.objectContaining({ ok: false, brokenAt: wrong, reason: 'head' }));
+    expect((await chain({ heads: [{ count: EVENTS + 5, head: whole.head }] })).verdict).toEqual(
+      jasmine.objectContaining({ ok: false, reason: 'tail' }),
+    );
+    expect((await chain({ forged: 1 })).verdict.ok).toBeFalse();
+  });
+
+  it('names the first fault as one walk does, wherever it is, also where the halves meet', async () => {
+    const { db } = o.app.platform;
+    const half = EVENTS / 2;
+    const there = async (): Promise<unknown> => (await threads({ ...wish(), states: false })).verdict;
+    const here = async (): Promise<unknown> =>
+      (await checkLedger(db, { ...wish(), states: false }, () => undefined)).verdict;
     await db.write((w) => withoutGuard(w, 'consent_event', 'consent_event_no_update'));
+    const changed: [column: string, seq: number][] = [
+      ['disclosure', 17],
+      ['disclosure', half],
+      ['hash', half],
+      ['prev_hash', half + 1],
+      ['hash', half + 1],
+      ['disclosure', EVENTS],
+      ['evidence', half + 2],
+    ];
+    for (const [column, seq] of changed) {
+      const was = (await db.one<Record<string, string>>(`SELECT ${column} FROM consent_event WHERE seq = $1`, [seq]))?.[
+        column
+      ];
+      const set = (value: unknown): Promise<void> =>
+        db.write((w) => w.run(`UPDATE consent_event SET ${column} = $1 WHERE seq = $2`, [value, seq]));
+      await set('otherwise');
+      expect(await there()).toEqual(await here());
+      expect(await there()).toEqual(jasmine.objectContaining({ ok: false }));
+      await set(was);
+    }
+    expect(await there()).toEqual(jasmine.objectContaining({ ok: true }));
+  });
+
+  it('names the event that was changed, from threads, and lets nothing loosen by it', async () => {
+    const { db } = o.app.platform;
     await db.write((w) => w.run(`UPDATE consent_event SET disclosure = 'other words' WHERE seq = 9001`));
     for (const [checked] of await both())
       expect(checked.verdict).toEqual(jasmine.objectContaining({ ok: false, brokenAt: 9001, reason: 'content' }));
     expect((await o.app.ledger.verify(o.business)).ok).toBeFalse();
+  });
+
+  it('misses an event that is gone altogether, the last of the first half', async () => {
+    const { db } = o.app.platform;
+    await db.write((w) => withoutGuard(w, 'consent_event', 'consent_event_no_delete'));
+    await db.write((w) => w.run('DELETE FROM consent_event WHERE seq = $1', [EVENTS / 2]));
+    const inHalves = await threads({ ...wish(), states: false });
+    for (const checked of [inHalves, ...(await both()).map(([c]) => c)])
+      expect(checked.verdict).toEqual(
+        jasmine.objectContaining({ ok: false, brokenAt: EVENTS / 2, reason: 'sequence' }),
+      );
   });
 });

@@ -1,6 +1,7 @@
 import { hash } from 'node:crypto';
 import {
   foldConsent,
+  GENESIS,
   LedgerVerifier,
   PURPOSES,
   type ConsentState,
@@ -10,7 +11,7 @@ import {
   type SignedHead,
 } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
-import { serveTask } from '../../platform/thread.js';
+import { inThread, serveTask } from '../../platform/thread.js';
 import { consentKeptAfter } from '../contacts/index.js';
 import * as store from './ledger-store.js';
 
@@ -49,11 +50,25 @@ export interface CheckedHeads {
   forged: number;
 }
 
-/** Walks the chain from its first event, beside its signed heads. The next events are read while these are looked at. */
-export async function walkChain(r: Reader, businessId: string, signed: CheckedHeads): Promise<LedgerVerdict> {
-  const verifier = new LedgerVerifier(sha256, signed.heads, businessId);
-  const read = (after: number): Promise<store.EventRow[]> => store.eventsAfter(r, businessId, after, CHUNK);
-  let next = read(0);
+/** A part of a chain: the events after one whose hash is `head`, up to another; to the last where that is null. */
+export interface Stretch {
+  after: number;
+  head: string;
+  upTo: number | null;
+}
+const WHOLE: Stretch = { after: 0, head: GENESIS, upTo: null };
+
+/** Walks a stretch of the chain beside its signed heads. The next events are read while these are looked at. */
+export async function walkChain(
+  r: Reader,
+  businessId: string,
+  signed: CheckedHeads,
+  { after, head, upTo }: Stretch = WHOLE,
+): Promise<LedgerVerdict> {
+  const verifier = new LedgerVerifier(sha256, signed.heads, businessId, { count: after, head });
+  const read = async (from: number): Promise<store.EventRow[]> =>
+    store.eventsAfter(r, businessId, from, upTo === null ? CHUNK : Math.min(CHUNK, Math.max(upTo - from, 0)));
+  let next = read(after);
   for (let rows = await next; rows.length > 0; rows = await next) {
     next = read(rows.at(-1)?.seq ?? 0);
     const broken = look(verifier, rows);
@@ -146,23 +161,71 @@ export async function compareStates(
 export interface CheckWish extends CheckedHeads {
   businessId: string;
   now: number;
-  /** The chain alone, or the state of now as well. */
+  /** The state of now of every number as well. */
   states: boolean;
 }
 export interface Checked {
   verdict: LedgerVerdict;
   compared: Compared;
 }
+const NOTHING: Compared = { differing: 0, looser: 0 };
+
 /**
  * Checks a ledger: the chain and the states of now at once, so that what one reads comes while the other works.
  * @param found told which numbers show another state than follows from it.
  */
 export async function checkLedger(r: Reader, wish: CheckWish, found: (e164s: string[]) => void): Promise<Checked> {
   const chain = walkChain(r, wish.businessId, wish);
-  const states = wish.states ? compareStates(r, wish.businessId, wish.now, found) : { differing: 0, looser: 0 };
+  const states = wish.states ? compareStates(r, wish.businessId, wish.now, found) : NOTHING;
   // Both are waited for, also where one fails: nobody may close the connection while the other reads.
   await Promise.allSettled([chain, states]);
   return { verdict: await chain, compared: await states };
 }
 
-serveTask(import.meta.url, checkLedger);
+/** One of the pieces into which the check of a long ledger is taken apart. */
+type Piece = CheckWish & ({ piece: 'chain'; stretch: Stretch } | { piece: 'states' });
+type PieceFound = { verdict: LedgerVerdict } | { compared: Compared };
+
+async function checkPiece(r: Reader, piece: Piece, found: (e164s: string[]) => void): Promise<PieceFound> {
+  return piece.piece === 'chain'
+    ? { verdict: await walkChain(r, piece.businessId, piece, piece.stretch) }
+    : { compared: await compareStates(r, piece.businessId, piece.now, found) };
+}
+
+/**
+ * Checks a long ledger in two threads: the two halves of its chain, or the chain and the states of now. A hash needs
+ * only the one before it, which is on file; where the halves are not whole and joined, the chain is walked in one, to
+ * name its first fault.
+ * @param length how many events it has. @param place the database.
+ * @throws Error where a thread ended before it was done.
+ */
+export async function checkInThreads(
+  r: Reader,
+  place: string,
+  length: number,
+  wish: CheckWish,
+  found: (e164s: string[]) => void,
+): Promise<Checked> {
+  const walk = async (stretch: Stretch, signed: CheckedHeads = wish): Promise<LedgerVerdict> => {
+    const piece: Piece = { ...wish, ...signed, piece: 'chain', stretch };
+    return (await inThread<Piece, string[], { verdict: LedgerVerdict }>(THIS, place, piece)).verdict;
+  };
+  if (wish.states) {
+    const states = inThread<Piece, string[], { compared: Compared }>(THIS, place, { ...wish, piece: 'states' }, found);
+    const [verdict, { compared }] = await Promise.all([walk(WHOLE), states]);
+    return { verdict, compared };
+  }
+  const half = Math.floor(length / 2);
+  const head = (await store.eventAt(r, wish.businessId, half))?.hash;
+  if (head !== undefined) {
+    const [early, late] = await Promise.all([
+      walk({ ...WHOLE, upTo: half }, { heads: wish.heads.filter((h) => h.count <= half), forged: 0 }),
+      walk({ after: half, head, upTo: null }, { ...wish, heads: wish.heads.filter((h) => h.count > half) }),
+    ]);
+    if (early.ok && early.count === half && early.head === head && late.ok) return { verdict: late, compared: NOTHING };
+  }
+  return { verdict: await walk(WHOLE), compared: NOTHING };
+}
+
+const THIS = new URL(import.meta.url);
+serveTask(import.meta.url, checkPiece);

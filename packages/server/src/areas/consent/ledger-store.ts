@@ -190,9 +190,9 @@ export async function keepStates(
   businessId: string,
   states: readonly (readonly [
     e164: string,
-    conversational: string,
-    informational: string,
-    promotional: string,
+    conversational: ConsentState,
+    informational: ConsentState,
+    promotional: ConsentState,
     lapsesAt: number | null,
   ])[],
   asOf: number,

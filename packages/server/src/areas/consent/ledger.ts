@@ -14,14 +14,23 @@ import {
   type Purpose,
 } from '@long-gate/core';
 import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
+import { lotsOf } from '../../platform/bulk.js';
 import { numberCursor } from '../../platform/cursor.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { orderedId } from '../../platform/ids.js';
 import type { HeadRecord } from '../../platform/heads.js';
 import type { Platform } from '../../platform/platform.js';
-import { inThread, textFromThread } from '../../platform/thread.js';
+import { textFromThread } from '../../platform/thread.js';
 import type { Contacts } from '../contacts/index.js';
-import { checkLedger, sha256, stricter, type Checked, type CheckWish, type Kept } from './ledger-check.js';
+import {
+  checkInThreads,
+  checkLedger,
+  sha256,
+  stricter,
+  type Checked,
+  type CheckWish,
+  type Kept,
+} from './ledger-check.js';
 import * as store from './ledger-store.js';
 
 export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> &
@@ -38,11 +47,13 @@ export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> 
     >
   >;
 
+/** A number and where it stands for each purpose, with the moment a confirmation that is awaited lapses. */
+type Followed = Parameters<typeof store.keepStates>[2][number];
+
 const CHUNK = 2000;
 /** A ledger of up to so many events is short. */
 const SHORT = 20_000;
 const EXPORT = new URL('./ledger-export.js', import.meta.url);
-const CHECK = new URL('./ledger-check.js', import.meta.url);
 const chainOf = (businessId: string): string => `ledger:${businessId}`;
 
 /** The append-only record of consent events, its proof chain, and the state of now that follows from it. */
@@ -61,6 +72,9 @@ export class Ledger {
     let seq = last?.seq ?? 0;
     let prev = last?.hash ?? GENESIS;
     const now = this.p.clock.now();
+    // What was there before is asked for first (of people who are new it is nothing); the events are linked meanwhile.
+    const e164s = [...new Set(events.map((e) => e.e164))];
+    const before = eventsBefore(w, businessId, e164s);
     const linked = events.map((e) => {
       const event: ConsentEvent = {
         id: orderedId('evt'),
@@ -82,21 +96,17 @@ export class Ledger {
       prev = link.hash;
       return link;
     });
-    // What was there before is read first: of people who are new it is nothing.
-    const e164s = [...new Set(events.map((e) => e.e164))];
-    const by = new Map<string, LedgerEvent[]>();
-    for (let i = 0; i < e164s.length; i += CHUNK)
-      for (const [e164, list] of byNumber(await store.eventsOfNumbers(w, businessId, e164s.slice(i, i + CHUNK))))
-        by.set(e164, list);
+    const by = await before;
     for (const e of linked) {
       const list = by.get(e.e164);
       if (list) list.push(e);
       else by.set(e.e164, [e]);
     }
-    await store.appendEvents(w, linked);
+    // What follows is folded while the events are being written.
+    const [, states] = await Promise.all([store.appendEvents(w, linked), this.follow(w, businessId, by)]);
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
-    await this.keep(w, businessId, by);
+    await this.keep(w, businessId, states);
     w.afterCommit(() => {
       this.p.live.tell({ businessId, topic: 'consent' });
       this.p.live.tell({ businessId, topic: 'contacts' });
@@ -106,33 +116,39 @@ export class Ledger {
 
   /** Folds the events of these numbers anew and keeps the outcome beside the ledger and where the gate reads it. */
   async project(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
-    for (let i = 0; i < e164s.length; i += CHUNK) {
-      const part = e164s.slice(i, i + CHUNK);
-      const by = byNumber(await store.eventsOfNumbers(w, businessId, part));
-      await this.keep(w, businessId, new Map(part.map((e164) => [e164, by.get(e164) ?? []])));
+    for (const part of lotsOf(e164s, CHUNK)) {
+      const by = await eventsBefore(w, businessId, part);
+      const all = new Map(part.map((e164) => [e164, by.get(e164) ?? []]));
+      await this.keep(w, businessId, await this.follow(w, businessId, all));
     }
   }
 
-  /** Keeps what follows from all events of these numbers. */
-  private async keep(w: Writer, businessId: string, by: ReadonlyMap<string, readonly LedgerEvent[]>): Promise<void> {
+  /** What follows from all events of these numbers; only ever stricter where the ledger is suspect. */
+  private async follow(
+    r: Reader,
+    businessId: string,
+    by: ReadonlyMap<string, readonly LedgerEvent[]>,
+  ): Promise<Followed[]> {
     const now = this.p.clock.now();
-    const e164s = [...by.keys()];
-    for (let i = 0; i < e164s.length; i += CHUNK) {
-      const part = e164s.slice(i, i + CHUNK);
-      const kept = this.suspect.has(businessId) ? await this.keptOf(w, businessId, part) : null;
-      const states = part.map((e164) => {
-        const s = foldConsent(by.get(e164) ?? [], now);
-        const state = (x: Purpose): ConsentState => stricter(s[x].state, kept?.get(e164)?.[x]);
-        return [e164, state('conversational'), state('informational'), state('promotional'), lapseOf(s)] as const;
-      });
-      await store.keepStates(w, businessId, states, now);
+    const kept = this.suspect.has(businessId) ? await this.keptOf(r, businessId, [...by.keys()]) : null;
+    return [...by].map(([e164, events]) => {
+      const s = foldConsent(events, now);
+      const state = (x: Purpose): ConsentState => stricter(s[x].state, kept?.get(e164)?.[x]);
+      return [e164, state('conversational'), state('informational'), state('promotional'), lapseOf(s)] as const;
+    });
+  }
+
+  /** Keeps where these numbers stand beside the ledger and where the gate reads it. */
+  private async keep(w: Writer, businessId: string, states: readonly Followed[]): Promise<void> {
+    for (const part of lotsOf(states, CHUNK)) {
+      await store.keepStates(w, businessId, part, this.p.clock.now());
       await this.contacts.projectConsent(
         w,
         businessId,
-        states.map(([e164, a, b, c]) => [e164, a, b, c] as const),
+        part.map(([e164, a, b, c]) => [e164, a, b, c] as const),
       );
     }
-    w.tell('consent.changed', { businessId, e164s });
+    w.tell('consent.changed', { businessId, e164s: states.map(([e164]) => e164) });
   }
 
   async statesOf(r: Reader, businessId: string, e164: string): Promise<ConsentStates> {
@@ -162,10 +178,12 @@ export class Ledger {
   /** What is kept of these numbers beside the ledger and where the gate reads it; the stricter of the two. */
   private async keptOf(r: Reader, businessId: string, e164s: readonly string[]): Promise<Map<string, Kept>> {
     const out = new Map<string, Kept>();
-    const rows = [
-      ...(await store.statesOfNumbers(r, businessId, e164s)),
-      ...(await this.contacts.keptConsent(r, businessId, e164s)),
-    ];
+    const rows = [];
+    for (const part of lotsOf(e164s, CHUNK))
+      rows.push(
+        ...(await store.statesOfNumbers(r, businessId, part)),
+        ...(await this.contacts.keptConsent(r, businessId, part)),
+      );
     for (const { e164, ...states } of rows) {
       const other = out.get(e164);
       for (const x of PURPOSES) states[x] = stricter(states[x], other?.[x]);
@@ -227,20 +245,18 @@ export class Ledger {
       if (mend) differing.push(...e164s);
     });
     const keptStrict = verdict.ok ? 0 : compared.looser;
-    for (let i = 0; i < differing.length; i += CHUNK)
-      await this.p.db.write((w) => this.project(w, businessId, differing.slice(i, i + CHUNK)));
+    for (const part of lotsOf(differing, CHUNK)) await this.p.db.write((w) => this.project(w, businessId, part));
     return { verdict, ok: compared.differing === 0, differing: compared.differing, keptStrict };
   }
 
-  /** A long ledger is checked in a thread of its own; for a short one starting it would take longer. */
+  /** A long ledger is checked in threads; for a short one starting them would take longer. */
   private async check(businessId: string, states: boolean, found: (e164s: string[]) => void): Promise<Checked> {
     const { heads, forged } = await this.p.heads.of(chainOf(businessId));
     const { db, clock } = this.p;
     const wish: CheckWish = { businessId, heads, forged, now: clock.now(), states };
-    const long = ((await store.headOf(db, businessId))?.seq ?? 0) > SHORT;
-    const checked = long
-      ? await inThread<CheckWish, string[], Checked>(CHECK, db.place, wish, found)
-      : await checkLedger(db, wish, found);
+    const length = (await store.headOf(db, businessId))?.seq ?? 0;
+    const checked =
+      length > SHORT ? await checkInThreads(db, db.place, length, wish, found) : await checkLedger(db, wish, found);
     if (!checked.verdict.ok) this.suspect.add(businessId);
     else this.suspect.delete(businessId);
     return checked;
@@ -282,13 +298,19 @@ export class Ledger {
   }
 }
 
-function byNumber(rows: readonly store.EventRow[]): Map<string, LedgerEvent[]> {
+/** The events of these numbers as they stand in the ledger, in the order of the chain. */
+async function eventsBefore(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<Map<string, LedgerEvent[]>> {
   const by = new Map<string, LedgerEvent[]>();
-  for (const row of rows) {
-    const list = by.get(row.e164);
-    if (list) list.push(store.eventOf(row));
-    else by.set(row.e164, [store.eventOf(row)]);
-  }
+  for (const part of lotsOf(e164s, CHUNK))
+    for (const row of await store.eventsOfNumbers(r, businessId, part)) {
+      const list = by.get(row.e164);
+      if (list) list.push(store.eventOf(row));
+      else by.set(row.e164, [store.eventOf(row)]);
+    }
   return by;
 }
 
