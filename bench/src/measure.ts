@@ -24,6 +24,11 @@ export function report(r: Result): void {
   console.log(JSON.stringify(line));
 }
 
+/** Keeps for the table what another process reported. @param line as {@link report} prints it. */
+export function take(line: string): void {
+  results.push(JSON.parse(line) as Result);
+}
+
 /** Ours beside a bare reference, in milliseconds: at most `times` of it. What takes under a millisecond counts as one. */
 export function beside(contacts: number, name: string, ours: number, reference: number, times: number): void {
   const ok = Math.max(ours, 1) <= times * Math.max(reference, 1 / times);

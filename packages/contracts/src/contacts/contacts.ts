@@ -155,7 +155,26 @@ export const changeMembers = endpoint({
   access: 'coordinator',
   params: ObjectPath,
   body: z.object({ add: z.array(z.string()).max(5000).default([]), remove: z.array(z.string()).max(5000).default([]) }),
-  answer: ListShape,
+  /** Who of them were not on it before, and who were: taking it back is the opposite for these. */
+  answer: ListShape.extend({ added: z.array(z.string()), removed: z.array(z.string()) }),
+});
+const ListChange = z.object({
+  change: z.enum(['put on', 'take off']),
+  filter: ContactFilter.omit({ sort: true }),
+  /** How many contacts matched when this was asked for; refused where it is another number now. */
+  seen: z.number().int().min(1),
+});
+export type ListChange = z.infer<typeof ListChange>;
+export const changeMatching = endpoint({
+  id: 'lists.matching',
+  summary: 'Put all contacts a filter leaves on a list, or take them off, as a job',
+  method: 'POST',
+  path: '/businesses/:businessId/lists/:id/matching',
+  access: 'coordinator',
+  costs: true,
+  params: ObjectPath,
+  body: ListChange,
+  answer: z.object({ jobId: z.string(), contacts: z.number().int() }),
 });
 
 export const IntakeOutcome = z.enum(['ok', 'look', 'refused']);

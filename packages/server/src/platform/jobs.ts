@@ -164,6 +164,17 @@ export class Jobs {
     await changeJob(w, { key }, { doneCount: done });
   }
 
+  /** Whether a job that works shall go on: not where it was paused or cancelled. */
+  async isRunning(r: Reader, id: string): Promise<boolean> {
+    return (await jobById(r, id))?.state === 'running';
+  }
+
+  /** What a job goes on from, and how far it has come, kept in the caller's transaction with what was done. */
+  async keep(w: Writer, job: Job, payload: unknown, done: number): Promise<void> {
+    await changeJob(w, { id: job.id }, { payload, doneCount: done });
+    w.afterCommit(() => this.live.tell({ businessId: job.businessId, topic: 'jobs' }));
+  }
+
   /** Why a job stands as it does, for whoever looks. */
   async explain(w: Writer, id: string, why: string): Promise<void> {
     await changeJob(w, { id }, { error: why });
@@ -182,12 +193,12 @@ export class Jobs {
   }
 
   private async progress(job: Job, done: number, total: number): Promise<boolean> {
-    const state = await this.db.write(async (w) => {
+    const running = await this.db.write(async (w) => {
       await changeJob(w, { id: job.id }, { doneCount: done, totalCount: total });
-      return (await jobById(w, job.id))?.state;
+      return this.isRunning(w, job.id);
     });
     this.live.tell({ businessId: job.businessId, topic: 'jobs' });
-    return state === 'running';
+    return running;
   }
 
   private async finish(job: Job, outcome: JobOutcome): Promise<void> {

@@ -50,6 +50,8 @@ export interface OpenPage {
   loader: HarnessLoader;
   /** What was said at the foot of the page. */
   said: string[];
+  /** Takes back what was last said to be done, where that is offered. */
+  undo: (() => void) | undefined;
   /** What was asked before something was done; answered as `yes` says. */
   questions: Question[];
   yes: boolean;
@@ -100,7 +102,7 @@ export async function openPage(
     load: () => Promise.resolve(),
     take: () => undefined,
   };
-  const opened = { questions: [] as Question[], yes: true };
+  const opened = { questions: [] as Question[], yes: true, undo: undefined as (() => void) | undefined };
   TestBed.configureTestingModule({
     providers: [
       provideZonelessChangeDetection(),
@@ -114,7 +116,16 @@ export async function openPage(
       provideStore({ [liveFeature.name]: liveFeature.reducer, [jobsFeature.name]: jobsFeature.reducer }),
       { provide: Api, useValue: api },
       { provide: SessionFacade, useValue: session },
-      { provide: Say, useValue: { done: (w: string) => said.push(w), problem: (e: Error) => said.push(e.message) } },
+      {
+        provide: Say,
+        useValue: {
+          done: (words: string, undo?: () => void) => {
+            said.push(words);
+            opened.undo = undo;
+          },
+          problem: (e: Error) => said.push(e.message),
+        },
+      },
       {
         provide: Confirm,
         useValue: {

@@ -3,6 +3,7 @@ import type { Platform } from '../../platform/platform.js';
 import type { SettingsArea } from '../settings/index.js';
 import { Contacts } from './contacts.js';
 import { Intakes } from './intakes.js';
+import { ListChanges } from './list-changes.js';
 import { Lists } from './lists.js';
 import { Lookups } from './lookups.js';
 import { tellContacts } from './matters.js';
@@ -15,7 +16,7 @@ export function contactsArea(p: Platform, router: Router, { businesses }: Settin
   const lookups = new Lookups(p, contacts, businesses);
   const intakes = new Intakes(p, lists);
   tellContacts(p, contacts);
-  contactsRoutes(router, p, contacts, lists, intakes, lookups);
+  contactsRoutes(router, p, contacts, lists, new ListChanges(p, contacts, lists), intakes, lookups);
   return { contacts, lists, lookups, intakes };
 }
 export type ContactsArea = ReturnType<typeof contactsArea>;

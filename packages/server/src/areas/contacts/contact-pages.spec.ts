@@ -16,24 +16,40 @@ interface Made {
   listed: boolean;
 }
 
-describe('pages of contacts', () => {
-  let o: Office;
-  let made: Made[];
-  beforeAll(async () => {
-    o = await Office.open();
-    const dice = new Seeded('pages of contacts');
-    const roll = (n: number): number => dice.int(0, n - 1);
-    made = Array.from({ length: 160 }, (_, i) => ({
-      id: `con_${String(roll(1e6)).padStart(6, '0')}${i}`,
-      name: `${dice.pick(['Alder', 'Birch', 'Cedar', 'Dogwood', 'Elm'])} ${dice.pick(['Ada', 'Brandt', 'Cora', 'Otto'])}`,
-      email: `${dice.pick(['heron', 'otter', 'stoat'])}.${i}@mail.example`,
-      e164: `+1212555${String(1000 + i)}`,
-      textable: dice.pick(['yes', 'yes', 'no', 'unknown']),
-      informational: dice.pick(['none', 'granted', 'revoked']),
-      promotional: dice.pick(['none', 'granted', 'unproven']),
-      faults: roll(10) === 0,
-      listed: roll(4) === 0,
-    }));
+/** A person whose facts are spread by dice. */
+function spread(dice: Seeded, i: number): Made {
+  const roll = (n: number): number => dice.int(0, n - 1);
+  return {
+    id: `con_${String(roll(1e6)).padStart(6, '0')}${i}`,
+    name: `${dice.pick(['Alder', 'Birch', 'Cedar', 'Dogwood', 'Elm'])} ${dice.pick(['Ada', 'Brandt', 'Cora', 'Otto'])}`,
+    email: `${dice.pick(['heron', 'otter', 'stoat'])}.${i}@mail.example`,
+    e164: `+1212555${String(1000 + i)}`,
+    textable: dice.pick(['yes', 'yes', 'no', 'unknown']),
+    informational: dice.pick(['none', 'granted', 'revoked']),
+    promotional: dice.pick(['none', 'granted', 'unproven']),
+    faults: roll(10) === 0,
+    listed: roll(4) === 0,
+  };
+}
+
+/** A word that sorts as the person does. */
+function placeOf(sort: ContactSort | undefined, m: Made): string {
+  const named = `${m.name.toLowerCase()}\0${m.id}`;
+  const by = sort?.replace('-', '') ?? 'contact';
+  if (by === 'contact') return named;
+  if (by === 'number') return m.e164;
+  return `${by === 'line' ? m.textable : by === 'informational' ? m.informational : m.promotional}\0${named}`;
+}
+
+/** Made-up people in an office of their own. */
+class People {
+  private constructor(
+    readonly o: Office,
+    private readonly made: readonly Made[],
+  ) {}
+
+  static async bringIn(made: readonly Made[]): Promise<People> {
+    const o = await Office.open();
     await o.app.platform.db.write(async (w) => {
       await w.run(`INSERT INTO contact_list (id, business_id, name, created_at) VALUES ('lst_few', $1, 'Few', 1)`, [
         o.business,
@@ -65,12 +81,12 @@ describe('pages of contacts', () => {
         [rows],
       );
     });
-  });
-  afterAll(() => o.close());
+    return new People(o, made);
+  }
 
   /** What a filter leaves, worked out the slow way, in the order of lists. */
-  const left = (f: ContactFilter): string[] =>
-    made
+  left(f: ContactFilter): string[] {
+    return this.made
       .filter(
         (m) =>
           (!f.list || m.listed) &&
@@ -85,25 +101,28 @@ describe('pages of contacts', () => {
         return (f.sort?.startsWith('-') ? -1 : 1) * (x < y ? -1 : 1);
       })
       .map((m) => m.id);
-  /** A word that sorts as the person does. */
-  const placeOf = (sort: ContactSort | undefined, m: Made): string => {
-    const named = `${m.name.toLowerCase()}\0${m.id}`;
-    const by = sort?.replace('-', '') ?? 'contact';
-    if (by === 'contact') return named;
-    if (by === 'number') return m.e164;
-    return `${by === 'line' ? m.textable : by === 'informational' ? m.informational : m.promotional}\0${named}`;
-  };
+  }
 
-  const walked = async (f: ContactFilter, size: number): Promise<string[]> => {
+  /** What the pages show, one after the other. */
+  async walked(f: ContactFilter, size: number): Promise<string[]> {
     const seen: string[] = [];
     for (let cursor: string | undefined; ;) {
-      const page = await o.app.contacts.page(o.business, f, cursor, size);
+      const page = await this.o.app.contacts.page(this.o.business, f, cursor, size);
       seen.push(...page.items.map((c) => c.id));
       if (page.next === null) return seen;
       expect(page.items.length).withContext('only the last page is short').toBe(size);
       cursor = page.next;
     }
-  };
+  }
+}
+
+describe('pages of contacts', () => {
+  let p: People;
+  beforeAll(async () => {
+    const dice = new Seeded('pages of contacts');
+    p = await People.bringIn(Array.from({ length: 160 }, (_, i) => spread(dice, i)));
+  });
+  afterAll(() => p.o.close());
 
   const FILTERS: ContactFilter[] = [
     {},
@@ -139,26 +158,64 @@ describe('pages of contacts', () => {
   ];
   for (const f of FILTERS)
     it(`hold everybody once, in order, with ${JSON.stringify(f)}`, async () => {
-      const want = left(f);
+      const want = p.left(f);
       if (f.q !== 'nobody at all') expect(want.length).toBeGreaterThan(0);
       for (const size of [7, 40, 500])
-        expect(await walked(f, size))
+        expect(await p.walked(f, size))
           .withContext(`pages of ${size}`)
           .toEqual(want);
-      const page = await o.app.contacts.page(o.business, f, undefined, 5);
+      const page = await p.o.app.contacts.page(p.o.business, f, undefined, 5);
       expect(page.total ?? want.length).toBe(want.length);
-      expect((await o.app.contacts.facets(o.business, f)).total).toBe(want.length);
+      expect((await p.o.app.contacts.facets(p.o.business, f)).total).toBe(want.length);
     });
 
   it('go on after where one stopped although people before it have come and gone', async () => {
-    const [first, second, third, fourth] = left({});
-    const page = await o.app.contacts.page(o.business, {}, undefined, 2);
+    const [first, second, third, fourth] = p.left({});
+    const page = await p.o.app.contacts.page(p.o.business, {}, undefined, 2);
     expect(page.items.map((c) => c.id)).toEqual([first ?? '', second ?? '']);
-    const { db } = o.app.platform;
+    const { db } = p.o.app.platform;
     await db.write((w) => w.run(`UPDATE contact SET sort_name = '' WHERE id = $1`, [fourth]));
-    const next = await o.app.contacts.page(o.business, {}, page.next ?? '', 1);
+    const next = await p.o.app.contacts.page(p.o.business, {}, page.next ?? '', 1);
     expect(next.items.map((c) => c.id)).toEqual([third ?? '']);
     await db.write((w) => w.run(`UPDATE contact SET sort_name = lower(last_name) WHERE id = $1`, [fourth]));
-    expect(await walked({}, 50)).toEqual(left({}));
+    expect(await p.walked({}, 50)).toEqual(p.left({}));
   });
+});
+
+/** Enough for the way a page is found to depend on how many match; and those who match lie together. */
+describe('pages of many contacts', () => {
+  let p: People;
+  beforeAll(async () => {
+    const dice = new Seeded('pages of many contacts');
+    p = await People.bringIn(
+      Array.from({ length: 1200 }, (_, i) => ({
+        ...spread(dice, i),
+        // Those with the last numbers.
+        listed: i >= 500,
+        textable: i >= 400 ? 'yes' : dice.pick(['no', 'unknown']),
+        promotional: i < 700 ? 'granted' : dice.pick(['none', 'unproven']),
+      })),
+    );
+  }, 60_000);
+  afterAll(() => p.o.close());
+
+  const sorts = ['number', '-number', 'line', '-line', 'informational', '-promotional'] as const;
+  for (const f of [
+    { list: 'lst_few' },
+    { textable: 'yes' },
+    { promotional: 'granted' },
+    { list: 'lst_few', textable: 'yes' },
+    { textable: 'yes', promotional: 'granted,none' },
+    { textable: 'no,unknown', promotional: 'granted' },
+  ])
+    it(`hold everybody once in any order, with ${JSON.stringify(f)}`, async () => {
+      for (const sort of sorts) {
+        const want = p.left({ ...f, sort });
+        expect(want.length).toBeGreaterThan(300);
+        for (const size of [25, 100])
+          expect(await p.walked({ ...f, sort }, size))
+            .withContext(`by ${sort}, pages of ${size}`)
+            .toEqual(want);
+      }
+    });
 });

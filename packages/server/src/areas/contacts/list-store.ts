@@ -49,17 +49,22 @@ export async function listNames(r: Reader, contactIds: readonly string[]): Promi
   return out;
 }
 
-/** Puts contacts of the business on a list; who is on it already stays. A set, since a selection may be thousands. */
+/**
+ * Puts contacts of the business on a list; who is on it already stays. A set, since a selection may be thousands.
+ * @returns those who were not on it.
+ */
 export async function putOnList(
   w: Writer,
   businessId: string,
   listId: string,
   contactIds: readonly string[],
-): Promise<void> {
-  await w.run(
-    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT $1, c.id, c.sort_name FROM jsonb_each($3) j CROSS JOIN contact c ON c.id = j.value AND c.business_id = $2 WHERE true ON CONFLICT DO NOTHING`,
+): Promise<string[]> {
+  if (contactIds.length === 0) return [];
+  const put = await w.all<{ contact_id: string }>(
+    `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT $1, c.id, c.sort_name FROM jsonb_each($3) j CROSS JOIN contact c ON c.id = j.value AND c.business_id = $2 WHERE true ON CONFLICT DO NOTHING RETURNING contact_id`,
     [listId, businessId, jsonRows(contactIds)],
   );
+  return put.map((x) => x.contact_id);
 }
 
 export async function joinList(w: Writer, listId: string, contactId: string): Promise<void> {
@@ -69,9 +74,12 @@ export async function joinList(w: Writer, listId: string, contactId: string): Pr
   );
 }
 
-export async function takeOffList(w: Writer, listId: string, contactIds: readonly string[]): Promise<void> {
-  await w.run('DELETE FROM list_member WHERE list_id = $1 AND contact_id IN (SELECT value FROM jsonb_each($2))', [
-    listId,
-    jsonRows(contactIds),
-  ]);
+/** Takes contacts off a list. @returns those who were on it. */
+export async function takeOffList(w: Writer, listId: string, contactIds: readonly string[]): Promise<string[]> {
+  if (contactIds.length === 0) return [];
+  const taken = await w.all<{ contact_id: string }>(
+    'DELETE FROM list_member WHERE list_id = $1 AND contact_id IN (SELECT value FROM jsonb_each($2)) RETURNING contact_id',
+    [listId, jsonRows(contactIds)],
+  );
+  return taken.map((x) => x.contact_id);
 }

@@ -44,27 +44,35 @@ export class Lists {
     return joinList(w, listId, contactId);
   }
 
+  /** @returns the list as it is now, and who came to it and left it; who was on it already, or was not, is no change. */
   async changeMembers(
     actor: Actor,
     businessId: string,
     id: string,
     add: readonly string[],
     remove: readonly string[],
-  ): Promise<ContactList> {
+  ): Promise<ContactList & { added: string[]; removed: string[] }> {
     return this.p.db.write(async (w) => {
-      if (!(await listById(w, businessId, id))) throw notFound('list');
-      await putOnList(w, businessId, id, add);
-      await takeOffList(w, id, remove);
+      await this.known(w, businessId, id);
+      const added = await putOnList(w, businessId, id, add);
+      const removed = await takeOffList(w, id, remove);
       await record(w, this.p.clock, {
         businessId,
         actor,
         action: 'members changed',
         objectKind: 'list',
         objectId: id,
-        after: { added: add.length, removed: remove.length },
+        after: { added: added.length, removed: removed.length },
       });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', id }));
-      return (await listById(w, businessId, id)) as ContactList;
+      return { ...(await this.known(w, businessId, id)), added, removed };
     });
+  }
+
+  /** @throws Problem 404 */
+  async known(r: Reader, businessId: string, id: string): Promise<ContactList> {
+    const list = await listById(r, businessId, id);
+    if (!list) throw notFound('list');
+    return list;
   }
 }

@@ -148,19 +148,28 @@ export async function pageOfNumbers(
     parts.push(wordCondition(words));
   }
   if (f.list) bind['list'] = f.list;
-  const sql = await walk(r, businessId, f, words, order, parts, bind, after !== null);
-  const columns = [...new Set(['id', 'contact_id', ...order.columns])];
-  const rows = await manyRows<Record<string, string | number>>(
-    r,
-    columns,
-    `FROM (${sql}) AS page ${sorted('', order.columns, order)} LIMIT $limit`,
-    bind,
-  );
-  return rows.map((x) => ({
-    id: Number(x['id']),
-    contactId: String(x['contact_id']),
-    place: order.columns.map((c) => x[c] ?? ''),
-  }));
+  const searched = await foundBy(r, words, bind);
+  const way: Way = searched ? { along: searched } : await wayOf(r, businessId, f, order);
+  const ask = async (along: Along, more: readonly string[] = []): Promise<FoundNumber[]> => {
+    const columns = [...new Set(['id', 'contact_id', ...order.columns])];
+    const rows = await manyRows<Record<string, string | number>>(
+      r,
+      columns,
+      `FROM (${walk(along, f, order, [...parts, ...more], bind, after !== null)}) AS page ${sorted('', order.columns, order)} LIMIT $limit`,
+      bind,
+    );
+    return rows.map((x) => ({
+      id: Number(x['id']),
+      contactId: String(x['contact_id']),
+      place: order.columns.map((c) => x[c] ?? ''),
+    }));
+  };
+  if (!way.given) return ask(way.along);
+  const end = await placeAfter(r, businessId, order, after, way.given.rows);
+  if (end) for (const [i, value] of end.entries()) bind[`end${i}`] = value;
+  const page = await ask(way.along, end ? [within(order)] : []);
+  // Those that match lie together somewhere behind: they are sorted instead.
+  return end === null || page.length === limit ? page : ask(way.given.orElse);
 }
 
 /** That these columns lie beyond the place of `$at0`, `$at1`, … in that order. */
@@ -169,27 +178,27 @@ const beyond = (table: string, columns: readonly string[], { down }: Order): str
 const sorted = (table: string, columns: readonly string[], { down }: Order): string =>
   `ORDER BY ${columns.map((c) => `${table}${c}${down ? ' DESC' : ''}`).join(', ')}`;
 
-async function walk(
-  r: Reader,
-  businessId: string,
+/** What is walked: an index in the order asked for, that of one filter, or what a search found, as a clause. */
+type Along = Facet | 'list' | 'faults' | 'all' | { found: string; where: string };
+/** How a page is found: what is walked, and what instead once so many rows had no full page. */
+interface Way {
+  along: Along;
+  given?: { rows: number; orElse: Along };
+}
+
+function walk(
+  along: Along,
   f: ContactFilter,
-  words: Words | null,
   order: Order,
   parts: readonly string[],
   bind: Record<string, unknown>,
   goesOn: boolean,
-): Promise<string> {
+): string {
   const select = `SELECT ${[...new Set(['id', 'contact_id', ...order.columns])].map((c) => `cn.${c}`).join(', ')}`;
   const end = `${sorted('', order.columns, order)} LIMIT $limit`;
   const where = [...parts, ...(f.list ? [ON_LIST] : [])].join(' AND ');
-  if (words?.trigrams) {
-    const { id, where: matches, value } = found(r, words, words.trigrams);
-    bind['found'] = value;
-    if (await areFew(r, words, words.trigrams))
-      return `${select} FROM contact_search s CROSS JOIN contact_number cn ON cn.id = ${id} WHERE ${matches} AND ${where} ${end}`;
-  }
-  const narrowest = await narrowestOf(r, businessId, f, order);
-  if (narrowest === 'list') {
+  if (typeof along === 'object') return `${select} FROM ${along.found} WHERE ${along.where} AND ${where} ${end}`;
+  if (along === 'list') {
     const from = `FROM list_member m CROSS JOIN contact_number cn INDEXED BY contact_number_contact ON cn.contact_id = m.contact_id WHERE m.list_id = $list AND ${parts.join(' AND ')}`;
     if (order.by !== 'contact') return `${select} ${from} ${sorted('cn.', order.columns, order)} LIMIT $limit`;
     // The list has an index in the order of names.
@@ -197,32 +206,62 @@ async function walk(
     const later = goesOn ? `AND ${beyond('m', names, order).replace(/ ([<>]) /, ' $1= ')}` : '';
     return `${select} ${from} ${later} ${sorted('m.', names, order)}, cn.id${order.down ? ' DESC' : ''} LIMIT $limit`;
   }
-  if (narrowest === 'faults')
+  if (along === 'faults')
     return `${select} FROM contact_number cn INDEXED BY contact_number_faults WHERE ${where} ${end}`;
-  if (narrowest === 'all') return `${select} FROM contact_number cn INDEXED BY ${order.index} WHERE ${where} ${end}`;
+  if (along === 'all') return `${select} FROM contact_number cn INDEXED BY ${order.index} WHERE ${where} ${end}`;
   // Each value has its own stretch of the index; they are merged in order.
-  const values = (f[narrowest] ?? '').split(',');
+  const values = (f[along] ?? '').split(',');
   return `${values
     .map((value, i) => {
       bind[`value${i}`] = value;
-      return `${select} FROM contact_number cn INDEXED BY contact_number_by_${FACETS[narrowest]} WHERE cn.${FACETS[narrowest]} = $value${i} AND ${where}`;
+      return `${select} FROM contact_number cn INDEXED BY contact_number_by_${FACETS[along]} WHERE cn.${FACETS[along]} = $value${i} AND ${where}`;
     })
     .join(' UNION ALL ')} ${end}`;
 }
 
-/**
- * What to walk: the filter that leaves the fewest, by what is counted already; all, in the order asked for, where no
- * filter has an index in it and a page is full sooner than those of the filter are sorted.
- */
-async function narrowestOf(
+/** What a search walks where so few rows hold its trigrams that they are sorted; null where the list is walked. */
+async function foundBy(
+  r: Reader,
+  words: Words | null,
+  bind: Record<string, unknown>,
+): Promise<{ found: string; where: string } | null> {
+  if (!words?.trigrams) return null;
+  const { id, where, value } = found(r, words, words.trigrams);
+  if (!(await areFew(r, words, words.trigrams))) return null;
+  bind['found'] = value;
+  return { found: `contact_search s CROSS JOIN contact_number cn ON cn.id = ${id}`, where };
+}
+
+/** That a row lies up to the place of `$end0`, `$end1`, … in its order. */
+const within = ({ columns, down }: Order): string =>
+  `(${columns.map((c) => `cn.${c}`).join(', ')}) ${down ? '>=' : '<='} (${columns.map((_, i) => `$end${i}`).join(', ')})`;
+
+/** The place so many rows after another in the order of all, by its index alone; null where there are fewer. */
+async function placeAfter(
   r: Reader,
   businessId: string,
-  f: ContactFilter,
   order: Order,
-): Promise<Facet | 'list' | 'faults' | 'all'> {
-  if (f.faults) return 'faults';
+  after: Place | null,
+  rows: number,
+): Promise<Place | null> {
+  const bind: Record<string, unknown> = { businessId, rows };
+  for (const [i, value] of (after ?? []).entries()) bind[`at${i}`] = value;
+  const row = await r.one<Record<string, string | number>>(
+    `SELECT ${order.columns.map((c) => `cn.${c}`).join(', ')} FROM contact_number cn INDEXED BY ${order.index} WHERE cn.business_id = $businessId${after ? ` AND ${beyond('cn', order.columns, order)}` : ''} ${sorted('cn.', order.columns, order)} LIMIT 1 OFFSET $rows`,
+    bind,
+  );
+  return row ? order.columns.map((c) => row[c] ?? '') : null;
+}
+
+/**
+ * What to walk: the filter that leaves the fewest, by what is counted already; all, in the order asked for, where no
+ * filter has an index in it and a page is full sooner than those of the filter are sorted. That is given up after the
+ * rows it was reckoned to take.
+ */
+async function wayOf(r: Reader, businessId: string, f: ContactFilter, order: Order): Promise<Way> {
+  if (f.faults) return { along: 'faults' };
   const filtered = FACET_NAMES.filter((x) => f[x]);
-  if (filtered.length === 0 && !f.list) return 'all';
+  if (filtered.length === 0 && !f.list) return { along: 'all' };
   const classes = await countedClasses(r, businessId);
   const sizes: [Facet | 'list', number][] = filtered.map((facet) => [facet, sum(classes, { [facet]: f[facet] })]);
   const everybody = sum(classes, {});
@@ -234,9 +273,13 @@ async function narrowestOf(
     matching *= members / Math.max(everybody, 1);
   }
   const [narrowest, size] = sizes.reduce((least, x) => (x[1] < least[1] ? x : least));
-  if (order.by === 'contact') return narrowest;
-  // Those that match may lie together, far down in the order: thrice as many are reckoned with as if they were spread.
-  return (3 * everybody * PAGE) / Math.max(matching, 1) < size ? 'all' : narrowest;
+  if (order.by === 'contact') return { along: narrowest };
+  // Where the order begins with what is filtered too, only the stretches of those values are walked in it.
+  const own = sizes.find(([x]) => x !== 'list' && FACETS[x] === order.columns[0]);
+  // Those that match may lie together: thrice as many are reckoned with as if they were spread.
+  const rows = Math.ceil((3 * (own?.[1] ?? everybody) * PAGE) / Math.max(matching, 1));
+  if (rows >= size) return { along: narrowest };
+  return own ? { along: own[0] } : { along: 'all', given: { rows, orElse: narrowest } };
 }
 
 // -- counts ----------------------------------------------------------------------------------------------------------

@@ -4,6 +4,7 @@ import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from './contacts.js';
 import type { Intakes } from './intakes.js';
+import type { ListChanges } from './list-changes.js';
 import type { Lists } from './lists.js';
 import type { Lookups } from './lookups.js';
 
@@ -12,6 +13,7 @@ export function contactsRoutes(
   p: Platform,
   contacts: Contacts,
   lists: Lists,
+  listChanges: ListChanges,
   intakes: Intakes,
   lookups: Lookups,
 ): void {
@@ -33,6 +35,9 @@ export function contactsRoutes(
   serve(router, api.addList, ({ params, body, person }) => lists.add(person, params.businessId, body.name, body.kind));
   serve(router, api.changeMembers, ({ params, body, person }) =>
     lists.changeMembers(person, params.businessId, params.id, body.add, body.remove),
+  );
+  serve(router, api.changeMatching, ({ params, body, person, key }) =>
+    listChanges.start(person, params.businessId, params.id, body, key),
   );
   serve(router, api.beginIntake, ({ params, body, person }) => intakes.begin(person, params.businessId, body));
   serve(router, api.sendIntakeRows, ({ params, body }) => intakes.take(params.businessId, params.id, body.rows));

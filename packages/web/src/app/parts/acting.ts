@@ -26,8 +26,9 @@ export class Acting {
     return (await this.run(async () => ({ answer: await work() }), done)) !== undefined;
   }
 
-  done(words: string): void {
-    this.say.done(words);
+  /** @param undo takes it back, once, where somebody presses it soon. */
+  done(words: string, undo?: () => Promise<unknown>): void {
+    this.say.done(words, undo && (() => void this.did(undo, 'Taken back.')));
   }
   refused(words: string): void {
     this.say.problem(new Error(words));

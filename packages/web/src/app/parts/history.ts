@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angu
 import type { AuditEntry } from '@long-gate/contracts';
 import { MomentPipe } from './format';
 import { HistoryStore } from './history.store';
+import { Unfold } from './unfold';
 
 interface Difference {
   what: string;
@@ -12,17 +13,18 @@ interface Difference {
 /** Who did what to one object, when, before and after. */
 @Component({
   selector: 'lg-history',
-  imports: [MomentPipe],
+  imports: [MomentPipe, Unfold],
   providers: [HistoryStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <hr class="rule" />
     <h2>History</h2>
     @for (entry of store.entries(); track entry.id) {
-      <details>
-        <summary>
-          <span class="soft">{{ entry.at | moment: 'short' }}</span><span>{{ entry.action }}</span>
-        </summary>
+      <lg-unfold>
+        <span line class="entry"
+          ><span class="soft">{{ entry.at | moment: 'short' }}</span
+          ><span>{{ entry.action }}</span></span
+        >
         <div class="small soft">by {{ entry.actor }}</div>
         @for (d of differences(entry); track d.what) {
           <div class="small diff">
@@ -33,35 +35,20 @@ interface Difference {
             <ins>{{ d.after }}</ins>
           </div>
         }
-      </details>
+      </lg-unfold>
     } @empty {
       <p class="soft small">{{ store.loading() ? 'Reading…' : 'Nothing on record.' }}</p>
     }
   `,
   styles: `
-    details {
-      padding: 3px 0;
-    }
-    summary {
+    .entry {
       display: grid;
       grid-template-columns: 92px 1fr;
       gap: 10px;
-      cursor: pointer;
-      list-style: none;
-      font-size: 13px;
-    }
-    summary::-webkit-details-marker {
-      display: none;
-    }
-    summary:hover {
-      color: var(--primary);
     }
     .diff {
-      margin: 2px 0 2px 102px;
+      margin: 2px 0;
       overflow-wrap: anywhere;
-    }
-    details > .soft {
-      margin-left: 102px;
     }
     del {
       color: var(--stop);

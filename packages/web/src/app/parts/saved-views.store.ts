@@ -14,19 +14,27 @@ export const SavedViewsStore = signalStore(
     }),
   })),
   withComputed(({ _views }) => ({ views: computed(() => (_views.hasValue() ? _views.value().items : [])) })),
-  withMethods(({ _api, _at, _area, _views, acting }) => ({
-    of(area: string): void {
-      _area.set(area);
-    },
-    /** @throws ApiProblem */
-    async save(body: { name: string; query: string }): Promise<true> {
-      await _api.call(saveView, { params: { ..._at(), area: _area() }, body });
+  withMethods(({ _api, _at, _area, _views, views, acting }) => {
+    const save = async (area: string, body: { name: string; query: string }): Promise<true> => {
+      await _api.call(saveView, { params: { ..._at(), area }, body });
       _views.reload();
       return true;
-    },
-    async drop(id: string): Promise<void> {
-      await acting.did(() => _api.call(dropView, { params: { ..._at(), area: _area(), id } }));
-      _views.reload();
-    },
-  })),
+    };
+    return {
+      of(area: string): void {
+        _area.set(area);
+      },
+      /** @throws ApiProblem */
+      save: (body: { name: string; query: string }): Promise<true> => save(_area(), body),
+      async drop(id: string): Promise<void> {
+        const [area, view] = [_area(), views().find((v) => v.id === id)];
+        const dropped = await acting.did(() => _api.call(dropView, { params: { ..._at(), area, id } }));
+        _views.reload();
+        if (dropped && view)
+          acting.done(`The view “${view.name}” is gone, for everybody.`, () =>
+            save(area, { name: view.name, query: view.query }),
+          );
+      },
+    };
+  }),
 );

@@ -5,13 +5,14 @@ import { CheckedForm } from './form/checked-form';
 import { Faults } from './form/faults';
 import { Form } from './form/form';
 import { TextField } from './form/text-field';
+import { Icon } from './icon';
 import { SavedViewsStore } from './saved-views.store';
 import { text } from './form/controls';
 
 /** Filters of a list kept under a name, for everybody of the business. */
 @Component({
   selector: 'lg-saved-views',
-  imports: [Faults, Form, TextField, MatButtonModule],
+  imports: [Faults, Form, Icon, TextField, MatButtonModule],
   providers: [SavedViewsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -35,7 +36,7 @@ import { text } from './form/controls';
               [attr.aria-label]="'Drop the view ' + v.name"
               (click)="store.drop(v.id)"
             >
-              ×
+              <lg-icon sign="close" />
             </button>
           }
         </span>

@@ -6,8 +6,10 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 export class Say {
   private readonly bar = inject(MatSnackBar);
 
-  done(text: string): void {
-    this.bar.open(text, undefined, { duration: 4000, politeness: 'polite' });
+  /** @param undo takes it back, offered for a while. */
+  done(text: string, undo?: () => void): void {
+    const said = this.bar.open(text, undo && 'Undo', { duration: undo ? 10_000 : 4000, politeness: 'polite' });
+    if (undo) said.onAction().subscribe(undo);
   }
 
   problem(error: unknown): void {

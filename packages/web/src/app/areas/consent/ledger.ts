@@ -57,7 +57,7 @@ function toneOf(e: ConsentEventView): string {
               : (v.projection.differing | count) + ' numbers show another state than the ledger gives.'
           }}
           @if (v.ok) {
-            <div class="small mono cut" [title]="v.head">head {{ v.head }}</div>
+            <div class="small mono hash">head {{ v.head }}</div>
           }
         </div>
       }

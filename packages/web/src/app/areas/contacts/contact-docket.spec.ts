@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
-import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
+import { MatChipHarness } from '@angular/material/chips/testing';
+import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
 import { ApiProblem } from '../../api/api';
 import { ContactDocket } from './contact-docket';
 
@@ -36,10 +37,16 @@ const contact = {
 })
 class Around {}
 
+const NO_EVENTS = { items: [], next: null, total: 0 };
+const changed = (body: unknown): object => {
+  const { add, remove } = body as { add?: string[]; remove?: string[] };
+  return { added: add ?? [], removed: remove ?? [] };
+};
+
 describe('a contact', () => {
   let p: OpenPage;
   let kept: typeof contact;
-  const open = async (role = 'administrator', over: object = {}): Promise<void> => {
+  const open = async (role = 'administrator', over: object = {}, ledger: object = NO_EVENTS): Promise<void> => {
     kept = { ...contact, ...over };
     p = await openPage(
       Around,
@@ -57,9 +64,9 @@ describe('a contact', () => {
             { id: 'lst_2', name: 'Commuters', kind: 'tag', count: 300 },
           ],
         },
-        'lists.members': { done: true },
+        'lists.members': ({ body }: Asked) => ({ added: [], removed: [], ...changed(body) }),
         'lists.add': { id: 'lst_3', name: 'New', kind: 'tag', count: 0 },
-        'consent.ledger': { items: [], next: null, total: 0 },
+        'consent.ledger': ledger,
         'consent.recordWish': { id: 'evt_1' },
         'contacts.decideFaults': { done: true },
       },
@@ -128,6 +135,61 @@ describe('a contact', () => {
     await p.settle();
     expect(p.api.of('lists.members').map((a) => [a.params['id'], a.body])).toEqual([['lst_2', { add: ['con_1'] }]]);
     expect(p.api.of('lists.add')).toEqual([]);
+  });
+
+  it('is taken off a list at its mark, and put back where that was a slip', async () => {
+    await open();
+    const chip = await p.loader.getHarness(MatChipHarness.with({ text: 'Crew' }));
+    await (await chip.getRemoveButton()).click();
+    await p.settle();
+    expect(p.api.of('lists.members').map((a) => [a.params['id'], a.body])).toEqual([['lst_1', { remove: ['con_1'] }]]);
+    expect(p.said).toEqual(['1 contact taken off “Crew”.']);
+    p.undo?.();
+    await p.settle();
+    expect(p.api.of('lists.members').at(-1)?.body).toEqual({ add: ['con_1'] });
+  });
+
+  it('shows a viewer its lists without a way to take it off', async () => {
+    await open('viewer');
+    const chip = await p.loader.getHarness(MatChipHarness.with({ text: 'Crew' }));
+    await expectAsync(chip.getRemoveButton()).toBeRejected();
+    expect(p.host.querySelector('[aria-label="Put on a list or tag"]')).toBeNull();
+  });
+
+  it('unfolds what was agreed to and in which words, for whoever uses keys too', async () => {
+    await open(
+      'administrator',
+      {},
+      {
+        items: [
+          {
+            id: 'evt_1',
+            seq: 7,
+            happenedAt: 1,
+            kind: 'granted',
+            awaitsConfirmation: false,
+            purposes: ['informational'],
+            how: 'web page',
+            disclosure: 'Text me about my boat.',
+            disclosureVersion: 'heron page, version 2',
+            evidence: { page: 'heron' },
+            hash: 'ab'.repeat(32),
+          },
+        ],
+        next: null,
+        total: 1,
+      },
+    );
+    const line = Array.from(p.host.querySelectorAll<HTMLButtonElement>('lg-unfold button')).find((b) =>
+      b.textContent.includes('granted'),
+    );
+    const more = document.getElementById(line?.getAttribute('aria-controls') ?? '');
+    expect([line?.getAttribute('aria-expanded'), more?.hidden]).toEqual(['false', true]);
+    line?.click();
+    await p.settle();
+    expect([line?.getAttribute('aria-expanded'), more?.hidden]).toEqual(['true', false]);
+    expect(more?.textContent).toContain('Text me about my boat.');
+    expect(more?.textContent).withContext('the whole hash, to be compared').toContain('ab'.repeat(32));
   });
 
   it('lets an administrator, and nobody else, end the review of its faults', async () => {

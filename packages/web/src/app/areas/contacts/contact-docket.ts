@@ -11,11 +11,11 @@ import {
 } from '@angular/core';
 import { type FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { recordWish, type ContactRow } from '@long-gate/contracts';
 import { postLabel } from '@long-gate/core';
+import { Chips } from '../../parts/chips';
 import { Confirm } from '../../parts/confirm';
 import { Docket } from '../../parts/docket/docket';
 import { Autosave, type Kept } from '../../parts/form/autosave';
@@ -28,8 +28,9 @@ import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
 import { MomentPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
+import { Unfold } from '../../parts/unfold';
 import { ContactStore } from './contact.store';
-import { readOf } from '../../parts/form/control-state';
+import { ListField } from './list-field';
 import { text } from '../../parts/form/controls';
 
 /** What staff may change about a contact. */
@@ -52,7 +53,9 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
     Form,
     Saved,
     TextField,
-    MatAutocompleteModule,
+    Chips,
+    ListField,
+    Unfold,
     MatInputModule,
     MatButtonModule,
     RouterLink,
@@ -135,40 +138,26 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
           }
           <dt>Lists, tags</dt>
           <dd>
-            @for (l of store.on(); track l.id) {
-              <span class="chip"
-                >{{ l.name }}
-                @if (store.session.mayEdit()) {
-                  <button
-                    type="button"
-                    matButton
-                    class="plain"
-                    [attr.aria-label]="'Take off ' + l.name"
-                    (click)="store.takeOff(l.id)"
-                  >
-                    ×
-                  </button>
-                }
-              </span>
-            } @empty {
+            @if (store.on().length > 0) {
+              <lg-chips
+                label="Lists and tags it is on"
+                takeOut="Take off"
+                [chips]="store.on()"
+                [editable]="store.session.mayEdit()"
+                (removed)="store.takeOff($event)"
+              />
+            } @else {
               none
             }
             @if (store.session.mayEdit()) {
               <form class="put" (submit)="putOn(wanted.value); $event.preventDefault()">
-                <mat-form-field
-                  ><input
-                    matInput
-                    [matAutocomplete]="lists"
-                    aria-label="Put on a list or tag"
-                    placeholder="put on a list or tag…"
-                    maxlength="60"
-                    [formControl]="wanted"
-                /></mat-form-field>
-                <mat-autocomplete #lists="matAutocomplete" (optionSelected)="putOn($event.option.value)">
-                  @for (l of fitting(); track l.id) {
-                    <mat-option [value]="l.name">{{ l.name }}</mat-option>
-                  }
-                </mat-autocomplete>
+                <lg-list-field
+                  [control]="wanted"
+                  [lists]="others()"
+                  label="Put on a list or tag"
+                  placeholder="put on a list or tag…"
+                  (chosen)="putOn($event)"
+                />
               </form>
             }
           </dd>
@@ -207,13 +196,14 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
           <dd>{{ c.number.consent.conversational }}</dd>
         </dl>
         @for (e of store.events.value()?.items ?? []; track e.id) {
-          <details>
-            <summary>
-              <span class="soft">{{ e.happenedAt | moment: 'short' }}</span><span
+          <lg-unfold>
+            <span line class="event"
+              ><span class="soft">{{ e.happenedAt | moment: 'short' }}</span
+              ><span
                 >{{ e.kind }}{{ e.awaitsConfirmation ? ', YES asked' : '' }}: {{ e.purposes.join(', ') }},
                 {{ e.how }}</span
-              >
-            </summary>
+              ></span
+            >
             @if (e.disclosure) {
               <p class="small">
                 “{{ e.disclosure }}” <span class="soft">{{ e.disclosureVersion }}</span>
@@ -224,8 +214,8 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
                 <span class="soft">{{ kv[0] }}</span> {{ kv[1] }}
               </div>
             }
-            <div class="small mono cut" [title]="e.hash">#{{ e.seq }} {{ e.hash }}</div>
-          </details>
+            <div class="small mono hash">#{{ e.seq }} {{ e.hash }}</div>
+          </lg-unfold>
         } @empty {
           <p class="soft small">
             {{
@@ -281,19 +271,10 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
     .put {
       margin-top: 4px;
     }
-    details {
-      padding: 3px 0;
-    }
-    summary {
+    .event {
       display: grid;
       grid-template-columns: 92px 1fr;
       gap: 10px;
-      cursor: pointer;
-      list-style: none;
-      font-size: 13px;
-    }
-    summary::-webkit-details-marker {
-      display: none;
     }
     .links {
       margin: 8px 0;
@@ -321,10 +302,6 @@ export class ContactDocket {
   protected readonly editing = linkedSignal({ source: () => this.contactId(), computation: () => false });
   protected readonly wishing = linkedSignal({ source: () => this.contactId(), computation: () => false });
   protected readonly wanted = text();
-  private readonly typed = readOf(
-    () => this.wanted,
-    (c) => c.value,
-  );
   protected readonly form = new FormGroup<{ [K in keyof Facts]: FormControl<string> }>({
     firstName: text(),
     lastName: text(),
@@ -357,12 +334,8 @@ export class ContactDocket {
       ? `Post ${a.post}, ${postLabel(a.post)}: ${a.result}. Judged as an informational text, now.`
       : 'Every post that concerns a contact passes. Judged as an informational text, now.';
   });
-  /** Lists and tags it could be put on, by what is typed. */
-  protected readonly fitting = computed(() => {
-    const words = this.typed().trim().toLowerCase();
-    const on = this.store.on();
-    return this.store.lists().filter((l) => !on.includes(l) && l.name.toLowerCase().includes(words));
-  });
+  /** Lists and tags it is not on. */
+  protected readonly others = computed(() => this.store.lists().filter((l) => !this.store.on().includes(l)));
 
   constructor() {
     this.store.about(this.contactId);

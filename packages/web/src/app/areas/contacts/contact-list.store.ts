@@ -1,28 +1,32 @@
 import { computed, resource } from '@angular/core';
 import {
+  changeMatching,
   contactFacets,
   exportContacts,
   listContacts,
-  listLists,
+  type ContactList,
   type ContactRow,
   type ContactSort,
+  type ListChange,
 } from '@long-gate/contracts';
 import { signalStore, withComputed, withFeature, withHooks, withMethods, withProps } from '@ngrx/signals';
 import { onTopics } from '../../parts/on-topics';
 import { withAddress, type Address } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';
-import { liveResource } from '../../state/live-resource';
+import { withSelection } from '../../state/area-features/with-selection';
+import { withLists } from './with-lists';
 
 const KEYS = ['q', 'textable', 'list', 'informational', 'promotional', 'faults'] as const;
 type Filters = Address<(typeof KEYS)[number]>;
 /** As the contract wants them: it refuses what an address holds by mistake. */
 const asked = <T extends object>(filters: T) => filters as T & { faults?: 'yes'; sort?: ContactSort };
 
-/** All contacts, filtered on the server. */
+/** All contacts, filtered on the server, and chosen for being put on a list or taken off. */
 export const ContactListStore = signalStore(
   withBusiness(),
   withAddress(KEYS, ','),
+  withFeature((store) => withLists(store)),
   withFeature((store) =>
     withPages<ContactRow, Filters>(store, {
       topics: ['contacts', 'consent'],
@@ -37,20 +41,14 @@ export const ContactListStore = signalStore(
       loader: ({ params: { businessId, query } }) =>
         _api.call(contactFacets, { params: { businessId }, query: asked(query) }),
     }),
-    _lists: liveResource(
-      ['contacts'],
-      () => session.businessId() || undefined,
-      (businessId) => _api.call(listLists, { params: { businessId } }),
-    ),
   })),
-  withComputed(({ _counts, _lists, total, loading, valuesOf }) => {
+  withComputed(({ _counts, total, loading, valuesOf }) => {
     let last: {
       key: 'textable' | 'promotional';
       label: string;
       values: { value: string; n: number; on: boolean }[];
     }[] = [];
     return {
-      lists: computed(() => (_lists.hasValue() ? (_lists.value()?.items ?? []) : [])),
       /** With their counts; those of the filters before stay until there are newer ones. */
       facets: computed(() => {
         const counts = _counts.hasValue() ? _counts.value() : undefined;
@@ -66,7 +64,28 @@ export const ContactListStore = signalStore(
       matching: computed(() => total() ?? (_counts.hasValue() && !loading() ? _counts.value().total : null)),
     };
   }),
+  withFeature(({ rows, matching, filters }) => withSelection({ shown: rows, matching, filters }, (c) => c.id)),
   withMethods((store) => ({
+    /**
+     * Puts those chosen on a list or tag, a new tag where there is none of that name, or takes them off. All that match
+     * are a job of the server's; those chosen one by one are done at once, and can be taken back.
+     */
+    async changeList(name: string, change: ListChange['change']): Promise<boolean> {
+      const [ids, seen, { _api, acting }] = [store.picked(), store.chosenCount(), store];
+      const list = (): Promise<ContactList> => store._listFor(name);
+      const done = store.whole()
+        ? await acting.did(
+            async () => {
+              const { sort: _, ...filter } = asked(store.filters());
+              const params = { ...store._at(), id: (await list()).id };
+              await _api.call(changeMatching, { params, body: { change, filter, seen } });
+            },
+            `${seen.toLocaleString('en-US')} contacts are being ${change === 'put on' ? 'put on' : 'taken off'} “${name}”.`,
+          )
+        : await store._changeMembers(list, change, ids);
+      if (done) store.setChoosing(false);
+      return done;
+    },
     file: () => {
       const { open: _, ...query } = store.address();
       return store._api.address(exportContacts, { params: store._at(), query: asked(query) });

@@ -1,18 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import type { ContactRow } from '@long-gate/contracts';
+import { ReactiveFormsModule } from '@angular/forms';
+import type { ContactRow, ListChange } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { ChoiceFacet } from '../../parts/choice-facet';
+import { Confirm } from '../../parts/confirm';
 import { Facet } from '../../parts/facet';
+import { readOf } from '../../parts/form/control-state';
+import { text } from '../../parts/form/controls';
 import { CountPipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { List } from '../../parts/list/list';
+import { SelectionBar } from '../../parts/list/selection-bar';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { ContactDocket } from './contact-docket';
 import { ContactListStore } from './contact-list.store';
+import { ListField } from './list-field';
 import { LookupBar } from './lookup-bar';
 
 function lineOf(c: ContactRow): string {
@@ -28,8 +34,11 @@ function lineOf(c: ContactRow): string {
     ChoiceFacet,
     Facet,
     List,
+    ListField,
+    SelectionBar,
     Table,
     MatButtonModule,
+    ReactiveFormsModule,
     RouterLink,
     GateStrip,
     ContactDocket,
@@ -43,6 +52,14 @@ function lineOf(c: ContactRow): string {
       <ng-container actions>
         <a matButton="outlined" [href]="store.file()" download>Export CSV</a>
         @if (store.session.mayEdit()) {
+          <button
+            type="button"
+            matButton="outlined"
+            [attr.aria-pressed]="store.choosing()"
+            (click)="store.setChoosing(!store.choosing())"
+          >
+            Choose…
+          </button>
           <a matButton="filled" routerLink="intake">Bring contacts in</a>
         }
       </ng-container>
@@ -76,6 +93,26 @@ function lineOf(c: ContactRow): string {
           />
         }
       </ng-container>
+      <lg-selection-bar what="contacts" [store]="store" [narrowed]="store.filtered()">
+        <form (submit)="change('put on'); $event.preventDefault()">
+          <lg-list-field
+            [control]="wanted"
+            [lists]="store.lists()"
+            label="List or tag for the chosen contacts"
+            placeholder="list or tag…"
+          />
+          @if (name()) {
+            <button type="submit" matButton="outlined" [disabled]="store.acting.busy()">
+              Put on {{ listWanted() ? '' : 'a new tag ' }}“{{ listWanted()?.name ?? name() }}”
+            </button>
+            @if (listWanted(); as l) {
+              <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="change('take off')">
+                Take off “{{ l.name }}”
+              </button>
+            }
+          }
+        </form>
+      </lg-selection-bar>
       <lg-table
         name="contacts"
         label="Contacts"
@@ -89,6 +126,10 @@ function lineOf(c: ContactRow): string {
         [order]="store.order()"
         (ordered)="store.sort($event)"
         (near)="store.more()"
+        [picking]="store.choosing()"
+        [picked]="store.picked()"
+        (pickedChange)="store.pick($event)"
+        [called]="nameOf"
       >
         <ng-template lgCell="contact" [of]="store.rows()" let-c>
           <button
@@ -124,10 +165,27 @@ function lineOf(c: ContactRow): string {
     .name {
       color: var(--ink);
     }
+    form {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      align-items: center;
+    }
+    lg-list-field {
+      width: 200px;
+    }
   `,
 })
 export class ContactListPage {
   protected readonly store = inject(ContactListStore);
+  private readonly confirm = inject(Confirm);
+  /** The list or tag that those chosen are put on or taken off. */
+  protected readonly wanted = text();
+  protected readonly name = readOf(
+    () => this.wanted,
+    (c) => c.value.trim(),
+  );
+  protected readonly listWanted = computed(() => this.store.listCalled(this.name()));
   protected readonly lists = computed(() =>
     this.store.lists().map((l) => ({ value: l.id, label: `${l.name} (${l.count.toLocaleString('en-US')})` })),
   );
@@ -173,4 +231,19 @@ export class ContactListPage {
       face: 'soft',
     },
   ];
+
+  protected async change(change: ListChange['change']): Promise<void> {
+    const name = this.listWanted()?.name ?? this.name();
+    if (name === '' || this.store.acting.busy()) return;
+    const n = this.store.chosenCount().toLocaleString('en-US');
+    const match = this.store.filtered() ? ' that match' : '';
+    const yes =
+      !this.store.whole() ||
+      (await this.confirm.ask({
+        title: change === 'put on' ? `Put all ${n}${match} on “${name}”?` : `Take all ${n}${match} off “${name}”?`,
+        line: 'No cost. It is done as a job, which can be paused or cancelled; nobody is texted by it. Who is on a list gets what is sent to that list.',
+        yes: change === 'put on' ? 'Put them on' : 'Take them off',
+      }));
+    if (yes && (await this.store.changeList(name, change))) this.wanted.reset();
+  }
 }

@@ -1,27 +1,19 @@
 import { computed } from '@angular/core';
-import {
-  addList,
-  changeMembers,
-  decideFaults,
-  editContact,
-  getContact,
-  listLedger,
-  listLists,
-  recordWish,
-  type ContactRow,
-} from '@long-gate/contracts';
+import { decideFaults, editContact, getContact, listLedger, recordWish, type ContactRow } from '@long-gate/contracts';
 import { PURPOSES } from '@long-gate/core';
-import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
+import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
 import { lastChangeOf } from '../../parts/form/last-change';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
+import { withLists } from './with-lists';
 
 /** One contact, named by its id: what is known, and what staff may record. */
 export const ContactStore = signalStore(
   withBusiness(),
   withSubject<string>(),
+  withFeature((store) => withLists(store)),
   withProps(({ _api, _about, session }) => ({
     contact: liveResource(
       ['contacts', 'consent'],
@@ -31,15 +23,9 @@ export const ContactStore = signalStore(
       },
       (params) => _api.call(getContact, { params }),
     ),
-    _lists: liveResource(
-      ['contacts'],
-      () => session.businessId() || undefined,
-      (businessId) => _api.call(listLists, { params: { businessId } }),
-    ),
   })),
-  withComputed(({ contact, _lists }) => ({
+  withComputed(({ contact }) => ({
     known: computed((): ContactRow | undefined => (contact.hasValue() ? contact.value() : undefined)),
-    lists: computed(() => (_lists.hasValue() ? (_lists.value()?.items ?? []) : [])),
   })),
   withProps(({ _api, known, session }) => ({
     events: liveResource(
@@ -52,18 +38,17 @@ export const ContactStore = signalStore(
     /** The lists and tags it is on. */
     on: computed(() => lists().filter((l) => known()?.lists.includes(l.name))),
   })),
-  withMethods(({ _api, _at, _about, acting, known, lists, session, contact }) => {
+  withMethods(({ _api, _at, _about, _changeMembers, _listFor, acting, known, lists, session, contact }) => {
     const of = () => ({ ..._at(), id: _about() ?? '' });
     return {
       /** On a known list or tag, or on a new tag of that name. */
-      putOn: (name: string) =>
-        acting.did(async () => {
-          const is = lists().find((l) => l.name.toLowerCase() === name.toLowerCase());
-          const list = is ?? (await _api.call(addList, { params: _at(), body: { name, kind: 'tag' } }));
-          await _api.call(changeMembers, { params: { ..._at(), id: list.id }, body: { add: [_about() ?? ''] } });
-        }),
-      takeOff: (id: string) =>
-        acting.did(() => _api.call(changeMembers, { params: { ..._at(), id }, body: { remove: [_about() ?? ''] } })),
+      putOn: (name: string) => _changeMembers(() => _listFor(name), 'put on', [_about() ?? '']),
+      takeOff: (id: string) => {
+        const list = lists().find((l) => l.id === id);
+        return list
+          ? _changeMembers(() => Promise.resolve(list), 'take off', [_about() ?? ''])
+          : Promise.resolve(false);
+      },
       async save(body: z.input<typeof editContact.body>, version: number): Promise<ContactRow> {
         const now = await _api.call(editContact, { params: of(), version, body });
         contact.set(now);

@@ -7,6 +7,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { DispatchView, NumberView } from '@long-gate/contracts';
 import { formatCents, formatPhone, postLabel, postNo, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
+import { Chips, type Chip } from '../../parts/chips';
 import { Confirm } from '../../parts/confirm';
 import { Autosave, type Kept } from '../../parts/form/autosave';
 import { autosaved } from '../../parts/form/autosaved';
@@ -32,6 +33,7 @@ type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
   selector: 'lg-compose',
   imports: [
     Cell,
+    Chips,
     Table,
     Saved,
     Conflicts,
@@ -216,8 +218,9 @@ export class Compose {
     });
   }
 
-  protected listName(id: string): string {
-    return this.store.lists().find((l) => l.id === id)?.name ?? '…';
+  protected chips(kind: 'include' | 'exclude'): Chip[] {
+    const lists = this.store.lists();
+    return this.draft().audience[kind].map((id) => ({ id, name: lists.find((l) => l.id === id)?.name ?? '…' }));
   }
   protected rest() {
     const used = [...this.draft().audience.include, ...this.draft().audience.exclude];

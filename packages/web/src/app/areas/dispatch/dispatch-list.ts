@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import type { DispatchView } from '@long-gate/contracts';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { List } from '../../parts/list/list';
@@ -23,7 +24,7 @@ const counted = (id: string, head: string, leaves: number | undefined, ...states
 /** All dispatches, and how far each has come. */
 @Component({
   selector: 'lg-dispatch-list',
-  imports: [Cell, List, Table, MatButtonModule, RouterLink, MomentPipe, CountPipe],
+  imports: [Cell, List, Table, MatButtonModule, MatTooltipModule, RouterLink, MomentPipe, CountPipe],
   providers: [DispatchListStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -61,7 +62,7 @@ const counted = (id: string, head: string, leaves: number | undefined, ...states
         </ng-template>
         <ng-template lgCell="sent" [of]="store.rows()" let-d>{{ d.sentAt | moment }}</ng-template>
         <ng-template lgCell="how" [of]="store.rows()" let-d>
-          <span class="bar" role="img" [attr.aria-label]="inWords(d)" [title]="inWords(d)">
+          <span class="bar" role="img" [attr.aria-label]="inWords(d)" [matTooltip]="inWords(d)">
             @for (p of parts(d); track p.tone) {
               <i [class]="p.tone" [style.flex-grow]="p.n"></i>
             }

@@ -29,9 +29,9 @@ export const ResultsStore = signalStore(
       { equal: (a, b) => a.id === b.id && a.state === b.state },
     ),
   })),
-  withFeature(({ _api, session, acting, _wanted }) =>
+  withFeature(({ _api, _at, session, acting, _wanted }) =>
     withPages<MessageView, { id: string; state?: string }>(
-      { _api, session, acting, filters: _wanted },
+      { _api, _at, session, acting, filters: _wanted },
       {
         topics: ['dispatch'],
         id: (m) => m.id,

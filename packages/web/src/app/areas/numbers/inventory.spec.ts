@@ -1,5 +1,5 @@
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
-import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
+import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
 import { Inventory } from './inventory';
 
 const number = (id: string, over: object = {}) => ({
@@ -37,7 +37,14 @@ const ALL = [
   number('Ticket counter', { source: 'ported', orderId: 'ord_1' }),
 ];
 
+interface View {
+  id?: string;
+  name: string;
+  query: string;
+}
+
 describe('the inventory', () => {
+  let views: View[] = [];
   let p: OpenPage;
   const open = async (at = '/page', role = 'administrator', items: object[] = ALL): Promise<void> => {
     p = await openPage(
@@ -49,7 +56,9 @@ describe('the inventory', () => {
           items: [{ numberId: 'Sailing', sent: [...Array.from({ length: 29 }, () => 0), 1200], received: [] }],
         },
         'registration.get': { campaigns: [{ id: 'cmp_1', name: 'Service notices', state: 'registered' }] },
-        'views.list': { items: [] },
+        'views.list': () => ({ items: views }),
+        'views.drop': ({ params }: Asked) => ((views = views.filter((v) => v.id !== params['id'])), { done: true }),
+        'views.save': ({ body }: Asked) => (views.push({ id: 'viw_2', ...(body as View) }), { id: 'viw_2' }),
         'numbers.bulk': { changed: 1, refused: [{ e164: '+12015550146', why: 'It is being released.' }] },
       },
       { at, role },
@@ -105,5 +114,19 @@ describe('the inventory', () => {
     await open('/page', 'viewer');
     expect(p.host.querySelector('mat-checkbox')).toBeNull();
     expect(p.host.querySelector('.head')?.textContent).not.toContain('Get a number');
+  });
+
+  it('drops a saved view at once, and brings it back where that was a slip', async () => {
+    views = [{ id: 'viw_1', name: 'Ported ones', query: 'source=ported' }];
+    await open();
+    const drop = (): HTMLButtonElement | null => p.host.querySelector('[aria-label="Drop the view Ported ones"]');
+    drop()?.click();
+    await p.settle();
+    expect(drop()).toBeNull();
+    expect(p.said).toEqual(['The view “Ported ones” is gone, for everybody.']);
+    p.undo?.();
+    await p.settle();
+    expect(p.api.of('views.save').map((a) => a.body)).toEqual([{ name: 'Ported ones', query: 'source=ported' }]);
+    expect(drop()).not.toBeNull();
   });
 });

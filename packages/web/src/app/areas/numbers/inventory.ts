@@ -10,6 +10,7 @@ import { Facet } from '../../parts/facet';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { List } from '../../parts/list/list';
+import { SelectionBar } from '../../parts/list/selection-bar';
 import { Spark } from '../../parts/spark';
 import { SavedViews } from '../../parts/saved-views';
 import { text } from '../../parts/form/controls';
@@ -30,6 +31,7 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
     Cell,
     Facet,
     List,
+    SelectionBar,
     Table,
     MatInputModule,
     MatButtonModule,
@@ -79,36 +81,32 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
         </p>
       }
       <lg-saved-views area="numbers" [query]="store.query()" (chosen)="store.apply($event)" />
-      @if (store.picked().length > 0) {
-        <div class="bulk" role="group" aria-label="With the chosen numbers">
-          <span class="strong">{{ store.picked().length | count }} chosen</span>
-          <mat-form-field
-            ><input
-              matInput
-              aria-label="Label for the chosen numbers"
-              placeholder="a label for them"
-              maxlength="60"
-              [formControl]="label"
-          /></mat-form-field>
-          <button
-            type="button"
-            matButton="outlined"
-            [disabled]="store.acting.busy() || !label.value.trim()"
-            (click)="bulkLabel()"
-          >
-            Label
-          </button>
-          <mat-form-field
-            ><select matNativeControl aria-label="Campaign for the chosen numbers" (change)="bulkTie($event)">
-              <option value="">tie to a campaign…</option>
-              @for (c of store.campaigns(); track c.id) {
-                <option [value]="c.id">{{ c.name }}</option>
-              }
-            </select></mat-form-field
-          >
-          <button type="button" matButton class="plain" (click)="store.pick([])">none</button>
-        </div>
-      }
+      <lg-selection-bar what="numbers" [store]="store">
+        <mat-form-field
+          ><input
+            matInput
+            aria-label="Label for the chosen numbers"
+            placeholder="a label for them"
+            maxlength="60"
+            [formControl]="label"
+        /></mat-form-field>
+        <button
+          type="button"
+          matButton="outlined"
+          [disabled]="store.acting.busy() || !label.value.trim()"
+          (click)="bulkLabel()"
+        >
+          Label
+        </button>
+        <mat-form-field
+          ><select matNativeControl aria-label="Campaign for the chosen numbers" (change)="bulkTie($event)">
+            <option value="">tie to a campaign…</option>
+            @for (c of store.campaigns(); track c.id) {
+              <option [value]="c.id">{{ c.name }}</option>
+            }
+          </select></mat-form-field
+        >
+      </lg-selection-bar>
       <lg-table
         name="numbers"
         label="Numbers"
@@ -174,14 +172,7 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
       gap: 8px;
       align-items: center;
     }
-    .bulk {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
-      align-items: center;
-      padding: 8px 0;
-    }
-    .bulk .mat-mdc-form-field {
+    lg-selection-bar .mat-mdc-form-field {
       width: 190px;
     }
   `,

@@ -10,6 +10,7 @@ import { text } from '../../parts/form/controls';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
+import { Icon } from '../../parts/icon';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
@@ -31,7 +32,7 @@ interface Row {
 /** People and their roles in this business, and who is invited. */
 @Component({
   selector: 'lg-people-settings',
-  imports: [Cell, Faults, Form, Table, MatButtonModule, MatMenuModule, MomentPipe, TextField],
+  imports: [Cell, Faults, Form, Icon, Table, MatButtonModule, MatMenuModule, MomentPipe, TextField],
   providers: [PeopleStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -45,7 +46,7 @@ interface Row {
             [matMenuTriggerFor]="roleMenu"
             [attr.aria-label]="'Role of ' + r.name + ': ' + r.role"
           >
-            {{ r.role }} ▾
+            {{ r.role }} <lg-icon sign="down" />
           </button>
           <mat-menu #roleMenu="matMenu">
             @for (role of roles; track role) {
@@ -102,7 +103,7 @@ interface Row {
             [matMenuTriggerFor]="inviteRole"
             aria-labelledby="role-label role-now"
           >
-            <span id="role-now">{{ form.controls.role.value }}</span> ▾
+            <span id="role-now">{{ form.controls.role.value }}</span> <lg-icon sign="down" />
           </button>
           <mat-menu #inviteRole="matMenu">
             @for (r of roles; track r) {

@@ -20,4 +20,5 @@ export interface OfBusiness {
   _api: Api;
   session: SessionFacade;
   acting: Acting;
+  _at(): { businessId: string };
 }

@@ -3,6 +3,7 @@ import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { chooseKind, COUNTRY_RULES, type KindQuestion, type NumberKind } from '@long-gate/core';
+import { Chips } from '../../../parts/chips';
 import { CountPipe, MoneyPipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
 import { Cell } from '../../../parts/table/cell';
@@ -17,7 +18,18 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
 /** For those who do not know the kinds of number: by need, laid side by side. */
 @Component({
   selector: 'lg-kind-chooser',
-  imports: [Cell, Table, MatInputModule, MatButtonModule, PageTitle, NumbersTabs, RouterLink, CountPipe, MoneyPipe],
+  imports: [
+    Cell,
+    Chips,
+    Table,
+    MatInputModule,
+    MatButtonModule,
+    PageTitle,
+    NumbersTabs,
+    RouterLink,
+    CountPipe,
+    MoneyPipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -40,14 +52,7 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
             </select></mat-form-field
           >
           texts a day, to
-          @for (c of chosen(); track c) {
-            <span class="chip"
-              >{{ nameOf(c)
-              }}<button type="button" matButton class="plain" [attr.aria-label]="'Not ' + nameOf(c)" (click)="drop(c)">
-                ×
-              </button></span
-            >
-          }
+          <lg-chips label="Countries" takeOut="Not" [chips]="countries()" (removed)="drop($event)" />
           <mat-form-field
             ><select matNativeControl aria-label="Add a country" (change)="add($event)">
               <option value="">add a country…</option>
@@ -93,10 +98,6 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
       line-height: 2.3;
       margin-bottom: 10px;
     }
-    .chip {
-      margin-right: 6px;
-      line-height: 1.6;
-    }
   `,
 })
 export class KindChooser {
@@ -121,6 +122,9 @@ export class KindChooser {
   ];
   protected readonly amounts = AMOUNTS;
   protected readonly chosen = computed(() => (this.to() ?? 'US').split(',').filter((c) => c !== ''));
+  protected readonly countries = computed(() =>
+    this.chosen().map((id) => ({ id, name: COUNTRY_RULES.find((c) => c.code === id)?.name ?? id })),
+  );
   protected readonly others = computed(() => COUNTRY_RULES.filter((c) => !this.chosen().includes(c.code)));
   protected readonly kinds = computed(() =>
     chooseKind({
@@ -132,9 +136,6 @@ export class KindChooser {
   );
   protected readonly anyFits = computed(() => this.kinds().some((k) => k.fits));
 
-  protected nameOf(code: string): string {
-    return COUNTRY_RULES.find((c) => c.code === code)?.name ?? code;
-  }
   protected set(query: Record<string, string>): void {
     void this.router.navigate([], { queryParams: query, queryParamsHandling: 'merge' });
   }

@@ -12,6 +12,7 @@ import { Faults } from '../../../parts/form/faults';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
 import { List } from '../../../parts/list/list';
+import { Icon } from '../../../parts/icon';
 import { Cell } from '../../../parts/table/cell';
 import type { Column } from '../../../parts/table/column';
 import { Table } from '../../../parts/table/table';
@@ -27,6 +28,7 @@ import { DayPipe, toneOf } from './port-words';
     Cell,
     DeadlineLine,
     Facet,
+    Icon,
     Faults,
     Form,
     List,
@@ -101,7 +103,9 @@ import { DayPipe, toneOf } from './port-words';
         />
         <span class="grow"></span>
         <a [href]="store.calendarFile()" download>Dates as a calendar file</a>
-        <button type="button" matButton class="plain" [matMenuTriggerFor]="feedMenu">Your calendar feed ▾</button>
+        <button type="button" matButton class="plain" [matMenuTriggerFor]="feedMenu">
+          Your calendar feed <lg-icon sign="down" />
+        </button>
         <mat-menu #feedMenu="matMenu">
           <button mat-menu-item type="button" (click)="copyFeed()">Copy its address</button>
           <button mat-menu-item type="button" (click)="renewFeed()">Make a new address…</button>

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angu
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import type { PortView } from '@long-gate/contracts';
 import type { ApiProblem } from '../../../api/api';
 import { FileButton } from '../../../parts/file-button';
@@ -12,6 +13,7 @@ import { MomentPipe } from '../../../parts/format';
 import { Cell } from '../../../parts/table/cell';
 import type { Column } from '../../../parts/table/column';
 import { Table } from '../../../parts/table/table';
+import { Unfold } from '../../../parts/unfold';
 import { DayPipe } from './port-words';
 import { PortStore } from './port.store';
 
@@ -21,6 +23,8 @@ type Paper = PortView['documents'][number];
 @Component({
   selector: 'lg-port-papers',
   imports: [
+    MatTooltipModule,
+    Unfold,
     Cell,
     DateField,
     ReactiveFormsModule,
@@ -66,8 +70,8 @@ type Paper = PortView['documents'][number];
             <button type="button" matButton="outlined" (click)="makeLink()">Make a signing link</button>
             <a matButton="outlined" [href]="store.letterFile()" download>The letter as a PDF</a>
           </p>
-          <details>
-            <summary>Upload a signed one</summary>
+          <lg-unfold>
+            <span line>Upload a signed one</span>
             <div class="row-fields">
               <div class="field">
                 <label for="signedBy">Signed by</label
@@ -85,7 +89,7 @@ type Paper = PortView['documents'][number];
             <lg-file-button accept="application/pdf,image/png,image/jpeg" (chosen)="upload('letter', $event)"
               >Choose the file</lg-file-button
             >
-          </details>
+          </lg-unfold>
         }
       </div>
       <lg-findings [findings]="findings()" field="letter" />
@@ -128,7 +132,7 @@ type Paper = PortView['documents'][number];
           {{ d.what }}, {{ size(d.size) }}, by {{ d.by }} {{ d.at | moment: 'short' }}
         </ng-template>
         <ng-template lgCell="digest" [of]="port().documents" let-d>
-          <span [title]="'SHA-256 ' + d.sha256">{{ d.sha256.slice(0, 12) }}…</span>
+          <span [matTooltip]="'SHA-256 ' + d.sha256" tabindex="0">{{ d.sha256.slice(0, 12) }}…</span>
         </ng-template>
       </lg-table>
       <p class="soft small">Kept encrypted. Each look is on the record.</p>
@@ -153,11 +157,7 @@ type Paper = PortView['documents'][number];
       flex-wrap: wrap;
       margin: 6px 0;
     }
-    summary {
-      cursor: pointer;
-      color: var(--primary);
-    }
-    details .row-fields {
+    lg-unfold .row-fields {
       margin-top: 8px;
     }
     .link {
