@@ -3,7 +3,7 @@
 
 /** By element: the attributes of which it has to have one. */
 const DIRECTIVES = {
-  button: ['matButton', 'mat-menu-item', 'matIconButton'],
+  button: ['matButton', 'mat-menu-item', 'matIconButton', 'matChipRemove'],
   input: ['matInput', 'hidden'],
   textarea: ['matInput'],
   select: ['matNativeControl'],

@@ -16,6 +16,7 @@ export interface StripAnswer {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <svg
+      [class.large]="large()"
       [attr.width]="large() ? 330 : 88"
       [attr.height]="large() ? 44 : 16"
       [attr.viewBox]="large() ? '0 0 330 44' : '0 0 88 16'"
@@ -24,48 +25,8 @@ export interface StripAnswer {
     >
       <title>{{ said() }}</title>
       <line x1="0" [attr.x2]="railEnd()" [attr.y1]="base()" [attr.y2]="base()" class="rail" />
-      @for (t of ticks(); track t.post) {
-        @switch (t.shape) {
-          @case ('pass') {
-            <rect
-              class="pass"
-              [class.pale]="t.pale"
-              [attr.x]="t.x - w() / 2"
-              [attr.y]="base() - h() * 0.32"
-              [attr.width]="w()"
-              [attr.height]="h() * 0.32"
-            />
-          }
-          @case ('hold') {
-            <rect
-              class="hold"
-              [class.pale]="t.pale"
-              [attr.x]="t.x - w() / 2 - 0.3"
-              [attr.y]="base() - h() * 0.86"
-              [attr.width]="w() + 0.6"
-              [attr.height]="h() * 0.86"
-            />
-          }
-          @case ('stop') {
-            <g class="stop" [class.pale]="t.pale">
-              <rect
-                [attr.x]="t.x - w() / 2"
-                [attr.y]="base() - h() * 0.86"
-                [attr.width]="w()"
-                [attr.height]="h() * 0.86"
-              />
-              <rect
-                [attr.x]="t.x - w() * 1.25"
-                [attr.y]="base() - h() * 0.93"
-                [attr.width]="w() * 2.5"
-                [attr.height]="large() ? 3 : 2"
-              />
-            </g>
-          }
-          @default {
-            <circle class="dot" [attr.cx]="t.x" [attr.cy]="base() - h() * 0.16" [attr.r]="large() ? 1.5 : 0.9" />
-          }
-        }
+      @for (s of strokes(); track s.face) {
+        <path [attr.class]="s.face" [attr.d]="s.d" />
       }
     </svg>
   `,
@@ -89,8 +50,14 @@ export interface StripAnswer {
     .stop {
       fill: var(--stop);
     }
-    .dot {
-      fill: var(--ink-soft);
+    .not-asked {
+      fill: none;
+      stroke: var(--ink-soft);
+      stroke-width: 1.8;
+      stroke-linecap: round;
+      .large & {
+        stroke-width: 3;
+      }
     }
     .pale {
       opacity: 0.28;
@@ -112,14 +79,16 @@ export class GateStrip {
     const d = this.deciding();
     return d?.result === 'stop' ? this.x(d.post) : this.large() ? 330 : 88;
   });
-  protected readonly ticks = computed(() => {
+  /** All posts of one look are one path: a list draws hundreds of posts at once. */
+  protected readonly strokes = computed(() => {
     const d = this.deciding();
-    return this.answers().map((a) => ({
-      post: a.post,
-      shape: a.result,
-      x: this.x(a.post),
-      pale: d?.result === 'stop' && a.post > d.post && a.result !== 'not asked',
-    }));
+    const faces = new Map<string, string>();
+    for (const { post, result } of this.answers()) {
+      const pale = d?.result === 'stop' && post > d.post && result !== 'not asked';
+      const face = `${result.replace(' ', '-')}${pale ? ' pale' : ''}`;
+      faces.set(face, (faces.get(face) ?? '') + this.shape(result, this.x(post)));
+    }
+    return [...faces].map(([face, path]) => ({ face, d: path }));
   });
   /** The text equivalent, naming the deciding post. */
   protected readonly said = computed(() => {
@@ -128,6 +97,22 @@ export class GateStrip {
     const reason = d.reason && d.reason in REASONS ? REASONS[d.reason as keyof typeof REASONS].why : '';
     return `Gate: ${d.result} at post ${d.post}, ${postLabel(d.post)}${reason ? `: ${reason}` : ''}`;
   });
+  /** The shape of one answer, as a part of a path. */
+  private shape(result: StripAnswer['result'], x: number): string {
+    const [base, h, w] = [this.base(), this.h(), this.w()];
+    const box = (width: number, top: number, height: number): string =>
+      `M${x - width / 2} ${top}h${width}v${height}h${-width}z`;
+    switch (result) {
+      case 'pass':
+        return box(w, base - h * 0.32, h * 0.32);
+      case 'hold':
+        return box(w + 0.6, base - h * 0.86, h * 0.86);
+      case 'stop':
+        return box(w, base - h * 0.86, h * 0.86) + box(w * 2.5, base - h * 0.93, this.large() ? 3 : 2);
+      case 'not asked':
+        return `M${x} ${base - h * 0.16}h0`;
+    }
+  }
   private x(post: number): number {
     const step = this.large() ? 30 : 8;
     return step / 2 + (post - 1) * step;

@@ -20,6 +20,13 @@ describe('the gate strip', () => {
     return (fixture.nativeElement as HTMLElement).querySelector('svg') as SVGElement;
   };
 
+  /** How many shapes of a look are drawn; all of one look are one path. */
+  const marks = (svg: SVGElement, look: string): number =>
+    Array.from(svg.querySelectorAll(`path${look}`)).reduce(
+      (n, path) => n + ((path.getAttribute('d') ?? '').match(/M/g)?.length ?? 0),
+      0,
+    );
+
   it('draws each answer by its own shape, so that colour never speaks alone', async () => {
     const svg = await draw(
       answers({
@@ -28,10 +35,10 @@ describe('the gate strip', () => {
         9: { post: 9, result: 'not asked' },
       }),
     );
-    expect(svg.querySelectorAll('rect.pass').length).toBe(8);
-    expect(svg.querySelectorAll('rect.hold').length).toBe(1);
-    expect(svg.querySelectorAll('g.stop rect').length).toBe(2);
-    expect(svg.querySelectorAll('circle.dot').length).toBe(1);
+    expect(marks(svg, '.pass')).toBe(8);
+    expect(marks(svg, '.hold')).toBe(1);
+    expect(marks(svg, '.stop')).withContext('a post and its cap').toBe(2);
+    expect(marks(svg, '.not-asked')).toBe(1);
   });
 
   it('ends the rail at the deciding stop and draws what is behind it pale', async () => {
@@ -42,7 +49,10 @@ describe('the gate strip', () => {
       }),
     );
     expect(Number(svg.querySelector('.rail')?.getAttribute('x2'))).toBe(44);
-    expect(svg.querySelectorAll('.pale').length).toBe(5);
+    expect(marks(svg, '.pale')).toBe(5);
+    expect(marks(svg, ':not(.pale)'))
+      .withContext('four that pass, one hold, the stop and its cap')
+      .toBe(4 + 1 + 2);
   });
 
   it('says the same in words, naming the deciding post', async () => {

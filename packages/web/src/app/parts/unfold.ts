@@ -33,12 +33,13 @@ import { Icon } from './icon';
     button {
       width: 100%;
       white-space: normal;
-      color: var(--ink);
+      --mat-button-text-label-text-color: var(--ink);
     }
     .line {
       display: grid;
       grid-template-columns: 16px 1fr;
       gap: 2px;
+      margin-left: -4px;
       font-size: 13px;
     }
     .more {

@@ -24,12 +24,17 @@ export function withLists({ _api, _at, acting, session }: OfBusiness) {
     withMethods(({ lists }) => {
       const listCalled = (name: string) =>
         lists().find((l) => l.name.toLowerCase() === name.trim().toLowerCase()) ?? null;
-      const change = async (list: ContactList, which: ListChange['change'], ids: readonly string[]) => {
+      const change = async (
+        at: { businessId: string },
+        list: ContactList,
+        which: ListChange['change'],
+        ids: readonly string[],
+      ) => {
         const changed: string[] = [];
         for (let i = 0; i < ids.length; i += NAMED_AT_ONCE) {
           const part = ids.slice(i, i + NAMED_AT_ONCE);
           const body = which === 'put on' ? { add: part } : { remove: part };
-          const done = await _api.call(changeMembers, { params: { ..._at(), id: list.id }, body });
+          const done = await _api.call(changeMembers, { params: { ...at, id: list.id }, body });
           changed.push(...done.added, ...done.removed);
         }
         return changed;
@@ -42,15 +47,17 @@ export function withLists({ _api, _at, acting, session }: OfBusiness) {
           which: ListChange['change'],
           ids: readonly string[],
         ): Promise<boolean> => {
+          // Taking it back is about the business it was done in, whichever is open by then.
+          const at = _at();
           const done = await acting.run(async () => {
             const on = await list();
-            return { on, changed: await change(on, which, ids) };
+            return { on, changed: await change(at, on, which, ids) };
           });
           if (!done) return false;
           const { on, changed } = done;
           acting.done(
             saidOf(which, on.name, ids.length, changed.length),
-            changed.length > 0 ? () => change(on, OPPOSITE[which], changed) : undefined,
+            changed.length > 0 ? () => change(at, on, OPPOSITE[which], changed) : undefined,
           );
           return true;
         },

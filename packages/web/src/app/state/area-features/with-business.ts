@@ -20,5 +20,5 @@ export interface OfBusiness {
   _api: Api;
   session: SessionFacade;
   acting: Acting;
-  _at(): { businessId: string };
+  _at: () => { businessId: string };
 }

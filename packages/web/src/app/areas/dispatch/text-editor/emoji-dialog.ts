@@ -3,11 +3,17 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatInputModule } from '@angular/material/input';
 import emojis from 'emojibase-data/en/compact.json';
+import versions from 'emojibase-data/versions/emoji.json';
 
 /** How many are drawn at once; more are found by a word. */
 const SHOWN = 96;
+/** Neither the font that ships nor a phone of some years knows those that came later. */
+const KNOWN_UP_TO = 15;
+const NEWER = new Set(
+  Object.entries(versions).flatMap(([version, hexcodes]) => (Number(version) > KNOWN_UP_TO ? hexcodes : [])),
+);
 /** Of parts such as skin tones nobody sends a text. */
-const ALL = emojis.filter((e) => e.group !== undefined && e.group !== 2);
+const ALL = emojis.filter((e) => e.group !== undefined && e.group !== 2 && !NEWER.has(e.hexcode));
 
 /** Chooses an emoji by a word. Whoever sends one sends shorter segments, which the count beside the text says. */
 @Component({
