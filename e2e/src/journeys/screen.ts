@@ -20,8 +20,14 @@ export class Screen {
     return screen;
   }
 
-  private find(xpath: string): Promise<ElementHandle | null> {
-    return this.page.waitForSelector(`::-p-xpath(${xpath})`, { timeout: 20_000 });
+  /** Looks again and again: waiting for a selector does not notice where only the words of a button change. */
+  private async find(xpath: string): Promise<ElementHandle | null> {
+    await this.page.waitForFunction(
+      (x) => document.evaluate(x, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE).singleNodeValue !== null,
+      { timeout: 20_000, polling: 100 },
+      xpath,
+    );
+    return this.page.$(`::-p-xpath(${xpath})`);
   }
 
   /** Presses the first enabled button or link with these words. */

@@ -24,7 +24,7 @@ export interface Chip {
           }
         </mat-chip>
         @if (between() && !$last) {
-          <span>{{ between() }}</span>
+          <span class="between">{{ between() }}</span>
         }
       }
     </mat-chip-set>
@@ -33,9 +33,11 @@ export interface Chip {
     :host {
       display: inline-block;
       vertical-align: middle;
+      margin-inline: 4px;
     }
-    mat-chip-set span {
+    .between {
       align-self: center;
+      margin-left: 8px;
     }
   `,
 })

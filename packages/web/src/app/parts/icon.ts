@@ -19,6 +19,10 @@ export type Sign = keyof typeof SIGNS;
       vertical-align: -0.15em;
       line-height: 1;
     }
+    mat-icon {
+      display: block;
+      line-height: 1;
+    }
   `,
 })
 export class Icon {
