@@ -9,24 +9,28 @@ describe('putting all contacts that match on a list, or taking them off', () => 
   let door: Door;
   let v: Visitor;
   let list = '';
-  beforeEach(async () => {
+  /** Each spec has a list of its own. */
+  let name = '';
+  let specs = 0;
+  beforeAll(async () => {
     o = await Office.open();
-    door = await o.door();
-    v = await door.visitor(o.admin.id);
     await o.app.platform.db.write(async (w) => {
       for (let i = 0; i < PEOPLE; i++)
         await o.app.contacts.ensure(w, o.admin, o.business, phone(i), i % 5 === 0 ? `Rower${i}` : `Walker${i}`);
     });
-    list = (await o.app.lists.add(o.admin, o.business, 'Rowers', 'list')).id;
   }, 60_000);
-  afterEach(async () => {
-    await door.close();
-    await o.close();
+  afterAll(() => o.close());
+  beforeEach(async () => {
+    door = await o.door();
+    v = await door.visitor(o.admin.id);
+    name = `Rowers ${++specs}`;
+    list = (await o.app.lists.add(o.admin, o.business, name, 'list')).id;
   });
+  afterEach(() => door.close());
 
   const ROWERS = PEOPLE / 5;
   const ask = (who: Visitor, id: string, body: object, key: string): Promise<Answer> =>
-    who.ask('POST', `/businesses/${o.business}/lists/${id}/matching`, body, { 'idempotency-key': key });
+    who.ask('POST', `/businesses/${o.business}/lists/${id}/matching`, body, { 'idempotency-key': `${key}-${specs}` });
   const wish = (over: object = {}): Promise<Answer> =>
     ask(v, list, { change: 'put on', filter: { q: 'rower' }, seen: ROWERS, ...over }, 'key-of-this-wish');
   const members = async (): Promise<string[]> =>
@@ -51,7 +55,7 @@ describe('putting all contacts that match on a list, or taking them off', () => 
       jasmine.objectContaining({
         state: 'done',
         doneCount: ROWERS,
-        result: `${ROWERS - 3} put on “Rowers”; 3 were on it already`,
+        result: `${ROWERS - 3} put on “${name}”; 3 were on it already`,
       }),
     );
   });
@@ -62,7 +66,7 @@ describe('putting all contacts that match on a list, or taking them off', () => 
     const { body } = await ask(v, list, { change: 'take off', filter: { list }, seen: ROWERS }, 'key-of-another');
     await o.settle();
     expect(await members()).toEqual([]);
-    expect((await job(body['jobId']))?.result).toBe(`${ROWERS} taken off “Rowers”`);
+    expect((await job(body['jobId']))?.result).toBe(`${ROWERS} taken off “${name}”`);
   });
 
   it('walks a list of everybody to its end', async () => {
@@ -78,7 +82,8 @@ describe('putting all contacts that match on a list, or taking them off', () => 
     const first = await wish();
     const again = await wish();
     expect(again.body).toEqual(first.body);
-    expect((await v.ask('GET', `/businesses/${o.business}/jobs`)).body['items']).toHaveSize(1);
+    const jobs = (await v.ask('GET', `/businesses/${o.business}/jobs`)).body['items'] as { title: string }[];
+    expect(jobs.filter((j) => j.title.includes(`“${name}”`))).toHaveSize(1);
     expect((await wish({ filter: { q: 'nobody at all' }, seen: 1 })).status).toBe(200);
   });
 
