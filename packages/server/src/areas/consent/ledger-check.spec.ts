@@ -168,4 +168,33 @@ describe('checking a long ledger', () => {
         jasmine.objectContaining({ ok: false, brokenAt: EVENTS / 2, reason: 'sequence' }),
       );
   });
+
+  it('takes all of an append back where what follows from it cannot be read, and writes nothing of it after', async () => {
+    const { db } = o.app.platform;
+    const count = async (): Promise<number> =>
+      Number((await db.one<{ n: number }>('SELECT count(*) AS n FROM consent_event'))?.n);
+    expect((await o.app.ledger.verify(o.business)).ok)
+      .withContext('its states are compared with those kept')
+      .toBeFalse();
+    const before = await count();
+    o.app.contacts.keptConsent = () => Promise.reject(new Error('cannot be read'));
+    await expectAsync(
+      db.write((w) =>
+        o.app.ledger.append(
+          w,
+          o.business,
+          Array.from({ length: 3000 }, (_, i) => ({
+            e164: e164(i),
+            purposes: ['informational'],
+            kind: 'granted',
+            how: 'web page',
+          })),
+        ),
+      ),
+    ).toBeRejectedWithError('cannot be read');
+    await new Promise((later) => setTimeout(later, 300));
+    expect(await count()).toBe(before);
+    // Nothing of it holds the next write up either.
+    await db.write((w) => w.run('UPDATE business SET name_line = name_line WHERE id = $1', [o.business]));
+  });
 });

@@ -102,8 +102,13 @@ export class Ledger {
       if (list) list.push(e);
       else by.set(e.e164, [e]);
     }
-    // What follows is folded while the events are being written.
-    const [, states] = await Promise.all([store.appendEvents(w, linked), this.follow(w, businessId, by)]);
+    // What follows is folded while the events are being written. Both are waited for, also where one fails: nothing is
+    // taken back while the other is still at work.
+    const written = store.appendEvents(w, linked);
+    const followed = this.follow(w, businessId, by);
+    await Promise.allSettled([written, followed]);
+    await written;
+    const states = await followed;
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
     await this.keep(w, businessId, states);

@@ -179,13 +179,14 @@ const sorted = (table: string, columns: readonly string[], { down }: Order): str
   `ORDER BY ${columns.map((c) => `${table}${c}${down ? ' DESC' : ''}`).join(', ')}`;
 
 /** What is walked: an index in the order asked for, that of one filter, or what a search found, as a clause. */
-type Along = Facet | 'list' | 'faults' | 'all' | { found: string; where: string };
+type Along = Facet | 'list' | 'faults' | 'all' | { from: string; where: string };
 /** How a page is found: what is walked, and what instead once so many rows had no full page. */
 interface Way {
   along: Along;
   given?: { rows: number; orElse: Along };
 }
 
+/** The statement of one page along what is walked. @param goesOn a page that is not the first. */
 function walk(
   along: Along,
   f: ContactFilter,
@@ -197,7 +198,7 @@ function walk(
   const select = `SELECT ${[...new Set(['id', 'contact_id', ...order.columns])].map((c) => `cn.${c}`).join(', ')}`;
   const end = `${sorted('', order.columns, order)} LIMIT $limit`;
   const where = [...parts, ...(f.list ? [ON_LIST] : [])].join(' AND ');
-  if (typeof along === 'object') return `${select} FROM ${along.found} WHERE ${along.where} AND ${where} ${end}`;
+  if (typeof along === 'object') return `${select} FROM ${along.from} WHERE ${along.where} AND ${where} ${end}`;
   if (along === 'list') {
     const from = `FROM list_member m CROSS JOIN contact_number cn INDEXED BY contact_number_contact ON cn.contact_id = m.contact_id WHERE m.list_id = $list AND ${parts.join(' AND ')}`;
     if (order.by !== 'contact') return `${select} ${from} ${sorted('cn.', order.columns, order)} LIMIT $limit`;
@@ -224,12 +225,12 @@ async function foundBy(
   r: Reader,
   words: Words | null,
   bind: Record<string, unknown>,
-): Promise<{ found: string; where: string } | null> {
+): Promise<{ from: string; where: string } | null> {
   if (!words?.trigrams) return null;
   const { id, where, value } = found(r, words, words.trigrams);
   if (!(await areFew(r, words, words.trigrams))) return null;
   bind['found'] = value;
-  return { found: `contact_search s CROSS JOIN contact_number cn ON cn.id = ${id}`, where };
+  return { from: `contact_search s CROSS JOIN contact_number cn ON cn.id = ${id}`, where };
 }
 
 /** That a row lies up to the place of `$end0`, `$end1`, … in its order. */

@@ -15,7 +15,7 @@ import { withAddress, type Address } from '../../state/area-features/with-addres
 import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';
 import { withSelection } from '../../state/area-features/with-selection';
-import { withLists } from './with-lists';
+import { withLists } from './lists.store';
 
 const KEYS = ['q', 'textable', 'list', 'informational', 'promotional', 'faults'] as const;
 type Filters = Address<(typeof KEYS)[number]>;

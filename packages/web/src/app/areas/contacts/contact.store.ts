@@ -7,7 +7,7 @@ import { lastChangeOf } from '../../parts/form/last-change';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
-import { withLists } from './with-lists';
+import { withLists } from './lists.store';
 
 /** One contact, named by its id: what is known, and what staff may record. */
 export const ContactStore = signalStore(
