@@ -3,11 +3,12 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MatChipHarness } from '@angular/material/chips/testing';
 import { Chips, type Chip } from './chips';
+import { Icon } from './icon';
 import { Unfold } from './unfold';
 
 @Component({
   selector: 'lg-boats',
-  imports: [Chips, Unfold],
+  imports: [Chips, Icon, Unfold],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <lg-chips
@@ -70,6 +71,13 @@ describe('a few things chosen', () => {
     expect(host().querySelectorAll('lg-chips button').length).toBe(0);
     await (await chips())[0]?.remove();
     expect(await names()).toEqual(['Whimbrel', 'Avocet']);
+  });
+
+  it('have signs as tall as the line they stand in', () => {
+    document.body.append(host());
+    const { width, height } = host().querySelector('p mat-icon')?.getBoundingClientRect() ?? { width: 0, height: 0 };
+    expect([width, height]).toEqual([20, 20]);
+    host().remove();
   });
 
   it('unfold what stands behind a line, and fold it again', async () => {

@@ -16,6 +16,8 @@ export type Sign = keyof typeof SIGNS;
   styles: `
     :host {
       display: inline-block;
+      width: 1em;
+      height: 1em;
       vertical-align: -0.15em;
       line-height: 1;
     }
