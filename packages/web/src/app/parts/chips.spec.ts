@@ -19,6 +19,7 @@ import { Unfold } from './unfold';
       [editable]="editable()"
       (removed)="out($event)"
     />
+    <p style="font-size: 20px">menu <lg-icon sign="down" /></p>
     <lg-unfold
       ><span line>Whimbrel</span>
       <p id="behind">Built in Aldersund.</p></lg-unfold
@@ -75,7 +76,7 @@ describe('a few things chosen', () => {
 
   it('have signs as tall as the line they stand in', () => {
     document.body.append(host());
-    const { width, height } = host().querySelector('p mat-icon')?.getBoundingClientRect() ?? { width: 0, height: 0 };
+    const { width, height } = host().querySelector('p svg')?.getBoundingClientRect() ?? { width: 0, height: 0 };
     expect([width, height]).toEqual([20, 20]);
     host().remove();
   });
