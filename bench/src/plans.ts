@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { dispatches } from './scale/dispatches.js';
+import { glances } from './scale/glances.js';
 import { ledger } from './scale/ledger.js';
 import { questions } from './scale/questions.js';
 import { World } from './scale/world.js';
@@ -48,7 +49,6 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     why: 'counts a list beside its page, which does not wait',
   },
   { from: /contact-store/, says: /contact_sender cs ON FALSE/, why: 'joins nothing' },
-  { from: /intake-store/, says: /^DELETE FROM `intake_row`/, why: 'an intake that is over goes whole' },
   { from: /stale-store/, says: /count\(\*\)/, why: 'a stretch of the index of what is to be paid for' },
   {
     from: /message-store|recipient-store/,
@@ -96,6 +96,7 @@ try {
   await questions(world);
   await ledger(world);
   await dispatches(world);
+  await glances(world);
   const heard = readFileSync(file, 'utf8')
     .trim()
     .split('\n')

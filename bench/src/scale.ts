@@ -4,8 +4,10 @@ import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
 import { table, take } from './measure.js';
 import { dispatches } from './scale/dispatches.js';
+import { glances } from './scale/glances.js';
 import { ledger } from './scale/ledger.js';
 import { questions } from './scale/questions.js';
+import { texts } from './scale/texts.js';
 import { World } from './scale/world.js';
 
 async function measure(n: number): Promise<void> {
@@ -14,8 +16,10 @@ async function measure(n: number): Promise<void> {
     await world.bringIn();
     await world.live();
     await questions(world);
+    await texts(world);
     await ledger(world);
     await dispatches(world);
+    await glances(world);
   } finally {
     await world.close();
   }

@@ -1,4 +1,4 @@
-import { atLeast, atMost, time } from '../measure.js';
+import { atLeast, atMost } from '../measure.js';
 import { Meanwhile, type World } from './world.js';
 
 /** A dispatch to 20,000 people, judged and handed over to the stand-in, whose terms are raised. */
@@ -70,18 +70,4 @@ export async function dispatches(world: World): Promise<void> {
   at = performance.now();
   const receipts = await app.platform.feed.dry();
   atLeast(n, 'dispatch: receipts taken in', (receipts / (performance.now() - at)) * 1000, 2000, 'receipts a second');
-  atMost(
-    n,
-    'Watch over 90 days',
-    (
-      await time(async () => {
-        await app.watch.numbers(business, 90);
-        await app.watch.reasons(business, 90, undefined);
-        await app.watch.carriers(business, 90, undefined);
-        await app.watch.days(business, 90, undefined);
-      }, 10)
-    ).p95,
-    50,
-  );
-  atMost(n, 'Inbox', (await time(() => app.inbox.threads(business, false, undefined, 50), 10)).p95, 50);
 }

@@ -152,7 +152,4 @@ export async function questions(world: World): Promise<void> {
     ),
     2,
   );
-  const one = (await page({ q: 'sea' })).items[0];
-  atMost(n, 'one contact', (await time(() => app.contacts.get(app.platform.db, business, one?.id ?? ''), 10)).p95, 50);
-  atMost(n, 'Today and course, 95 of 100', (await time(() => app.today.get(business), 100)).p95, 50);
 }

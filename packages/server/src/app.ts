@@ -19,6 +19,7 @@ import { apiRouter, buildWeb } from './platform/http/web.js';
 import { Heads } from './platform/heads.js';
 import { InFlight } from './platform/in-flight.js';
 import { Jobs } from './platform/jobs.js';
+import { KeptCounts } from './platform/kept-counts.js';
 import { Limits } from './platform/limits.js';
 import { Live } from './platform/live.js';
 import { Matters } from './platform/matters.js';
@@ -61,6 +62,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     limits: new Limits(),
     live,
     matters: new Matters(),
+    keptCounts: new KeptCounts(),
     gateways,
     mailer: new Mailer(outbox, gateways, vault, clock, config.mailFrom, config.address),
     vault,
@@ -78,7 +80,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const dispatch = dispatchArea(p, router, { ...settings, ...contacts, ...numbers });
   const consent = await consentArea(p, router, { ...settings, ...contacts, ...numbers, ...dispatch });
   const inbox = inboxArea(p, router, { ...numbers, ...contacts, ...dispatch, ...consent });
-  const watch = watchArea(p, router, { ...numbers, ...consent });
+  const watch = watchArea(p, router, { ...settings, ...numbers, ...consent });
   const today = todayArea(p, router);
 
   return {

@@ -82,6 +82,16 @@ describe('the demo’s past', () => {
     expect(late).toEqual([]);
   });
 
+  it('has every count as its rows say: pages, lists, texts by day, opt-outs', async () => {
+    const { db, keptCounts } = one().app.platform;
+    let things = 0;
+    for await (const { what, differing } of keptCounts.check(db, false)) {
+      things++;
+      expect(differing).withContext(what).toBe(0);
+    }
+    expect(things).toBeGreaterThan(8);
+  });
+
   it('lies before the moment at which the demo begins', async () => {
     const latest = await all<{ at: number }>('SELECT max(sent_at) AS at FROM message');
     expect(latest[0]?.at).toBeLessThan(Math.max(DEMO_START, one().now) + 60_000);

@@ -8,6 +8,7 @@ import type { FeedReader } from './feed.js';
 import type { Heads } from './heads.js';
 import type { InFlight } from './in-flight.js';
 import type { Jobs } from './jobs.js';
+import type { KeptCounts } from './kept-counts.js';
 import type { Limits } from './limits.js';
 import type { Live } from './live.js';
 import type { Matters } from './matters.js';
@@ -29,6 +30,8 @@ export interface Platform {
   live: Live;
   /** What each area tells Today. */
   matters: Matters;
+  /** What is counted as it changes, and can be counted anew. */
+  keptCounts: KeptCounts;
   mailer: Mailer;
   gateways: Gateways;
   vault: Vault;

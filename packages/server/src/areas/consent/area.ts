@@ -7,6 +7,7 @@ import type { SettingsArea } from '../settings/index.js';
 import { claimImported } from './claims.js';
 import { confirmOptIns } from './confirmations.js';
 import { Ledger } from './ledger.js';
+import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
 import { Pages } from './pages.js';
 import { Replies } from './replies.js';
@@ -37,6 +38,7 @@ export async function consentArea(
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   releases.usedBy(async (r, numberId) => ({ pages: await pages.using(r, numberId) }));
   releases.usedBy(async (r, numberId) => ({ contacts: await contacts.knowing(r, numberId) }));
+  p.keptCounts.add(...CONSENT_COUNTS);
   tellConsent(p, contacts, reviews, pages);
   consentRoutes(router, ledger, pages, replies, reviews);
   return { ledger, reviews, replies, pages };

@@ -6,6 +6,7 @@ import { Intakes } from './intakes.js';
 import { ListChanges } from './list-changes.js';
 import { Lists } from './lists.js';
 import { Lookups } from './lookups.js';
+import { CONTACT_COUNTS } from './kept-counts-store.js';
 import { tellContacts } from './matters.js';
 import { contactsRoutes } from './routes.js';
 
@@ -15,6 +16,7 @@ export function contactsArea(p: Platform, router: Router, { businesses }: Settin
   const lists = new Lists(p);
   const lookups = new Lookups(p, contacts, businesses);
   const intakes = new Intakes(p, lists);
+  p.keptCounts.add(...CONTACT_COUNTS);
   tellContacts(p, contacts);
   contactsRoutes(router, p, contacts, lists, new ListChanges(p, contacts, lists), intakes, lookups);
   return { contacts, lists, lookups, intakes };

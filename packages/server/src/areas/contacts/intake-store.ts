@@ -1,5 +1,5 @@
 import { jsonRows, type Flag, type Reader, type Writer } from '../../platform/db.js';
-import { intakeRowTable, intakeTable, type IntakeModel } from './model.js';
+import { intakeTable, type IntakeModel } from './model.js';
 
 export async function addIntake(
   w: Writer,
@@ -29,8 +29,13 @@ export async function latestIntakes(r: Reader, businessId: string, limit: number
   return r.of(intakeTable).findAll({ where: { businessId }, order: [['createdAt', 'DESC']], limit });
 }
 
-export async function dropRows(w: Writer, intakeId: string): Promise<void> {
-  await w.of(intakeRowTable).destroy({ where: { intakeId } });
+/** Drops so many rows of an intake that is over, the first of them first. @returns how many there were. */
+export async function dropRows(w: Writer, intakeId: string, limit: number): Promise<number> {
+  const gone = await w.all(
+    `DELETE FROM intake_row WHERE intake_id = $1 AND "row" IN (SELECT "row" FROM intake_row WHERE intake_id = $1 ORDER BY "row" LIMIT ${limit}) RETURNING "row"`,
+    [intakeId],
+  );
+  return gone.length;
 }
 
 /** A row as it was checked: place, cells, number, and whether it is kept. */

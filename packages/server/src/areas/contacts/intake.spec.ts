@@ -38,6 +38,9 @@ describe('an intake', () => {
     );
   }
 
+  const rowsHeld = async (): Promise<number> =>
+    (await o.app.platform.db.one<{ n: number }>('SELECT count(*) AS n FROM intake_row'))?.n ?? 0;
+
   it('adds up to the rows of the file, whatever they hold', async () => {
     const cell = fc.oneof(
       fc.integer({ min: 0, max: 30 }).map((n) => `(212) 555-${String(100 + n).padStart(4, '0')}`),
@@ -112,6 +115,45 @@ describe('an intake', () => {
     await o.app.intakes.cancel(o.admin, o.business, i.id);
     expect((await o.app.contacts.page(o.business, {}, undefined, 10)).total).toBe(0);
     await expectAsync(o.app.intakes.take(o.business, i.id, [row(1, '212-555-0101')])).toBeRejected();
+    expect(await rowsHeld()).toBe(1);
+    await o.settle();
+    expect(await rowsHeld()).withContext('what was handed in is gone').toBe(0);
+  });
+
+  it('keeps nobody waiting for thousands of rows, neither where they are handed in nor where they are cleared away', async () => {
+    const many = 2000;
+    const rows = Array.from({ length: many }, (_, i) => row(i + 1, `212-555-0${100 + (i % 100)}`));
+    const i = await o.app.intakes.begin(o.admin, o.business, {
+      fileName: 'list.csv',
+      total: many,
+      listName: '',
+      consentClaim: '',
+    });
+    let busy = true;
+    const seen = new Set<number>();
+    const handed = o.app.intakes.take(o.business, i.id, rows).finally(() => (busy = false));
+    while (busy) seen.add(await o.app.platform.db.write(() => rowsHeld()));
+    expect((await handed).received).toBe(many);
+    expect([...seen].some((n) => n > 0 && n < many))
+      .withContext('others wrote between')
+      .toBeTrue();
+    await o.app.intakes.store(o.admin, o.business, i.id);
+    seen.clear();
+    busy = true;
+    const worked = o.settle().finally(() => (busy = false));
+    while (busy) seen.add(await o.app.platform.db.write(() => rowsHeld()));
+    await worked;
+    expect([...seen].some((n) => n > 0 && n < many))
+      .withContext('and while it was cleared away')
+      .toBeTrue();
+    expect(await rowsHeld()).toBe(0);
+    expect((await o.app.intakes.get(o.business, i.id)).result).toEqual({
+      stored: 100,
+      known: 0,
+      repeats: many - 100,
+      refused: 0,
+      dropped: 0,
+    });
   });
 
   it('pages through contacts by name without losing or repeating one, and filters on the server', async () => {

@@ -26,6 +26,8 @@ export type ClaimFiler = (
 /** Bringing contacts in: rows are handed in, checked again here, and stored by a job that a crash does not disturb. */
 export class Intakes {
   private file: ClaimFiler = () => Promise.resolve();
+  /** How many rows that are handed in are kept in one write, whoever hands them in. */
+  private readonly taking = new Lot();
 
   constructor(
     private readonly p: Platform,
@@ -37,6 +39,7 @@ export class Intakes {
       async ({ intakeId, actor }, context) =>
         this.storeChunks(intakeId, actor, (done, total) => context.progress(done, total)),
     );
+    p.jobs.handle('intake.clear', z.object({ intakeId: z.string() }), ({ intakeId }) => this.clear(intakeId));
   }
 
   /** Whoever keeps the ledger records what a list says of its people. */
@@ -92,12 +95,24 @@ export class Intakes {
         r.keep && phone.ok ? 1 : 0,
       ];
     });
-    return this.p.db.write(async (w) => {
-      const intake = await this.record(w, businessId, id);
-      if (intake.state !== 'reading') throw conflict('This intake takes no more rows.');
-      await store.addRows(w, intake, checked);
-      return { received: intake.received };
-    });
+    // Others write between; whoever was cut off hands the same rows in again.
+    let kept = 0;
+    let received = 0;
+    do {
+      await this.taking.write(
+        this.p.db,
+        async (w, size) => {
+          const intake = await this.record(w, businessId, id);
+          if (intake.state !== 'reading') throw conflict('This intake takes no more rows.');
+          const lot = checked.slice(kept, kept + size);
+          await store.addRows(w, intake, lot);
+          kept += lot.length;
+          received = intake.received;
+        },
+        Math.min(this.taking.size, checked.length - kept),
+      );
+    } while (kept < checked.length);
+    return { received };
   }
 
   async store(actor: Actor, businessId: string, id: string): Promise<IntakeView> {
@@ -130,8 +145,8 @@ export class Intakes {
     await this.p.db.write(async (w) => {
       const intake = await this.record(w, businessId, id);
       if (intake.state !== 'reading') throw conflict('This intake is already being stored.');
-      await store.dropRows(w, id);
       await intake.update({ state: 'cancelled' });
+      await this.clearLater(w, intake);
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -172,6 +187,19 @@ export class Intakes {
     };
   }
 
+  /** What was handed in goes when the intake is over: by a job, since it may be a million rows. */
+  private async clearLater(w: Writer, { id, businessId }: IntakeModel): Promise<void> {
+    await this.p.jobs.add(w, { kind: 'intake.clear', businessId, payload: { intakeId: id }, key: `clear:${id}` });
+  }
+
+  private async clear(id: string): Promise<JobOutcome> {
+    const lot = new Lot();
+    let gone = 0;
+    do gone = await lot.write(this.p.db, (w, size) => store.dropRows(w, id, size));
+    while (gone > 0);
+    return { done: true };
+  }
+
   /** Chunk by chunk; the place reached is kept in the same transaction as the chunk. */
   private async storeChunks(
     id: string,
@@ -199,7 +227,7 @@ export class Intakes {
     const rows = await store.rowsAfter(w, id, so.after, size);
     if (rows.length === 0) {
       await intake.update({ state: 'stored' });
-      await store.dropRows(w, id);
+      await this.clearLater(w, intake);
       await record(w, this.p.clock, {
         businessId,
         actor,

@@ -6,6 +6,7 @@ import type { SettingsArea } from '../settings/index.js';
 import { Drafts } from './drafts.js';
 import { GatePreview } from './gate-preview.js';
 import { HandOver } from './hand-over.js';
+import { TEXT_COUNTS } from './kept-counts-store.js';
 import { tellDispatch } from './matters.js';
 import { Receipts } from './receipts.js';
 import { dispatchRoutes } from './routes.js';
@@ -25,6 +26,7 @@ export function dispatchArea(
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
   releases.usedBy((r, numberId) => drafts.using(r, numberId));
   portRunbook.seeTexts((r, businessId, numberId, since) => texts.seenOn(r, businessId, numberId, since));
+  p.keptCounts.add(...TEXT_COUNTS);
   tellDispatch(p, drafts);
   dispatchRoutes(router, p, contacts, drafts, preview, sending);
   return { texts, handOver, drafts, preview, sending };

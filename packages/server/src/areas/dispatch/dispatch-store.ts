@@ -1,6 +1,7 @@
 import { col, fn, Op, where, type CreationAttributes } from 'sequelize';
 import type { DispatchSort } from '@long-gate/contracts';
 import type { Reader, Writer } from '../../platform/db.js';
+import { pageOf, type Ordered } from '../../platform/keyset.js';
 import { dispatchTable, type DispatchModel } from './model.js';
 
 export async function dispatchOf(r: Reader, businessId: string, id: string): Promise<DispatchModel | null> {
@@ -19,26 +20,31 @@ const SORTED = {
   purpose: fn('coalesce', col('purpose'), ''),
 } satisfies Record<Exclude<DispatchSort, `-${string}`>, unknown>;
 
-/** A stretch of a business's dispatches; those alike by their moment, the latest first. */
+/** A page of a business's dispatches; those alike by their moment, the latest first. */
 export async function dispatchesOf(
   r: Reader,
   businessId: string,
   sort: DispatchSort,
-  offset: number,
+  cursor: string | undefined,
   limit: number,
-): Promise<{ rows: DispatchModel[]; total: number }> {
+): Promise<{ rows: DispatchModel[]; next: string | null; total: number }> {
   const model = r.of(dispatchTable);
   const by = sort.replace('-', '') as keyof typeof SORTED;
-  const [rows, total] = await Promise.all([
-    model.findAll({
+  const first: Ordered = { by: SORTED[by], down: sort.startsWith('-'), is: by === 'sent' ? 'number' : 'text' };
+  const [page, total] = await Promise.all([
+    pageOf(model, {
       where: { businessId },
-      order: [[SORTED[by], sort.startsWith('-') ? 'DESC' : 'ASC'], [SORTED.sent, 'DESC'], 'id'],
-      offset,
+      order: [
+        first,
+        ...(by === 'sent' ? [] : [{ by: SORTED.sent, down: true, is: 'number' } as const]),
+        { by: 'id', down: false, is: 'text' },
+      ],
+      cursor,
       limit,
     }),
     model.count({ where: { businessId } }),
   ]);
-  return { rows, total };
+  return { ...page, total };
 }
 
 export async function openDispatches(r: Reader, businessId: string, limit: number): Promise<DispatchModel[]> {

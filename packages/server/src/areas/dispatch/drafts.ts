@@ -1,7 +1,6 @@
 import type { DispatchSort, DispatchView } from '@long-gate/contracts';
 import type { Purpose } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
-import { numberCursor } from '../../platform/cursor.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
@@ -38,11 +37,10 @@ export class Drafts {
     businessId: string,
     { cursor, limit, sort = '-sent' }: { cursor?: string | undefined; limit: number; sort?: DispatchSort | undefined },
   ): Promise<{ items: DispatchView[]; next: string | null; total: number }> {
-    const from = numberCursor(cursor, 0);
-    const { rows, total } = await dispatchesOf(this.p.db, businessId, sort, from, limit + 1);
+    const { rows, next, total } = await dispatchesOf(this.p.db, businessId, sort, cursor, limit);
     const items: DispatchView[] = [];
-    for (const row of rows.slice(0, limit)) items.push(await this.show(this.p.db, row));
-    return { items, next: rows.length > limit ? String(from + limit) : null, total };
+    for (const row of rows) items.push(await this.show(this.p.db, row));
+    return { items, next, total };
   }
 
   /** Titles of what is written or being sent from a number. */

@@ -2,7 +2,6 @@ import type { MessageView, Thread } from '@long-gate/contracts';
 import { REASONS, type Answer } from '@long-gate/core';
 import type { OutsideEvent } from '@long-gate/gateways';
 import { CONTACT, record, type Actor } from '../../platform/audit.js';
-import { numberCursor } from '../../platform/cursor.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
@@ -72,16 +71,15 @@ export class Inbox {
     cursor: string | undefined,
     limit: number,
   ): Promise<{ items: Thread[]; next: string | null; total: number; unread: number }> {
-    const from = numberCursor(cursor, 0);
     const r = this.p.db;
-    const [rows, all, open] = await Promise.all([
-      threadsOf(r, businessId, unread, from, limit + 1),
+    const [{ rows, next }, all, open] = await Promise.all([
+      threadsOf(r, businessId, unread, cursor, limit),
       countThreads(r, businessId),
       countUnread(r, businessId),
     ]);
     return {
-      items: await this.show(r, businessId, rows.slice(0, limit)),
-      next: rows.length > limit ? String(from + limit) : null,
+      items: await this.show(r, businessId, rows),
+      next,
       total: unread ? open : all,
       unread: open,
     };

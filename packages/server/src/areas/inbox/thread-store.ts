@@ -1,5 +1,6 @@
 import { Op } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
+import { pageOf } from '../../platform/keyset.js';
 import { threadTable, type ThreadModel } from './model.js';
 
 export async function threadOf(r: Reader, businessId: string, e164: string): Promise<ThreadModel | null> {
@@ -8,17 +9,21 @@ export async function threadOf(r: Reader, businessId: string, e164: string): Pro
 
 const unreadOnly = { unread: { [Op.gt]: 0 } };
 
+/** A page of conversations, that with the last word first. */
 export async function threadsOf(
   r: Reader,
   businessId: string,
   unread: boolean,
-  offset: number,
+  cursor: string | undefined,
   limit: number,
-): Promise<ThreadModel[]> {
-  return r.of(threadTable).findAll({
+): Promise<{ rows: ThreadModel[]; next: string | null }> {
+  return pageOf(r.of(threadTable), {
     where: { businessId, ...(unread ? unreadOnly : {}) },
-    order: [['lastAt', 'DESC']],
-    offset,
+    order: [
+      { by: 'last_at', down: true, is: 'number' },
+      { by: 'e164', down: false, is: 'text' },
+    ],
+    cursor,
     limit,
   });
 }

@@ -4,13 +4,13 @@ import { DateTime } from 'luxon';
 import PDFDocument from 'pdfkit';
 import { record, type Actor } from '../../platform/audit.js';
 import { csv, plainAmount } from '../../platform/csv.js';
-import { numberCursor } from '../../platform/cursor.js';
 import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
 import { saveBusiness } from './business-store.js';
 import type { Businesses } from './businesses.js';
+import type { MoneyEntryModel } from './model.js';
 import type { StandingFees } from './standing-fees.js';
-import { balanceBefore, entriesBetween, pageOfEntries, spentSince, type EntryRow } from './money-store.js';
+import { balanceBefore, entriesBetween, pageOfEntries, spentSince } from './money-store.js';
 
 const LOOK_BACK_DAYS = 30;
 const DAY_MS = 86_400_000;
@@ -27,13 +27,8 @@ export class MoneyBook {
     businessId: string,
     q: { cursor?: string | undefined; limit: number },
   ): Promise<{ items: MoneyEntry[]; next: string | null; total: number }> {
-    const from = numberCursor(q.cursor, 0);
-    const { rows, total } = await pageOfEntries(this.p.db, businessId, from, q.limit + 1);
-    return {
-      items: rows.slice(0, q.limit).map(show),
-      next: rows.length > q.limit ? String(from + q.limit) : null,
-      total,
-    };
+    const { rows, next, total } = await pageOfEntries(this.p.db, businessId, q.cursor, q.limit);
+    return { items: rows.map(show), next, total };
   }
 
   /** Days left at the current pace, and next month's cost by kind. */
@@ -95,7 +90,7 @@ export class MoneyBook {
           r.what,
           plainAmount(r.amount),
           plainAmount((running += r.amount)),
-          `${r.object_kind} ${r.object_id}`.trim(),
+          `${r.objectKind} ${r.objectId}`.trim(),
           r.id,
         ]),
         ['', 'closing balance', '', plainAmount(m.closing), '', ''],
@@ -140,14 +135,6 @@ export class MoneyBook {
   }
 }
 
-function show(r: EntryRow): MoneyEntry {
-  return {
-    id: r.id,
-    at: r.at,
-    amount: r.amount,
-    what: r.what,
-    objectKind: r.object_kind,
-    objectId: r.object_id,
-    balanceAfter: r.balance_after,
-  };
+function show({ id, at, amount, what, objectKind, objectId, balanceAfter }: MoneyEntryModel): MoneyEntry {
+  return { id, at, amount, what, objectKind, objectId, balanceAfter };
 }

@@ -1,16 +1,7 @@
 import { Op } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
-import { moneyEntryTable } from './model.js';
-
-export interface EntryRow {
-  id: string;
-  at: number;
-  amount: number;
-  what: string;
-  object_kind: string;
-  object_id: string;
-  balance_after: number;
-}
+import { pageOf } from '../../platform/keyset.js';
+import { moneyEntryTable, type MoneyEntryModel } from './model.js';
 
 export async function isBooked(r: Reader, entryId: string): Promise<boolean> {
   return (await r.of(moneyEntryTable).count({ where: { id: entryId } })) > 0;
@@ -42,23 +33,33 @@ export async function countEntries(r: Reader, businessId: string, what: string, 
 export async function pageOfEntries(
   r: Reader,
   businessId: string,
-  from: number,
+  cursor: string | undefined,
   limit: number,
-): Promise<{ rows: EntryRow[]; total: number }> {
-  const rows = await r.all<EntryRow>(
-    'SELECT * FROM money_entry WHERE business_id = $1 ORDER BY at DESC, n DESC LIMIT $2 OFFSET $3',
-    [businessId, limit, from],
-  );
-  return { rows, total: await r.of(moneyEntryTable).count({ where: { businessId } }) };
+): Promise<{ rows: MoneyEntryModel[]; next: string | null; total: number }> {
+  const model = r.of(moneyEntryTable);
+  const page = await pageOf(model, {
+    where: { businessId },
+    order: [
+      { by: 'at', down: true, is: 'number' },
+      { by: 'n', down: true, is: 'number' },
+    ],
+    cursor,
+    limit,
+  });
+  return { ...page, total: await model.count({ where: { businessId } }) };
 }
 
 /** The entries from one moment to another, in the order they were booked. */
-export async function entriesBetween(r: Reader, businessId: string, from: number, to: number): Promise<EntryRow[]> {
-  return r.all<EntryRow>('SELECT * FROM money_entry WHERE business_id = $1 AND at >= $2 AND at < $3 ORDER BY at, n', [
-    businessId,
-    from,
-    to,
-  ]);
+export async function entriesBetween(
+  r: Reader,
+  businessId: string,
+  from: number,
+  to: number,
+): Promise<MoneyEntryModel[]> {
+  return r.of(moneyEntryTable).findAll({
+    where: { businessId, at: { [Op.gte]: from, [Op.lt]: to } },
+    order: ['at', 'n'],
+  });
 }
 
 /** What had been booked before a moment, all together. */

@@ -1,4 +1,5 @@
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
+import { optOutTable } from './model.js';
 
 /** Notes who left and which number of ours had written to them last; the same again changes nothing. */
 export async function noteDepartures(
@@ -14,6 +15,22 @@ export async function noteDepartures(
 
 export async function forgetDepartures(w: Writer, businessId: string): Promise<void> {
   await w.run('DELETE FROM opt_out WHERE business_id = $1', [businessId]);
+}
+
+/** At which number each of these departures is booked; those that are not booked are not there. */
+export async function bookedDepartures(
+  r: Reader,
+  businessId: string,
+  people: readonly (readonly [e164: string, at: number])[],
+): Promise<{ e164: string; at: number; numberId: string }[]> {
+  return r.all(
+    `SELECT o.e164, o.happened_at AS at, o.number_id AS "numberId" FROM jsonb_each($2) j CROSS JOIN opt_out o ON o.business_id = $1 AND o.e164 = j.value->>0 AND o.happened_at = CAST(j.value->>1 AS BIGINT)`,
+    [businessId, jsonRows(people)],
+  );
+}
+
+export async function countDepartures(r: Reader, businessId: string): Promise<number> {
+  return r.of(optOutTable).count({ where: { businessId } });
 }
 
 /** How many people left on each day, by the number that had written to them last; each person once a day. */

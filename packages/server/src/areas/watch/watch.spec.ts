@@ -115,6 +115,35 @@ describe('watch', () => {
     expect(day?.optOuts).toBe(8);
   });
 
+  it('finds opt-outs that are booked elsewhere, not at all, or without having been, and books them anew', async () => {
+    const { db, keptCounts } = o.app.platform;
+    const people = ['+12125550131', '+12125550132', '+12125550133'];
+    for (const e164 of people) {
+      await ended(1, { e164 });
+      await db.write((w) =>
+        o.app.ledger.append(w, o.business, [{ e164, purposes: ['promotional'], kind: 'revoked', how: 'reply' }]),
+      );
+    }
+    const wrong = async (mend: boolean): Promise<number> => {
+      let all = 0;
+      for await (const { differing } of keptCounts.check(db, mend)) all += differing;
+      return all;
+    };
+    expect(await wrong(false)).toBe(0);
+    await db.write(async (w) => {
+      await w.run(`UPDATE opt_out SET number_id = 'num_other' WHERE e164 = $1`, [people[0]]);
+      await w.run('DELETE FROM opt_out WHERE e164 = $1', [people[1]]);
+      await w.run(
+        `INSERT INTO opt_out (business_id, e164, happened_at, number_id) VALUES ($1, '+12125550199', 5, '')`,
+        [o.business],
+      );
+    });
+    expect(await wrong(false)).toBe(3);
+    expect(await wrong(true)).toBe(3);
+    expect(await wrong(false)).toBe(0);
+    expect((await number())?.optOuts?.k).toBe(3);
+  });
+
   it('breaks down by reason and by carrier, of one number or all', async () => {
     await ended(6);
     await ended(2, { ...failed, carrier: 'Nimbrel Mobile' });

@@ -1,11 +1,20 @@
 import type { Carried, NumberWatch } from '@long-gate/contracts';
 import { reachesLevel, wilson, type Rate } from '@long-gate/core';
-import type { Writer } from '../../platform/db.js';
+import type { Reader, Writer } from '../../platform/db.js';
+import type { Kept } from '../../platform/kept-counts-store.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Ledger } from '../consent/index.js';
 import { dayCounts, lastNumbers, latencySteps, type DayCount } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
-import { departuresByDay, departuresByNumber, forgetDepartures, noteDepartures } from './watch-store.js';
+import type { Businesses } from '../settings/index.js';
+import {
+  bookedDepartures,
+  countDepartures,
+  departuresByDay,
+  departuresByNumber,
+  forgetDepartures,
+  noteDepartures,
+} from './watch-store.js';
 
 const DAY_MS = 86_400_000;
 
@@ -36,23 +45,52 @@ export class Watch {
     businessId: string,
     people: readonly (readonly [e164: string, at: number])[],
   ): Promise<void> {
-    const numbers = await lastNumbers(w, businessId, people);
-    await noteDepartures(
-      w,
-      businessId,
-      people.map(([e164, at], i) => [e164, at, numbers[i] ?? ''] as const),
-    );
+    await noteDepartures(w, businessId, await this.placed(w, businessId, people));
   }
 
-  /** Books every opt-out of the ledger anew. @returns how many there are. */
-  async rebuild(businessId: string): Promise<number> {
-    await this.p.db.write((w) => forgetDepartures(w, businessId));
-    let all = 0;
+  private async placed(
+    r: Reader,
+    businessId: string,
+    people: readonly (readonly [e164: string, at: number])[],
+  ): Promise<(readonly [e164: string, at: number, numberId: string])[]> {
+    const numbers = await lastNumbers(r, businessId, people);
+    return people.map(([e164, at], i) => [e164, at, numbers[i] ?? ''] as const);
+  }
+
+  /** How many opt-outs of the ledger are booked elsewhere than they belong, or not, or without being in the ledger. */
+  private async misplaced(r: Reader, businessId: string): Promise<number> {
+    const key = (e164: string, at: number): string => `${e164} ${at}`;
+    // Two events of one moment are one departure, and may stand far apart in the chain.
+    const right = new Set<string>();
+    const wrong = new Set<string>();
     for await (const people of this.ledger.departures(businessId)) {
-      await this.p.db.write((w) => this.noteLeft(w, businessId, people));
-      all += people.length;
+      const booked = await bookedDepartures(r, businessId, people);
+      const at = new Map(booked.map((x) => [key(x.e164, x.at), x.numberId]));
+      for (const [e164, when, numberId] of await this.placed(r, businessId, people)) {
+        const k = key(e164, when);
+        (at.get(k) === numberId ? right : wrong).add(at.has(k) ? k : `${k} is not booked`);
+      }
     }
-    return all;
+    const known = right.size + [...wrong].filter((k) => !k.endsWith('is not booked')).length;
+    return wrong.size + (await countDepartures(r, businessId)) - known;
+  }
+
+  /** Opt-outs by the number that had written last, as something that is counted: held against the ledger, booked anew. */
+  kept(businesses: Businesses): Kept {
+    return {
+      what: 'opt-outs by the number that had written last',
+      differing: async (r) => {
+        let n = 0;
+        for (const id of await businesses.ids(r)) n += await this.misplaced(r, id);
+        return n;
+      },
+      recount: async (w) => {
+        for (const id of await businesses.ids(w)) {
+          await forgetDepartures(w, id);
+          for await (const people of this.ledger.departures(id)) await this.noteLeft(w, id, people);
+        }
+      },
+    };
   }
 
   /** The first day that is looked at: today is the last of `days`. A day is one of UTC. */

@@ -1,0 +1,37 @@
+import { keptColumn, keptTable, type Kept } from '../../platform/kept-counts-store.js';
+
+/** The week of the moment at which something was agreed to: see `weekOf` beside the pages. */
+const WEEK = '(g.recorded_at / 86400000 + 3) / 7';
+const AGREED = `FROM consent_event g JOIN optin_page p ON p.business_id = g.business_id AND p.slug = g.evidence->>'page'`;
+const ON_A_PAGE = `g.how = 'web page' AND g.kind = 'granted'`;
+
+/** What is counted of consent: events by a trigger (`migrations/first/counts.ts`), pages where people agree on them. */
+export const CONSENT_COUNTS: readonly Kept[] = [
+  keptTable({
+    what: 'events of the ledger by kind and route',
+    table: 'consent_count',
+    keys: ['business_id', 'kind', 'how'],
+    values: ['n'],
+    counted: 'SELECT business_id, kind, how, count(*) AS n FROM consent_event GROUP BY 1, 2, 3',
+  }),
+  keptTable({
+    what: 'what came of each opt-in page, by week',
+    table: 'page_week',
+    keys: ['page_id', 'week'],
+    values: ['agreed', 'confirmed'],
+    // A YES confirms all that was last agreed to; it may be several kinds, and counts in the week of what it was for.
+    counted: `SELECT page_id, week, sum(agreed) AS agreed, sum(confirmed) AS confirmed FROM (
+      SELECT p.id AS page_id, ${WEEK} AS week, 1 AS agreed, CASE WHEN g.awaits_confirmation THEN 0 ELSE 1 END AS confirmed ${AGREED} WHERE ${ON_A_PAGE}
+      UNION ALL
+      SELECT p.id, ${WEEK}, 0, length(e.purposes) - length(replace(e.purposes, ',', '')) + 1 ${AGREED}
+      JOIN consent_event e ON e.business_id = g.business_id AND e.e164 = g.e164 AND e.how = 'reply' AND e.kind = 'confirmed'
+      WHERE g.seq = (SELECT max(x.seq) FROM consent_event x WHERE x.business_id = e.business_id AND x.e164 = e.e164 AND x.seq < e.seq AND x.how = 'web page' AND x.kind = 'granted')
+    ) said GROUP BY 1, 2`,
+  }),
+  keptColumn({
+    what: 'how often people agreed on each opt-in page',
+    table: 'optin_page',
+    column: 'opt_ins',
+    counted: `SELECT p.id, count(*) AS n ${AGREED} WHERE ${ON_A_PAGE} GROUP BY 1`,
+  }),
+];
