@@ -125,6 +125,26 @@ describe('putting all contacts that match on a list, or taking them off', () => 
     );
   });
 
+  it('reaches somebody who is renamed meanwhile from behind its place to before it', async () => {
+    const { body } = await wish({ filter: {}, seen: PEOPLE });
+    const { jobs } = o.app.platform;
+    const keep = jobs.keep.bind(jobs);
+    let lots = 0;
+    jobs.keep = async (w, ...of) => {
+      await keep(w, ...of);
+      if (++lots === 1)
+        await w.run(
+          `UPDATE contact SET sort_name = ' first of all' WHERE id = (SELECT contact_id FROM contact_number ORDER BY sort_name DESC LIMIT 1)`,
+        );
+    };
+    await o.settle();
+    jobs.keep = keep;
+    expect(new Set(await members()).size).toBe(PEOPLE);
+    expect(await job(body['jobId'])).toEqual(
+      jasmine.objectContaining({ state: 'done', doneCount: PEOPLE, result: `1,250 put on “${name}”` }),
+    );
+  });
+
   it('stops where it is when it is cancelled: what is on the list stays, nothing is added', async () => {
     const { body } = await wish({ filter: {}, seen: PEOPLE });
     const { jobs, db } = o.app.platform;

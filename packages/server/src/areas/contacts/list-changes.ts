@@ -23,14 +23,18 @@ const Wish = z.object({
   actor: ActorShape,
   /** The place in the list of contacts after which it goes on. */
   after: z.array(z.union([z.string(), z.number()])).nullable(),
+  /** How many it has looked at since it began to walk. */
   looked: z.number(),
   changed: z.number(),
+  /** It walks the list a second time. */
+  again: z.boolean().default(false),
 });
 type Wish = z.infer<typeof Wish>;
 
 /**
  * Puts everybody a filter leaves on a list, or takes them off: a job in lots, each kept together with the place it has
- * reached. It walks the list of contacts once, by name: who begins to match behind that place meanwhile is not reached.
+ * reached. It walks the list of contacts by name, and once more where it saw fewer than there were: somebody may have been
+ * renamed to a place that was behind it. Who begins to match there meanwhile is not reached.
  */
 export class ListChanges {
   constructor(
@@ -71,6 +75,7 @@ export class ListChanges {
         after: null,
         looked: 0,
         changed: 0,
+        again: false,
       };
       await record(w, this.p.clock, {
         businessId,
@@ -113,6 +118,11 @@ export class ListChanges {
         if (!(await jobs.isRunning(w, job.id))) return { done: false };
         const list = await listById(w, job.businessId, listId);
         if (!list) return { done: true, result: 'the list is no more' };
+        if (!last && wish.looked < job.totalCount && !wish.again) {
+          const anew: Wish = { ...wish, after: null, looked: 0, again: true };
+          await jobs.keep(w, job, anew, wish.looked);
+          return anew;
+        }
         if (!last) {
           await record(w, clock, {
             businessId: job.businessId,
@@ -133,7 +143,7 @@ export class ListChanges {
           looked: wish.looked + people.length,
           changed: wish.changed + changed.length,
         };
-        await jobs.keep(w, job, next, next.looked);
+        await jobs.keep(w, job, next, Math.max(next.looked, wish.again ? job.doneCount : 0));
         return next;
       },
       people.length,

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { booleanAttribute, ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { ReactiveFormsModule, type FormControl } from '@angular/forms';
 import { MatInputModule } from '@angular/material/input';
 import { faultOf } from './checked-form';
@@ -18,7 +18,7 @@ let made = 0;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="field" [class.wrong]="said()">
-      <label [for]="name() || id">{{ label() }}</label>
+      <label [for]="name() || id" [class.visually-hidden]="inCell()">{{ label() }}</label>
       <mat-form-field
         ><select
           matNativeControl
@@ -47,6 +47,8 @@ export class ChoiceField {
   /** What stands for nothing chosen; something always is where it is empty. */
   readonly none = input('');
   readonly name = input('');
+  /** It stands in a cell of a table, whose head says to the eye what it is. */
+  readonly inCell = input(false, { transform: booleanAttribute });
   protected readonly said = readOf(this.control, faultOf);
   protected readonly id = `choice-${++made}`;
 }

@@ -23,7 +23,7 @@ let made = 0;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="field" [class.wrong]="said() || troubled()">
-      <label [for]="id()"
+      <label [for]="id()" [class.visually-hidden]="inCell()"
         >{{ label() }}
         @if (hint()) {
           <span>{{ hint() }}</span>
@@ -83,6 +83,8 @@ export class TextField {
   readonly mono = input(false, { transform: booleanAttribute });
   /** Characters it takes at most; 0 where the contract says so instead. */
   readonly most = input(0);
+  /** It stands in a cell of a table, whose head says to the eye what it is. */
+  readonly inCell = input(false, { transform: booleanAttribute });
   /** What is wrong, where the control does not know itself. */
   readonly wrong = input<string | undefined>('');
   /** Something beside it says what is wrong. */

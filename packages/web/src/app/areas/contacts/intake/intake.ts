@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, type OnDestroy } from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
@@ -48,6 +49,7 @@ const CHUNK = 2000;
     PageTitle,
     RouterLink,
     MatProgressBarModule,
+    ReactiveFormsModule,
     CountPipe,
     MomentPipe,
     PhonePipe,
@@ -118,7 +120,7 @@ export class IntakePage implements OnDestroy {
   protected readonly uses = COLUMN_USES;
   protected readonly labels = USE_LABELS;
   protected readonly fileName = signal('');
-  protected readonly pasted = signal('');
+  protected readonly pasted = text();
   protected readonly over = signal(false);
   protected readonly refusal = signal('');
   protected readonly opened = signal<Extract<FromWorker, { kind: 'opened' }> | null>(null);
@@ -200,11 +202,11 @@ export class IntakePage implements OnDestroy {
   }
 
   protected paste(): void {
-    if (this.pasted().trim() === '') {
+    if (this.pasted.value.trim() === '') {
       this.refusal.set('Paste some lines first: one contact a line, the number anywhere in it.');
       return;
     }
-    const bytes = new TextEncoder().encode(this.pasted());
+    const bytes = new TextEncoder().encode(this.pasted.value);
     this.start('pasted lines', bytes.buffer);
   }
 
@@ -347,7 +349,7 @@ export class IntakePage implements OnDestroy {
     this.opened.set(null);
     this.read.set(null);
     this.progress.set(null);
-    this.pasted.set('');
+    this.pasted.reset();
     this.refusal.set('');
   }
 

@@ -1,9 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatInputModule } from '@angular/material/input';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import emojis from 'emojibase-data/en/compact.json';
 import versions from 'emojibase-data/versions/emoji.json';
+import { text } from '../../../parts/form/controls';
 
 /** How many are drawn at once; more are found by a word. */
 const SHOWN = 96;
@@ -18,7 +22,7 @@ const ALL = emojis.filter((e) => e.group !== undefined && e.group !== 2 && !NEWE
 /** Chooses an emoji by a word. Whoever sends one sends shorter segments, which the count beside the text says. */
 @Component({
   selector: 'lg-emoji-dialog',
-  imports: [MatButtonModule, MatDialogModule, MatInputModule],
+  imports: [MatButtonModule, MatDialogModule, MatInputModule, MatTooltipModule, ReactiveFormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="dialog">
@@ -30,7 +34,7 @@ const ALL = emojis.filter((e) => e.group !== undefined && e.group !== 2 && !NEWE
           type="search"
           placeholder="ferry, heart, thank you…"
           aria-label="Find an emoji by a word"
-          (input)="words.set($any($event.target).value)"
+          [formControl]="words"
           (keydown.enter)="first()"
       /></mat-form-field>
       <div class="grid" role="group" aria-label="Emoji">
@@ -40,7 +44,7 @@ const ALL = emojis.filter((e) => e.group !== undefined && e.group !== 2 && !NEWE
             matButton
             class="plain"
             [attr.aria-label]="e.label"
-            [title]="e.label"
+            [matTooltip]="e.label"
             (click)="ref.close(e.unicode)"
           >
             {{ e.unicode }}
@@ -71,9 +75,10 @@ const ALL = emojis.filter((e) => e.group !== undefined && e.group !== 2 && !NEWE
 })
 export class EmojiDialog {
   protected readonly ref = inject<MatDialogRef<EmojiDialog, string>>(MatDialogRef);
-  protected readonly words = signal('');
+  protected readonly words = text();
+  private readonly typed = toSignal(this.words.valueChanges, { initialValue: '' });
   protected readonly found = computed(() => {
-    const words = this.words().trim().toLowerCase().split(/\s+/).filter(Boolean);
+    const words = this.typed().trim().toLowerCase().split(/\s+/).filter(Boolean);
     return ALL.filter((e) => {
       const said = `${e.label} ${(e.tags ?? []).join(' ')}`.toLowerCase();
       return words.every((w) => said.includes(w));
@@ -82,6 +87,6 @@ export class EmojiDialog {
 
   protected first(): void {
     const [first] = this.found();
-    if (first && this.words().trim()) this.ref.close(first.unicode);
+    if (first && this.words.value.trim()) this.ref.close(first.unicode);
   }
 }

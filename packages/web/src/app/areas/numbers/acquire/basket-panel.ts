@@ -1,10 +1,13 @@
-import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { Basket } from '@long-gate/contracts';
 import { formatAmount, formatPhone } from '@long-gate/core';
 import { Confirm } from '../../../parts/confirm';
+import { readOf } from '../../../parts/form/control-state';
+import { flag } from '../../../parts/form/controls';
 import { MoneyPipe, PhonePipe } from '../../../parts/format';
 import { OwnMobile } from '../../../parts/own-mobile';
 import { AcquireStore } from './acquire.store';
@@ -12,7 +15,7 @@ import { AcquireStore } from './acquire.store';
 /** Numbers kept aside: what an order of them costs now and monthly, and what still has to happen before they may send. */
 @Component({
   selector: 'lg-basket-panel',
-  imports: [MatCheckboxModule, MatButtonModule, RouterLink, OwnMobile, MoneyPipe, PhonePipe],
+  imports: [MatCheckboxModule, MatButtonModule, ReactiveFormsModule, RouterLink, OwnMobile, MoneyPipe, PhonePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind"><span>Kept aside</span></div>
@@ -77,11 +80,11 @@ import { AcquireStore } from './acquire.store';
         <lg-own-mobile (confirmed)="store.basket.reload()" />
       </div>
     } @else {
-      <mat-checkbox class="check" [checked]="terms()" (change)="terms.set($event.checked)"
+      <mat-checkbox class="check" [formControl]="terms"
         >Set-up is not refunded once a number is active; it is leased month by month and may be released at any time;
         texts only to people who agreed.</mat-checkbox
       >
-      <button type="button" matButton="filled" [disabled]="busy() || !terms()" (click)="order()">
+      <button type="button" matButton="filled" [disabled]="busy() || !agreed()" (click)="order()">
         Order for {{ basket().costNow | money }}…
       </button>
     }
@@ -115,7 +118,8 @@ export class BasketPanel {
   private readonly confirm = inject(Confirm);
   protected readonly session = this.store.session;
   protected readonly busy = this.store.acting.busy;
-  protected readonly terms = signal(false);
+  protected readonly terms = flag();
+  protected readonly agreed = readOf(() => this.terms, (c) => c.value);
 
   protected left(until: number): string {
     const minutes = Math.ceil((until - this.session.now()) / 60_000);
@@ -135,7 +139,7 @@ export class BasketPanel {
       return;
     const made = await this.store.order(`${which} ${b.items.length === 1 ? 'is' : 'are'} ordered.`);
     if (!made) return;
-    this.terms.set(false);
+    this.terms.reset();
     void this.router.navigate(['/b', this.session.businessId(), 'numbers'], {
       queryParams: made.numbers.length === 1 ? { open: made.numbers[0]?.id } : { order: made.orderId },
     });

@@ -25,8 +25,6 @@ import { withBusiness } from '../../../state/area-features/with-business';
 import { withSubject } from '../../../state/area-features/with-subject';
 import { liveResource } from '../../../state/live-resource';
 
-type Prepared = Omit<z.input<typeof preparePortNumber.body>, 'e164'>;
-
 /** One port request, named by its id: what the server has of it, and what can be done. */
 export const PortStore = signalStore(
   withBusiness(),
@@ -81,14 +79,12 @@ export const PortStore = signalStore(
       },
       changeNumbers: (change: { add: string; remove: string[] }, version: number) =>
         act(() => _api.call(changePortNumbers, { params: of(), version, body: change })),
-      prepare: (n: PortView['numbers'][number], part: Partial<Prepared>, version: number) =>
-        act(() =>
-          _api.call(preparePortNumber, {
-            params: of(),
-            version,
-            body: { e164: n.e164, label: n.label, campaignId: n.campaignId, forwardTo: n.forwardTo, ...part },
-          }),
-        ),
+      /** What is prepared for the day a number lands. @throws ApiProblem */
+      async prepare(body: z.input<typeof preparePortNumber.body>, version: number): Promise<PortView> {
+        const now = await _api.call(preparePortNumber, { params: of(), version, body });
+        take(now);
+        return now;
+      },
       askForRecord: () => act(() => _api.call(askForRecord, { params: of() })),
       /** @param version the one the confirmation named. */
       submit: (version: number) => act(() => _api.call(submitPort, { params: of(), version })),

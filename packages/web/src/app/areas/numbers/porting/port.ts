@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
@@ -13,13 +22,10 @@ import { autosaved } from '../../../parts/form/autosaved';
 import { flag, text } from '../../../parts/form/controls';
 import { DateField } from '../../../parts/form/date-field';
 import { Conflicts, Saved } from '../../../parts/form/saving';
-import { PhonePipe } from '../../../parts/format';
 import { MarkedText } from '../../../parts/marked-text';
 import { PageTitle } from '../../../parts/page-title';
-import { Cell } from '../../../parts/table/cell';
-import type { Column } from '../../../parts/table/column';
-import { Table } from '../../../parts/table/table';
 import { PortDocket } from './port-docket';
+import { PortNumbers } from './port-numbers';
 import { PortPapers } from './port-papers';
 import { PortRecord } from './port-record';
 import { PortStore } from './port.store';
@@ -45,11 +51,9 @@ const ORDER = ['numbers', ...FACTS, 'linesStay', 'letter', 'bill', 'acknowledged
 @Component({
   selector: 'lg-port',
   imports: [
-    Cell,
     DateField,
     Saved,
     Conflicts,
-    Table,
     MatCheckboxModule,
     MatInputModule,
     MatButtonModule,
@@ -61,7 +65,7 @@ const ORDER = ['numbers', ...FACTS, 'linesStay', 'letter', 'bill', 'acknowledged
     PortRecord,
     PortPapers,
     PortDocket,
-    PhonePipe,
+    PortNumbers,
   ],
   providers: [PortStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -93,12 +97,6 @@ const ORDER = ['numbers', ...FACTS, 'linesStay', 'letter', 'bill', 'acknowledged
     .check {
       margin: 3px 0 12px;
     }
-    .add {
-      display: flex;
-      gap: 8px;
-      max-width: 420px;
-      margin-top: 8px;
-    }
   `,
 })
 export class PortPage {
@@ -128,23 +126,6 @@ export class PortPage {
   protected readonly facts = this.saving.value;
   protected readonly acknowledged = computed(() => this.saving.value()?.acknowledged ?? []);
   protected readonly busy = this.store.acting.busy;
-  protected readonly key = (n: PortView['numbers'][number]): string => n.e164;
-  protected readonly columns: readonly Column<PortView['numbers'][number]>[] = [
-    { id: 'number', head: 'Number', width: 144, face: 'mono', text: (n) => formatPhone(n.e164) },
-    {
-      id: 'line',
-      head: 'Line',
-      width: 76,
-      text: (n) => (n.portable === false ? n.whyNot : (n.kind ?? '')),
-      face: (n) => (n.portable === false ? 'stop' : ''),
-    },
-    { id: 'label', head: 'Label here' },
-    { id: 'campaign', head: 'Campaign for the day it lands' },
-    { id: 'calls', head: 'Calls go to' },
-    { id: 'end', head: 'What can be done', quiet: true, width: 76, right: true },
-  ];
-  protected readonly adding = text();
-
   protected readonly editable = computed(
     () => this.session.isAdministrator() && ['draft', 'rejected'].includes(this.port()?.state ?? ''),
   );
@@ -155,7 +136,11 @@ export class PortPage {
     const first = formatPhone(all[0]?.e164 ?? '');
     return all.length > 1 ? `${first} and ${all.length - 1} more` : first;
   });
-  protected readonly save = (): Promise<boolean> => this.saving.flush();
+  private readonly numbers = viewChild(PortNumbers);
+  protected readonly saveFacts = (): Promise<boolean> => this.saving.flush();
+  /** Everything on the page. */
+  protected readonly save = async (): Promise<boolean> =>
+    (await this.saving.flush()) && ((await this.numbers()?.saving.flush()) ?? true);
 
   constructor() {
     this.store.about(this.portId);
@@ -171,11 +156,6 @@ export class PortPage {
     });
   }
 
-  /** Whether what is prepared for the day it lands can still be changed. */
-  protected preparing(n: PortView['numbers'][number]): boolean {
-    const state = this.port()?.state ?? '';
-    return this.session.isAdministrator() && !n.numberId && !['cancelled', 'returned'].includes(state);
-  }
   protected of(field: string) {
     return this.findings().filter((f) => f.field === field);
   }
@@ -203,35 +183,16 @@ export class PortPage {
     this.form.controls.acknowledged.setValue(on ? [...others, key] : others);
   }
 
-  protected async addNumbers(event: Event): Promise<void> {
-    event.preventDefault();
-    const add = this.adding.value;
-    if (add.trim() === '' || !(await this.saving.flush())) return;
-    await this.store.changeNumbers({ add, remove: [] }, this.saving.version());
-    this.adding.reset();
-  }
-
-  protected async remove(e164: string): Promise<void> {
-    if (await this.saving.flush()) await this.store.changeNumbers({ add: '', remove: [e164] }, this.saving.version());
-  }
-
-  protected async prepare(
-    n: PortView['numbers'][number],
-    part: { label?: string; campaignId?: string | null; forwardTo?: string },
-  ): Promise<void> {
-    if (await this.saving.flush()) await this.store.prepare(n, part, this.saving.version());
-  }
-
   protected async askForRecord(): Promise<void> {
-    if (await this.saving.flush()) await this.store.askForRecord();
+    if (await this.save()) await this.store.askForRecord();
   }
 
   protected async submit(): Promise<void> {
-    if (!(await this.saving.flush())) return;
+    if (!(await this.save())) return;
     const p = this.port();
     if (!p) return;
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
-    const version = this.saving.version();
+    const { version } = p;
     const cost = p.costNow > 0 ? `${formatAmount(p.costNow)} now for the first month` : 'No further cost now';
     if (
       !(await this.confirm.ask({
