@@ -2,6 +2,7 @@ import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { emptyDatabase, ofSqlite } from '../testing/database.js';
+import { Journal } from './dialects/sqlite-journal.js';
 import { Db, manyRows } from './db.js';
 
 describe('the database', () => {
@@ -45,18 +46,29 @@ describe('the database', () => {
   });
 
   ofSqlite('brings a long journal into the file beside the writer, and begins it anew', async () => {
-    const journal = async (): Promise<number> => (await stat(`${database.place}-wal`)).size;
+    const journal = new Journal(database.place);
+    const size = async (): Promise<number> => (await stat(`${database.place}-wal`)).size;
     await db.write(async (w) => {
       for (let i = 0; i < 30; i++)
         await w.run('INSERT INTO thing (n, words, at) VALUES ($1, $2, 1)', [i, 'x'.repeat(2 ** 20)]);
     });
-    expect(await journal()).toBeGreaterThan(30 * 2 ** 20);
+    expect(journal.length()).toBeGreaterThan(30 * 2 ** 20);
+    expect(journal.length())
+      .withContext('as long as its file, which holds nothing else yet')
+      .toBeCloseTo(await size(), -3);
     // What brings it in works beside; every write after it finds the journal at its beginning again.
-    for (let i = 0; i < 100 && (await journal()) > 5 * 2 ** 20; i++) {
+    for (let i = 0; i < 100 && journal.length() > 5 * 2 ** 20; i++) {
       await new Promise((later) => setTimeout(later, 20));
       await db.write((w) => w.run('INSERT INTO thing (n, words, at) VALUES (99, NULL, 1)'));
     }
-    expect(await journal()).toBeLessThan(5 * 2 ** 20);
+    expect(journal.length()).toBeLessThan(5 * 2 ** 20);
+    expect(await size())
+      .withContext('it keeps its room on disk, since nobody shall wait until that is cut off')
+      .toBeGreaterThan(30 * 2 ** 20);
+    await db.scrub();
+    expect(await size())
+      .withContext('what was in it is gone')
+      .toBe(0);
     expect(await db.one('SELECT count(*) AS n, sum(length(words)) AS size FROM thing WHERE n < 99')).toEqual({
       n: 30,
       size: 30 * 2 ** 20,

@@ -29,13 +29,20 @@ export async function latestIntakes(r: Reader, businessId: string, limit: number
   return r.of(intakeTable).findAll({ where: { businessId }, order: [['createdAt', 'DESC']], limit });
 }
 
-/** Drops so many rows of an intake that is over, the first of them first. @returns how many there were. */
-export async function dropRows(w: Writer, intakeId: string, limit: number): Promise<number> {
-  const gone = await w.all(
-    `DELETE FROM intake_row WHERE intake_id = $1 AND "row" IN (SELECT "row" FROM intake_row WHERE intake_id = $1 ORDER BY "row" LIMIT ${limit}) RETURNING "row"`,
+/**
+ * Drops so many rows of an intake that is over, the first of them first: a stretch of the index, where a list of rows
+ * would be looked for among all that are left. @returns whether any are left.
+ */
+export async function dropRows(w: Writer, intakeId: string, limit: number): Promise<boolean> {
+  const next = await w.one<{ row: number }>(
+    `SELECT "row" FROM intake_row WHERE intake_id = $1 ORDER BY "row" LIMIT 1 OFFSET ${limit}`,
     [intakeId],
   );
-  return gone.length;
+  await w.run(`DELETE FROM intake_row WHERE intake_id = $1${next ? ' AND "row" < $2' : ''}`, [
+    intakeId,
+    ...(next ? [next.row] : []),
+  ]);
+  return next !== undefined;
 }
 
 /** A row as it was checked: place, cells, number, and whether it is kept. */

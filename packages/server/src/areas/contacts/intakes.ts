@@ -194,9 +194,7 @@ export class Intakes {
 
   private async clear(id: string): Promise<JobOutcome> {
     const lot = new Lot();
-    let gone = 0;
-    do gone = await lot.write(this.p.db, (w, size) => store.dropRows(w, id, size));
-    while (gone > 0);
+    while (await lot.write(this.p.db, (w, size) => store.dropRows(w, id, size)));
     return { done: true };
   }
 

@@ -1,6 +1,6 @@
-import { statSync } from 'node:fs';
 import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
+import { Journal } from './sqlite-journal.js';
 import { isHeard, tellStatement, valueOf, type Bind, type Connection, type Opened } from './connection.js';
 
 /** Sequelize asks the driver to keep a stack trace for every query, which costs an eighth of all time; this one does not. */
@@ -8,8 +8,11 @@ const QUIET = { ...sqlite3, verbose: () => sqlite3 };
 const READERS = 3;
 /** What is committed is brought from the journal into the file, beside the writer, in stretches of so many bytes. */
 const STRETCH = 24 * 2 ** 20;
-/** A journal longer than this is brought in until nothing of it is needed any more, and begins anew. */
-const LONG_JOURNAL = 128 * 2 ** 20;
+/** So often one after the other, until little enough is left that the writer brings it in between two of its own. */
+const PASSES = 8;
+const LITTLE = 3 * 2 ** 20;
+/** So much room the journal keeps on disk when it begins anew. */
+const ROOM = 128 * 2 ** 20;
 /** Should that never come about, the writer does it alone at so many pages. */
 const TOO_LONG_PAGES = 100_000;
 /** So many statements are kept prepared; those used longest ago make room. */
@@ -27,8 +30,9 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
     'foreign_keys=ON',
     synchronous,
     `wal_autocheckpoint=${TOO_LONG_PAGES}`,
-    // A journal that begins anew is as long as what is in it.
-    'journal_size_limit=0',
+    // A journal that begins anew keeps its room on disk: cutting that off takes longer than a lot of work does. What was
+    // in it before is gone with the next `scrub`.
+    `journal_size_limit=${ROOM}`,
     'busy_timeout=10000',
     'cache_size=-65536',
     'temp_store=MEMORY',
@@ -41,39 +45,38 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
   const run = async (text: string): Promise<void> => {
     await writer.all(text);
   };
+  const journal = new Journal(file);
   let sweeping: Promise<unknown> | null = null;
+  let commits = 0;
+  /** How long the journal was when it was last brought in, and how often it was since that became due. */
   let swept = 0;
-  let rest = false;
-  /** How often it was brought in, one after the other, since it became long. */
   let passes = 0;
-  const journalLength = (): number => {
-    try {
-      return statSync(`${file}-wal`).size;
-    } catch {
-      // What is committed is committed, whether its journal can be looked at or not.
-      return 0;
-    }
-  };
   // Who commits does not wait until what many others wrote stands in the file as well: the journal is safe on disk.
   // Where it fails, the next commit has the same trouble and says so.
   const sweep = async (): Promise<void> => {
-    const length = journalLength();
+    commits++;
+    if (sweeping) return;
+    const length = journal.length();
     if (length < swept) swept = passes = 0;
-    const long = length > LONG_JOURNAL;
-    const grown = length - swept >= STRETCH || long;
-    if (sweeping || !(grown || rest)) return;
+    const rest = length - swept;
+    if (passes === 0 && rest < STRETCH) return;
     swept = length;
-    if (long && passes >= 2) {
-      // Each time less was written meanwhile than before; what is left now is little, and nobody writes beside this.
+    if (passes > 0 && rest <= LITTLE) {
+      // So little that it is in sooner than the next would be written: the journal can begin anew.
       passes = 0;
       await run('PRAGMA wal_checkpoint(PASSIVE)').catch(() => undefined);
       return;
     }
-    if (long) passes++;
+    passes = passes < PASSES ? passes + 1 : 0;
+    const upTo = commits;
     sweeping = sweeper
       .all('PRAGMA wal_checkpoint(PASSIVE)')
-      // What was written meanwhile is little, and comes after; with it the journal can begin anew.
-      .then(() => (rest = grown && !long))
+      // Else whoever brings in the last of it puts all of it on disk.
+      .then(() => journal.settle())
+      .then(() => {
+        // Nothing was written meanwhile: with the next commit the journal begins anew.
+        if (upTo === commits) passes = 0;
+      })
       .catch(() => undefined)
       .finally(() => (sweeping = null));
   };
@@ -96,6 +99,7 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
     close: async () => {
       await sweeping;
       for (const c of [sweeper, ...readers, writer]) await c.close();
+      journal.close();
     },
   };
 }
