@@ -38,32 +38,34 @@ interface Hit {
           placeholder="A place, a name, a number…"
           aria-label="Find a place, a name or a number"
           role="combobox"
-          aria-expanded="true"
-          aria-controls="found"
-          [attr.aria-activedescendant]="'hit-' + at()"
+          [attr.aria-expanded]="hits().length > 0"
+          [attr.aria-controls]="hits().length > 0 ? 'found' : null"
+          [attr.aria-activedescendant]="hits().length > 0 ? 'hit-' + at() : null"
           [value]="store.words()"
           (input)="type($event)"
           (keydown)="onKey($event)"
       /></mat-form-field>
-      <ul id="found" role="listbox" aria-label="Found">
-        @for (hit of hits(); track $index) {
-          <li
-            role="option"
-            [id]="'hit-' + $index"
-            [attr.aria-selected]="$index === at()"
-            [class.at]="$index === at()"
-            (click)="hit.go()"
-            (keydown.enter)="hit.go()"
-            (mouseenter)="at.set($index)"
-            tabindex="-1"
-          >
-            <span class="soft kind">{{ hit.kind }}</span><span class="strong cut">{{ hit.title }}</span
-            ><span class="soft cut">{{ hit.detail }}</span>
-          </li>
-        } @empty {
-          <li class="soft none">{{ store.found.isLoading() ? 'Looking…' : 'Nothing by these words.' }}</li>
-        }
-      </ul>
+      @if (hits().length > 0) {
+        <ul id="found" role="listbox" aria-label="Found">
+          @for (hit of hits(); track $index) {
+            <li
+              role="option"
+              [id]="'hit-' + $index"
+              [attr.aria-selected]="$index === at()"
+              [class.at]="$index === at()"
+              (click)="hit.go()"
+              (keydown.enter)="hit.go()"
+              (mouseenter)="at.set($index)"
+              tabindex="-1"
+            >
+              <span class="soft kind">{{ hit.kind }}</span><span class="strong cut">{{ hit.title }}</span
+              ><span class="soft cut">{{ hit.detail }}</span>
+            </li>
+          }
+        </ul>
+      } @else {
+        <p class="soft none" role="status">{{ store.found.isLoading() ? 'Looking…' : 'Nothing by these words.' }}</p>
+      }
     </div>
   `,
   styles: `
@@ -86,9 +88,8 @@ interface Hit {
     li.at {
       background: var(--primary-wash);
     }
-    li.none {
-      display: block;
-      cursor: default;
+    .none {
+      padding: 14px 8px 6px;
     }
     .kind {
       font-size: 12px;
@@ -129,6 +130,7 @@ export class Finder {
     return [...objects, ...places].slice(0, 30);
   });
 
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
 
   constructor() {
@@ -142,12 +144,18 @@ export class Finder {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    const n = this.hits().length;
-    if (event.key === 'ArrowDown') this.at.set(Math.min(n - 1, this.at() + 1));
-    else if (event.key === 'ArrowUp') this.at.set(Math.max(0, this.at() - 1));
+    const last = Math.max(0, this.hits().length - 1);
+    if (event.key === 'ArrowDown') this.go(Math.min(last, this.at() + 1));
+    else if (event.key === 'ArrowUp') this.go(Math.max(0, this.at() - 1));
     else if (event.key === 'Enter') this.hits()[this.at()]?.go();
     else return;
     event.preventDefault();
+  }
+
+  /** The list moves with it, where it is longer than its room. */
+  private go(to: number): void {
+    this.at.set(to);
+    this.host.querySelectorAll('li')[to]?.scrollIntoView({ block: 'nearest' });
   }
 
   private open(link: string): void {
