@@ -1,6 +1,7 @@
 import type { QueryInterface } from 'sequelize';
 import { first } from './first/index.js';
 import { keptTables } from './kept-tables.js';
+import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
 import { pageWeeks } from './page-weeks.js';
 
@@ -15,4 +16,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0002-narrow-contact-indexes', up: narrowContactIndexes },
   { name: '0003-kept-tables', up: keptTables },
   { name: '0004-page-weeks', up: pageWeeks },
+  { name: '0005-latency-weeks', up: latencyWeeks },
 ];

@@ -168,11 +168,14 @@ export class Db implements Reader {
 /** Loaded where it is named only: a thread that starts for SQLite need not wait for it. */
 const postgres = (): Promise<typeof import('./dialects/postgres.js')> => import('./dialects/postgres.js');
 
-/** A connection that only reads, for whoever has long to read: apart from the database's own. */
-export async function openReader(place: string): Promise<Reader & { close(): Promise<void> }> {
+/**
+ * A connection that only reads, for whoever has long to read: apart from the database's own.
+ * @param sorts it sorts millions of rows, for which there is room on disk and not in memory.
+ */
+export async function openReader(place: string, sorts = false): Promise<Reader & { close(): Promise<void> }> {
   const [dialect, c] = isAddress(place)
     ? (['postgres', await (await postgres()).postgresReader(place)] as const)
-    : (['sqlite', await sqliteReader(place)] as const);
+    : (['sqlite', await sqliteReader(place, sorts)] as const);
   return {
     dialect,
     all: (sql, bind = []) => c.all(sql, bind),

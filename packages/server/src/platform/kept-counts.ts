@@ -1,4 +1,4 @@
-import type { Db } from './db.js';
+import { openReader, type Db } from './db.js';
 import type { Kept } from './kept-counts-store.js';
 
 /** What came of checking one thing that is counted as it changes. */
@@ -18,10 +18,15 @@ export class KeptCounts {
 
   /** Holds each count against its rows, one after the other, and counts anew where they differ, if that is asked for. */
   async *check(db: Db, mend: boolean): AsyncGenerator<Recounted> {
-    for (const kept of this.all) {
-      const differing = await kept.differing(db);
-      if (mend && differing > 0) await db.write((w) => kept.recount(w));
-      yield { what: kept.what, differing };
+    const r = await openReader(db.place, true);
+    try {
+      for (const kept of this.all) {
+        const differing = await kept.differing(r);
+        if (mend && differing > 0) await db.write((w) => kept.recount(r, w));
+        yield { what: kept.what, differing };
+      }
+    } finally {
+      await r.close();
     }
   }
 }

@@ -1,4 +1,5 @@
 import { keptColumn, keptTable, type Kept } from '../../platform/kept-counts-store.js';
+import { consentCountTable, pageWeekTable } from './model.js';
 
 /** The week of the moment at which something was agreed to: see `weekOf` beside the pages. */
 const WEEK = '(g.recorded_at / 86400000 + 3) / 7';
@@ -9,15 +10,13 @@ const ON_A_PAGE = `g.how = 'web page' AND g.kind = 'granted'`;
 export const CONSENT_COUNTS: readonly Kept[] = [
   keptTable({
     what: 'events of the ledger by kind and route',
-    table: 'consent_count',
-    keys: ['business_id', 'kind', 'how'],
+    table: consentCountTable,
     values: ['n'],
     counted: 'SELECT business_id, kind, how, count(*) AS n FROM consent_event GROUP BY 1, 2, 3',
   }),
   keptTable({
     what: 'what came of each opt-in page, by week',
-    table: 'page_week',
-    keys: ['page_id', 'week'],
+    table: pageWeekTable,
     values: ['agreed', 'confirmed'],
     // A YES confirms all that was last agreed to; it may be several kinds, and counts in the week of what it was for.
     counted: `SELECT page_id, week, sum(agreed) AS agreed, sum(confirmed) AS confirmed FROM (

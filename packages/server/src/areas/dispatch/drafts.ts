@@ -38,9 +38,7 @@ export class Drafts {
     { cursor, limit, sort = '-sent' }: { cursor?: string | undefined; limit: number; sort?: DispatchSort | undefined },
   ): Promise<{ items: DispatchView[]; next: string | null; total: number }> {
     const { rows, next, total } = await dispatchesOf(this.p.db, businessId, sort, cursor, limit);
-    const items: DispatchView[] = [];
-    for (const row of rows) items.push(await this.show(this.p.db, row));
-    return { items, next, total };
+    return { items: await Promise.all(rows.map((row) => this.show(this.p.db, row))), next, total };
   }
 
   /** Titles of what is written or being sent from a number. */

@@ -1,4 +1,5 @@
 import { keptTable, type Kept } from '../../platform/kept-counts-store.js';
+import { textCountTable, textWaitingTable, textDayTable, textLatencyTable, textLatencyWeekTable } from './model.js';
 
 /** A text counts on the day it left, an answer on the day it came; what never left counts nowhere. A day is one of UTC. */
 const MOMENT = `CASE direction WHEN 'in' THEN created_at ELSE sent_at END`;
@@ -11,22 +12,19 @@ const STEP = `CASE WHEN final_at - sent_at < 10000 THEN CASE WHEN final_at < sen
 export const TEXT_COUNTS: readonly Kept[] = [
   keptTable({
     what: 'texts of each dispatch by where they stand',
-    table: 'text_count',
-    keys: ['dispatch_id', 'state', 'post', 'reason'],
+    table: textCountTable,
     values: ['n'],
     counted: `SELECT dispatch_id, state, coalesce(post, 0) AS post, coalesce(reason, '') AS reason, count(*) AS n FROM message WHERE dispatch_id IS NOT NULL GROUP BY 1, 2, 3, 4`,
   }),
   keptTable({
     what: 'segments that wait, by kind of network',
-    table: 'text_waiting',
-    keys: ['business_id', 'network'],
+    table: textWaitingTable,
     values: ['segments'],
     counted: `SELECT business_id, network, sum(segments) AS segments FROM message WHERE state = 'waiting' AND direction = 'out' GROUP BY 1, 2`,
   }),
   keptTable({
     what: 'texts by day, number, carrier and outcome',
-    table: 'text_day',
-    keys: ['business_id', 'day', 'number_id', 'carrier', 'outcome', 'failure', 'reason'],
+    table: textDayTable,
     values: ['n'],
     counted: `SELECT business_id, (${MOMENT}) / 86400000 AS day, number_id, carrier,
         CASE WHEN direction = 'in' THEN 'received' WHEN state IN ('delivered','failed') THEN state ELSE 'pending' END AS outcome,
@@ -35,9 +33,14 @@ export const TEXT_COUNTS: readonly Kept[] = [
   }),
   keptTable({
     what: 'how long delivery took, by number and day',
-    table: 'text_latency',
-    keys: ['business_id', 'number_id', 'day', 'step'],
+    table: textLatencyTable,
     values: ['n'],
     counted: `SELECT business_id, number_id, sent_at / 86400000 AS day, ${STEP} AS step, count(*) AS n FROM message WHERE state = 'delivered' AND sent_at IS NOT NULL AND final_at IS NOT NULL GROUP BY 1, 2, 3, 4`,
+  }),
+  keptTable({
+    what: 'how long delivery took, by number and week',
+    table: textLatencyWeekTable,
+    values: ['n'],
+    counted: `SELECT business_id, sent_at / 86400000 / 7 AS week, number_id, ${STEP} AS step, count(*) AS n FROM message WHERE state = 'delivered' AND sent_at IS NOT NULL AND final_at IS NOT NULL GROUP BY 1, 2, 3, 4`,
   }),
 ];

@@ -210,6 +210,25 @@ export const textLatencyTable = table(TextLatencyModel, 'text_latency', {
   n: whole(),
 });
 
+/** As {@link TextLatencyModel}, by weeks: a day of UTC counted from the epoch, divided by seven. */
+export class TextLatencyWeekModel extends Model<
+  InferAttributes<TextLatencyWeekModel>,
+  InferCreationAttributes<TextLatencyWeekModel>
+> {
+  declare businessId: string;
+  declare week: number;
+  declare numberId: string;
+  declare step: number;
+  declare n: number;
+}
+export const textLatencyWeekTable = table(TextLatencyWeekModel, 'text_latency_week', {
+  businessId: key(text()),
+  week: key(whole()),
+  numberId: key(text()),
+  step: key(whole()),
+  n: whole(),
+});
+
 /** What waits to leave, in segments, by kind of network: kept by the database itself. */
 export class TextWaitingModel extends Model<
   InferAttributes<TextWaitingModel>,

@@ -1,4 +1,4 @@
-import { jsonRows, type Reader } from '../../platform/db.js';
+import { jsonRows, manyRows, type Reader } from '../../platform/db.js';
 import type { MessageRecord } from './messages.js';
 
 /** A page of a dispatch's texts in these states (all, where none is named), after one of them. */
@@ -82,20 +82,26 @@ export interface DayCount {
   n: number;
 }
 export async function dayCounts(r: Reader, businessId: string, fromDay: number): Promise<DayCount[]> {
-  return r.all<DayCount>(
-    `SELECT day, number_id AS "numberId", carrier, outcome, failure, reason, n FROM text_day WHERE business_id = $1 AND day >= $2 AND n > 0`,
+  const rows = await manyRows<Omit<DayCount, 'numberId'> & { number_id: string }>(
+    r,
+    ['day', 'number_id', 'carrier', 'outcome', 'failure', 'reason', 'n'],
+    'FROM text_day WHERE business_id = $1 AND day >= $2 AND n > 0',
     [businessId, fromDay],
   );
+  return rows.map(({ number_id, ...x }) => ({ numberId: number_id, ...x }));
 }
 
-/** How long delivery took, in steps, by number. */
+/** How long delivery took, in steps, by number: of whole weeks by week, and of the days before the first of them. */
 export async function latencySteps(
   r: Reader,
   businessId: string,
   fromDay: number,
 ): Promise<{ numberId: string; step: number; n: number }[]> {
   return r.all(
-    `SELECT number_id AS "numberId", step, sum(n) AS n FROM text_latency WHERE business_id = $1 AND day >= $2 GROUP BY 1, 2 ORDER BY 1, 2`,
-    [businessId, fromDay],
+    `SELECT number_id AS "numberId", step, sum(n) AS n FROM (
+       SELECT number_id, step, n FROM text_latency WHERE business_id = $1 AND day >= $2 AND day < $3 * 7
+       UNION ALL SELECT number_id, step, n FROM text_latency_week WHERE business_id = $1 AND week >= $3
+     ) l GROUP BY 1, 2 ORDER BY 1, 2`,
+    [businessId, fromDay, Math.ceil(fromDay / 7)],
   );
 }

@@ -1,4 +1,5 @@
 import { Office } from '../../testing/office.js';
+import { latencySteps } from '../dispatch/index.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -72,6 +73,22 @@ describe('watch', () => {
     expect([(await number(30))?.sent, (await number(5))?.sent]).toEqual([6, 2]);
     const days = await o.app.watch.days(o.business, 30, undefined);
     expect(days.map((d) => d.delivered)).toEqual([4, 2]);
+  });
+
+  it('knows how long delivery took over any number of days, wherever in a week they begin', async () => {
+    for (let i = 0; i < 24; i++) {
+      const sent = o.now - i * DAY;
+      await ended(1, { sent_at: sent, final_at: sent + 1000 * (i + 1) });
+    }
+    const today = Math.floor(o.now / DAY);
+    for (let days = 1; days <= 24; days++) {
+      const steps = await latencySteps(o.app.platform.db, o.business, today - days + 1);
+      expect(steps.reduce((n, x) => n + x.n, 0))
+        .withContext(`${days} days`)
+        .toBe(days);
+      // The middle of 1, 2, … seconds.
+      expect((await number(days))?.medianSeconds).toBe(Math.floor(days / 2) + 1);
+    }
   });
 
   it('tells what each number carried on each day, today last, and nothing of a number that carried nothing', async () => {

@@ -31,6 +31,9 @@ const LEVELS = { optOutWatch: 0.005, optOutStop: 0.03, notTextable: 0.03, filter
 
 /** Delivery and reputation: added up from what is counted by day, with intervals, over final receipts only. */
 export class Watch {
+  /** Counts that are being read. */
+  private readonly asked = new Map<string, Promise<DayCount[]>>();
+
   constructor(
     private readonly p: Platform,
     private readonly numbersArea: Numbers,
@@ -84,7 +87,7 @@ export class Watch {
         for (const id of await businesses.ids(r)) n += await this.misplaced(r, id);
         return n;
       },
-      recount: async (w) => {
+      recount: async (_, w) => {
         for (const id of await businesses.ids(w)) {
           await forgetDepartures(w, id);
           for await (const people of this.ledger.departures(id)) await this.noteLeft(w, id, people);
@@ -99,8 +102,16 @@ export class Watch {
   }
 
   private async counts(businessId: string, days: number, numberId?: string): Promise<DayCount[]> {
-    const rows = await dayCounts(this.p.db, businessId, this.firstDay(days));
+    const first = this.firstDay(days);
+    const key = `${businessId} ${first}`;
+    // A page asks for several things that are added up of the same counts at once.
+    const rows = await (this.asked.get(key) ?? this.ask(key, dayCounts(this.p.db, businessId, first)));
     return numberId ? rows.filter((x) => x.numberId === numberId) : rows;
+  }
+
+  private ask(key: string, rows: Promise<DayCount[]>): Promise<DayCount[]> {
+    this.asked.set(key, rows);
+    return rows.finally(() => this.asked.delete(key));
   }
 
   async numbers(businessId: string, days: number): Promise<NumberWatch[]> {

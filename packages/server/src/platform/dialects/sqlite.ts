@@ -104,9 +104,10 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
   };
 }
 
-/** A connection that only reads. */
-export function sqliteReader(file: string): Promise<Connection> {
-  return SqliteConnection.open(file, ['busy_timeout=10000', 'query_only=ON', 'cache_size=-32768', 'temp_store=MEMORY']);
+/** A connection that only reads. @param sorts what it sorts goes to disk where it is much. */
+export function sqliteReader(file: string, sorts = false): Promise<Connection> {
+  const store = `temp_store=${sorts ? 'FILE' : 'MEMORY'}`;
+  return SqliteConnection.open(file, ['busy_timeout=10000', 'query_only=ON', 'cache_size=-32768', store]);
 }
 
 interface Prepared {

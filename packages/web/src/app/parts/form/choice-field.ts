@@ -17,7 +17,7 @@ let made = 0;
   imports: [ReactiveFormsModule, MatInputModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="field" [class.wrong]="said()">
+    <div class="field" [class.in-cell]="inCell()" [class.wrong]="said()">
       <label [for]="name() || id" [class.visually-hidden]="inCell()">{{ label() }}</label>
       <mat-form-field
         ><select

@@ -22,7 +22,7 @@ let made = 0;
   imports: [ReactiveFormsModule, MatInputModule, MatAutocompleteModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="field" [class.wrong]="said() || troubled()">
+    <div class="field" [class.in-cell]="inCell()" [class.wrong]="said() || troubled()">
       <label [for]="id()" [class.visually-hidden]="inCell()"
         >{{ label() }}
         @if (hint()) {
