@@ -35,7 +35,7 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
   { from: /^demo\//, says: /./, why: 'writes the demo data, once' },
   {
     from: /audience-store|recipient-store/,
-    says: /json_each\(\$include\)/,
+    says: /jsonb_each\(\$include\)/,
     why: 'a grouped scan of an audience is meant',
   },
   {
@@ -48,7 +48,18 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     says: /count\(\*\) AS n FROM list_member m .* GROUP BY 1, 2, 3, 4$/,
     why: 'counts a list beside its page, which does not wait',
   },
+  {
+    from: /page-store/,
+    says: /^SELECT json_group_array\(json_array\(id, contact_id, (e164|line_type|textable|consent_\w+)\b.* LIMIT \$limit\)$/s,
+    why: 'sorts what the narrower filter leaves, where that is less than a walk in the order asked for',
+  },
   { from: /contact-store/, says: /contact_sender cs ON FALSE/, why: 'joins nothing' },
+  {
+    from: /intake-store/,
+    says: /^DELETE FROM intake_row WHERE intake_id = \$1/,
+    why: 'a stretch of an intake that is over, as long as one lot',
+  },
+  { from: /kept-counts-store/, says: /./, why: 'counts everything anew, by a command and beside nothing else' },
   { from: /stale-store/, says: /count\(\*\)/, why: 'a stretch of the index of what is to be paid for' },
   {
     from: /message-store|recipient-store/,
@@ -60,9 +71,9 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     says: /count\(\*\) AS `count` FROM `thread`/,
     why: 'a stretch of an index alone',
   },
-  { from: /money-store|businesses/, says: /FROM `?money_entry/, why: 'an entry a dispatch and day, not a text' },
+  { from: /money-|businesses/, says: /FROM `?money_entry/, why: 'an entry a dispatch and day, not a text' },
   { from: /trail/, says: /count\(\*\) AS n FROM audit/, why: 'an entry a person’s act' },
-  { from: /watch-store/, says: /FROM opt_out/, why: 'those who left in the days asked about' },
+  { from: /watch/, says: /FROM `?opt_out/, why: 'those who left in the days asked about' },
 ];
 
 const NAMES = /\b(?:FROM|JOIN|UPDATE|INTO|,)\s+[`"]?(\w+)[`"]?(?:\s+(?:AS\s+)?[`"]?(\w+)[`"]?)?/gi;
