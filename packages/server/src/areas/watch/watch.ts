@@ -64,18 +64,18 @@ export class Watch {
   private async misplaced(r: Reader, businessId: string): Promise<number> {
     const key = (e164: string, at: number): string => `${e164} ${at}`;
     // Two events of one moment are one departure, and may stand far apart in the chain.
-    const right = new Set<string>();
-    const wrong = new Set<string>();
+    const [right, elsewhere, missing] = [new Set<string>(), new Set<string>(), new Set<string>()];
     for await (const people of this.ledger.departures(businessId)) {
       const booked = await bookedDepartures(r, businessId, people);
       const at = new Map(booked.map((x) => [key(x.e164, x.at), x.numberId]));
       for (const [e164, when, numberId] of await this.placed(r, businessId, people)) {
         const k = key(e164, when);
-        (at.get(k) === numberId ? right : wrong).add(at.has(k) ? k : `${k} is not booked`);
+        const is = at.get(k);
+        (is === undefined ? missing : is === numberId ? right : elsewhere).add(k);
       }
     }
-    const known = right.size + [...wrong].filter((k) => !k.endsWith('is not booked')).length;
-    return wrong.size + (await countDepartures(r, businessId)) - known;
+    const unfounded = (await countDepartures(r, businessId)) - right.size - elsewhere.size;
+    return elsewhere.size + missing.size + unfounded;
   }
 
   /** Opt-outs by the number that had written last, as something that is counted: held against the ledger, booked anew. */
