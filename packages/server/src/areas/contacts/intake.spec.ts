@@ -117,7 +117,9 @@ describe('an intake', () => {
     await expectAsync(o.app.intakes.take(o.business, i.id, [row(1, '212-555-0101')])).toBeRejected();
     expect(await rowsHeld()).toBe(1);
     await o.settle();
-    expect(await rowsHeld()).withContext('what was handed in is gone').toBe(0);
+    expect(await rowsHeld())
+      .withContext('what was handed in is gone')
+      .toBe(0);
   });
 
   it('keeps nobody waiting for thousands of rows, neither where they are handed in nor where they are cleared away', async () => {

@@ -119,7 +119,10 @@ export class BasketPanel {
   protected readonly session = this.store.session;
   protected readonly busy = this.store.acting.busy;
   protected readonly terms = flag();
-  protected readonly agreed = readOf(() => this.terms, (c) => c.value);
+  protected readonly agreed = readOf(
+    () => this.terms,
+    (c) => c.value,
+  );
 
   protected left(until: number): string {
     const minutes = Math.ceil((until - this.session.now()) / 60_000);
