@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { takeFolder } from './platform/folder.js';
 import { Office } from './testing/office.js';
 
 const COMMAND = fileURLToPath(new URL('./counts-command.js', import.meta.url));
@@ -22,6 +23,12 @@ describe('the command that checks what is counted', () => {
     expect(found.code).toBe(1);
     expect(found.said).toContain('members of lists and tags: 1 of the counts differs from the rows; run “rebuild”');
     expect(found.said).toContain('texts by day, number, carrier and outcome: as the rows say');
+    const giveBack = await takeFolder(o.dir);
+    const beside = say('rebuild');
+    await giveBack();
+    expect([beside.code, /Another Long Gate works on/.test(beside.said)])
+      .withContext('not while a server counts too')
+      .toEqual([1, true]);
     const mended = say('rebuild');
     expect([
       mended.code,

@@ -1,7 +1,8 @@
 import { buildApp } from './app.js';
 import { readConfig } from './config.js';
-import { DatabaseProblem } from './platform/dialects/postgres.js';
-import { FolderProblem } from './platform/folder.js';
+import { isAddress } from './platform/db.js';
+import { DatabaseProblem, takeDatabase } from './platform/dialects/postgres.js';
+import { FolderProblem, prepareFolder, takeFolder } from './platform/folder.js';
 
 /**
  * Holds everything that is counted as it changes (texts by day and number, contacts by filter, …) against a count of
@@ -14,7 +15,12 @@ if (!['verify', 'rebuild'].includes(wish)) {
 }
 const mend = wish === 'rebuild';
 try {
-  const app = await buildApp({ ...readConfig({ ...process.env, LONG_GATE_LOG: 'warn' }, ''), demo: false });
+  const config = readConfig({ ...process.env, LONG_GATE_LOG: 'warn' }, '');
+  await prepareFolder(config.dataDir);
+  // What a server counts meanwhile would be written over.
+  if (mend) await takeFolder(config.dataDir);
+  if (mend && isAddress(config.database)) await takeDatabase(config.database, () => process.exit(1));
+  const app = await buildApp({ ...config, demo: false });
   let wrong = 0;
   for await (const { what, differing } of app.platform.keptCounts.check(app.platform.db, mend)) {
     wrong += differing;
