@@ -127,6 +127,18 @@ describe('the numbers of a port request', () => {
     expect(port.numbers.map((n) => n.label)).toEqual(['Quay', 'Ferry desk']);
   });
 
+  it('save what somebody goes back to after a colleague has changed it, and nothing of the other numbers', async () => {
+    port = { ...port, numbers: [number(FIRST), number(SECOND, { label: 'Quay' })] };
+    await open();
+    port = { ...port, version: 9, numbers: [number(FIRST, { label: 'Mole' }), number(SECOND, { label: 'Pier' })] };
+    await p.fill(`label ${SECOND}`, 'Dock');
+    await rest();
+    await p.fill(`label ${SECOND}`, 'Quay');
+    await rest();
+    expect(port.numbers.map((n) => n.label)).toEqual(['Mole', 'Quay']);
+    expect(new Set(p.api.of('ports.prepare').map((a) => (a.body as { e164: string }).e164))).toEqual(new Set([SECOND]));
+  });
+
   it('are saved before one of them is taken out', async () => {
     await open();
     await p.fill(`label ${FIRST}`, 'Ferry desk');

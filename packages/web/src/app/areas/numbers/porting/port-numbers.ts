@@ -168,7 +168,11 @@ export class PortNumbers {
   private readonly form = new FormRecord<FormControl<string>>({});
   readonly saving = new Autosave<Prepared>({
     save: (value, version) => this.save(value, version),
-    read: async () => this.kept(await this.store.read()),
+    read: async () => {
+      const now = await this.store.read();
+      this.store.take(now);
+      return this.kept(now);
+    },
     lastChange: () => this.store.lastChange(),
   });
 
@@ -212,7 +216,8 @@ export class PortNumbers {
 
   /** Each number that is prepared otherwise than the server has it, one after the other. */
   private async save(value: Prepared, version: number): Promise<Kept<Prepared>> {
-    let now = this.port();
+    // What the page shows may be older than what was read just now.
+    let now = this.store.port() ?? this.port();
     for (const n of now.numbers) {
       const had = this.kept(now).value;
       const parts = (Object.keys(PARTS) as Part[]).filter((part) => keyOf(n.e164, part) in had);
