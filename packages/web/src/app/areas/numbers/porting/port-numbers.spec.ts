@@ -78,9 +78,9 @@ describe('the numbers of a port request', () => {
 
   it('are prepared by themselves as they are typed, those alone that were touched, and each whole', async () => {
     await open();
-    await p.fill(`label ${SECOND}`, 'Ferry desk');
-    await p.fill(`campaign ${SECOND}`, 'cmp_1');
-    await p.fill(`calls ${SECOND}`, '212 555 0123');
+    await p.fill(`label-${SECOND}`, 'Ferry desk');
+    await p.fill(`campaign-${SECOND}`, 'cmp_1');
+    await p.fill(`calls-${SECOND}`, '212 555 0123');
     await rest();
     expect(p.api.of('ports.prepare').map((a) => [a.version, a.body])).toEqual([
       [4, { e164: SECOND, label: 'Ferry desk', campaignId: 'cmp_1', forwardTo: '212 555 0123' }],
@@ -91,10 +91,10 @@ describe('the numbers of a port request', () => {
   it('keep what was typed while the server does not answer, and send it when it does', async () => {
     refuse = new ApiProblem(0, 'offline', 'The server does not answer.', []);
     await open();
-    await p.fill(`label ${FIRST}`, 'Ferry desk');
+    await p.fill(`label-${FIRST}`, 'Ferry desk');
     await rest();
     expect(p.text()).toContain('not saved: the server does not answer; kept in this browser');
-    expect(field(`label ${FIRST}`)).toBe('Ferry desk');
+    expect(field(`label-${FIRST}`)).toBe('Ferry desk');
     refuse = null;
     window.dispatchEvent(new Event('online'));
     await rest();
@@ -104,22 +104,26 @@ describe('the numbers of a port request', () => {
   it('say at its field what is refused, and leave it there to be mended', async () => {
     refuse = new ApiProblem(422, 'invalid', 'That is no number.', [{ field: 'forwardTo', message: 'Too few digits.' }]);
     await open();
-    await p.fill(`calls ${SECOND}`, '212');
+    await p.fill(`calls-${SECOND}`, '212');
     await rest();
-    const cell = p.host.querySelector(`[id="calls ${SECOND}"]`)?.closest('.field');
+    const cell = p.host.querySelector(`[id="calls-${SECOND}"]`)?.closest('.field');
     expect(cell?.querySelector('[role="alert"]')?.textContent).toBe('Too few digits.');
-    expect(field(`calls ${SECOND}`)).toBe('212');
+    expect(field(`calls-${SECOND}`)).toBe('212');
+    const about = p.host.querySelector(`[id="calls-${SECOND}"]`)?.getAttribute('aria-describedby')?.split(/\s+/) ?? [];
+    expect(about.map((id) => document.getElementById(id)?.textContent))
+      .withContext('read out with its field')
+      .toEqual(['Too few digits.']);
     expect(
-      p.host.querySelector(`[id="calls ${FIRST}"]`)?.closest('.field')?.querySelector('[role="alert"]'),
+      p.host.querySelector(`[id="calls-${FIRST}"]`)?.closest('.field')?.querySelector('[role="alert"]'),
     ).toBeNull();
   });
 
   it('let a colleague’s change of another number stand, and ask where both named the same', async () => {
     await open();
     port = { ...port, version: 9, numbers: [number(FIRST, { label: 'Quay' }), number(SECOND, { label: 'Pier' })] };
-    await p.fill(`label ${SECOND}`, 'Ferry desk');
+    await p.fill(`label-${SECOND}`, 'Ferry desk');
     await rest();
-    expect(field(`label ${FIRST}`)).toBe('Quay');
+    expect(field(`label-${FIRST}`)).toBe('Quay');
     expect(p.text()).toContain('Label of +1 609-555-0111');
     expect(port.numbers[1]?.label).withContext('nobody is overwritten unasked').toBe('Pier');
     await p.press('Keep yours');
@@ -131,9 +135,9 @@ describe('the numbers of a port request', () => {
     port = { ...port, numbers: [number(FIRST), number(SECOND, { label: 'Quay' })] };
     await open();
     port = { ...port, version: 9, numbers: [number(FIRST, { label: 'Mole' }), number(SECOND, { label: 'Pier' })] };
-    await p.fill(`label ${SECOND}`, 'Dock');
+    await p.fill(`label-${SECOND}`, 'Dock');
     await rest();
-    await p.fill(`label ${SECOND}`, 'Quay');
+    await p.fill(`label-${SECOND}`, 'Quay');
     await rest();
     expect(port.numbers.map((n) => n.label)).toEqual(['Mole', 'Quay']);
     expect(new Set(p.api.of('ports.prepare').map((a) => (a.body as { e164: string }).e164))).toEqual(new Set([SECOND]));
@@ -141,10 +145,10 @@ describe('the numbers of a port request', () => {
 
   it('are saved before one of them is taken out', async () => {
     await open();
-    await p.fill(`label ${FIRST}`, 'Ferry desk');
+    await p.fill(`label-${FIRST}`, 'Ferry desk');
     await p.press('take out');
     expect(p.api.of('ports.prepare').length).toBe(1);
     expect(p.api.of('ports.numbers').map((a) => [a.version, a.body])).toEqual([[5, { add: '', remove: [FIRST] }]]);
-    expect(p.host.querySelector(`[id="label ${FIRST}"]`)).toBeNull();
+    expect(p.host.querySelector(`[id="label-${FIRST}"]`)).toBeNull();
   });
 });

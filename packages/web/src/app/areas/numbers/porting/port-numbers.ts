@@ -53,7 +53,7 @@ const keyOf = (e164: string, part: Part): string => `${e164} ${part}`;
             inCell
             [control]="c"
             [label]="'Label of ' + (n.e164 | phone)"
-            [name]="'label ' + n.e164"
+            [name]="'label-' + n.e164"
             [most]="60"
           />
         } @else {
@@ -66,7 +66,7 @@ const keyOf = (e164: string, part: Part): string => `${e164} ${part}`;
             inCell
             [control]="c"
             [label]="'Campaign of ' + (n.e164 | phone)"
-            [name]="'campaign ' + n.e164"
+            [name]="'campaign-' + n.e164"
             [choices]="campaigns()"
             none="none yet"
           />
@@ -83,7 +83,7 @@ const keyOf = (e164: string, part: Part): string => `${e164} ${part}`;
             mono
             [control]="c"
             [label]="'Calls to ' + (n.e164 | phone) + ' go to'"
-            [name]="'calls ' + n.e164"
+            [name]="'calls-' + n.e164"
             placeholder="nowhere yet"
             inputmode="tel"
             [most]="20"
