@@ -202,8 +202,8 @@ describe('numbers in depth on screen', () => {
     await s.press('+1 201-555-0151');
     await s.press('Release the number…');
     await s.see('consents stay with the business');
-    await s.press('Go on');
-    await s.see('Really release');
+    const digits = await s.page.waitForSelector('#written');
+    await digits?.type('0151');
     await s.tap('[data-yes]');
     await s.press('Take the release back');
     await s.see('The number is back.');

@@ -2,6 +2,7 @@ export * from './amount-text.js';
 export * from './endpoint.js';
 export * from './today/today.js';
 export * from './numbers/numbers.js';
+export * from './numbers/short-code.js';
 export * from './numbers/inventory-filters.js';
 export * from './numbers/porting.js';
 export * from './numbers/hosted.js';

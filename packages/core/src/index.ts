@@ -37,6 +37,7 @@ export * from './registration/terms.data.js';
 export * from './registration/throughput.js';
 export * from './registration/review-brand.js';
 export * from './registration/review-campaign.js';
+export * from './registration/review-short-code.js';
 export * from './registration/review.js';
 export * from './porting/business-days.js';
 export * from './porting/port-request.js';

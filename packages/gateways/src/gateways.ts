@@ -12,7 +12,9 @@ import type {
   PortFiling,
   Portability,
   RecordAnswer,
+  ProgrammeFiling,
   SimulatedPast,
+  Stock,
 } from './shapes.js';
 
 /** What somebody looks for at the exchange. */
@@ -25,20 +27,22 @@ export interface NumberWish {
   /** Digits and `?`, anywhere in the number; empty for any. */
   pattern: string;
   capabilities: readonly string[];
+  /** Numbers that are not wanted: in use here, or in somebody's draft. */
+  except: readonly string[];
 }
 
 /** Sells numbers. Orders are answered later by `order.filled` or `order.failed`. */
 export interface NumberExchange {
-  /** Free numbers, at most `limit`. */
-  search(wish: NumberWish, limit: number): Promise<Offer[]>;
-  /** How many free local numbers each of these area codes has. */
-  stock(areaCodes: readonly string[]): Promise<Record<string, number>>;
+  /** Free numbers, at most `limit`, and how many there are in all. */
+  search(wish: NumberWish, limit: number): Promise<Stock>;
+  /** How many free numbers that are as wished each of the area codes has. */
+  stock(wish: NumberWish): Promise<Record<string, number>>;
   /** Keeps a number aside until a moment of scenario time. Idempotent by key. @throws GatewayRefused when it is taken. */
   hold(key: string, e164: string, until: number): Promise<void>;
   /** Gives a number back that was kept aside or bought. Idempotent by key. */
   giveBack(key: string, e164: string): Promise<void>;
-  /** Idempotent by key. */
-  order(key: string, e164: string): Promise<void>;
+  /** Idempotent by key. @param programme what a short code is leased for, which the networks look at; null for others. */
+  order(key: string, e164: string, programme: ProgrammeFiling | null): Promise<void>;
 }
 
 /** Reviews accounts, brands and campaigns; answers later. All idempotent by key. */

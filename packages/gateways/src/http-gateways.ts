@@ -6,7 +6,7 @@ import {
   Feed,
   HostingTest,
   LineAnswer,
-  Offer,
+  Stock,
   Portability,
   RecordAnswer,
 } from './shapes.js';
@@ -101,12 +101,12 @@ export function httpGateways(at: GatewayAddresses): Gateways {
   const simulation = at.simulation;
   return {
     exchange: {
-      search: (wish, limit) => call(z.array(Offer), 'POST', `${at.exchange}/exchange/searches`, { ...wish, limit }),
+      search: (wish, limit) => call(Stock, 'POST', `${at.exchange}/exchange/searches`, { ...wish, limit }),
       hold: (key, e164, until) => done(call(Accepted, 'POST', `${at.exchange}/exchange/holds`, { key, e164, until })),
       giveBack: (key, e164) => done(call(Accepted, 'POST', `${at.exchange}/exchange/returns`, { key, e164 })),
-      stock: (areaCodes) =>
-        call(z.record(z.string(), z.number()), 'GET', `${at.exchange}/exchange/stock?areaCodes=${areaCodes.join(',')}`),
-      order: (key, e164) => done(call(Accepted, 'POST', `${at.exchange}/exchange/orders`, { key, e164 })),
+      stock: (wish) => call(z.record(z.string(), z.number()), 'POST', `${at.exchange}/exchange/stock`, wish),
+      order: (key, e164, programme) =>
+        done(call(Accepted, 'POST', `${at.exchange}/exchange/orders`, { key, e164, programme })),
     },
     registrar: {
       openAccount: (key, legalName) =>

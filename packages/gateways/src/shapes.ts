@@ -10,6 +10,21 @@ export const Offer = z.object({
 });
 export type Offer = z.infer<typeof Offer>;
 
+export const Stock = z.object({ total: z.number().int(), offers: z.array(Offer) });
+export type Stock = z.infer<typeof Stock>;
+
+/** What a short code is leased for. */
+export const ProgrammeFiling = z.object({
+  nameLine: z.string(),
+  legalName: z.string(),
+  name: z.string(),
+  what: z.string(),
+  agreement: z.string(),
+  sample: z.string(),
+  help: z.string(),
+});
+export type ProgrammeFiling = z.infer<typeof ProgrammeFiling>;
+
 export const Reason = z.object({ field: z.string(), code: z.string(), message: z.string() });
 export type Reason = z.infer<typeof Reason>;
 

@@ -7,6 +7,7 @@ import {
   GatewayRefused,
   httpGateways,
   type Gateways,
+  type NumberWish,
   type OutsideEvent,
   type PortFiling,
 } from '@long-gate/gateways';
@@ -48,6 +49,15 @@ const FILING: PortFiling = {
   newBillingNumber: '',
   responsibleOrganisation: '',
   letterSignedOn: '',
+};
+
+const LOCAL_551: NumberWish = {
+  country: 'US',
+  kind: 'local',
+  areaCodes: ['551'],
+  pattern: '',
+  capabilities: [],
+  except: [],
 };
 
 describe('the simulated outside of numbers', () => {
@@ -160,15 +170,63 @@ describe('the simulated outside of numbers', () => {
   });
 
   it('keeps a number aside for one, refuses it to another, and lets it go when the time is over', async () => {
-    const wish = { country: 'US', kind: 'local' as const, areaCodes: ['551'], pattern: '', capabilities: [] };
-    const [first] = await g.exchange.search(wish, 1);
+    const wish = LOCAL_551;
+    const [first] = (await g.exchange.search(wish, 1)).offers;
     const e164 = first?.e164 ?? '';
     await g.exchange.hold('mine', e164, now + 600_000);
     await g.exchange.hold('mine', e164, now + 700_000);
     await expectAsync(g.exchange.hold('other', e164, now + 600_000)).toBeRejectedWithError(GatewayRefused);
-    expect((await g.exchange.search(wish, 50)).some((o) => o.e164 === e164)).toBeFalse();
+    expect((await g.exchange.search(wish, 50)).offers.some((o) => o.e164 === e164)).toBeFalse();
     await forward(800_000);
-    expect((await g.exchange.search(wish, 50)).some((o) => o.e164 === e164)).toBeTrue();
+    expect((await g.exchange.search(wish, 50)).offers.some((o) => o.e164 === e164)).toBeTrue();
+  });
+
+  it('says how many there are in all, counts neighbours by all that is asked, and leaves out what is not wanted', async () => {
+    const wish = LOCAL_551;
+    const { total, offers } = await g.exchange.search(wish, 1);
+    expect(offers.length).toBe(1);
+    expect(total).toBeGreaterThan(1);
+    expect(await g.exchange.stock({ ...wish, areaCodes: ['551', '973'] })).toEqual(
+      jasmine.objectContaining({ '551': total }),
+    );
+    const pictured = await g.exchange.stock({ ...LOCAL_551, capabilities: ['pictures'] });
+    const any = await g.exchange.stock(LOCAL_551);
+    expect(pictured['551'] ?? 0).toBeLessThan(any['551'] ?? 0);
+    const less = await g.exchange.search({ ...wish, except: [offers[0]?.e164 ?? ''] }, 1);
+    expect(less.total).toBe(total - 1);
+  });
+
+  it('sells nothing that is somebody’s line already', async () => {
+    const before = await g.exchange.search(LOCAL_551, 100);
+    const e164 = before.offers[0]?.e164 ?? '';
+    await standins.store.run(`INSERT INTO line VALUES ($1, 'mobile', 'Nimbrel Mobile', 1)`, [e164]);
+    expect((await g.exchange.search(LOCAL_551, 100)).total).toBe(before.total - 1);
+    await expectAsync(g.exchange.hold('late', e164, now + 600_000)).toBeRejectedWithError(GatewayRefused);
+  });
+
+  it('leases a short code for a programme, which the networks look at by criteria of their own', async () => {
+    const { offers } = await g.exchange.search({ ...LOCAL_551, kind: 'short code', areaCodes: [] }, 3);
+    const programme = {
+      nameLine: 'Heron Lane',
+      legalName: 'Heron Lane Bakery LLC',
+      name: 'Loaf alerts',
+      what: 'One text when a loaf people ordered is ready.',
+      agreement: 'Customers tick a box at the counter that says so.',
+      sample: 'Heron Lane: your rye is ready. Reply STOP to end.',
+      help: 'heron.example/help',
+    };
+    const [first, second, third] = offers.map((o) => o.e164);
+    await g.exchange.order('code-1', first ?? '', programme);
+    await g.exchange.order('code-2', second ?? '', { ...programme, sample: 'Your rye is ready. Come by.' });
+    await g.exchange.order('code-3', third ?? '', null);
+    await forward(80 * 86_400_000);
+    const told = (await g.feed.after(0, 100)).events;
+    const failed = told.filter((e) => e.kind === 'order.failed').map((e) => [e.key, e.reason]);
+    expect(told.filter((e) => e.kind === 'order.filled').map((e) => e.key)).toEqual(['code-1']);
+    expect(failed).toEqual([
+      ['code-2', jasmine.stringMatching(/does not say who sends it/) as unknown as string],
+      ['code-3', jasmine.stringMatching(/none was filed/) as unknown as string],
+    ]);
   });
 
   it('finds by digits and abilities, and has the one toll-free number set aside for fiction', async () => {
@@ -178,12 +236,16 @@ describe('the simulated outside of numbers', () => {
       areaCodes: ['551'],
       pattern: '5?501',
       capabilities: ['pictures'],
+      except: [],
     };
-    const found = await g.exchange.search(wish, 50);
+    const { offers: found } = await g.exchange.search(wish, 50);
     expect(found.length).toBeGreaterThan(0);
     expect(found.every((o) => o.capabilities.includes('pictures'))).toBeTrue();
-    expect(await g.exchange.search({ ...wish, pattern: '999' }, 50)).toEqual([]);
-    const free = await g.exchange.search({ ...wish, kind: 'toll-free', pattern: '', capabilities: [] }, 5);
+    expect((await g.exchange.search({ ...wish, pattern: '999' }, 50)).offers).toEqual([]);
+    const { offers: free } = await g.exchange.search(
+      { ...wish, kind: 'toll-free', pattern: '', capabilities: [], except: [] },
+      5,
+    );
     expect(free.map((o) => [o.e164, o.monthly])).toEqual([['+18005550199', 2_400_000]]);
   });
 

@@ -31,7 +31,14 @@ const BRAND: BrandFiling = {
 };
 
 /** The simulated outside takes time, refuses, fails and limits its rate, as the real one would. */
-const LOCAL = { country: 'US', kind: 'local', areaCodes: [] as string[], pattern: '', capabilities: [] } as const;
+const LOCAL = {
+  country: 'US',
+  kind: 'local',
+  areaCodes: [] as string[],
+  pattern: '',
+  capabilities: [],
+  except: [],
+} as const;
 
 /** Nothing unread, and wanted whenever it comes. */
 const WANTED = { readUpTo: 1_000_000_000, takeBy: 1e15 };
@@ -64,20 +71,22 @@ describe('the stand-ins', () => {
   };
 
   it('sells a number once, after a moment, and has none in a sold-out area code', async () => {
-    expect(await g.exchange.search({ ...LOCAL, areaCodes: ['201'] }, 10)).toEqual([]);
-    const [offer] = await g.exchange.search({ ...LOCAL, areaCodes: ['551'] }, 10);
+    expect((await g.exchange.search({ ...LOCAL, areaCodes: ['201'] }, 10)).offers).toEqual([]);
+    const [offer] = (await g.exchange.search({ ...LOCAL, areaCodes: ['551'] }, 10)).offers;
     const e164 = offer?.e164 ?? '';
-    await g.exchange.order('k1', e164);
-    await g.exchange.order('k1', e164);
-    await g.exchange.order('k2', e164);
+    await g.exchange.order('k1', e164, null);
+    await g.exchange.order('k1', e164, null);
+    await g.exchange.order('k2', e164, null);
     expect((await g.feed.after(0, 10)).events).toEqual([]);
     const events = await forward(60_000);
     expect(events.map((e) => [e.kind, e.key]).sort()).toEqual([
       ['order.failed', 'k2'],
       ['order.filled', 'k1'],
     ]);
-    expect((await g.exchange.search({ ...LOCAL, areaCodes: ['551'] }, 100)).map((o) => o.e164)).not.toContain(e164);
-    await expectAsync(g.exchange.order('k3', '+15515559999')).toBeRejectedWithError(GatewayRefused);
+    expect((await g.exchange.search({ ...LOCAL, areaCodes: ['551'] }, 100)).offers.map((o) => o.e164)).not.toContain(
+      e164,
+    );
+    await expectAsync(g.exchange.order('k3', '+15515559999', null)).toBeRejectedWithError(GatewayRefused);
   });
 
   it('registers a good brand after a day or two, and declines a bad one with reasons tied to fields', async () => {

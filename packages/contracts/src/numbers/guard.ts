@@ -5,6 +5,8 @@ export const GuardShape = z.object({
   lock: z.enum(['locked', 'asked', 'unlocked']),
   askedBy: z.string(),
   askedAt: Moment.nullable(),
+  /** When a wish to unlock lapses that nobody answers. */
+  lapsesAt: Moment.nullable(),
   /** When an only administrator may say yes alone; null where there are others. */
   aloneFrom: Moment.nullable(),
   /** Whether the mail to the business’s status address was answered; null where none is asked for. */
@@ -20,6 +22,7 @@ export const GuardShape = z.object({
       at: Moment,
       deadline: Moment,
       state: z.enum(['open', 'refused', 'left']),
+      /** The lock as it stands now, or stood when it was answered. */
       locked: z.boolean(),
     }),
   ),

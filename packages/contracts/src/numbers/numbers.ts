@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { Amount, AnswerShape, BusinessPath, Done, endpoint, Moment, ObjectPath, PurposeShape } from '../endpoint.js';
 import { InventoryQuery } from './inventory-filters.js';
+import { ProgrammeShape } from './short-code.js';
 
 export const NumberShape = z.object({
   id: z.string(),
@@ -19,6 +20,17 @@ export const NumberShape = z.object({
   lastUsedAt: Moment.nullable(),
   /** Until when a release can be taken back. */
   releaseFinalAt: Moment.nullable(),
+  /** How it ended for good; empty for one that did not. */
+  ended: z.enum(['', 'released', 'ported away', 'unpaid', 'gone back', 'texting off', 'given up']),
+  endedAt: Moment.nullable(),
+  /** The person whose order it came with; null where nobody ordered it. */
+  orderedBy: z.object({ id: z.string(), name: z.string() }).nullable(),
+  /** What its public card calls it; empty for the name line alone. */
+  cardName: z.string(),
+  /** Whether a picture of one's own stands on its card. */
+  cardPicture: z.boolean(),
+  /** What a short code was leased for. */
+  programme: ProgrammeShape.nullable(),
   /** Purposes it is the default for. */
   defaultFor: z.array(PurposeShape),
   campaignId: z.string().nullable(),
@@ -35,7 +47,19 @@ export const NumberShape = z.object({
   nextStep: z.object({
     title: z.string(),
     why: z.string(),
-    action: z.enum(['tie', 'wait', 'register', 'account', 'acquire', 'sender', 'none']),
+    action: z.enum([
+      'tie',
+      'wait',
+      'register',
+      'account',
+      'acquire',
+      'sender',
+      'take back',
+      'bring',
+      'buy',
+      'host',
+      'none',
+    ]),
   }),
 });
 export type NumberView = z.infer<typeof NumberShape>;
@@ -79,7 +103,7 @@ export const searchNumbers = endpoint({
     .object({
       country: z.enum(['US', 'CA']).default('US'),
       kind: z.enum(['local', 'toll-free', 'short code']).default('local'),
-      /** Area code, state or its name; empty for anywhere. */
+      /** Area code, town, state or its name; empty for anywhere. */
       where: z.string().trim().max(40).default(''),
       /** Digits, letters on the keys, `?` for any digit. */
       digits: z.string().trim().max(14).default(''),
@@ -89,7 +113,7 @@ export const searchNumbers = endpoint({
     })
     .refine((q) => q.kind !== 'local' || q.where !== '' || q.digits !== '', {
       path: ['where'],
-      message: 'Name an area code such as 551, a state, or digits.',
+      message: 'Name an area code such as 551, a town, a state, or digits.',
     })
     .refine((q) => !/^\d+$/.test(q.where) || /^[2-9]\d{2}$/.test(q.where), {
       path: ['where'],
@@ -100,17 +124,35 @@ export const searchNumbers = endpoint({
     /** Why nothing could be looked for; empty where it was. */
     problem: z.string(),
     offers: z.array(OfferShape),
-    neighbours: z.array(z.object({ code: z.string(), state: z.string(), km: z.number(), count: z.number() })),
+    /** How many there are in stock, shown or not. */
+    total: z.number(),
+    /** How far away the neighbours are, in the unit of the business’s country. */
+    unit: z.enum(['miles', 'kilometres']),
+    /** Area codes near it that have what is asked for. */
+    neighbours: z.array(z.object({ code: z.string(), state: z.string(), distance: z.number(), count: z.number() })),
   }),
 });
 
 export const BasketShape = z.object({
-  items: z.array(OfferShape.extend({ heldUntil: Moment })),
+  items: z.array(
+    OfferShape.extend({
+      /** Kept aside until then; afterwards it is kept aside anew when it is ordered, if nobody was faster. */
+      heldUntil: Moment,
+      /** What a short code is to be leased for. */
+      programme: ProgrammeShape.nullable(),
+      /** The colleague who chose it; empty where it was the person asking. */
+      putBy: z.string(),
+    }),
+  ),
   costNow: Amount,
   costMonthly: Amount,
   balance: Amount,
   /** What is missing on the balance. */
   missing: Amount,
+  /** What the registration still takes, in words. */
+  takes: z.string(),
+  /** Why some of these could never send; empty where all could. */
+  blocked: z.string(),
   /** What still has to happen before these numbers may send, in order. */
   steps: z.array(z.object({ title: z.string(), done: z.boolean(), link: z.string() })),
   accountState: z.string(),
@@ -144,6 +186,16 @@ export const takeOut = endpoint({
   path: '/businesses/:businessId/basket/:e164',
   access: 'administrator',
   params: BusinessPath.extend({ e164: z.string() }),
+  answer: BasketShape,
+});
+export const setProgramme = endpoint({
+  id: 'basket.programme',
+  summary: 'What a short code that is kept aside is to be leased for',
+  method: 'PUT',
+  path: '/businesses/:businessId/basket/:e164/programme',
+  access: 'administrator',
+  params: BusinessPath.extend({ e164: z.string() }),
+  body: ProgrammeShape,
   answer: BasketShape,
 });
 export const placeOrder = endpoint({
@@ -210,6 +262,10 @@ export const releaseNumber = endpoint({
   path: '/businesses/:businessId/numbers/:id/release',
   access: 'administrator',
   params: ObjectPath,
+  body: z.object({
+    /** The last four digits, written by whoever gives it up. */
+    digits: z.string().trim().max(8),
+  }),
   answer: NumberShape,
 });
 export const takeBackNumber = endpoint({

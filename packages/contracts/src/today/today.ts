@@ -7,8 +7,14 @@ export const MatterShape = z.object({
   title: z.string(),
   detail: z.string(),
   link: z.string(),
+  /** How many things it speaks of. */
   count: z.number(),
-  at: Moment.nullable(),
+  /** By when something has to be done; what is first is shown first. */
+  due: Moment.nullable(),
+  /** Since when it stands. */
+  since: Moment.nullable(),
+  /** Matters of one group are one line that opens out: its words, with `#` for how many. Empty for one that stands alone. */
+  group: z.string(),
 });
 export type Matter = z.infer<typeof MatterShape>;
 /** What is open at each area: the number and the shape of the worst. */

@@ -127,6 +127,13 @@ export const FINDING_SEVERITY = {
   'sender-id-no-letter': 'block',
   'sender-id-spaces': 'block',
   'signature-incomplete': 'block',
+  // short codes
+  'programme-no-name': 'block',
+  'programme-short': 'block',
+  'programme-agreement-short': 'block',
+  'programme-sample-no-name': 'block',
+  'programme-sample-no-stop': 'block',
+  'programme-help-no-contact': 'block',
   // hosted numbers
   'hosted-mobile': 'block',
   'hosted-elsewhere': 'block',

@@ -162,6 +162,7 @@ const CASES: Case[] = [
     [
       ['no-number', 'stop'],
       ['number-not-active', 'hold'],
+      ['number-ended', 'stop'],
       ['number-not-tied', 'stop'],
       ['registration-pending', 'hold'],
       ['registration-declined', 'stop'],

@@ -52,7 +52,13 @@ export type AccountState = 'provisional' | 'open' | 'restricted' | 'suspended';
 
 /** Where our number stands with its registration. */
 export type Clearance =
-  'cleared' | 'no-number' | 'number-not-active' | 'number-not-tied' | 'registration-pending' | 'registration-declined';
+  | 'cleared'
+  | 'no-number'
+  | 'number-not-active'
+  | 'number-ended'
+  | 'number-not-tied'
+  | 'registration-pending'
+  | 'registration-declined';
 
 /** What the posts read of the message and its sender. */
 export interface MessageFacts {

@@ -34,4 +34,12 @@ describe('asking for numbers', () => {
     expect(areaCodesAt('416', 'CA')?.label).toBe('Ontario');
     expect(areaCodesAt('Atlantis', 'US')).toBeNull();
   });
+
+  it('knows towns, with the codes laid over theirs since, and tells two of one name apart by the state', () => {
+    expect(areaCodesAt('jersey city', 'US')).toEqual({ codes: ['201', '551'], label: 'Jersey City, NJ' });
+    expect(areaCodesAt('Springfield, Illinois', 'US')?.label).toBe('Springfield, IL');
+    expect(areaCodesAt('Springfield', 'US')?.label).toMatch(/ or /);
+    expect(areaCodesAt('Toronto', 'US')).toBeNull();
+    expect(areaCodesAt('Toronto', 'CA')?.codes).toContain('416');
+  });
 });

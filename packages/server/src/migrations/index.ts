@@ -3,6 +3,7 @@ import { first } from './first/index.js';
 import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
+import { numbersEnded } from './numbers-ended.js';
 import { pageWeeks } from './page-weeks.js';
 
 /** One step of the database's shape. Append only: what was released is never changed. */
@@ -17,4 +18,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0003-kept-tables', up: keptTables },
   { name: '0004-page-weeks', up: pageWeeks },
   { name: '0005-latency-weeks', up: latencyWeeks },
+  { name: '0006-numbers-ended', up: numbersEnded },
 ];

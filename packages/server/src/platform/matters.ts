@@ -35,14 +35,13 @@ export class Matters {
   }
 }
 
-/** Makes matters of one area. @param count how many things it speaks of. @param at when it is due. */
+/** Makes matters of one area; what is not said is one thing, by no time, in no group. */
 export function mattersOf(area: string) {
   return (
     weight: Matter['weight'],
     title: string,
     detail: string,
     link: string,
-    count = 1,
-    at: number | null = null,
-  ): Matter => ({ area, weight, title, detail, link, count, at });
+    more: Partial<Pick<Matter, 'count' | 'due' | 'since' | 'group'>> = {},
+  ): Matter => ({ area, weight, title, detail, link, count: 1, due: null, since: null, group: '', ...more });
 }

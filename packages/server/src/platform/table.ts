@@ -191,6 +191,12 @@ export async function createTable(qi: QueryInterface, name: string, columns: Rec
   );
 }
 
+/** Adds a column to a table that is there; every row of it has its default. */
+export async function addColumn(qi: QueryInterface, table: string, name: string, column: Column): Promise<void> {
+  const { check: _check, ...c } = column;
+  await qi.addColumn(table, snake(name), { ...c, validate: undefined, get: undefined, set: undefined } as never);
+}
+
 /**
  * Makes an index.
  * @param columns names, each with ` DESC` where it runs down.

@@ -5,12 +5,12 @@ import type {
   HostingTest,
   LineAnswer,
   NumberWish,
-  Offer,
   OutgoingText,
   OutsideEvent,
   PortFiling,
   Portability,
   RecordAnswer,
+  Stock,
 } from '@long-gate/gateways';
 
 /** How long it keeps whoever waits for its feed. */
@@ -42,9 +42,9 @@ export class FakeOutside implements Gateways {
   afterSend: (() => void) | null = null;
 
   exchange = {
-    search: (_wish: NumberWish, _limit: number): Promise<Offer[]> => Promise.resolve([]),
-    stock: () => Promise.resolve({}),
-    hold: (): Promise<void> => Promise.resolve(),
+    search: (_wish: NumberWish, _limit: number): Promise<Stock> => Promise.resolve({ total: 0, offers: [] }),
+    stock: (_wish: NumberWish): Promise<Record<string, number>> => Promise.resolve({}),
+    hold: (_key: string, _e164: string, _until: number): Promise<void> => Promise.resolve(),
     giveBack: (_key: string, e164: string): Promise<void> => Promise.resolve(void this.givenBack.push(e164)),
     order: (key: string) => Promise.resolve(void this.orders.push(key)),
   };

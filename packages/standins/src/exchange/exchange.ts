@@ -1,6 +1,6 @@
 import type Router from '@koa/router';
 import { allAreaCodes, areaCode, DEFAULT_PRICES, holdsPattern } from '@long-gate/core';
-import type { Offer } from '@long-gate/gateways';
+import { ProgrammeFiling, type Offer } from '@long-gate/gateways';
 import { z } from 'zod';
 import { DAY, Refusal, type Outside } from '../outside/outside.js';
 
@@ -14,6 +14,19 @@ const TOLL_FREE = '+18005550199';
 const SHORT_CODES = Array.from({ length: 60 }, (_, n) => `0${String(4100 + n * 37)}`);
 
 type Kind = Offer['kind'];
+
+/** What somebody looks for. */
+const Wish = z.object({
+  country: z.string(),
+  kind: z.enum(['local', 'toll-free', 'short code']),
+  areaCodes: z.array(z.string().regex(/^\d{3}$/)).max(60),
+  pattern: z.string().regex(/^[\d?]{0,10}$/),
+  capabilities: z.array(z.string()),
+  except: z.array(z.string()).max(5000),
+});
+
+/** Lines the made-up world knows to be in service: people's phones, accounts of other carriers, text-enabled lines. */
+const IN_USE = `SELECT e164 FROM line WHERE line_type <> 'none' UNION SELECT e164 FROM bureau_record UNION SELECT e164 FROM hosted UNION SELECT phone FROM handset`;
 
 /** Sells numbers from a made-up stock; an order takes a moment, and now and then it fails or someone else was faster. */
 export function addExchange(router: Router, outside: Outside): void {
@@ -53,43 +66,38 @@ export function addExchange(router: Router, outside: Outside): void {
     };
   }
 
-  /** Numbers nobody has bought or keeps aside. */
+  /** Numbers that are not for sale: bought, kept aside, or in use somewhere, as far as the made-up world knows. */
   async function taken(): Promise<Set<string>> {
     const rows = await store.all<{ e164: string }>(
-      'SELECT e164 FROM sold UNION SELECT e164 FROM held WHERE until > $1',
+      `SELECT e164 FROM sold UNION SELECT e164 FROM held WHERE until > $1 UNION ${IN_USE}`,
       [outside.now()],
     );
     return new Set(rows.map((r) => r.e164));
   }
 
-  router.post('/exchange/searches', async (ctx) => {
-    const q = z
-      .object({
-        country: z.string(),
-        kind: z.enum(['local', 'toll-free', 'short code']),
-        areaCodes: z.array(z.string()).max(60),
-        pattern: z.string().regex(/^[\d?]{0,10}$/),
-        capabilities: z.array(z.string()),
-        limit: z.number().int().min(1).max(100),
-      })
-      .parse(ctx.request.body);
+  /** Free numbers as wished, of one kind. */
+  async function free(q: z.output<typeof Wish>): Promise<Offer[]> {
     const gone = await taken();
-    const found: Offer[] = [];
-    for (const e164 of candidates(q.kind, q.country, q.areaCodes)) {
-      if (found.length >= q.limit) break;
-      if (gone.has(e164) || !holdsPattern(e164.replace('+1', ''), q.pattern) || kindOf(e164) !== q.kind) continue;
-      const o = offer(e164, q.kind);
-      if (q.capabilities.every((c) => o.capabilities.includes(c))) found.push(o);
-    }
-    ctx.body = found;
+    for (const e164 of q.except) gone.add(e164);
+    return candidates(q.kind, q.country, q.areaCodes)
+      .filter((e) => !gone.has(e) && holdsPattern(e.replace('+1', ''), q.pattern) && kindOf(e) === q.kind)
+      .map((e) => offer(e, q.kind))
+      .filter((o) => q.capabilities.every((c) => o.capabilities.includes(c)));
+  }
+
+  router.post('/exchange/searches', async (ctx) => {
+    const q = Wish.extend({ limit: z.number().int().min(1).max(100) }).parse(ctx.request.body);
+    const found = await free(q);
+    ctx.body = { total: found.length, offers: found.slice(0, q.limit) };
   });
 
-  router.get('/exchange/stock', async (ctx) => {
-    const q = z.object({ areaCodes: z.string() }).parse(ctx.query);
-    const gone = await taken();
-    const out: Record<string, number> = {};
-    for (const code of q.areaCodes.split(',').filter((c) => /^\d{3}$/.test(c)))
-      out[code] = LOCALS.map((n) => `+1${code}${n}`).filter((e) => !gone.has(e) && kindOf(e) === 'local').length;
+  router.post('/exchange/stock', async (ctx) => {
+    const q = Wish.parse(ctx.request.body);
+    const out: Record<string, number> = Object.fromEntries(q.areaCodes.map((code) => [code, 0]));
+    for (const o of await free(q)) {
+      const code = o.e164.slice(2, 5);
+      out[code] = (out[code] ?? 0) + 1;
+    }
     ctx.body = out;
   });
 
@@ -98,7 +106,7 @@ export function addExchange(router: Router, outside: Outside): void {
     await store.write(async () => {
       if (!kindOf(b.e164)) throw new Refusal(404, 'no-such-number', 'The exchange does not sell this number.');
       const other = await store.one(
-        'SELECT e164 FROM sold WHERE e164 = $1 UNION SELECT e164 FROM held WHERE e164 = $1 AND until > $2 AND key <> $3',
+        `SELECT 1 FROM (SELECT e164 FROM sold UNION SELECT e164 FROM held WHERE until > $2 AND key <> $3 UNION ${IN_USE}) WHERE e164 = $1`,
         [b.e164, outside.now(), b.key],
       );
       if (other) throw new Refusal(409, 'taken', 'Somebody else was faster.');
@@ -122,7 +130,9 @@ export function addExchange(router: Router, outside: Outside): void {
   });
 
   router.post('/exchange/orders', async (ctx) => {
-    const b = z.object({ key: z.string(), e164: z.string() }).parse(ctx.request.body);
+    const b = z
+      .object({ key: z.string(), e164: z.string(), programme: ProgrammeFiling.nullable() })
+      .parse(ctx.request.body);
     await store.write(async () => {
       if (!(await store.remember(b.key, 'order', outside.now(), b))) return;
       const kind = kindOf(b.e164);
@@ -134,7 +144,12 @@ export function addExchange(router: Router, outside: Outside): void {
         kind === 'short code'
           ? 45 * DAY + outside.chance('order', b.e164) * 30 * DAY
           : 8_000 + outside.chance('order', b.e164) * 20_000;
+      const declined = kind === 'short code' ? whyDeclined(b.programme) : '';
       await store.run('DELETE FROM held WHERE e164 = $1', [b.e164]);
+      if (declined) {
+        await store.schedule(outside.now() + 9 * DAY, 'order.fail', { ...b, reason: declined });
+        return;
+      }
       if (!gone && !fails) await store.run('INSERT INTO sold (e164, key) VALUES ($1, $2)', [b.e164, b.key]);
       await store.schedule(outside.now() + wait, gone || fails ? 'order.fail' : 'order.fill', {
         ...b,
@@ -150,4 +165,18 @@ export function addExchange(router: Router, outside: Outside): void {
   outside.onDue<{ key: string; e164: string; reason: string }>('order.fail', (b, at) =>
     store.tell({ at, kind: 'order.failed', key: b.key, e164: b.e164, reason: b.reason }),
   );
+}
+
+/** What the networks find in a programme, by criteria of their own; empty where they take it. */
+function whyDeclined(p: ProgrammeFiling | null): string {
+  if (!p) return 'The networks lease a short code for one programme, and none was filed.';
+  const words = p.sample.toLowerCase();
+  if (!words.includes(p.nameLine.toLowerCase()) && !words.includes(p.legalName.toLowerCase()))
+    return 'The networks declined the programme: the sample does not say who sends it.';
+  if (!/\bstop\b/.test(words)) return 'The networks declined the programme: the sample offers no way out.';
+  if (/\b(?:casino|betting|payday|cannabis)\b/.test(`${p.what} ${words}`.toLowerCase()))
+    return 'The networks declined the programme: they carry no such content.';
+  if (p.agreement.trim().split(/\s+/).length < 6)
+    return 'The networks declined the programme: how people agree is not told.';
+  return '';
 }

@@ -10,6 +10,7 @@ import { provideStore } from '@ngrx/store';
 import { Api, ApiProblem } from '../app/api/api';
 import { Confirm, type Question } from '../app/parts/confirm';
 import { Say } from '../app/parts/say';
+import { courseFeature } from '../app/state/course.feature';
 import { liveFeature } from '../app/state/live.feature';
 import { jobsFeature } from '../app/state/jobs.feature';
 import { SessionFacade } from '../app/state/session.facade';
@@ -113,7 +114,11 @@ export async function openPage(
         ],
         withComponentInputBinding(),
       ),
-      provideStore({ [liveFeature.name]: liveFeature.reducer, [jobsFeature.name]: jobsFeature.reducer }),
+      provideStore({
+        [courseFeature.name]: courseFeature.reducer,
+        [liveFeature.name]: liveFeature.reducer,
+        [jobsFeature.name]: jobsFeature.reducer,
+      }),
       { provide: Api, useValue: api },
       { provide: SessionFacade, useValue: session },
       {

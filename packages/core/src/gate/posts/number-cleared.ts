@@ -21,6 +21,7 @@ export const numberCleared = post({
     'texts-switched-off': { why: 'all texts switched off', lift: 'switch texts on again' },
     'no-number': { why: 'no sending number chosen', lift: 'choose a number' },
     'number-not-active': { why: 'our number is not active yet', lift: 'its activation' },
+    'number-ended': { why: 'our number is no longer ours', lift: 'choose another number' },
     'number-not-tied': { why: 'our number is in no campaign', lift: 'tie it to a registered campaign' },
     'registration-pending': { why: 'registration in review', lift: 'the registrar’s answer' },
     'registration-declined': { why: 'registration declined', lift: 'mend and resubmit' },

@@ -33,8 +33,7 @@ async function ofReplies(contacts: Contacts, reviews: Reviews, id: string): Prom
             `${count} repl${count === 1 ? 'y' : 'ies'} may be a wish to stop`,
             'Read them; the law’s outer limit is ten business days.',
             'consent/replies',
-            count,
-            oldest,
+            { count, since: oldest },
           ),
         ]
       : []),
@@ -45,7 +44,7 @@ async function ofReplies(contacts: Contacts, reviews: Reviews, id: string): Prom
             `${unproven.toLocaleString('en-US')} claims of consent without proof`,
             'They do not open the gate. File the forms, or invite people to the opt-in page.',
             'contacts?promotional=unproven',
-            unproven,
+            { count: unproven },
           ),
         ]
       : []),

@@ -29,7 +29,7 @@ async function ofNumbers(contacts: Contacts, id: string): Promise<Matter[]> {
             `${never.toLocaleString('en-US')} numbers never looked up`,
             'Errors on a cold list get an account suspended: look them up before the first send.',
             'contacts?textable=unknown',
-            never,
+            { count: never },
           ),
         ]
       : []),
@@ -40,7 +40,7 @@ async function ofNumbers(contacts: Contacts, id: string): Promise<Matter[]> {
             `${faults.toLocaleString('en-US')} number${faults === 1 ? '' : 's'} with three faults in 30 days`,
             'Held until somebody looks: try again, or keep out.',
             'contacts?faults=yes',
-            faults,
+            { count: faults },
           ),
         ]
       : []),

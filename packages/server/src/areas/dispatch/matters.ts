@@ -22,7 +22,7 @@ async function ofDispatches(p: Platform, drafts: Drafts, id: string): Promise<Ma
   const rows = await drafts.open(p.db, id, 20);
   return rows.map((d) =>
     d.state === 'draft'
-      ? matter('note', `Draft: ${d.title}`, 'Not sent yet.', `dispatch/${d.id}`)
+      ? matter('note', `Draft: ${d.title}`, 'Not sent yet.', `dispatch/${d.id}`, { group: '# drafts of dispatches' })
       : matter(
           'hold',
           `Sending: ${d.title}`,

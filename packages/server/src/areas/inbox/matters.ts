@@ -18,7 +18,7 @@ async function ofConversations(inbox: Inbox, id: string): Promise<Matter[]> {
           `${n} unread conversation${n === 1 ? '' : 's'}`,
           'Staff may answer within 24 hours of a person’s last word.',
           'inbox?unread=yes',
-          n,
+          { count: n },
         ),
       ]
     : [];

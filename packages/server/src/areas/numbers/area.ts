@@ -7,6 +7,7 @@ import type { SettingsArea } from '../settings/index.js';
 import { abroadRoutes, Countries, SenderIds } from './abroad/index.js';
 import { BasketDesk } from './basket.js';
 import { Calls } from './call-handling.js';
+import { CampaignRoom } from './campaign-room.js';
 import { chargeNumbers } from './fees.js';
 import { Guard } from './guard.js';
 import { Hosted, hostedRoutes } from './hosted/index.js';
@@ -28,8 +29,9 @@ export function numbersArea(
 ) {
   const numbers = new Numbers(p, businesses, registration, people);
   const orders = new Orders(p, businesses, numbers, fees);
-  const ties = new Ties(p, numbers, registration);
-  const basket = new BasketDesk(p, businesses, ownMobile, numbers, orders, registration);
+  const room = new CampaignRoom(businesses, registration);
+  const ties = new Ties(p, numbers, registration, room);
+  const basket = new BasketDesk(p, businesses, ownMobile, numbers, orders, registration, people, room);
   const calls = new Calls(p, businesses, numbers);
   const landing = new Landing(p, numbers, ties, calls, fees);
   chargeNumbers(p, fees, numbers, landing);
@@ -45,6 +47,8 @@ export function numbersArea(
   const countries = new Countries(p, businesses, contacts);
   const senderIds = new SenderIds(p, businesses, numbers, landing, countries);
   const hosted = new Hosted(p, businesses, landing, signing);
+  basket.leaveOut((r) => ports.onTheirWay(r));
+  basket.leaveOut((r) => hosted.onTheirWay(r));
   registration.tiedNumbers((r, id) => numbers.inCampaign(r, id));
   tellNumbers(p, numbers, portFollowing, ports, hosted, guard);
   numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls);

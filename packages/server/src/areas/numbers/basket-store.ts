@@ -2,11 +2,11 @@ import { Op, type CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
 import { basketItemTable, numberTable, type BasketItemModel } from './model.js';
 
-/** What is kept aside still, in the order in which it ends. */
-export async function itemsOf(r: Reader, businessId: string, now: number): Promise<BasketItemModel[]> {
+/** What was chosen and is or was kept aside until after a moment, in the order in which that ends. */
+export async function itemsOf(r: Reader, businessId: string, since: number): Promise<BasketItemModel[]> {
   return r
     .of(basketItemTable)
-    .findAll({ where: { businessId, heldUntil: { [Op.gt]: now } }, order: ['heldUntil', 'e164'] });
+    .findAll({ where: { businessId, heldUntil: { [Op.gt]: since } }, order: ['heldUntil', 'e164'] });
 }
 
 export async function itemOf(r: Reader, businessId: string, e164: string): Promise<BasketItemModel | null> {
@@ -18,8 +18,8 @@ export async function putItem(w: Writer, item: CreationAttributes<BasketItemMode
   await w.of(basketItemTable).upsert(item);
 }
 
-export async function dropStale(w: Writer, businessId: string, now: number): Promise<void> {
-  await w.of(basketItemTable).destroy({ where: { businessId, heldUntil: { [Op.lte]: now } } });
+export async function dropStale(w: Writer, businessId: string, before: number): Promise<void> {
+  await w.of(basketItemTable).destroy({ where: { businessId, heldUntil: { [Op.lte]: before } } });
 }
 
 export async function emptyBasket(w: Writer, businessId: string): Promise<void> {

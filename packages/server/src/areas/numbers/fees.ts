@@ -39,7 +39,7 @@ async function holdUnpaid(p: Platform, w: Writer, numbers: Numbers, landing: Lan
   if (!row) return false;
   const now = p.clock.now();
   if (row.unpaid_since !== null && now >= row.unpaid_since + UNPAID_HOLD_MS) {
-    await landing.leave(w, id, 'released: its monthly fee was unpaid for 14 days');
+    await landing.leave(w, id, 'unpaid', 'released: its monthly fee was unpaid for 14 days');
     return false;
   }
   if (row.state === 'paused') return true;

@@ -2,7 +2,7 @@ import type { CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { PortOutRow } from './guard.js';
 import { numberTable, portOutTable, type PortOutModel } from './model.js';
-import { anyNumber, saveNumber } from './number-store.js';
+import { anyNumber, numbersOf, saveNumber } from './number-store.js';
 import type { LockRow, NumberRow } from './number-row.js';
 
 /** Sets the lock; whatever a mail was answered to before counts for nothing afterwards. */
@@ -41,6 +41,11 @@ export async function openPortOuts(r: Reader, businessId: string): Promise<(Port
     `SELECT a.*, n.e164 FROM port_out a JOIN number n ON n.id = a.number_id WHERE a.business_id = $1 AND a.state = 'open' ORDER BY a.deadline`,
     [businessId],
   );
+}
+
+/** Numbers of a business that somebody asked to unlock, or that stand unlocked; whether they still do is the guard's. */
+export async function unlockingOf(r: Reader, businessId: string): Promise<NumberRow[]> {
+  return (await numbersOf(r, businessId)).filter((n) => n.state === 'active' && n.lock_state !== 'locked');
 }
 
 export async function setReleasePin(w: Writer, id: string, sealed: string): Promise<void> {

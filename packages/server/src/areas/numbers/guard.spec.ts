@@ -127,7 +127,7 @@ describe('numbers guarded against leaving', () => {
     await ask();
     const { matters } = await o.app.today.get(o.business);
     const alarm = matters.find((m) => m.title.includes('Nimbrel Mobile wants to take'));
-    expect([alarm?.weight, alarm?.at]).toEqual(['stop', (await guard()).attempts[0]?.deadline ?? 0]);
+    expect([alarm?.weight, alarm?.due]).toEqual(['stop', (await guard()).attempts[0]?.deadline ?? 0]);
     await o.later(2 * DAY_MS);
     expect(o.outside.portOutAnswers).toEqual(['out-1 refused']);
     expect(await state()).toBe('active');
@@ -145,6 +145,81 @@ describe('numbers guarded against leaving', () => {
     expect(o.outside.portOutAnswers).toEqual(['out-1 refused', 'out-2 let through']);
     await o.hear({ kind: 'port-out.left', key: 'out-2' });
     expect(await state()).toBe('released');
+  });
+
+  it('goes by the lock as it stands at the deadline: locking after the carrier asked holds the number', async () => {
+    await unlockAlone();
+    await ask('out-1');
+    expect((await guard()).attempts[0]?.locked).toBeFalse();
+    await change('lock');
+    expect((await guard()).attempts[0]?.locked)
+      .withContext('the lock of now')
+      .toBeTrue();
+    await o.later(2 * DAY_MS);
+    expect(o.outside.portOutAnswers).toEqual(['out-1 refused']);
+    expect(await state()).toBe('active');
+  });
+
+  it('can be locked until the last moment, and after it says that the number is on its way out', async () => {
+    await unlockAlone();
+    await ask('out-1');
+    await o.later(2 * DAY_MS - 30_000);
+    expect(o.outside.portOutAnswers).withContext('nothing is let through before the deadline').toEqual([]);
+    await change('lock');
+    await o.later(30_000);
+    expect(o.outside.portOutAnswers).toEqual(['out-1 refused']);
+    await unlockAlone();
+    await ask('out-2');
+    await o.later(2 * DAY_MS);
+    await expectAsync(o.app.guard.refuse(o.admin, o.business, o.number, 'out-2')).toBeRejectedWithError(
+      /deadline has passed/,
+    );
+    await change('lock');
+    expect(o.outside.portOutAnswers).toEqual(['out-1 refused', 'out-2 let through']);
+  });
+
+  const matter = async (words: string) =>
+    (await o.app.today.get(o.business)).matters.find((m) => m.title.includes(words));
+
+  it('stands on the second person’s Today with its deadline: a wish to unlock, and a number that is unlocked', async () => {
+    await second();
+    await change('ask to unlock');
+    expect((await matter('asks to unlock +1 201-555-0142'))?.due ?? 0).toBeCloseTo(o.now + 7 * DAY_MS, -4);
+    await change('say yes', other);
+    expect(await matter('asks to unlock')).toBeUndefined();
+    expect((await matter('is unlocked'))?.due ?? 0).toBeCloseTo(o.now + 7 * DAY_MS, -4);
+    await change('lock');
+    expect(await matter('unlock')).toBeUndefined();
+  });
+
+  it('lets a wish lapse that nobody answers in a week', async () => {
+    await second();
+    await change('ask to unlock');
+    await o.later(7 * DAY_MS);
+    expect((await guard()).lock).toBe('locked');
+    expect(await matter('asks to unlock')).toBeUndefined();
+    await expectAsync(change('say yes', other)).toBeRejectedWithError(/Nobody has asked/);
+  });
+
+  it('says for good of a number that left that it did, and lets nothing be sent from it', async () => {
+    await o.app.numbers.setDefault(o.admin, o.business, 'informational', o.number);
+    await unlockAlone();
+    await ask('out-1');
+    await o.later(2 * DAY_MS);
+    await o.hear({ kind: 'port-out.left', key: 'out-1' });
+    expect((await matter('is lost: ported away'))?.weight).toBe('stop');
+    await o.later(60 * DAY_MS);
+    expect(await matter('is lost')).toBeUndefined();
+    const gone = await o.app.numbers.get(o.app.platform.db, o.business, o.number);
+    expect([gone.ended, gone.nextStep.action, gone.defaultFor]).toEqual(['ported away', 'bring', []]);
+    expect(gone.nextStep.why).toContain('ported away to Nimbrel Mobile');
+    expect([gone.clearance, gone.deciding?.result]).toEqual(['number-ended', 'stop']);
+  });
+
+  it('guards only what can be ported away: no short code', async () => {
+    await o.app.platform.db.write((w) => w.run(`UPDATE number SET kind = 'short code', e164 = '04211'`));
+    await expectAsync(change('ask to unlock')).toBeRejectedWithError(/cannot be ported away/);
+    await expectAsync(o.app.guard.pin(o.admin, o.business, o.number)).toBeRejectedWithError(/has no PIN/);
   });
 
   it('keeps the release PIN sealed, the same at every look, and each look on the record', async () => {

@@ -16,6 +16,7 @@ import {
   byUnlockMail,
   noteUnlockAnswer,
   openPortOuts,
+  unlockingOf,
   setLock,
   setUnlockMail,
 } from './guard-store.js';
@@ -35,11 +36,24 @@ export interface PortOutRow {
   locked: Flag;
 }
 
+/** What of the guarding of a business's numbers waits for somebody. */
+export interface OpenGuard {
+  attempts: (Omit<PortOutRow, 'locked'> & { e164: string; locked: boolean })[];
+  asked: (NumberRow & { askedBy: string; alone: boolean; lapsesAt: number })[];
+  unlocked: NumberRow[];
+}
+
 const DAY_MS = 86_400_000;
+const ANSWERED_BEFORE_MS = 60_000;
 /** An unlocked number locks itself again after this time. */
 const UNLOCKED_MS = 7 * DAY_MS;
+/** What nobody answered lapses after this time. */
+const ASKED_MS = 7 * DAY_MS;
 /** Where there is only one administrator, a second yes takes a day's wait and the answer to a mail. source: rules.md, Porting. */
 const ALONE_MS = DAY_MS;
+
+/** Whether a number can be ported away at all: a short code and a sender ID cannot. */
+const isGuarded = (row: NumberRow): boolean => row.kind === 'local' || row.kind === 'toll-free';
 
 /** Keeps our numbers from being ported away: locked by default, unlocked by two, alarms with a deadline. */
 export class Guard {
@@ -57,8 +71,8 @@ export class Guard {
     p.feed.on('port-out.asked', (w, e) => this.asked(w, e));
     p.feed.on('port-out.left', (w, e) => this.left(w, e.key));
     p.jobs.handle('port-out.deadline', z.object({ key: z.string() }), async ({ key }) => {
-      await p.db.write((w) => this.deadline(w, key));
-      return { done: true };
+      const again = await p.db.write((w) => this.deadline(w, key));
+      return again === null ? { done: true } : { done: false, at: again };
     });
   }
 
@@ -67,7 +81,9 @@ export class Guard {
   }
 
   private lockOf(row: NumberRow): GuardView['lock'] {
-    if (row.lock_state === 'unlocked' && (row.unlocked_until ?? 0) <= this.p.clock.now()) return 'locked';
+    const now = this.p.clock.now();
+    if (row.lock_state === 'unlocked' && (row.unlocked_until ?? 0) <= now) return 'locked';
+    if (row.lock_state === 'asked' && (row.unlock_asked_at ?? 0) + ASKED_MS <= now) return 'locked';
     return row.lock_state;
   }
 
@@ -81,6 +97,7 @@ export class Guard {
       lock,
       askedBy: lock === 'asked' ? await this.people.nameOf(this.p.db, row.unlock_asked_by) : '',
       askedAt: lock === 'asked' ? row.unlock_asked_at : null,
+      lapsesAt: lock === 'asked' ? (row.unlock_asked_at ?? 0) + ASKED_MS : null,
       aloneFrom: alone ? (row.unlock_asked_at ?? 0) + ALONE_MS : null,
       answered: alone ? row.unlock_answered_at !== null : null,
       mayConfirm: lock === 'asked' && may === '',
@@ -92,7 +109,8 @@ export class Guard {
         at: a.at,
         deadline: a.deadline,
         state: a.state,
-        locked: a.locked,
+        // What is judged at the deadline is the lock as it stands then.
+        locked: a.state === 'open' ? lock !== 'unlocked' : a.locked,
       })),
     };
   }
@@ -124,6 +142,7 @@ export class Guard {
       const row = await this.row(w, businessId, id);
       const lock = this.lockOf(row);
       if (row.state !== 'active') throw refused('Only an active number can be locked or unlocked.');
+      if (!isGuarded(row)) throw refused(`A ${row.kind} cannot be ported away; there is nothing to lock.`);
       const now = this.p.clock.now();
       if (wish === 'lock') {
         if (lock === 'locked') return;
@@ -214,6 +233,7 @@ export class Guard {
   async pin(actor: Actor, businessId: string, id: string): Promise<string> {
     return this.p.db.write(async (w) => {
       const row = await this.row(w, businessId, id);
+      if (!isGuarded(row)) throw refused(`A ${row.kind} cannot be ported away; it has no PIN.`);
       let pin = this.p.vault.unseal(row.release_pin);
       if (pin === '') {
         pin = String(randomInt(100_000, 1_000_000));
@@ -241,11 +261,12 @@ export class Guard {
     const locked = this.lockOf(row) !== 'unlocked';
     const { key, carrier, at, deadline } = e;
     await addAttempt(w, { key, businessId: ours.business_id, numberId: ours.id, carrier, at, deadline, locked });
+    // A locked number is refused a minute before, so that the answer is there in time.
     await this.p.jobs.add(w, {
       kind: 'port-out.deadline',
       businessId: ours.business_id,
       payload: { key: e.key },
-      at: e.deadline - 60_000,
+      at: e.deadline - ANSWERED_BEFORE_MS,
       key: `port-out:${e.key}`,
     });
     await record(w, this.p.clock, {
@@ -265,6 +286,8 @@ export class Guard {
       if (a?.numberId !== id || a.businessId !== businessId) throw notFound('attempt');
       if (a.state === 'refused') return;
       if (a.state === 'left') throw conflict('The number has left already.');
+      if (this.p.clock.now() >= a.deadline)
+        throw conflict('The deadline has passed: the number was let through, and is on its way out.');
       await this.answer(w, a, true);
       await record(w, this.p.clock, {
         businessId,
@@ -276,11 +299,18 @@ export class Guard {
     });
   }
 
-  /** At the deadline a locked number stays; an unlocked one that nobody kept leaves. */
-  private async deadline(w: Writer, key: string): Promise<void> {
+  /**
+   * At the deadline a locked number stays; an unlocked one that nobody kept leaves. What counts is the lock as it stands
+   * then, however it stood when the carrier asked: until the last moment it can be locked or refused.
+   * @returns when to look again; null where it is answered.
+   */
+  private async deadline(w: Writer, key: string): Promise<number | null> {
     const a = await attemptBy(w, key);
-    if (a?.state !== 'open') return;
-    const refuse = a.locked;
+    if (a?.state !== 'open') return null;
+    const row = await this.row(w, a.businessId, a.numberId);
+    const refuse = this.lockOf(row) !== 'unlocked';
+    if (!refuse && this.p.clock.now() < a.deadline) return a.deadline;
+    await a.update({ locked: refuse });
     if (refuse) await this.answer(w, a, true);
     else await this.p.outbox.put(w, 'port-out.answer', `${key}:answer`, { attempt: key, refuse: false });
     await record(w, this.p.clock, {
@@ -292,6 +322,8 @@ export class Guard {
       objectKind: 'number',
       objectId: a.numberId,
     });
+    this.numbers.changed(w, a.businessId, a.numberId);
+    return null;
   }
 
   private async answer(w: Writer, a: PortOutModel, refuse: boolean): Promise<void> {
@@ -304,12 +336,31 @@ export class Guard {
     const a = await attemptBy(w, key);
     if (a?.state !== 'open') return;
     await a.update({ state: 'left' });
-    await this.landing.leave(w, a.numberId, `ported away to ${a.carrier}`);
+    await this.landing.leave(w, a.numberId, 'ported away', `ported away to ${a.carrier}`);
   }
 
-  /** Attempts that wait for an answer, for Today. */
-  async open(businessId: string): Promise<(PortOutRow & { e164: string; shown: string })[]> {
-    const rows = await openPortOuts(this.p.db, businessId);
-    return rows.map((r) => ({ ...r, shown: formatPhone(r.e164) }));
+  /** What waits for somebody: attempts to take a number away, wishes to unlock one, numbers that stand unlocked. */
+  async open(businessId: string): Promise<OpenGuard> {
+    const r = this.p.db;
+    const rows = await unlockingOf(r, businessId);
+    const lockNow = (id: string): GuardView['lock'] => {
+      const row = rows.find((n) => n.id === id);
+      return row ? this.lockOf(row) : 'locked';
+    };
+    const attempts = await openPortOuts(r, businessId);
+    return {
+      attempts: attempts.map((a) => ({ ...a, locked: lockNow(a.number_id) !== 'unlocked' })),
+      asked: await Promise.all(
+        rows
+          .filter((n) => this.lockOf(n) === 'asked')
+          .map(async (n) => ({
+            ...n,
+            askedBy: await this.people.nameOf(r, n.unlock_asked_by),
+            alone: await this.people.alone(r, businessId, n.unlock_asked_by),
+            lapsesAt: (n.unlock_asked_at ?? 0) + ASKED_MS,
+          })),
+      ),
+      unlocked: rows.filter((n) => this.lockOf(n) === 'unlocked'),
+    };
   }
 }

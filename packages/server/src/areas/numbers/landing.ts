@@ -3,7 +3,8 @@ import { record, SYSTEM } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { addNumber, anyNumber, saveNumber } from './number-store.js';
+import type { Ended } from './model.js';
+import { addNumber, anyNumber, dropDefaults, saveNumber } from './number-store.js';
 import type { Calls } from './call-handling.js';
 import { MONTH_MS, type StandingFees } from '../settings/index.js';
 import type { Numbers } from './numbers.js';
@@ -74,17 +75,20 @@ export class Landing {
   }
 
   /** A number is ours no more. Its history, messages and consents stay. */
-  async leave(w: Writer, id: string, why: string): Promise<void> {
+  async leave(w: Writer, id: string, ended: Ended, why: string): Promise<void> {
     const row = await anyNumber(w, id);
     if (row?.state !== 'active' && row?.state !== 'paused') return;
     await saveNumber(w, id, {
       state: 'released',
       note: why,
+      ended,
       releasedAt: Math.round(this.p.clock.now()),
       campaignId: null,
       tieState: 'none',
       nextFeeAt: null,
+      lockState: 'locked',
     });
+    await dropDefaults(w, id);
     await record(w, this.p.clock, {
       businessId: row.business_id,
       actor: SYSTEM,

@@ -1,4 +1,4 @@
-import type { Matter } from '@long-gate/contracts';
+import type { Matter, NumberView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { mattersOf, type Found } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
@@ -9,6 +9,10 @@ import type { PortDesk, PortFollowing } from './porting/index.js';
 
 const matter = mattersOf('numbers');
 const FOUND = 5;
+/** A number that was lost stands on Today so long. */
+const LOST_SHOWN_MS = 30 * 86_400_000;
+/** Ways in which a number is lost that nobody here may have wanted. */
+const LOST = new Set<NumberView['ended']>(['ported away', 'unpaid']);
 
 export function tellNumbers(
   p: Platform,
@@ -21,7 +25,7 @@ export function tellNumbers(
   p.matters.tell((id) => ofNumbers(p, numbers, id));
   p.matters.tell((id) => ofPorts(ports, id));
   p.matters.tell((id) => ofHosted(hosted, id));
-  p.matters.tell((id) => ofGuard(guard, id));
+  p.matters.tell((id) => ofGuard(p, guard, id));
   p.matters.find(async (businessId, words) => {
     // Fewer digits stand in every number.
     const some = words.replace(/\D/g, '');
@@ -63,17 +67,25 @@ export function tellNumbers(
 async function ofNumbers(p: Platform, numbers: Numbers, id: string): Promise<Matter[]> {
   const all = await numbers.list(p.db, id);
   if (all.length === 0)
-    return [matter('note', 'Get a number', 'There is no number to send from yet.', 'numbers/acquire', 0)];
-  return all
-    .filter((n) => n.state !== 'released' && n.nextStep.action !== 'none')
-    .map((n) =>
-      matter(
-        n.nextStep.action === 'wait' ? 'hold' : 'stop',
-        `${formatPhone(n.e164)}${n.label ? ` ${n.label}` : ''}: ${n.nextStep.title}`,
-        n.nextStep.why,
-        `numbers?open=${n.id}`,
-      ),
-    );
+    return [matter('note', 'Get a number', 'There is no number to send from yet.', 'numbers/acquire')];
+  const since = p.clock.now() - LOST_SHOWN_MS;
+  const named = (n: NumberView): string => `${formatPhone(n.e164)}${n.label ? ` ${n.label}` : ''}`;
+  return all.flatMap((n) => {
+    const link = `numbers?open=${n.id}`;
+    if (n.releaseFinalAt !== null)
+      return [matter('hold', `${named(n)} is released`, n.nextStep.why, link, { due: n.releaseFinalAt })];
+    if (n.ended !== '')
+      return LOST.has(n.ended) && (n.endedAt ?? 0) > since
+        ? [matter('stop', `${named(n)} is lost: ${n.ended}`, n.nextStep.why, link, { since: n.endedAt })]
+        : [];
+    if (n.nextStep.action === 'none') return [];
+    const weight = n.nextStep.action === 'wait' ? 'hold' : 'stop';
+    return [
+      matter(weight, `${named(n)}: ${n.nextStep.title}`, n.nextStep.why, link, {
+        group: `# numbers: ${n.nextStep.title}`,
+      }),
+    ];
+  });
 }
 
 async function ofPorts(ports: PortFollowing, id: string): Promise<Matter[]> {
@@ -103,8 +115,7 @@ async function ofPorts(ports: PortFollowing, id: string): Promise<Matter[]> {
           `${which} changes over soon`,
           'Keep the old service running; the runbook says what is tested on the day.',
           link,
-          1,
-          row.focAt,
+          { due: row.focAt },
         );
       case 'unprepared':
         return matter(
@@ -137,17 +148,41 @@ async function ofHosted(hosted: Hosted, id: string): Promise<Matter[]> {
     );
 }
 
-async function ofGuard(guard: Guard, id: string): Promise<Matter[]> {
-  return (await guard.open(id)).map((a) =>
-    matter(
-      'stop',
-      `${a.carrier} wants to take ${a.shown} away`,
-      a.locked
-        ? 'It is locked. Refuse it; at the deadline it is refused by itself.'
-        : 'It is unlocked: refuse it before the deadline, or the number leaves.',
-      `numbers?open=${a.number_id}`,
-      1,
-      a.deadline,
+async function ofGuard(p: Platform, guard: Guard, id: string): Promise<Matter[]> {
+  const { attempts, asked, unlocked } = await guard.open(id);
+  return [
+    ...attempts.map((a) =>
+      matter(
+        'stop',
+        `${a.carrier} wants to take ${formatPhone(a.e164)} away`,
+        p.clock.now() >= a.deadline
+          ? 'The deadline has passed while it was unlocked: it is on its way out.'
+          : a.locked
+            ? 'It is locked. Refuse it; at the deadline it is refused by itself.'
+            : 'It is unlocked: refuse it or lock it before the deadline, or the number leaves.',
+        `numbers?open=${a.number_id}`,
+        { due: a.deadline },
+      ),
     ),
-  );
+    ...asked.map((n) =>
+      matter(
+        'stop',
+        `${n.askedBy} asks to unlock ${formatPhone(n.e164)}`,
+        n.alone
+          ? 'It takes a day, the business’s answer by mail and a second yes; unanswered, it stays locked.'
+          : 'Another administrator says yes, or keeps it locked; unanswered, it stays locked.',
+        `numbers?open=${n.id}`,
+        { due: n.lapsesAt },
+      ),
+    ),
+    ...unlocked.map((n) =>
+      matter(
+        'hold',
+        `${formatPhone(n.e164)} is unlocked`,
+        'Whoever has its PIN can port it away until it locks itself again. Lock it, if nothing is meant to leave.',
+        `numbers?open=${n.id}`,
+        { due: n.unlocked_until },
+      ),
+    ),
+  ];
 }

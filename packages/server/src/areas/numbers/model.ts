@@ -1,4 +1,5 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import { ProgrammeShape as Programme } from '@long-gate/contracts';
 import { z } from 'zod';
 import { big, flag, json, key, maybe, oneOf, refers, text, whole, table } from '../../platform/table.js';
 
@@ -10,6 +11,9 @@ export const BeforeRelease = z.object({
   campaignId: z.string().nullable(),
   tieState: z.enum(['none', 'attaching', 'attached']),
 });
+
+/** How a number ended; empty for one that did not. */
+export type Ended = '' | 'released' | 'ported away' | 'unpaid' | 'gone back' | 'texting off' | 'given up';
 
 export class NumberModel extends Model<InferAttributes<NumberModel>, InferCreationAttributes<NumberModel>> {
   declare id: string;
@@ -45,6 +49,11 @@ export class NumberModel extends Model<InferAttributes<NumberModel>, InferCreati
   declare calls: CreationOptional<string>;
   declare unlockMailHash: CreationOptional<string>;
   declare unlockAnsweredAt: CreationOptional<number | null>;
+  declare ended: CreationOptional<Ended>;
+  declare orderedBy: CreationOptional<string>;
+  declare cardName: CreationOptional<string>;
+  declare cardPicture: CreationOptional<string | null>;
+  declare programme: CreationOptional<z.output<typeof Programme> | null>;
 }
 export const numberTable = table(NumberModel, 'number', {
   id: key(text()),
@@ -80,6 +89,11 @@ export const numberTable = table(NumberModel, 'number', {
   calls: text(''),
   unlockMailHash: text(''),
   unlockAnsweredAt: maybe(big()),
+  ended: text(''),
+  orderedBy: text(''),
+  cardName: text(''),
+  cardPicture: maybe(text()),
+  programme: maybe(json('programme', Programme)),
 });
 
 export class BasketItemModel extends Model<InferAttributes<BasketItemModel>, InferCreationAttributes<BasketItemModel>> {
@@ -90,6 +104,8 @@ export class BasketItemModel extends Model<InferAttributes<BasketItemModel>, Inf
   declare monthly: number;
   declare capabilities: z.output<typeof Capabilities>;
   declare heldUntil: number;
+  declare putBy: CreationOptional<string>;
+  declare programme: CreationOptional<z.output<typeof Programme> | null>;
 }
 export const basketItemTable = table(BasketItemModel, 'basket_item', {
   businessId: refers(key(text()), 'business'),
@@ -99,6 +115,8 @@ export const basketItemTable = table(BasketItemModel, 'basket_item', {
   monthly: big(),
   capabilities: json('capabilities', Capabilities),
   heldUntil: big(),
+  putBy: text(''),
+  programme: maybe(json('programme', Programme)),
 });
 
 export class DefaultNumberModel extends Model<

@@ -1,4 +1,4 @@
-import type { GuardView, NumberView } from '@long-gate/contracts';
+import { ProgrammeShape, type GuardView, type NumberView } from '@long-gate/contracts';
 import {
   postNo,
   DEFAULT_HOURS,
@@ -13,7 +13,7 @@ import {
 } from '@long-gate/core';
 import type { Flag } from '../../platform/db.js';
 import { fromJson } from '../../platform/table.js';
-import { Capabilities } from './model.js';
+import { Capabilities, type Ended } from './model.js';
 import type { Standing, StandingCampaign } from '../registration/index.js';
 
 /** Whether a number may be ported away, and who asked that it may. */
@@ -55,6 +55,14 @@ export interface NumberRow extends LockRow {
   order_id: string;
   last_used_at: number | null;
   released_at: number | null;
+  ended: Ended;
+  /** Whose order it came with: a user's id; empty where nobody ordered it here. */
+  ordered_by: string;
+  /** What its public card calls it; the name line alone where empty. */
+  card_name: string;
+  card_picture: string | null;
+  /** JSON of the programme a short code was leased for. */
+  programme: string | null;
   /** What it was before a release that can still be taken back. */
   before_release: string | null;
   /** Purposes it is the default for, comma-joined. */
@@ -68,6 +76,7 @@ export interface StandingNumber extends NumberRow {
   brand: Standing['brand'];
   account_state: string;
   texts_off: Flag;
+  ordered_by_name: string;
 }
 
 /** A release can be taken back so long. */
@@ -102,6 +111,12 @@ export function showNumber(row: StandingNumber, at: number): NumberView {
         ? row.released_at + TAKE_BACK_MS
         : null,
     defaultFor: (row.default_for ?? '').split(',').filter((p) => p !== '') as NumberView['defaultFor'],
+    ended: hasEnded(row) ? row.ended || 'released' : '',
+    endedAt: row.released_at,
+    orderedBy: row.ordered_by === '' ? null : { id: row.ordered_by, name: row.ordered_by_name },
+    cardName: row.card_name,
+    cardPicture: row.card_picture !== null,
+    programme: row.programme === null ? null : fromJson(ProgrammeShape, row.programme),
     campaignId: row.campaign_id,
     campaignName: row.campaign?.name ?? null,
     campaignState: row.campaign?.state ?? null,
@@ -142,14 +157,62 @@ const NOBODY: Subject = {
 };
 const NUMBER_RULES = { hours: DEFAULT_HOURS, openCountries: ['US'], transactionalAnyHour: true, segmentPrice: 0 };
 
+/** No longer ours for good: not one whose release can still be taken back. */
+function hasEnded(row: Pick<NumberRow, 'state' | 'before_release'>): boolean {
+  return row.state === 'released' && row.before_release === null;
+}
+
+/** What can be done about a number that is no longer ours, by how it ended. */
+function afterTheEnd(row: StandingNumber): NumberView['nextStep'] {
+  switch (row.ended) {
+    case 'ported away':
+      return {
+        title: 'It left, for good.',
+        why: `It was ${row.note}. It is no longer yours: a port-in brings it back, if its new carrier lets it go.`,
+        action: 'bring',
+      };
+    case 'gone back':
+      return {
+        title: 'It went back to the old carrier.',
+        why: 'The port was reversed. A new port-in brings it here again.',
+        action: 'bring',
+      };
+    case 'unpaid':
+      return {
+        title: 'It was lost: its fee was unpaid for 14 days.',
+        why: 'It went back to the exchange. If nobody has taken it, it can be bought there again.',
+        action: 'buy',
+      };
+    case 'texting off':
+      return {
+        title: 'Texting was taken off.',
+        why: 'Its voice is where it always was. Texting can be set up again.',
+        action: 'host',
+      };
+    case 'given up':
+      return { title: 'It was given up.', why: row.note, action: 'none' };
+    default:
+      return {
+        title: 'It was released, for good.',
+        why: `${row.note} It went back to the exchange. If nobody has taken it, it can be bought there again.`,
+        action: row.kind === 'short code' ? 'none' : 'buy',
+      };
+  }
+}
+
 export function gateAccount(state: string): MessageFacts['accountState'] {
   return state === 'in review' ? 'provisional' : (state as MessageFacts['accountState']);
 }
 
 export function clearanceOf(
-  row: Pick<NumberRow, 'state' | 'kind' | 'campaign_id' | 'tie_state'> & { campaign: { state: string } | null },
+  row: Pick<NumberRow, 'state' | 'kind' | 'campaign_id' | 'tie_state' | 'before_release'> & {
+    campaign: { state: string } | null;
+  },
 ): Clearance {
+  if (hasEnded(row)) return 'number-ended';
   if (row.state !== 'active') return 'number-not-active';
+  // A short code is in no campaign: its programme was approved with it.
+  if (row.kind === 'short code') return 'cleared';
   // A sender ID is in no campaign; where it may be used is asked for each recipient's country.
   if (row.kind === 'sender ID') return 'cleared';
   if (row.campaign_id === null) return 'number-not-tied';
@@ -165,15 +228,15 @@ function nextStep(row: StandingNumber, clearance: Clearance): NumberView['nextSt
       ? {
           title: 'Take it back, if you need it.',
           why: `${row.note} After seven days it may go to somebody else.`,
-          action: 'none',
+          action: 'take back',
         }
-      : { title: 'Nothing to do.', why: row.note, action: 'none' };
+      : afterTheEnd(row);
   if (row.state === 'ordered')
     return {
       title: 'Wait for the exchange.',
       why:
         row.kind === 'short code'
-          ? 'The networks approve a short code in two to three months; this page changes by itself.'
+          ? 'The networks look at its programme and approve a short code in two to three months; this page changes by itself.'
           : 'Provisioning takes less than a minute; this page changes by itself.',
       action: 'wait',
     };

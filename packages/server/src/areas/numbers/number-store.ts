@@ -77,6 +77,12 @@ export async function isActiveNumber(r: Reader, businessId: string, id: string):
   return (await r.of(numberTable).count({ where })) > 0;
 }
 
+/** Local numbers of a business that are in no campaign and will want one. */
+export async function untiedLocals(r: Reader, businessId: string): Promise<number> {
+  const where = { businessId, kind: 'local', state: ['ordered', 'active', 'paused'], campaignId: null };
+  return r.of(numberTable).count({ where });
+}
+
 export async function addNumber(w: Writer, number: CreationAttributes<NumberModel>): Promise<void> {
   await w.of(numberTable).create(number);
 }
@@ -108,6 +114,12 @@ export async function ownerOf(r: Reader, e164: string): Promise<string | null> {
 /** Whether somebody has this number, or is about to. */
 export async function isTaken(r: Reader, e164: string): Promise<boolean> {
   return (await ownerOf(r, e164)) !== null;
+}
+
+/** Every number somebody here has, is about to, or can still take back. */
+export async function ownedNumbers(r: Reader): Promise<string[]> {
+  const where = { [Op.or]: [{ state: ['ordered', 'active', 'paused'] }, { beforeRelease: { [Op.ne]: null } }] };
+  return (await r.of(numberTable).findAll({ where, attributes: ['e164'] })).map((n) => n.e164);
 }
 
 /** The monthly fees that run, by kind of number. A grouped count, of few. */

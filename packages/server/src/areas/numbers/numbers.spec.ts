@@ -42,26 +42,6 @@ describe('numbers, registration and money', () => {
     expect((await number(b ?? '')).nextStep.why).toContain('Somebody was faster.');
   });
 
-  it('refuses to buy without money, an open account or a confirmed mobile, says what is missing and keeps the basket', async () => {
-    await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = 2000000'));
-    await expectAsync(o.buy([E164], 'k')).toBeRejectedWithError(/0\.30 is missing.*stays aside/);
-    const basket = await o.app.basket.basket(o.admin, o.business);
-    expect([basket.items.length, basket.missing]).toEqual([1, 300_000]);
-    await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'in review'`));
-    await expectAsync(o.app.basket.order(o.admin, o.business, 'k')).toBeRejectedWithError(/stays aside/);
-    await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'open'`));
-    await o.app.businesses.topUp(o.admin, o.business, 5_000_000, 'more');
-    await o.app.platform.db.write((w) => w.run(`UPDATE "user" SET mobile = ''`));
-    await expectAsync(o.app.basket.order(o.admin, o.business, 'k')).toBeRejectedWithError(/Confirm your own mobile/);
-    await o.app.ownMobile.set(o.admin, '+12015550191', o.business, '192.0.2.7', 'wish-1');
-    await o.settle();
-    const code = /\d{6}/.exec(o.outside.codes[0]?.text ?? '')?.[0] ?? '';
-    expect(o.outside.codes[0]?.to).toBe('+12015550191');
-    await expectAsync(o.app.ownMobile.confirm(o.admin, '000000')).toBeRejectedWithError(/not the code/);
-    await o.app.ownMobile.confirm(o.admin, code);
-    expect((await o.app.basket.order(o.admin, o.business, 'k')).numbers.length).toBe(1);
-  });
-
   it('pays a number’s month once, however often and early the job looks', async () => {
     await o.buy([E164], 'k');
     await o.settle();
@@ -101,20 +81,6 @@ describe('numbers, registration and money', () => {
     await expectAsync(o.app.ownMobile.confirm(o.admin, code)).toBeRejectedWithError(/a new one comes/);
   });
 
-  it('keeps numbers aside for ten minutes and no longer, and says when somebody else was faster', async () => {
-    await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = 0'));
-    await o.buy([E164], 'k').catch(() => undefined);
-    await o.later(9 * 60_000);
-    expect((await o.app.basket.basket(o.admin, o.business)).items.length).toBe(1);
-    await o.later(2 * 60_000);
-    expect((await o.app.basket.basket(o.admin, o.business)).items.length).toBe(0);
-    await o.app.businesses.topUp(o.admin, o.business, 5_000_000, 'more');
-    await expectAsync(o.app.basket.order(o.admin, o.business, 'k')).toBeRejectedWithError(/ten minutes are over/);
-    o.outside.exchange.hold = () => Promise.reject(new GatewayRefused('Somebody else was faster.', 'taken'));
-    await expectAsync(o.buy([E164], 'k')).toBeRejectedWithError(/no longer for sale/);
-    await o.app.basket.takeOut(o.admin, o.business, E164);
-  });
-
   it('takes the monthly fee on its day, pauses a number it cannot take it for, and wakes it after a top-up', async () => {
     const id = await buy();
     await o.hear({ kind: 'order.filled', key: id, e164: E164 });
@@ -135,15 +101,20 @@ describe('numbers, registration and money', () => {
     await o.contact('+12125550123', ['informational']);
     const lost = await o.app.releases.preview(o.business, o.number);
     expect(lost).toEqual({ dispatches: [], pages: [], contacts: 0 });
-    await o.app.releases.release(o.admin, o.business, o.number);
+    await expectAsync(o.app.releases.release(o.admin, o.business, o.number, '0124')).toBeRejectedWithError(
+      /last four digits/,
+    );
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
     expect((await number(o.number)).state).toBe('released');
+    const onToday = (await o.app.today.get(o.business)).matters.find((m) => m.title.includes('is released'));
+    expect(onToday?.due ?? 0).toBeCloseTo(o.now + 7 * 86_400_000, -4);
     await o.later(6 * 86_400_000);
     await o.app.releases.takeBack(o.admin, o.business, o.number);
     const back = await number(o.number);
     expect([back.state, back.clearance, back.releaseFinalAt]).toEqual(['active', 'cleared', null]);
     await o.later(3 * 86_400_000);
     expect(o.outside.givenBack).withContext('the first release was taken back').toEqual([]);
-    await o.app.releases.release(o.admin, o.business, o.number);
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
     await o.later(7 * 86_400_000 + 60_000);
     expect(o.outside.givenBack).toEqual([o.ours]);
     await expectAsync(o.app.releases.takeBack(o.admin, o.business, o.number)).toBeRejectedWithError(
@@ -172,7 +143,7 @@ describe('numbers, registration and money', () => {
     expect(card).toContain(`tel:${o.ours}`);
     expect(card).toContain('PHOTO:data:image/svg+xml');
     expect(card.split('\r\n').every((l) => Buffer.byteLength(l) <= 75)).toBeTrue();
-    await o.app.releases.release(o.admin, o.business, o.number);
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
     await expectAsync(o.app.numbers.card(o.app.platform.db, o.number)).toBeRejectedWithError(/contact card/);
   });
 

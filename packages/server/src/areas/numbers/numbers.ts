@@ -96,8 +96,11 @@ export class Numbers {
   private async standing(r: Reader, businessId: string, rows: readonly NumberRow[]): Promise<StandingNumber[]> {
     const { account_state, texts_off } = await this.businesses.row(r, businessId);
     const { brand, campaigns } = await this.registration.standing(r, businessId);
+    const buyers = [...new Set(rows.map((row) => row.ordered_by))].filter((id) => id !== '');
+    const names = new Map(await Promise.all(buyers.map(async (id) => [id, await this.people.nameOf(r, id)] as const)));
     return rows.map((row) => ({
       ...row,
+      ordered_by_name: names.get(row.ordered_by) ?? '',
       account_state,
       texts_off,
       brand,

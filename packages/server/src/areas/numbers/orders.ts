@@ -1,5 +1,6 @@
 import { formatPhone } from '@long-gate/core';
-import type { Offer } from '@long-gate/gateways';
+import { ProgrammeFiling, type Offer } from '@long-gate/gateways';
+import type { Programme } from '@long-gate/contracts';
 import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
@@ -17,10 +18,14 @@ export class Orders {
     private readonly numbers: Numbers,
     private readonly fees: StandingFees,
   ) {
-    p.outbox.carry('number.order', z.object({ e164: z.string() }), {
-      deliver: (key, o) => p.gateways.exchange.order(key, o.e164),
-      refused: (w, key, _o, error) => this.orderFailed(w, key, error.message),
-    });
+    p.outbox.carry(
+      'number.order',
+      z.object({ e164: z.string(), programme: ProgrammeFiling.nullable().default(null) }),
+      {
+        deliver: (key, o) => p.gateways.exchange.order(key, o.e164, o.programme),
+        refused: (w, key, _o, error) => this.orderFailed(w, key, error.message),
+      },
+    );
     p.outbox.carry('number.return', z.object({ e164: z.string() }), {
       deliver: (key, o) => p.gateways.exchange.giveBack(key, o.e164),
       refused: async () => undefined,
@@ -35,7 +40,13 @@ export class Orders {
   }
 
   /** One number of an order: paid, and asked for; the exchange answers later. @throws Problem 422 without the money. */
-  async add(w: Writer, actor: Actor, businessId: string, orderId: string, offer: Offer): Promise<string> {
+  async add(
+    w: Writer,
+    actor: Actor,
+    businessId: string,
+    orderId: string,
+    offer: Offer & { programme?: Programme | null },
+  ): Promise<string> {
     const id = idFrom('num', orderId, offer.e164);
     await this.businesses.charge(
       w,
@@ -57,8 +68,14 @@ export class Orders {
       monthly: offer.monthly,
       orderId,
       orderedAt: Math.round(this.p.clock.now()),
+      orderedBy: actor.id,
+      programme: offer.programme ?? null,
     });
-    await this.p.outbox.put(w, 'number.order', id, { e164: offer.e164 });
+    const { legal_name: legalName, name_line: nameLine } = await this.businesses.row(w, businessId);
+    await this.p.outbox.put(w, 'number.order', id, {
+      e164: offer.e164,
+      programme: offer.programme ? { ...offer.programme, legalName, nameLine } : null,
+    });
     await record(w, this.p.clock, {
       businessId,
       actor,

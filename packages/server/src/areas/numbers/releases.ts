@@ -4,7 +4,7 @@ import { record, type Actor } from '../../platform/audit.js';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { fromJson } from '../../platform/table.js';
-import { conflict } from '../../platform/problem.js';
+import { conflict, refused } from '../../platform/problem.js';
 import { TAKE_BACK_MS } from './number-row.js';
 import { BeforeRelease } from './model.js';
 import { anyNumber, dropDefaults, isTaken, saveNumber } from './number-store.js';
@@ -37,7 +37,7 @@ export class Releases {
         await p.db.write(async (w) => {
           const row = await anyNumber(w, numberId);
           if (row?.state !== 'released' || row.released_at !== releasedAt || !row.before_release) return;
-          await saveNumber(w, numberId, { beforeRelease: null });
+          await saveNumber(w, numberId, { beforeRelease: null, ended: 'released' });
           await this.orders.giveBack(w, `release:${numberId}:${releasedAt}`, row.e164);
           await record(w, p.clock, {
             businessId: row.business_id,
@@ -65,10 +65,15 @@ export class Releases {
     return uses;
   }
 
-  async release(actor: Actor, businessId: string, id: string): Promise<void> {
+  /** @param digits the last four of the number, as whoever gives it up wrote them. */
+  async release(actor: Actor, businessId: string, id: string, digits: string): Promise<void> {
     await this.p.db.write(async (w) => {
       const row = await this.numbers.row(w, businessId, id);
       if (row.state === 'released') return;
+      if (digits !== row.e164.slice(-4))
+        throw refused(`Give the last four digits of ${formatPhone(row.e164)}.`, [
+          { field: 'digits', message: 'These are not its last four digits.' },
+        ]);
       if (row.state === 'ordered' || row.state === 'failed')
         throw conflict('The order is not filled; there is nothing to release.');
       if (row.kind === 'sender ID') throw conflict('A sender ID is given up in Sender IDs.');

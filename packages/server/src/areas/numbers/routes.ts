@@ -24,12 +24,15 @@ export function numbersRoutes(
 ): void {
   serve(router, api.listNumbers, async ({ params }) => ({ items: await numbers.list(p.db, params.businessId) }));
   serve(router, api.getNumber, ({ params }) => numbers.get(p.db, params.businessId, params.id));
-  serve(router, api.searchNumbers, ({ query }) => basket.search(query));
+  serve(router, api.searchNumbers, ({ params, query }) => basket.search(params.businessId, query));
   serve(router, api.getBasket, ({ params, person }) => basket.basket(person, params.businessId));
   serve(router, api.putAside, ({ params, body, person }) =>
     basket.put(person, params.businessId, body.e164, body.kind),
   );
   serve(router, api.takeOut, ({ params, person }) => basket.takeOut(person, params.businessId, params.e164));
+  serve(router, api.setProgramme, ({ params, body, person }) =>
+    basket.setProgramme(person, params.businessId, params.e164, body),
+  );
   serve(router, api.placeOrder, ({ params, person, key }) => basket.order(person, params.businessId, key));
   serve(router, api.testForRoute, async ({ query }) => {
     const parsed = parsePhone(query.number, { defaultRegion: 'US', allowFictional: true });
@@ -100,8 +103,8 @@ export function numbersRoutes(
     return guard.get(person, params.businessId, params.id);
   });
   serve(router, api.whatReleaseLoses, ({ params }) => releases.preview(params.businessId, params.id));
-  serve(router, api.releaseNumber, async ({ params, person }) => {
-    await releases.release(person, params.businessId, params.id);
+  serve(router, api.releaseNumber, async ({ params, body, person }) => {
+    await releases.release(person, params.businessId, params.id, body.digits);
     return numbers.get(p.db, params.businessId, params.id);
   });
   serve(router, api.takeBackNumber, async ({ params, person }) => {

@@ -5,6 +5,7 @@ import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { notFound, refused } from '../../platform/problem.js';
 import type { Registration } from '../registration/index.js';
+import type { CampaignRoom } from './campaign-room.js';
 import type { NumberRow } from './number-row.js';
 import { anyNumber, countIn, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
@@ -15,6 +16,7 @@ export class Ties {
     private readonly p: Platform,
     private readonly numbers: Numbers,
     private readonly registration: Registration,
+    private readonly room: CampaignRoom,
   ) {
     p.outbox.carry(
       'number.assign',
@@ -35,6 +37,8 @@ export class Ties {
     await this.p.db.write(async (w) => {
       const row = await this.numbers.row(w, businessId, id);
       if (row.state !== 'active') throw refused('Only an active number can be tied to a campaign.');
+      if (row.kind === 'short code' || row.kind === 'sender ID')
+        throw refused(`A ${row.kind} is in no campaign; it was approved with what it is for.`);
       if (row.campaign_id === campaignId) return;
       const before = { campaign: row.campaign?.name ?? null, tieState: row.tie_state };
       if (campaignId === null) {
@@ -75,8 +79,7 @@ export class Ties {
 
   /** Why a campaign takes no further number; empty where it does. */
   private async whyFull(w: Writer, campaignId: string, businessId: string): Promise<string> {
-    const { brand } = await this.registration.standing(w, businessId);
-    const limit = brand?.form === 'sole proprietor' ? 1 : 49;
+    const limit = await this.room.limitOf(w, businessId);
     return (await countIn(w, campaignId)) >= limit
       ? `A campaign like this takes at most ${limit} number${limit === 1 ? '' : 's'}.`
       : '';

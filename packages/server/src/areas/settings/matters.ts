@@ -81,7 +81,7 @@ async function ofConnections(aside: SetAsideDesk): Promise<Matter[]> {
           `${n} ${n === 1 ? 'matter' : 'matters'} from outside could not be understood`,
           'Set aside so that nothing else waits; look at the cause and take them up again.',
           'settings/connections',
-          n,
+          { count: n },
         ),
       ];
 }

@@ -40,7 +40,7 @@ describe('today', () => {
     await set(`balance = 0, texts_off = TRUE`);
     const { matters, course } = await today();
     const mine = matters.filter((m) => m.area === 'settings');
-    expect(course['settings']).toEqual({ open: mine.reduce((n, m) => n + m.count, 0), worst: 'stop' });
+    expect(course['settings']).toEqual({ open: mine.length, worst: 'stop' });
     expect(course['today']).toEqual({ open: matters.length, worst: 'stop' });
     const order = { stop: 0, hold: 1, note: 2 };
     const weights = matters.map((m) => order[m.weight]);

@@ -28,11 +28,13 @@ export class Today {
 
   async get(businessId: string): Promise<{ matters: Matter[]; course: Course }> {
     const matters = await this.p.matters.all(businessId);
-    matters.sort((a, b) => RANK[a.weight] - RANK[b.weight] || AREAS.indexOf(a.area) - AREAS.indexOf(b.area));
+    matters.sort(byHarm);
     const course: Course = { today: { open: matters.length, worst: worst(matters) } };
     for (const area of AREAS) {
       const mine = matters.filter((m) => m.area === area);
-      course[area] = { open: mine.reduce((n, m) => n + m.count, 0), worst: worst(mine) };
+      // Unread conversations are counted each; elsewhere the lines that Today shows.
+      const open = area === 'inbox' ? mine.reduce((n, m) => n + m.count, 0) : mine.length;
+      course[area] = { open, worst: worst(mine) };
     }
     return { matters, course };
   }
@@ -42,6 +44,16 @@ export class Today {
     const found = await this.p.matters.found(businessId, q.trim().toLowerCase());
     return found.sort((a, b) => KINDS.indexOf(a.kind) - KINDS.indexOf(b.kind));
   }
+}
+
+/** The greatest harm first, in it what is due first, then what is due at no time, in the order of the work. */
+function byHarm(a: Matter, b: Matter): number {
+  return RANK[a.weight] - RANK[b.weight] || by(a.due, b.due) || AREAS.indexOf(a.area) - AREAS.indexOf(b.area);
+}
+
+/** Two moments in order, none being last. */
+function by(a: number | null, b: number | null): number {
+  return a === b ? 0 : a === null ? 1 : b === null ? -1 : a - b;
 }
 
 function worst(matters: readonly Matter[]): Standing['worst'] {

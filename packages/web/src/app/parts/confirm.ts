@@ -2,6 +2,9 @@ import { ChangeDetectionStrategy, Component, inject, Injectable } from '@angular
 import { MAT_DIALOG_DATA, MatDialog, MatDialogModule } from '@angular/material/dialog';
 import { MatButtonModule } from '@angular/material/button';
 import { firstValueFrom } from 'rxjs';
+import { text } from './form/controls';
+import { readOf } from './form/control-state';
+import { TextField } from './form/text-field';
 
 export interface Question {
   title: string;
@@ -9,25 +12,44 @@ export interface Question {
   line: string;
   yes: string;
   no?: string;
+  /** Something grave: the harmless button has the focus, and what it is about has to be written first. */
+  written?: { label: string; is: string };
 }
 
 @Component({
   selector: 'lg-confirm',
-  imports: [MatButtonModule, MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="dialog">
       <h2>{{ q.title }}</h2>
       <p>{{ q.line }}</p>
+      @if (q.written; as w) {
+        <lg-text-field class="written" [control]="written" [label]="w.label" name="written" mono />
+      }
       <div class="ends">
-        <button type="button" matButton="outlined" [mat-dialog-close]="false">{{ q.no ?? 'Not now' }}</button>
-        <button type="button" matButton="filled" [mat-dialog-close]="true" data-yes>{{ q.yes }}</button>
+        <button type="button" matButton="outlined" [mat-dialog-close]="false" data-no>{{ q.no ?? 'Not now' }}</button>
+        <button
+          type="button"
+          matButton="filled"
+          [class.danger]="q.written"
+          [mat-dialog-close]="true"
+          [disabled]="!may()"
+          data-yes
+        >
+          {{ q.yes }}
+        </button>
       </div>
     </div>
   `,
 })
 export class ConfirmDialog {
   protected readonly q = inject<Question>(MAT_DIALOG_DATA);
+  protected readonly written = text();
+  protected readonly may = readOf(
+    () => this.written,
+    (c) => !this.q.written || c.value.trim() === this.q.written.is,
+  );
 }
 
 /** Asked before money, a deadline or something irreversible. */
@@ -40,7 +62,7 @@ export class Confirm {
       data: question,
       width: '480px',
       ariaLabel: question.title,
-      autoFocus: '[data-yes]',
+      autoFocus: question.written ? '[data-no]' : '[data-yes]',
     });
     return (await firstValueFrom(ref.afterClosed())) === true;
   }

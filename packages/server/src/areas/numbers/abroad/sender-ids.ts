@@ -232,7 +232,7 @@ export class SenderIds {
   async drop(actor: Actor, businessId: string, id: string): Promise<void> {
     await this.p.db.write(async (w) => {
       await this.row(w, businessId, id);
-      await this.landing.leave(w, id, `given up by ${actor.name}`);
+      await this.landing.leave(w, id, 'given up', `given up by ${actor.name}`);
     });
   }
 }

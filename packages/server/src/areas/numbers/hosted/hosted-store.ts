@@ -11,6 +11,12 @@ export async function hostedOf(r: Reader, businessId: string): Promise<HostedMod
   return r.of(hostedTable).findAll({ where: { businessId }, order: [['begunAt', 'DESC'], 'id'] });
 }
 
+/** Numbers that are text-enabled here or being prepared for it, of every business. */
+export async function hostedNumbers(r: Reader): Promise<string[]> {
+  const where = { state: ['draft', 'submitted', 'refused', 'on'] };
+  return (await r.of(hostedTable).findAll({ where, attributes: ['e164'] })).map((h) => h.e164);
+}
+
 /** Whether texting is on for a number, or on its way to be. */
 export async function isHosted(r: Reader, e164: string): Promise<boolean> {
   const where = { e164, state: ['draft', 'submitted', 'refused', 'on'] };

@@ -26,6 +26,7 @@ import {
   addHosted,
   countCodeTry,
   hostedById,
+  hostedNumbers,
   hostedOf,
   isHosted,
   keepHosted,
@@ -95,6 +96,11 @@ export class Hosted {
       )
       .slice(0, limit)
       .map((h) => ({ id: h.id, e164: h.e164, label: h.facts.label, state: h.state }));
+  }
+
+  /** Numbers that are text-enabled here or prepared for it, of every business. */
+  onTheirWay(r: Reader): Promise<string[]> {
+    return hostedNumbers(r);
   }
 
   async list(businessId: string): Promise<HostedView[]> {
@@ -309,7 +315,8 @@ export class Hosted {
       if (!state) throw conflict('The set-up is being decided on; wait for the answer.');
       if (row.state === 'on') {
         await this.p.outbox.put(w, 'hosting.end', `${id}:end`, { e164: row.e164 });
-        if (row.numberId) await this.landing.leave(w, row.numberId, 'texting taken off; voice stays with its carrier');
+        if (row.numberId)
+          await this.landing.leave(w, row.numberId, 'texting off', 'texting taken off; voice stays with its carrier');
       } else if (row.charged > 0)
         await this.businesses.move(
           w,

@@ -18,6 +18,7 @@ import {
   addPortNumber,
   dropPortNumber,
   keepPort,
+  numbersOnTheirWay,
   openPortOf,
   portById,
   portsOf,
@@ -36,6 +37,11 @@ export class PortDesk {
     private readonly signing: Signing,
     private readonly registration: Registration,
   ) {}
+
+  /** Numbers that are being brought here, of every business. */
+  onTheirWay(r: Reader): Promise<string[]> {
+    return numbersOnTheirWay(r);
+  }
 
   async list(businessId: string, open: boolean): Promise<PortView[]> {
     const rows = await portsOf(this.p.db, businessId);

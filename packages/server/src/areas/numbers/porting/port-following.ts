@@ -289,7 +289,7 @@ export class PortFollowing {
     const state = row && portAfter(row.state, 'return');
     if (!row || !state) return;
     for (const n of row.numbers ?? [])
-      if (n.numberId) await this.landing.leave(w, n.numberId, 'gone back to the old carrier');
+      if (n.numberId) await this.landing.leave(w, n.numberId, 'gone back', 'gone back to the old carrier');
     await savePort(w, row.id, { state });
     await this.close(w, row.id);
     await trailPort(this.p, w, row, SYSTEM, 'numbers went back to the old carrier', state, {});

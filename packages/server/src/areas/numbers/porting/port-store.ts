@@ -11,6 +11,11 @@ export async function portById(r: Reader, id: string): Promise<PortModel | null>
   return r.of(portTable).findByPk(id, { include: NUMBERS, order: IN_ORDER });
 }
 
+/** Numbers of requests that are under way or being prepared, of every business. */
+export async function numbersOnTheirWay(r: Reader): Promise<string[]> {
+  return (await r.of(portNumberTable).findAll({ where: { open: true }, attributes: ['e164'] })).map((n) => n.e164);
+}
+
 /** All requests of a business with their numbers, the last begun first. */
 export async function portsOf(r: Reader, businessId: string): Promise<PortModel[]> {
   return r

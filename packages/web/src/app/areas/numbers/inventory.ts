@@ -76,7 +76,7 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
       </ng-container>
       @if (store.ofOrder(); as mine) {
         <p class="order">
-          <span class="strong">Your order:</span> {{ orderWords(mine) }}
+          <span class="strong">{{ orderedBy(mine) }}</span> {{ orderWords(mine) }}
           <button type="button" matButton class="plain" (click)="store.set({ order: null })">show all numbers</button>
         </p>
       }
@@ -222,6 +222,11 @@ export class Inventory {
     return this.sentBy(n).reduce((a, b) => a + b, 0);
   }
 
+  /** Whose order it is: one's own, or a colleague's. */
+  protected orderedBy([first]: readonly NumberView[]): string {
+    const by = first?.orderedBy;
+    return !by || by.id === this.store.session.session()?.user?.id ? 'Your order:' : `The order of ${by.name}:`;
+  }
   protected orderWords(mine: readonly NumberView[]): string {
     const n = (state: string): number => mine.filter((x) => x.state === state).length;
     const parts = [

@@ -98,6 +98,36 @@ import { text } from '../../parts/form/controls';
                 >
               </div>
             }
+            @case ('bring') {
+              <div>
+                <a
+                  matButton="outlined"
+                  [routerLink]="['/b', session.businessId(), 'numbers', 'ports']"
+                  [queryParams]="{ bring: number().e164 }"
+                  >Prepare a port-in</a
+                >
+              </div>
+            }
+            @case ('buy') {
+              <div>
+                <a
+                  matButton="outlined"
+                  [routerLink]="['/b', session.businessId(), 'numbers', 'acquire']"
+                  [queryParams]="{ where: number().e164.slice(2, 5), digits: number().e164.slice(-4) }"
+                  >Look for it at the exchange</a
+                >
+              </div>
+            }
+            @case ('host') {
+              <div>
+                <a
+                  matButton="outlined"
+                  [routerLink]="['/b', session.businessId(), 'numbers', 'hosted']"
+                  [queryParams]="{ e164: number().e164 }"
+                  >Set texting up again</a
+                >
+              </div>
+            }
             @case ('acquire') {
               <div>
                 <a matButton="filled" [routerLink]="['/b', session.businessId(), 'numbers', 'acquire']"
@@ -113,7 +143,12 @@ import { text } from '../../parts/form/controls';
       <hr class="rule" />
       <dl class="facts">
         <dt>State</dt>
-        <dd>{{ number().state }}</dd>
+        <dd>
+          {{ number().ended || number().state }}
+          @if (number().endedAt && number().state === 'released') {
+            {{ number().endedAt | moment }}
+          }
+        </dd>
         <dt>Came by</dt>
         <dd>{{ number().source }}, {{ number().orderedAt | moment }}</dd>
         @if (number().activeAt) {
@@ -254,7 +289,12 @@ export class NumberDocket {
     return {
       title,
       why,
-      tone: action === 'none' ? ('pass' as const) : action === 'wait' ? ('hold' as const) : ('stop' as const),
+      tone:
+        action === 'none' && this.number().ended === ''
+          ? ('pass' as const)
+          : action === 'wait' || this.number().state === 'released'
+            ? ('hold' as const)
+            : ('stop' as const),
     };
   });
   protected readonly gateWords = computed(() => {
@@ -303,25 +343,21 @@ export class NumberDocket {
     this.store.acting.done('The address of the card is copied.');
   }
 
-  /** Asked twice: first what is lost, then whether that is meant. */
+  /** What is lost is named, and the last digits are written: a slip of the hand gives no number up. */
   protected async release(): Promise<void> {
-    const shown = formatPhone(this.number().e164);
+    const { e164, kind } = this.number();
+    const shown = formatPhone(e164);
     const lost = await this.store.losses();
     if (!lost) return;
     const named = [...lost.dispatches.map((d) => `dispatch “${d}”`), ...lost.pages.map((p) => `opt-in page “${p}”`)];
-    const first = await this.confirm.ask({
+    const digits = e164.slice(-4);
+    const sure = await this.confirm.ask({
       title: `Release ${shown}?`,
-      line: `${lost.contacts.toLocaleString('en-US')} contact numbers know it; consents stay with the business. ${named.length > 0 ? `What uses it stops: ${named.join(', ')}. ` : ''}After seven days it may go to somebody else, who then gets what people write to it.`,
-      yes: 'Go on',
+      line: `${lost.contacts.toLocaleString('en-US')} contact numbers know it; consents stay with the business. ${named.length > 0 ? `What uses it stops: ${named.join(', ')}. ` : ''}At once nothing is sent from it. It can be taken back for seven days; then it may go to somebody else, who gets what people write to it, and that cannot be undone. The month that is paid is not refunded.`,
+      yes: kind === 'short code' ? 'Give it up' : `Release ${shown}`,
       no: 'Keep it',
+      written: { label: 'Its last four digits', is: digits },
     });
-    if (!first) return;
-    const second = await this.confirm.ask({
-      title: `Really release ${shown}?`,
-      line: `At once nothing is sent from it. It can be taken back for seven days, then it cannot be undone. The month that is paid is not refunded.`,
-      yes: `Release ${shown}`,
-      no: 'Keep it',
-    });
-    if (second) await this.store.release();
+    if (sure) await this.store.release(digits);
   }
 }

@@ -19,7 +19,7 @@ import { NumberGuardStore } from './number-guard.store';
             {{
               a.locked
                 ? 'It is locked; at the deadline it is refused by itself.'
-                : 'It is unlocked: refuse before the deadline, or it leaves.'
+                : 'It is unlocked: refuse it, or lock the number, before the deadline, or it leaves.'
             }}
             Deadline {{ a.deadline | moment: 'zone' }}.
             @if (store.session.isAdministrator()) {
@@ -47,7 +47,7 @@ import { NumberGuardStore } from './number-guard.store';
         @case ('asked') {
           <p>
             <span class="hold strong">Unlocking asked for</span> by {{ g.askedBy || 'you' }},
-            {{ g.askedAt | moment: 'short' }}.
+            {{ g.askedAt | moment: 'short' }}. It lapses {{ g.lapsesAt | moment: 'short' }}, unless it is answered.
             {{ g.whyNot }}
             @if (g.answered === false && store.session.mailbox(''); as box) {
               <a [href]="box" target="mailbox" rel="noopener">Open the mailbox</a>

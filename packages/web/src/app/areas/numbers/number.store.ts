@@ -49,9 +49,9 @@ export const NumberStore = signalStore(
         ),
       /** What would be lost by its release; undefined where that cannot be said now. */
       losses: () => acting.run(() => _api.call(whatReleaseLoses, { params: of() })),
-      release: () =>
+      release: (digits: string) =>
         acting.did(
-          () => _api.call(releaseNumber, { params: of() }),
+          () => _api.call(releaseNumber, { params: of(), body: { digits } }),
           `${formatPhone(_about()?.e164 ?? '')} is released.`,
         ),
       takeBack: () => acting.did(() => _api.call(takeBackNumber, { params: of() }), 'The number is back.'),

@@ -23,7 +23,7 @@ const entry = (id: string, over: object = {}) => ({
 
 describe('the balance', () => {
   let p: OpenPage;
-  const open = async (role = 'administrator', over: object = {}): Promise<void> => {
+  const open = async (role = 'administrator', over: object = {}, at = '/page'): Promise<void> => {
     p = await openPage(
       MoneySettings,
       {
@@ -37,7 +37,7 @@ describe('the balance', () => {
         'money.auto': outlook,
         ...over,
       },
-      { role },
+      { role, at },
     );
   };
   afterEach(() => closePage(p));
@@ -49,6 +49,18 @@ describe('the balance', () => {
     const link = p.host.querySelector<HTMLAnchorElement>('td a');
     expect(link?.getAttribute('href')).toBe('/b/biz_1/numbers?open=num_1');
     expect(p.text()).toContain('+5.00');
+  });
+
+  it('is filled with what is missing where somebody came for that, and leads back once it is there', async () => {
+    await open('administrator', {}, '/page?amount=0.31&back=numbers%2Facquire%3Fwhere%3D551');
+    expect(p.host.querySelector<HTMLInputElement>('#amount')?.value).toBe('0.31');
+    p.yes = false;
+    await p.press('Top up…');
+    expect(p.url()).toContain('/page');
+    p.yes = true;
+    await p.press('Top up…');
+    expect(p.api.of('money.topUp').map((a) => a.body)).toEqual([{ amount: 310_000 }]);
+    expect(p.url()).toBe('/b/biz_1/numbers/acquire?where=551');
   });
 
   it('takes what is no amount for none, in words, and asks nothing of the server', async () => {

@@ -17,7 +17,7 @@ import { liveResource } from '../../state/live-resource';
 /** The prepaid balance: what it will come to, and every charge, newest first. */
 export const MoneyStore = signalStore(
   withBusiness(),
-  withAddress([]),
+  withAddress(['amount', 'back']),
   withFeature((store) =>
     withPages<MoneyEntry, object>(store, {
       topics: ['settings'],
@@ -35,11 +35,12 @@ export const MoneyStore = signalStore(
   })),
   withMethods(({ _api, _at, acting, session, outlook, again }) => ({
     /** @param amount millionths of a dollar. */
-    async topUp(amount: number): Promise<void> {
-      if (!(await acting.did(() => _api.call(topUp, { params: _at(), body: { amount } })))) return;
+    async topUp(amount: number): Promise<boolean> {
+      if (!(await acting.did(() => _api.call(topUp, { params: _at(), body: { amount } })))) return false;
       await session.load();
       again();
       acting.done(`The balance is ${formatAmount(session.business()?.balance ?? 0)}.`);
+      return true;
     },
     /** Tops up by itself; a limit of 0 for never. @throws ApiProblem */
     async setAuto(body: { below: number; amount: number }): Promise<true> {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { AmountText, moneyOutlookOf, setAutoTopUp, topUp, type MoneyEntry } from '@long-gate/contracts';
@@ -55,6 +55,9 @@ const MONTHS = 24;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Balance {{ session.business()?.balance | money }}</h2>
+    @if (store.address().back) {
+      <p class="soft">What was missing is filled in; after topping up you are back where you were.</p>
+    }
     @if (session.isAdministrator()) {
       <form class="pay" [lgForm]="paying" (sent)="pay()">
         <lg-text-field
@@ -177,6 +180,7 @@ const MONTHS = 24;
 export class MoneySettings {
   protected readonly store = inject(MoneyStore);
   private readonly confirm = inject(Confirm);
+  private readonly router = inject(Router);
   protected readonly session = this.store.session;
   protected readonly key = (e: MoneyEntry): string => e.id;
   protected readonly columns: readonly Column<MoneyEntry>[] = [
@@ -227,6 +231,10 @@ export class MoneySettings {
   });
 
   constructor() {
+    filledFrom(this.paying, () => {
+      const { amount } = this.store.address();
+      return amount ? { of: amount, values: { amount } } : undefined;
+    });
     filledFrom(this.auto, () => {
       const o = this.store.outlook.hasValue() ? this.store.outlook.value() : undefined;
       const shown = (micros: number): string => (micros ? formatAmount(micros) : '');
@@ -285,7 +293,10 @@ export class MoneySettings {
       yes: `Top up ${formatAmount(wish.amount)}`,
     });
     if (!yes) return;
-    await this.store.topUp(wish.amount);
+    if (!(await this.store.topUp(wish.amount))) return;
     this.paying.group.reset();
+    // Whoever came for what was missing goes on where they were.
+    const { back } = this.store.address();
+    if (back) await this.router.navigateByUrl(`/b/${this.session.businessId()}/${back}`);
   }
 }

@@ -1,6 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
-import type { Matter } from '@long-gate/contracts';
+import { MatButtonModule } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { AREAS } from '../../frame/areas';
 import { CountPipe, MomentPipe } from '../../parts/format';
@@ -11,11 +11,12 @@ import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { courseFeature } from '../../state/course.feature';
 import { SessionFacade } from '../../state/session.facade';
+import { linesOf, type Line } from './lines';
 
 /** What is open, due or wrong; each line leads to its place. */
 @Component({
   selector: 'lg-today',
-  imports: [Cell, Table, PageTitle, Weight, CountPipe, MomentPipe],
+  imports: [Cell, MatButtonModule, Table, PageTitle, Weight, CountPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -29,26 +30,48 @@ import { SessionFacade } from '../../state/session.facade';
             <lg-table
               [label]="group.title"
               headless
-              [rows]="group.matters"
+              [rows]="group.lines"
               [columns]="columns"
               [key]="key"
               opening
               (opened)="go($event)"
             >
-              <ng-template lgCell="weight" [of]="group.matters" let-m><lg-weight [weight]="m.weight" /></ng-template>
-              <ng-template lgCell="matter" [of]="group.matters" let-m>
-                <a
-                  class="strong"
-                  [href]="'/b/' + session.businessId() + '/' + m.link"
-                  (click)="$event.preventDefault()"
-                  >{{ m.title }}</a
-                >
-              </ng-template>
-              <ng-template lgCell="why" [of]="group.matters" let-m>
-                {{ m.detail }}
-                @if (m.at) {
-                  <span>Since {{ m.at | moment: 'day' }}.</span>
+              <ng-template lgCell="weight" [of]="group.lines" let-m>
+                @if (!m.inner) {
+                  <lg-weight [weight]="m.weight" />
                 }
+              </ng-template>
+              <ng-template lgCell="matter" [of]="group.lines" let-m>
+                @if (m.gathers > 0) {
+                  <button
+                    type="button"
+                    matButton
+                    class="plain strong"
+                    [attr.aria-expanded]="opened().has(m.key)"
+                    (click)="go(m.key); $event.stopPropagation()"
+                  >
+                    {{ m.title }}
+                  </button>
+                  <span class="soft small">{{ opened().has(m.key) ? 'gather' : 'open out' }}</span>
+                } @else {
+                  <a
+                    class="strong"
+                    [class.inner]="m.inner"
+                    [href]="'/b/' + session.businessId() + '/' + m.link"
+                    (click)="$event.preventDefault()"
+                    >{{ m.title }}</a
+                  >
+                }
+              </ng-template>
+              <ng-template lgCell="why" [of]="group.lines" let-m>
+                @if (m.due) {
+                  <span [class]="m.due < session.now() ? 'stop strong' : 'strong'"
+                    >Due {{ m.due | moment: 'short' }}.</span
+                  >
+                } @else if (m.since) {
+                  <span>Since {{ m.since | moment: 'day' }}.</span>
+                }
+                {{ m.detail }}
               </ng-template>
             </lg-table>
           } @empty {
@@ -68,6 +91,10 @@ import { SessionFacade } from '../../state/session.facade';
     h2 {
       margin: 18px 0 4px;
     }
+    .inner {
+      margin-left: 14px;
+      font-weight: 400;
+    }
     .foot {
       margin-top: 16px;
     }
@@ -77,6 +104,7 @@ export class TodayPage {
   protected readonly session = inject(SessionFacade);
   private readonly router = inject(Router);
   protected readonly matters = inject(Store).selectSignal(courseFeature.selectMatters);
+  protected readonly opened = signal<ReadonlySet<string>>(new Set());
   protected readonly groups = computed(() =>
     (
       [
@@ -85,26 +113,39 @@ export class TodayPage {
         ['note', 'At hand'],
       ] as const
     )
-      .map(([weight, title]) => ({ weight, title, matters: (this.matters() ?? []).filter((m) => m.weight === weight) }))
-      .filter((g) => g.matters.length > 0),
+      .map(([weight, title]) => {
+        const matters = (this.matters() ?? []).filter((m) => m.weight === weight);
+        return { weight, title, lines: linesOf(matters, this.opened()) };
+      })
+      .filter((g) => g.lines.length > 0),
   );
 
-  protected readonly key = (m: Matter): string => `${m.link}\n${m.title}`;
-  protected readonly columns: readonly Column<Matter>[] = [
+  protected readonly key = (m: Line): string => m.key;
+  protected readonly columns: readonly Column<Line>[] = [
     { id: 'weight', head: 'Weight', width: 22 },
     {
       id: 'area',
       head: 'Area',
       width: 104,
-      text: (m) => AREAS.find((a) => a.path === m.area)?.label ?? m.area,
+      text: (m) => (m.inner ? '' : (AREAS.find((a) => a.path === m.area)?.label ?? m.area)),
       face: 'soft',
     },
     { id: 'matter', head: 'Matter', share: 1 },
     { id: 'why', head: 'Why', share: 1.1, face: 'soft' },
   ];
 
+  /** Leads to the matter's place, or opens out what a line gathers. */
   protected go(key: string): void {
-    const [link] = key.split('\n');
-    void this.router.navigateByUrl(`/b/${this.session.businessId()}/${link}`);
+    const line = this.groups()
+      .flatMap((g) => g.lines)
+      .find((l) => l.key === key);
+    if (!line) return;
+    if (line.gathers === 0) void this.router.navigateByUrl(`/b/${this.session.businessId()}/${line.link}`);
+    else
+      this.opened.update((was) => {
+        const now = new Set(was);
+        if (!now.delete(key)) now.add(key);
+        return now;
+      });
   }
 }

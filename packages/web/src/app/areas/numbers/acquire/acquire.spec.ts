@@ -12,6 +12,8 @@ const basket = (items: object[] = []) => ({
   missing: 0,
   accountState: 'open',
   mobileConfirmed: true,
+  takes: 'The registered campaigns take 44 more numbers.',
+  blocked: '',
   steps: [],
 });
 
@@ -21,9 +23,24 @@ describe('getting a number', () => {
     p = await openPage(
       Acquire,
       {
-        'numbers.search': { offers: [offer], neighbours: [], place: 'New Jersey', problem: '' },
+        'numbers.search': {
+          offers: [offer],
+          total: 12,
+          unit: 'miles',
+          neighbours: [],
+          place: 'New Jersey',
+          problem: '',
+        },
         'basket.get': basket(),
-        'basket.put': basket([{ e164: offer.e164, kind: 'local', heldUntil: Date.parse('2027-03-12T19:09:30Z') }]),
+        'basket.put': basket([
+          {
+            e164: offer.e164,
+            kind: 'local',
+            heldUntil: Date.parse('2027-03-12T19:09:30Z'),
+            putBy: '',
+            programme: null,
+          },
+        ]),
         'basket.take-out': basket(),
         'orders.place': { orderId: 'ord_1', numbers: [{ id: 'num_9' }] },
         ...over,
@@ -37,7 +54,7 @@ describe('getting a number', () => {
     await open('/page');
     await p.press('Search');
     expect(document.getElementById('where-wrong')?.textContent?.trim()).toBe(
-      'Name an area code such as 551, a state, or digits.',
+      'Name an area code such as 551, a town, a state, or digits.',
     );
     await p.fill('where', '12');
     await p.press('Search');
@@ -61,12 +78,18 @@ describe('getting a number', () => {
     await open('/page?where=201', {
       'numbers.search': {
         offers: [],
+        total: 0,
+        unit: 'miles',
         place: 'New Jersey',
         problem: '',
-        neighbours: [{ code: '551', state: 'NJ', km: 0, count: 12 }],
+        neighbours: [
+          { code: '551', state: 'NJ', distance: 0, count: 12 },
+          { code: '732', state: 'NJ', distance: 21, count: 1 },
+        ],
       },
     });
     expect(p.text()).toContain('No stock in 201');
+    expect(p.text()).toContain('21 miles, 1 number');
     await p.press(/551/);
     expect(p.url()).toBe('/page?where=551');
   });
@@ -74,12 +97,60 @@ describe('getting a number', () => {
   it('keeps a number aside, and orders it once the price was confirmed', async () => {
     await open('/page?where=551');
     await p.press('Keep aside');
-    expect(p.text()).toContain('10 min left');
+    expect(p.text()).toContain('9 min left');
+    expect(p.text()).toContain('take 44 more numbers');
     await (await p.loader.getHarness(MatCheckboxHarness.with({ selector: 'lg-basket-panel mat-checkbox' }))).check();
     await p.press(/Order for/);
     expect(p.questions[0]?.line).toContain('2.30 now, then 1.30 monthly.');
     expect(p.api.of('orders.place').map((a) => a.body)).toEqual([{ terms: true }]);
     expect(p.url()).toBe('/b/biz_1/numbers?open=num_9');
+  });
+
+  it('says how many there are in stock, not how many are shown', async () => {
+    await open('/page?where=551');
+    expect(p.text()).toContain('12 numbers in stock in 551');
+    expect(p.text()).toContain('the first 1 shown');
+  });
+
+  it('keeps the basket where the time is over, and says whose choice it was', async () => {
+    const item = { ...offer, heldUntil: Date.parse('2027-03-12T18:00:00Z'), programme: null, putBy: 'Odette Brand' };
+    await open('/page', { 'basket.get': basket([item]) });
+    expect(p.text()).toContain('time is over');
+    expect(p.text()).toContain('Ordering keeps it aside anew');
+    expect(p.text()).toContain('chosen by Odette Brand');
+  });
+
+  it('orders nothing that could never send, and says why', async () => {
+    const item = { ...offer, heldUntil: Date.parse('2027-03-12T19:09:30Z'), programme: null, putBy: '' };
+    await open('/page', { 'basket.get': { ...basket([item]), blocked: 'It takes one number: put one back.' } });
+    expect(p.host.querySelector('[role=alert]')?.textContent).toContain('put one back');
+    expect(p.text()).not.toContain('Order for');
+  });
+
+  it('leads to the money with what is missing, and back to where one was', async () => {
+    const item = { ...offer, heldUntil: Date.parse('2027-03-12T19:09:30Z'), programme: null, putBy: '' };
+    await open('/page?where=551', { 'basket.get': { ...basket([item]), missing: 300_001 } });
+    const link = [...p.host.querySelectorAll('a')].find((a) => a.textContent?.includes('Top up by'));
+    expect(link?.getAttribute('href')).toBe('/b/biz_1/settings/money?amount=0.31&back=%2Fpage%3Fwhere%3D551');
+  });
+
+  it('asks what a short code is for before it can be ordered, and keeps that at the code', async () => {
+    const item = { ...offer, e164: '04211', kind: 'short code', heldUntil: 0, programme: null, putBy: '' };
+    const programme = {
+      name: 'Loaf alerts',
+      what: 'One text when a loaf that people ordered is ready.',
+      agreement: 'Customers tick a box at the counter that says so.',
+      sample: 'Heron Lane: your rye is ready. Reply STOP to end.',
+      help: 'heron.example/help',
+    };
+    await open('/page', { 'basket.get': basket([item]), 'basket.programme': basket([{ ...item, programme }]) });
+    await p.press('Keep');
+    expect(p.text()).toContain('Say what people will know it by.');
+    expect(p.api.of('basket.programme')).toEqual([]);
+    for (const [field, value] of Object.entries(programme)) await p.fill(field, value);
+    await p.press('Keep');
+    expect(p.api.of('basket.programme').map((a) => a.body)).toEqual([programme]);
+    expect(p.text()).toContain('For “Loaf alerts”');
   });
 
   it('says why a number could not be kept, and looks again', async () => {

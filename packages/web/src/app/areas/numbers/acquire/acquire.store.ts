@@ -6,7 +6,9 @@ import {
   searchNumbers,
   takeOut,
   type Basket,
+  setProgramme,
   type OfferView,
+  type Programme,
 } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
@@ -64,6 +66,10 @@ export const AcquireStore = signalStore(
       },
       async drop(e164: string): Promise<void> {
         take(await acting.run(() => _api.call(takeOut, { params: { ..._at(), e164 } })));
+      },
+      /** What a short code is leased for. @throws ApiProblem */
+      async leaseFor(e164: string, body: Programme): Promise<void> {
+        take(await _api.call(setProgramme, { params: { ..._at(), e164 }, body }));
       },
       /** Orders what is kept aside. @returns what was made; undefined where it was refused. */
       async order(done: string) {

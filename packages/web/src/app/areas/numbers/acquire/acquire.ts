@@ -12,7 +12,7 @@ import { Faults } from '../../../parts/form/faults';
 import { filledFrom } from '../../../parts/form/filled-from';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
-import { MoneyPipe } from '../../../parts/format';
+import { CountPipe, MoneyPipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
 import { Cell } from '../../../parts/table/cell';
 import type { Column } from '../../../parts/table/column';
@@ -39,6 +39,7 @@ import { flag, text } from '../../../parts/form/controls';
     NumbersTabs,
     BasketPanel,
     RouterLink,
+    CountPipe,
     MoneyPipe,
   ],
   providers: [AcquireStore],
@@ -66,9 +67,9 @@ import { flag, text } from '../../../parts/form/controls';
               <lg-choice-field [control]="form.controls.country" label="Country" name="country" [choices]="countries" />
               <lg-text-field
                 [control]="form.controls.where"
-                label="Area code or state"
+                label="Area code, town or state"
                 name="where"
-                placeholder="551, or New Jersey"
+                placeholder="551, Jersey City or New Jersey"
               />
             }
             <lg-text-field
@@ -105,8 +106,12 @@ import { flag, text } from '../../../parts/form/controls';
             <p class="error" role="alert">{{ f.problem }}</p>
           } @else if (f.offers.length > 0) {
             <h2>
-              {{ f.offers.length }} {{ f.offers.length === 1 ? 'number' : 'numbers'
-              }}{{ store.wish().where ? ' in ' + store.wish().where : '' }} <span class="soft">{{ f.place }}</span>
+              {{ f.total | count }} {{ f.total === 1 ? 'number' : 'numbers' }} in stock{{
+                store.wish().where ? ' in ' + store.wish().where : ''
+              }}
+              <span class="soft"
+                >{{ f.place }}{{ f.total > f.offers.length ? ', the first ' + f.offers.length + ' shown' : '' }}</span
+              >
             </h2>
             <lg-table
               class="tight"
@@ -145,7 +150,8 @@ import { flag, text } from '../../../parts/form/controls';
                       <button type="button" matButton class="plain" (click)="store.ask({ where: n.code })">
                         <span class="mono">{{ n.code }}</span> {{ n.state }}</button
                       >&ngsp;<span class="soft"
-                        >{{ n.km === 0 ? 'same area' : n.km + ' km' }}, {{ n.count }} numbers</span
+                        >{{ n.distance === 0 ? 'same area' : n.distance + ' ' + f.unit }}, {{ n.count }}
+                        {{ n.count === 1 ? 'number' : 'numbers' }}</span
                       >
                     </li>
                   }

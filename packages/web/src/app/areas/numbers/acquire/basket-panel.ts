@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
@@ -10,19 +10,34 @@ import { readOf } from '../../../parts/form/control-state';
 import { flag } from '../../../parts/form/controls';
 import { MoneyPipe, PhonePipe } from '../../../parts/format';
 import { OwnMobile } from '../../../parts/own-mobile';
+import { CodeProgramme } from './code-programme';
 import { AcquireStore } from './acquire.store';
 
 /** Numbers kept aside: what an order of them costs now and monthly, and what still has to happen before they may send. */
 @Component({
   selector: 'lg-basket-panel',
-  imports: [MatCheckboxModule, MatButtonModule, ReactiveFormsModule, RouterLink, OwnMobile, MoneyPipe, PhonePipe],
+  imports: [
+    CodeProgramme,
+    MatCheckboxModule,
+    MatButtonModule,
+    ReactiveFormsModule,
+    RouterLink,
+    OwnMobile,
+    MoneyPipe,
+    PhonePipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="kind"><span>Kept aside</span></div>
     <h2>{{ basket().items.length }} {{ basket().items.length === 1 ? 'number' : 'numbers' }}</h2>
     @for (i of basket().items; track i.e164) {
       <div class="item">
-        <span class="mono">{{ i.e164 | phone }}</span>
+        <span>
+          <span class="mono">{{ i.e164 | phone }}</span>
+          @if (i.putBy) {
+            <span class="soft small"> chosen by {{ i.putBy }}</span>
+          }
+        </span>
         <span class="soft small">{{ left(i.heldUntil) }}</span>
         <button
           type="button"
@@ -34,6 +49,15 @@ import { AcquireStore } from './acquire.store';
           put back
         </button>
       </div>
+      @if (i.kind === 'short code') {
+        <lg-code-programme [item]="i" />
+      }
+    }
+    @if (lapsed() > 0) {
+      <p class="soft small">
+        The ten minutes are over for {{ lapsed() === 1 ? 'one' : lapsed() }}. Ordering keeps
+        {{ lapsed() === 1 ? 'it' : 'them' }} aside anew, unless somebody was faster.
+      </p>
     }
     <hr class="rule" />
     <dl class="facts">
@@ -45,6 +69,7 @@ import { AcquireStore } from './acquire.store';
       <dd>{{ basket().balance | money }}</dd>
     </dl>
     <h3>Before they may send</h3>
+    <p class="soft small">{{ basket().takes }}</p>
     <ul>
       @for (s of basket().steps; track s.title) {
         <li>
@@ -57,11 +82,19 @@ import { AcquireStore } from './acquire.store';
         </li>
       }
     </ul>
-    @if (basket().missing > 0) {
+    @if (basket().blocked) {
+      <div class="step stop" role="alert">{{ basket().blocked }}</div>
+    } @else if (basket().missing > 0) {
       <div class="step">
-        <span class="strong">{{ basket().missing | money }} is missing.</span> What you chose stays aside meanwhile.
+        <span class="strong">{{ basket().missing | money }} is missing.</span> What you chose stays in the basket
+        meanwhile.
         <div>
-          <a matButton="filled" [routerLink]="['/b', session.businessId(), 'settings', 'money']">Top up</a>
+          <a
+            matButton="filled"
+            [routerLink]="['/b', session.businessId(), 'settings', 'money']"
+            [queryParams]="{ amount: plain(basket().missing), back: here() }"
+            >Top up by {{ basket().missing | money }}</a
+          >
         </div>
       </div>
     } @else if (basket().accountState !== 'open') {
@@ -69,7 +102,7 @@ import { AcquireStore } from './acquire.store';
         <span class="strong">{{
           basket().accountState === 'in review' ? 'The provider looks at the account.' : 'Open the account first.'
         }}</span>
-        What you chose stays aside meanwhile.
+        What you chose stays in the basket meanwhile.
         <div>
           <a matButton="outlined" [routerLink]="['/b', session.businessId(), 'settings', 'business']">To the account</a>
         </div>
@@ -124,9 +157,22 @@ export class BasketPanel {
     (c) => c.value,
   );
 
+  protected readonly lapsed = computed(
+    () => this.basket().items.filter((i) => i.heldUntil <= this.session.now()).length,
+  );
+
   protected left(until: number): string {
-    const minutes = Math.ceil((until - this.session.now()) / 60_000);
-    return minutes > 0 ? `${minutes} min left` : 'time is over';
+    const ms = until - this.session.now();
+    if (ms <= 0) return 'time is over';
+    return ms < 60_000 ? 'less than a minute' : `${Math.floor(ms / 60_000)} min left`;
+  }
+
+  /** The place one comes back to once the money is there. */
+  protected here(): string {
+    return this.router.url.replace(/^\/b\/[^/]+\//, '');
+  }
+  protected plain(amount: number): string {
+    return (Math.ceil(amount / 10_000) / 100).toFixed(2);
   }
 
   protected async order(): Promise<void> {
