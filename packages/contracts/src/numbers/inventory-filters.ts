@@ -1,36 +1,62 @@
 import * as z from 'zod';
 import type { NumberView } from './numbers.js';
 
+const Values = z.string().max(400).optional();
 /** What the inventory is narrowed by, several values of one facet joined by `~`; the same on screen and in its file. */
 export const InventoryQuery = z.object({
-  may: z.string().max(200).optional(),
-  kind: z.string().max(200).optional(),
-  source: z.string().max(200).optional(),
-  state: z.string().max(200).optional(),
+  may: Values,
+  registration: Values,
+  campaign: Values,
+  can: Values,
+  kind: Values,
+  source: Values,
+  state: Values,
+  ended: Values,
   /** Digits in a row of the number, or words of its label or campaign. */
   q: z.string().max(100).optional(),
   order: z.string().max(60).optional(),
 });
 export type InventoryFilters = z.infer<typeof InventoryQuery>;
-export type InventoryFacet = 'may' | 'kind' | 'source' | 'state';
+export type InventoryFacet = Exclude<keyof InventoryFilters, 'q' | 'order'>;
 
-/** What each facet reads of a number. */
-export const INVENTORY_FACETS: Readonly<Record<InventoryFacet, { label: string; of: (n: NumberView) => string }>> = {
-  may: { label: 'May send', of: (n) => (n.deciding === null && n.state === 'active' ? 'yes' : 'not yet') },
+/** How the registration of a number stands, in words. */
+function registrationOf(n: NumberView): string {
+  if (n.kind === 'sender ID') return 'by country';
+  if (n.kind === 'short code') return n.state === 'ordered' ? 'programme in review' : 'programme approved';
+  if (n.campaignName === null) return 'in no campaign';
+  if (n.campaignState === 'declined') return 'campaign declined';
+  return n.campaignState === 'registered' && n.tieState === 'attached' ? 'confirmed' : 'networks confirming';
+}
+
+/** What each facet reads of a number: one value, several, or none where it does not speak of it. */
+export const INVENTORY_FACETS: Readonly<
+  Record<InventoryFacet, { label: string; of: (n: NumberView) => string | readonly string[] }>
+> = {
+  may: {
+    label: 'May send',
+    of: (n) => (n.ended !== '' ? [] : n.deciding === null && n.state === 'active' ? 'yes' : 'not yet'),
+  },
+  registration: { label: 'Registration', of: (n) => (n.state === 'released' ? [] : registrationOf(n)) },
+  campaign: { label: 'Campaign', of: (n) => n.campaignName ?? [] },
+  can: { label: 'Can', of: (n) => n.capabilities },
   kind: { label: 'Kind', of: (n) => n.kind },
   source: { label: 'Came by', of: (n) => n.source },
-  state: { label: 'State', of: (n) => n.state },
+  state: { label: 'State', of: (n) => (n.ended !== '' ? 'ended' : n.state) },
+  ended: { label: 'Ended', of: (n) => n.ended || [] },
 };
 
 /** Whether a number is one that was searched for: what holds beside the facets. */
 export function isSearchedFor(n: NumberView, { q, order }: Pick<InventoryFilters, 'q' | 'order'>): boolean {
   const words = (q ?? '').trim().toLowerCase();
   const digits = words.replace(/\D/g, '');
+  // What holds a letter is looked for in labels, digits in a row of the number.
+  const lettered = /\p{L}/u.test(words);
   return (
     (order === undefined || n.orderId === order) &&
     (words === '' ||
-      (digits !== '' && !/[a-z]/.test(words) && n.e164.includes(digits)) ||
-      `${n.label} ${n.campaignName ?? ''}`.toLowerCase().includes(words))
+      (digits !== '' && !lettered && n.e164.includes(digits)) ||
+      ((lettered || digits === '') &&
+        `${n.label} ${n.campaignName ?? ''} ${n.kind === 'sender ID' ? n.e164 : ''}`.toLowerCase().includes(words)))
   );
 }
 
@@ -40,7 +66,7 @@ export function isInInventory(n: NumberView, filters: InventoryFilters): boolean
     isSearchedFor(n, filters) &&
     (Object.keys(INVENTORY_FACETS) as InventoryFacet[]).every((key) => {
       const values = (filters[key] ?? '').split('~').filter((v) => v !== '');
-      return values.length === 0 || values.includes(INVENTORY_FACETS[key].of(n));
+      return values.length === 0 || [INVENTORY_FACETS[key].of(n)].flat().some((v) => values.includes(v));
     })
   );
 }

@@ -10,7 +10,7 @@ const problems = (result: {
 describe('the contracts of numbers', () => {
   it('wants something to look for, and an area code that can be one', () => {
     const ask = (q: object): string[] => problems(searchNumbers.query.safeParse(q));
-    expect(ask({})).toEqual(['where: Name an area code such as 551, a state, or digits.']);
+    expect(ask({})).toEqual(['where: Name an area code such as 551, a town, a state, or digits.']);
     expect(ask({ where: '12' })).toEqual(['where: An area code has three digits and begins with 2 to 9.']);
     expect(ask({ where: 'New Jersey' })).toEqual([]);
     expect(ask({ digits: 'BOAT' })).toEqual([]);

@@ -140,6 +140,8 @@ export const BasketShape = z.object({
       heldUntil: Moment,
       /** What a short code is to be leased for. */
       programme: ProgrammeShape.nullable(),
+      /** The line its calls will be put through to; empty for none. */
+      forwardTo: z.string(),
       /** The colleague who chose it; empty where it was the person asking. */
       putBy: z.string(),
     }),
@@ -176,7 +178,10 @@ export const putAside = endpoint({
   path: '/businesses/:businessId/basket',
   access: 'administrator',
   params: BusinessPath,
-  body: OfferShape.pick({ e164: true, kind: true }),
+  body: OfferShape.pick({ e164: true, kind: true }).extend({
+    /** The line its calls will be put through to; empty for none. */
+    forwardTo: z.string().trim().max(20).default(''),
+  }),
   answer: BasketShape,
 });
 export const takeOut = endpoint({
@@ -211,13 +216,18 @@ export const placeOrder = endpoint({
 });
 export const editNumber = endpoint({
   id: 'numbers.edit',
-  summary: 'Label and description',
+  summary: 'Label and description for colleagues, and the name on the public card',
   method: 'PUT',
   path: '/businesses/:businessId/numbers/:id',
   access: 'administrator',
   versioned: true,
   params: ObjectPath,
-  body: z.object({ label: z.string().trim().max(60), description: z.string().trim().max(300) }),
+  body: z.object({
+    label: z.string().trim().max(60),
+    description: z.string().trim().max(300),
+    /** What people are to know it by; where it is not said it stays. */
+    cardName: z.string().trim().max(60).optional(),
+  }),
   answer: NumberShape,
 });
 export const tieNumber = endpoint({
@@ -231,6 +241,28 @@ export const tieNumber = endpoint({
   answer: NumberShape,
 });
 
+const BulkShape = z.object({
+  ids: z.array(z.string()).min(1, 'Choose numbers first.').max(500),
+  label: z.string().trim().max(60).optional(),
+  campaignId: z.string().optional(),
+});
+export type BulkNumbers = z.infer<typeof BulkShape>;
+const BulkUndoShape = z.object({
+  before: z
+    .array(
+      z.object({
+        id: z.string(),
+        /** The label it had. */
+        label: z.string().trim().max(60).optional(),
+        /** The campaign it was put into, having been in none. */
+        outOf: z.string().optional(),
+      }),
+    )
+    .max(500),
+});
+export type BulkUndo = z.infer<typeof BulkUndoShape>;
+const Skipped = z.object({ e164: z.string(), why: z.string() });
+
 export const bulkNumbers = endpoint({
   id: 'numbers.bulk',
   summary: 'One label, or one campaign, for several numbers',
@@ -238,12 +270,40 @@ export const bulkNumbers = endpoint({
   path: '/businesses/:businessId/numbers/bulk',
   access: 'administrator',
   params: BusinessPath,
-  body: z.object({
-    ids: z.array(z.string()).min(1, 'Choose numbers first.').max(500),
-    label: z.string().trim().max(60).optional(),
-    campaignId: z.string().optional(),
+  body: BulkShape,
+  answer: z.object({
+    changed: z.number(),
+    refused: z.array(Skipped),
+    /** What takes it back; empty where that is not possible. */
+    undo: BulkUndoShape.shape.before,
   }),
-  answer: z.object({ changed: z.number(), refused: z.array(z.object({ e164: z.string(), why: z.string() })) }),
+});
+export const previewBulkNumbers = endpoint({
+  id: 'numbers.bulk-preview',
+  summary: 'What a change of several numbers would change, skip and interrupt',
+  method: 'POST',
+  path: '/businesses/:businessId/numbers/bulk/preview',
+  access: 'viewer',
+  params: BusinessPath,
+  body: BulkShape,
+  answer: z.object({
+    change: z.number(),
+    skipped: z.array(Skipped),
+    /** Numbers that change campaign: out of service for up to 72 hours. */
+    interrupted: z.array(z.string()),
+    undoable: z.boolean(),
+  }),
+});
+export type BulkPreview = z.infer<typeof previewBulkNumbers.answer>;
+export const undoBulkNumbers = endpoint({
+  id: 'numbers.bulk-undo',
+  summary: 'Take a change of several numbers back',
+  method: 'POST',
+  path: '/businesses/:businessId/numbers/bulk/undo',
+  access: 'administrator',
+  params: BusinessPath,
+  body: BulkUndoShape,
+  answer: z.object({ changed: z.number() }),
 });
 export const exportNumbers = endpoint({
   id: 'numbers.export',
@@ -304,4 +364,27 @@ export const numberCard = endpoint({
   access: 'public',
   params: z.object({ id: z.string().max(60) }),
   answer: z.string(),
+});
+export const cardPicture = endpoint({
+  id: 'public.card-picture',
+  summary: 'The picture on a contact card (PNG or JPEG)',
+  method: 'GET',
+  path: '/public/cards/:id/picture',
+  access: 'public',
+  params: z.object({ id: z.string().max(60) }),
+  answer: z.string(),
+});
+export const setCardPicture = endpoint({
+  id: 'numbers.card-picture',
+  summary: 'Put a picture of one’s own on the contact card (PNG or JPEG up to 200 kB), or take it off (null)',
+  method: 'PUT',
+  path: '/businesses/:businessId/numbers/:id/card-picture',
+  access: 'administrator',
+  params: ObjectPath,
+  body: z.object({
+    file: z
+      .object({ name: z.string().trim().min(1).max(200), base64: z.string().min(1, 'The file is empty.') })
+      .nullable(),
+  }),
+  answer: NumberShape,
 });

@@ -1,5 +1,12 @@
 import { showsStop } from '../text/stop-way.js';
-import { confirmingText, disclosureOf, joinedText, reviewDisclosure, type Programme } from './disclosure.js';
+import {
+  confirmingText,
+  disclosureOf,
+  greetingTemplate,
+  joinedText,
+  reviewDisclosure,
+  type Programme,
+} from './disclosure.js';
 
 const NAMES = { legalName: 'Saltmarsh Ferries LLC', nameLine: 'Saltmarsh Ferries' };
 const PAGES = { privacyUrl: 'https://saltmarsh.example/privacy', termsUrl: 'https://saltmarsh.example/terms' };
@@ -42,5 +49,20 @@ describe('a disclosure', () => {
     expect(codes(whole.replace('HELP for help, ', ''))).toEqual(['disclosure-no-help']);
     expect(codes(whole.replace(', STOP to end', ''))).toEqual(['disclosure-no-stop']);
     expect(codes(whole.replace('Terms and privacy', 'More'))).toEqual(['disclosure-no-terms']);
+  });
+
+  it('finds nothing missing in the greeting that invites, for whatever business', () => {
+    for (const website of ['https://heron.example/', 'heron.example', '']) {
+      const names = { legalName: 'Heron Lane Bakery LLC', nameLine: 'Heron Lane' };
+      const words = greetingTemplate({ nameLine: names.nameLine, website }, true);
+      expect(reviewDisclosure(words, names, 'greeting'))
+        .withContext(words)
+        .toEqual([]);
+      expect(words).toMatch(/press 1/);
+    }
+  });
+
+  it('promises nothing in the greeting that does not invite', () => {
+    expect(greetingTemplate({ nameLine: 'Heron Lane', website: '' }, false)).not.toMatch(/press|automated/);
   });
 });

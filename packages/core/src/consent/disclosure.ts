@@ -47,6 +47,18 @@ export function joinedText(nameLine: string, programmes: readonly Programme[]): 
   return `${nameLine}: you are in for ${kinds(programmes)}. Rates may apply. Reply HELP for help, STOP to end.`;
 }
 
+/**
+ * A greeting to start from, as it is spoken to a caller. One that invites tells all that a disclosure has to, so that
+ * pressing 1 can be kept as consent; `reviewDisclosure` finds nothing missing in it.
+ * @param website where terms and privacy are; its host is spoken.
+ */
+export function greetingTemplate(b: { nameLine: string; website: string }, invites: boolean): string {
+  const hello = `This is ${b.nameLine}. We answer this number by text.`;
+  if (!invites) return `${hello} Send us your question as a text, and we write back.`;
+  const host = b.website.replace(/^https?:\/\//, '').replace(/\/$/, '');
+  return `${hello} To get automated texts with notices from ${b.nameLine}, about four a month, press 1. Message and data rates may apply. Reply HELP for help and STOP to end. Terms and privacy are ${host ? `at ${host}` : 'on our website'}.`;
+}
+
 const OFTEN =
   /\b(?:frequency|how often|daily|weekly|monthly|yearly|(?:a|per|each|every|once|twice|times?) (?:a |an |per )?(?:day|week|month|year|quarter|fortnight)|every (?:day|week|month|\w+day)|as (?:they|it) happens?|when(?:ever)? (?:\w+ ){1,6}(?:change|changes|is|are)|varies|one[- ]time|a few|up to (?:\d+|one|two|three|four|five)|\d+ (?:texts?|messages?|msgs?))\b/i;
 

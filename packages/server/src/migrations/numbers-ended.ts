@@ -1,7 +1,10 @@
 import type { QueryInterface } from 'sequelize';
 import { addColumn, maybe, text } from '../platform/table.js';
 
-/** How a number ended, who ordered it, what its public card says, and the programme a short code was leased for. */
+/**
+ * How a number ended, who ordered it, what its public card says, the programme a short code is leased for, and where the
+ * calls to a number that is being bought will go.
+ */
 export async function numbersEnded(qi: QueryInterface): Promise<void> {
   await addColumn(qi, 'number', 'ended', text(''));
   await addColumn(qi, 'number', 'orderedBy', text(''));
@@ -10,6 +13,7 @@ export async function numbersEnded(qi: QueryInterface): Promise<void> {
   await addColumn(qi, 'number', 'programme', maybe(text()));
   await addColumn(qi, 'basket_item', 'putBy', text(''));
   await addColumn(qi, 'basket_item', 'programme', maybe(text()));
+  await addColumn(qi, 'basket_item', 'forwardTo', text(''));
   // What stood in the note alone before.
   await qi.sequelize.query(
     `UPDATE number SET ended = CASE WHEN note LIKE 'ported away%' THEN 'ported away' WHEN note LIKE '%unpaid%' THEN 'unpaid' WHEN note LIKE 'gone back%' THEN 'gone back'

@@ -16,6 +16,8 @@ export interface Facts {
   'account.changed': { businessId: string };
   /** A number of ours, its tie or its registration. */
   'number.changed': { businessId: string };
+  /** A number that was bought is in service. */
+  'number.came': { businessId: string; numberId: string };
   'country.changed': { businessId: string };
   /** Texts of a dispatch are not wanted any more. */
   'dispatch.ended': { businessId: string; dispatchId: string };

@@ -114,7 +114,8 @@ export class FakeOutside implements Gateways {
     },
   };
   network = {
-    meetCalls: (): Promise<void> => Promise.resolve(),
+    meetCalls: (_key: string, _e164: string, _how: { forwardTo: string; greeting: string }): Promise<void> =>
+      Promise.resolve(),
     sendCode: (_key: string, to: string, text: string): Promise<void> =>
       Promise.resolve(void this.codes.push({ to, text })),
     send: async (text: OutgoingText): Promise<void> => {

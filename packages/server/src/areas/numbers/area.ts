@@ -6,7 +6,9 @@ import type { RegistrationArea } from '../registration/index.js';
 import type { SettingsArea } from '../settings/index.js';
 import { abroadRoutes, Countries, SenderIds } from './abroad/index.js';
 import { BasketDesk } from './basket.js';
+import { BulkChanges } from './bulk-changes.js';
 import { Calls } from './call-handling.js';
+import { Cards } from './card/cards.js';
 import { CampaignRoom } from './campaign-room.js';
 import { chargeNumbers } from './fees.js';
 import { Guard } from './guard.js';
@@ -18,6 +20,7 @@ import { Numbers } from './numbers.js';
 import { Orders } from './orders.js';
 import { PortCalendar, PortDesk, PortFollowing, PortPapers, PortRunbook, portingRoutes } from './porting/index.js';
 import { Releases } from './releases.js';
+import { OwnWays } from './own-ways.js';
 import { numbersRoutes } from './routes.js';
 import { Ties } from './ties.js';
 
@@ -51,7 +54,9 @@ export function numbersArea(
   basket.leaveOut((r) => hosted.onTheirWay(r));
   registration.tiedNumbers((r, id) => numbers.inCampaign(r, id));
   tellNumbers(p, numbers, portFollowing, ports, hosted, guard);
-  numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls);
+  const cards = new Cards(p, businesses, numbers, documents);
+  const bulk = new BulkChanges(p, numbers, ties, registration);
+  numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls, bulk, cards, new OwnWays(p, ports, hosted));
   letterRoutes(router, signing);
   hostedRoutes(router, hosted);
   abroadRoutes(router, countries, senderIds);
@@ -61,7 +66,9 @@ export function numbersArea(
     orders,
     ties,
     basket,
+    bulk,
     calls,
+    cards,
     landing,
     signing,
     ports,

@@ -157,4 +157,37 @@ describe('the basket', () => {
       jasmine.objectContaining({ place: 'Jersey City, NJ', total: 7 }),
     );
   });
+
+  it('passes calls on from the first day, where a number was bought for that', async () => {
+    const met: string[] = [];
+    o.outside.network.meetCalls = (_key: string, e164: string, how: { forwardTo: string }) =>
+      Promise.resolve(void met.push(`${e164} to ${how.forwardTo}`));
+    o.outside.exchange.search = () => Promise.resolve({ total: 1, offers: [{ ...OFFER, e164: E164 }] });
+    await o.app.basket.put(o.admin, o.business, E164, 'local', '+16095550110');
+    expect((await basket()).items[0]?.forwardTo).toBe('+16095550110');
+    const [number] = (await order()).numbers;
+    await o.settle();
+    expect(met).withContext('not before it is in service').toEqual([]);
+    await o.hear({ kind: 'order.filled', key: number?.id ?? '', e164: E164 });
+    await o.settle();
+    expect(met).toEqual([`${E164} to +16095550110`]);
+    const handling = await o.app.calls.get(o.app.platform.db, o.business, number?.id ?? '');
+    expect([handling.way, handling.forwardTo]).toEqual(['forward', '+16095550110']);
+  });
+
+  it('knows the numbers of one’s own when asked what to do with one', async () => {
+    const door = await o.door();
+    const visitor = await door.visitor(o.admin.id);
+    const asked = async (n: string) =>
+      (await visitor.ask('GET', `/businesses/${o.business}/route?number=${encodeURIComponent(n)}`)).body['ours'] as {
+        link: string;
+      } | null;
+    expect((await asked(o.ours))?.link).toBe(`numbers?open=${o.number}`);
+    const { ids } = await o.app.ports.begin(o.admin, o.business, '+12015550152', 'key-port');
+    expect((await asked('+12015550152'))?.link).toBe(`numbers/ports/${ids[0]}`);
+    const hosted = await o.app.hosted.begin(o.admin, o.business, '+16095550125', 'key-hosted');
+    expect((await asked('+16095550125'))?.link).toBe(`numbers/hosted?open=${hosted.id}`);
+    expect(await asked('+16095550126')).toBeNull();
+    await door.close();
+  });
 });

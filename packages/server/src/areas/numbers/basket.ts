@@ -141,6 +141,7 @@ export class BasketDesk {
           capabilities: i.capabilities,
           heldUntil: i.heldUntil,
           programme: i.programme,
+          forwardTo: i.forwardTo,
           putBy: i.putBy === '' || i.putBy === person.id ? '' : await this.people.nameOf(this.p.db, i.putBy),
         })),
       ),
@@ -240,7 +241,7 @@ export class BasketDesk {
   }
 
   /** Keeps a number aside for ten minutes; asking again starts them anew. */
-  async put(actor: Person, businessId: string, e164: string, kind: OfferView['kind']): Promise<Basket> {
+  async put(actor: Person, businessId: string, e164: string, kind: OfferView['kind'], forwardTo = ''): Promise<Basket> {
     const { offers } = await this.p.gateways.exchange.search(
       await this.wish({
         country: areaCodeOf(e164)?.region ?? 'US',
@@ -269,6 +270,7 @@ export class BasketDesk {
         heldUntil: until,
         putBy: actor.id,
         programme: known?.programme ?? null,
+        forwardTo: kind === 'short code' ? '' : forwardTo || (known?.forwardTo ?? ''),
       });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers' }));
     });
@@ -364,6 +366,7 @@ export class BasketDesk {
           monthly: i.monthly,
           capabilities: i.capabilities,
           programme: i.programme,
+          forwardTo: i.forwardTo,
         });
       await emptyBasket(w, businessId);
       await record(w, this.p.clock, {

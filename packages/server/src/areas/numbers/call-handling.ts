@@ -8,10 +8,13 @@ import { refused } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
 import { fromJson } from '../../platform/table.js';
 import { Capabilities } from './model.js';
-import { saveNumber } from './number-store.js';
+import { anyNumber, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 
 const NONE: CallHandling = { way: 'none', forwardTo: '', greeting: '', textBack: '', invites: false, list: '' };
+
+/** What is kept of a number whose calls are put through to a line. */
+export const forwarded = (forwardTo: string): string => JSON.stringify({ ...NONE, way: 'forward', forwardTo });
 
 const keptIn = (row: { calls: string }): CallHandling =>
   row.calls === '' ? NONE : fromJson(CallHandlingShape, row.calls);
@@ -27,12 +30,20 @@ export class Calls {
       deliver: (key, b) => p.gateways.network.meetCalls(key, b.e164, { forwardTo: b.forwardTo, greeting: b.greeting }),
       refused: async () => undefined,
     });
+    p.db.facts.on('number.came', (w, { numberId }) => this.came(w, numberId));
   }
 
   /** Puts the calls of a number that has just landed through, as it was prepared. */
   async forwardLanded(w: Writer, id: string, e164: string, forwardTo: string): Promise<void> {
-    await saveNumber(w, id, { calls: JSON.stringify({ ...NONE, way: 'forward', forwardTo }) });
+    await saveNumber(w, id, { calls: forwarded(forwardTo) });
     await this.p.outbox.put(w, 'number.calls', `${id}:calls:landed`, { e164, forwardTo, greeting: '' });
+  }
+
+  /** A number that was bought for passing calls on does so from its first day. */
+  private async came(w: Writer, id: string): Promise<void> {
+    const row = await anyNumber(w, id);
+    const handling = row && keptIn(row);
+    if (handling?.way === 'forward') await this.forwardLanded(w, id, row?.e164 ?? '', handling.forwardTo);
   }
 
   async get(r: Reader, businessId: string, id: string): Promise<CallHandling> {

@@ -105,6 +105,7 @@ export class BasketItemModel extends Model<InferAttributes<BasketItemModel>, Inf
   declare capabilities: z.output<typeof Capabilities>;
   declare heldUntil: number;
   declare putBy: CreationOptional<string>;
+  declare forwardTo: CreationOptional<string>;
   declare programme: CreationOptional<z.output<typeof Programme> | null>;
 }
 export const basketItemTable = table(BasketItemModel, 'basket_item', {
@@ -116,6 +117,7 @@ export const basketItemTable = table(BasketItemModel, 'basket_item', {
   capabilities: json('capabilities', Capabilities),
   heldUntil: big(),
   putBy: text(''),
+  forwardTo: text(''),
   programme: maybe(json('programme', Programme)),
 });
 

@@ -136,15 +136,17 @@ describe('numbers, registration and money', () => {
     expect((await number(o.number)).defaultFor).toEqual([]);
   });
 
-  it('has a contact card by which people recognise it', async () => {
-    const card = await o.app.numbers.card(o.app.platform.db, o.number);
-    expect(card).toContain('BEGIN:VCARD\r\nVERSION:4.0');
-    expect(card).toContain('FN:Heron Lane');
-    expect(card).toContain(`tel:${o.ours}`);
-    expect(card).toContain('PHOTO:data:image/svg+xml');
-    expect(card.split('\r\n').every((l) => Buffer.byteLength(l) <= 75)).toBeTrue();
-    await o.app.releases.release(o.admin, o.business, o.number, '0142');
-    await expectAsync(o.app.numbers.card(o.app.platform.db, o.number)).toBeRejectedWithError(/contact card/);
+  it('takes no default that could not serve its purpose: one not confirmed, or one-way for conversations', async () => {
+    const set = (sql: string) => o.app.platform.db.write((w) => w.run(sql));
+    await set(`UPDATE number SET tie_state = 'attaching'`);
+    await expectAsync(o.app.numbers.setDefault(o.admin, o.business, 'promotional', o.number)).toBeRejectedWithError(
+      /not cleared to send/,
+    );
+    await set(`UPDATE number SET kind = 'sender ID', e164 = 'HERONLANE'`);
+    await expectAsync(o.app.numbers.setDefault(o.admin, o.business, 'conversational', o.number)).toBeRejectedWithError(
+      /Nobody can answer/,
+    );
+    await o.app.numbers.setDefault(o.admin, o.business, 'promotional', o.number);
   });
 
   it('adds up to the last millionth over any sequence of charges and top-ups', async () => {

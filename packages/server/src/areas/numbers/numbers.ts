@@ -6,7 +6,6 @@ import type { Platform } from '../../platform/platform.js';
 import { expectVersion, notFound, refused } from '../../platform/problem.js';
 import type { Registration } from '../registration/index.js';
 import type { Businesses, People } from '../settings/index.js';
-import { vCard } from './number-card.js';
 import {
   clearanceOf,
   gateAccount,
@@ -40,6 +39,16 @@ export interface Sender {
     optInMessage: string;
   } | null;
   throughput: Throughput;
+}
+
+/** Why a number cannot be the default for a purpose; empty where it can serve it. */
+function whyNoDefault(row: StandingNumber, purpose: string): string {
+  if (row.state !== 'active') return 'Only an active number can be a default.';
+  if (purpose === 'conversational' && row.kind === 'sender ID')
+    return 'Nobody can answer a sender ID: it cannot be the default for conversations.';
+  if (clearanceOf(row) !== 'cleared')
+    return 'It is not cleared to send yet: a default has to be registered and confirmed.';
+  return '';
 }
 
 /** What comes in to a number that is no longer ours is heard so long. */
@@ -128,7 +137,7 @@ export class Numbers {
     businessId: string,
     id: string,
     seen: number | null,
-    edit: { label: string; description: string },
+    edit: { label: string; description: string; cardName?: string },
   ): Promise<NumberView> {
     await this.p.db.write(async (w) => {
       const before = await this.row(w, businessId, id);
@@ -140,7 +149,7 @@ export class Numbers {
         action: 'number edited',
         objectKind: 'number',
         objectId: id,
-        before: { label: before.label, description: before.description },
+        before: { label: before.label, description: before.description, cardName: before.card_name },
         after: edit,
       });
       this.changed(w, businessId, id);
@@ -218,7 +227,8 @@ export class Numbers {
       const before = await store.defaultFor(w, businessId, purpose);
       if (id !== null) {
         const row = await this.row(w, businessId, id);
-        if (row.state !== 'active') throw refused('Only an active number can be a default.');
+        const why = whyNoDefault(row, purpose);
+        if (why) throw refused(why);
         const own = await this.people.withMobile(w, row.e164);
         if (own) throw refused(`This is ${own}’s own mobile; nobody’s private number can be a default.`);
       }
@@ -233,22 +243,6 @@ export class Numbers {
         after: { default: id },
       });
       this.changed(w, businessId, id ?? '');
-    });
-  }
-
-  /** What stands on the card of an active number, whoever asks. */
-  async card(r: Reader, id: string): Promise<string> {
-    const row = await store.anyNumber(r, id);
-    if (row?.state !== 'active' || row.kind === 'sender ID') throw notFound('contact card');
-    const business = await this.businesses.row(r, row.business_id);
-    return vCard({
-      business: business.legal_name,
-      nameLine: business.name_line,
-      label: row.label,
-      e164: row.e164,
-      website: business.website,
-      email: business.contact_email,
-      revision: row.active_at ?? row.ordered_at,
     });
   }
 }

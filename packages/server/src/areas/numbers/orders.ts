@@ -7,6 +7,7 @@ import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import { MONTH_MS, type Businesses, type StandingFees } from '../settings/index.js';
+import { forwarded } from './call-handling.js';
 import { addNumber, anyNumber, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 
@@ -45,7 +46,7 @@ export class Orders {
     actor: Actor,
     businessId: string,
     orderId: string,
-    offer: Offer & { programme?: Programme | null },
+    offer: Offer & { programme?: Programme | null; forwardTo?: string },
   ): Promise<string> {
     const id = idFrom('num', orderId, offer.e164);
     await this.businesses.charge(
@@ -70,6 +71,7 @@ export class Orders {
       orderedAt: Math.round(this.p.clock.now()),
       orderedBy: actor.id,
       programme: offer.programme ?? null,
+      calls: offer.forwardTo ? forwarded(offer.forwardTo) : '',
     });
     const { legal_name: legalName, name_line: nameLine } = await this.businesses.row(w, businessId);
     await this.p.outbox.put(w, 'number.order', id, {
@@ -103,6 +105,7 @@ export class Orders {
       before: { state: 'ordered' },
       after: { state: 'active' },
     });
+    w.tell('number.came', { businessId: row.business_id, numberId: id });
     this.numbers.changed(w, row.business_id, id);
   }
 

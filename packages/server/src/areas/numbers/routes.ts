@@ -4,10 +4,13 @@ import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import { csv, plainAmount } from '../../platform/csv.js';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
-import { Problem, refused } from '../../platform/problem.js';
+import { refused } from '../../platform/problem.js';
 import type { Numbers } from './numbers.js';
+import type { OwnWays } from './own-ways.js';
 import type { BasketDesk } from './basket.js';
+import type { BulkChanges } from './bulk-changes.js';
 import type { Calls } from './call-handling.js';
+import type { Cards } from './card/cards.js';
 import type { Guard } from './guard.js';
 import type { Releases } from './releases.js';
 import type { Ties } from './ties.js';
@@ -21,27 +24,35 @@ export function numbersRoutes(
   releases: Releases,
   guard: Guard,
   calls: Calls,
+  bulk: BulkChanges,
+  cards: Cards,
+  ways: OwnWays,
 ): void {
   serve(router, api.listNumbers, async ({ params }) => ({ items: await numbers.list(p.db, params.businessId) }));
   serve(router, api.getNumber, ({ params }) => numbers.get(p.db, params.businessId, params.id));
   serve(router, api.searchNumbers, ({ params, query }) => basket.search(params.businessId, query));
   serve(router, api.getBasket, ({ params, person }) => basket.basket(person, params.businessId));
   serve(router, api.putAside, ({ params, body, person }) =>
-    basket.put(person, params.businessId, body.e164, body.kind),
+    basket.put(
+      person,
+      params.businessId,
+      body.e164,
+      body.kind,
+      body.forwardTo && readNumber(body.forwardTo, 'forwardTo'),
+    ),
   );
   serve(router, api.takeOut, ({ params, person }) => basket.takeOut(person, params.businessId, params.e164));
   serve(router, api.setProgramme, ({ params, body, person }) =>
     basket.setProgramme(person, params.businessId, params.e164, body),
   );
   serve(router, api.placeOrder, ({ params, person, key }) => basket.order(person, params.businessId, key));
-  serve(router, api.testForRoute, async ({ query }) => {
-    const parsed = parsePhone(query.number, { defaultRegion: 'US', allowFictional: true });
-    if (!parsed.ok)
-      throw refused(PHONE_REFUSALS[parsed.reason], [{ field: 'number', message: PHONE_REFUSALS[parsed.reason] }]);
-    const [port] = await p.gateways.bureau.portability([parsed.e164]);
-    const hosting = await p.gateways.hosting.test(parsed.e164);
+  serve(router, api.testForRoute, async ({ params, query }) => {
+    const e164 = readNumber(query.number, 'number');
+    const [port] = await p.gateways.bureau.portability([e164]);
+    const hosting = await p.gateways.hosting.test(e164);
     return {
-      e164: parsed.e164,
+      e164,
+      ours: await ways.of(params.businessId, e164),
       kind: hosting.kind,
       carrier: hosting.voiceCarrier,
       portable: port?.portable ?? false,
@@ -55,23 +66,11 @@ export function numbersRoutes(
   serve(router, api.tieNumber, ({ params, body, person }) =>
     ties.tie(person, params.businessId, params.id, body.campaignId),
   );
-  serve(router, api.bulkNumbers, async ({ params, body, person }) => {
-    const no: { e164: string; why: string }[] = [];
-    let changed = 0;
-    for (const id of body.ids) {
-      const n = await numbers.get(p.db, params.businessId, id);
-      try {
-        if (body.label !== undefined)
-          await numbers.edit(person, params.businessId, id, null, { label: body.label, description: n.description });
-        if (body.campaignId !== undefined) await ties.tie(person, params.businessId, id, body.campaignId);
-        changed++;
-      } catch (error) {
-        if (!(error instanceof Problem)) throw error;
-        no.push({ e164: n.e164, why: error.message });
-      }
-    }
-    return { changed, refused: no };
-  });
+  serve(router, api.bulkNumbers, ({ params, body, person }) => bulk.change(person, params.businessId, body));
+  serve(router, api.previewBulkNumbers, ({ params, body }) => bulk.preview(params.businessId, body));
+  serve(router, api.undoBulkNumbers, async ({ params, body, person }) => ({
+    changed: await bulk.undo(person, params.businessId, body.before),
+  }));
   serve(router, api.exportNumbers, async ({ params, query, ctx }) => {
     const all = await numbers.list(p.db, params.businessId);
     const file = inventoryCsv(all.filter((n) => api.isInInventory(n, query)));
@@ -116,12 +115,30 @@ export function numbersRoutes(
     return api.DONE;
   });
   serve(router, api.numberCard, async ({ params, ctx }) => {
-    const card = await numbers.card(p.db, params.id);
+    const card = await cards.card(p.db, params.id);
     ctx.attachment('contact-card.vcf');
     ctx.type = 'text/vcard; charset=utf-8';
     ctx.body = card;
     return '';
   });
+  serve(router, api.cardPicture, async ({ params, ctx }) => {
+    const { type, bytes } = await cards.picture(p.db, params.id);
+    ctx.type = type;
+    ctx.body = bytes;
+    return '';
+  });
+  serve(router, api.setCardPicture, async ({ params, body, person }) => {
+    const file = body.file && { name: body.file.name, bytes: Buffer.from(body.file.base64, 'base64') };
+    await cards.setPicture(person, params.businessId, params.id, file);
+    return numbers.get(p.db, params.businessId, params.id);
+  });
+}
+
+/** One number as people write it. @throws Problem 422 at its field. */
+function readNumber(raw: string, field: string): string {
+  const parsed = parsePhone(raw, { defaultRegion: 'US', allowFictional: true });
+  if (!parsed.ok) throw refused(PHONE_REFUSALS[parsed.reason], [{ field, message: PHONE_REFUSALS[parsed.reason] }]);
+  return parsed.e164;
 }
 
 /** The inventory for a spreadsheet; texts that look like formulas are made harmless. */

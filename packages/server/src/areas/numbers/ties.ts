@@ -1,10 +1,10 @@
 import type { NumberView } from '@long-gate/contracts';
 import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
-import type { Writer } from '../../platform/db.js';
+import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { notFound, refused } from '../../platform/problem.js';
-import type { Registration } from '../registration/index.js';
+import type { Registration, StandingCampaign } from '../registration/index.js';
 import type { CampaignRoom } from './campaign-room.js';
 import type { NumberRow } from './number-row.js';
 import { anyNumber, countIn, saveNumber } from './number-store.js';
@@ -36,12 +36,10 @@ export class Ties {
   async tie(actor: Actor, businessId: string, id: string, campaignId: string | null): Promise<NumberView> {
     await this.p.db.write(async (w) => {
       const row = await this.numbers.row(w, businessId, id);
-      if (row.state !== 'active') throw refused('Only an active number can be tied to a campaign.');
-      if (row.kind === 'short code' || row.kind === 'sender ID')
-        throw refused(`A ${row.kind} is in no campaign; it was approved with what it is for.`);
       if (row.campaign_id === campaignId) return;
       const before = { campaign: row.campaign?.name ?? null, tieState: row.tie_state };
       if (campaignId === null) {
+        if (row.state !== 'active') throw refused('Only an active number can be taken out of its campaign.');
         await saveNumber(w, id, { campaignId: null, tieState: 'none' });
         await record(w, this.p.clock, {
           businessId,
@@ -54,13 +52,8 @@ export class Ties {
       } else {
         const campaign = await this.registration.campaignOf(w, businessId, campaignId);
         if (!campaign) throw notFound('campaign');
-        if (campaign.state !== 'registered')
-          throw refused(
-            `“${campaign.name}” is ${campaign.state}; a number can be tied once the campaign is registered.`,
-            [{ field: 'campaignId', message: 'Not registered yet.' }],
-          );
-        const full = await this.whyFull(w, campaignId, businessId);
-        if (full) throw refused(full);
+        const why = await this.whyNot(w, row, campaign);
+        if (why) throw refused(why, [{ field: 'campaignId', message: why }]);
         await this.attach(w, row, campaign, false);
         await record(w, this.p.clock, {
           businessId,
@@ -77,10 +70,24 @@ export class Ties {
     return this.numbers.get(this.p.db, businessId, id);
   }
 
+  /**
+   * Why a number cannot be tied to a campaign; empty where it can.
+   * @param more so many others are about to be tied to it as well.
+   */
+  async whyNot(r: Reader, row: NumberRow, campaign: StandingCampaign, more = 0): Promise<string> {
+    if (row.kind === 'short code' || row.kind === 'sender ID')
+      return `A ${row.kind} is in no campaign; it was approved with what it is for.`;
+    if (row.state !== 'active') return 'Only an active number can be tied to a campaign.';
+    if (row.campaign_id === campaign.id) return `It is in “${campaign.name}” already.`;
+    if (campaign.state !== 'registered')
+      return `“${campaign.name}” is ${campaign.state}; a number can be tied once the campaign is registered.`;
+    return this.whyFull(r, campaign.id, row.business_id, more);
+  }
+
   /** Why a campaign takes no further number; empty where it does. */
-  private async whyFull(w: Writer, campaignId: string, businessId: string): Promise<string> {
-    const limit = await this.room.limitOf(w, businessId);
-    return (await countIn(w, campaignId)) >= limit
+  private async whyFull(r: Reader, campaignId: string, businessId: string, more = 0): Promise<string> {
+    const limit = await this.room.limitOf(r, businessId);
+    return (await countIn(r, campaignId)) + more >= limit
       ? `A campaign like this takes at most ${limit} number${limit === 1 ? '' : 's'}.`
       : '';
   }

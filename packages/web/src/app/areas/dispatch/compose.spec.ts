@@ -103,6 +103,15 @@ describe('writing a dispatch', () => {
   }
   afterEach(() => closePage(p));
 
+  it('offers the default for the purpose first, marked, and chooses none by itself', async () => {
+    await open({ purpose: 'promotional', numberId: null });
+    const options = [...p.host.querySelectorAll('[aria-label="Sending number"] option')].map(
+      (o) => o.textContent?.replace(/\s+/g, ' ').trim() ?? '',
+    );
+    expect(options).toEqual(['choose the number…', '+1 201-555-0143 Offers · default', '+1 201-555-0142 News']);
+    expect(p.host.querySelector<HTMLSelectElement>('[aria-label="Sending number"]')?.selectedIndex).toBe(0);
+  });
+
   /** A moment after the last key it is saved. */
   async function saved(): Promise<Record<string, unknown>> {
     await new Promise((r) => setTimeout(r, 800));

@@ -246,6 +246,11 @@ export class Compose {
     const s = this.swapped();
     if (s) this.form.controls.text.setValue(s);
   }
+  /** Numbers that can be sent from, the default for the purpose first; none is chosen by itself. */
+  protected readonly senders = computed(() => {
+    const active = this.store.numbers().filter((n) => n.state === 'active');
+    return [...active.filter((n) => this.isDefault(n)), ...active.filter((n) => !this.isDefault(n))];
+  });
   /** The default of the business for the purpose that is named; it is shown, never chosen by itself. */
   protected isDefault(n: NumberView): boolean {
     const purpose = this.draft().purpose;

@@ -1,3 +1,4 @@
+import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
 import { Inventory } from './inventory';
@@ -17,6 +18,12 @@ const number = (id: string, over: object = {}) => ({
   throughput: '10 / s',
   lastUsedAt: null,
   releaseFinalAt: null,
+  ended: '',
+  endedAt: null,
+  orderedBy: null,
+  cardName: '',
+  cardPicture: false,
+  programme: null,
   defaultFor: [],
   campaignId: 'cmp_1',
   campaignName: 'Service notices',
@@ -59,7 +66,18 @@ describe('the inventory', () => {
         'views.list': () => ({ items: views }),
         'views.drop': ({ params }: Asked) => ((views = views.filter((v) => v.id !== params['id'])), { done: true }),
         'views.save': ({ body }: Asked) => (views.push({ id: 'viw_2', ...(body as View) }), { id: 'viw_2' }),
-        'numbers.bulk': { changed: 1, refused: [{ e164: '+12015550146', why: 'It is being released.' }] },
+        'numbers.bulk': {
+          changed: 1,
+          refused: [{ e164: '+12015550146', why: 'It is being released.' }],
+          undo: [{ id: 'Sailing', label: 'Sailing' }],
+        },
+        'numbers.bulk-undo': { changed: 1 },
+        'numbers.bulk-preview': {
+          change: 1,
+          skipped: [{ e164: '+12015550146', why: 'It is paused.' }],
+          interrupted: ['+12015550147'],
+          undoable: false,
+        },
       },
       { at, role },
     );
@@ -90,7 +108,7 @@ describe('the inventory', () => {
     expect(labels().length).toBe(3);
   });
 
-  it('labels the chosen ones, and says the first that was refused', async () => {
+  it('labels the chosen ones, names what was skipped, and takes it back', async () => {
     await open();
     const box = await p.loader.getHarness(MatCheckboxHarness.with({ selector: 'td mat-checkbox' }));
     await box.check();
@@ -101,7 +119,41 @@ describe('the inventory', () => {
     await p.fill('bulk-label', 'Counter');
     await p.press('Label');
     expect(p.api.of('numbers.bulk').map((a) => a.body)).toEqual([{ ids: ['Sailing'], label: 'Counter' }]);
-    expect(p.said).toEqual(['1 changed. +12015550146: It is being released.']);
+    expect(p.said).toEqual(['1 number changed. +1 201-555-0146 skipped: It is being released.']);
+    p.undo?.();
+    await p.settle();
+    expect(p.api.of('numbers.bulk-undo').map((a) => a.body)).toEqual([
+      { before: [{ id: 'Sailing', label: 'Sailing' }] },
+    ]);
+  });
+
+  it('says before tying several what is out of service, what is skipped, and whether it can be undone', async () => {
+    await open();
+    await (await p.loader.getHarness(MatCheckboxHarness.with({ selector: 'td mat-checkbox' }))).check();
+    await p.settle();
+    const select = p.host.querySelector<HTMLSelectElement>('[aria-label="Campaign for the chosen numbers"]');
+    if (select) select.value = 'cmp_1';
+    select?.dispatchEvent(new Event('change'));
+    await p.settle();
+    const line = p.questions[0]?.line ?? '';
+    expect(line).toContain('out of service for up to 72 hours: +1 201-555-0147');
+    expect(line).toContain('Skipped: +1 201-555-0146: It is paused.');
+    expect(line).toContain('Moving back would take as long again.');
+  });
+
+  it('says whose order one looks at, where it was a colleague’s', async () => {
+    const mine = number('Ticket counter', { orderId: 'ord_1', orderedBy: { id: 'usr_9', name: 'Odette Brand' } });
+    await open('/page?order=ord_1', 'administrator', [mine]);
+    expect(p.text()).toContain('The order of Odette Brand: 1 of 1 active.');
+  });
+
+  it('has what ended in a facet of its own, and counts no fee of it', async () => {
+    await open('/page', 'administrator', [...ALL, number('Gone', { state: 'released', ended: 'ported away' })]);
+    expect(p.text()).toContain('4 numbers, 3.90 monthly');
+    await (await p.loader.getHarness(MatButtonToggleHarness.with({ text: /ported away/ }))).check();
+    await p.settle();
+    expect(labels()).toEqual(['Gone']);
+    expect(p.url()).toBe('/page?ended=ported%20away');
   });
 
   it('offers the first step where there is nothing', async () => {

@@ -7,7 +7,10 @@ import {
   INVENTORY_FACETS,
   isSearchedFor,
   listNumbers,
+  previewBulkNumbers,
+  undoBulkNumbers,
 } from '@long-gate/contracts';
+import { formatPhone } from '@long-gate/core';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import { withAddress } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
@@ -19,7 +22,7 @@ import { liveResource } from '../../state/live-resource';
 /** Every number of the business, narrowed and chosen. */
 export const InventoryStore = signalStore(
   withBusiness(),
-  withAddress(['may', 'kind', 'source', 'state', 'q', 'order']),
+  withAddress(['may', 'registration', 'campaign', 'can', 'kind', 'source', 'state', 'ended', 'q', 'order']),
   withFeature((store) =>
     withItems(store, ['numbers', 'registration', 'settings'], (api, businessId) =>
       api.call(listNumbers, { params: { businessId } }),
@@ -62,9 +65,23 @@ export const InventoryStore = signalStore(
       if (!done) return;
       store.pick([]);
       store.list.reload();
-      const [no] = done.refused;
-      if (no) store.acting.refused(`${done.changed} changed. ${no.e164}: ${no.why}`);
-      else store.acting.done(`${done.changed} ${done.changed === 1 ? 'number' : 'numbers'} changed.`);
+      const { changed, refused, undo } = done;
+      const skipped = refused.map((no) => `${formatPhone(no.e164)} skipped: ${no.why}`);
+      const words = [`${changed} ${changed === 1 ? 'number' : 'numbers'} changed.`, ...skipped].join(' ');
+      if (changed === 0) store.acting.refused(words);
+      else if (undo.length === 0) store.acting.done(words);
+      else
+        store.acting.done(words, async () => {
+          await store.acting.run(() =>
+            store._api.call(undoBulkNumbers, { params: store._at(), body: { before: undo } }),
+          );
+          store.list.reload();
+        });
     },
+    /** What a change of the chosen numbers would change, skip and interrupt; undefined where that cannot be said now. */
+    bulkPreview: (part: { campaignId: string }) =>
+      store.acting.run(() =>
+        store._api.call(previewBulkNumbers, { params: store._at(), body: { ids: [...store.picked()], ...part } }),
+      ),
   })),
 );

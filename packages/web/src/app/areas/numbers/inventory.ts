@@ -69,8 +69,10 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
       </ng-container>
       <ng-container facets>
         @for (f of store.facets(); track f.key) {
-          @if (f.values.length > 1 || f.chosen.length > 0) {
-            <lg-facet [label]="f.label" [values]="f.values" (picked)="store.toggle(f.key, $event)" />
+          @if (f.values.length > 1 || f.chosen.length > 0 || f.key === 'ended') {
+            @if (f.values.length > 0) {
+              <lg-facet [label]="f.label" [values]="f.values" (picked)="store.toggle(f.key, $event)" />
+            }
           }
         }
       </ng-container>
@@ -213,7 +215,9 @@ export class Inventory {
     { id: 'monthly', head: 'Monthly', width: 84, right: true, leaves: 6, by: (n) => n.monthly },
     { id: 'used', head: 'Last used', width: 100, leaves: 3, by: (n) => n.lastUsedAt, face: 'soft' },
   ];
-  protected readonly monthly = computed(() => this.store.shown().reduce((sum, n) => sum + n.monthly, 0));
+  protected readonly monthly = computed(() =>
+    this.store.shown().reduce((sum, n) => sum + (n.state === 'active' || n.state === 'paused' ? n.monthly : 0), 0),
+  );
 
   protected sentBy(n: NumberView): readonly number[] {
     return this.store.sent().get(n.id) ?? NOTHING;
@@ -252,14 +256,24 @@ export class Inventory {
     const select = event.target as HTMLSelectElement;
     const campaign = this.store.campaigns().find((c) => c.id === select.value);
     select.value = '';
-    if (
-      campaign &&
-      (await this.confirm.ask({
-        title: `Tie ${this.store.picked().length} numbers to ${campaign.name}?`,
-        line: 'No cost now or monthly. The networks confirm in about a day; until then nothing is sent from them. A number is in one campaign at a time.',
-        yes: 'Tie them',
-      }))
-    )
-      await this.store.bulk({ campaignId: campaign.id });
+    const would = campaign && (await this.store.bulkPreview({ campaignId: campaign.id }));
+    if (!campaign || !would) return;
+    const skipped = would.skipped.map((s) => `${formatPhone(s.e164)}: ${s.why}`).join(' ');
+    if (would.change === 0) {
+      this.store.acting.refused(`None of them can be tied to ${campaign.name}. ${skipped}`);
+      return;
+    }
+    const moved = would.interrupted.map((e) => formatPhone(e)).join(', ');
+    const yes = await this.confirm.ask({
+      title: `Tie ${would.change} ${would.change === 1 ? 'number' : 'numbers'} to ${campaign.name}?`,
+      line: [
+        'No cost now or monthly. The networks confirm in about a day; until then nothing is sent from them.',
+        ...(moved ? [`Moved from another campaign, out of service for up to 72 hours: ${moved}.`] : []),
+        ...(skipped ? [`Skipped: ${skipped}`] : []),
+        would.undoable ? 'It can be undone.' : 'Moving back would take as long again.',
+      ].join(' '),
+      yes: 'Tie them',
+    });
+    if (yes) await this.store.bulk({ campaignId: campaign.id });
   }
 }

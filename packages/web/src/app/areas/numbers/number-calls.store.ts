@@ -29,7 +29,9 @@ export const NumberCallsStore = signalStore(
   withComputed(({ _handling, _lists }) => ({
     handling: computed(() => (_handling.hasValue() ? (_handling.value() ?? NONE) : NONE)),
     /** Names of lists a caller can join. */
-    lists: computed(() => (_lists.hasValue() ? (_lists.value()?.items ?? []) : []).map((l) => l.name)),
+    lists: computed(() =>
+      (_lists.hasValue() ? (_lists.value()?.items ?? []) : []).filter((l) => l.kind === 'list').map((l) => l.name),
+    ),
   })),
   withMethods(({ _api, _at, _about, _handling }) => ({
     async save(body: CallHandling): Promise<void> {

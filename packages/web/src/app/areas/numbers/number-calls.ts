@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { CallHandlingShape, type CallHandling } from '@long-gate/contracts';
+import { greetingTemplate } from '@long-gate/core';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { ChoiceField } from '../../parts/form/choice-field';
 import { Faults } from '../../parts/form/faults';
@@ -52,12 +53,28 @@ const WAYS = [
             [lines]="2"
             [most]="480"
           />
+          <p class="small">
+            <button type="button" matButton class="plain" (click)="template()">
+              {{
+                drafted().invites ? 'Start from a greeting that tells all they agree to' : 'Start from a plain greeting'
+              }}
+            </button>
+          </p>
           <mat-checkbox class="check" [formControl]="form.controls.invites"
             >It invites to join a list: pressing 1 is kept as consent to informational texts, with the greeting’s exact
             words. Offers need a written consent.</mat-checkbox
           >
           @if (drafted().invites) {
-            <lg-text-field [control]="form.controls.list" label="List" name="list" [suggestions]="store.lists()" />
+            <lg-choice-field
+              [control]="form.controls.list"
+              label="List"
+              name="list"
+              none="choose the list…"
+              [choices]="lists()"
+            />
+            @if (store.lists().length === 0) {
+              <p class="soft small">There is no list yet; make one in Contacts first.</p>
+            }
           }
         }
         <lg-faults [form]="form" />
@@ -95,6 +112,24 @@ export class NumberCalls {
 
   constructor() {
     this.store.about(this.id);
+  }
+
+  /** Lists to choose from; one it was set to stays, also where it is gone meanwhile. */
+  protected readonly lists = computed(() =>
+    [...new Set([...this.store.lists(), ...[this.drafted().list ?? ''].filter((name) => name !== '')])].map(
+      (value) => ({
+        value,
+        label: value,
+      }),
+    ),
+  );
+
+  /** Puts a greeting to start from: with all that people agree to, where it invites. */
+  protected template(): void {
+    const { greeting, invites } = this.form.controls;
+    const b = this.store.session.business();
+    greeting.setValue(greetingTemplate({ nameLine: b?.nameLine ?? '', website: b?.website ?? '' }, invites.value));
+    greeting.markAsDirty();
   }
 
   protected words(): string {

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import type { NumberView } from '@long-gate/contracts';
+import { reviewDisclosure } from '@long-gate/core';
 import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
 import { ApiProblem } from '../../api/api';
 import { NumberDocket } from './number-docket';
@@ -19,6 +21,12 @@ const shown = signal({
   throughput: '',
   lastUsedAt: null,
   releaseFinalAt: null,
+  ended: '',
+  endedAt: null,
+  orderedBy: null,
+  cardName: 'Heron Lane orders',
+  cardPicture: false,
+  programme: null,
   defaultFor: [],
   campaignId: null,
   campaignName: null,
@@ -98,17 +106,58 @@ describe('a number', () => {
     await open({
       'numbers.edit': new ApiProblem(422, 'refused', 'No.', [{ field: 'label', message: 'Another number has it.' }]),
     });
-    await p.press('Edit label and description');
+    await p.press('Edit label, description and card name');
     await p.fill('label', 'Quay');
     await p.press('Save');
-    expect(p.api.of('numbers.edit').map((a) => [a.version, a.body])).toEqual([[5, { label: 'Quay', description: '' }]]);
+    expect(p.api.of('numbers.edit').map((a) => [a.version, a.body])).toEqual([
+      [5, { label: 'Quay', description: '', cardName: 'Heron Lane orders' }],
+    ]);
     expect(document.getElementById('label-wrong')?.textContent?.trim()).toBe('Another number has it.');
     expect(p.host.querySelector<HTMLInputElement>('#label')?.value).toBe('Quay');
   });
 
+  it('has a name for the public card, beside the label that colleagues see, and a picture of one’s own', async () => {
+    await open({ 'numbers.card-picture': shown() });
+    expect(p.host.querySelector('.card')?.textContent).toContain('Heron Lane orders');
+    expect(p.host.querySelector('.card img')?.getAttribute('src')).toBe('/api/v1/public/cards/num_1/picture?v=5');
+    const input = p.host.querySelector<HTMLInputElement>('input[type=file]');
+    const given = new DataTransfer();
+    given.items.add(new File(['abc'], 'sign.png', { type: 'image/png' }));
+    if (input) input.files = given.files;
+    input?.dispatchEvent(new Event('change'));
+    await p.settle();
+    await p.settle();
+    expect(p.api.of('numbers.card-picture').map((a) => a.body)).toEqual([
+      { file: { name: 'sign.png', base64: btoa('abc') } },
+    ]);
+  });
+
+  it('starts a greeting from a template with all that people agree to, and has lists to choose from', async () => {
+    await open({
+      'lists.list': {
+        items: [
+          { id: 'l', name: 'Regulars', kind: 'list', count: 1 },
+          { id: 't', name: 'vip', kind: 'tag', count: 1 },
+        ],
+      },
+    });
+    await p.press('Change call handling');
+    const way = p.host.querySelector<HTMLSelectElement>('#way');
+    if (way) way.value = 'greet';
+    way?.dispatchEvent(new Event('change'));
+    await p.settle();
+    await (await p.loader.getHarness(MatCheckboxHarness.with({ label: /It invites to join/ }))).check();
+    await p.press('Start from a greeting that tells all they agree to');
+    const greeting = p.host.querySelector<HTMLTextAreaElement>('#greeting')?.value ?? '';
+    expect(greeting).toContain('press 1');
+    expect(reviewDisclosure(greeting, { legalName: 'Heron Lane Bakery LLC', nameLine: 'Heron Lane' }, 'g')).toEqual([]);
+    const lists = [...p.host.querySelectorAll('#list option')].map((o) => o.textContent?.trim());
+    expect(lists).toEqual(['choose the list…', 'Regulars']);
+  });
+
   it('leaves what is being typed where it is when something else about it changes', async () => {
     await open();
-    await p.press('Edit label and description');
+    await p.press('Edit label, description and card name');
     await p.fill('label', 'Quay');
     shown.update((n) => ({ ...n, lastUsedAt: 2, version: 6 }));
     await p.settle();

@@ -4,8 +4,10 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { editNumber, type NumberView } from '@long-gate/contracts';
 import { formatPhone, postLabel, postNo, PURPOSES } from '@long-gate/core';
+import { base64Of } from '../../parts/base64-of';
 import { Confirm } from '../../parts/confirm';
 import { Docket } from '../../parts/docket/docket';
+import { FileButton } from '../../parts/file-button';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
@@ -25,6 +27,7 @@ import { text } from '../../parts/form/controls';
     Faults,
     Form,
     TextField,
+    FileButton,
     MatCheckboxModule,
     MatButtonModule,
     RouterLink,
@@ -180,7 +183,13 @@ import { text } from '../../parts/form/controls';
       @if (session.isAdministrator()) {
         @if (editing()) {
           <form [lgForm]="form" (sent)="save()" class="edit">
-            <lg-text-field [control]="form.controls.label" label="Label" name="label" [most]="60" />
+            <lg-text-field
+              [control]="form.controls.label"
+              label="Label"
+              hint="for colleagues"
+              name="label"
+              [most]="60"
+            />
             <lg-text-field
               [control]="form.controls.description"
               label="What colleagues should know"
@@ -188,13 +197,24 @@ import { text } from '../../parts/form/controls';
               [lines]="3"
               [most]="300"
             />
+            @if (number().kind !== 'sender ID') {
+              <lg-text-field
+                [control]="form.controls.cardName"
+                label="Name on the public card"
+                [hint]="'empty: ' + (session.business()?.nameLine ?? '')"
+                name="cardName"
+                [most]="60"
+              />
+            }
             <lg-faults [form]="form" />
             <button type="submit" matButton="filled" [disabled]="form.busy()">Save</button>
             <button type="button" matButton="outlined" (click)="editing.set(false)">Cancel</button>
           </form>
         } @else {
           <p>
-            <button type="button" matButton class="plain" (click)="edit()">Edit label and description</button>
+            <button type="button" matButton class="plain" (click)="edit()">
+              Edit label, description and card name
+            </button>
           </p>
         }
       }
@@ -203,10 +223,29 @@ import { text } from '../../parts/form/controls';
         <p class="soft small">
           With name and picture, so that people recognise it. Put the address into a text, or download the card.
         </p>
+        <div class="card">
+          <img [src]="store.picture()" width="48" height="48" alt="The picture on the card" />
+          <div>
+            <div class="strong">{{ number().cardName || session.business()?.nameLine }}</div>
+            <div class="mono small">{{ number().e164 | phone }}</div>
+          </div>
+        </div>
         <p class="ends">
           <a matButton="outlined" [href]="store.card()" download>Download</a>
           <button type="button" matButton="outlined" (click)="copyCard()">Copy its address</button>
         </p>
+        @if (session.isAdministrator()) {
+          <p class="ends">
+            <lg-file-button accept="image/png,image/jpeg" [disabled]="busy()" (chosen)="putPicture($event)">{{
+              number().cardPicture ? 'Another picture…' : 'A picture of your own…'
+            }}</lg-file-button>
+            @if (number().cardPicture) {
+              <button type="button" matButton class="plain" [disabled]="busy()" (click)="store.setPicture(null)">
+                Take the picture off
+              </button>
+            }
+          </p>
+        }
       }
       @if (number().state === 'active' && number().kind !== 'sender ID' && number().source !== 'hosted') {
         @if (number().capabilities.includes('voice')) {
@@ -256,6 +295,12 @@ import { text } from '../../parts/form/controls';
       display: flex;
       gap: 8px;
     }
+    .card {
+      display: flex;
+      gap: 10px;
+      align-items: center;
+      margin: 6px 0;
+    }
     .edit {
       margin-top: 14px;
     }
@@ -281,6 +326,7 @@ export class NumberDocket {
     {
       label: text(),
       description: text(),
+      cardName: text(),
     },
     editNumber.body,
   );
@@ -327,8 +373,8 @@ export class NumberDocket {
   }
 
   protected edit(): void {
-    const { label, description } = this.number();
-    this.form.group.reset({ label, description });
+    const { label, description, cardName } = this.number();
+    this.form.group.reset({ label, description, cardName });
     this.editing.set(true);
   }
   protected async save(): Promise<void> {
@@ -336,6 +382,10 @@ export class NumberDocket {
       this.store.acting.done('Saved.');
       this.editing.set(false);
     }
+  }
+
+  protected async putPicture(file: File): Promise<void> {
+    await this.store.setPicture({ name: file.name, base64: await base64Of(file) });
   }
 
   protected async copyCard(): Promise<void> {

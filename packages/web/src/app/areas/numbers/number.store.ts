@@ -3,6 +3,8 @@ import {
   editNumber,
   getDossier,
   numberCard,
+  cardPicture,
+  setCardPicture,
   releaseNumber,
   setDefaultNumber,
   takeBackNumber,
@@ -36,7 +38,7 @@ export const NumberStore = signalStore(
     return {
       tie: (campaignId: string | null, done: string) =>
         acting.did(() => _api.call(tieNumber, { params: of(), body: { campaignId } }), done),
-      save: (body: { label: string; description: string }) =>
+      save: (body: { label: string; description: string; cardName?: string }) =>
         _api.call(editNumber, { params: of(), version: _about()?.version ?? 0, body }),
       setDefault: (purpose: Purpose, on: boolean) =>
         acting.did(
@@ -55,6 +57,14 @@ export const NumberStore = signalStore(
           `${formatPhone(_about()?.e164 ?? '')} is released.`,
         ),
       takeBack: () => acting.did(() => _api.call(takeBackNumber, { params: of() }), 'The number is back.'),
+      /** Puts a picture on its card; null takes it off. */
+      setPicture: (file: { name: string; base64: string } | null) =>
+        acting.did(
+          () => _api.call(setCardPicture, { params: of(), body: { file } }),
+          file ? 'The picture is on the card.' : 'The card has its letters again.',
+        ),
+      /** Where the picture on its card is; another address for each version, so that it is looked at anew. */
+      picture: () => `${_api.address(cardPicture, { params: { id: _about()?.id ?? '' } })}?v=${_about()?.version ?? 0}`,
       /** Where its public card is. */
       card: () => _api.address(numberCard, { params: { id: _about()?.id ?? '' } }),
     };

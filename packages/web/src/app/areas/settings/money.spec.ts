@@ -52,14 +52,14 @@ describe('the balance', () => {
   });
 
   it('is filled with what is missing where somebody came for that, and leads back once it is there', async () => {
-    await open('administrator', {}, '/page?amount=0.31&back=numbers%2Facquire%3Fwhere%3D551');
-    expect(p.host.querySelector<HTMLInputElement>('#amount')?.value).toBe('0.31');
+    await open('administrator', {}, '/page?amount=1.31&back=numbers%2Facquire%3Fwhere%3D551');
+    expect(p.host.querySelector<HTMLInputElement>('#amount')?.value).toBe('1.31');
     p.yes = false;
     await p.press('Top up…');
     expect(p.url()).toContain('/page');
     p.yes = true;
     await p.press('Top up…');
-    expect(p.api.of('money.topUp').map((a) => a.body)).toEqual([{ amount: 310_000 }]);
+    expect(p.api.of('money.topUp').map((a) => a.body)).toEqual([{ amount: 1_310_000 }]);
     expect(p.url()).toBe('/b/biz_1/numbers/acquire?where=551');
   });
 

@@ -5,7 +5,8 @@ import type { AllRows } from './with-items';
 
 export interface FacetOf<Row> {
   label: string;
-  of: (row: Row) => string;
+  /** Its value in the facet, several of them, or none where it has none. */
+  of: (row: Row) => string | readonly string[];
 }
 /** What stands in the address. */
 export interface Filtered {
@@ -35,7 +36,9 @@ export function withFacets<Row, K extends string>(
         const [address, rows] = [filters(), all()];
         const chosen = keys.filter((k) => k !== but).map((k) => ({ of: reads[k].of, values: valuesOf(k) }));
         return rows.filter(
-          (row) => keep(row, address) && chosen.every((c) => c.values.length === 0 || c.values.includes(c.of(row))),
+          (row) =>
+            keep(row, address) &&
+            chosen.every((c) => c.values.length === 0 || [c.of(row)].flat().some((v) => c.values.includes(v))),
         );
       };
       return {
@@ -43,7 +46,8 @@ export function withFacets<Row, K extends string>(
         facets: computed((): DrawnFacet<K>[] =>
           keys.map((key) => {
             const counts = new Map<string, number>();
-            for (const row of matching(key)) counts.set(reads[key].of(row), (counts.get(reads[key].of(row)) ?? 0) + 1);
+            for (const value of matching(key).flatMap((row) => reads[key].of(row)))
+              counts.set(value, (counts.get(value) ?? 0) + 1);
             const chosen = valuesOf(key);
             for (const v of chosen) if (!counts.has(v)) counts.set(v, 0);
             return {

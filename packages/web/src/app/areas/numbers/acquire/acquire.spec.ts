@@ -106,6 +106,15 @@ describe('getting a number', () => {
     expect(p.url()).toBe('/b/biz_1/numbers?open=num_9');
   });
 
+  it('keeps aside with the line its calls go to, where somebody came for that', async () => {
+    await open('/page?where=551&forward=%2B16095550110');
+    expect(p.text()).toContain('put through to +1 609-555-0110');
+    await p.press('Keep aside');
+    expect(p.api.of('basket.put').map((a) => a.body)).toEqual([
+      { e164: offer.e164, kind: 'local', forwardTo: '+16095550110' },
+    ]);
+  });
+
   it('says how many there are in stock, not how many are shown', async () => {
     await open('/page?where=551');
     expect(p.text()).toContain('12 numbers in stock in 551');
@@ -129,9 +138,9 @@ describe('getting a number', () => {
 
   it('leads to the money with what is missing, and back to where one was', async () => {
     const item = { ...offer, heldUntil: Date.parse('2027-03-12T19:09:30Z'), programme: null, putBy: '' };
-    await open('/page?where=551', { 'basket.get': { ...basket([item]), missing: 300_001 } });
+    await open('/page?where=551', { 'basket.get': { ...basket([item]), missing: 1_300_001 } });
     const link = [...p.host.querySelectorAll('a')].find((a) => a.textContent?.includes('Top up by'));
-    expect(link?.getAttribute('href')).toBe('/b/biz_1/settings/money?amount=0.31&back=%2Fpage%3Fwhere%3D551');
+    expect(link?.getAttribute('href')).toBe('/b/biz_1/settings/money?amount=1.31&back=%2Fpage%3Fwhere%3D551');
   });
 
   it('asks what a short code is for before it can be ordered, and keeps that at the code', async () => {

@@ -21,12 +21,13 @@ import { liveResource } from '../../../state/live-resource';
 export type Wish = Required<z.input<typeof searchNumbers.query>>;
 /** What is asked where nothing else is. */
 export const ANY: Wish = { kind: 'local', country: 'US', where: '', digits: '', can: '', count: '20' };
+/** `forward`: the line to which calls of what is bought go. */
 const KEYS = ['kind', 'country', 'where', 'digits', 'can', 'count'] as const;
 
 /** Numbers at the exchange, as the address asks for them, and what is kept aside. */
 export const AcquireStore = signalStore(
   withBusiness(),
-  withAddress(KEYS),
+  withAddress([...KEYS, 'forward']),
   withComputed(({ filters }) => ({
     wish: computed((): Wish => ({ ...ANY, ...filters() }) as Wish),
     /** Whether enough is said to look for something. */
@@ -46,7 +47,7 @@ export const AcquireStore = signalStore(
   withComputed(({ basket }) => ({
     aside: computed(() => (basket.hasValue() ? (basket.value()?.items ?? []) : []).map((i) => i.e164)),
   })),
-  withMethods(({ _api, _at, acting, basket, found, set }) => {
+  withMethods(({ _api, _at, acting, address, basket, found, set }) => {
     const take = (now: Basket | undefined): void => {
       if (now) basket.set(now);
     };
@@ -58,7 +59,11 @@ export const AcquireStore = signalStore(
       },
       async keep(o: OfferView): Promise<void> {
         const now = await acting.run(
-          () => _api.call(putAside, { params: _at(), body: { e164: o.e164, kind: o.kind } }),
+          () =>
+            _api.call(putAside, {
+              params: _at(),
+              body: { e164: o.e164, kind: o.kind, forwardTo: address().forward ?? '' },
+            }),
           `${formatPhone(o.e164)} is kept aside for ten minutes.`,
         );
         take(now);

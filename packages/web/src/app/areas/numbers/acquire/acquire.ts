@@ -12,7 +12,7 @@ import { Faults } from '../../../parts/form/faults';
 import { filledFrom } from '../../../parts/form/filled-from';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
-import { CountPipe, MoneyPipe } from '../../../parts/format';
+import { CountPipe, MoneyPipe, PhonePipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
 import { Cell } from '../../../parts/table/cell';
 import type { Column } from '../../../parts/table/column';
@@ -41,6 +41,7 @@ import { flag, text } from '../../../parts/form/controls';
     RouterLink,
     CountPipe,
     MoneyPipe,
+    PhonePipe,
   ],
   providers: [AcquireStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -59,6 +60,15 @@ import { flag, text } from '../../../parts/form/controls';
             The account is {{ store.session.business()?.accountState }}. You can search; buying is possible once it is
             open. <a [routerLink]="['/b', store.session.businessId(), 'settings', 'business']">Open the account</a>
           </div>
+        }
+        @if (store.address().forward; as line) {
+          <p>
+            Calls to the number you choose will be put through to <span class="mono strong">{{ line | phone }}</span>,
+            from its first day.
+            <button type="button" matButton class="plain" (click)="store.set({ forward: null })">
+              not put through
+            </button>
+          </p>
         }
         <form class="ask" [lgForm]="form" (sent)="search()">
           <div class="row-fields">

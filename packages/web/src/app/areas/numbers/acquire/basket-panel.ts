@@ -34,6 +34,9 @@ import { AcquireStore } from './acquire.store';
       <div class="item">
         <span>
           <span class="mono">{{ i.e164 | phone }}</span>
+          @if (i.forwardTo) {
+            <span class="soft small"> calls go to {{ i.forwardTo | phone }}</span>
+          }
           @if (i.putBy) {
             <span class="soft small"> chosen by {{ i.putBy }}</span>
           }
@@ -171,8 +174,9 @@ export class BasketPanel {
   protected here(): string {
     return this.router.url.replace(/^\/b\/[^/]+\//, '');
   }
+  /** What has to be topped up for an amount: whole cents, and no less than is taken. */
   protected plain(amount: number): string {
-    return (Math.ceil(amount / 10_000) / 100).toFixed(2);
+    return Math.max(1, Math.ceil(amount / 10_000) / 100).toFixed(2);
   }
 
   protected async order(): Promise<void> {

@@ -1,3 +1,4 @@
+import { base64Of } from '../../../parts/base64-of';
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -213,7 +214,7 @@ export class PortPapers {
       await this.store.upload({
         what,
         name: file.name,
-        base64: await read(file),
+        base64: await base64Of(file),
         dated,
         signedBy,
       });
@@ -221,14 +222,4 @@ export class PortPapers {
       this.wrong.set((error as ApiProblem).message);
     }
   }
-}
-
-/** The bytes of a file in base64. */
-function read(file: File): Promise<string> {
-  return new Promise((resolve, reject) => {
-    const reader = new FileReader();
-    reader.onload = () => resolve((typeof reader.result === 'string' ? reader.result : '').replace(/^data:[^,]*,/, ''));
-    reader.onerror = () => reject(new Error(`“${file.name}” could not be read from this computer.`));
-    reader.readAsDataURL(file);
-  });
 }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { testForRoute } from '@long-gate/contracts';
@@ -30,6 +30,7 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
     MatButtonModule,
     PageTitle,
     NumbersTabs,
+    RouterLink,
     MoneyPipe,
     PhonePipe,
   ],
@@ -56,50 +57,62 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
         } @else if (store.found.error()) {
           <div class="problem" role="alert">{{ store.found.error()?.message }}</div>
         } @else if (store.found.value(); as f) {
-          <p class="sentence">
-            <span class="mono strong">{{ f.e164 | phone }}</span> is a {{ kind[f.kind] }} with
-            {{ f.carrier || 'a carrier we do not know' }}. Its calls
-            <mat-form-field
-              ><select matNativeControl aria-label="Calls" (change)="set({ stays: $any($event.target).value })">
-                <option value="move" [selected]="stays() !== 'stay'">may move here</option>
-                <option value="stay" [selected]="stays() === 'stay'">must stay where they are</option>
-              </select></mat-form-field
-            >, people
-            <mat-form-field
-              ><select matNativeControl aria-label="Known" (change)="set({ known: $any($event.target).value })">
-                <option value="yes" [selected]="known() !== 'no'">know it and write to it</option>
-                <option value="no" [selected]="known() === 'no'">hardly know it</option>
-              </select></mat-form-field
-            >, and texts are needed within
-            <mat-form-field
-              ><select
-                matNativeControl
-                aria-label="Needed within"
-                (change)="set({ within: $any($event.target).value })"
+          @if (f.ours; as ours) {
+            <div class="step">
+              <span class="mono strong">{{ f.e164 | phone }}</span> is yours: it is {{ ours.is }}.
+              <a
+                matButton="filled"
+                [routerLink]="'/b/' + session.businessId() + '/' + ours.link.split('?')[0]"
+                [queryParams]="queryOf(ours.link)"
+                >To it</a
               >
-                @for (w of ['days', 'weeks', 'months']; track w) {
-                  <option [value]="w" [selected]="(within() ?? 'weeks') === w">{{ w }}</option>
+            </div>
+          } @else {
+            <p class="sentence">
+              <span class="mono strong">{{ f.e164 | phone }}</span> is a {{ kind[f.kind] }} with
+              {{ f.carrier || 'a carrier we do not know' }}. Its calls
+              <mat-form-field
+                ><select matNativeControl aria-label="Calls" (change)="set({ stays: $any($event.target).value })">
+                  <option value="move" [selected]="stays() !== 'stay'">may move here</option>
+                  <option value="stay" [selected]="stays() === 'stay'">must stay where they are</option>
+                </select></mat-form-field
+              >, people
+              <mat-form-field
+                ><select matNativeControl aria-label="Known" (change)="set({ known: $any($event.target).value })">
+                  <option value="yes" [selected]="known() !== 'no'">know it and write to it</option>
+                  <option value="no" [selected]="known() === 'no'">hardly know it</option>
+                </select></mat-form-field
+              >, and texts are needed within
+              <mat-form-field
+                ><select
+                  matNativeControl
+                  aria-label="Needed within"
+                  (change)="set({ within: $any($event.target).value })"
+                >
+                  @for (w of ['days', 'weeks', 'months']; track w) {
+                    <option [value]="w" [selected]="(within() ?? 'weeks') === w">{{ w }}</option>
+                  }
+                </select></mat-form-field
+              >.
+            </p>
+            <lg-table label="Ways" [rows]="routes()" [columns]="columns" [key]="key" [face]="face">
+              <ng-template lgCell="way" [of]="routes()" let-r>
+                <span class="strong">{{ words[r.way] }}</span>
+                @if (r === routes()[0]) {
+                  <div class="pass small">the way to take</div>
                 }
-              </select></mat-form-field
-            >.
-          </p>
-          <lg-table label="Ways" [rows]="routes()" [columns]="columns" [key]="key" [face]="face">
-            <ng-template lgCell="way" [of]="routes()" let-r>
-              <span class="strong">{{ words[r.way] }}</span>
-              @if (r === routes()[0]) {
-                <div class="pass small">the way to take</div>
-              }
-            </ng-template>
-            <ng-template lgCell="once" [of]="routes()" let-r>{{ r.once | money }}</ng-template>
-            <ng-template lgCell="monthly" [of]="routes()" let-r>{{ r.monthly | money }}</ng-template>
-            <ng-template lgCell="start" [of]="routes()" let-r>
-              @if (r.possible && session.isAdministrator()) {
-                <button type="button" [matButton]="r === routes()[0] ? 'filled' : 'outlined'" (click)="start(r)">
-                  {{ starts[r.way] }}
-                </button>
-              }
-            </ng-template>
-          </lg-table>
+              </ng-template>
+              <ng-template lgCell="once" [of]="routes()" let-r>{{ r.once | money }}</ng-template>
+              <ng-template lgCell="monthly" [of]="routes()" let-r>{{ r.monthly | money }}</ng-template>
+              <ng-template lgCell="start" [of]="routes()" let-r>
+                @if (r.possible && session.isAdministrator()) {
+                  <button type="button" [matButton]="r === routes()[0] ? 'filled' : 'outlined'" (click)="start(r)">
+                    {{ starts[r.way] }}
+                  </button>
+                }
+              </ng-template>
+            </lg-table>
+          }
         } @else {
           <p class="soft intro">
             People trust the number they know. It can come here, get texting where it is, or stay while a new one texts:
@@ -165,7 +178,7 @@ export class RouteChooser {
   protected readonly form = new CheckedForm({ number: text(this.store.address().number ?? '') }, testForRoute.query);
   protected readonly routes = computed((): Route[] => {
     const f = this.store.found.hasValue() ? this.store.found.value() : undefined;
-    if (!f) return [];
+    if (!f || f.ours) return [];
     return chooseRoute({
       ...f,
       voiceStays: this.stays() === 'stay',
@@ -173,6 +186,10 @@ export class RouteChooser {
       neededWithin: (this.within() ?? 'weeks') as RouteQuestion['neededWithin'],
     });
   });
+
+  protected queryOf(link: string): Record<string, string> {
+    return Object.fromEntries(new URLSearchParams(link.split('?')[1] ?? ''));
+  }
 
   protected test(): void {
     const wish = this.form.body();
@@ -188,6 +205,9 @@ export class RouteChooser {
     const to = ['/b', this.session.businessId(), 'numbers'];
     if (r.way === 'port in') void this.router.navigate([...to, 'ports'], { queryParams: { bring: e164 } });
     else if (r.way === 'text-enable') void this.router.navigate([...to, 'hosted'], { queryParams: { e164 } });
-    else void this.router.navigate([...to, 'acquire'], { queryParams: { where: e164.slice(2, 5) } });
+    else
+      void this.router.navigate([...to, 'acquire'], {
+        queryParams: { where: e164.slice(2, 5), ...(r.way === 'forward only' ? { forward: e164 } : {}) },
+      });
   }
 }

@@ -2,10 +2,12 @@
 export interface CardFacts {
   business: string;
   nameLine: string;
-  label: string;
+  /** What people are to know it by; the name line where empty. */
+  cardName: string;
   e164: string;
   website: string;
   email: string;
+  picture: { type: string; bytes: Buffer };
   /** Changes with what stands on the card. */
   revision: number;
 }
@@ -25,29 +27,18 @@ function fold(line: string): string {
   return [...out, rest].join('\r\n');
 }
 
-/** A plain picture with the first letters of the name, in the colour of the house, as an SVG. */
-function picture(nameLine: string): string {
-  const letters = nameLine
-    .split(/\s+/)
-    .slice(0, 2)
-    .map((w) => w.charAt(0).toUpperCase())
-    .join('')
-    .replace(/[<&>]/g, '');
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 96 96"><rect width="96" height="96" fill="#0F5C63"/><text x="48" y="62" font-family="sans-serif" font-size="40" fill="#fff" text-anchor="middle">${letters}</text></svg>`;
-}
-
 /** The contact card people keep, so that they recognise who writes (vCard 4.0). source: RFC 6350. */
 export function vCard(f: CardFacts): string {
   const lines = [
     'BEGIN:VCARD',
     'VERSION:4.0',
     'KIND:org',
-    `FN:${escape(f.label === '' ? f.nameLine : `${f.nameLine}: ${f.label}`)}`,
+    `FN:${escape(f.cardName || f.nameLine)}`,
     `ORG:${escape(f.business)}`,
     `TEL;TYPE="text,voice";VALUE=uri:tel:${f.e164}`,
     ...(f.website ? [`URL:${f.website}`] : []),
     ...(f.email ? [`EMAIL:${escape(f.email)}`] : []),
-    `PHOTO:data:image/svg+xml;base64,${Buffer.from(picture(f.nameLine)).toString('base64')}`,
+    `PHOTO:data:${f.picture.type};base64,${f.picture.bytes.toString('base64')}`,
     `REV:${new Date(f.revision).toISOString().replace(/[-:]/g, '').slice(0, 15)}Z`,
     'END:VCARD',
   ];
