@@ -146,6 +146,8 @@ export const RecordAnswer = z.object({
   postalCode: z.string(),
   billingNumber: z.string(),
   numbers: z.array(z.object({ e164: z.string(), active: z.boolean() })),
+  /** Who may decide about the account; empty where the carrier does not say. */
+  authorisedNames: z.array(z.string()).default([]),
   freeze: z.boolean(),
   pendingOrder: z.string(),
 });

@@ -28,6 +28,7 @@ const RECORD = {
   postalCode: '08602',
   billingNumber: LINE,
   numbers: [{ e164: LINE, active: true }],
+  authorisedNames: [],
   freeze: false,
   pendingOrder: '',
   carrier: 'Harth Telephone',

@@ -100,7 +100,7 @@ export const PortShape = z.object({
   timeline: z.array(
     z.object({
       step: z.string(),
-      state: z.enum(['done', 'now', 'late', 'ahead', 'failed']),
+      state: z.enum(['done', 'now', 'expected', 'late', 'ahead', 'failed']),
       day: z.string(),
       note: z.string(),
     }),

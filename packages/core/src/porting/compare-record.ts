@@ -45,15 +45,13 @@ const ABBREVIATIONS: Readonly<Record<string, string>> = {
   point: 'pt',
   road: 'rd',
   square: 'sq',
-  street: 'st',
-  str: 'st',
+  str: 'street',
   terrace: 'ter',
   trail: 'trl',
   turnpike: 'tpke',
   way: 'way',
   quay: 'quay',
   mount: 'mt',
-  saint: 'st',
   fort: 'ft',
   north: 'n',
   south: 's',
@@ -73,8 +71,19 @@ const ABBREVIATIONS: Readonly<Record<string, string>> = {
   number: '#',
   no: '#',
 };
-/** Words that say what a unit is; the number behind them is what counts. */
-const UNIT_WORDS = new Set(['apt', 'ste', 'unit', 'rm', '#', 'fl', 'bldg', 'dept']);
+/** Words for a part of a building that carriers take for one another; a floor, a building and a department are others. */
+const SUITE_WORDS = new Set(['apt', 'ste', 'unit', 'rm', '#']);
+const OTHER_PARTS = new Set(['fl', 'bldg', 'dept']);
+const DIRECTIONS: Readonly<Record<string, string>> = {
+  n: 'North',
+  s: 'South',
+  e: 'East',
+  w: 'West',
+  ne: 'Northeast',
+  nw: 'Northwest',
+  se: 'Southeast',
+  sw: 'Southwest',
+};
 const LEGAL_FORMS: Readonly<Record<string, string>> = {
   incorporated: 'inc',
   corporation: 'corp',
@@ -157,9 +166,12 @@ function editDistance(a: string, b: string): number {
 }
 
 type Judged = Pick<FieldComparison, 'likeness' | 'why'>;
+/** What is said of a field that carriers take for the same although its letters differ. */
+export const SPELLED_OTHERWISE = 'The same, spelled otherwise.';
 const SAME: Judged = { likeness: 'same', why: 'The same.' };
+/** Carriers take it for the same, though it is written otherwise. */
 const spelled = (ours: string, theirs: string): Judged =>
-  ours === theirs ? SAME : { likeness: 'same', why: 'Differs only in spelling that carriers treat as the same.' };
+  ours === theirs ? SAME : { likeness: 'same', why: SPELLED_OTHERWISE };
 const doubtful = (why: string): Judged => ({ likeness: 'doubtful', why });
 const rejected = (why: string): Judged => ({ likeness: 'will be rejected', why });
 
@@ -178,32 +190,81 @@ function judgeName(ours: string, theirs: string, tradingAs: string): Judged {
   const extra = (from: readonly string[], than: readonly string[]): string[] => from.filter((w) => !than.includes(w));
   const [more, missing] = [extra(a, b), extra(b, a)];
   if (more.length === 0 && missing.length === 1 && missing[0]?.length === 1)
-    return doubtful('The record has a middle initial that is missing here.');
+    return rejected(`The record has the middle initial “${missing[0].toUpperCase()}”, which is missing here.`);
+  if (missing.length === 0 && more.length === 1 && more[0]?.length === 1)
+    return rejected(`The record has no middle initial “${more[0].toUpperCase()}”.`);
   if (more.length === 0 && missing.length > 0) return rejected(`The record also has “${missing.join(' ')}”.`);
   if (missing.length === 0 && more.length > 0) return rejected(`“${more.join(' ')}” is not in the record.`);
   if (more.length === 0) return doubtful('The same words in another order.');
-  if (editDistance(left, right) <= 2 && left.length > 6) return doubtful('Looks like a typing mistake on one side.');
-  return rejected('Another name than in the record.');
+  return rejected(typingMistake(left, right) || 'Another name than in the record.');
 }
+
+/** A slip of one or two keys, in words; empty where it is more than that. Carriers compare letter by letter and reject it. */
+function typingMistake(ours: string, theirs: string): string {
+  const slips = editDistance(ours, theirs);
+  if (slips > 2 || ours.length <= 6) return '';
+  return `${slips === 1 ? 'One letter differs' : 'Two letters differ'}: the record is compared letter by letter.`;
+}
+
+/**
+ * The words of an address, with St told apart by its place: before a name it is a saint, behind one a street.
+ * “12 St Mark St” is 12, Saint Mark, Street.
+ */
+function addressWords(text: string): string[] {
+  const list = words(text, ABBREVIATIONS);
+  return list.map((word, i) => {
+    if (word !== 'st') return word;
+    const name = list.slice(i + 1).some((w) => !(w in DIRECTIONS) && !/\d/.test(w) && !isPart(w));
+    return name ? 'saint' : 'street';
+  });
+}
+const isPart = (word: string): boolean => SUITE_WORDS.has(word) || OTHER_PARTS.has(word);
 
 function judgeAddress(ours: string, theirs: string): Judged {
-  const [a, b] = [words(ours, ABBREVIATIONS), words(theirs, ABBREVIATIONS)];
-  if (a.join(' ') === b.join(' ')) return spelled(ours, theirs);
+  const [a, b] = [addressWords(ours), addressWords(theirs)];
+  const [left, right] = [a.join(' '), b.join(' ')];
+  if (left === right) return spelled(ours, theirs);
   const digits = (list: readonly string[]): string => list.filter((w) => /\d/.test(w)).join(' ');
   if (digits(a) !== digits(b)) return rejected('Another house number than in the record.');
-  if (editDistance(a.join(' '), b.join(' ')) <= 2) return doubtful('Looks like a typing mistake on one side.');
-  return rejected('Another street than in the record.');
+  const directions = (list: readonly string[]): string[] => list.filter((w) => w in DIRECTIONS);
+  const without = (list: readonly string[]): string => list.filter((w) => !(w in DIRECTIONS)).join(' ');
+  if (without(a) === without(b)) {
+    const [here, there] = [directions(a), directions(b)].map((d) => d.map((w) => DIRECTIONS[w] ?? w).join(' '));
+    if (!here) return rejected(`The record has “${there}”, which is missing here.`);
+    return rejected(there ? `${here} here, ${there} in the record.` : `“${here}” is not in the record.`);
+  }
+  return rejected(typingMistake(left, right) || 'Another street than in the record.');
 }
 
+/** What each part of a building is said to be: `ste 4` and `#4` are one kind, a floor is another. */
+function partsOf(text: string): Map<string, string> {
+  const parts = new Map<string, string>();
+  let kind = 'suite';
+  for (const word of words(text, ABBREVIATIONS)) {
+    if (SUITE_WORDS.has(word)) kind = 'suite';
+    else if (OTHER_PARTS.has(word)) kind = word;
+    else parts.set(kind, [parts.get(kind), word].filter((w) => w !== undefined).join(' '));
+  }
+  return parts;
+}
+const PART_WORDS: Readonly<Record<string, string>> = {
+  suite: 'suite or unit',
+  fl: 'floor',
+  bldg: 'building',
+  dept: 'department',
+};
+
+/** Part by part: the digits of one never slide into another, and a floor is no suite. */
 function judgeUnit(ours: string, theirs: string): Judged {
-  const bare = (t: string): string =>
-    words(t, ABBREVIATIONS)
-      .filter((w) => !UNIT_WORDS.has(w))
-      .join('');
-  if (bare(ours) === bare(theirs)) return spelled(ours, theirs);
-  if (ours === '') return rejected('The record has a suite or unit that is missing here.');
-  if (theirs === '') return rejected('The record has no suite or unit.');
-  return rejected('Another suite or unit than in the record.');
+  const [a, b] = [partsOf(ours), partsOf(theirs)];
+  for (const kind of new Set([...b.keys(), ...a.keys()])) {
+    const [mine, kept] = [a.get(kind), b.get(kind)];
+    const what = PART_WORDS[kind] ?? kind;
+    if (mine === undefined) return rejected(`The record has a ${what} that is missing here.`);
+    if (kept === undefined) return rejected(`The record has no ${what}.`);
+    if (mine !== kept) return rejected(`Another ${what} than in the record.`);
+  }
+  return spelled(ours, theirs);
 }
 
 function judgeExact(ours: string, theirs: string, what: string): Judged {

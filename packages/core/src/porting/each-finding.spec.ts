@@ -62,6 +62,7 @@ const RECORD: CustomerRecord = {
   postalCode: '08602',
   billingNumber: LINE,
   numbers: [{ e164: LINE, active: true }],
+  authorisedNames: [],
   freeze: false,
   pendingOrder: '',
 };
@@ -237,14 +238,18 @@ describe('a port request under review', () => {
       expect(found({ billDated }))
         .withContext(String(billDated))
         .toEqual([...what]);
-    expect(wireless({ billDated: '2020-01-01' })).toEqual([]);
+    expect(wireless({ billDated: '2020-01-01' })).toEqual(['port-bill-old-not-needed bill']);
+    expect(wireless({ billDated: null })).toEqual([]);
     const both = [number(), number({ e164: MOBILE, kind: 'wireless' })];
     expect(found({ numbers: both, billDated: null })).toEqual(['port-bill-missing bill']);
   });
 
   it('is laid beside the record: what a carrier rejects blocks, what it may overlook is a risk', () => {
     expect(found({ csr: { street: '19 MILLRACE LN' } })).toEqual(['port-record-differs street “8 Millrace Lane”']);
-    expect(found({ csr: { holderName: 'NORTHBANK SEED LIBARY' } })).toEqual(['port-record-doubtful holderName “r”']);
+    expect(found({ csr: { holderName: 'NORTHBANK SEED LIBARY' } })).toEqual(['port-record-differs holderName “r”']);
+    expect(found({ csr: { holderName: 'LIBRARY SEED NORTHBANK' } }).map((f) => f.split(' ')[0])).toEqual([
+      'port-record-doubtful',
+    ]);
     expect(found({ csr: { unit: 'STE 4' } })).toEqual(['port-record-differs unit']);
     expect(found({ csr: { accountNumber: '40712' } })).toEqual(['port-record-differs accountNumber “00”']);
     const mine = { numbers: [{ e164: MOBILE, active: true }], billingNumber: '+16095550177' };
@@ -338,7 +343,7 @@ describe('a field beside the record', () => {
     const c = compareField(field, ours, theirs, trading);
     return `${c.likeness}: ${c.why}`;
   };
-  const SPELLED = 'same: Differs only in spelling that carriers treat as the same.';
+  const SPELLED = 'same: The same, spelled otherwise.';
 
   it('says why, in each case', () => {
     for (const [field, ours, theirs, what] of [
@@ -374,7 +379,7 @@ describe('a field beside the record', () => {
         'holderName',
         'Orrin Pellworm',
         'Orrin J Pellworm',
-        'doubtful: The record has a middle initial that is missing here.',
+        'will be rejected: The record has the middle initial “J”, which is missing here.',
       ],
       ['holderName', 'Orrin Pellworm', 'Orrin J K Pellworm', 'will be rejected: The record also has “j k”.'],
       ['holderName', 'Orrin Pellworm', 'Orrin James Pellworm', 'will be rejected: The record also has “james”.'],
@@ -384,13 +389,13 @@ describe('a field beside the record', () => {
         'holderName',
         'Northbank Seed Libary',
         'Northbank Seed Library',
-        'doubtful: Looks like a typing mistake on one side.',
+        'will be rejected: One letter differs: the record is compared letter by letter.',
       ],
       [
         'holderName',
         'Northbnk Seed Libary',
         'Northbank Seed Library',
-        'doubtful: Looks like a typing mistake on one side.',
+        'will be rejected: Two letters differ: the record is compared letter by letter.',
       ],
       [
         'holderName',
@@ -402,7 +407,7 @@ describe('a field beside the record', () => {
       ['street', '18 Millrace Lane', '18 MILLRACE LN.', SPELLED],
       ['street', '19 Millrace Lane', '18 Millrace Lane', 'will be rejected: Another house number than in the record.'],
       ['street', '18 Millrace', '18 Millrace Lane 2', 'will be rejected: Another house number than in the record.'],
-      ['street', '18 Milrace Lane', '18 Millrace Lane', 'doubtful: Looks like a typing mistake on one side.'],
+      ['street', '18 Milrace Lane', '18 Millrace Lane', 'will be rejected: One letter differs: the record is compared letter by letter.'],
       ['street', '18 Harbour Road', '18 Millrace Lane', 'will be rejected: Another street than in the record.'],
       ['city', 'Aldersund', 'ALDERSUND', SPELLED],
       ['city', 'Northbank', 'Aldersund', 'will be rejected: Another street than in the record.'],
@@ -537,7 +542,7 @@ describe('the way of a port in business days', () => {
     expect(way(submitted)).toEqual([
       'prepared: done 2027-03-08',
       'submitted: done 2027-03-08',
-      'answered: now 2027-03-12',
+      'answered: expected 2027-03-12',
       'changing over: ahead',
       'landed: ahead',
     ]);
@@ -645,7 +650,9 @@ describe('a hosted number under review', () => {
     expect(signed({ signedOn: '2027-02-10' })).toEqual([]);
     expect(signed({ signedOn: TODAY })).toEqual([]);
     expect(signed({ signedOn: '2027-02-09' })).toEqual(['hosted-letter-old letter']);
-    expect(signed({ signedOn: '2027-03-13' })).toEqual(['hosted-letter-old letter']);
+    expect(signed({ signedOn: '2027-03-13' })).toEqual(['hosted-letter-future letter']);
+    expect(signed({ numbers: ['+16095550119'] })).toEqual(['hosted-letter-number-missing letter']);
+    expect(signed({ signedBy: 'Somebody Else' })).toEqual(['hosted-letter-signer-differs letter']);
     expect(signed({ holderName: 'Northbank Seeds' })).toEqual(['hosted-letter-holder-differs letter']);
   });
   it('goes from draft to on and off, and nowhere else', () => {

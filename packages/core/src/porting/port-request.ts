@@ -52,6 +52,8 @@ export interface CustomerRecord {
   postalCode: string;
   billingNumber: string;
   numbers: { e164: string; active: boolean }[];
+  /** Who may decide about the account, as the carrier has them; empty where it does not say. */
+  authorisedNames: string[];
   /** The holder has had the account locked against leaving. */
   freeze: boolean;
   pendingOrder: string;

@@ -14,7 +14,8 @@ export interface PortDays {
 
 export interface TimelineStep {
   step: 'prepared' | 'submitted' | 'answered' | 'changing over' | 'landed';
-  state: 'done' | 'now' | 'late' | 'ahead' | 'failed';
+  /** `expected` is what is waited for, by its day; `now` is what happens today. */
+  state: 'done' | 'now' | 'expected' | 'late' | 'ahead' | 'failed';
   /** The day it happened, or is expected at the latest. */
   day: IsoDay;
   note: string;
@@ -66,7 +67,7 @@ export function portTimeline(p: PortDays, today: IsoDay): TimelineStep[] {
           : waiting
             ? today > dueAnswer
               ? 'late'
-              : 'now'
+              : 'expected'
             : 'ahead',
     day: p.answered || dueAnswer,
     note: p.answered

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { addBusinessDays, addDays, businessDaysBetween, isBusinessDay, isHolidayKept } from './business-days.js';
-import { compareField, compareRecord, differingSpans } from './compare-record.js';
+import { compareField, compareRecord, differingSpans, SPELLED_OTHERWISE } from './compare-record.js';
 import {
   PORT_ACKNOWLEDGEMENTS,
   type CustomerRecord,
@@ -102,10 +102,44 @@ describe('the request beside the old carrier’s record', () => {
     expect(compareField('accountNumber', '40712', '0040712').why).toContain('Leading zeros count');
   });
 
-  it('calls a likely typing mistake or a missing initial doubtful', () => {
-    expect(like('holderName', 'Northbank Seed Libary', 'Northbank Seed Library')).toBe('doubtful');
-    expect(like('holderName', 'Orrin Pellworm', 'Orrin J Pellworm')).toBe('doubtful');
-    expect(like('street', '18 Milrace Lane', '18 Millrace Ln')).toBe('doubtful');
+  it('rejects a missing initial, one letter else, North for South, and says which it is', () => {
+    const why = (field: Parameters<typeof compareField>[0], a: string, b: string): string => {
+      const c = compareField(field, a, b);
+      expect(c.likeness).withContext(`${a} / ${b}`).toBe('will be rejected');
+      return c.why;
+    };
+    expect(why('holderName', 'Northbank Seed Libary', 'Northbank Seed Library')).toContain('One letter differs');
+    expect(why('holderName', 'Orrin Pellworm', 'Orrin J Pellworm')).toContain('middle initial “J”');
+    expect(why('holderName', 'Orrin J. Pellworm', 'Orrin Pellworm')).toContain('no middle initial “J”');
+    expect(why('street', '18 Milrace Lane', '18 Millrace Ln')).toContain('One letter differs');
+    expect(why('street', '4 North Quay Road', '4 S Quay Rd')).toBe('North here, South in the record.');
+    expect(why('street', '4 Quay Road', '4 S Quay Rd')).toBe('The record has “South”, which is missing here.');
+    expect(why('street', '4 NE Quay Road', '4 Quay Rd')).toBe('“Northeast” is not in the record.');
+    expect(like('holderName', 'Pellworm Orrin', 'Orrin Pellworm')).toBe('doubtful');
+  });
+
+  it('lets no digit of one part slide into another, and takes no floor for a suite', () => {
+    expect(like('unit', 'Building 2 Apartment 14', 'Building 21 Apartment 4')).toBe('will be rejected');
+    expect(like('unit', 'Bldg 2, Apt 14', 'Building 2 # 14')).toBe('same');
+    expect(like('unit', 'Apt 14 Bldg 2', 'Building 2 Apt 14')).withContext('in any order').toBe('same');
+    expect(compareField('unit', 'Floor 4', 'Suite 4').why).toBe('The record has a suite or unit that is missing here.');
+    expect(compareField('unit', 'Floor 4 Suite 2', 'Suite 2').why).toBe('The record has no floor.');
+    expect(like('unit', '4', 'Suite 4')).toBe('same');
+    expect(like('street', '1 23rd Street', '12 3rd Street')).toBe('will be rejected');
+  });
+
+  it('tells a saint from a street by its place', () => {
+    expect(like('street', '12 St Mark St', '12 Saint Mark Street')).toBe('same');
+    expect(like('street', '12 Mark St', '12 Saint Mark')).toBe('will be rejected');
+    expect(like('street', '12 Main St N', '12 Main Street North')).toBe('same');
+    expect(like('street', '12 St. Anne Ct', '12 Street Anne Ct')).toBe('will be rejected');
+    expect(like('city', 'St Ives', 'Saint Ives')).toBe('same');
+    expect(like('city', 'St Ives', 'Street Ives')).toBe('will be rejected');
+  });
+
+  it('says of what is spelled otherwise that it is', () => {
+    expect(compareField('street', '18 Millrace Lane', '18 MILLRACE LN').why).toBe(SPELLED_OTHERWISE);
+    expect(compareField('city', 'Northbank', 'Northbank').why).toBe('The same.');
   });
 
   it('marks just the characters that differ', () => {
@@ -169,6 +203,7 @@ const RECORD: CustomerRecord = {
   postalCode: '08602',
   billingNumber: '+16095550110',
   numbers: [{ e164: '+16095550110', active: true }],
+  authorisedNames: [],
   freeze: false,
   pendingOrder: '',
 };
@@ -237,8 +272,43 @@ describe('the review of a port request', () => {
     expect(codes(facts({ authorisedName: 'Odette Farrow' }))).toEqual(['port-letter-signer-differs letter']);
   });
 
-  it('blocks an end of the old service, whenever it is', () => {
-    expect(codes(facts({ oldServiceEnds: '2027-04-30' }))).toEqual(['port-old-service-ends oldServiceEnds']);
+  it('blocks an end of the old service before the numbers have changed over, and none behind that day', () => {
+    const ends = (oldServiceEnds: string, focOn = ''): string[] =>
+      reviewPort({ ...GOOD, ...facts({ oldServiceEnds }) }, { submitOn: '2027-03-12', focOn }).map((f) => f.code);
+    expect(ends('2027-04-01', '2027-04-01')).toEqual(['port-old-service-ends']);
+    expect(ends('2027-04-02', '2027-04-01')).toEqual([]);
+    // Twenty business days are what practice takes at most.
+    expect(ends('2027-04-09')).toEqual(['port-old-service-ends']);
+    expect(ends('2027-04-10')).toEqual(['port-old-service-ends-later']);
+  });
+
+  it('holds the signer against those the carrier takes a decision from', () => {
+    const authorisedNames = ['Odette Farrow', 'Marta Quill'];
+    expect(codes({}, { authorisedNames })).toEqual(['port-signer-not-authorised authorisedName']);
+    expect(codes({}, { authorisedNames: ['BRAM OAKENSHAW'] })).toEqual([]);
+    expect(codes({}, { authorisedNames: [] })).withContext('a carrier that does not say').toEqual([]);
+    const wireless: Partial<PortRequest> = { numbers: [{ ...NUMBER, kind: 'wireless' }], ...facts({ pin: '4471' }) };
+    expect(codes(wireless, { authorisedNames })).toEqual(['port-signer-unknown-to-carrier authorisedName']);
+  });
+
+  it('wants a new billing number that is one of those that stay', () => {
+    const staying = [...RECORD.numbers, { e164: '+16095550112', active: true }];
+    const named = (newBillingNumber: string): string[] =>
+      codes(facts({ linesStay: true, newBillingNumber }), { numbers: staying });
+    expect(named('+16095550112')).toEqual([]);
+    expect(named('+16095550119')).toEqual(['port-new-billing-number-unknown newBillingNumber']);
+  });
+
+  it('compares the numbers on a letter as numbers, however they are written', () => {
+    const letter = { ...GOOD.letter!, numbers: ['(609) 555-0110'] };
+    expect(codes({ letter })).toEqual([]);
+    expect(codes({ letter: { ...letter, numbers: ['609 555 0111'] } })).toEqual(['port-letter-number-missing letter']);
+  });
+
+  it('finds an old bill on wireless lines too, where one was handed in', () => {
+    const wireless: Partial<PortRequest> = { numbers: [{ ...NUMBER, kind: 'wireless' }], ...facts({ pin: '4471' }) };
+    expect(codes({ ...wireless, billDated: '2027-01-02' })).toEqual(['port-bill-old-not-needed bill']);
+    expect(codes({ ...wireless, billDated: null })).toEqual([]);
   });
 
   it('asks who is billed when the billing number leaves and lines stay', () => {
@@ -321,7 +391,7 @@ describe('the way of a port', () => {
       completed: '' as const,
     };
     const answered = (today: string): string => portTimeline(p, today).find((s) => s.step === 'answered')?.state ?? '';
-    expect(answered('2027-03-18')).toBe('now');
+    expect(answered('2027-03-18')).toBe('expected');
     expect(answered('2027-03-19')).toBe('late');
     expect(lastDayToChange('2027-03-24')).toBe('2027-03-22');
     expect(lastDayToChange('2027-07-06')).toBe('2027-07-01');

@@ -1,7 +1,7 @@
 import { finding, type Finding } from '../finding/finding.js';
 import { daysBetween, type IsoDay } from './business-days.js';
 import type { SignedLetter } from './port-request.js';
-import { DOCUMENT_DAYS } from './review-port.js';
+import { DOCUMENT_DAYS, nameKey, numbersMissing } from './review-port.js';
 
 /** Where a hosted set-up stands. */
 export const HOSTED_STATES = ['draft', 'submitted', 'refused', 'on', 'off', 'cancelled'] as const;
@@ -78,24 +78,7 @@ export function reviewHosted(r: HostedRequest, submitOn: IsoDay): Finding[] {
         'Hand the account holder the signing link.',
       ),
     );
-  else if (r.letter.signedOn > submitOn || daysBetween(r.letter.signedOn, submitOn) > DOCUMENT_DAYS)
-    out.push(
-      finding(
-        'hosted-letter-old',
-        'letter',
-        `The letter is dated ${r.letter.signedOn}; it must be at most ${DOCUMENT_DAYS} days old.`,
-        'Have it signed again.',
-      ),
-    );
-  else if (r.letter.holderName !== r.holderName)
-    out.push(
-      finding(
-        'hosted-letter-holder-differs',
-        'letter',
-        `The letter was signed for “${r.letter.holderName}”.`,
-        'Have it signed again under the holder’s name.',
-      ),
-    );
+  else out.push(...reviewLetter(r, r.letter, submitOn));
   if (!r.codeConfirmed)
     out.push(
       finding(
@@ -104,6 +87,40 @@ export function reviewHosted(r: HostedRequest, submitOn: IsoDay): Finding[] {
         'Nobody has shown yet that the line can be answered.',
         'Have the line called, pick up, and write the code that is read out.',
       ),
+    );
+  return out;
+}
+
+/** The letter, checked as that of a port is. */
+function reviewLetter(r: HostedRequest, letter: SignedLetter, submitOn: IsoDay): Finding[] {
+  const out: Finding[] = [];
+  const find = (code: Parameters<typeof finding>[0], message: string, fix: string): void =>
+    void out.push(finding(code, 'letter', message, fix));
+  if (letter.signedOn > submitOn)
+    find(
+      'hosted-letter-future',
+      `The letter is dated ${letter.signedOn}, which has not come yet.`,
+      'Have it signed again with the right date.',
+    );
+  else if (daysBetween(letter.signedOn, submitOn) > DOCUMENT_DAYS)
+    find(
+      'hosted-letter-old',
+      `The letter is dated ${letter.signedOn}; it must be at most ${DOCUMENT_DAYS} days old.`,
+      'Have it signed again.',
+    );
+  if (numbersMissing(letter, [r.e164]).length > 0)
+    find('hosted-letter-number-missing', `The letter does not name ${r.e164}.`, 'Have it signed again with this number.');
+  if (nameKey(letter.holderName) !== nameKey(r.holderName))
+    find(
+      'hosted-letter-holder-differs',
+      `The letter was signed for “${letter.holderName}”, the set-up says “${r.holderName}”.`,
+      'Have it signed again under the holder’s name.',
+    );
+  if (r.authorisedName !== '' && nameKey(letter.signedBy) !== nameKey(r.authorisedName))
+    find(
+      'hosted-letter-signer-differs',
+      `“${letter.signedBy}” signed; the set-up names “${r.authorisedName}”.`,
+      'Name the person who signed, if they may decide about the line.',
     );
   return out;
 }

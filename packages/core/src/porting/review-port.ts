@@ -1,13 +1,16 @@
 import { finding, type Finding } from '../finding/finding.js';
-import { addDays, daysBetween, isDay, type IsoDay } from './business-days.js';
+import { addBusinessDays, addDays, daysBetween, isDay, type IsoDay } from './business-days.js';
 import { compareRecord, type ComparedField } from './compare-record.js';
 import {
   factsNeeded,
+  isSimplePort,
   PORT_ACKNOWLEDGEMENTS,
   type CustomerRecord,
   type PortKind,
   type PortRequest,
+  type SignedLetter,
 } from './port-request.js';
+import { PRACTICE_DAYS } from './port-timeline.js';
 
 /** A letter or a bill older than this on the day of submission is refused. source: rules.md, Porting. */
 export const DOCUMENT_DAYS = 30;
@@ -16,14 +19,15 @@ export const DOCUMENT_DAYS = 30;
  * What would be rejected, before the losing carrier says so.
  * @param submitOn the day on which the request would leave; letter, bill and PIN must be good on it.
  * @param csr the old carrier's record, where it answers with one.
+ * @param focOn the day the numbers change over, where the carrier has named it.
  */
 export function reviewPort(
   request: PortRequest,
-  { csr, submitOn }: { csr?: CustomerRecord | null; submitOn: IsoDay },
+  { csr, submitOn, focOn = '' }: { csr?: CustomerRecord | null; submitOn: IsoDay; focOn?: IsoDay },
 ): Finding[] {
   return [
     ...reviewNumbers(request),
-    ...reviewFacts(request, submitOn),
+    ...reviewFacts(request, submitOn, focOn),
     ...reviewDocuments(request, submitOn),
     ...(csr ? reviewAgainstRecord(request, csr) : []),
     ...PORT_ACKNOWLEDGEMENTS.filter((a) => !request.acknowledged.includes(a.key)).map((a) =>
@@ -91,7 +95,7 @@ const FACT_WORDS: Partial<Record<string, [what: string, fix: string]>> = {
   ],
 };
 
-function reviewFacts(request: PortRequest, submitOn: IsoDay): Finding[] {
+function reviewFacts(request: PortRequest, submitOn: IsoDay, focOn: IsoDay): Finding[] {
   const { facts } = request;
   const kinds = kindsOf(request);
   const needed = factsNeeded(kinds);
@@ -143,17 +147,43 @@ function reviewFacts(request: PortRequest, submitOn: IsoDay): Finding[] {
         'Name one that stays.',
       ),
     );
-  if (facts.oldServiceEnds !== '')
-    out.push(
+  out.push(...reviewOldService(request, submitOn, focOn));
+  return out;
+}
+
+/**
+ * An end of the old service before the numbers have changed over loses them; one behind that day is nobody's trouble.
+ * As long as no day is named, what practice takes at most stands for it. source: rules.md, Porting, rule of rules.
+ */
+function reviewOldService(request: PortRequest, submitOn: IsoDay, focOn: IsoDay): Finding[] {
+  const ends = request.facts.oldServiceEnds;
+  if (ends === '') return [];
+  const practice = isSimplePort(request.numbers) ? PRACTICE_DAYS.simple : PRACTICE_DAYS.other;
+  const over = focOn || addBusinessDays(submitOn, practice.to);
+  const span = { start: 0, end: ends.length };
+  if (ends <= over)
+    return [
       finding(
         'port-old-service-ends',
         'oldServiceEnds',
-        `The old service has been asked to end on ${facts.oldServiceEnds}. A number whose service ends before the port completes is lost.`,
+        focOn
+          ? `The old service has been asked to end on ${ends}, and the numbers change over on ${focOn}. A number whose service ends before is lost.`
+          : `The old service has been asked to end on ${ends}; the port may take until ${over}. A number whose service ends before is lost.`,
         'Call the old carrier and take the cancellation back; the port itself ends the line.',
-        { start: 0, end: facts.oldServiceEnds.length },
+        span,
       ),
-    );
-  return out;
+    ];
+  return focOn
+    ? []
+    : [
+        finding(
+          'port-old-service-ends-later',
+          'oldServiceEnds',
+          `The old service ends on ${ends}. That is late enough as practice goes, but no day is named yet.`,
+          'Move it if the FOC date comes near it.',
+          span,
+        ),
+      ];
 }
 
 function reviewPin(pin: string, expires: IsoDay, submitOn: IsoDay): Finding[] {
@@ -189,7 +219,15 @@ function reviewPin(pin: string, expires: IsoDay, submitOn: IsoDay): Finding[] {
   return out;
 }
 
-const nameKey = (t: string): string => t.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
+/** A name without case, spaces and punctuation. */
+export const nameKey = (t: string): string => t.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
+
+/** Which of these numbers a letter does not name, however it writes them. */
+export function numbersMissing(letter: SignedLetter, e164s: readonly string[]): string[] {
+  const national = (t: string): string => t.replace(/\D/g, '').replace(/^1(?=\d{10}$)/, '');
+  const named = new Set(letter.numbers.map(national));
+  return e164s.filter((e) => !named.has(national(e)));
+}
 
 function reviewDocuments(request: PortRequest, submitOn: IsoDay): Finding[] {
   const out: Finding[] = [];
@@ -222,7 +260,7 @@ function reviewDocuments(request: PortRequest, submitOn: IsoDay): Finding[] {
           'Have it signed again.',
         ),
       );
-    const absent = request.numbers.map((n) => n.e164).filter((e) => !letter.numbers.includes(e));
+    const absent = numbersMissing(letter, request.numbers.map((n) => n.e164));
     if (absent.length > 0)
       out.push(
         finding(
@@ -251,8 +289,9 @@ function reviewDocuments(request: PortRequest, submitOn: IsoDay): Finding[] {
         ),
       );
   }
-  // A simple wireless port is validated without a bill.
-  if (kindsOf(request).some((k) => k !== 'wireless')) {
+  // A wireless port is validated without a bill; one that is handed in all the same is looked at.
+  const wanted = kindsOf(request).some((k) => k !== 'wireless');
+  if (wanted || request.billDated !== null) {
     if (request.billDated === null)
       out.push(
         finding(
@@ -265,12 +304,12 @@ function reviewDocuments(request: PortRequest, submitOn: IsoDay): Finding[] {
     else if (request.billDated > submitOn || daysBetween(request.billDated, submitOn) > DOCUMENT_DAYS)
       out.push(
         finding(
-          'port-bill-old',
+          wanted ? 'port-bill-old' : 'port-bill-old-not-needed',
           'bill',
           request.billDated > submitOn
             ? `The bill is dated ${request.billDated}, which has not come yet.`
             : `The bill is dated ${request.billDated}, more than ${DOCUMENT_DAYS} days before ${submitOn}.`,
-          `Upload one dated ${addDays(submitOn, -DOCUMENT_DAYS)} or later.`,
+          `Upload one dated ${addDays(submitOn, -DOCUMENT_DAYS)} or later${wanted ? '' : ', or take it away: a wireless line needs none'}.`,
         ),
       );
   }
@@ -279,6 +318,22 @@ function reviewDocuments(request: PortRequest, submitOn: IsoDay): Finding[] {
 
 /** Compared fields whose difference only a landline or toll-free carrier rejects; for wireless it is a risk. */
 const NAME_AND_ADDRESS: readonly ComparedField[] = ['holderName', 'street', 'unit', 'city', 'state'];
+
+/** Whoever signs has to be somebody the carrier takes a decision from. */
+function reviewSigner(request: PortRequest, csr: CustomerRecord, wirelessOnly: boolean): Finding[] {
+  const signer = request.letter?.signedBy ?? request.facts.authorisedName;
+  // The holder of an account may always decide about it.
+  const may = [...csr.authorisedNames, csr.holderName].map(nameKey);
+  if (csr.authorisedNames.length === 0 || signer === '' || may.includes(nameKey(signer))) return [];
+  return [
+    finding(
+      wirelessOnly ? 'port-signer-unknown-to-carrier' : 'port-signer-not-authorised',
+      'authorisedName',
+      `The record does not name “${signer}” among those who may decide about the account.`,
+      `Have it signed by ${csr.authorisedNames.map((n) => `“${n}”`).join(' or ')}, or have the old carrier add ${signer}.`,
+    ),
+  ];
+}
 
 function reviewAgainstRecord(request: PortRequest, csr: CustomerRecord): Finding[] {
   const out: Finding[] = [];
@@ -298,6 +353,22 @@ function reviewAgainstRecord(request: PortRequest, csr: CustomerRecord): Finding
         span && { start: span.start, end: c.oursDiffer.at(-1)?.end ?? span.end },
       ),
     );
+  }
+  out.push(...reviewSigner(request, csr, wirelessOnly));
+  const { linesStay, newBillingNumber } = request.facts;
+  const moving = new Set(request.numbers.map((n) => n.e164));
+  // One that leaves is found without the record.
+  if (linesStay && newBillingNumber !== '' && !moving.has(newBillingNumber)) {
+    const kept = csr.numbers.filter((n) => n.active && !moving.has(n.e164)).map((n) => n.e164);
+    if (!kept.includes(newBillingNumber))
+      out.push(
+        finding(
+          'port-new-billing-number-unknown',
+          'newBillingNumber',
+          `${newBillingNumber} is none of the numbers that stay on this account.`,
+          kept.length > 0 ? `Name one of ${kept.join(', ')}.` : 'No number stays: say that none does.',
+        ),
+      );
   }
   if (csr.freeze)
     out.push(

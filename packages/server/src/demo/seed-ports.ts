@@ -217,6 +217,7 @@ export async function seedPorts(s: Seeding, b: DemoBusiness, made: MadeBusiness)
       postalCode: d.facts.postalCode,
       billingNumber: d.kind === 'landline' ? first : '',
       numbers: [...d.numbers, ...d.record.others].map((e164) => ({ e164, active: true })),
+      authorisedNames: [],
       freeze: false,
       pendingOrder: '',
     });

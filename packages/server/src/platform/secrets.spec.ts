@@ -50,6 +50,7 @@ describe('secrets', () => {
       postalCode: '07030',
       billingNumber: '+12015550177',
       numbers: [{ e164: '+12015550177', active: true }],
+      authorisedNames: [],
       freeze: false,
       pendingOrder: '',
     };

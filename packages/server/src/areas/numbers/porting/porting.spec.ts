@@ -16,6 +16,7 @@ const RECORD: CustomerRecord = {
   postalCode: '07030',
   billingNumber: NUMBER,
   numbers: [{ e164: NUMBER, active: true }],
+  authorisedNames: [],
   freeze: false,
   pendingOrder: '',
 };

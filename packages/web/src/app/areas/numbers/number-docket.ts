@@ -175,6 +175,10 @@ import { text } from '../../parts/form/controls';
         <dd>{{ number().lastUsedAt | moment }}</dd>
         <dt>Costs</dt>
         <dd>{{ number().monthly | money }} monthly</dd>
+        @if (number().programme; as code) {
+          <dt>Leased for</dt>
+          <dd>{{ code.name }}: {{ code.what }}</dd>
+        }
         @if (number().description) {
           <dt>For colleagues</dt>
           <dd>{{ number().description }}</dd>
@@ -251,7 +255,9 @@ import { text } from '../../parts/form/controls';
         @if (number().capabilities.includes('voice')) {
           <lg-number-calls [id]="number().id" />
         }
-        <lg-number-guard [id]="number().id" />
+        @if (number().kind !== 'short code') {
+          <lg-number-guard [id]="number().id" />
+        }
       }
       @if (session.isAdministrator() && number().state === 'active') {
         <h3>Default for</h3>
