@@ -58,6 +58,7 @@ export const NumberShape = z.object({
       'bring',
       'buy',
       'host',
+      'calls',
       'none',
     ]),
   }),

@@ -84,7 +84,8 @@ export const PortShape = z.object({
     fields: z.array(ComparisonShape),
   }),
   letter: z.object({
-    state: z.enum(['none', 'link out', 'signed', 'uploaded']),
+    /** `link ended`: what it says was changed after the link was made; the holder has to read again. */
+    state: z.enum(['none', 'link out', 'link ended', 'signed', 'uploaded']),
     signedBy: z.string(),
     signedOn: z.string(),
     ip: z.string(),
@@ -97,6 +98,9 @@ export const PortShape = z.object({
   focOn: z.string(),
   lastDayToChange: z.string(),
   askedDate: z.string(),
+  /** Whether another date, or the end of it, can still be granted. */
+  mayMoveDate: z.boolean(),
+  mayCancel: z.boolean(),
   timeline: z.array(
     z.object({
       step: z.string(),
@@ -105,7 +109,18 @@ export const PortShape = z.object({
       note: z.string(),
     }),
   ),
-  runbook: z.array(z.object({ what: z.string(), test: z.string(), done: z.boolean(), at: Moment.nullable() })),
+  runbook: z.array(
+    z.object({
+      what: z.string(),
+      test: z.string(),
+      done: z.boolean(),
+      at: Moment.nullable(),
+      /** When it was tried and failed, as it has not passed since. */
+      failedAt: Moment.nullable(),
+    }),
+  ),
+  /** Numbers on their way whose calls are put through to no line yet. */
+  callsNowhere: z.array(z.string()),
   costNow: Amount,
   costMonthly: Amount,
   begunAt: Moment,
@@ -205,6 +220,10 @@ export const submitPort = endpoint({
   access: 'administrator',
   costs: true,
   params: ObjectPath,
+  body: z.object({
+    /** What was rejected goes again although nothing of it was changed. */
+    sameAgain: z.boolean().default(false),
+  }),
   answer: PortShape,
 });
 
@@ -270,6 +289,15 @@ export const uploadPortDocument = endpoint({
   answer: PortShape,
 });
 
+export const dropPortDocument = endpoint({
+  id: 'ports.drop-document',
+  summary: 'Take a paper away that was uploaded by mistake',
+  method: 'DELETE',
+  path: '/businesses/:businessId/ports/:id/documents/:documentId',
+  access: 'administrator',
+  params: ObjectPath.extend({ documentId: z.string() }),
+  answer: PortShape,
+});
 export const readPortDocument = endpoint({
   id: 'ports.document',
   summary: 'A document of a request; each look is audited',

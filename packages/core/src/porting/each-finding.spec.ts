@@ -407,7 +407,12 @@ describe('a field beside the record', () => {
       ['street', '18 Millrace Lane', '18 MILLRACE LN.', SPELLED],
       ['street', '19 Millrace Lane', '18 Millrace Lane', 'will be rejected: Another house number than in the record.'],
       ['street', '18 Millrace', '18 Millrace Lane 2', 'will be rejected: Another house number than in the record.'],
-      ['street', '18 Milrace Lane', '18 Millrace Lane', 'will be rejected: One letter differs: the record is compared letter by letter.'],
+      [
+        'street',
+        '18 Milrace Lane',
+        '18 Millrace Lane',
+        'will be rejected: One letter differs: the record is compared letter by letter.',
+      ],
       ['street', '18 Harbour Road', '18 Millrace Lane', 'will be rejected: Another street than in the record.'],
       ['city', 'Aldersund', 'ALDERSUND', SPELLED],
       ['city', 'Northbank', 'Aldersund', 'will be rejected: Another street than in the record.'],

@@ -121,7 +121,9 @@ describe('the request beside the old carrier’s record', () => {
   it('lets no digit of one part slide into another, and takes no floor for a suite', () => {
     expect(like('unit', 'Building 2 Apartment 14', 'Building 21 Apartment 4')).toBe('will be rejected');
     expect(like('unit', 'Bldg 2, Apt 14', 'Building 2 # 14')).toBe('same');
-    expect(like('unit', 'Apt 14 Bldg 2', 'Building 2 Apt 14')).withContext('in any order').toBe('same');
+    expect(like('unit', 'Apt 14 Bldg 2', 'Building 2 Apt 14'))
+      .withContext('in any order')
+      .toBe('same');
     expect(compareField('unit', 'Floor 4', 'Suite 4').why).toBe('The record has a suite or unit that is missing here.');
     expect(compareField('unit', 'Floor 4 Suite 2', 'Suite 2').why).toBe('The record has no floor.');
     expect(like('unit', '4', 'Suite 4')).toBe('same');
@@ -286,7 +288,9 @@ describe('the review of a port request', () => {
     const authorisedNames = ['Odette Farrow', 'Marta Quill'];
     expect(codes({}, { authorisedNames })).toEqual(['port-signer-not-authorised authorisedName']);
     expect(codes({}, { authorisedNames: ['BRAM OAKENSHAW'] })).toEqual([]);
-    expect(codes({}, { authorisedNames: [] })).withContext('a carrier that does not say').toEqual([]);
+    expect(codes({}, { authorisedNames: [] }))
+      .withContext('a carrier that does not say')
+      .toEqual([]);
     const wireless: Partial<PortRequest> = { numbers: [{ ...NUMBER, kind: 'wireless' }], ...facts({ pin: '4471' }) };
     expect(codes(wireless, { authorisedNames })).toEqual(['port-signer-unknown-to-carrier authorisedName']);
   });

@@ -109,7 +109,11 @@ function reviewLetter(r: HostedRequest, letter: SignedLetter, submitOn: IsoDay):
       'Have it signed again.',
     );
   if (numbersMissing(letter, [r.e164]).length > 0)
-    find('hosted-letter-number-missing', `The letter does not name ${r.e164}.`, 'Have it signed again with this number.');
+    find(
+      'hosted-letter-number-missing',
+      `The letter does not name ${r.e164}.`,
+      'Have it signed again with this number.',
+    );
   if (nameKey(letter.holderName) !== nameKey(r.holderName))
     find(
       'hosted-letter-holder-differs',

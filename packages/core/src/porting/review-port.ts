@@ -260,7 +260,10 @@ function reviewDocuments(request: PortRequest, submitOn: IsoDay): Finding[] {
           'Have it signed again.',
         ),
       );
-    const absent = numbersMissing(letter, request.numbers.map((n) => n.e164));
+    const absent = numbersMissing(
+      letter,
+      request.numbers.map((n) => n.e164),
+    );
     if (absent.length > 0)
       out.push(
         finding(

@@ -28,3 +28,7 @@ export async function documentsOf(r: Reader, owner: DocumentOwner): Promise<Docu
 export async function documentById(r: Reader, owner: DocumentOwner, id: string): Promise<DocumentModel | null> {
   return r.of(documentTable).findOne({ where: { id, ...owner } });
 }
+
+export async function dropDocument(w: Writer, owner: DocumentOwner, id: string): Promise<void> {
+  await w.of(documentTable).destroy({ where: { id, ...owner } });
+}

@@ -1,7 +1,14 @@
 import { createHash } from 'node:crypto';
 import type { Clock } from './clock.js';
 import type { Reader, Writer } from './db.js';
-import { addDocument, documentById, documentsOf, type DocumentOwner, type DocumentRow } from './document-store.js';
+import {
+  addDocument,
+  documentById,
+  dropDocument,
+  documentsOf,
+  type DocumentOwner,
+  type DocumentRow,
+} from './document-store.js';
 import { newId } from './ids.js';
 import { notFound, refused } from './problem.js';
 import type { Vault } from './vault.js';
@@ -57,6 +64,11 @@ export class Documents {
 
   async of(r: Reader, owner: DocumentOwner): Promise<DocumentRow[]> {
     return documentsOf(r, owner);
+  }
+
+  /** Takes a document away for good. */
+  async drop(w: Writer, owner: DocumentOwner, id: string): Promise<void> {
+    await dropDocument(w, owner, id);
   }
 
   async read(r: Reader, owner: DocumentOwner, id: string): Promise<{ row: DocumentRow; bytes: Buffer }> {

@@ -18,11 +18,24 @@ export interface Facts {
   'number.changed': { businessId: string };
   /** A number that was bought is in service. */
   'number.came': { businessId: string; numberId: string };
+  /** What a letter of authorisation says may be other than it was. */
+  'letter.edited': { objectKind: string; objectId: string };
+  /** A text or a call came to a number of ours; whether somebody or something took the call. */
+  'number.reached': { businessId: string; numberId: string; by: 'text' | 'call'; answered: boolean; at: number };
+  /** Texts from numbers of ours were delivered. */
+  'texts.delivered': { businessId: string };
   'country.changed': { businessId: string };
   /** Texts of a dispatch are not wanted any more. */
   'dispatch.ended': { businessId: string; dispatchId: string };
 }
 export type FactName = keyof Facts;
+/** Facts that change nothing the gate reads: what is about to leave need not be judged anew for them. */
+export const BESIDE_THE_GATE: ReadonlySet<FactName> = new Set<FactName>([
+  'letter.edited',
+  'number.came',
+  'number.reached',
+  'texts.delivered',
+]);
 type Listener<K extends FactName> = (w: Writer, fact: Facts[K]) => Promise<void>;
 
 /** Who listens to which fact; filled where the areas are put together. */

@@ -25,7 +25,7 @@ export function dispatchArea(
   const preview = new GatePreview(p, businesses, numbers, texts);
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
   releases.usedBy((r, numberId) => drafts.using(r, numberId));
-  portRunbook.seeTexts((r, businessId, numberId, since) => texts.seenOn(r, businessId, numberId, since));
+  portRunbook.askDelivered((r, businessId, numberId, since) => texts.deliveredSince(r, businessId, numberId, since));
   p.keptCounts.add(...TEXT_COUNTS);
   tellDispatch(p, drafts);
   dispatchRoutes(router, p, contacts, drafts, preview, sending);

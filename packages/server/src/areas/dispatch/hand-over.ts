@@ -1,3 +1,4 @@
+import { BESIDE_THE_GATE } from '../../platform/facts.js';
 import {
   mayLeaveAt,
   PACE_TOLERANCE_MS,
@@ -58,7 +59,9 @@ export class HandOver {
     private readonly texts: Texts,
     private readonly receipts: Receipts,
   ) {
-    p.db.facts.watch(() => this.age++);
+    p.db.facts.watch((name) => {
+      if (!BESIDE_THE_GATE.has(name)) this.age++;
+    });
     for (const urgent of [true, false])
       p.engine.add({
         work: () => this.work(urgent),

@@ -202,18 +202,16 @@ export async function isQueued(r: Reader, id: string): Promise<boolean> {
   return (await r.of(messageTable).count({ where: { id } })) > 0;
 }
 
-/** When a text last reached a number of ours, when one from it was last delivered, and when it was last called. */
-export async function lastSeen(
+/** When a text from a number was last delivered, since a moment; null where none was. */
+export async function lastDelivered(
   r: Reader,
   businessId: string,
   numberId: string,
   since: number,
-): Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }> {
-  const row = await r.one<{ inAt: number | null; outAt: number | null; callAt: number | null }>(
-    `SELECT (SELECT max(created_at) FROM message WHERE number_id = $1 AND direction = 'in' AND kind = 'reply' AND created_at >= $2) AS "inAt",
-       (SELECT max(created_at) FROM message WHERE number_id = $1 AND direction = 'in' AND kind = 'call' AND created_at >= $2) AS "callAt",
-       (SELECT final_at FROM message WHERE business_id = $3 AND number_id = $1 AND sent_at >= $2 AND state = 'delivered' ORDER BY sent_at DESC LIMIT 1) AS "outAt"`,
+): Promise<number | null> {
+  const row = await r.one<{ at: number | null }>(
+    `SELECT final_at AS at FROM message WHERE business_id = $3 AND number_id = $1 AND sent_at >= $2 AND state = 'delivered' ORDER BY sent_at DESC LIMIT 1`,
     [numberId, since, businessId],
   );
-  return row ?? { inAt: null, outAt: null, callAt: null };
+  return row?.at ?? null;
 }

@@ -67,6 +67,8 @@ export class Receipts {
     }
     await setDelivered(w, delivered);
     await setFailed(w, failed);
+    const withNews = new Set(delivered.map(([id]) => texts.get(id)?.business_id ?? ''));
+    for (const businessId of withNews) w.tell('texts.delivered', { businessId });
     if (early.length > 0) await this.contacts.noteSent(w, early);
     await this.learn(w, faults);
     await this.rest(w, answered);

@@ -14,7 +14,7 @@ import {
 import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
-import type { FactName } from '../../platform/facts.js';
+import type { FactName, Facts } from '../../platform/facts.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
 import { Lot } from '../../platform/lot.js';
@@ -46,8 +46,11 @@ const LASTS_MS = 3 * 86_400_000;
 const HOUR_MS = 3_600_000;
 const TESTS_AN_HOUR = 20;
 
+/** Facts about one business. */
+type LiftingFact = { [K in FactName]: Facts[K] extends { businessId: string } ? K : never }[FactName];
+
 /** Which holds each fact may lift. A spec asks that every hold without a moment of its own stands here. */
-export const LIFTS: readonly (readonly [FactName, readonly ReasonCode[]])[] = [
+export const LIFTS: readonly (readonly [LiftingFact, readonly ReasonCode[]])[] = [
   ['contacts.cleared', ['never-looked-up', 'lookup-unknown', 'unreachable', 'faults-in-review']],
   ['consent.changed', ['consent-awaiting', 'consent-disputed', 'wish-in-review']],
   ['money.added', ['balance-short']],

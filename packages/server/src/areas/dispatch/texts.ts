@@ -30,7 +30,7 @@ import {
   countTexts,
   isQueued,
   addText,
-  lastSeen,
+  lastDelivered,
   lastTextTo,
   listsDispatched,
   setVerdicts,
@@ -249,14 +249,9 @@ export class Texts {
     return m && showMessage(m, (await this.contacts.names(r, businessId, [m.e164])).get(m.e164)?.name ?? '');
   }
 
-  /** When a text last reached a number of ours, and when one from it was last delivered, since a moment. */
-  async seenOn(
-    r: Reader,
-    businessId: string,
-    numberId: string,
-    since: number,
-  ): Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }> {
-    return lastSeen(r, businessId, numberId, since);
+  /** When a text from a number was last delivered, since a moment; null where none was. */
+  deliveredSince(r: Reader, businessId: string, numberId: string, since: number): Promise<number | null> {
+    return lastDelivered(r, businessId, numberId, since);
   }
 
   /** How many texts of a kind a person was sent or is about to be, since a moment. */

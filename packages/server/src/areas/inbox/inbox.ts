@@ -55,10 +55,13 @@ export class Inbox {
 
   /**
    * Files what came in, a text or a call, in its conversation, and makes the person answerable.
+   * @param answered whether somebody or something took a call.
    * @returns false where it was filed before.
    */
-  async file(w: Writer, m: Parameters<Texts['receive']>[1]): Promise<boolean> {
+  async file(w: Writer, m: Parameters<Texts['receive']>[1], answered = true): Promise<boolean> {
     if (!(await this.texts.receive(w, m))) return false;
+    const { businessId, numberId, at } = m;
+    w.tell('number.reached', { businessId, numberId, by: m.kind === 'call' ? 'call' : 'text', answered, at });
     await noteIncoming(w, { ...m, e164: m.from });
     await this.contacts.heardFrom(w, m.businessId, m.from, m.at + ANSWER_WITHIN_MS, m.kind === 'reply');
     this.changed(w, m.businessId, m.from);

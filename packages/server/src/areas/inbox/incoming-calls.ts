@@ -61,16 +61,20 @@ export class IncomingCalls {
     }[handling.way];
     const contact = await this.contacts.ensure(w, CONTACT, businessId, e.from);
     const id = idFrom('msg', 'call', e.key);
-    await this.inbox.file(w, {
-      id,
-      businessId,
-      numberId: ours.id,
-      from: e.from,
-      contactNumberId: contact.id,
-      kind: 'call',
-      text: what,
-      at: Math.round(e.at),
-    });
+    await this.inbox.file(
+      w,
+      {
+        id,
+        businessId,
+        numberId: ours.id,
+        from: e.from,
+        contactNumberId: contact.id,
+        kind: 'call',
+        text: what,
+        at: Math.round(e.at),
+      },
+      handling.way !== 'none',
+    );
     if (joined) {
       const list = await this.lists.ensure(w, CONTACT, businessId, handling.list, 'list');
       await this.lists.join(w, list, contact.contactId);

@@ -79,7 +79,7 @@ async function ofNumbers(p: Platform, numbers: Numbers, id: string): Promise<Mat
         ? [matter('stop', `${named(n)} is lost: ${n.ended}`, n.nextStep.why, link, { since: n.endedAt })]
         : [];
     if (n.nextStep.action === 'none') return [];
-    const weight = n.nextStep.action === 'wait' ? 'hold' : 'stop';
+    const weight = ['wait', 'calls'].includes(n.nextStep.action) ? 'hold' : 'stop';
     return [
       matter(weight, `${named(n)}: ${n.nextStep.title}`, n.nextStep.why, link, {
         group: `# numbers: ${n.nextStep.title}`,
@@ -89,25 +89,22 @@ async function ofNumbers(p: Platform, numbers: Numbers, id: string): Promise<Mat
 }
 
 async function ofPorts(ports: PortFollowing, id: string): Promise<Matter[]> {
-  return (await ports.matters(id)).map(({ port, what }) => {
-    const which =
-      port.numbers.length === 1 ? formatPhone(port.numbers[0]?.e164 ?? '') : `${port.numbers.length} numbers`;
-    const { row } = port;
+  return (await ports.matters(id)).map(({ port, what, due, why }) => {
+    const { row, numbers } = port;
+    const which = numbers.length === 1 ? formatPhone(numbers[0]?.e164 ?? '') : `${numbers.length} numbers`;
     const link = `numbers/ports/${row.id}`;
     switch (what) {
+      case 'draft':
+        return matter('note', `Port of ${which}: still a draft`, why, link, { due });
       case 'rejected':
-        return matter(
-          'stop',
-          `The port of ${which} was rejected`,
-          'The reasons stand beside the fields they speak of. Mend and resubmit.',
-          link,
-        );
+        return matter('stop', `The port of ${which} was rejected`, `${row.losingCarrier}: ${why}`, link);
       case 'late':
         return matter(
           'stop',
           `${row.losingCarrier} is late with the port of ${which}`,
           'The answer takes longer than the rule allows. Ask the port bureau.',
           link,
+          { due },
         );
       case 'foc near':
         return matter(
@@ -115,7 +112,7 @@ async function ofPorts(ports: PortFollowing, id: string): Promise<Matter[]> {
           `${which} changes over soon`,
           'Keep the old service running; the runbook says what is tested on the day.',
           link,
-          { due: row.focAt },
+          { due },
         );
       case 'unprepared':
         return matter(
@@ -123,14 +120,10 @@ async function ofPorts(ports: PortFollowing, id: string): Promise<Matter[]> {
           `Prepare the landing of ${which}`,
           'Without a campaign it cannot send on the day it lands.',
           link,
+          { due },
         );
       case 'tests':
-        return matter(
-          'note',
-          `Test ${which}, just landed`,
-          'A text in, a text out and a call: then the old service may end.',
-          link,
-        );
+        return matter('note', `Test ${which}, landed`, `Still to be seen: ${why} Then the old service may end.`, link);
     }
   });
 }

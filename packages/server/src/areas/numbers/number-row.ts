@@ -279,7 +279,14 @@ function nextStep(row: StandingNumber, clearance: Clearance): NumberView['nextSt
         action: 'register',
       };
     default:
-      return { title: 'Nothing to do.', why: 'This number is cleared to send.', action: 'none' };
+      // Its calls came along; that nothing is to happen to them can be said too.
+      return row.source === 'ported' && row.calls === ''
+        ? {
+            title: 'Say what happens to calls.',
+            why: 'It is cleared to send. Its calls came along with it, and now they ring and nobody answers.',
+            action: 'calls',
+          }
+        : { title: 'Nothing to do.', why: 'This number is cleared to send.', action: 'none' };
   }
 }
 

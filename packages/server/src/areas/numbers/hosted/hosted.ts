@@ -55,7 +55,6 @@ export class Hosted {
           (row && {
             letter: await this.letterOf(r, row),
             businessId: row.businessId,
-            version: row.version,
             open: isOpen(row),
             signedBy: row.letter?.signedBy ?? '',
           }) ??
@@ -386,6 +385,7 @@ export class Hosted {
       if (!isOpen(row)) throw conflict(`This set-up is ${row.state}; it can be edited while it is with us.`);
       await work(w, row);
       await saveHosted(w, id, {});
+      w.tell('letter.edited', { objectKind: 'hosted', objectId: id });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'numbers', id }));
     });
   }

@@ -2,7 +2,7 @@ export { PortCalendar } from './port-calendar.js';
 export { PortDesk } from './port-desk.js';
 export { PortFollowing } from './port-following.js';
 export { PortPapers } from './port-papers.js';
-export { PortRunbook, type SeenTexts } from './port-runbook.js';
+export { PortRunbook, type DeliveredSince } from './port-runbook.js';
 export { portingRoutes } from './routes.js';
 export { portParagraphs } from './port-letter.js';
 export { portDay, storedFacts, unsealed, type PortRow } from './port-row.js';

@@ -90,7 +90,7 @@ export const portTable = table(
     underWay: (since: number) => ({
       where: {
         [Op.or]: [
-          { state: ['rejected', 'submitted', 'accepted', 'cutting over'] },
+          { state: ['draft', 'rejected', 'submitted', 'accepted', 'cutting over'] },
           { state: 'done', completedAt: { [Op.gt]: since } },
         ],
       },

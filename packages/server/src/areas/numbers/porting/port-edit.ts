@@ -21,6 +21,7 @@ export async function editPort(
       throw conflict(`The request is ${port.row.state}; it can be edited while it is with us.`);
     await work(w, port);
     await savePort(w, id, {});
+    w.tell('letter.edited', { objectKind: 'port', objectId: id });
     tellPort(p, w, businessId, id);
   });
 }

@@ -1,9 +1,10 @@
 import {
   addBusinessDays,
+  addDays,
   blocks,
+  DOCUMENT_DAYS,
   formatAmount,
   formatPhone,
-  isOpenPort,
   lastDayToChange,
   portAfter,
   SNAPBACK_MS,
@@ -22,8 +23,12 @@ import type { Numbers } from '../numbers.js';
 import { trailPort } from './port-edit.js';
 import { portDay, readPort, unsealed, type Port, type PortRow } from './port-row.js';
 import { closeNumbers, portById, portsUnderWay, savePort, savePortNumber } from './port-store.js';
-import { endLinks, endUnused } from '../letters/letter-store.js';
-import { findingsOf, monthlyOf, RUNBOOK_TESTS, submittedShape } from './port-view.js';
+import { endLinks } from '../letters/letter-store.js';
+import { changedSince, findingsOf, monthlyOf, reasonsOf, submittedShape, testsLeft } from './port-view.js';
+
+const DAY_MS = 86_400_000;
+/** Tests that were not done stay on Today so long. */
+const TESTS_SHOWN_MS = 60 * DAY_MS;
 
 /** From submission to landing: what the losing carrier answers, what it costs, and where the numbers are. */
 export class PortFollowing {
@@ -63,8 +68,19 @@ export class PortFollowing {
     p.feed.on('port.returned', (w, e) => this.returned(w, e.key));
   }
 
-  /** Submits, or resubmits after a rejection. The first month of each number is paid at the first submission. */
-  async submit(actor: Actor, businessId: string, id: string, key: string, seen: number | null = null): Promise<void> {
+  /**
+   * Submits, or resubmits after a rejection. The first month of each number is paid at the first submission.
+   * @param sameAgain what was rejected goes again although nothing of it was changed.
+   * @throws Problem 409 `unchanged` where it is the same and that was not said.
+   */
+  async submit(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    key: string,
+    seen: number | null = null,
+    sameAgain = false,
+  ): Promise<void> {
     await this.p.db.write(async (w) => {
       const port = await readPort(w, this.p.vault, businessId, id);
       const { row } = port;
@@ -78,6 +94,12 @@ export class PortFollowing {
         throw refused(`The account is ${business.account_state}; numbers can be brought in once it is open.`, [
           { field: 'account', message: 'Open the account in Settings.' },
         ]);
+      if (row.state === 'rejected' && !sameAgain && changedSince(port).length === 0)
+        throw new Problem(
+          409,
+          'unchanged',
+          `Nothing was changed since it was rejected: ${reasonsOf(row)} The same again is likely to be rejected again.`,
+        );
       const findings = findingsOf(port, this.p.clock.now());
       if (blocks(findings))
         throw new Problem(
@@ -114,7 +136,7 @@ export class PortFollowing {
         charged: row.charged + cost,
         submitKey: key,
       });
-      await endUnused(w, 'port', id);
+      await endLinks(w, 'port', id, 'withdrawn');
       await this.p.outbox.put(w, 'port.submit', `${id}:${attempt}`, { businessId, portId: id });
       await trailPort(
         this.p,
@@ -297,35 +319,68 @@ export class PortFollowing {
 
   private async close(w: Writer, id: string): Promise<void> {
     await closeNumbers(w, id);
-    await endLinks(w, 'port', id);
+    await endLinks(w, 'port', id, 'withdrawn');
   }
 
   /** What Today shows of the port desk. */
-  async matters(
-    businessId: string,
-  ): Promise<{ port: Port; what: 'rejected' | 'late' | 'foc near' | 'unprepared' | 'tests' }[]> {
+  async matters(businessId: string): Promise<PortMatter[]> {
     const now = this.p.clock.now();
-    const rows = await portsUnderWay(this.p.db, businessId, now - 7 * 86_400_000);
-    const out: { port: Port; what: 'rejected' | 'late' | 'foc near' | 'unprepared' | 'tests' }[] = [];
-    for (const row of rows) {
+    const rows = await portsUnderWay(this.p.db, businessId, now - TESTS_SHOWN_MS);
+    return rows.flatMap((row): PortMatter[] => {
       const port = unsealed(this.p.vault, row);
       const simple = port.numbers.length === 1 && port.numbers[0]?.kind === 'wireless';
-      if (row.state === 'rejected') out.push({ port, what: 'rejected' });
-      else if (
-        row.state === 'submitted' &&
-        row.submittedAt !== null &&
-        portDay(now) > addBusinessDays(portDay(row.submittedAt), simple ? 1 : 4)
-      )
-        out.push({ port, what: 'late' });
-      else if (isOpenPort(row.state) && row.focAt !== null && row.focAt - now < 3 * 86_400_000)
-        out.push({ port, what: 'foc near' });
-      else if (row.state === 'accepted' && port.numbers.some((n) => n.campaignId === null))
-        out.push({ port, what: 'unprepared' });
-      else if (row.state === 'done' && Object.keys(row.runbook).length < RUNBOOK_TESTS.length)
-        out.push({ port, what: 'tests' });
-    }
-    return out;
+      switch (row.state) {
+        case 'draft': {
+          const ends = draftEnds(port);
+          return ends ? [{ port, what: 'draft', due: Date.parse(`${ends.day}T00:00:00Z`), why: ends.why }] : [];
+        }
+        case 'rejected':
+          return [{ port, what: 'rejected', due: null, why: reasonsOf(row) }];
+        case 'submitted': {
+          if (row.submittedAt === null) return [];
+          const day = addBusinessDays(portDay(row.submittedAt), simple ? 1 : 4);
+          return portDay(now) > day ? [{ port, what: 'late', due: Date.parse(`${day}T00:00:00Z`), why: '' }] : [];
+        }
+        case 'accepted':
+        case 'cutting over': {
+          const near = row.focAt !== null && row.focAt - now < 3 * DAY_MS;
+          const missing = port.numbers.some((n) => n.campaignId === null);
+          return [
+            ...(near ? [{ port, what: 'foc near' as const, due: row.focAt, why: '' }] : []),
+            ...(missing ? [{ port, what: 'unprepared' as const, due: row.focAt, why: '' }] : []),
+          ];
+        }
+        case 'done':
+          return testsLeft(row).length > 0 ? [{ port, what: 'tests', due: null, why: testsLeft(row).join(' ') }] : [];
+        default:
+          return [];
+      }
+    });
   }
+}
+
+/** Something of the port desk that waits to be done. */
+export interface PortMatter {
+  port: Port;
+  what: 'draft' | 'rejected' | 'late' | 'foc near' | 'unprepared' | 'tests';
+  due: number | null;
+  /** What there is to say of it besides. */
+  why: string;
+}
+
+/** The first day on which something of a draft is not good any more; null where nothing of it has a day. */
+function draftEnds(port: Port): { day: string; why: string } | null {
+  const { facts, letter, row } = port;
+  const ends = [
+    { day: facts.pinExpires, why: 'The PIN is good until then.' },
+    { day: facts.oldServiceEnds, why: 'The old service was asked to end then.' },
+    {
+      day: letter ? addDays(letter.signedOn, DOCUMENT_DAYS) : '',
+      why: `The letter is then ${DOCUMENT_DAYS} days old and has to be signed again.`,
+    },
+    { day: row.billDated ? addDays(row.billDated, DOCUMENT_DAYS) : '', why: 'The bill is too old after that day.' },
+  ].filter((e) => e.day !== '');
+  return ends.sort((a, b) => a.day.localeCompare(b.day))[0] ?? null;
 }
 
 function filingOf({ facts, numbers, letter }: Port): PortFiling {

@@ -38,7 +38,6 @@ export class PortPapers {
         return {
           letter: await this.letterOf(r, port),
           businessId: row.businessId,
-          version: row.version,
           open: isEditable(row.state),
           signedBy: port.letter?.signedBy ?? '',
         };
@@ -75,6 +74,31 @@ export class PortPapers {
         objectKind: 'port',
         objectId: id,
         after: { name: kept.name, size: kept.size, sha256: kept.sha256, dated: file.dated },
+      });
+    });
+  }
+
+  /** Takes away what was uploaded by mistake; what the holder signed by a link stays. That it was there stays in the trail. */
+  async drop(actor: Actor, businessId: string, id: string, documentId: string): Promise<void> {
+    await editPort(this.p, businessId, id, null, async (w, port) => {
+      const owner = ownerOfPapers(port.row);
+      const row = (await this.documents.of(w, owner)).find((d) => d.id === documentId);
+      if (!row) return;
+      const { letter } = port;
+      if (letter?.documentId === documentId) {
+        if (letter.how === 'signed')
+          throw refused('The holder signed this letter here; it stays. A new signature takes its place.');
+        await keepPort(w, id, { letter: null });
+      }
+      if (row.what === 'bill') await keepPort(w, id, { billDated: '' });
+      await this.documents.drop(w, owner, documentId);
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: `${row.what} taken away`,
+        objectKind: 'port',
+        objectId: id,
+        before: { name: row.name, size: row.size, sha256: row.sha256 },
       });
     });
   }

@@ -5,25 +5,65 @@ import { conflict, refused } from '../../../platform/problem.js';
 import { trailPort } from './port-edit.js';
 import { readPort, type PortRow } from './port-row.js';
 import { portById, portsLanded, savePort } from './port-store.js';
-import { RUNBOOK_TESTS } from './port-view.js';
+import { CALL_FAILED, RUNBOOK_TESTS, testsLeft } from './port-view.js';
 
-/** When a text last came in to a number, and when one from it was last delivered, since a moment. */
-export type SeenTexts = (
-  r: Reader,
-  businessId: string,
-  numberId: string,
-  since: number,
-) => Promise<{ inAt: number | null; outAt: number | null; callAt: number | null }>;
+/** When a text from a number was last delivered, since a moment; null where none was. */
+export type DeliveredSince = (r: Reader, businessId: string, numberId: string, since: number) => Promise<number | null>;
 
-/** What is tried once numbers have landed: ticked by a person, or proven by texts and calls that were seen. */
+/** Tests are noted so long after landing. */
+const NOTED_MS = 60 * 86_400_000;
+
+/**
+ * What is tried once numbers have landed: ticked by a person, or noted as the events come that prove it, in the
+ * transaction in which they are heard. A call that nobody and nothing took has failed.
+ */
 export class PortRunbook {
-  private seenTexts: SeenTexts = () => Promise.resolve({ inAt: null, outAt: null, callAt: null });
+  private deliveredSince: DeliveredSince = () => Promise.resolve(null);
 
-  constructor(private readonly p: Platform) {}
+  constructor(private readonly p: Platform) {
+    p.db.facts.on('number.reached', async (w, { businessId, numberId, by, answered, at }) => {
+      for (const row of await this.untested(w, businessId, numberId)) {
+        if (by === 'text') await this.prove(w, row, 'text-in', at, 'a text arrived');
+        else if (answered) await this.prove(w, row, 'call', at, 'a call was taken');
+        else await this.fail(w, row, at);
+      }
+    });
+    p.db.facts.on('texts.delivered', async (w, { businessId }) => {
+      for (const row of await this.untested(w, businessId, null)) {
+        if ('text-out' in row.runbook || row.completedAt === null) continue;
+        for (const n of row.numbers ?? []) {
+          const at = n.numberId && (await this.deliveredSince(w, businessId, n.numberId, row.completedAt));
+          if (at) await this.prove(w, row, 'text-out', at, 'a text was delivered');
+        }
+      }
+    });
+  }
 
-  /** Whoever has the texts says which were seen on a number. */
-  seeTexts(seen: SeenTexts): void {
-    this.seenTexts = seen;
+  /** Whoever has the texts says which were delivered. */
+  askDelivered(delivered: DeliveredSince): void {
+    this.deliveredSince = delivered;
+  }
+
+  /** Requests that landed not long ago and are not tested through. @param numberId with this number; null for any. */
+  private async untested(r: Reader, businessId: string, numberId: string | null): Promise<PortRow[]> {
+    return (await portsLanded(r, businessId, this.p.clock.now() - NOTED_MS)).filter(
+      (row) =>
+        testsLeft(row).length > 0 && (numberId === null || (row.numbers ?? []).some((n) => n.numberId === numberId)),
+    );
+  }
+
+  private async prove(w: Writer, row: PortRow, test: string, at: number, how: string): Promise<void> {
+    const now = await portById(w, row.id);
+    if (!now || test in now.runbook) return;
+    await this.note(w, now, test, at);
+    await trailPort(this.p, w, now, SYSTEM, `test ${test} passed: ${how}`, now.state, {});
+  }
+
+  private async fail(w: Writer, row: PortRow, at: number): Promise<void> {
+    const now = await portById(w, row.id);
+    if (!now || 'call' in now.runbook) return;
+    await this.note(w, now, CALL_FAILED, at);
+    await trailPort(this.p, w, now, SYSTEM, 'test call failed: nobody took the call', now.state, {});
   }
 
   async tick(actor: Actor, businessId: string, id: string, test: string, done: boolean): Promise<void> {
@@ -40,38 +80,5 @@ export class PortRunbook {
   private async note(w: Writer, row: PortRow, test: string, at: number | null): Promise<void> {
     const { [test]: _, ...others } = row.runbook;
     await savePort(w, row.id, { runbook: at === null ? others : { ...others, [test]: at } });
-  }
-
-  /** What the messages themselves prove of the runbook's tests is noted without anybody's tick. */
-  async noteProven(businessId: string): Promise<void> {
-    const rows = await portsLanded(this.p.db, businessId, this.p.clock.now() - 30 * 86_400_000);
-    for (const row of rows) {
-      const have = row.runbook;
-      if (RUNBOOK_TESTS.every((t) => t in have)) continue;
-      await this.p.db.write(async (w) => {
-        for (const n of row.numbers ?? []) {
-          if (!n.numberId || row.completedAt === null) continue;
-          const seen = await this.seenTexts(w, businessId, n.numberId, row.completedAt);
-          for (const [test, at] of [
-            ['text-in', seen.inAt],
-            ['text-out', seen.outAt],
-            ['call', seen.callAt],
-          ] as const) {
-            const now = await portById(w, row.id);
-            if (at === null || !now || test in now.runbook) continue;
-            await this.note(w, now, test, at);
-            await trailPort(
-              this.p,
-              w,
-              now,
-              SYSTEM,
-              `test ${test} passed: seen in the inbox and receipts`,
-              now.state,
-              {},
-            );
-          }
-        }
-      });
-    }
   }
 }

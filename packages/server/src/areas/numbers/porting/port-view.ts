@@ -7,6 +7,7 @@ import {
   isEditable,
   isSimplePort,
   lastDayToChange,
+  portAfter,
   portTimeline,
   reviewPort,
   SNAPBACK_MS,
@@ -18,7 +19,7 @@ import {
 import type { DocumentRow } from '../../../platform/documents.js';
 import { mask } from '../../../platform/mask.js';
 import type { LinkState } from '../letters/signing.js';
-import { numbersOf, portDay, requestOf, type Port } from './port-row.js';
+import { numbersOf, portDay, requestOf, type Port, type PortRow } from './port-row.js';
 
 /** What a month of these numbers costs once they are here; the first is paid at submission. */
 export function monthlyOf(port: Port): number {
@@ -33,7 +34,7 @@ export function findingsOf(port: Port, now: number): Finding[] {
 }
 
 /** What differs from what was submitted last; account number and PIN only as such. */
-function changedSince(port: Port): PortView['changedSince'] {
+export function changedSince(port: Port): PortView['changedSince'] {
   if (port.row.lastSubmitted === null || !isEditable(port.row.state)) return [];
   const before = port.row.lastSubmitted;
   const now = submittedShape(port);
@@ -69,6 +70,18 @@ const RUNBOOK = [
   { test: 'call', what: 'A call to the number is answered as it should be.' },
 ] as const;
 export const RUNBOOK_TESTS = RUNBOOK.map((r) => r.test as string);
+/** Kept beside the tests: when a call came that nobody and nothing took. */
+export const CALL_FAILED = 'call-failed';
+
+/** What is still to be tried, in words. */
+export function testsLeft(row: Pick<PortRow, 'runbook'>): string[] {
+  return RUNBOOK.filter((r) => !(r.test in row.runbook)).map((r) => r.what);
+}
+
+/** What the losing carrier gave as reasons, as one text. */
+export function reasonsOf(row: Pick<PortRow, 'reasons'>): string {
+  return row.reasons.map((r) => r.message).join(' ');
+}
 
 /**
  * A request as the port desk shows it.
@@ -101,7 +114,8 @@ export function showPort(
   );
   const runbook = row.runbook;
   const monthly = monthlyOf(port);
-  const linkOut = link && link.used_at === null && link.expires_at > now;
+  const linkOut = link && link.used_at === null && link.ended === '' && link.expires_at > now;
+  const movable = row.focAt === null || today <= lastDayToChange(portDay(row.focAt));
   const facts: PortFacts = {
     ...port.facts,
     pin: '',
@@ -135,7 +149,7 @@ export function showPort(
       fields: port.record && open ? compareRecord(port.facts, port.record) : [],
     },
     letter: {
-      state: port.letter ? port.letter.how : linkOut ? 'link out' : 'none',
+      state: port.letter ? port.letter.how : linkOut ? 'link out' : link?.ended === 'changed' ? 'link ended' : 'none',
       signedBy: port.letter?.signedBy ?? '',
       signedOn: port.letter?.signedOn ?? '',
       ip: port.letter?.ip ?? '',
@@ -157,8 +171,16 @@ export function showPort(
     focOn: day(row.focAt),
     lastDayToChange: row.focAt === null ? '' : lastDayToChange(portDay(row.focAt)),
     askedDate: row.askedDate,
+    mayMoveDate: row.state === 'accepted' && movable && row.askedDate === '',
+    mayCancel: portAfter(row.state, 'cancel') !== null && (row.state !== 'accepted' || movable),
     timeline,
-    runbook: RUNBOOK.map((r) => ({ ...r, done: r.test in runbook, at: runbook[r.test] ?? null })),
+    runbook: RUNBOOK.map((r) => ({
+      ...r,
+      done: r.test in runbook,
+      at: runbook[r.test] ?? null,
+      failedAt: r.test === 'call' && !('call' in runbook) ? (runbook[CALL_FAILED] ?? null) : null,
+    })),
+    callsNowhere: port.numbers.filter((n) => n.forwardTo === '' && n.numberId === null).map((n) => n.e164),
     costNow: row.charged > 0 ? 0 : monthly,
     costMonthly: monthly,
     begunAt: row.begunAt,
@@ -172,9 +194,17 @@ export function showPort(
   };
 }
 
+const FROM_RECORD = new Set<Finding['code']>([
+  'port-record-differs',
+  'port-record-doubtful',
+  'port-signer-not-authorised',
+  'port-signer-unknown-to-carrier',
+  'port-new-billing-number-unknown',
+]);
+
 /** A finding from the old carrier's record without the record's words, for those who may not see it. */
 function withoutRecord(f: Finding): Finding {
-  if (f.code !== 'port-record-differs' && f.code !== 'port-record-doubtful') return f;
+  if (!FROM_RECORD.has(f.code)) return f;
   return {
     code: f.code,
     severity: f.severity,
@@ -202,10 +232,18 @@ function nextStep(port: Port, findings: readonly Finding[], late: boolean, now: 
       if (blocks(findings))
         return {
           title: row.state === 'rejected' ? 'Mend what was rejected.' : 'Put the request together.',
-          why: `${mend} ${mend === 1 ? 'finding prevents' : 'findings prevent'} the submission; each stands beside its field.`,
+          why: `${row.state === 'rejected' ? `${row.losingCarrier}: ${reasonsOf(row)} ` : ''}${mend} ${mend === 1 ? 'finding prevents' : 'findings prevent'} the submission; each stands beside its field.`,
         };
       return row.state === 'rejected'
-        ? { title: 'Resubmit.', why: 'Check that what was rejected has been mended; the old carrier looks at it anew.' }
+        ? changedSince(port).length === 0
+          ? {
+              title: 'Mend what was rejected.',
+              why: `${row.losingCarrier}: ${reasonsOf(row)} Nothing was changed since.`,
+            }
+          : {
+              title: 'Resubmit.',
+              why: `${row.losingCarrier} said: ${reasonsOf(row)} Check that it is mended; it is looked at anew.`,
+            }
         : { title: 'Submit.', why: 'Nothing is found that would be rejected.' };
     }
     case 'submitted':
@@ -216,17 +254,21 @@ function nextStep(port: Port, findings: readonly Finding[], late: boolean, now: 
       const days = row.focAt === null ? 0 : Math.ceil((row.focAt - now) / 86_400_000);
       if (missing > 0)
         return { title: 'Prepare the landing.', why: 'A number without a campaign cannot send on the day it lands.' };
+      const nowhere = port.numbers.filter((n) => n.forwardTo === '').length;
       return {
         title: 'Keep the old service running.',
-        why: `The numbers change over ${days <= 0 ? 'today' : days === 1 ? 'tomorrow' : `in ${days} days`}; ending the service before loses them.`,
+        why: `${nowhere > 0 ? 'Say where calls go, or they ring here and nobody answers. ' : ''}The numbers change over ${days <= 0 ? 'today' : days === 1 ? 'tomorrow' : `in ${days} days`}; ending the service before loses them.`,
       };
     }
     case 'cutting over':
       return { title: 'Follow the runbook.', why: 'The numbers are changing over; texts may pause.' };
     case 'done': {
-      const tests = Object.keys(row.runbook).length;
-      if (tests < RUNBOOK.length)
-        return { title: 'Test the numbers.', why: `${tests} of ${RUNBOOK.length} tests have passed.` };
+      const left = testsLeft(row);
+      if (left.length > 0)
+        return {
+          title: 'Test the numbers.',
+          why: `${RUNBOOK.length - left.length} of ${RUNBOOK.length} tests have passed.${CALL_FAILED in row.runbook && !('call' in row.runbook) ? ' A call came, and nobody took it: that test has failed.' : ''}`,
+        };
       return { title: 'Nothing to do.', why: 'The numbers have landed. The old service may end now.' };
     }
     case 'returning':

@@ -171,8 +171,11 @@ describe('the port desk', () => {
     await o.hear({ kind: 'assignment.confirmed', key: assign?.key ?? '', e164: NUMBER });
     expect((await inventory()).find((n) => n.e164 === NUMBER)?.clearance).toBe('cleared');
     await o.hear({ kind: 'text.inbound', key: 'hello', from: '+12125550123', to: NUMBER, text: 'Are you there?' });
-    await o.app.portRunbook.noteProven(o.business);
-    expect((await get(id)).runbook.map((r) => r.done)).toEqual([true, false, false]);
+    expect((await get(id)).runbook.map((r) => r.done))
+      .withContext('noted by the text itself, nobody has looked')
+      .toEqual([true, false, false]);
+    await o.hear({ kind: 'call.inbound', key: 'ring', from: '+12125550123', to: NUMBER, pressed: '' });
+    expect((await get(id)).runbook.map((r) => r.done)).toEqual([true, false, true]);
   });
 
   it('says what a number that was not prepared still needs', async () => {
@@ -229,7 +232,7 @@ describe('the port desk', () => {
     await write(id);
     const old = await o.app.portPapers.makeLink(o.admin, o.business, id);
     const link = await o.app.portPapers.makeLink(o.admin, o.business, id);
-    await expectAsync(o.app.signing.letterToSign(old.path.slice(6))).toBeRejectedWithError(/signing link/);
+    await expectAsync(o.app.signing.letterToSign(old.path.slice(6))).toBeRejectedWithError(/a newer link/);
     const token = link.path.slice(6);
     expect((await o.app.signing.letterToSign(token)).numbers).toEqual([NUMBER]);
     const signature = { name: 'Odette Farrow', drawn: '', ip: '192.0.2.7', userAgent: 'spec' };
@@ -245,7 +248,145 @@ describe('the port desk', () => {
     await o.later(15 * DAY_MS);
     const late = await o.app.portPapers.makeLink(o.admin, o.business, id);
     await o.later(15 * DAY_MS);
-    await expectAsync(o.app.signing.letterToSign(late.path.slice(6))).toBeRejectedWithError(/signing link/);
+    await expectAsync(o.app.signing.letterToSign(late.path.slice(6))).toBeRejectedWithError(/good for 14 days/);
+    await expectAsync(o.app.signing.letterToSign('made-up')).toBeRejectedWith(
+      jasmine.objectContaining({ status: 404 }),
+    );
+  });
+
+  it('ends a link where what the letter says is changed, and says so to the holder and to whoever changed it', async () => {
+    const id = await begin();
+    await write(id);
+    const link = await o.app.portPapers.makeLink(o.admin, o.business, id);
+    const token = link.path.slice(6);
+    const shown = await o.app.signing.letterToSign(token);
+    await write(id, { accountNumber: '0040999' });
+    expect((await o.app.signing.letterToSign(token)).numbers)
+      .withContext('what does not stand in the letter changes nothing')
+      .toEqual(shown.numbers);
+    await write(id, { street: '10 Mill Street' });
+    expect((await get(id)).letter.state).toBe('link ended');
+    const signature = { name: 'Odette Farrow', drawn: '', ip: '192.0.2.7', userAgent: 'spec' };
+    await expectAsync(o.app.signing.sign(token, signature)).toBeRejectedWith(
+      jasmine.objectContaining({ status: 410, code: 'link-changed' }),
+    );
+    const again = await o.app.portPapers.makeLink(o.admin, o.business, id);
+    expect((await o.app.signing.letterToSign(again.path.slice(6))).address).toContain('10 Mill Street');
+    await o.app.ports.changeNumbers(o.admin, o.business, id, null, '609-555-0111', []);
+    await expectAsync(o.app.signing.letterToSign(again.path.slice(6))).toBeRejectedWithError(/read the letter there/);
+    await o.app.portFollowing.cancel(o.admin, o.business, id);
+    const third = again.path.slice(6);
+    await expectAsync(o.app.signing.letterToSign(third)).toBeRejectedWith(jasmine.objectContaining({ status: 410 }));
+  });
+
+  it('keeps a used link to be read, as the letter was when it was signed', async () => {
+    const id = await begin();
+    await write(id);
+    const link = await o.app.portPapers.makeLink(o.admin, o.business, id);
+    const signature = { name: 'Odette Farrow', drawn: '', ip: '192.0.2.7', userAgent: 'spec' };
+    await o.app.signing.sign(link.path.slice(6), signature);
+    await write(id, { street: '10 Mill Street' });
+    const read = await o.app.signing.letterToSign(link.path.slice(6));
+    expect([read.signed, read.signedBy, read.address]).toEqual([
+      true,
+      'Odette Farrow',
+      '9 Mill Street, Quillmere, NJ 07030',
+    ]);
+  });
+
+  it('asks before the same is submitted again that was rejected, and says the carrier’s reason at each place', async () => {
+    const id = await ready();
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-a');
+    const reasons = [{ field: 'accountNumber', code: 'record', message: 'No such account.' }];
+    await o.hear({ kind: 'port.rejected', key: `${id}:1`, reasons });
+    expect((await get(id)).nextStep.why).toContain('No such account.');
+    const today = (await o.app.today.get(o.business)).matters.find((m) => m.title.includes('was rejected'));
+    expect(today?.detail).toContain('No such account.');
+    await expectAsync(o.app.portFollowing.submit(o.admin, o.business, id, 'submit-b')).toBeRejectedWith(
+      jasmine.objectContaining({ status: 409, code: 'unchanged' }),
+    );
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-b', null, true);
+    expect((await get(id)).state).toBe('submitted');
+  });
+
+  it('has a draft stand on Today with the first day on which something of it is not good any more', async () => {
+    const due = async () =>
+      (await o.app.today.get(o.business)).matters.find((m) => m.title.includes('still a draft'))?.due ?? null;
+    const id = await begin();
+    await write(id);
+    expect(await due()).toBeNull();
+    await bill(id);
+    expect(await due()).toBe(Date.UTC(2030, 3, 11));
+    await write(id, { pinExpires: '2030-03-19' });
+    expect(await due()).toBe(Date.UTC(2030, 2, 19));
+  });
+
+  it('takes a wrong upload away, and keeps what the holder signed here', async () => {
+    const id = await ready();
+    const [letter, wrong] = (await get(id)).documents;
+    await o.app.portPapers.drop(o.admin, o.business, id, wrong?.id ?? '');
+    const left = await get(id);
+    expect([left.documents.map((d) => d.what), left.billDated]).toEqual([['letter'], '']);
+    expect(left.findings.map((f) => f.code)).toContain('port-bill-missing');
+    await expectAsync(o.app.portPapers.drop(o.admin, o.business, id, letter?.id ?? '')).toBeRejectedWithError(
+      /signed this letter here/,
+    );
+    const trail = await o.app.platform.db.one<{ n: number }>(
+      `SELECT count(*) AS n FROM audit WHERE action = 'bill taken away'`,
+    );
+    expect(trail?.n).toBe(1);
+  });
+
+  it('counts a call that nobody took as failed, until one is', async () => {
+    const id = await ready();
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-c');
+    await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: o.now });
+    await o.hear({ kind: 'port.completed', key: `${id}:1` });
+    await o.hear({ kind: 'port.cutting-over', key: `${id}:1` });
+    await o.hear({ kind: 'port.completed', key: `${id}:1` });
+    const landed = (await inventory()).find((n) => n.e164 === NUMBER);
+    await o.app.ties.tie(o.admin, o.business, landed?.id ?? '', o.campaign);
+    await o.app.platform.db.write((w) => w.run(`UPDATE number SET tie_state = 'attached'`));
+    expect((await inventory()).find((n) => n.e164 === NUMBER)?.nextStep.title).toBe('Say what happens to calls.');
+    const ring = (key: string) => o.hear({ kind: 'call.inbound', key, from: '+12125550123', to: NUMBER, pressed: '' });
+    await ring('ring-1');
+    const call = async () => (await get(id)).runbook.find((r) => r.test === 'call');
+    expect([(await call())?.done, (await call())?.failedAt !== null]).toEqual([false, true]);
+    expect((await get(id)).nextStep.why).toContain('nobody took it');
+    await o.app.calls.set(o.admin, o.business, landed?.id ?? '', {
+      way: 'forward',
+      forwardTo: '+16095550199',
+      greeting: '',
+      textBack: '',
+      invites: false,
+      list: '',
+    });
+    await ring('ring-2');
+    expect([(await call())?.done, (await call())?.failedAt]).toEqual([true, null]);
+    const matters = (await o.app.today.get(o.business)).matters.map((m) => m.title);
+    expect(matters.filter((t) => t.startsWith('Test '))).toHaveSize(1);
+    await o.later(30 * DAY_MS);
+    expect((await o.app.today.get(o.business)).matters.map((m) => m.title).filter((t) => t.startsWith('Test ')))
+      .withContext('unfinished ones stay')
+      .toHaveSize(1);
+  });
+
+  it('offers another date, or the end, only while it can be granted', async () => {
+    const id = await ready();
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-d');
+    await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: Date.UTC(2030, 2, 20, 14) });
+    const may = async () => {
+      const p = await get(id);
+      return [p.mayMoveDate, p.mayCancel];
+    };
+    expect(await may()).toEqual([true, true]);
+    await o.app.portFollowing.moveDate(o.admin, o.business, id, '2030-03-25');
+    expect(await may())
+      .withContext('one wish at a time')
+      .toEqual([false, true]);
+    await o.hear({ kind: 'port.date-refused', key: `${id}:1`, reason: 'No.' });
+    await o.later(7 * DAY_MS);
+    expect(await may()).toEqual([false, false]);
   });
 
   it('takes a PDF or a picture up to 10 MB, refuses the rest with the reason, and seals what it keeps', async () => {

@@ -24,17 +24,11 @@ export function portingRoutes(
   type Path = { businessId: string; id: string };
   const shown = (person: Person, { businessId, id }: Path) => desk.get(businessId, id, mayOpen(person, businessId));
 
-  serve(router, api.listPorts, async ({ params, person }) => {
-    await runbook.noteProven(params.businessId);
-    return {
-      items: await desk.list(params.businessId, mayOpen(person, params.businessId)),
-      calendarPath: await calendar.path(params.businessId, person.id),
-    };
-  });
-  serve(router, api.getPort, async ({ params, person }) => {
-    await runbook.noteProven(params.businessId);
-    return shown(person, params);
-  });
+  serve(router, api.listPorts, async ({ params, person }) => ({
+    items: await desk.list(params.businessId, mayOpen(person, params.businessId)),
+    calendarPath: await calendar.path(params.businessId, person.id),
+  }));
+  serve(router, api.getPort, ({ params, person }) => shown(person, params));
   serve(router, api.beginPorts, async ({ params, body, person, key }) => {
     const made = await desk.begin(person, params.businessId, body.numbers, key);
     return {
@@ -58,8 +52,8 @@ export function portingRoutes(
     await desk.askForRecord(person, params.businessId, params.id);
     return shown(person, params);
   });
-  serve(router, api.submitPort, async ({ params, person, key, seenVersion }) => {
-    await following.submit(person, params.businessId, params.id, key, seenVersion);
+  serve(router, api.submitPort, async ({ params, body, person, key, seenVersion }) => {
+    await following.submit(person, params.businessId, params.id, key, seenVersion, body.sameAgain);
     return shown(person, params);
   });
   serve(router, api.cancelPort, async ({ params, person }) => {
@@ -81,6 +75,10 @@ export function portingRoutes(
   serve(router, api.uploadPortDocument, async ({ params, body, person }) => {
     const { base64, ...file } = body;
     await papers.upload(person, params.businessId, params.id, { ...file, bytes: Buffer.from(base64, 'base64') });
+    return shown(person, params);
+  });
+  serve(router, api.dropPortDocument, async ({ params, person }) => {
+    await papers.drop(person, params.businessId, params.id, params.documentId);
     return shown(person, params);
   });
   serve(router, api.readPortDocument, async ({ params, person, ctx }) => {
