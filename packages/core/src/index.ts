@@ -5,6 +5,7 @@ export * from './phone/area-codes.js';
 export { TOLL_FREE_CODES } from './phone/area-codes.data.js';
 export * from './phone/format-phone.js';
 export * from './phone/parse-phone.js';
+export * from './phone/pasted-numbers.js';
 export { STATE_NAMES } from './phone/states.data.js';
 export * from './phone/find-numbers.js';
 export * from './text/segments.js';

@@ -61,6 +61,8 @@ export const SenderIdShape = z.object({
       state: z.enum(['not asked', 'free', 'in review', 'registered', 'refused', 'not allowed']),
       open: z.boolean(),
       note: z.string(),
+      /** What the country will refuse, before its fee. */
+      findings: z.array(FindingShape),
       cost: Amount,
     }),
   ),

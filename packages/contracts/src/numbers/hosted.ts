@@ -22,7 +22,13 @@ export const HostedShape = z.object({
   voiceCarrier: z.string(),
   state: z.enum(HOSTED_STATES),
   facts: HostedFactsShape,
-  letter: z.object({ signedBy: z.string(), signedOn: z.string(), linkExpiresAt: Moment.nullable() }),
+  letter: z.object({
+    signedBy: z.string(),
+    signedOn: z.string(),
+    linkExpiresAt: Moment.nullable(),
+    /** The link that was out has ended: what the letter says was changed after it was made. */
+    linkEnded: z.boolean(),
+  }),
   calledAt: Moment.nullable(),
   codeConfirmed: z.boolean(),
   findings: z.array(FindingShape),

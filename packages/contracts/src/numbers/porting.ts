@@ -128,6 +128,8 @@ export const PortShape = z.object({
   answeredAt: Moment.nullable(),
   completedAt: Moment.nullable(),
   snapBackUntil: Moment.nullable(),
+  /** Facts that stand as the business's profile has them: nobody has compared them with the carrier's record yet. */
+  fromProfile: z.array(z.string()),
   nextStep: z.object({ title: z.string(), why: z.string() }),
   late: z.boolean(),
   version: z.number(),
@@ -168,6 +170,8 @@ export const beginPorts = endpoint({
   answer: z.object({
     ports: z.array(PortShape),
     refused: z.array(z.object({ raw: z.string(), why: z.string() })),
+    /** What was read otherwise than it was written, such as an extension. */
+    remarks: z.array(z.object({ raw: z.string(), why: z.string() })),
   }),
 });
 

@@ -74,3 +74,55 @@ export function reviewSignature(signature: string): Finding[] {
     ),
   ];
 }
+
+/**
+ * What a country will refuse of a sender ID, found before its fee: a registry takes a name that follows from the
+ * business's own, and some countries want the business admitted first. source: the shipped country table; rules.md,
+ * Alphanumeric sender IDs.
+ * @param open whether the business may send to the country.
+ */
+export function reviewSenderIdIn(
+  text: string,
+  names: { legalName: string; nameLine: string },
+  code: string,
+  open: boolean,
+): Finding[] {
+  const rule = countryRule(code);
+  if (!rule || rule.senderId === 'not allowed') return [];
+  const out: Finding[] = [];
+  if (rule.senderId === 'to register' && !followsFrom(text, names))
+    out.push(
+      finding(
+        'sender-id-unrelated',
+        code,
+        `${rule.name} registers a sender ID that follows from the name of the business; “${text}” does not follow from “${names.nameLine}”.`,
+        'Make one that begins as a word of the name does.',
+      ),
+    );
+  if (rule.registration && !open)
+    out.push(
+      finding(
+        'sender-id-not-admitted',
+        code,
+        `${rule.name} registers sender IDs of admitted businesses only.`,
+        'Ask for admission in Countries first.',
+      ),
+    );
+  else if (!open)
+    out.push(
+      finding('sender-id-country-closed', code, `${rule.name} is not open yet.`, 'Open it in Countries to send there.'),
+    );
+  return out;
+}
+
+/** Whether its letters begin as a word of the names does. */
+function followsFrom(text: string, names: { legalName: string; nameLine: string }): boolean {
+  const sender = text.toLowerCase().replace(/[^a-z]/g, '');
+  const words = `${names.nameLine} ${names.legalName}`
+    .toLowerCase()
+    .split(/[^a-z]+/)
+    .filter((w) => w.length > 1);
+  return words.some(
+    (w) => w.length >= 3 && (sender.startsWith(w.slice(0, 4)) || (sender.length >= 3 && w.startsWith(sender))),
+  );
+}

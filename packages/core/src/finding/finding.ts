@@ -134,6 +134,9 @@ export const FINDING_SEVERITY = {
   'sender-id-character': 'block',
   'sender-id-no-letter': 'block',
   'sender-id-spaces': 'block',
+  'sender-id-unrelated': 'block',
+  'sender-id-not-admitted': 'block',
+  'sender-id-country-closed': 'risk',
   'signature-incomplete': 'block',
   // short codes
   'programme-no-name': 'block',

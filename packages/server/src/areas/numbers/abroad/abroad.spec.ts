@@ -77,6 +77,28 @@ describe('countries and sender IDs', () => {
     expect(before - (await o.app.businesses.row(o.app.platform.db, o.business)).balance).toBe(25_000_000);
   });
 
+  it('finds before the fee what a country will refuse: an unrelated name, or a business it has not admitted', async () => {
+    const balance = async () => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
+    const before = await balance();
+    const odd = await o.app.senderIds.add(o.admin, o.business, 'BREADNEWS', SIGNATURE);
+    const of = (s: typeof odd, code: string) => s.countries.find((c) => c.code === code)?.findings.map((f) => f.code);
+    expect(of(odd, 'IE')).toEqual(['sender-id-unrelated', 'sender-id-country-closed']);
+    expect(of(odd, 'GB')).toEqual(['sender-id-country-closed']);
+    await expectAsync(o.app.senderIds.useIn(o.admin, o.business, odd.id, 'IE')).toBeRejectedWithError(
+      /does not follow from “Heron Lane”/,
+    );
+    const own = await o.app.senderIds.add(o.admin, o.business, 'HERONLANE', SIGNATURE);
+    expect(of(own, 'SG')).toEqual(['sender-id-not-admitted']);
+    await expectAsync(o.app.senderIds.useIn(o.admin, o.business, own.id, 'SG')).toBeRejectedWithError(
+      /Ask for admission/,
+    );
+    expect(await balance())
+      .withContext('nothing was paid')
+      .toBe(before);
+    await o.app.senderIds.useIn(o.admin, o.business, own.id, 'IE');
+    expect(await balance()).toBeLessThan(before);
+  });
+
   it('stops one-way offers that name no way to stop, whatever they say of STOP', async () => {
     await o.contact(BRITISH, ['promotional']);
     await o.app.countries.open(o.admin, o.business, 'GB');

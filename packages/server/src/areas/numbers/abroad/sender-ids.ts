@@ -5,6 +5,7 @@ import {
   countryRule,
   DEFAULT_PRICES,
   reviewSenderId,
+  reviewSenderIdIn,
   reviewSignature,
   senderIdIn,
 } from '@long-gate/core';
@@ -66,6 +67,7 @@ export class SenderIds {
   }
 
   private async show(row: NumberRow, open: readonly string[]): Promise<SenderIdView> {
+    const names = await this.namesOf(this.p.db, row.business_id);
     const uses = await usesOf(this.p.db, row.id);
     return {
       id: row.id,
@@ -82,11 +84,17 @@ export class SenderIds {
           state: c.senderId === 'not allowed' ? ('not allowed' as const) : (use?.state ?? ('not asked' as const)),
           open: open.includes(c.code),
           note: use?.note ?? '',
+          findings: reviewSenderIdIn(row.e164, names, c.code, open.includes(c.code)),
           cost: c.senderId === 'to register' ? DEFAULT_PRICES.senderIdRegistration : 0,
         };
       }),
       version: row.version,
     };
+  }
+
+  private async namesOf(r: Reader, businessId: string): Promise<{ legalName: string; nameLine: string }> {
+    const { legal_name: legalName, name_line: nameLine } = await this.businesses.row(r, businessId);
+    return { legalName, nameLine };
   }
 
   /** Makes a sender ID. It can be used nowhere until a country is chosen for it. */
@@ -174,9 +182,13 @@ export class SenderIds {
         throw refused(`${rule.name} allows no sender IDs: use ${rule.kinds.join(' or ')} there.`);
       const use = await useOf(w, id, code);
       if (use && use.state !== 'refused') return;
+      const names = await this.namesOf(w, businessId);
+      const open = (await this.countries.openFor(w, businessId)).includes(code);
+      // What the country will refuse is said before its fee is taken.
+      const [wrong] = reviewSenderIdIn(row.e164, names, code, open).filter((f) => f.severity === 'block');
+      if (wrong) throw refused(`${wrong.message} ${wrong.fix}`, [{ field: 'code', message: wrong.message }]);
       const attempt = (use?.attempt ?? 0) + 1;
       if (rule.senderId === 'to register') {
-        const b = await this.businesses.row(w, businessId);
         await this.businesses.charge(
           w,
           businessId,
@@ -189,8 +201,7 @@ export class SenderIds {
         await this.p.outbox.put(w, 'sender.register', `${id}:${code}:${attempt}`, {
           text: row.e164,
           code,
-          legalName: b.legal_name,
-          nameLine: b.name_line,
+          ...names,
         });
       }
       await this.setState(w, actor, row, code, rule.senderId === 'free' ? 'free' : 'in review', '', attempt);

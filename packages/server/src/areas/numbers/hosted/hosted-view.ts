@@ -35,7 +35,7 @@ export function findingsOf(row: HostedModel, now: number): Finding[] {
 
 /** A set-up as its page shows it. @param link where the holder can sign, if one was made. */
 export function showHosted(row: HostedModel, link: LinkState | null | undefined, now: number): HostedView {
-  const out = link?.used_at === null && link.expires_at > now;
+  const out = link?.used_at === null && link.ended === '' && link.expires_at > now;
   const letter = row.letter;
   const findings = findingsOf(row, now);
   return {
@@ -53,6 +53,7 @@ export function showHosted(row: HostedModel, link: LinkState | null | undefined,
       signedBy: letter?.signedBy ?? '',
       signedOn: letter?.signedOn ?? '',
       linkExpiresAt: out ? link.expires_at : null,
+      linkEnded: letter === null && link?.ended === 'changed',
     },
     calledAt: row.calledAt,
     codeConfirmed: row.codeConfirmed,

@@ -46,6 +46,28 @@ describe('text-enabling a number that keeps its voice service', () => {
     await expectAsync(o.app.hosted.begin(o.admin, o.business, LINE, 'key-two')).toBeRejectedWithError(/on its way/);
   });
 
+  it('ends the signing link where the letter is changed, and holds the signature against the set-up', async () => {
+    const h = await o.app.hosted.begin(o.admin, o.business, LINE, 'key-one');
+    const save = async (over: Partial<typeof h.facts>) => {
+      const now = await get(h.id);
+      await o.app.hosted.save(o.admin, o.business, h.id, now.version, { ...now.facts, ...over });
+    };
+    await save({ authorisedName: 'Odette Farrow', street: '9 Mill Street', city: 'Quillmere', postalCode: '07030' });
+    const link = await o.app.hosted.makeLink(o.admin, o.business, h.id);
+    await save({ label: 'Front desk' });
+    expect((await get(h.id)).letter.linkEnded)
+      .withContext('a label is in no letter')
+      .toBeFalse();
+    await save({ holderName: 'Heron Lane Holdings LLC' });
+    expect((await get(h.id)).letter.linkEnded).toBeTrue();
+    await expectAsync(o.app.signing.letterToSign(link.path.slice(6))).toBeRejectedWith(
+      jasmine.objectContaining({ status: 410, code: 'link-changed' }),
+    );
+    const again = await o.app.hosted.makeLink(o.admin, o.business, h.id);
+    await o.app.signing.sign(again.path.slice(6), { name: 'Bram Oak', drawn: '', ip: '192.0.2.7', userAgent: '' });
+    expect((await get(h.id)).findings.map((f) => f.code)).toContain('hosted-letter-signer-differs');
+  });
+
   it('refuses a mobile, and a number another provider texts for, and says what to do', async () => {
     o.outside.hosting.test = (e164) =>
       Promise.resolve({ e164, kind: 'wireless', voiceCarrier: 'Tessary Wireless', enabledElsewhere: '' });

@@ -1,5 +1,5 @@
 import type { PortView } from '@long-gate/contracts';
-import { formatPhone, parsePhone, PHONE_REFUSALS, type PortFacts } from '@long-gate/core';
+import { formatPhone, parsePhone, PHONE_REFUSALS, readPastedNumbers, type PortFacts } from '@long-gate/core';
 import type { Portability } from '@long-gate/gateways';
 import { record, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
@@ -27,6 +27,12 @@ import {
 } from './port-store.js';
 import { showPort } from './port-view.js';
 import { ownerOf } from '../number-store.js';
+
+/** Something pasted, and what there is to say of it. */
+interface Said {
+  raw: string;
+  why: string;
+}
 
 /** Where port requests are prepared: numbers tested, facts written, the letter signed, the bill kept. */
 export class PortDesk {
@@ -75,7 +81,8 @@ export class PortDesk {
   private async show(port: Port, open: boolean): Promise<PortView> {
     const documents = await this.documents.of(this.p.db, ownerOfPapers(port.row));
     const link = await this.signing.linkOf(this.p.db, 'port', port.row.id);
-    return showPort(port, this.p.clock.now(), documents, link, open);
+    const profile = profileOf(await this.businesses.row(this.p.db, port.row.businessId));
+    return showPort(port, this.p.clock.now(), documents, link, open, profile);
   }
 
   /**
@@ -87,8 +94,8 @@ export class PortDesk {
     businessId: string,
     text: string,
     key: string,
-  ): Promise<{ ids: string[]; refused: { raw: string; why: string }[] }> {
-    const { e164s, refused: no } = this.read(text);
+  ): Promise<{ ids: string[]; refused: Said[]; remarks: Said[] }> {
+    const { e164s, refused: no, remarks } = this.read(text);
     const tested = e164s.length > 0 ? await this.p.gateways.bureau.portability(e164s) : [];
     const ids: string[] = [];
     await this.p.db.write(async (w) => {
@@ -109,13 +116,8 @@ export class PortDesk {
           pin: '',
           pinExpires: '',
           holderKind: 'business',
-          holderName: business.legal_name,
-          authorisedName: business.contact_name,
-          street: business.street,
           unit: '',
-          city: business.city,
-          state: business.state,
-          postalCode: business.postal_code,
+          ...profileOf(business),
           billingNumber: group.some((n) => n.kind !== 'wireless') ? (group[0]?.e164 ?? '') : '',
           linesStay: false,
           newBillingNumber: '',
@@ -142,20 +144,21 @@ export class PortDesk {
       }
       tellPort(this.p, w, businessId);
     });
-    return { ids, refused: no };
+    return { ids, refused: no, remarks };
   }
 
-  /** Reads numbers from pasted text, each once. */
-  private read(text: string): { e164s: string[]; refused: { raw: string; why: string }[] } {
-    const no: { raw: string; why: string }[] = [];
-    const e164s = new Set<string>();
-    for (const raw of text.split(/[\n,;\t]+/).map((t) => t.trim())) {
-      if (raw === '') continue;
-      const parsed = parsePhone(raw, { defaultRegion: 'US', allowFictional: true });
-      if (parsed.ok) e164s.add(parsed.e164);
-      else no.push({ raw, why: PHONE_REFUSALS[parsed.reason] });
-    }
-    return { e164s: [...e164s], refused: no };
+  /** Reads numbers from pasted text, each once; what is not part of a number is said. */
+  private read(text: string): { e164s: string[]; refused: Said[]; remarks: Said[] } {
+    const read = readPastedNumbers(text, { defaultRegion: 'US', allowFictional: true });
+    return {
+      e164s: read.flatMap((n) => (n.ok ? [n.e164] : [])),
+      refused: read.flatMap((n) => (n.ok ? [] : [{ raw: n.raw, why: n.why }])),
+      remarks: read.flatMap((n) =>
+        n.ok && n.extension !== ''
+          ? [{ raw: n.raw, why: `The extension ${n.extension} stays behind: a line is ported as a whole.` }]
+          : [],
+      ),
+    };
   }
 
   /** Why a number cannot be asked for: it is ours already, or on its way. */
@@ -311,6 +314,18 @@ export class PortDesk {
       });
     });
   }
+}
+
+/** What the business says of itself of whose account it is. */
+function profileOf(b: Awaited<ReturnType<Businesses['row']>>) {
+  return {
+    holderName: b.legal_name,
+    authorisedName: b.contact_name,
+    street: b.street,
+    city: b.city,
+    state: b.state,
+    postalCode: b.postal_code,
+  };
 }
 
 /** What the trail says of an edit: of account number and PIN only whether there is one. */

@@ -86,6 +86,7 @@ export function reasonsOf(row: Pick<PortRow, 'reasons'>): string {
 /**
  * A request as the port desk shows it.
  * @param open whether the reader may see the account number; the PIN is shown to nobody.
+ * @param profile what the business says of itself, for facts that still stand as they came from there.
  */
 export function showPort(
   port: Port,
@@ -93,6 +94,7 @@ export function showPort(
   documents: readonly DocumentRow[],
   link: LinkState | undefined,
   open: boolean,
+  profile: Partial<PortFacts>,
 ): PortView {
   const { row } = port;
   const today = portDay(now);
@@ -188,10 +190,16 @@ export function showPort(
     answeredAt: row.answeredAt,
     completedAt: row.completedAt,
     snapBackUntil: row.state === 'done' && row.completedAt !== null ? row.completedAt + SNAPBACK_MS : null,
+    fromProfile: editable && row.attempt === 0 && port.record === null ? asInProfile(port.facts, profile) : [],
     nextStep: nextStep(port, findings, late, now),
     late,
     version: row.version,
   };
+}
+
+/** Facts that say what the profile of the business says. */
+function asInProfile(facts: PortFacts, profile: Partial<PortFacts>): string[] {
+  return (Object.keys(profile) as (keyof PortFacts)[]).filter((k) => facts[k] !== '' && facts[k] === profile[k]);
 }
 
 const FROM_RECORD = new Set<Finding['code']>([

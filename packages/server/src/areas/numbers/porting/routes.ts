@@ -34,6 +34,7 @@ export function portingRoutes(
     return {
       ports: await Promise.all(made.ids.map((id) => shown(person, { ...params, id }))),
       refused: made.refused,
+      remarks: made.remarks,
     };
   });
   serve(router, api.savePort, async ({ params, body, person, seenVersion }) => {

@@ -160,6 +160,13 @@ import { text } from '../../parts/form/controls';
         }
         <dt>Can</dt>
         <dd>{{ number().capabilities.join(', ') }}</dd>
+        @if (number().source === 'hosted') {
+          <dt>Voice</dt>
+          <dd>
+            Stays with its carrier and is never touched. Texting ends when it is taken off in Hosted numbers, when the
+            voice service moves, or when another provider texts for the line.
+          </dd>
+        }
         <dt>Campaign</dt>
         <dd>
           {{ number().campaignName ?? 'none' }}{{ number().tieState === 'attaching' ? ', networks confirming' : '' }}
@@ -344,7 +351,7 @@ export class NumberDocket {
       tone:
         action === 'none' && this.number().ended === ''
           ? ('pass' as const)
-          : action === 'wait' || this.number().state === 'released'
+          : action === 'wait' || action === 'calls' || this.number().state === 'released'
             ? ('hold' as const)
             : ('stop' as const),
     };

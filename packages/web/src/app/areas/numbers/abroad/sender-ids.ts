@@ -138,7 +138,9 @@ const usable = (s: SenderIdView): number =>
                 >{{ c.state === 'not asked' ? c.rule : c.state }}{{ c.note ? ': ' + c.note : '' }}</span
               >
               <span class="end">
-                @if ((c.state === 'not asked' || c.state === 'refused') && store.session.isAdministrator()) {
+                @if (
+                  (c.state === 'not asked' || c.state === 'refused') && store.session.isAdministrator() && !blocked(c)
+                ) {
                   <button type="button" matButton class="plain" [disabled]="store.acting.busy()" (click)="use(s, c)">
                     {{ c.rule === 'free' ? 'use here' : 'register, ' + (c.cost | money) }}
                   </button>
@@ -150,6 +152,9 @@ const usable = (s: SenderIdView): number =>
                   >
                 }
               </span>
+              @if ((c.state === 'not asked' || c.state === 'refused') && blocked(c); as f) {
+                <p class="small stop">{{ f.message }} {{ f.fix }}</p>
+              }
             </div>
           }
           @if (store.session.isAdministrator()) {
@@ -178,6 +183,9 @@ const usable = (s: SenderIdView): number =>
     }
     h3 {
       margin: 14px 0 6px;
+    }
+    .country p {
+      grid-column: 1 / -1;
     }
     .country {
       display: grid;
@@ -246,6 +254,11 @@ export class SenderIdsPage {
     this.editing.group.markAsPristine();
     this.store.acting.done('Saved.');
   }
+  /** What this country would refuse; undefined where nothing is found. */
+  protected blocked(c: SenderIdView['countries'][number]) {
+    return c.findings.find((f) => f.severity === 'block');
+  }
+
   protected async use(s: SenderIdView, c: SenderUse): Promise<void> {
     if (
       c.cost > 0 &&

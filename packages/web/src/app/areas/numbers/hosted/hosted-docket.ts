@@ -7,6 +7,7 @@ import {
   input,
   linkedSignal,
   output,
+  signal,
   untracked,
 } from '@angular/core';
 import { type FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
@@ -98,7 +99,12 @@ const FIELDS = [
             <span class="pass strong">Signed</span> by {{ hosted().letter.signedBy }}, {{ hosted().letter.signedOn }}.
           </p>
         } @else if (hosted().letter.linkExpiresAt; as until) {
-          <p class="hold">A link is out, good until {{ until | moment }}.</p>
+          <p class="hold">A link is out, good until {{ until | moment }}. Making another ends it.</p>
+        } @else if (hosted().letter.linkEnded) {
+          <p class="stop">
+            The link that was out has ended: what the letter says was changed after it was made. Make a new one; the
+            holder has to read the letter again.
+          </p>
         }
         <lg-findings [findings]="findings()" field="letter" />
         <button type="button" matButton="outlined" [disabled]="busy()" (click)="makeLink()">Make a signing link</button>
@@ -107,6 +113,14 @@ const FIELDS = [
             <mat-form-field
               ><input matInput class="mono" readonly [value]="link()" aria-label="Signing link"
             /></mat-form-field>
+            <button type="button" matButton="outlined" (click)="copyLink()">Copy it</button>
+          </p>
+          <p class="small" [class]="copied() ? 'pass' : 'hold'" role="status">
+            {{
+              copied()
+                ? 'It is on your clipboard. Hand it to the account holder; it is good for 14 days.'
+                : 'It was not sent to anybody and is shown only here: copy it, and hand it to the account holder.'
+            }}
           </p>
         }
         <h3>3 A code, read out in a call to the line</h3>
@@ -144,6 +158,10 @@ const FIELDS = [
         </button>
       }
       <hr class="rule" />
+      <p class="soft small">
+        Voice stays with {{ hosted().voiceCarrier || 'its carrier' }} and is never touched. Texting ends when it is
+        taken off here, when the voice service moves to another carrier, or when another provider texts for the line.
+      </p>
       <dl class="facts">
         <dt>Costs</dt>
         <dd>{{ hosted().costNow | money }} now, {{ hosted().costMonthly | money }} monthly</dd>
@@ -210,6 +228,7 @@ export class HostedDocket {
   protected readonly names = { ...Object.fromEntries(FIELDS), campaignId: 'Campaign' };
   protected readonly code = text();
   protected readonly link = linkedSignal({ source: computed(() => this.hosted().id), computation: () => '' });
+  protected readonly copied = signal(false);
   protected readonly findings = computed(() => numbered(this.hosted().findings, ['e164', ...FIELDS.map((f) => f[0])]));
   protected readonly editable = computed(
     () => this.session.isAdministrator() && ['draft', 'refused'].includes(this.hosted().state),
@@ -244,9 +263,17 @@ export class HostedDocket {
     const link = await this.store.signingLink();
     if (!link) return;
     this.link.set(link);
-    await navigator.clipboard.writeText(link).catch(() => undefined);
-    this.store.acting.done('Hand the link to the account holder; it is good for 14 days.');
+    await this.copyLink();
     this.changed.emit();
+  }
+  /** Puts the link on the clipboard; where the browser does not let us, it stays to be copied by hand. */
+  protected async copyLink(): Promise<void> {
+    this.copied.set(
+      await navigator.clipboard.writeText(this.link()).then(
+        () => true,
+        () => false,
+      ),
+    );
   }
   protected async call(): Promise<void> {
     await this.store.call();

@@ -18,7 +18,7 @@ const hosted = {
     label: '',
     campaignId: null,
   },
-  letter: { signedBy: '', signedOn: '', linkExpiresAt: null },
+  letter: { signedBy: '', signedOn: '', linkExpiresAt: null, linkEnded: false },
   calledAt: null,
   codeConfirmed: false,
   findings: [],

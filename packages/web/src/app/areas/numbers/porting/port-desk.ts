@@ -67,6 +67,11 @@ import { DayPipe, toneOf } from './port-words';
             [lines]="3"
             mono
           />
+          @for (r of remarks(); track r.raw) {
+            <p class="hold">
+              <span class="mono">{{ r.raw }}</span>: {{ r.why }}
+            </p>
+          }
           @for (r of refused(); track r.raw) {
             <p class="error">
               <span class="mono">{{ r.raw }}</span>: {{ r.why }}
@@ -177,6 +182,7 @@ export class PortDeskPage {
   protected readonly form = new CheckedForm({ numbers: text(this.store.address().bring ?? '') }, beginPorts.body);
   protected readonly beginning = linkedSignal(() => this.store.address().bring !== undefined);
   protected readonly refused = signal<{ raw: string; why: string }[]>([]);
+  protected readonly remarks = signal<{ raw: string; why: string }[]>([]);
 
   protected which(p: PortView): string {
     const first = formatPhone(p.numbers[0]?.e164 ?? '');
@@ -203,10 +209,11 @@ export class PortDeskPage {
     const made = await this.form.send((body) => this.store.begin(body.numbers));
     if (!made) return;
     this.refused.set(made.refused);
+    this.remarks.set(made.remarks);
     // What was refused stays to be mended; what was begun leaves the field.
     this.form.controls.numbers.reset(made.refused.map((r) => r.raw).join('\n'));
     const [only, ...more] = made.ports;
-    if (only && more.length === 0 && made.refused.length === 0) this.go(only.id);
+    if (only && more.length === 0 && made.refused.length === 0 && made.remarks.length === 0) this.go(only.id);
     else if (only)
       this.store.acting.done(
         `${made.ports.length} ${more.length === 0 ? 'request' : 'requests'} begun, one for each losing carrier.`,

@@ -1,15 +1,21 @@
-import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { PortView } from '@long-gate/contracts';
-import { formatAmount } from '@long-gate/core';
+import { addBusinessDays, dayIn, formatAmount } from '@long-gate/core';
 import { Confirm } from '../../../parts/confirm';
 import { DateField } from '../../../parts/form/date-field';
 import { MomentPipe, MoneyPipe } from '../../../parts/format';
 import { History } from '../../../parts/history';
 import { DayPipe, FACT_LABELS, toneOf } from './port-words';
 import { PortStore } from './port.store';
+
+const DAY_MS = 86_400_000;
+/** A date farther away is asked about. */
+const FAR_DAYS = 30;
+/** Days of a port are those of the losing carriers’ offices. */
+const PORT_ZONE = 'America/New_York';
 
 /** Where a request stands: the next step, the way in business days, the runbook of the day, and what can be done. */
 @Component({
@@ -53,17 +59,21 @@ import { PortStore } from './port.store';
           <dd class="hold">{{ port().askedDate | day }}, not answered yet</dd>
         }
       </dl>
-      @if (session.isAdministrator() && !port().askedDate) {
+      @if (session.isAdministrator() && port().mayMoveDate) {
         <form class="row-fields move" (submit)="move($event)">
           <lg-date-field
             label="Another FOC date"
             name="day"
-            [from]="port().lastDayToChange"
+            [from]="earliest()"
             [value]="day()"
             (changed)="day.set($event)"
           />
           <button type="submit" matButton="outlined" [disabled]="busy() || !day()">Ask</button>
         </form>
+      } @else if (session.isAdministrator() && !port().askedDate) {
+        <p class="soft small">
+          The days for another date or the end are over. After landing there are 72 hours to have them go back.
+        </p>
       }
     }
     @if (running()) {
@@ -82,9 +92,18 @@ import { PortStore } from './port.store';
           @if (r.at) {
             <span class="soft small">{{ r.at | moment: 'short' }}</span>
           }
+          @if (r.failedAt) {
+            <span class="stop small">failed {{ r.failedAt | moment: 'short' }}: a call came, and nobody took it</span>
+          }
         </mat-checkbox>
       }
-      <p class="soft small">Each is noted by itself when it is seen.</p>
+      <p class="soft small">Each is noted by itself when the text or call that proves it comes.</p>
+      @if (port().callsNowhere.length > 0) {
+        <p class="hold small">
+          Calls to {{ port().callsNowhere.length === 1 ? 'the number' : port().callsNowhere.length + ' numbers' }} go
+          nowhere yet: name a line for them above, or they ring and nobody answers.
+        </p>
+      }
     }
     @if (port().changedSince.length > 0) {
       <h3>Changed since the last submission</h3>
@@ -139,7 +158,8 @@ import { PortStore } from './port.store';
     .way li.done {
       border-color: var(--pass);
     }
-    .way li.now {
+    .way li.now,
+    .way li.expected {
       border-color: var(--hold);
     }
     .way li.late,
@@ -179,11 +199,14 @@ export class PortDocket {
   protected readonly session = this.store.session;
   protected readonly busy = this.store.acting.busy;
   protected readonly day = signal('');
+  /** Two business days from today: nothing sooner is granted. */
+  protected readonly earliest = computed(() => addBusinessDays(dayIn(this.session.now(), PORT_ZONE), 2));
   protected readonly labels = FACT_LABELS;
   protected readonly tone = toneOf;
   protected readonly words = {
     done: '',
-    now: 'now, since',
+    now: 'under way,',
+    expected: 'expected by',
     late: 'late, due',
     ahead: '',
     failed: 'no further',
@@ -196,7 +219,7 @@ export class PortDocket {
     return ['accepted', 'cutting over', 'done'].includes(this.port().state);
   }
   protected mayCancel(): boolean {
-    return ['draft', 'submitted', 'rejected', 'accepted'].includes(this.port().state);
+    return this.port().mayCancel;
   }
   protected landed(): PortView['numbers'] {
     return this.port().numbers.filter((n) => n.numberId !== null);
@@ -230,6 +253,18 @@ export class PortDocket {
 
   protected async move(event: Event): Promise<void> {
     event.preventDefault();
-    await this.store.move(this.day());
+    const day = this.day();
+    const away = Math.round((Date.parse(day) - this.session.now()) / DAY_MS);
+    if (
+      away > FAR_DAYS &&
+      !(await this.confirm.ask({
+        title: 'Ask for a date so far away?',
+        line: `${day} is ${away} days from now. Until then the numbers, and their bills, stay with ${this.port().losingCarrier}; letter and PIN may be too old by then.`,
+        yes: 'Ask for it',
+        no: 'Choose another',
+      }))
+    )
+      return;
+    await this.store.move(day);
   }
 }

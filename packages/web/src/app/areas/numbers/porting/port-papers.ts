@@ -6,6 +6,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { PortView } from '@long-gate/contracts';
 import type { ApiProblem } from '../../../api/api';
+import { Confirm } from '../../../parts/confirm';
 import { FileButton } from '../../../parts/file-button';
 import { Findings, type NumberedFinding } from '../../../parts/findings';
 import { text } from '../../../parts/form/controls';
@@ -52,6 +53,12 @@ type Paper = PortView['documents'][number];
               A link is out, good until {{ port().letter.linkExpiresAt | moment }}. Making another ends it.
             </p>
           }
+          @case ('link ended') {
+            <p class="stop">
+              The link that was out has ended: what the letter says was changed after it was made. Make a new one; the
+              holder has to read the letter again.
+            </p>
+          }
           @default {
             <p>
               <span class="pass strong">Signed</span> by {{ port().letter.signedBy }}, {{ port().letter.signedOn | day
@@ -77,14 +84,14 @@ type Paper = PortView['documents'][number];
               <div class="field">
                 <label for="signedBy">Signed by</label
                 ><mat-form-field
-                  ><input matInput id="signedBy" [formControl]="form.controls.signedBy"
+                  ><input matInput id="signedBy" [formControl]="form.controls.signedBy" (change)="goOn()"
                 /></mat-form-field>
               </div>
               <lg-date-field
                 label="On"
                 name="signedOn"
                 [value]="form.controls.signedOn.value"
-                (changed)="form.controls.signedOn.setValue($event)"
+                (changed)="form.controls.signedOn.setValue($event); goOn()"
               />
             </div>
             <lg-file-button accept="application/pdf,image/png,image/jpeg" (chosen)="upload('letter', $event)"
@@ -108,7 +115,7 @@ type Paper = PortView['documents'][number];
               label="Date printed on it"
               name="billDated"
               [value]="form.controls.billDated.value || port().billDated"
-              (changed)="form.controls.billDated.setValue($event)"
+              (changed)="form.controls.billDated.setValue($event); goOn()"
             />
             <div class="field">
               <span class="label">PDF, PNG or JPEG up to 10 MB</span>
@@ -117,6 +124,13 @@ type Paper = PortView['documents'][number];
               >
             </div>
           </div>
+        }
+        @if (waiting(); as w) {
+          <p class="hold" role="status">
+            “{{ w.file.name }}” is chosen. Fill in
+            {{ w.what === 'bill' ? 'the date printed on it' : 'who signed it, and when' }}, and it is uploaded.
+            <button type="button" matButton class="plain" (click)="waiting.set(null)">not this one</button>
+          </p>
         }
         @if (wrong()) {
           <p class="error" role="alert">{{ wrong() }}</p>
@@ -131,6 +145,17 @@ type Paper = PortView['documents'][number];
         </ng-template>
         <ng-template lgCell="what" [of]="port().documents" let-d>
           {{ d.what }}, {{ size(d.size) }}, by {{ d.by }} {{ d.at | moment: 'short' }}
+          @if (editable() && !(d.what === 'letter' && port().letter.state === 'signed')) {
+            <button
+              type="button"
+              matButton
+              class="plain"
+              [attr.aria-label]="'Take ' + d.name + ' away'"
+              (click)="drop(d)"
+            >
+              take away
+            </button>
+          }
         </ng-template>
         <ng-template lgCell="digest" [of]="port().documents" let-d>
           <span [matTooltip]="'SHA-256 ' + d.sha256" tabindex="0">{{ d.sha256.slice(0, 12) }}…</span>
@@ -183,6 +208,25 @@ export class PortPapers {
   /** What stands on the papers. */
   protected readonly form = new FormGroup({ signedBy: text(), signedOn: text(), billDated: text() });
   protected readonly wrong = signal('');
+  /** A file that was chosen before its date was filled in. */
+  protected readonly waiting = signal<{ what: 'letter' | 'bill'; file: File } | null>(null);
+  private readonly confirm = inject(Confirm);
+
+  /** Uploads what waited, once nothing is missing. */
+  protected async goOn(): Promise<void> {
+    const w = this.waiting();
+    if (w) await this.upload(w.what, w.file);
+  }
+
+  protected async drop(d: Paper): Promise<void> {
+    const yes = await this.confirm.ask({
+      title: `Take “${d.name}” away?`,
+      line: 'It is deleted and cannot be brought back; that it was here stays in the history.',
+      yes: 'Take it away',
+      no: 'Keep it',
+    });
+    if (yes) await this.store.drop(d.id);
+  }
 
   protected size(bytes: number): string {
     return bytes >= 1_048_576 ? `${(bytes / 1_048_576).toFixed(1)} MB` : `${Math.ceil(bytes / 1024)} kB`;
@@ -203,12 +247,12 @@ export class PortPapers {
     this.wrong.set('');
     const { signedBy, signedOn, billDated } = this.form.getRawValue();
     const dated = what === 'bill' ? billDated || this.port().billDated : signedOn;
-    if (dated === '') {
-      this.wrong.set(
-        what === 'bill' ? 'Give the date printed on the bill first.' : 'Give the day of the signature first.',
-      );
+    // A file may be chosen before its day is known: it waits for it.
+    if (dated === '' || (what === 'letter' && signedBy.trim() === '')) {
+      this.waiting.set({ what, file });
       return;
     }
+    this.waiting.set(null);
     if (!(await this.before()())) return;
     try {
       await this.store.upload({

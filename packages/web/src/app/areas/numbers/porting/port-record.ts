@@ -44,10 +44,23 @@ import { FACT_LABELS } from './port-words';
               <span
                 class="strong"
                 [class]="r.likeness === 'same' ? 'pass' : r.likeness === 'doubtful' ? 'hold' : 'stop'"
-                >{{ r.likeness }}</span
+                >{{ r.likeness === 'same' && r.ours !== r.theirs ? 'same, spelled otherwise' : r.likeness }}</span
               >
               @if (r.likeness !== 'same') {
                 <span class="soft"> {{ r.why }}</span>
+              }
+            </ng-template>
+            <ng-template lgCell="take" [of]="rows()" let-r>
+              @if (mayAsk() && r.ours !== r.theirs) {
+                <button
+                  type="button"
+                  matButton
+                  class="plain"
+                  [attr.aria-label]="'Take the record’s words for ' + label(r.field)"
+                  (click)="taken.emit({ field: r.field, value: r.theirs })"
+                >
+                  take the record’s
+                </button>
               }
             </ng-template>
           </lg-table>
@@ -79,6 +92,9 @@ export class PortRecord {
   readonly port = input.required<PortView>();
   readonly mayAsk = input(false);
   readonly asked = output();
+  /** The record's words are wanted in a field. */
+  readonly taken = output<{ field: PortView['record']['fields'][number]['field']; value: string }>();
+  protected readonly label = (field: string): string => FACT_LABELS[field] ?? field;
   protected readonly rows = computed(() =>
     this.port().record.fields.map((f) => {
       const marks = (spans: readonly Span[]): (Finding & { no: number })[] =>
@@ -100,5 +116,6 @@ export class PortRecord {
     { id: 'here', head: 'Here', face: 'anywhere' },
     { id: 'there', head: 'In the record', face: 'anywhere' },
     { id: 'reviewer', head: 'A reviewer there', face: 'anywhere' },
+    { id: 'take', head: 'What can be done', quiet: true, right: true },
   ];
 }

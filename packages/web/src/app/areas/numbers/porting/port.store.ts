@@ -3,6 +3,7 @@ import {
   askForRecord,
   cancelPort,
   changePortNumbers,
+  dropPortDocument,
   getDossier,
   getPort,
   makeSigningLink,
@@ -87,7 +88,8 @@ export const PortStore = signalStore(
       },
       askForRecord: () => act(() => _api.call(askForRecord, { params: of() })),
       /** @param version the one the confirmation named. */
-      submit: (version: number) => act(() => _api.call(submitPort, { params: of(), version })),
+      submit: (version: number, sameAgain: boolean) =>
+        act(() => _api.call(submitPort, { params: of(), version, body: { sameAgain } })),
       cancel: () => act(() => _api.call(cancelPort, { params: of() }), 'The port is cancelled.'),
       snapBack: () =>
         act(() => _api.call(snapBackPort, { params: of() }), 'The old carrier is asked to take them back.'),
@@ -104,6 +106,9 @@ export const PortStore = signalStore(
         take(await _api.call(uploadPortDocument, { params: of(), body }));
         acting.done(`${body.name} is kept.`);
       },
+      /** Takes an upload away. */
+      drop: (documentId: string) =>
+        act(() => _api.call(dropPortDocument, { params: { ...of(), documentId } }), 'It is taken away.'),
       letterFile: () => _api.address(portLetter, { params: of() }),
       file: (documentId: string) => _api.address(readPortDocument, { params: { ...of(), documentId } }),
     };

@@ -183,6 +183,14 @@ export class PortPage {
     this.form.controls.acknowledged.setValue(on ? [...others, key] : others);
   }
 
+  /** The record's own words beside a field: one click takes them over. */
+  protected takeFromRecord({ field, value }: { field: FactKey; value: string }): void {
+    const control = this.form.controls[field];
+    control.setValue(value);
+    control.markAsDirty();
+    document.getElementById(field)?.focus();
+  }
+
   protected async askForRecord(): Promise<void> {
     if (await this.save()) await this.store.askForRecord();
   }
@@ -193,6 +201,17 @@ export class PortPage {
     if (!p) return;
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
     const { version } = p;
+    const same = p.state === 'rejected' && p.changedSince.length === 0;
+    if (
+      same &&
+      !(await this.confirm.ask({
+        title: 'Submit the same again?',
+        line: `Nothing was changed since ${p.losingCarrier} rejected it: ${p.reasons.map((r) => r.message).join(' ')} The same again is likely to be rejected again, which takes days.`,
+        yes: 'Submit the same again',
+        no: 'Mend it first',
+      }))
+    )
+      return;
     const cost = p.costNow > 0 ? `${formatAmount(p.costNow)} now for the first month` : 'No further cost now';
     if (
       !(await this.confirm.ask({
@@ -202,6 +221,6 @@ export class PortPage {
       }))
     )
       return;
-    await this.store.submit(version);
+    await this.store.submit(version, same);
   }
 }

@@ -44,7 +44,7 @@ import { flag, text } from '../../../../parts/form/controls';
     <lg-public-page>
       @if (store.letter.error(); as e) {
         <h1>This link is not good any more</h1>
-        <p>{{ e.message }} Ask the business for a new one.</p>
+        <p>{{ e.message }}</p>
       } @else if (store.letter.value(); as l) {
         @if (l.signed || store.signed()) {
           <h1>Thank you, it is signed</h1>
