@@ -1,5 +1,6 @@
 export * from './finding/finding.js';
 export * from './money/money.js';
+export * from './money/months.js';
 export * from './money/outlook.js';
 export * from './phone/area-codes.js';
 export { TOLL_FREE_CODES } from './phone/area-codes.data.js';

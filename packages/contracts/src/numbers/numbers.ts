@@ -23,6 +23,8 @@ export const NumberShape = z.object({
   /** How it ended for good; empty for one that did not. */
   ended: z.enum(['', 'released', 'ported away', 'unpaid', 'gone back', 'texting off', 'given up']),
   endedAt: Moment.nullable(),
+  /** When a number whose fee is unpaid is lost; null for one whose fee is paid. */
+  lostAt: Moment.nullable(),
   /** The person whose order it came with; null where nobody ordered it. */
   orderedBy: z.object({ id: z.string(), name: z.string() }).nullable(),
   /** What its public card calls it; empty for the name line alone. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { formatAmount, formatCents, parseAmount } from './money.js';
+import { formatAmount, formatCents, formatShown, parseAmount } from './money.js';
 
 describe('money', () => {
   it('reads what it writes, exactly', () => {
@@ -41,5 +41,15 @@ describe('money', () => {
       expect(() => parseAmount(bad))
         .withContext(bad)
         .toThrowError(/write it like/);
+  });
+  it('shows two digits, and as many as a single text or lookup needs', () => {
+    expect([7_000, 5_500, -5_500, 12_345_678, 10_001, 0].map(formatShown)).toEqual([
+      '0.007',
+      '0.0055',
+      '−0.0055',
+      '12.35',
+      '0.01',
+      '0.00',
+    ]);
   });
 });

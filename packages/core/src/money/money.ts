@@ -51,3 +51,11 @@ export const DEFAULT_PRICES = {
   vetting: 41_500_000,
   campaignReview: 15_000_000,
 } as const;
+
+/**
+ * An amount as it is shown: whole cents, and exactly where it is less than a cent, such as one text or one lookup. The
+ * exact amount stands in files, and beside it where it is pointed at.
+ */
+export function formatShown(micros: Micros): string {
+  return micros !== 0 && Math.abs(micros) < 10_000 ? formatAmount(micros) : formatCents(micros);
+}

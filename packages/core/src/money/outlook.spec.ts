@@ -36,4 +36,23 @@ describe('where a balance is heading', () => {
       total: 3_000_000,
     });
   });
+  it('lasts until a known fee no longer can be paid, on its day', () => {
+    const now = Date.UTC(2027, 2, 1);
+    const day = 86_400_000;
+    const fees = [{ at: now + 9 * day, amount: 10_000_000 }];
+    const running = [{ kind: 'campaigns', count: 1, monthly: 10_000_000 }];
+    const left = (balance: number, spent = 0): number | null =>
+      moneyOutlook(balance, running, [{ kind: 'texts', spent }], 10, { fees, now }).daysLeft;
+    expect(left(9_000_000)).withContext('it does not reach for the fee of the tenth day').toBe(9);
+    expect(left(10_000_000)).withContext('nor for the next, a month on').toBe(39);
+    expect(left(10_000_000, 10_000_000)).withContext('a dollar a day goes besides').toBe(9);
+    expect(left(0)).toBe(9);
+    expect(moneyOutlook(0, [], [], 10, { fees: [], now }).daysLeft).toBeNull();
+  });
+  it('takes a fee whose day has passed at once', () => {
+    const now = Date.UTC(2027, 2, 1);
+    const fees = [{ at: now - 1000, amount: 10_000_000 }];
+    const running = [{ kind: 'campaigns', count: 1, monthly: 10_000_000 }];
+    expect(moneyOutlook(5_000_000, running, [], 10, { fees, now }).daysLeft).toBe(0);
+  });
 });

@@ -1,5 +1,5 @@
 import type { CampaignBodyValue } from '@long-gate/contracts';
-import { DEFAULT_PRICES, DOLLAR, formatAmount, formatPhone, useCase } from '@long-gate/core';
+import { DEFAULT_PRICES, DOLLAR, formatAmount, formatPhone, nextMonthly, useCase } from '@long-gate/core';
 import { optinPageTable } from '../areas/consent/model.js';
 import { numberTable } from '../areas/numbers/model.js';
 import { brandTable, campaignTable } from '../areas/registration/model.js';
@@ -230,16 +230,17 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
         filing: { ...body, nameLine: b.nameLine, legalName: b.legalName, brandKey: `${brandId}:1` },
       });
     if (c.state === 'registered') {
-      let month = 1;
-      for (; days - 3 - month * 30 > 0; month++)
+      const decidedAt = at(days - 3).now();
+      for (const due of monthlyDays(decidedAt, start))
         await money(
-          days - 3 - month * 30,
+          (start - due) / DAY,
           -(useCase(body.useCase)?.monthly ?? 0),
           `campaign ${c.name}: monthly fee`,
           'campaign',
           campaignId,
         );
-      const due = at(days - 3 - month * 30).now();
+      const due = nextMonthly(decidedAt, start, ZONE);
+      await w.of(campaignTable).update({ nextFeeAt: due }, { where: { id: campaignId } });
       await s.app.fees.begin(w, { kind: 'campaign', businessId: id, id: campaignId, at: due });
     }
   }
@@ -249,6 +250,8 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
     const numberId = idFrom('num', id, num.e164);
     numbers.set(num.e164, numberId);
     const campaignId = num.campaign ? (campaigns.get(num.campaign) ?? null) : null;
+    const activeAt = at(num.daysAgo).now() + 25_000;
+    const nextFeeAt = nextMonthly(activeAt, start, ZONE);
     await w.of(numberTable).create({
       id: numberId,
       businessId: id,
@@ -262,10 +265,10 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
       campaignId,
       tieState: campaignId ? 'attached' : 'none',
       orderedAt: at(num.daysAgo).now(),
-      activeAt: at(num.daysAgo).now() + 25_000,
-      nextFeeAt: nextFee(start, num.daysAgo),
+      activeAt,
+      nextFeeAt,
     });
-    await s.app.fees.begin(w, { kind: 'number', businessId: id, id: numberId, at: nextFee(start, num.daysAgo) });
+    await s.app.fees.begin(w, { kind: 'number', businessId: id, id: numberId, at: nextFeeAt });
     await record(w, at(num.daysAgo), {
       businessId: id,
       actor: ADMIN,
@@ -300,9 +303,9 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
       'number',
       numberId,
     );
-    for (let month = 1; month * 30 < num.daysAgo; month++)
+    for (const due of monthlyDays(activeAt, start))
       await money(
-        num.daysAgo - month * 30,
+        (start - due) / DAY,
         -DEFAULT_PRICES.localMonthly,
         `number ${formatPhone(num.e164)}: monthly fee`,
         'number',
@@ -342,7 +345,12 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
 
 const BUSINESS_ORDER = ['saltmarsh', 'northbank', 'orrin'];
 
-function nextFee(start: number, daysAgo: number): number {
-  const months = Math.floor(daysAgo / 30) + 1;
-  return Math.round(start - daysAgo * DAY + months * 30 * DAY);
+/** The zone in which the demo's businesses count days. */
+const ZONE = 'America/New_York';
+
+/** The monthly days of something begun at a moment, until another. */
+export function monthlyDays(from: number, until: number): number[] {
+  const days: number[] = [];
+  for (let due = nextMonthly(from, from, ZONE); due < until; due = nextMonthly(from, due, ZONE)) days.push(due);
+  return days;
 }

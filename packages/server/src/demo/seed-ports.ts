@@ -1,5 +1,12 @@
 import { createHash } from 'node:crypto';
-import { addDays, DEFAULT_PRICES, formatPhone, PORT_ACKNOWLEDGEMENTS, type PortFacts } from '@long-gate/core';
+import {
+  addDays,
+  DEFAULT_PRICES,
+  formatPhone,
+  nextMonthly,
+  PORT_ACKNOWLEDGEMENTS,
+  type PortFacts,
+} from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../platform/audit.js';
 import type { Writer } from '../platform/db.js';
 import { idFrom } from '../platform/ids.js';
@@ -19,7 +26,7 @@ import {
   unsealed,
 } from '../areas/numbers/index.js';
 import { HOSTED, PEOPLE, PORTS, type DemoBusiness } from './scenario.data.js';
-import type { MadeBusiness } from './seed-business.js';
+import { monthlyDays, type MadeBusiness } from './seed-business.js';
 import type { Seeding } from './seed.js';
 
 const DAY = 86_400_000;
@@ -297,8 +304,8 @@ async function landedNumber(
   for (const e164 of d.numbers) {
     const id = idFrom('num', portId, e164);
     const campaignId = d.campaign ? (made.campaigns.get(d.campaign) ?? null) : null;
-    const months = Math.floor((start - landedAt) / (30 * DAY));
-    const next = landedAt + (months + 1) * 30 * DAY;
+    const paid = monthlyDays(landedAt, start);
+    const next = nextMonthly(landedAt, start, 'America/New_York');
     await w.of(numberTable).create({
       id,
       businessId: made.id,
@@ -315,10 +322,10 @@ async function landedNumber(
       nextFeeAt: next,
     });
     await s.app.fees.begin(w, { kind: 'number', businessId: made.id, id, at: next });
-    for (let m = 1; m <= months; m++)
+    for (const [m, due] of paid.entries())
       await pay(w, made.id, {
-        id: idFrom('mon', id, String(m)),
-        at: landedAt + m * 30 * DAY,
+        id: idFrom('mon', id, String(m + 1)),
+        at: due,
         amount: DEFAULT_PRICES.localMonthly,
         what: `number ${formatPhone(e164)}: monthly fee`,
         objectKind: 'number',

@@ -2,13 +2,10 @@ import { formatPhone } from '@long-gate/core';
 import { record, SYSTEM } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import type { StandingFees } from '../settings/index.js';
+import { UNPAID_HOLD_MS, type StandingFees } from '../settings/index.js';
 import type { Landing } from './landing.js';
-import { anyNumber, noteFee, runningFees, saveNumber } from './number-store.js';
+import { anyNumber, feesToCome, noteFee, runningFees, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
-
-/** A number whose fee could not be taken is held so long before it is lost. source: rules.md, Money. */
-export const UNPAID_HOLD_MS = 14 * 86_400_000;
 
 /** The monthly fee of each number; what cannot be paid is held, not lost, for 14 days. */
 export function chargeNumbers(p: Platform, fees: StandingFees, numbers: Numbers, landing: Landing): void {
@@ -21,6 +18,7 @@ export function chargeNumbers(p: Platform, fees: StandingFees, numbers: Numbers,
         amount: row.monthly,
         what: `number ${formatPhone(row.e164)}: monthly fee`,
         at: row.next_fee_at,
+        since: row.active_at ?? row.ordered_at,
       };
     },
     async paid(w, id, until) {
@@ -30,6 +28,7 @@ export function chargeNumbers(p: Platform, fees: StandingFees, numbers: Numbers,
     },
     unpaid: (w, id) => holdUnpaid(p, w, numbers, landing, id),
     running: runningFees,
+    toCome: feesToCome,
   });
 }
 

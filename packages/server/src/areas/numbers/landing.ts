@@ -6,7 +6,7 @@ import type { Platform } from '../../platform/platform.js';
 import type { Ended } from './model.js';
 import { addNumber, anyNumber, dropDefaults, saveNumber } from './number-store.js';
 import type { Calls } from './call-handling.js';
-import { MONTH_MS, type StandingFees } from '../settings/index.js';
+import type { StandingFees } from '../settings/index.js';
 import type { Numbers } from './numbers.js';
 import type { Ties } from './ties.js';
 
@@ -39,6 +39,7 @@ export class Landing {
     if (await anyNumber(w, id)) return id;
     const now = Math.round(this.p.clock.now());
     const hosted = a.source === 'hosted';
+    const nextFeeAt = await this.fees.next(w, a.businessId, now, now);
     await addNumber(w, {
       id,
       businessId: a.businessId,
@@ -56,9 +57,9 @@ export class Landing {
           : DEFAULT_PRICES.localMonthly,
       orderedAt: now,
       activeAt: now,
-      nextFeeAt: now + MONTH_MS,
+      nextFeeAt,
     });
-    await this.fees.begin(w, { kind: 'number', businessId: a.businessId, id, at: now + MONTH_MS });
+    await this.fees.begin(w, { kind: 'number', businessId: a.businessId, id, at: nextFeeAt });
     const missing = await this.ties.fileLanded(w, { id, e164: a.e164, businessId: a.businessId }, a.campaignId);
     await saveNumber(w, id, { note: missing });
     if (a.forwardTo !== '') await this.calls.forwardLanded(w, id, a.e164, a.forwardTo);

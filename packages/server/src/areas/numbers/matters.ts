@@ -83,6 +83,7 @@ async function ofNumbers(p: Platform, numbers: Numbers, id: string): Promise<Mat
     return [
       matter(weight, `${named(n)}: ${n.nextStep.title}`, n.nextStep.why, link, {
         group: `# numbers: ${n.nextStep.title}`,
+        due: n.lostAt,
       }),
     ];
   });

@@ -15,6 +15,7 @@ import type { Flag } from '../../platform/db.js';
 import { fromJson } from '../../platform/table.js';
 import { Capabilities, type Ended } from './model.js';
 import type { Standing, StandingCampaign } from '../registration/index.js';
+import { UNPAID_HOLD_MS } from '../settings/index.js';
 
 /** Whether a number may be ported away, and who asked that it may. */
 export interface LockRow {
@@ -113,6 +114,7 @@ export function showNumber(row: StandingNumber, at: number): NumberView {
     defaultFor: (row.default_for ?? '').split(',').filter((p) => p !== '') as NumberView['defaultFor'],
     ended: hasEnded(row) ? row.ended || 'released' : '',
     endedAt: row.released_at,
+    lostAt: row.state === 'paused' && row.unpaid_since !== null ? row.unpaid_since + UNPAID_HOLD_MS : null,
     orderedBy: row.ordered_by === '' ? null : { id: row.ordered_by, name: row.ordered_by_name },
     cardName: row.card_name,
     cardPicture: row.card_picture !== null,

@@ -1,4 +1,4 @@
-import type { RunningFee } from '@long-gate/core';
+import type { FeeToCome, RunningFee } from '@long-gate/core';
 import { literal, Op, type CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
 import { defaultNumberTable, numberTable, type NumberModel } from './model.js';
@@ -129,6 +129,12 @@ export async function runningFees(r: Reader, businessId: string): Promise<Runnin
      FROM number WHERE business_id = $1 AND state IN ('active','paused') AND monthly > 0 GROUP BY 1 ORDER BY 1`,
     [businessId],
   );
+}
+
+/** When the fee of each number is due next. */
+export async function feesToCome(r: Reader, businessId: string): Promise<FeeToCome[]> {
+  const where = { businessId, state: ['active', 'paused'], monthly: { [Op.gt]: 0 }, nextFeeAt: { [Op.ne]: null } };
+  return (await r.of(numberTable).findAll({ where })).map((n) => ({ at: n.nextFeeAt ?? 0, amount: n.monthly }));
 }
 
 export async function defaultFor(r: Reader, businessId: string, purpose: string): Promise<string | null> {

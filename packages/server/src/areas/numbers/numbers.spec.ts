@@ -55,7 +55,7 @@ describe('numbers, registration and money', () => {
     expect(await balance())
       .withContext('before its day')
       .toBe(before);
-    await o.later(30 * 86_400_000 + 1000);
+    await o.later(31 * 86_400_000 + 1000);
     const after = await balance();
     for (let i = 0; i < 3; i++) {
       await o.app.platform.db.write((w) => o.app.platform.jobs.wake(w, { key: `fee:${id}` }));

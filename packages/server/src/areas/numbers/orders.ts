@@ -6,7 +6,7 @@ import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { MONTH_MS, type Businesses, type StandingFees } from '../settings/index.js';
+import type { Businesses, StandingFees } from '../settings/index.js';
 import { forwarded } from './call-handling.js';
 import { addNumber, anyNumber, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
@@ -94,8 +94,9 @@ export class Orders {
     const row = await anyNumber(w, id);
     if (row?.state !== 'ordered') return;
     const now = Math.round(this.p.clock.now());
-    await saveNumber(w, id, { state: 'active', activeAt: now, nextFeeAt: now + MONTH_MS });
-    await this.fees.begin(w, { kind: 'number', businessId: row.business_id, id, at: now + MONTH_MS });
+    const nextFeeAt = await this.fees.next(w, row.business_id, now, now);
+    await saveNumber(w, id, { state: 'active', activeAt: now, nextFeeAt });
+    await this.fees.begin(w, { kind: 'number', businessId: row.business_id, id, at: nextFeeAt });
     await record(w, this.p.clock, {
       businessId: row.business_id,
       actor: SYSTEM,

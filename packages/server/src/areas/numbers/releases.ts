@@ -8,7 +8,7 @@ import { conflict, refused } from '../../platform/problem.js';
 import { TAKE_BACK_MS } from './number-row.js';
 import { BeforeRelease } from './model.js';
 import { anyNumber, dropDefaults, isTaken, saveNumber } from './number-store.js';
-import { MONTH_MS, type StandingFees } from '../settings/index.js';
+import type { StandingFees } from '../settings/index.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
 
@@ -127,7 +127,7 @@ export class Releases {
         kind: 'number',
         businessId,
         id,
-        at: row.next_fee_at ?? this.p.clock.now() + MONTH_MS,
+        at: row.next_fee_at ?? this.p.clock.now(),
         key: `fee:${id}:${row.version}`,
       });
       await record(w, this.p.clock, {

@@ -1,12 +1,20 @@
 import { CampaignBody, EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignView } from '@long-gate/contracts';
-import { DEFAULT_PRICES, reviewCampaign, throughputOf, useCase, type Finding, type RunningFee } from '@long-gate/core';
+import {
+  DEFAULT_PRICES,
+  reviewCampaign,
+  throughputOf,
+  useCase,
+  type FeeToCome,
+  type Finding,
+  type RunningFee,
+} from '@long-gate/core';
 import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
-import type { Businesses, BusinessRow, Fee, StandingFees } from '../settings/index.js';
+import { UNPAID_HOLD_MS, type Businesses, type BusinessRow, type Fee, type StandingFees } from '../settings/index.js';
 import type { Brands } from './brands.js';
 import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from './filings.js';
 import type { BrandModel, CampaignModel } from './model.js';
@@ -27,7 +35,10 @@ export class Campaigns {
     private readonly fees: StandingFees,
   ) {
     fees.of('campaign', {
-      due: (w, id, runAt) => this.fee(w, id, runAt),
+      due: (w, id) => this.fee(w, id),
+      paid: (w, id, until) => this.paid(w, id, until),
+      unpaid: (w, id) => this.unpaid(w, id),
+      toCome: (r, businessId) => this.feesToCome(r, businessId),
       running: (r, businessId) => this.runningFees(r, businessId),
     });
     p.outbox.carry(
@@ -220,17 +231,65 @@ export class Campaigns {
     const campaign = await campaignById(w, id);
     if (campaign?.state !== 'in review' || campaign.attempt !== Number(attempt)) return;
     const { state, reasons } = answer;
-    await saveCampaign(campaign, { state, reasons, decidedAt: Math.round(this.p.clock.now()) });
-    if (state === 'registered') await this.fees.begin(w, { kind: 'campaign', businessId: campaign.businessId, id });
+    const now = Math.round(this.p.clock.now());
+    await saveCampaign(campaign, { state, reasons, decidedAt: now, nextFeeAt: now, unpaidSince: null });
+    // Anew for each approval: the job of an earlier one ended when the campaign was declined.
+    if (state === 'registered')
+      await this.fees.begin(w, { kind: 'campaign', businessId: campaign.businessId, id, key: `fee:${id}:${attempt}` });
     await noteAnswer(this.p, w, 'campaign', campaign, answer);
   }
 
   /** The monthly fee of a registered campaign, from its approval on. */
-  private async fee(r: Reader, id: string, at: number): Promise<Fee | null> {
+  private async fee(r: Reader, id: string): Promise<Fee | null> {
     const campaign = await campaignById(r, id);
     if (campaign?.state !== 'registered') return null;
     const { businessId, name } = campaign;
-    return { businessId, amount: monthlyOf(campaign), what: `campaign ${name}: monthly fee`, at };
+    const since = campaign.decidedAt ?? campaign.createdAt;
+    const what = `campaign ${name}: monthly fee`;
+    return { businessId, amount: monthlyOf(campaign), what, at: campaign.nextFeeAt ?? since, since };
+  }
+
+  private async feesToCome(r: Reader, businessId: string): Promise<FeeToCome[]> {
+    return (await campaignsOf(r, businessId))
+      .filter((c) => c.state === 'registered')
+      .map((c) => ({ at: c.nextFeeAt ?? this.p.clock.now(), amount: monthlyOf(c) }));
+  }
+
+  private async paid(w: Writer, id: string, until: number): Promise<void> {
+    const campaign = await campaignById(w, id);
+    // Nothing anybody edits changes with it, so whoever does is not disturbed.
+    await campaign?.update({ nextFeeAt: until, unpaidSince: null });
+  }
+
+  /** What is not paid for 14 days is taken off the register: its numbers send no more until it is reviewed anew. */
+  private async unpaid(w: Writer, id: string): Promise<boolean> {
+    const campaign = await campaignById(w, id);
+    if (campaign?.state !== 'registered') return false;
+    const now = Math.round(this.p.clock.now());
+    if (campaign.unpaidSince === null) {
+      await campaign.update({ unpaidSince: now });
+      return true;
+    }
+    if (now < campaign.unpaidSince + UNPAID_HOLD_MS) return true;
+    const reasons = [
+      {
+        field: 'name',
+        code: 'fee-unpaid',
+        message:
+          'Its monthly fee was unpaid for 14 days, so it was taken off the register. Top up, and submit it again.',
+      },
+    ];
+    const answer: Answer = { state: 'declined', score: null, reasons };
+    await saveCampaign(campaign, { ...answer, decidedAt: now, unpaidSince: null, nextFeeAt: null });
+    await noteAnswer(this.p, w, 'campaign', campaign, answer, 'registered');
+    return false;
+  }
+
+  /** Registered campaigns whose fee could not be taken, and when they are lost. */
+  async unpaidFees(r: Reader, businessId: string): Promise<{ id: string; name: string; lostAt: number }[]> {
+    return (await campaignsOf(r, businessId)).flatMap(({ id, name, state, unpaidSince }) =>
+      state === 'registered' && unpaidSince !== null ? [{ id, name, lostAt: unpaidSince + UNPAID_HOLD_MS }] : [],
+    );
   }
 
   private findings(body: CampaignBodyValue, business: BusinessRow, brand: BrandModel): Finding[] {

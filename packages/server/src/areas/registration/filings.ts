@@ -43,6 +43,7 @@ export async function noteAnswer(
   what: 'brand' | 'campaign',
   filing: { id: string; businessId: string },
   answer: Answer,
+  before = 'in review',
 ): Promise<void> {
   await record(w, p.clock, {
     businessId: filing.businessId,
@@ -50,7 +51,7 @@ export async function noteAnswer(
     action: `${what} ${answer.state} by the registrar`,
     objectKind: what,
     objectId: filing.id,
-    before: { state: 'in review' },
+    before: { state: before },
     after: answer,
   });
   changed(p, w, filing.businessId);

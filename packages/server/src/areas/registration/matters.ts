@@ -8,6 +8,7 @@ const FOUND = 5;
 
 export function tellRegistration(p: Platform, registration: Registration): void {
   p.matters.tell((id) => ofFilings(registration, id));
+  p.matters.tell((id) => ofUnpaid(p, registration, id));
   p.matters.find(async (businessId, words) =>
     (await registration.campaigns.find(p.db, businessId, words, FOUND)).map((c) => ({
       kind: 'campaign',
@@ -54,4 +55,16 @@ async function ofFilings(registration: Registration, id: string): Promise<Matter
       `registration/campaigns/${c.id}`,
     );
   return out;
+}
+
+async function ofUnpaid(p: Platform, registration: Registration, id: string): Promise<Matter[]> {
+  return (await registration.campaigns.unpaidFees(p.db, id)).map((c) =>
+    matter(
+      'stop',
+      `The monthly fee of campaign ${c.name} is unpaid`,
+      'Top up: it is tried again every hour. Then it is taken off the register, and its numbers send no more until it is reviewed anew.',
+      'settings/money',
+      { due: c.lostAt },
+    ),
+  );
 }

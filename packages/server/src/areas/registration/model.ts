@@ -46,6 +46,8 @@ export class CampaignModel extends Model<InferAttributes<CampaignModel>, InferCr
   declare lastSubmitted: CreationOptional<z.infer<typeof CampaignBody> | null>;
   declare createdAt: number;
   declare version: CreationOptional<number>;
+  declare nextFeeAt: CreationOptional<number | null>;
+  declare unpaidSince: CreationOptional<number | null>;
 }
 export const campaignTable = table(CampaignModel, 'campaign', {
   id: key(text()),
@@ -60,4 +62,6 @@ export const campaignTable = table(CampaignModel, 'campaign', {
   lastSubmitted: maybe(json('lastSubmitted', CampaignBody)),
   createdAt: big(),
   version: whole(1),
+  nextFeeAt: maybe(big()),
+  unpaidSince: maybe(big()),
 });

@@ -1,5 +1,5 @@
 import type { Matter } from '@long-gate/contracts';
-import { DOLLAR, formatAmount, formatCents } from '@long-gate/core';
+import { DOLLAR, formatCents } from '@long-gate/core';
 import { mattersOf } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Businesses } from './businesses.js';
@@ -54,7 +54,7 @@ async function ofAccount(p: Platform, businesses: Businesses, money: MoneyBook, 
       matter(
         'hold',
         `The balance lasts ${daysLeft} more ${daysLeft === 1 ? 'day' : 'days'}`,
-        `${formatCents(b.balance)} at ${formatCents(perDay)} a day. Top up, or let it top up by itself.`,
+        `${formatCents(b.balance)}, at the pace of use and with the monthly fees to come on their days (${formatCents(perDay)} a day). Top up, or let it top up by itself.`,
         'settings/money',
       ),
     );
@@ -62,7 +62,7 @@ async function ofAccount(p: Platform, businesses: Businesses, money: MoneyBook, 
     out.push(
       matter(
         b.balance === 0 ? 'stop' : 'hold',
-        `The balance is ${formatAmount(b.balance)}`,
+        `The balance is ${formatCents(b.balance)}`,
         'Numbers, registrations, lookups and texts are paid from it.',
         'settings/money',
       ),

@@ -1,5 +1,5 @@
 import type { MoneyEntry, Outlook } from '@long-gate/contracts';
-import { formatAmount, moneyOutlook } from '@long-gate/core';
+import { formatAmount, formatCents, formatShown, moneyOutlook } from '@long-gate/core';
 import { DateTime } from 'luxon';
 import PDFDocument from 'pdfkit';
 import { record, type Actor } from '../../platform/audit.js';
@@ -38,7 +38,8 @@ export class MoneyBook {
     // A young account is looked at over the days it has.
     const days = Math.max(1, Math.min(LOOK_BACK_DAYS, (now - b.created_at) / DAY_MS));
     const use = await spentSince(this.p.db, businessId, now - days * DAY_MS);
-    const o = moneyOutlook(b.balance, await this.fees.running(this.p.db, businessId), use, days);
+    const fees = await this.fees.toCome(this.p.db, businessId);
+    const o = moneyOutlook(b.balance, await this.fees.running(this.p.db, businessId), use, days, { fees, now });
     return { ...o, balance: b.balance, autoBelow: b.auto_below, autoAmount: b.auto_amount };
   }
 
@@ -84,9 +85,9 @@ export class MoneyBook {
     return csv(
       ['when', 'what', 'amount', 'balance', 'caused by', 'id'],
       [
-        [m.from.toISO(), 'opening balance', '', plainAmount(m.opening), '', ''],
+        [m.time(m.from.toMillis()), 'opening balance', '', plainAmount(m.opening), '', ''],
         ...m.rows.map((r) => [
-          new Date(r.at).toISOString(),
+          m.time(r.at),
           r.what,
           plainAmount(r.amount),
           plainAmount((running += r.amount)),
@@ -125,11 +126,11 @@ export class MoneyBook {
       .text(`Statement ${m.from.toFormat('LLLL yyyy', { locale: 'en-US' })}`);
     doc.font('Helvetica').fontSize(10).text(m.business.legal_name).text('Amounts in US dollars, prepaid.').moveDown();
     line(['When', 'What', 'Amount', 'Balance'], true);
-    line(['', 'Opening balance', '', formatAmount(m.opening)]);
+    line(['', 'Opening balance', '', formatCents(m.opening)]);
     let running = m.opening;
     for (const r of m.rows)
-      line([m.time(r.at), r.what, formatAmount(r.amount).replace('−', '-'), formatAmount((running += r.amount))]);
-    line(['', 'Closing balance', '', formatAmount(m.closing)], true);
+      line([m.time(r.at), r.what, formatShown(r.amount).replace('−', '-'), formatCents((running += r.amount))]);
+    line(['', 'Closing balance', '', formatCents(m.closing)], true);
     doc.end();
     return done;
   }

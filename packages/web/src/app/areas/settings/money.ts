@@ -2,8 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } fr
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { AmountText, moneyOutlookOf, setAutoTopUp, topUp, type MoneyEntry } from '@long-gate/contracts';
-import { formatAmount, formatCents } from '@long-gate/core';
+import { formatAmount, formatCents, formatShown } from '@long-gate/core';
 import { DateTime } from 'luxon';
 import * as z from 'zod';
 import { Confirm } from '../../parts/confirm';
@@ -45,6 +46,7 @@ const MONTHS = 24;
     Table,
     TextField,
     MatInputModule,
+    MatTooltipModule,
     MatButtonModule,
     RouterLink,
     CountPipe,
@@ -140,6 +142,12 @@ const MONTHS = 24;
           {{ e.what }}
         }
       </ng-template>
+      <ng-template lgCell="amount" [of]="store.rows()" let-e
+        ><span [matTooltip]="exactly(e.amount)">{{ e.amount > 0 ? '+' : '' }}{{ shown(e.amount) }}</span></ng-template
+      >
+      <ng-template lgCell="balance" [of]="store.rows()" let-e
+        ><span [matTooltip]="exactly(e.balanceAfter)">{{ e.balanceAfter | money }}</span></ng-template
+      >
       <ng-container none>{{ store.loading() ? 'Reading…' : 'Nothing yet. Top up to begin.' }}</ng-container>
     </lg-table>
     @if (!store.ended() && store.total()) {
@@ -190,11 +198,12 @@ export class MoneySettings {
       id: 'amount',
       head: 'Amount',
       right: true,
-      text: (e) => `${e.amount > 0 ? '+' : ''}${formatAmount(e.amount)}`,
       face: (e) => (e.amount > 0 ? 'pass' : ''),
     },
-    { id: 'balance', head: 'Balance', right: true, text: (e) => formatCents(e.balanceAfter), face: 'soft' },
+    { id: 'balance', head: 'Balance', right: true, face: 'soft' },
   ];
+  protected readonly shown = formatShown;
+  protected readonly exactly = (micros: number): string => `exactly ${formatAmount(micros)}`;
   protected readonly lineKey = (l: Line): string => l.kind;
   protected readonly lineColumns: readonly Column<Line>[] = [
     {

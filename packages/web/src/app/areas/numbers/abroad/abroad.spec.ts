@@ -90,7 +90,7 @@ describe('sender IDs', () => {
     signature: 'Stop or reply: heron.example/stop',
     findings: [],
     countries: [
-      { code: 'GB', name: 'United Kingdom', rule: 'free', cost: 0, state: 'free', note: '', open: false },
+      { code: 'GB', name: 'United Kingdom', rule: 'free', cost: 0, state: 'free', note: '', findings: [], open: false },
       {
         code: 'AU',
         name: 'Australia',
@@ -98,6 +98,7 @@ describe('sender IDs', () => {
         cost: 25_000_000,
         state: 'not asked',
         note: '',
+        findings: [],
         open: false,
       },
     ],

@@ -20,7 +20,7 @@ describe('the port desk', () => {
   let p: OpenPage;
   const open = async (
     at: string,
-    begin: object = { ports: [], refused: [] },
+    begin: object = { ports: [], refused: [], remarks: [] },
     role = 'administrator',
   ): Promise<void> => {
     p = await openPage(
@@ -52,7 +52,7 @@ describe('the port desk', () => {
   }
 
   it('begins with what is pasted; one request is gone to at once', async () => {
-    await open('/page', { ports: [port('c')], refused: [] });
+    await open('/page', { ports: [port('c')], refused: [], remarks: [] });
     await p.press('Bring numbers in');
     await p.fill('numbers', '609-555-0110');
     await p.press('Test and begin');

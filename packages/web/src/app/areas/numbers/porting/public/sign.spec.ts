@@ -55,8 +55,10 @@ describe('the page of a letter to sign', () => {
   });
 
   it('says what to do where the link is good for nothing', async () => {
-    await open({ 'public.letter': new ApiProblem(404, 'not-found', 'This link has ended.', []) });
+    await open({
+      'public.letter': new ApiProblem(410, 'link-expired', 'It is over. Ask Heron Lane for a new one.', []),
+    });
     expect(p.text()).toContain('This link is not good any more');
-    expect(p.text()).toContain('Ask the business for a new one.');
+    expect(p.text()).toContain('Ask Heron Lane for a new one.');
   });
 });
