@@ -43,6 +43,8 @@ export async function dispatches(world: World): Promise<void> {
     numberId: number,
     audience: { include: ['lst_bench'], exclude: [] },
     override: '',
+    category: '',
+    effort: '',
   });
   await app.sending.send(world.admin, business, d.id, d.version);
   const counts = async (): Promise<Record<string, number>> => (await app.drafts.get(business, d.id)).counts;

@@ -136,6 +136,8 @@ export async function questions(world: World): Promise<void> {
     numberId: null,
     audience: { include: [world.everyone], exclude: [] },
     override: '',
+    category: '',
+    effort: '',
   };
   beside(
     n,

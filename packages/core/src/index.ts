@@ -25,6 +25,7 @@ export * from './consent/ledger.js';
 export * from './hours/hours.data.js';
 export * from './hours/holidays.js';
 export * from './hours/open-by-hour.js';
+export * from './hours/own-time.js';
 export * from './hours/send-window.js';
 export * from './countries/countries.data.js';
 export * from './countries/countries.js';

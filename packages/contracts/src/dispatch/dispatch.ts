@@ -1,3 +1,4 @@
+import { isDay, LOCAL_TIME } from '@long-gate/core';
 import * as z from 'zod';
 import {
   Amount,
@@ -18,6 +19,24 @@ import {
 export const AudienceShape = z.object({ include: z.array(z.string()).max(50), exclude: z.array(z.string()).max(50) });
 export type Audience = z.infer<typeof AudienceShape>;
 
+/** When a dispatch is to leave: a wall time in the business's zone, or in each recipient's own. */
+export const WhenShape = z.object({
+  local: z.string().regex(LOCAL_TIME, 'Choose a day and a time.'),
+  zone: z.enum(['business', 'own']),
+});
+export type When = z.infer<typeof WhenShape>;
+
+export const ScheduleShape = WhenShape.extend({
+  /** The moment it begins to leave. */
+  at: Moment,
+  /** Whom it would reach and what it would cost at most, as it was confirmed. */
+  reach: z.number().int(),
+  cost: Amount,
+  by: z.string(),
+  /** Why it was held when its time came and waits for a yes; empty for one that was not. */
+  held: z.string(),
+});
+
 export const DispatchShape = z.object({
   id: z.string(),
   title: z.string(),
@@ -30,7 +49,13 @@ export const DispatchShape = z.object({
   /** An administrator's reason to let words go with another purpose than they read as; empty for none. */
   override: z.string(),
   overrideBy: z.string(),
-  state: z.enum(['draft', 'sending', 'done', 'cancelled']),
+  state: z.enum(['draft', 'scheduled', 'sending', 'done', 'cancelled']),
+  /** When it is to leave; null for one that has left or has no time yet. */
+  schedule: ScheduleShape.nullable(),
+  /** For colleagues: a kind of dispatch, and the larger effort it belongs to. */
+  category: z.string(),
+  effort: z.string(),
+  archivedAt: Moment.nullable(),
   createdBy: z.string(),
   createdAt: Moment,
   sentAt: Moment.nullable(),
@@ -52,6 +77,8 @@ const DraftShape = z.object({
   numberId: z.string().nullable(),
   audience: AudienceShape,
   override: z.string().trim().max(500, 'Longer than 500 characters.').default(''),
+  category: z.string().trim().max(40).default(''),
+  effort: z.string().trim().max(60).default(''),
 });
 /** A promotional text is never transactional (rules.md, consent). */
 const neverBoth = (d: { purpose: string | null; transactional: boolean }): boolean =>
@@ -73,6 +100,11 @@ const DISPATCH_SORTS = ['title', 'state', 'sent', 'purpose'] as const;
 const DispatchSort = z.enum([...DISPATCH_SORTS, ...DISPATCH_SORTS.map((s) => `-${s}` as const)]);
 export type DispatchSort = z.infer<typeof DispatchSort>;
 
+/** What a list of dispatches shows. */
+export const DISPATCH_SHOWS = ['drafts', 'scheduled', 'under way', 'sent', 'archived'] as const;
+export const DispatchShow = z.enum(DISPATCH_SHOWS);
+export type DispatchShow = z.infer<typeof DispatchShow>;
+
 export const listDispatches = endpoint({
   id: 'dispatches.list',
   summary: 'Dispatches, the newest first or as sorted',
@@ -80,8 +112,60 @@ export const listDispatches = endpoint({
   path: '/businesses/:businessId/dispatches',
   access: 'viewer',
   params: BusinessPath,
-  query: PageQuery.extend({ sort: DispatchSort.optional() }),
+  query: PageQuery.extend({
+    sort: DispatchSort.optional(),
+    show: DispatchShow.optional(),
+    category: z.string().max(40).optional(),
+    effort: z.string().max(60).optional(),
+  }),
   answer: page(DispatchShape),
+});
+export const countDispatches = endpoint({
+  id: 'dispatches.counts',
+  summary: 'How many dispatches there are of each kind, by category and by effort',
+  method: 'GET',
+  path: '/businesses/:businessId/dispatches/counts',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({
+    shows: z.record(z.string(), z.number()),
+    categories: z.array(z.object({ value: z.string(), n: z.number() })),
+    efforts: z.array(z.object({ value: z.string(), n: z.number() })),
+  }),
+});
+const Day = z.string().refine(isDay, { message: 'Write the day as year-month-day, such as 2027-03-12.' });
+export const calendarOfDispatches = endpoint({
+  id: 'dispatches.calendar',
+  summary: 'What goes out and went out, from one day to another',
+  method: 'GET',
+  path: '/businesses/:businessId/dispatches/calendar',
+  access: 'viewer',
+  params: BusinessPath,
+  query: z.object({ from: Day, to: Day }),
+  answer: z.object({
+    items: z.array(
+      z.object({
+        id: z.string(),
+        title: z.string(),
+        state: DispatchShape.shape.state,
+        at: Moment,
+        /** Whom it reaches or reached. */
+        people: z.number(),
+        held: z.string(),
+        category: z.string(),
+        effort: z.string(),
+      }),
+    ),
+  }),
+});
+export const dispatchCalendarFile = endpoint({
+  id: 'dispatches.ics',
+  summary: 'What goes out, as a calendar file (RFC 5545)',
+  method: 'GET',
+  path: '/businesses/:businessId/dispatches.ics',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.string(),
 });
 export const getDispatch = endpoint({
   id: 'dispatches.get',
@@ -162,6 +246,18 @@ export const PreviewShape = z.object({
    */
   hours: z.array(z.number()),
   classes: z.number(),
+  /** Whom it would reach, those held included, and what that costs at most. */
+  reach: z.number(),
+  costAtMost: Amount,
+  /** Of a chosen time: the moment it begins, how many it would hold by hours, until when, and a better time; null for now. */
+  later: z
+    .object({
+      at: Moment,
+      held: z.number(),
+      heldUntil: Moment.nullable(),
+      better: z.object({ at: Moment, local: z.string(), held: z.number() }).nullable(),
+    })
+    .nullable(),
 });
 export type Preview = z.infer<typeof PreviewShape>;
 export const previewDispatch = endpoint({
@@ -171,7 +267,7 @@ export const previewDispatch = endpoint({
   path: '/businesses/:businessId/dispatches/preview',
   access: 'viewer',
   params: BusinessPath,
-  body: DraftSoFar,
+  body: DraftSoFar.extend({ when: WhenShape.nullable().default(null) }),
   answer: PreviewShape,
 });
 
@@ -222,6 +318,50 @@ export const sendDispatch = endpoint({
   costs: true,
   versioned: true,
   params: ObjectPath,
+  answer: DispatchShape,
+});
+export const scheduleDispatch = endpoint({
+  id: 'dispatches.schedule',
+  summary: 'Have it leave at a date and time; until it begins it can be changed or called off',
+  method: 'POST',
+  path: '/businesses/:businessId/dispatches/:id/schedule',
+  access: 'coordinator',
+  costs: true,
+  versioned: true,
+  params: ObjectPath,
+  body: WhenShape.extend({
+    /** What the confirmation named: more than that asks again when its time comes. */
+    reach: z.number().int().min(0),
+    cost: Amount,
+  }),
+  answer: DispatchShape,
+});
+export const callOffDispatch = endpoint({
+  id: 'dispatches.call-off',
+  summary: 'Call a scheduled dispatch off: it is a draft again',
+  method: 'DELETE',
+  path: '/businesses/:businessId/dispatches/:id/schedule',
+  access: 'coordinator',
+  params: ObjectPath,
+  answer: DispatchShape,
+});
+export const copyDispatch = endpoint({
+  id: 'dispatches.copy',
+  summary: 'A draft with the same text and audience, as a follow-up',
+  method: 'POST',
+  path: '/businesses/:businessId/dispatches/:id/copies',
+  access: 'coordinator',
+  params: ObjectPath,
+  answer: DispatchShape,
+});
+export const archiveDispatch = endpoint({
+  id: 'dispatches.archive',
+  summary: 'Put a finished dispatch into the archive, or take it out',
+  method: 'PUT',
+  path: '/businesses/:businessId/dispatches/:id/archive',
+  access: 'coordinator',
+  params: ObjectPath,
+  body: z.object({ archived: z.boolean() }),
   answer: DispatchShape,
 });
 export const cancelDispatch = endpoint({

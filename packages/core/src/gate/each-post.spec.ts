@@ -157,6 +157,14 @@ const CASES: Case[] = [
     post: 7,
     gives: 'pass',
   },
+  {
+    it: 'waits for the time chosen where the person is',
+    m: { notBefore: '2999-01-01T09:00' },
+    post: 10,
+    gives: 'hold',
+    why: 'chosen-time',
+    until: Date.UTC(2999, 0, 1, 14),
+  },
   { it: 'is texted while texts are off', m: { textsOff: true }, post: 7, gives: 'hold', why: 'texts-switched-off' },
   ...(
     [

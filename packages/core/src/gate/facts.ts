@@ -85,6 +85,8 @@ export interface MessageFacts {
   linkFiltered: boolean;
   /** Its words belong to another use than the number's campaign is registered for. */
   otherUse: boolean;
+  /** The wall time chosen for it, `2027-03-14T09:00`, where each recipient is; null for none. */
+  notBefore: string | null;
   /** Segments at worst over the audience. */
   segments: number;
 }
@@ -106,6 +108,7 @@ export const NO_TEXT: MessageFacts = {
   wordsOverridden: false,
   linkFiltered: false,
   otherUse: false,
+  notBefore: null,
   segments: 0,
 };
 

@@ -1,6 +1,7 @@
 import { DateTime } from 'luxon';
 import { COUNTRY_HOURS } from '../countries/countries.js';
 import { FEDERAL_HOURS, STATE_HOURS, type HoursRule } from './hours.data.js';
+import { UNKNOWN_ZONES } from './own-time.js';
 import { isFederalHoliday, STATE_HOLIDAYS } from './holidays.js';
 
 export interface HoursRules {
@@ -56,7 +57,7 @@ export function sendWindow(place: Place, rules: HoursRules, from: number): SendW
 }
 
 function reckon(place: Place, rules: HoursRules, from: number): SendWindow {
-  const zones = place.zones.length > 0 ? place.zones : ['America/New_York', 'America/Los_Angeles', 'Pacific/Honolulu'];
+  const zones = place.zones.length > 0 ? place.zones : UNKNOWN_ZONES;
   const found = place.states.map((s) => rules.states.find((r) => r.state === s) ?? rules.federal);
   const applicable = found.length > 0 ? found : [rules.federal];
   const pairs = zones.flatMap((zone) => applicable.map((rule) => ({ zone, rule })));

@@ -5,6 +5,7 @@ import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
 import { numbersEnded } from './numbers-ended.js';
 import { pageWeeks } from './page-weeks.js';
+import { sendingLater } from './sending-later.js';
 
 /** One step of the database's shape. Append only: what was released is never changed. */
 export interface Migration {
@@ -19,4 +20,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0004-page-weeks', up: pageWeeks },
   { name: '0005-latency-weeks', up: latencyWeeks },
   { name: '0006-numbers-ended', up: numbersEnded },
+  { name: '0007-sending-later', up: sendingLater },
 ];

@@ -176,6 +176,8 @@ export class Office {
       numberId: this.number,
       audience: { include: [await this.listId()], exclude: [] },
       override: '',
+      category: '',
+      effort: '',
       ...over,
     };
   }

@@ -1,3 +1,4 @@
+import { ownMoment } from '../../hours/own-time.js';
 import { sendWindow } from '../../hours/send-window.js';
 import { holdUntil, PASS, post, stop } from '../post.js';
 
@@ -11,17 +12,23 @@ export const hours = post({
     'subject.states',
     'message.purpose',
     'message.transactional',
+    'message.notBefore',
     'rules.at',
     'rules.hours',
     'rules.transactionalAnyHour',
   ],
   notAsked: ['answer', 'opt-out confirmation', 'help answer', 'opt-in request', 'staff test'],
   reasons: {
+    'chosen-time': { why: 'the time chosen has not come where they are', lift: 'time' },
     'outside-hours': { why: 'outside permitted hours', lift: 'time' },
     'no-common-hours': { why: 'no hour is permitted in every possible place', lift: 'the contact’s own address' },
   },
   ask: ({ subject: s, message: m, rules }) => {
     if (m.purpose === 'conversational') return PASS;
+    if (m.notBefore !== null) {
+      const own = ownMoment(m.notBefore, split(s.zones));
+      if (rules.at < own) return holdUntil('chosen-time', own);
+    }
     // A promotional text is never transactional, whatever it says of itself.
     if (m.transactional && m.purpose === 'informational' && rules.transactionalAnyHour) return PASS;
     const window = sendWindow({ zones: split(s.zones), states: split(s.states) }, rules.hours, rules.at);

@@ -3,6 +3,7 @@ import type { Platform } from '../../platform/platform.js';
 import type { ContactsArea } from '../contacts/index.js';
 import type { NumbersArea } from '../numbers/index.js';
 import type { SettingsArea } from '../settings/index.js';
+import { DispatchCalendar } from './dispatch-calendar.js';
 import { Drafts } from './drafts.js';
 import { GatePreview } from './gate-preview.js';
 import { HandOver } from './hand-over.js';
@@ -10,6 +11,7 @@ import { TEXT_COUNTS } from './kept-counts-store.js';
 import { tellDispatch } from './matters.js';
 import { Receipts } from './receipts.js';
 import { dispatchRoutes } from './routes.js';
+import { Scheduling } from './scheduling.js';
 import { Sending } from './sending.js';
 import { Texts } from './texts.js';
 
@@ -28,7 +30,9 @@ export function dispatchArea(
   portRunbook.askDelivered((r, businessId, numberId, since) => texts.deliveredSince(r, businessId, numberId, since));
   p.keptCounts.add(...TEXT_COUNTS);
   tellDispatch(p, drafts);
-  dispatchRoutes(router, p, contacts, drafts, preview, sending);
-  return { texts, handOver, drafts, preview, sending };
+  const scheduling = new Scheduling(p, businesses, drafts, preview, sending);
+  const dispatchCalendar = new DispatchCalendar(p, businesses, drafts);
+  dispatchRoutes(router, p, contacts, drafts, preview, sending, scheduling, dispatchCalendar);
+  return { texts, handOver, drafts, preview, sending, scheduling, dispatchCalendar };
 }
 export type DispatchArea = ReturnType<typeof dispatchArea>;

@@ -1,8 +1,61 @@
-import { col, fn, Op, where, type CreationAttributes } from 'sequelize';
-import type { DispatchSort } from '@long-gate/contracts';
+import { col, fn, literal, Op, where, type CreationAttributes, type WhereOptions } from 'sequelize';
+import type { DispatchShow, DispatchSort } from '@long-gate/contracts';
 import type { Reader, Writer } from '../../platform/db.js';
 import { pageOf, type Ordered } from '../../platform/keyset.js';
 import { dispatchTable, type DispatchModel } from './model.js';
+
+/** Drafts that are to leave at a time. */
+const SCHEDULED = literal('(SELECT dispatch_id FROM dispatch_schedule)');
+/** What each kind of list shows. What is archived stands there alone. */
+const SHOWN: Record<DispatchShow, WhereOptions<DispatchModel>> = {
+  drafts: { state: 'draft', archivedAt: null, id: { [Op.notIn]: SCHEDULED } },
+  scheduled: { state: 'draft', id: { [Op.in]: SCHEDULED } },
+  'under way': { state: 'sending' },
+  sent: { state: ['done', 'cancelled'], archivedAt: null },
+  archived: { archivedAt: { [Op.ne]: null } },
+};
+
+/** What a list of dispatches is narrowed by. */
+export interface DispatchFilter {
+  show?: DispatchShow | undefined;
+  category?: string | undefined;
+  effort?: string | undefined;
+}
+const whereOf = (businessId: string, f: DispatchFilter): WhereOptions<DispatchModel> => ({
+  businessId,
+  ...(f.show ? SHOWN[f.show] : { archivedAt: null }),
+  ...(f.category ? { category: f.category } : {}),
+  ...(f.effort ? { effort: f.effort } : {}),
+});
+
+/** How many there are of each kind. */
+export async function countShown(r: Reader, businessId: string): Promise<Record<string, number>> {
+  const kinds = Object.keys(SHOWN) as DispatchShow[];
+  const counts = await Promise.all(
+    kinds.map((show) => r.of(dispatchTable).count({ where: whereOf(businessId, { show }) })),
+  );
+  return Object.fromEntries(kinds.map((kind, i) => [kind, counts[i] ?? 0]));
+}
+
+/** What dispatches are grouped by and how many each has, those archived left out. A grouped count, of few. */
+export async function countGrouped(
+  r: Reader,
+  businessId: string,
+  by: 'category' | 'effort',
+): Promise<{ value: string; n: number }[]> {
+  return r.all(
+    `SELECT ${by} AS value, count(*) AS n FROM dispatch WHERE business_id = $1 AND ${by} <> '' AND archived_at IS NULL GROUP BY ${by} ORDER BY ${by}`,
+    [businessId],
+  );
+}
+
+/** Those that were sent from one moment to another. */
+export async function sentBetween(r: Reader, businessId: string, from: number, to: number): Promise<DispatchModel[]> {
+  return r.of(dispatchTable).findAll({
+    where: { businessId, sentAt: { [Op.gte]: from, [Op.lt]: to } },
+    order: ['sentAt'],
+  });
+}
 
 export async function dispatchOf(r: Reader, businessId: string, id: string): Promise<DispatchModel | null> {
   return r.of(dispatchTable).findOne({ where: { id, businessId } });
@@ -24,6 +77,7 @@ const SORTED = {
 export async function dispatchesOf(
   r: Reader,
   businessId: string,
+  filter: DispatchFilter,
   sort: DispatchSort,
   cursor: string | undefined,
   limit: number,
@@ -33,7 +87,7 @@ export async function dispatchesOf(
   const first: Ordered = { by: SORTED[by], down: sort.startsWith('-'), is: by === 'sent' ? 'number' : 'text' };
   const [page, total] = await Promise.all([
     pageOf(model, {
-      where: { businessId },
+      where: whereOf(businessId, filter),
       order: [
         first,
         ...(by === 'sent' ? [] : [{ by: SORTED.sent, down: true, is: 'number' } as const]),
@@ -42,7 +96,7 @@ export async function dispatchesOf(
       cursor,
       limit,
     }),
-    model.count({ where: { businessId } }),
+    model.count({ where: whereOf(businessId, filter) }),
   ]);
   return { ...page, total };
 }
@@ -83,7 +137,7 @@ export async function addDispatch(w: Writer, dispatch: CreationAttributes<Dispat
 export async function setDispatchState(
   _w: Writer,
   row: DispatchModel,
-  to: { state: DispatchModel['state']; sentAt?: number; endsAt?: number },
+  to: { state: DispatchModel['state']; sentAt?: number; endsAt?: number; ownTime?: string | null },
 ): Promise<void> {
   await row.update({ ...to, version: row.version + 1 });
 }

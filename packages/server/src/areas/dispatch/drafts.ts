@@ -8,14 +8,18 @@ import { roleIn, type Person } from '../../platform/http/route.js';
 import { conflict, expectVersion, notFound, Problem } from '../../platform/problem.js';
 import {
   addDispatch,
+  countGrouped,
+  countShown,
   dispatchesNamed,
   dispatchesOf,
   dispatchOf,
   openDispatches,
   titlesUsing,
+  type DispatchFilter,
 } from './dispatch-store.js';
+import { scheduleOf, schedulesOf } from './schedule-store.js';
 import { statesOf } from './recipient-store.js';
-import type { DispatchModel } from './model.js';
+import type { DispatchModel, ScheduleModel } from './model.js';
 
 export interface DispatchDraft {
   title: string;
@@ -27,7 +31,12 @@ export interface DispatchDraft {
   audience: { include: string[]; exclude: string[] };
   /** An administrator's reason to let words go with another purpose than they read as; empty for none. */
   override: string;
+  /** For colleagues: a kind of dispatch, and the larger effort it belongs to. */
+  category: string;
+  effort: string;
 }
+
+const CALL_OFF_FIRST = 'It is scheduled. Call it off first; then it is a draft again and can be changed.';
 
 /** Dispatches as they are written and shown: drafts, and what is on record of those that were sent. */
 export class Drafts {
@@ -35,10 +44,26 @@ export class Drafts {
 
   async page(
     businessId: string,
-    { cursor, limit, sort = '-sent' }: { cursor?: string | undefined; limit: number; sort?: DispatchSort | undefined },
+    {
+      cursor,
+      limit,
+      sort = '-sent',
+      ...filter
+    }: DispatchFilter & { cursor?: string | undefined; limit: number; sort?: DispatchSort | undefined },
   ): Promise<{ items: DispatchView[]; next: string | null; total: number }> {
-    const { rows, next, total } = await dispatchesOf(this.p.db, businessId, sort, cursor, limit);
+    const { rows, next, total } = await dispatchesOf(this.p.db, businessId, filter, sort, cursor, limit);
     return { items: await Promise.all(rows.map((row) => this.show(this.p.db, row))), next, total };
+  }
+
+  /** How many there are of each kind, category and effort. */
+  async counts(businessId: string) {
+    const r = this.p.db;
+    const [shows, categories, efforts] = await Promise.all([
+      countShown(r, businessId),
+      countGrouped(r, businessId, 'category'),
+      countGrouped(r, businessId, 'effort'),
+    ]);
+    return { shows, categories, efforts };
   }
 
   /** Titles of what is written or being sent from a number. */
@@ -51,10 +76,16 @@ export class Drafts {
     r: Reader,
     businessId: string,
     limit: number,
-  ): Promise<{ id: string; title: string; state: DispatchView['state']; held: number }[]> {
+  ): Promise<
+    { id: string; title: string; state: DispatchView['state']; held: number; schedule: ScheduleModel | null }[]
+  > {
     const rows = await openDispatches(r, businessId, limit);
+    const schedules = await schedulesOf(r, businessId);
     return Promise.all(
-      rows.map(async ({ id, title, state }) => ({ id, title, state, held: (await statesOf(r, id))['held'] ?? 0 })),
+      rows.map(async ({ id, title, state }) => {
+        const schedule = schedules.find((s) => s.dispatchId === id) ?? null;
+        return { id, title, state, held: (await statesOf(r, id))['held'] ?? 0, schedule };
+      }),
     );
   }
 
@@ -109,6 +140,7 @@ export class Drafts {
       const before = await this.row(w, businessId, id);
       expectVersion('dispatch', before, seen);
       if (before.state !== 'draft') throw conflict('This dispatch has been sent; it can no longer be edited.');
+      if (await scheduleOf(w, id)) throw conflict(CALL_OFF_FIRST);
       const was = draftOf(before);
       await before.update({
         ...columnsOf(d),
@@ -133,6 +165,7 @@ export class Drafts {
     await this.p.db.write(async (w) => {
       const row = await this.row(w, businessId, id);
       if (row.state !== 'draft') throw conflict('Only a draft can be thrown away; what was sent stays on record.');
+      if (await scheduleOf(w, id)) throw conflict(CALL_OFF_FIRST);
       await row.destroy();
       await record(w, this.p.clock, {
         businessId,
@@ -146,14 +179,52 @@ export class Drafts {
     });
   }
 
+  /** A draft with the same words, sender and audience, to follow one up. */
+  async copy(actor: Person, businessId: string, id: string): Promise<DispatchView> {
+    const from = draftOf(await this.row(this.p.db, businessId, id));
+    const title = `Follow-up: ${from.title.replace(/^Follow-up: /, '')}`.slice(0, 100);
+    return this.add(actor, businessId, { ...from, title, override: '' });
+  }
+
+  /** Puts a finished dispatch into the archive, or takes it out. What was sent stays on record either way. */
+  async archive(actor: Actor, businessId: string, id: string, archived: boolean): Promise<DispatchView> {
+    await this.p.db.write(async (w) => {
+      const row = await this.row(w, businessId, id);
+      if ((row.archivedAt !== null) === archived) return;
+      if (row.state !== 'done' && row.state !== 'cancelled')
+        throw conflict('A dispatch is archived once it is done; a draft can be thrown away.');
+      await row.update({ archivedAt: archived ? Math.round(this.p.clock.now()) : null, version: row.version + 1 });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: archived ? 'dispatch archived' : 'dispatch taken out of the archive',
+        objectKind: 'dispatch',
+        objectId: id,
+      });
+      this.changed(w, businessId, id);
+    });
+    return this.get(businessId, id);
+  }
+
   async show(r: Reader, row: DispatchModel): Promise<DispatchView> {
     const counts = row.state === 'draft' ? {} : await statesOf(r, row.id);
     const d = draftOf(row);
+    const s = row.state === 'draft' ? await scheduleOf(r, row.id) : null;
     return {
       id: row.id,
       ...d,
       overrideBy: row.overrideBy,
-      state: row.state,
+      state: s ? 'scheduled' : row.state,
+      schedule: s && {
+        local: s.local,
+        zone: s.zone,
+        at: s.at,
+        reach: s.reach,
+        cost: s.cost,
+        by: s.byName,
+        held: s.held,
+      },
+      archivedAt: row.archivedAt,
       createdBy: row.createdBy,
       createdAt: row.createdAt,
       sentAt: row.sentAt,
@@ -179,6 +250,8 @@ export function draftOf(row: DispatchModel): DispatchDraft {
     numberId: row.numberId,
     audience: row.audience,
     override: row.overrideReason,
+    category: row.category,
+    effort: row.effort,
   };
 }
 

@@ -1,4 +1,4 @@
-import type { Preview, Recipient } from '@long-gate/contracts';
+import type { Preview, Recipient, When } from '@long-gate/contracts';
 import {
   blocks,
   composeText,
@@ -8,7 +8,10 @@ import {
   judgeClasses,
   judgeStretches,
   findLinks,
+  momentOf,
   openByHour,
+  ownMoment,
+  sendWindow,
   paceFor,
   planDispatch,
   postNo,
@@ -17,11 +20,13 @@ import {
   segmentText,
   type CarrierKind,
   type Finding,
+  type HoursRules,
   type MergeField,
   type MessageFacts,
   type Placed,
   type SubjectClass,
 } from '@long-gate/core';
+import { DateTime } from 'luxon';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import {
@@ -138,11 +143,27 @@ export class GatePreview {
     };
   }
 
-  /** Groups the audience by the columns the posts read and judges each class once. */
-  async preview(businessId: string, d: DispatchDraft): Promise<Preview> {
+  /** When a wall time comes first among an audience: in the zone of the easternmost of them. */
+  async firstOwn(businessId: string, d: DispatchDraft, local: string): Promise<number> {
+    const by = { numberId: d.numberId, emptyFields: [], now: this.p.clock.now() };
+    const classes = await audienceClasses(this.p.db, this.audience(businessId, d), by);
+    const moments = classes.map((row) => ownMoment(local, listed(subjectOf(row).zones)));
+    return Math.min(...moments, ownMoment(local, []));
+  }
+
+  /**
+   * Groups the audience by the columns the posts read and judges each class once.
+   * @param when as it would be at a time chosen for it; null for now.
+   */
+  async preview(businessId: string, d: DispatchDraft, when: When | null = null): Promise<Preview> {
     const r = this.p.db;
-    const prepared = await this.prepare(r, businessId, d);
-    const rules = await this.texts.rules(r, businessId);
+    const ready = await this.prepare(r, businessId, d);
+    const prepared = { ...ready, facts: { ...ready.facts, notBefore: when?.zone === 'own' ? when.local : null } };
+    const zone = (await this.businesses.row(r, businessId)).time_zone;
+    const begins =
+      when && (when.zone === 'own' ? await this.firstOwn(businessId, d, when.local) : momentOf(when.local, zone));
+    const now = await this.texts.rules(r, businessId);
+    const rules = { ...now, at: begins ?? now.at };
     const allowance = await this.texts.allowance(r, businessId, prepared.sender);
     const audience = this.audience(businessId, d);
     const rows = await audienceClasses(r, audience, {
@@ -155,6 +176,7 @@ export class GatePreview {
     const memberships = await audienceMemberships(r, audience);
     const lanes: Record<CarrierKind, number> = { A: 0, B: 0, C: 0 };
     for (const c of classes) lanes[c.subject.carrierKind] += c.count;
+    const alive = this.alive(classes, prepared.facts, rules, allowance);
     const share = counts.audience > 0 ? counts.pass / counts.audience : 0;
     const plan = planDispatch(
       { A: Math.ceil(lanes.A * share), B: Math.ceil(lanes.B * share), C: Math.ceil(lanes.C * share) },
@@ -177,14 +199,17 @@ export class GatePreview {
       perSecond: paceFor('A', prepared.sender.throughput),
       perDay: prepared.sender.throughput.brandPerDay,
       judgedAt: rules.at,
-      hours: this.hours(classes, prepared.facts, rules, allowance),
+      hours: alive.length > 0 ? openByHour(alive, rules.hours, rules.at, HOURS_AHEAD) : [],
       classes: classes.length,
+      reach: counts.pass + counts.hold,
+      costAtMost: (counts.pass + counts.hold) * prepared.facts.segments * DEFAULT_PRICES.segment,
+      later: when && begins !== null ? this.later(when, begins, zone, now.at, alive, rules.hours) : null,
     };
   }
 
-  /** Of those the gate does not stop, how many may be texted in each of the coming hours, as far as the clock decides. */
-  private hours(...of: Parameters<typeof judgeStretches>): number[] {
-    const [classes, , rules] = of;
+  /** Those the gate does not stop, by place; none where the hours are not asked. */
+  private alive(...of: Parameters<typeof judgeStretches>): Placed[] {
+    const [classes] = of;
     const alive: Placed[] = [];
     let asked = false;
     for (const { index, count, verdict } of judgeStretches(...of)) {
@@ -194,7 +219,42 @@ export class GatePreview {
       asked ||= verdict.answers.some((a) => a.post === HOURS && a.until !== undefined);
       alive.push({ zones: subject.zones, states: subject.states, count });
     }
-    return asked ? openByHour(alive, rules.hours, rules.at, HOURS_AHEAD) : [];
+    return asked ? alive : [];
+  }
+
+  /** How many a chosen time would hold by their hours, until when, and whether another time holds fewer. */
+  private later(
+    when: When,
+    at: number,
+    zone: string,
+    now: number,
+    alive: readonly Placed[],
+    hours: HoursRules,
+  ): Preview['later'] {
+    const heldAt = (local: string): { held: number; until: number | null } => {
+      let held = 0;
+      let until: number | null = null;
+      for (const { zones, states, count } of alive) {
+        const place = { zones: listed(zones), states: listed(states) };
+        const moment = when.zone === 'own' ? ownMoment(local, place.zones) : momentOf(local, zone);
+        const window = sendWindow(place, hours, moment);
+        if (window.open) continue;
+        held += count;
+        if ('opensAt' in window) until = Math.max(until ?? 0, window.opensAt);
+      }
+      return { held, until };
+    };
+    const chosen = heldAt(when.local);
+    let better: { at: number; local: string; held: number } | null = null;
+    const start = DateTime.fromISO(when.local, { zone }).startOf('hour');
+    for (let h = 1; chosen.held > 0 && h <= HOURS_AHEAD && better?.held !== 0; h++) {
+      const moment = start.plus({ hours: h });
+      const local = moment.toFormat("yyyy-LL-dd'T'HH:mm");
+      if (moment.toMillis() <= now) continue;
+      const { held } = heldAt(local);
+      if (held < (better?.held ?? chosen.held)) better = { at: moment.toMillis(), local, held };
+    }
+    return { at, held: chosen.held, heldUntil: chosen.until, better };
   }
 
   /** Who is behind a count: the classes that have this verdict, and of them only so many as are asked for. */
@@ -240,6 +300,8 @@ export class GatePreview {
     return { items, more: false };
   }
 }
+
+const listed = (names: string): string[] => (names === '' ? [] : names.split(','));
 
 function onFile(row: SubjectRow): string {
   const said = (['conversational', 'informational', 'promotional'] as const)

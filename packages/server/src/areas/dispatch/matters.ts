@@ -21,15 +21,26 @@ export function tellDispatch(p: Platform, drafts: Drafts): void {
 async function ofDispatches(p: Platform, drafts: Drafts, id: string): Promise<Matter[]> {
   const rows = await drafts.open(p.db, id, 20);
   return rows.map((d) =>
-    d.state === 'draft'
-      ? matter('note', `Draft: ${d.title}`, 'Not sent yet.', `dispatch/${d.id}`, { group: '# drafts of dispatches' })
-      : matter(
-          'hold',
-          `Sending: ${d.title}`,
-          d.held > 0
-            ? `${d.held.toLocaleString('en-US')} held; they follow by themselves when their moment comes.`
-            : 'Texts are leaving at the permitted pace.',
-          `dispatch/${d.id}`,
-        ),
+    d.schedule
+      ? ofSchedule(d.title, d.schedule)
+      : d.state === 'draft'
+        ? matter('note', `Draft: ${d.title}`, 'Not sent yet.', `dispatch/${d.id}`, { group: '# drafts of dispatches' })
+        : matter(
+            'hold',
+            `Sending: ${d.title}`,
+            d.held > 0
+              ? `${d.held.toLocaleString('en-US')} held; they follow by themselves when their moment comes.`
+              : 'Texts are leaving at the permitted pace.',
+            `dispatch/${d.id}`,
+          ),
   );
+}
+
+function ofSchedule(title: string, s: { dispatchId: string; at: number; held: string; reach: number }): Matter {
+  const link = `dispatch/${s.dispatchId}`;
+  return s.held === ''
+    ? matter('note', `Scheduled: ${title}`, `To ${s.reach.toLocaleString('en-US')} people, as confirmed.`, link, {
+        due: s.at,
+      })
+    : matter('stop', `Held, and asks you: ${title}`, s.held, link, { since: s.at });
 }

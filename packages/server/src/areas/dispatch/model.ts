@@ -24,6 +24,11 @@ export class DispatchModel extends Model<InferAttributes<DispatchModel>, InferCr
   declare version: CreationOptional<number>;
   declare overrideReason: CreationOptional<string>;
   declare overrideBy: CreationOptional<string>;
+  declare category: CreationOptional<string>;
+  declare effort: CreationOptional<string>;
+  declare archivedAt: CreationOptional<number | null>;
+  /** The wall time chosen for it where each recipient is; null for none. */
+  declare ownTime: CreationOptional<string | null>;
 }
 export const dispatchTable = table(DispatchModel, 'dispatch', {
   id: key(text()),
@@ -44,6 +49,36 @@ export const dispatchTable = table(DispatchModel, 'dispatch', {
   version: whole(1),
   overrideReason: text(''),
   overrideBy: text(''),
+  category: text(''),
+  effort: text(''),
+  archivedAt: maybe(big()),
+  ownTime: maybe(text()),
+});
+
+export class ScheduleModel extends Model<InferAttributes<ScheduleModel>, InferCreationAttributes<ScheduleModel>> {
+  declare dispatchId: string;
+  declare businessId: string;
+  declare local: string;
+  declare zone: 'business' | 'own';
+  declare at: number;
+  declare reach: number;
+  declare cost: number;
+  declare byId: string;
+  declare byName: string;
+  /** Why it did not leave when its time came; empty for one that waits for its time. */
+  declare held: CreationOptional<string>;
+}
+export const scheduleTable = table(ScheduleModel, 'dispatch_schedule', {
+  dispatchId: refers(key(text()), 'dispatch'),
+  businessId: refers(text(), 'business'),
+  local: text(),
+  zone: oneOf(['business', 'own']),
+  at: big(),
+  reach: whole(),
+  cost: big(),
+  byId: text(),
+  byName: text(),
+  held: text(''),
 });
 
 export class MessageModel extends Model<InferAttributes<MessageModel>, InferCreationAttributes<MessageModel>> {

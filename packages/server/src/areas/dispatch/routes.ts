@@ -4,7 +4,9 @@ import { clientAddress } from '../../platform/http/client-address.js';
 import { serve } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
+import type { DispatchCalendar } from './dispatch-calendar.js';
 import type { Drafts } from './drafts.js';
+import type { Scheduling } from './scheduling.js';
 import type { GatePreview } from './gate-preview.js';
 import { messagesOf } from './messages.js';
 import type { Sending } from './sending.js';
@@ -16,13 +18,28 @@ export function dispatchRoutes(
   drafts: Drafts,
   preview: GatePreview,
   sending: Sending,
+  scheduling: Scheduling,
+  calendar: DispatchCalendar,
 ): void {
   // The fixed addresses come before `/:id`.
-  serve(router, api.previewDispatch, ({ params, body }) => preview.preview(params.businessId, body));
+  serve(router, api.previewDispatch, ({ params, body: { when, ...draft } }) =>
+    preview.preview(params.businessId, draft, when),
+  );
   serve(router, api.previewPeople, ({ params, body }) =>
     preview.people(params.businessId, body.dispatch, body.post, body.result, body.limit),
   );
   serve(router, api.listDispatches, ({ params, query }) => drafts.page(params.businessId, query));
+  serve(router, api.countDispatches, ({ params }) => drafts.counts(params.businessId));
+  serve(router, api.calendarOfDispatches, async ({ params, query }) => ({
+    items: await calendar.between(params.businessId, query.from, query.to),
+  }));
+  serve(router, api.dispatchCalendarFile, async ({ params, ctx }) => {
+    const file = await calendar.file(params.businessId);
+    ctx.attachment('dispatches.ics');
+    ctx.type = 'text/calendar; charset=utf-8';
+    ctx.body = file;
+    return '';
+  });
   serve(router, api.addDispatch, ({ params, body, person }) => drafts.add(person, params.businessId, body));
   serve(router, api.getDispatch, ({ params }) => drafts.get(params.businessId, params.id));
   serve(router, api.saveDispatch, ({ params, body, person, seenVersion }) =>
@@ -37,6 +54,14 @@ export function dispatchRoutes(
   );
   serve(router, api.sendDispatch, ({ params, person, seenVersion }) =>
     sending.send(person, params.businessId, params.id, seenVersion),
+  );
+  serve(router, api.scheduleDispatch, ({ params, body: { reach, cost, ...when }, person, seenVersion }) =>
+    scheduling.schedule(person, params.businessId, params.id, seenVersion, when, { reach, cost }),
+  );
+  serve(router, api.callOffDispatch, ({ params, person }) => scheduling.callOff(person, params.businessId, params.id));
+  serve(router, api.copyDispatch, ({ params, person }) => drafts.copy(person, params.businessId, params.id));
+  serve(router, api.archiveDispatch, ({ params, body, person }) =>
+    drafts.archive(person, params.businessId, params.id, body.archived),
   );
   serve(router, api.cancelDispatch, ({ params, person }) => sending.cancel(person, params.businessId, params.id));
   serve(router, api.listMessages, async ({ params, query }) => {

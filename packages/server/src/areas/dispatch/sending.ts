@@ -21,10 +21,11 @@ import { Lot } from '../../platform/lot.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, Problem, refused } from '../../platform/problem.js';
 import { audienceSql, subjectOf, type Contacts, type Lookups } from '../contacts/index.js';
-import { draftOf, type Drafts } from './drafts.js';
+import { dropSchedule } from './schedule-store.js';
+import { draftOf, type DispatchDraft, type Drafts } from './drafts.js';
 import type { DispatchModel } from './model.js';
 import { dispatchById, setDispatchState } from './dispatch-store.js';
-import type { GatePreview, Longest } from './gate-preview.js';
+import type { GatePreview, Longest, Prepared } from './gate-preview.js';
 import { VERDICT_GOOD_MS } from './round.js';
 import {
   addRecipients,
@@ -143,28 +144,22 @@ export class Sending {
   /**
    * Sends. The recipients are written down, each once (unique by dispatch and number), in the transaction that leaves
    * the draft state; a second click finds the dispatch already sending and changes nothing.
+   * @param ownTime the wall time chosen for it where each recipient is; null for now.
    */
-  async send(actor: Actor, businessId: string, id: string, seen: number | null): Promise<DispatchView> {
+  async send(
+    actor: Actor,
+    businessId: string,
+    id: string,
+    seen: number | null,
+    ownTime: string | null = null,
+  ): Promise<DispatchView> {
     await this.p.db.write(async (w) => {
       const row = await this.drafts.row(w, businessId, id);
       if (row.state === 'sending' || row.state === 'done') return;
       expectVersion('dispatch', row, seen);
       if (row.state !== 'draft') throw conflict('This dispatch was cancelled.');
       const d = draftOf(row);
-      const missing = [
-        ...(d.purpose ? [] : [{ field: 'purpose', message: 'Name the purpose.' }]),
-        ...(d.numberId ? [] : [{ field: 'numberId', message: 'Choose the sending number.' }]),
-        ...(d.audience.include.length > 0 ? [] : [{ field: 'audience', message: 'Choose an audience.' }]),
-      ];
-      if (missing.length > 0) throw refused(missing.map((m) => m.message).join(' '), missing);
-      const prepared = await this.preview.prepare(w, businessId, d);
-      if (blocks(prepared.findings)) throw findingsProblem(prepared.findings);
-      if (prepared.sender.clearance !== 'cleared' || prepared.sender.accountState !== 'open')
-        throw gateProblem(
-          prepared.sender.accountState === 'open'
-            ? prepared.sender.clearance
-            : `account-${prepared.sender.accountState}`,
-        );
+      const prepared = await this.requireSendable(w, businessId, d);
       const now = this.p.clock.now();
       await addRecipients(w, await audienceSql(w, this.preview.audience(businessId, d)), {
         dispatchId: id,
@@ -180,7 +175,8 @@ export class Sending {
         throw refused('Nobody is in this audience.', [
           { field: 'audience', message: 'Choose a list or tag with contacts.' },
         ]);
-      await setDispatchState(w, row, { state: 'sending', sentAt: now, endsAt: now + LASTS_MS });
+      await dropSchedule(w, id);
+      await setDispatchState(w, row, { state: 'sending', sentAt: now, endsAt: now + LASTS_MS, ownTime });
       await this.p.jobs.add(w, {
         kind: 'dispatch',
         businessId,
@@ -201,6 +197,22 @@ export class Sending {
       this.drafts.changed(w, businessId, id);
     });
     return this.drafts.get(businessId, id);
+  }
+
+  /** What has to be there before a dispatch can leave, now or later. @throws Problem 422 saying what is missing or wrong. */
+  async requireSendable(r: Reader, businessId: string, d: DispatchDraft): Promise<Prepared> {
+    const missing = [
+      ...(d.purpose ? [] : [{ field: 'purpose', message: 'Name the purpose.' }]),
+      ...(d.numberId ? [] : [{ field: 'numberId', message: 'Choose the sending number.' }]),
+      ...(d.audience.include.length > 0 ? [] : [{ field: 'audience', message: 'Choose an audience.' }]),
+    ];
+    if (missing.length > 0) throw refused(missing.map((m) => m.message).join(' '), missing);
+    const prepared = await this.preview.prepare(r, businessId, d);
+    if (blocks(prepared.findings)) throw findingsProblem(prepared.findings);
+    const { clearance, accountState } = prepared.sender;
+    if (clearance !== 'cleared' || accountState !== 'open')
+      throw gateProblem(accountState === 'open' ? clearance : `account-${accountState}`);
+    return prepared;
   }
 
   async cancel(actor: Actor, businessId: string, id: string): Promise<DispatchView> {
@@ -283,7 +295,8 @@ export class Sending {
     const d = draftOf(row);
     const longest = this.longest.get(row.id) ?? (await this.preview.longest(w, row.businessId, d));
     this.longest.set(row.id, longest);
-    const prepared = await this.preview.prepare(w, row.businessId, d, longest);
+    const ready = await this.preview.prepare(w, row.businessId, d, longest);
+    const prepared = { ...ready, facts: { ...ready.facts, notBefore: row.ownTime } };
     const rules = await this.texts.rules(w, row.businessId);
     let left = await this.texts.allowance(w, row.businessId, prepared.sender);
     const people = await this.contacts.subjectRows(

@@ -64,6 +64,8 @@ export interface AboutText {
   transactional?: boolean;
   overridden?: boolean;
   contentBlocked?: boolean;
+  /** The wall time chosen for it where each recipient is. */
+  notBefore?: string | null;
 }
 
 const DAY_MS = 86_400_000;
@@ -143,6 +145,7 @@ export class Texts {
       wordsOverridden: m.overridden ?? false,
       linkFiltered: filteredLink(m.text) !== null,
       otherUse: strict || m.kind === 'answer' ? otherUse(m.text, sender.campaign) !== null : false,
+      notBefore: m.notBefore ?? null,
       segments: Math.max(1, segmentText(m.text).parts.length),
     };
   }
