@@ -10,6 +10,8 @@ export interface Question {
   title: string;
   /** One line: what it costs now and monthly, when it takes effect, what cannot be undone. */
   line: string;
+  /** What it is about, to be read once more: named facts. */
+  facts?: readonly { name: string; value: string }[];
   yes: string;
   no?: string;
   /** Something grave: the harmless button has the focus, and what it is about has to be written first. */
@@ -24,6 +26,14 @@ export interface Question {
     <div class="dialog">
       <h2>{{ q.title }}</h2>
       <p>{{ q.line }}</p>
+      @if (q.facts; as facts) {
+        <dl class="facts">
+          @for (f of facts; track f.name) {
+            <dt>{{ f.name }}</dt>
+            <dd>{{ f.value }}</dd>
+          }
+        </dl>
+      }
       @if (q.written; as w) {
         <lg-text-field class="written" [control]="written" [label]="w.label" name="written" mono />
       }

@@ -16,6 +16,10 @@ const DRAFT = {
   audience: { include: ['lst_1'], exclude: [] as string[] },
   override: '',
   overrideBy: '',
+  category: '',
+  effort: '',
+  schedule: null,
+  archivedAt: null,
   state: 'draft',
   createdBy: 'Wren Holloway',
   createdAt: NOW,
@@ -49,6 +53,9 @@ const PREVIEW = {
   judgedAt: NOW,
   hours: [11, 11, 0],
   classes: 3,
+  reach: 11,
+  costAtMost: 77_000,
+  later: null,
 };
 const NUMBERS = [
   {
@@ -79,6 +86,8 @@ describe('writing a dispatch', () => {
   let p: OpenPage;
   let kept: typeof DRAFT;
   let refuse: ApiProblem | null;
+  const LATER = { at: Date.parse('2027-03-13T14:00:00Z'), held: 0, heldUntil: null, better: null };
+  let later: object = LATER;
   async function open(over: Partial<typeof DRAFT> = {}, role = 'administrator'): Promise<void> {
     kept = { ...DRAFT, ...over };
     refuse = null;
@@ -86,7 +95,12 @@ describe('writing a dispatch', () => {
       DispatchPage,
       {
         'dispatches.get': () => kept,
-        'dispatches.preview': () => PREVIEW,
+        'dispatches.preview': ({ body }: Asked) => {
+          const { when } = body as { when: object | null };
+          return { ...PREVIEW, later: when ? later : null };
+        },
+        'dispatches.counts': { shows: {}, categories: [{ value: 'Fares', n: 2 }], efforts: [] },
+        'dispatches.schedule': () => (kept = { ...kept, version: kept.version + 1 }),
         'dispatches.save': (a: Asked) => {
           if (refuse) return refuse;
           if (a.version !== kept.version) return new ApiProblem(412, 'changed-meanwhile', 'Changed.', []);
@@ -209,6 +223,61 @@ describe('writing a dispatch', () => {
     await open();
     expect(p.host.querySelectorAll('lg-hour-strip rect.open').length).toBe(3);
     expect(p.text()).toContain('By their hours 11 may be texted now');
+  });
+
+  /** Chooses a day and a time here. */
+  async function at(zone: string, day: string, time: string): Promise<void> {
+    await choose('When it leaves', zone);
+    await p.fill('when-day', day);
+    await p.fill('when-time', time);
+    await new Promise((r) => setTimeout(r, 300));
+    await p.settle();
+  }
+
+  it('is scheduled once its time, text, sender, purpose and audience were read and confirmed', async () => {
+    later = LATER;
+    await open();
+    await at('at a time here', '2027-03-13', '09:00');
+    expect(p.text()).toContain('By their hours nobody would be held');
+    await p.press('Schedule…');
+    const [q] = p.questions;
+    expect(q?.title).toBe('Schedule for Sat 13 Mar 2027, 09:00?');
+    expect(q?.line).toContain('As of now to 11, for at most 0.08');
+    expect(q?.facts?.map((f) => f.name)).toEqual(['Text', 'From', 'Purpose', 'To']);
+    expect(p.api.of('dispatches.schedule').map((a) => [a.version, a.body])).toEqual([
+      [3, { local: '2027-03-13T09:00', zone: 'business', reach: 11, cost: 77_000 }],
+    ]);
+  });
+
+  it('says whom a time would hold and until when, and takes a better one', async () => {
+    later = {
+      ...LATER,
+      held: 4,
+      heldUntil: Date.parse('2027-03-13T16:00:00Z'),
+      better: { at: 1, local: '2027-03-13T11:00', held: 0 },
+    };
+    await open();
+    await at('where each of them is', '2027-03-13', '07:00');
+    expect(p.text()).toContain('4 would be held, the last until 13 Mar 2027, 11:00');
+    await p.press(/Nobody is held at Sat 13 Mar, 11:00/);
+    await new Promise((r) => setTimeout(r, 300));
+    expect((p.api.of('dispatches.preview').at(-1)?.body as { when: object }).when).toEqual({
+      local: '2027-03-13T11:00',
+      zone: 'own',
+    });
+    later = LATER;
+  });
+
+  it('schedules nothing for a moment that has passed, or half chosen', async () => {
+    later = { ...LATER, at: Date.parse('2027-03-01T14:00:00Z') };
+    await open();
+    await at('at a time here', '2027-03-01', '09:00');
+    expect(p.text()).toContain('This moment has passed');
+    const go = () => [...p.host.querySelectorAll('button')].find((b) => b.textContent?.includes('Schedule'));
+    expect(go()?.disabled).toBeTrue();
+    await p.fill('when-time', '');
+    expect(go()?.textContent).toContain('choose day and time');
+    later = LATER;
   });
 
   it('is read, not written, by one who may not', async () => {

@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { DateTime } from 'luxon';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -14,6 +25,7 @@ import { autosaved } from '../../parts/form/autosaved';
 import { faultOf } from '../../parts/form/checked-form';
 import { flag, text } from '../../parts/form/controls';
 import { Conflicts, Saved } from '../../parts/form/saving';
+import { TextField } from '../../parts/form/text-field';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { History } from '../../parts/history';
@@ -21,7 +33,8 @@ import { PageTitle } from '../../parts/page-title';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
-import { DraftStore, type Draft } from './draft.store';
+import { DraftStore, draftOf, type Draft } from './draft.store';
+import { NOW, WhenField, whenOf, type Chosen } from './when-field';
 import { GateDrawing } from './gate-drawing';
 import { HourStrip } from './hour-strip';
 import { TextEditor } from './text-editor/text-editor';
@@ -42,10 +55,12 @@ type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
     MatButtonModule,
     ReactiveFormsModule,
     PageTitle,
+    TextField,
     RouterLink,
     TextEditor,
     GateDrawing,
     HourStrip,
+    WhenField,
     GateStrip,
     History,
     CountPipe,
@@ -133,7 +148,12 @@ export class Compose {
     audience: new FormControl<Draft['audience']>({ include: [], exclude: [] }, { nonNullable: true }),
     // Short of its twenty characters it would be refused with every key.
     override: new FormControl('', { nonNullable: true, updateOn: 'blur' }),
+    category: text(),
+    effort: text(),
   });
+  /** When it is to leave. */
+  protected readonly when = signal<Chosen>(NOW);
+  protected readonly time = computed(() => whenOf(this.when()));
   /** The list or tag that is put to the audience, or to those left out of it. */
   protected readonly adding = { include: text(), exclude: text() };
   protected readonly faultOf = faultOf;
@@ -209,7 +229,8 @@ export class Compose {
       });
     effect(() => {
       const d = this.draft();
-      const wait = setTimeout(() => this.store.asked.set(d), 250);
+      const when = this.time();
+      const wait = setTimeout(() => this.store.asked.set({ ...d, when }), 250);
       return () => clearTimeout(wait);
     });
     // An open preview follows the clock.
@@ -273,20 +294,70 @@ export class Compose {
     if (!(await this.store.test())) void this.router.navigate(['/b', this.session.businessId(), 'settings', 'you']);
   }
 
-  /** After the question what it costs and does: begins the sending. */
+  /** What goes out, to be read once more before it does. */
+  private facts(example: string): { name: string; value: string }[] {
+    const d = this.draft();
+    const n = this.store.numbers().find((x) => x.id === d.numberId);
+    const named = (kind: 'include' | 'exclude'): string =>
+      this.chips(kind)
+        .map((c) => c.name)
+        .join(' or ');
+    const found = this.findings();
+    return [
+      { name: 'Text', value: example },
+      { name: 'From', value: n ? `${formatPhone(n.e164)} ${n.label}`.trim() : '' },
+      { name: 'Purpose', value: d.purpose ?? '' },
+      {
+        name: 'To',
+        value: `everyone in ${named('include')}${d.audience.exclude.length > 0 ? `, but nobody in ${named('exclude')}` : ''}`,
+      },
+      ...(found.length > 0 ? [{ name: 'Findings', value: found.map((f) => f.message).join(' ') }] : []),
+    ];
+  }
+
+  /** After the question what it costs and does: begins the sending, or has it leave at the time chosen. */
   protected async begin(): Promise<void> {
     if (!(await this.saving.flush())) return;
     const p = this.shown();
     if (!p) return;
     // What is asked about is what is sent: a version that changed meanwhile is refused.
     const version = this.saving.version();
+    const when = this.time();
+    if (when && p.later) {
+      const at = `${DateTime.fromISO(when.local).toFormat('ccc d LLL yyyy, HH:mm', { locale: 'en-US' })}${when.zone === 'own' ? ' where each of them is' : ''}`;
+      const sure = await this.confirm.ask({
+        title: `Schedule for ${at}?`,
+        line: `As of now to ${p.reach.toLocaleString('en-US')}, for at most ${formatCents(p.costAtMost)}; ${p.counts.stop.toLocaleString('en-US')} are stopped. Its audience is resolved anew when it leaves. Nothing now; until it begins it can be changed or called off.`,
+        facts: this.facts(p.example),
+        yes: 'Schedule it',
+      });
+      if (sure && (await this.store.schedule(version, when, { reach: p.reach, cost: p.costAtMost }))) this.sent.emit();
+      return;
+    }
     const yes = await this.confirm.ask({
       title: `Send to ${p.counts.pass.toLocaleString('en-US')} now?`,
       line: `About ${formatCents(p.cost)} for those who pass. ${p.counts.hold > 0 ? `${p.counts.hold.toLocaleString('en-US')} held follow by themselves when their moment comes, for three days. ` : ''}${p.counts.stop.toLocaleString('en-US')} are stopped. Each is judged again as their text leaves. ${this.draft().override ? `Its words read otherwise than its purpose; the reason given: ${this.draft().override} ` : ''}What has left cannot be called back.`,
+      facts: this.facts(p.example),
       yes: `Send to ${p.counts.pass.toLocaleString('en-US')}`,
     });
     if (yes && (await this.store.send(version))) this.sent.emit();
   }
+
+  /** The button that lets it go, in words: what it does, or what is missing. */
+  protected readonly letsGo = computed((): string => {
+    const [first] = this.missing();
+    const later = this.when().zone !== 'now';
+    if (first) return `${later ? 'Schedule' : 'Send'}: ${first} is missing`;
+    if (later) return this.time() ? 'Schedule…' : 'Schedule: choose day and time';
+    return `Send to ${(this.shown()?.counts.pass ?? 0).toLocaleString('en-US')}…`;
+  });
+  /** Nothing goes while something is missing, or the gate's answer is of something else. */
+  protected readonly ready = computed((): boolean => {
+    const p = this.shown();
+    if (this.busy() || this.blocked() || this.missing().length > 0 || !p) return false;
+    if (this.when().zone === 'now') return p.later === null;
+    return p.later !== null && p.later.at > this.session.now();
+  });
 
   protected async throwAway(): Promise<void> {
     if (
@@ -311,18 +382,7 @@ const NAMES: Record<keyof Draft, string> = {
   numberId: 'Sending number',
   audience: 'Audience',
   override: 'Reason',
+  category: 'Category',
+  effort: 'Effort',
 };
 const keptOf = (d: DispatchView): Kept<Draft> => ({ value: draftOf(d), version: d.version });
-
-function draftOf(d: DispatchView): Draft {
-  return {
-    title: d.title,
-    text: d.text,
-    purpose: d.purpose === 'conversational' ? null : d.purpose,
-    transactional: d.transactional,
-    stopLine: d.stopLine,
-    numberId: d.numberId,
-    audience: d.audience,
-    override: d.override,
-  };
-}

@@ -1,3 +1,4 @@
+import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
 import { DispatchListPage } from './dispatch-list';
 
@@ -7,6 +8,8 @@ const dispatch = (id: string, over: object = {}) => ({
   state: 'done',
   sentAt: Date.parse('2027-03-01T15:00:00Z'),
   purpose: 'promotional',
+  schedule: null,
+  archivedAt: null,
   counts: { delivered: 1006, failed: 84, stopped: 516 },
   ...over,
 });
@@ -14,7 +17,18 @@ const dispatch = (id: string, over: object = {}) => ({
 describe('the list of dispatches', () => {
   let p: OpenPage;
   const open = async (role: string, items: object[]): Promise<void> => {
-    p = await openPage(DispatchListPage, { 'dispatches.list': { items, next: null, total: items.length } }, { role });
+    p = await openPage(
+      DispatchListPage,
+      {
+        'dispatches.list': { items, next: null, total: items.length },
+        'dispatches.counts': {
+          shows: { drafts: 2, scheduled: 1, 'under way': 0, sent: 9, archived: 4 },
+          categories: [{ value: 'Fares', n: 3 }],
+          efforts: [],
+        },
+      },
+      { role },
+    );
   };
   afterEach(() => closePage(p));
 
@@ -42,5 +56,33 @@ describe('the list of dispatches', () => {
     await open('viewer', []);
     expect(p.text()).toContain('No dispatches yet');
     expect(p.text()).not.toContain('Write a dispatch');
+  });
+
+  it('is narrowed to drafts, scheduled, under way, sent or archived, each with its count', async () => {
+    await open('coordinator', [dispatch('a')]);
+    const toggles = await p.loader.getAllHarnesses(MatButtonToggleHarness);
+    expect(await Promise.all(toggles.map((t) => t.getText()))).toEqual([
+      'drafts 2',
+      'scheduled 1',
+      'under way 0',
+      'sent 9',
+      'archived 4',
+      'Fares 3',
+    ]);
+    await toggles[4]?.check();
+    await p.settle();
+    expect(p.url()).toBe('/page?show=archived');
+    expect(p.api.of('dispatches.list').at(-1)?.query['show']).toBe('archived');
+  });
+
+  it('says of a scheduled one when it leaves, and of one that is held that it asks', async () => {
+    const schedule = { at: Date.parse('2027-03-14T14:00:00Z'), held: '' };
+    await open('coordinator', [
+      dispatch('a', { state: 'scheduled', sentAt: null, counts: {}, schedule }),
+      dispatch('b', { state: 'scheduled', sentAt: null, counts: {}, schedule: { ...schedule, held: 'More people.' } }),
+    ]);
+    const [waits, held] = [...p.host.querySelectorAll('tr[data-row]')].map((r) => r.textContent ?? '');
+    expect(waits).toContain('leaves 14 Mar, 10:00');
+    expect(held).toContain('held, was for 14 Mar, 10:00');
   });
 });

@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import type { DispatchView } from '@long-gate/contracts';
 import { CountPipe, MomentPipe } from '../../parts/format';
+import { Facet } from '../../parts/facet';
 import { List } from '../../parts/list/list';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
@@ -24,12 +25,13 @@ const counted = (id: string, head: string, leaves: number | undefined, ...states
 /** All dispatches, and how far each has come. */
 @Component({
   selector: 'lg-dispatch-list',
-  imports: [Cell, List, Table, MatButtonModule, MatTooltipModule, RouterLink, MomentPipe, CountPipe],
+  imports: [Cell, Facet, List, Table, MatButtonModule, MatTooltipModule, RouterLink, MomentPipe, CountPipe],
   providers: [DispatchListStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list what="dispatches" [store]="store" [filters]="false">
+    <lg-list what="dispatches" [store]="store">
       <ng-container actions>
+        <a matButton="outlined" routerLink="calendar">Calendar</a>
         @if (store.session.mayEdit()) {
           <a matButton="filled" routerLink="new">Write a dispatch</a>
         }
@@ -42,6 +44,15 @@ const counted = (id: string, head: string, leaves: number | undefined, ...states
         </p>
         @if (store.session.mayEdit()) {
           <a matButton="filled" routerLink="new">Write a dispatch</a>
+        }
+      </ng-container>
+      <ng-container facets>
+        <lg-facet label="Show" [values]="store.shows()" (picked)="pick('show', $event)" />
+        @if (store.categories().length > 0) {
+          <lg-facet label="Category" [values]="store.categories()" (picked)="pick('category', $event)" />
+        }
+        @if (store.efforts().length > 0) {
+          <lg-facet label="Part of" [values]="store.efforts()" (picked)="pick('effort', $event)" />
         }
       </ng-container>
       <lg-table
@@ -60,7 +71,15 @@ const counted = (id: string, head: string, leaves: number | undefined, ...states
         <ng-template lgCell="title" [of]="store.rows()" let-d>
           <a class="strong" [routerLink]="[d.id]" (click)="$event.stopPropagation()">{{ d.title }}</a>
         </ng-template>
-        <ng-template lgCell="sent" [of]="store.rows()" let-d>{{ d.sentAt | moment }}</ng-template>
+        <ng-template lgCell="sent" [of]="store.rows()" let-d>
+          @if (d.schedule) {
+            <span [class]="d.schedule.held ? 'stop' : 'hold'"
+              >{{ d.schedule.held ? 'held, was for' : 'leaves' }} {{ d.schedule.at | moment: 'short' }}</span
+            >
+          } @else {
+            {{ d.sentAt | moment }}
+          }
+        </ng-template>
         <ng-template lgCell="how" [of]="store.rows()" let-d>
           <span class="bar" role="img" [attr.aria-label]="inWords(d)" [matTooltip]="inWords(d)">
             @for (p of parts(d); track p.tone) {
@@ -68,7 +87,7 @@ const counted = (id: string, head: string, leaves: number | undefined, ...states
             }
           </span>
         </ng-template>
-        <ng-container none>Reading…</ng-container>
+        <ng-container none>{{ store.loading() ? 'Reading…' : 'None here.' }}</ng-container>
         <ng-container foot>{{ store.total() === null ? '' : (store.total() | count) + ' dispatches' }}</ng-container>
       </lg-table>
     </lg-list>
@@ -102,8 +121,8 @@ export class DispatchListPage {
       head: 'State',
       sorts: true,
       width: 90,
-      text: (d) => d.state,
-      face: (d) => (d.state === 'sending' ? 'hold' : ''),
+      text: (d) => (d.schedule?.held ? 'held' : d.state),
+      face: (d) => (d.schedule?.held ? 'stop' : ['sending', 'scheduled'].includes(d.state) ? 'hold' : ''),
     },
     { id: 'sent', head: 'Sent', sorts: true, width: 150, leaves: 4, face: 'soft' },
     { id: 'purpose', head: 'Purpose', sorts: true, width: 116, leaves: 3, text: (d) => d.purpose ?? 'not named' },
@@ -131,6 +150,10 @@ export class DispatchListPage {
         .map((p) => `${p.n.toLocaleString('en-US')} ${p.what}`)
         .join(', ') || 'nothing has left'
     );
+  }
+  /** One of a kind at a time; once more takes it away. */
+  protected pick(key: 'show' | 'category' | 'effort', value: string): void {
+    this.store.set({ [key]: this.store.address()[key] === value ? null : value });
   }
   protected go(id: string): void {
     void this.router.navigate(['/b', this.store.session.businessId(), 'dispatch', id]);

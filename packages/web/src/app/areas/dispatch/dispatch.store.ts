@@ -1,5 +1,13 @@
 import { computed } from '@angular/core';
-import { addDispatch, cancelDispatch, getDispatch, type DispatchView } from '@long-gate/contracts';
+import {
+  addDispatch,
+  archiveDispatch,
+  callOffDispatch,
+  cancelDispatch,
+  copyDispatch,
+  getDispatch,
+  type DispatchView,
+} from '@long-gate/contracts';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
 import { DateTime } from 'luxon';
 import { withBusiness } from '../../state/area-features/with-business';
@@ -40,6 +48,26 @@ export const DispatchStore = signalStore(
         audience: { include: [], exclude: [] },
       };
       return (await acting.run(() => _api.call(addDispatch, { params: _at(), body })))?.id;
+    },
+    /** It does not leave at its time; it is a draft again. */
+    callOff: () =>
+      acting.did(
+        () => _api.call(callOffDispatch, { params: { ..._at(), id: _about() ?? '' } }),
+        'It is called off, and a draft again.',
+      ),
+    /** A draft with the same words and audience. @returns its id; undefined where that was refused. */
+    async copy(): Promise<string | undefined> {
+      return (await acting.run(() => _api.call(copyDispatch, { params: { ..._at(), id: _about() ?? '' } })))?.id;
+    },
+    async archive(archived: boolean): Promise<void> {
+      const params = { ..._at(), id: _about() ?? '' };
+      const wish = (on: boolean) => _api.call(archiveDispatch, { params, body: { archived: on } });
+      if (!(await acting.run(() => wish(archived)))) return;
+      _asked.reload();
+      acting.done(archived ? 'It is in the archive.' : 'It is out of the archive.', async () => {
+        await acting.run(() => wish(!archived));
+        _asked.reload();
+      });
     },
     /** What has not left is let go. */
     cancel: () => acting.did(() => _api.call(cancelDispatch, { params: { ..._at(), id: _about() ?? '' } })),

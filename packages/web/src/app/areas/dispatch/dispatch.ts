@@ -2,11 +2,12 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { Compose } from './compose';
 import { DispatchStore } from './dispatch.store';
 import { Results } from './results';
+import { Scheduled } from './scheduled';
 
 /** A dispatch at its address: a sheet to write on while it is a draft, its results afterwards. */
 @Component({
   selector: 'lg-dispatch',
-  imports: [Compose, Results],
+  imports: [Compose, Results, Scheduled],
   providers: [DispatchStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -19,6 +20,8 @@ import { Results } from './results';
     } @else if (store.dispatch(); as d) {
       @if (d.state === 'draft') {
         <lg-compose [dispatch]="d" (sent)="store.reload()" />
+      } @else if (d.state === 'scheduled') {
+        <lg-scheduled [dispatch]="d" (changed)="store.reload()" />
       } @else {
         <lg-results [dispatch]="d" />
       }

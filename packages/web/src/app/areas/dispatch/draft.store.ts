@@ -1,5 +1,6 @@
 import { computed, resource, signal } from '@angular/core';
 import {
+  countDispatches,
   deleteDraft,
   getDispatch,
   listLists,
@@ -7,9 +8,11 @@ import {
   previewDispatch,
   previewPeople,
   saveDispatch,
+  scheduleDispatch,
   sendDispatch,
   sendTest,
   type DispatchView,
+  type When,
 } from '@long-gate/contracts';
 import { signalStore, withComputed, withHooks, withMethods, withProps } from '@ngrx/signals';
 import type { ApiProblem } from '../../api/api';
@@ -22,10 +25,26 @@ import { liveResource } from '../../state/live-resource';
 /** What is written of a dispatch before it is sent. */
 export type Draft = Pick<
   DispatchView,
-  'title' | 'text' | 'transactional' | 'stopLine' | 'numberId' | 'audience' | 'override'
+  'title' | 'text' | 'transactional' | 'stopLine' | 'numberId' | 'audience' | 'override' | 'category' | 'effort'
 > & {
   purpose: 'informational' | 'promotional' | null;
 };
+/** A draft as the server has it, as it is written on. */
+export function draftOf(d: DispatchView): Draft {
+  return {
+    title: d.title,
+    text: d.text,
+    purpose: d.purpose === 'conversational' ? null : d.purpose,
+    transactional: d.transactional,
+    stopLine: d.stopLine,
+    numberId: d.numberId,
+    audience: d.audience,
+    override: d.override,
+    category: d.category,
+    effort: d.effort,
+  };
+}
+
 /** A number of the gate preview that was opened. */
 export interface Booked {
   post: number;
@@ -38,7 +57,7 @@ export const DraftStore = signalStore(
   withSubject<string>(),
   withProps(() => ({
     /** What the gate is asked about; settles a moment after the last key. */
-    asked: signal<Draft | null>(null),
+    asked: signal<(Draft & { when: When | null }) | null>(null),
     booked: signal<Booked | null>(null),
   })),
   withProps(({ _api, session, asked, booked }) => ({
@@ -52,6 +71,11 @@ export const DraftStore = signalStore(
       () => session.businessId() || undefined,
       (businessId) => _api.call(listNumbers, { params: { businessId } }),
     ),
+    _counts: liveResource(
+      ['dispatch'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(countDispatches, { params: { businessId } }),
+    ),
     preview: liveResource(
       ['contacts', 'consent', 'settings', 'registration', 'numbers', 'clock'],
       () => {
@@ -63,7 +87,9 @@ export const DraftStore = signalStore(
     people: resource({
       params: () => {
         const [which, dispatch] = [booked(), asked()];
-        return which && dispatch ? { ...which, dispatch } : undefined;
+        if (!which || !dispatch) return undefined;
+        const { when: _, ...draft } = dispatch;
+        return { ...which, dispatch: draft };
       },
       loader: ({ params }) =>
         _api.call(previewPeople, {
@@ -72,11 +98,15 @@ export const DraftStore = signalStore(
         }),
     }),
   })),
-  withComputed(({ _lists, _numbers, preview, people }) => {
+  withComputed(({ _lists, _numbers, _counts, preview, people }) => {
+    const counts = computed(() => (_counts.hasValue() ? _counts.value() : undefined));
     let last: ReturnType<typeof preview.value> = undefined;
     return {
       lists: computed(() => (_lists.hasValue() ? (_lists.value()?.items ?? []) : [])),
       numbers: computed(() => (_numbers.hasValue() ? (_numbers.value()?.items ?? []) : [])),
+      /** What colleagues have grouped dispatches by. */
+      categories: computed(() => (counts()?.categories ?? []).map((c) => c.value)),
+      efforts: computed(() => (counts()?.efforts ?? []).map((e) => e.value)),
       /** The gate's last answer; it stays while a newer one is on its way. */
       shown: computed(() => (last = (preview.hasValue() ? preview.value() : undefined) ?? last)),
       rows: computed(() => (people.hasValue() ? people.value().items : [])),
@@ -102,6 +132,9 @@ export const DraftStore = signalStore(
       },
       /** @param version the one the confirmation named. */
       send: (version: number) => acting.did(() => _api.call(sendDispatch, { params: of(), version })),
+      /** @param version the one the confirmation named. @param confirmed what it named. */
+      schedule: (version: number, when: When, confirmed: { reach: number; cost: number }) =>
+        acting.did(() => _api.call(scheduleDispatch, { params: of(), version, body: { ...when, ...confirmed } })),
       throwAway: () => acting.did(() => _api.call(deleteDraft, { params: of() })),
     };
   }),

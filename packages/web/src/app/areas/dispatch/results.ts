@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import type { DispatchView, MessageView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
@@ -26,6 +26,14 @@ import { OUTCOMES, ResultsStore } from './results.store';
         <div class="head">
           <lg-page-title what="dispatch:" [of]="dispatch().title" />
           <span class="soft" role="status">{{ dispatch().state }}</span>
+          @if (session.mayEdit()) {
+            <button type="button" matButton="outlined" (click)="followUp()">Write a follow-up</button>
+            @if (dispatch().state !== 'sending') {
+              <button type="button" matButton="outlined" (click)="dispatches.archive(dispatch().archivedAt === null)">
+                {{ dispatch().archivedAt === null ? 'Archive' : 'Out of the archive' }}
+              </button>
+            }
+          }
           @if (dispatch().state === 'sending' && session.mayEdit()) {
             <button type="button" matButton="outlined" class="danger" (click)="cancel()">
               Stop what has not left…
@@ -85,6 +93,14 @@ import { OUTCOMES, ResultsStore } from './results.store';
           <dd>{{ from() }}</dd>
           <dt>Sent</dt>
           <dd>{{ dispatch().sentAt | moment: 'zone' }}</dd>
+          @if (dispatch().category) {
+            <dt>Category</dt>
+            <dd>{{ dispatch().category }}</dd>
+          }
+          @if (dispatch().effort) {
+            <dt>Part of</dt>
+            <dd>{{ dispatch().effort }}</dd>
+          }
           <dt>Written by</dt>
           <dd>{{ dispatch().createdBy }}</dd>
         </dl>
@@ -118,7 +134,8 @@ import { OUTCOMES, ResultsStore } from './results.store';
 export class Results {
   readonly dispatch = input.required<DispatchView>();
   protected readonly store = inject(ResultsStore);
-  private readonly dispatches = inject(DispatchStore);
+  protected readonly dispatches = inject(DispatchStore);
+  private readonly router = inject(Router);
   private readonly confirm = inject(Confirm);
   protected readonly session = this.store.session;
   protected readonly key = (m: MessageView): string => m.id;
@@ -158,6 +175,12 @@ export class Results {
 
   constructor() {
     this.store.about(computed(() => this.dispatch().id));
+  }
+
+  /** The same words to the same audience, as a draft of its own. */
+  protected async followUp(): Promise<void> {
+    const id = await this.dispatches.copy();
+    if (id) void this.router.navigate(['/b', this.session.businessId(), 'dispatch', id]);
   }
 
   protected async cancel(): Promise<void> {
