@@ -338,7 +338,12 @@ export function readEvent(raw: FeedEvent): { ok: true; event: OutsideEvent } | {
     return { ok: true, event: { ...event, reason: `${event.reason} (class “${String(raw['failure'])}”)`.trim() } };
   return { ok: true, event };
 }
-export const ClockAnswer = z.object({ now: z.number(), nextDue: z.number().nullable() });
+/** The outside's clock, when it has something to do next, and what that is, in words. */
+export const ClockAnswer = z.object({
+  now: z.number(),
+  nextDue: z.number().nullable(),
+  nextWhat: z.string().default(''),
+});
 export type ClockAnswer = z.infer<typeof ClockAnswer>;
 
 /** A record as the simulated losing carrier keeps it: with the PIN, which it never hands out. */

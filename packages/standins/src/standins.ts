@@ -80,7 +80,8 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   router.put('/clock', async (ctx) => {
     const b = z.object({ now: z.number() }).parse(ctx.request.body);
     await outside.setClock(b.now);
-    ctx.body = { now: outside.now(), nextDue: await outside.nextDue() };
+    const next = await outside.next();
+    ctx.body = { now: outside.now(), nextDue: next?.at ?? null, nextWhat: next?.what ?? '' };
   });
   router.put('/past', async (ctx) => {
     const past = SimulatedPast.parse(ctx.request.body);

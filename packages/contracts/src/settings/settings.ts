@@ -1,4 +1,4 @@
-import { LEGAL_FORMS } from '@long-gate/core';
+import { isDay, isZone, LEGAL_FORMS } from '@long-gate/core';
 import * as z from 'zod';
 import { Amount, BusinessPath, Done, endpoint, Moment, Nothing, ObjectPath, page, PageQuery } from '../endpoint.js';
 import { KeptTableShape } from './tables.js';
@@ -163,6 +163,8 @@ export const BusinessEdit = z.object({
   contactName: z.string().trim().max(120),
   contactEmail: z.union([z.literal(''), emailAddress]),
   website: z.string().trim().max(200),
+  /** IANA; days are counted and times are shown in it. Where it is not said it stays. */
+  timeZone: z.string().refine(isZone, { error: 'Choose a time zone.' }).optional(),
   street: z.string().trim().max(120),
   city: z.string().trim().max(80),
   state: z
@@ -321,8 +323,24 @@ export const AuditShape = z.object({
   objectId: z.string(),
   before: z.unknown(),
   after: z.unknown(),
+  /** How many entries in a row it stands for: saves of one thing by one person, from the first to the last. */
+  saves: z.number().int(),
+  /** When the first of them was. */
+  since: Moment,
 });
 export type AuditEntry = z.infer<typeof AuditShape>;
+const AuditDay = z.string().refine(isDay, { message: 'Write the day as year-month-day, such as 2027-03-12.' });
+/** What the trail is narrowed by. Days are those of the business's zone, both included. */
+export const AuditFilter = z.object({
+  objectKind: z.string().max(40).optional(),
+  objectId: z.string().max(80).optional(),
+  actor: z.string().max(120).optional(),
+  /** Words of what was done. */
+  action: z.string().trim().max(80).optional(),
+  from: AuditDay.optional(),
+  to: AuditDay.optional(),
+});
+export type AuditFilter = z.infer<typeof AuditFilter>;
 export const listAudit = endpoint({
   id: 'audit.list',
   summary: 'Who did what, when, before and after',
@@ -330,8 +348,27 @@ export const listAudit = endpoint({
   path: '/businesses/:businessId/audit',
   access: 'viewer',
   params: BusinessPath,
-  query: PageQuery.extend({ objectKind: z.string().max(40).optional(), objectId: z.string().max(80).optional() }),
+  query: PageQuery.extend(AuditFilter.shape),
   answer: page(AuditShape),
+});
+export const auditFacets = endpoint({
+  id: 'audit.facets',
+  summary: 'Who is in the audit trail, and of what kinds of things it speaks',
+  method: 'GET',
+  path: '/businesses/:businessId/audit/facets',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ actors: z.array(z.string()), kinds: z.array(z.string()) }),
+});
+export const exportAudit = endpoint({
+  id: 'audit.export',
+  summary: 'The audit trail as CSV, as the filters leave it',
+  method: 'GET',
+  path: '/businesses/:businessId/audit.csv',
+  access: 'viewer',
+  params: BusinessPath,
+  query: AuditFilter,
+  answer: z.string(),
 });
 
 export const JobShape = z.object({
@@ -369,6 +406,14 @@ export const controlJob = endpoint({
   answer: Done,
 });
 
+export const nextOnClock = endpoint({
+  id: 'clock.next',
+  summary: 'What the scenario clock comes to next, and when (simulated outside only)',
+  method: 'GET',
+  path: '/clock/next',
+  access: 'signed in',
+  answer: z.object({ next: z.object({ at: Moment, what: z.string() }).nullable() }),
+});
 export const moveClock = endpoint({
   id: 'clock.move',
   summary: 'Move the scenario clock forward (simulated outside only)',

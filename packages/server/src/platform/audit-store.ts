@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { col, fn, Op, where, type WhereOptions } from 'sequelize';
 import type { Reader, Writer } from './db.js';
 import { auditTable, type AuditModel } from './model.js';
 
@@ -33,19 +33,53 @@ export async function entriesAfter(r: Reader, after: number, limit: number): Pro
   return r.of(auditTable).findAll({ where: { n: { [Op.gt]: after } }, order: ['n'], limit, raw: true });
 }
 
-/** Entries of a business before one, the newest first, and how many there are; of one object where one is named. */
+/** What the trail is narrowed by; moments, the end exclusive. */
+export interface TrailFilter {
+  objectKind?: string | undefined;
+  objectId?: string | undefined;
+  actor?: string | undefined;
+  action?: string | undefined;
+  from?: number | undefined;
+  to?: number | undefined;
+}
+
+const trailWhere = (businessId: string, q: TrailFilter): WhereOptions<AuditModel> => ({
+  businessId,
+  ...(q.objectKind ? { objectKind: q.objectKind } : {}),
+  ...(q.objectId ? { objectId: q.objectId } : {}),
+  ...(q.actor ? { actorName: q.actor } : {}),
+  ...(q.from === undefined && q.to === undefined
+    ? {}
+    : { at: { [Op.gte]: q.from ?? 0, [Op.lt]: q.to ?? Number.MAX_SAFE_INTEGER } }),
+  // Words as they are written, not as a pattern.
+  ...(q.action ? { [Op.and]: [where(fn('instr', fn('lower', col('action')), q.action.toLowerCase()), Op.gt, 0)] } : {}),
+});
+
+/** Entries of a business before one, the newest first, and how many there are; as the filter leaves them. */
 export async function pageOfTrail(
   r: Reader,
   businessId: string,
-  q: { before: number; limit: number; objectKind?: string; objectId?: string },
+  q: TrailFilter & { before: number; limit: number },
 ): Promise<{ rows: AuditModel[]; total: number }> {
-  const where = {
-    businessId,
-    ...(q.objectKind ? { objectKind: q.objectKind } : {}),
-    ...(q.objectId ? { objectId: q.objectId } : {}),
-  };
-  const rows = await r
-    .of(auditTable)
-    .findAll({ where: { ...where, n: { [Op.lt]: q.before } }, order: [['n', 'DESC']], limit: q.limit, raw: true });
-  return { rows, total: await r.of(auditTable).count({ where }) };
+  const narrowed = trailWhere(businessId, q);
+  const rows = await r.of(auditTable).findAll({
+    where: { [Op.and]: [narrowed, { n: { [Op.lt]: q.before } }] },
+    order: [['n', 'DESC']],
+    limit: q.limit,
+    raw: true,
+  });
+  return { rows, total: await r.of(auditTable).count({ where: narrowed }) };
+}
+
+/** Who is in the trail of a business, and of what kinds of things it speaks. Two grouped scans of it. */
+export async function inTrail(r: Reader, businessId: string): Promise<{ actors: string[]; kinds: string[] }> {
+  const [actors, kinds] = await Promise.all([
+    r.all<{ value: string }>(`SELECT DISTINCT actor_name AS value FROM audit WHERE business_id = $1 ORDER BY 1`, [
+      businessId,
+    ]),
+    r.all<{ value: string }>(`SELECT DISTINCT object_kind AS value FROM audit WHERE business_id = $1 ORDER BY 1`, [
+      businessId,
+    ]),
+  ]);
+  return { actors: actors.map((a) => a.value), kinds: kinds.map((k) => k.value) };
 }

@@ -14,6 +14,19 @@ describe('the engine', () => {
     return Date.now() - at;
   };
 
+  it('says what comes next, here or outside, and when', async () => {
+    const { db, jobs, engine, clock } = o.app.platform;
+    await db.write((w) => w.run(`UPDATE job SET state = 'done'`));
+    expect(await engine.next()).toBeNull();
+    jobs.handle('spec', z.object({}), () => Promise.resolve({ done: true }), 'a loaf is baked');
+    const at = Math.round(clock.now()) + 60_000;
+    await db.write((w) => jobs.add(w, { kind: 'spec', businessId: o.business, payload: {}, key: 'later', at }));
+    expect(await engine.next()).toEqual({ at, what: 'a loaf is baked' });
+    o.outside.simulation.setClock = (now) =>
+      Promise.resolve({ now, nextDue: at - 1, nextWhat: 'a losing carrier answers' });
+    expect(await engine.next()).toEqual({ at: at - 1, what: 'a losing carrier answers' });
+  });
+
   it('rests where nothing is due, and is woken by a write', async () => {
     const { db, jobs, engine, clock } = o.app.platform;
     let looked = 0;

@@ -207,17 +207,30 @@ export class Engine {
     return count;
   }
 
+  /** What comes next, here or outside, and when; null where nothing does. */
+  async next(): Promise<{ at: number; what: string } | null> {
+    const { simulation } = this.gateways;
+    const [outside, job, ...leaving] = await Promise.all([
+      simulation?.setClock(this.clock.now()),
+      this.jobs.nextDue(),
+      ...[this.outbox, ...this.wheels].map((x) => x.nextDue()),
+    ]);
+    const soon = (a: number, b: number | null): number => Math.min(a, b ?? Infinity);
+    const left = leaving.reduce<number>(soon, Infinity);
+    const [ours, theirs] = [job ?? Infinity, outside?.nextDue ?? Infinity];
+    const at = Math.min(ours, left, theirs);
+    if (at === Infinity) return null;
+    const what =
+      at === theirs ? (outside?.nextWhat ?? '') : at === left ? 'something leaves' : await this.jobs.nextWhat();
+    return { at, what };
+  }
+
   private async jumpTo(wish: number | 'next'): Promise<void> {
     const simulation = this.gateways.simulation;
     if (!simulation) return;
     while (this.working > 0 && !this.stopped) await new Promise((r) => setTimeout(r, 5));
     await this.drain();
-    const due = async (): Promise<number | null> => {
-      const outside = (await simulation.setClock(this.clock.now())).nextDue;
-      const ours = await Promise.all([this.jobs, this.outbox, ...this.wheels].map((x) => x.nextDue()));
-      const all = [...ours, outside].filter((x): x is number => x !== null);
-      return all.length > 0 ? Math.min(...all) : null;
-    };
+    const due = async (): Promise<number | null> => (await this.next())?.at ?? null;
     const target = wish === 'next' ? Math.max((await due()) ?? this.clock.now(), this.clock.now()) : wish;
     while (!this.stopped) {
       const next = await due();

@@ -35,6 +35,12 @@ export async function nextRun(r: Reader): Promise<number | null> {
   return r.of(jobTable).min<number | null, JobModel>('runAt', { where: { state: 'waiting' } });
 }
 
+/** What kind the job is that runs next. */
+export async function nextKind(r: Reader): Promise<string | null> {
+  const where = { state: 'waiting' };
+  return (await r.of(jobTable).findOne({ where, order: ['runAt'], attributes: ['kind'], raw: true }))?.kind ?? null;
+}
+
 export async function isAnyDue(r: Reader, now: number, wall: number): Promise<boolean> {
   return (await r.of(jobTable).findOne({ where: due(now, wall), attributes: ['id'], raw: true })) !== null;
 }

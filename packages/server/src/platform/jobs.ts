@@ -14,6 +14,7 @@ import {
   jobIdOf,
   jobIn,
   leaseDue,
+  nextKind,
   nextRun,
   putBack,
   renewLease,
@@ -51,6 +52,7 @@ const EVERY: readonly JobState[] = ['waiting', 'running', 'paused', 'done', 'fai
  */
 export class Jobs {
   private readonly handlers = new Map<string, (job: Job, context: JobContext) => Promise<JobOutcome>>();
+  private readonly words = new Map<string, string>();
   private readonly owner = randomUUID();
 
   constructor(
@@ -60,8 +62,12 @@ export class Jobs {
     private readonly log: Logger,
   ) {}
 
-  /** @param payload what jobs of this kind carry; one that carries something else fails. */
-  handle<S extends z.ZodType>(kind: string, payload: S, handler: JobHandler<z.output<S>>): void {
+  /**
+   * @param payload what jobs of this kind carry; one that carries something else fails.
+   * @param what what happens then, in words, where such a job waits for its day.
+   */
+  handle<S extends z.ZodType>(kind: string, payload: S, handler: JobHandler<z.output<S>>, what?: string): void {
+    if (what) this.words.set(kind, what);
     this.handlers.set(kind, (job, context) => handler(payload.parse(job.payload), context));
   }
 
@@ -101,6 +107,11 @@ export class Jobs {
 
   async nextDue(): Promise<number | null> {
     return nextRun(this.db);
+  }
+
+  /** The job that runs next, in words. */
+  async nextWhat(): Promise<string> {
+    return this.words.get((await nextKind(this.db)) ?? '') ?? 'something here is due';
   }
 
   /** Works on one due job; false when none is due. */

@@ -1,6 +1,7 @@
 import { GatewayBusy, GatewayDown, GatewayNotTaken } from '@long-gate/gateways';
 import type {
   AddressAnswer,
+  ClockAnswer,
   Gateways,
   HostingTest,
   LineAnswer,
@@ -160,7 +161,7 @@ export class FakeOutside implements Gateways {
     wait: (): Promise<void> => new Promise((resolve) => setTimeout(resolve, FEED_RESTS_MS)),
   };
   simulation = {
-    setClock: (now: number) => Promise.resolve({ now, nextDue: null }),
+    setClock: (now: number): Promise<ClockAnswer> => Promise.resolve({ now, nextDue: null, nextWhat: '' }),
     remember: () => Promise.resolve(),
   };
 }

@@ -7,6 +7,29 @@ const ANSWER_WITHIN_MS = 2_000;
 /** Carries out something that was scheduled; runs inside a transaction. */
 export type DueHandler = (body: never, at: number) => Promise<void>;
 
+/** What each thing that falls due is, in words. */
+const WHAT_COMES: Readonly<Record<string, string>> = {
+  'account.look': 'the provider decides on an account',
+  account: 'the provider decides on an account',
+  assignment: 'the networks confirm a number',
+  brand: 'the registrar answers on a brand',
+  campaign: 'the registrar answers on a campaign',
+  country: 'a country answers',
+  hosting: 'a hosted number is decided on',
+  'hosting.end': 'texting is taken off a line',
+  'order.fail': 'the exchange answers on an order',
+  'order.fill': 'the exchange answers on an order',
+  'port-out': 'a carrier asks for a number of yours',
+  'port-out.leave': 'a number leaves',
+  'port.complete': 'ported numbers land',
+  'port.cut-over': 'ported numbers change over',
+  'port.date': 'a losing carrier answers on a date',
+  'port.return': 'ported numbers go back',
+  'port.review': 'a losing carrier answers',
+  sender: 'a registry answers on a sender ID',
+  text: 'a text reaches a phone',
+};
+
 /** What every stand-in shares: memory, the scenario clock, a seed, and things that fall due. */
 export class Outside {
   private offset: number;
@@ -56,8 +79,13 @@ export class Outside {
   }
 
   async nextDue(): Promise<number | null> {
-    const row = await this.store.one<{ at: number | null }>('SELECT min(at) AS at FROM due');
-    return row?.at ?? null;
+    return (await this.next())?.at ?? null;
+  }
+
+  /** What falls due next, and when. */
+  async next(): Promise<{ at: number; what: string } | undefined> {
+    const row = await this.store.one<{ at: number; kind: string }>('SELECT at, kind FROM due ORDER BY at, id LIMIT 1');
+    return row && { at: row.at, what: WHAT_COMES[row.kind] ?? 'the outside answers' };
   }
 
   /** Works off what is due now; stops after about so long. */

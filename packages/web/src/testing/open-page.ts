@@ -80,7 +80,7 @@ export const BUSINESS = {
 export async function openPage(
   page: Type<unknown>,
   answers: Record<string, Answer>,
-  over: { at?: string; role?: string; business?: object; path?: string } = {},
+  over: { at?: string; role?: string; business?: object; path?: string; clockMoves?: boolean } = {},
 ): Promise<OpenPage> {
   localStorage.clear();
   const api = new FakeApi({ 'audit.list': { items: [], next: null, total: 0 }, ...answers });
@@ -91,7 +91,7 @@ export async function openPage(
       user: { id: 'usr_1', name: 'Wren Holloway' },
       tables: {},
       businesses: [business()],
-      clock: { now: Date.parse('2027-03-12T19:00:00Z'), movable: false },
+      clock: { now: Date.parse('2027-03-12T19:00:00Z'), movable: over.clockMoves ?? false },
     }),
     business,
     businessId: signal('biz_1'),
@@ -102,6 +102,7 @@ export async function openPage(
     mailbox: () => '',
     load: () => Promise.resolve(),
     take: () => undefined,
+    choose: () => undefined,
   };
   const opened = { questions: [] as Question[], yes: true, undo: undefined as (() => void) | undefined };
   TestBed.configureTestingModule({

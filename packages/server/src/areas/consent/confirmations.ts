@@ -56,26 +56,31 @@ export function confirmOptIns(
     return { done: true };
   });
 
-  p.jobs.handle('optin.lapse', z.object({ e164: z.string() }), async ({ e164 }, { job }) => {
-    await p.db.write(async (w) => {
-      const states = await ledger.statesOf(w, job.businessId, e164);
-      // The fold already says "lapsed"; the event makes it stand in the ledger for the reader.
-      const lapsed = PURPOSES.filter(
-        (x) => states[x].state === 'lapsed' && p.clock.now() - (states[x].since ?? 0) < CONFIRM_WITHIN_MS,
-      );
-      if (lapsed.length > 0)
-        await ledger.append(w, job.businessId, [
-          {
-            e164,
-            purposes: lapsed,
-            kind: 'expired',
-            how: 'clock',
-            recordedBy: 'system',
-            evidence: { why: 'confirming text not answered in 72 hours' },
-          },
-        ]);
-      else await ledger.project(w, job.businessId, [e164]);
-    });
-    return { done: true };
-  });
+  p.jobs.handle(
+    'optin.lapse',
+    z.object({ e164: z.string() }),
+    async ({ e164 }, { job }) => {
+      await p.db.write(async (w) => {
+        const states = await ledger.statesOf(w, job.businessId, e164);
+        // The fold already says "lapsed"; the event makes it stand in the ledger for the reader.
+        const lapsed = PURPOSES.filter(
+          (x) => states[x].state === 'lapsed' && p.clock.now() - (states[x].since ?? 0) < CONFIRM_WITHIN_MS,
+        );
+        if (lapsed.length > 0)
+          await ledger.append(w, job.businessId, [
+            {
+              e164,
+              purposes: lapsed,
+              kind: 'expired',
+              how: 'clock',
+              recordedBy: 'system',
+              evidence: { why: 'confirming text not answered in 72 hours' },
+            },
+          ]);
+        else await ledger.project(w, job.businessId, [e164]);
+      });
+      return { done: true };
+    },
+    'an opt-in that nobody confirmed lapses',
+  );
 }

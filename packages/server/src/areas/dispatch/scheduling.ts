@@ -40,6 +40,7 @@ export class Scheduling {
         await this.leave(dispatchId, at);
         return { done: true };
       },
+      'a scheduled dispatch leaves',
     );
   }
 

@@ -71,7 +71,12 @@ export class Sending {
     /** What merge fields come to at most, of dispatches under way: their recipients are written down and do not change. */
     private readonly longest = new Map<string, Longest>(),
   ) {
-    p.jobs.handle('dispatch', z.object({ dispatchId: z.string() }), ({ dispatchId }) => this.carryOn(dispatchId));
+    p.jobs.handle(
+      'dispatch',
+      z.object({ dispatchId: z.string() }),
+      ({ dispatchId }) => this.carryOn(dispatchId),
+      'held texts are looked at again',
+    );
     texts.onSettled((w, dispatchId) => this.wake(w, dispatchId));
     // What may lift a hold is heard in the transaction that makes it true.
     for (const [fact, reasons] of LIFTS)

@@ -50,6 +50,7 @@ export class Releases {
         });
         return { done: true };
       },
+      'the release of a number becomes final',
     );
   }
 

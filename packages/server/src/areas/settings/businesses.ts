@@ -131,6 +131,7 @@ export class Businesses {
       postalCode: string;
       transactionalAnyHour: boolean;
       taxStatus: Business['taxStatus'];
+      timeZone?: string | undefined;
     },
   ): Promise<void> {
     await this.p.db.write(async (w) => {

@@ -9,7 +9,7 @@ import type { Account } from './account.js';
 import { showBusiness, type Businesses } from './businesses.js';
 import type { MoneyBook } from './money-book.js';
 import type { People } from './people/index.js';
-import { auditPage } from '../../platform/trail.js';
+import { auditCsv, auditFacets, auditPage } from '../../platform/trail.js';
 import type { SetAsideDesk } from './set-aside-desk.js';
 import type { SavedViews } from './views.js';
 
@@ -82,7 +82,18 @@ export function settingsRoutes(
     return api.DONE;
   });
 
-  serve(router, api.listAudit, ({ params, query }) => auditPage(p.db, params.businessId, query));
+  const zoneOf = async (id: string): Promise<string> => (await businesses.row(p.db, id)).time_zone;
+  serve(router, api.listAudit, async ({ params, query }) =>
+    auditPage(p.db, params.businessId, query, await zoneOf(params.businessId)),
+  );
+  serve(router, api.auditFacets, ({ params }) => auditFacets(p.db, params.businessId));
+  serve(router, api.exportAudit, async ({ params, query, ctx }) => {
+    const file = await auditCsv(p.db, params.businessId, query, await zoneOf(params.businessId));
+    ctx.attachment('audit.csv');
+    ctx.type = 'text/csv; charset=utf-8';
+    ctx.body = file;
+    return '';
+  });
 
   serve(router, api.listJobs, async ({ params }) => {
     const rows = await p.jobs.listed(params.businessId);
@@ -121,6 +132,7 @@ export function settingsRoutes(
     return api.DONE;
   });
 
+  serve(router, api.nextOnClock, async () => ({ next: p.gateways.simulation ? await p.engine.next() : null }));
   serve(router, api.moveClock, ({ body }) => {
     if (!p.gateways.simulation) throw conflict('The clock can only be moved while the outside is simulated.');
     const now = p.clock.now();

@@ -48,7 +48,12 @@ export class StandingFees {
     private readonly p: Platform,
     private readonly businesses: Businesses,
   ) {
-    p.jobs.handle('fee', z.object({ kind: z.enum(SHOWN), id: z.string() }), ({ kind, id }) => this.take(kind, id));
+    p.jobs.handle(
+      'fee',
+      z.object({ kind: z.enum(SHOWN), id: z.string() }),
+      ({ kind, id }) => this.take(kind, id),
+      'a monthly fee is due',
+    );
   }
 
   of(kind: Kind, feeable: Feeable): void {

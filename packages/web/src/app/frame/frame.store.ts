@@ -1,5 +1,5 @@
 import { resource, signal } from '@angular/core';
-import { controlJob, find, moveClock, signOut } from '@long-gate/contracts';
+import { controlJob, find, moveClock, nextOnClock, signOut } from '@long-gate/contracts';
 import { signalStore, withMethods, withProps } from '@ngrx/signals';
 import { withBusiness } from '../state/area-features/with-business';
 
@@ -24,6 +24,8 @@ export const FrameStore = signalStore(
       await _api.call(signOut).catch(() => undefined);
       await session.load();
     },
+    /** What the clock comes to next; undefined where that cannot be said now. */
+    next: async () => (await acting.run(() => _api.call(nextOnClock)))?.next,
     move: (by: 'hour' | 'day' | 'next') => acting.did(() => _api.call(moveClock, { body: { by } })),
     control: (id: string, wish: 'pause' | 'resume' | 'cancel') =>
       acting.did(() => _api.call(controlJob, { params: { ..._at(), id }, body: { wish } })),

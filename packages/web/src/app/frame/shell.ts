@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, Injector, input, signal } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
@@ -18,6 +18,9 @@ import { Theme } from './theme';
 import { KeysDialog } from '../parts/keys/keys-dialog';
 import { plain, Shortcuts } from '../parts/keys/shortcuts';
 
+/** The clock goes no farther than this without a yes. */
+const FAR_DAYS = 14;
+
 /** The frame: course, business, clock, jobs; and the keys that work everywhere. */
 @Component({
   selector: 'lg-shell',
@@ -33,6 +36,7 @@ export class Shell {
   private readonly frame = inject(FrameStore);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
+  private readonly injector = inject(Injector);
   protected readonly facade = inject(SessionFacade);
   protected readonly theme = inject(Theme);
   protected readonly areas = AREAS;
@@ -69,6 +73,30 @@ export class Shell {
       text: area.path === 'inbox' ? `${c.open} unread` : `${c.open.toLocaleString('en-US')} open`,
       worst: c.worst,
     };
+  }
+
+  /** What the clock comes to next: undefined until it is known, null where nothing does. */
+  protected readonly next = signal<{ at: number; what: string } | null | undefined>(undefined);
+  protected async lookAhead(): Promise<void> {
+    this.next.set(undefined);
+    this.next.set(await this.frame.next());
+  }
+
+  /** To what comes next; where that is far away, everything in between happens, so it is asked about. */
+  protected async toNext(): Promise<void> {
+    const next = this.next() ?? (await this.frame.next());
+    const days = next ? Math.round((next.at - this.facade.now()) / 86_400_000) : 0;
+    if (next && days > FAR_DAYS) {
+      // The dialog is no part of the frame's first load.
+      const { Confirm } = await import('../parts/confirm');
+      const sure = await this.injector.get(Confirm).ask({
+        title: `Move the clock on by ${days} days?`,
+        line: `Next is: ${next.what}. Fees are taken on their days in between, and what has a day runs out. The clock never goes back.`,
+        yes: 'Move it on',
+      });
+      if (!sure) return;
+    }
+    await this.move('next');
   }
 
   protected async move(by: 'hour' | 'day' | 'next'): Promise<void> {

@@ -22,11 +22,17 @@ export class MoneyPipe implements PipeTransform {
 @Pipe({ name: 'moment' })
 export class MomentPipe implements PipeTransform {
   private readonly session = inject(SessionFacade);
-  transform(ms: number | null | undefined, how: 'full' | 'day' | 'zone' | 'short' = 'full'): string {
+  transform(ms: number | null | undefined, how: 'full' | 'day' | 'zone' | 'short' | 'clock' = 'full'): string {
     if (ms === null || ms === undefined) return '–';
     const at = DateTime.fromMillis(ms, { zone: this.session.business()?.timeZone ?? 'America/New_York' });
     return at.toFormat(
-      { full: 'd LLL yyyy, HH:mm', day: 'd LLL yyyy', zone: 'd LLL yyyy, HH:mm ZZZZ', short: 'd LLL, HH:mm' }[how],
+      {
+        full: 'd LLL yyyy, HH:mm',
+        day: 'd LLL yyyy',
+        zone: 'd LLL yyyy, HH:mm ZZZZ',
+        short: 'd LLL, HH:mm',
+        clock: 'd LLL, HH:mm ZZZZ',
+      }[how],
       { locale: 'en-US' },
     );
   }

@@ -114,6 +114,9 @@ type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
       border-top: 1px solid var(--hairline);
       padding-top: 8px;
     }
+    .grouped {
+      margin-top: 14px;
+    }
     .who {
       display: flex;
       gap: 14px;

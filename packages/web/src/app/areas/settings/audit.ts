@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
+import { MatInputModule } from '@angular/material/input';
+import { DateField } from '../../parts/form/date-field';
 import type { AuditEntry } from '@long-gate/contracts';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { differencesOf } from '../../parts/history';
@@ -11,10 +14,53 @@ import { AuditStore } from './audit.store';
 /** Who did what, when, before and after. Nothing here is ever changed or deleted. */
 @Component({
   selector: 'lg-audit-settings',
-  imports: [Cell, Table, MatButtonModule, MomentPipe, CountPipe],
+  imports: [Cell, DateField, Table, MatButtonModule, MatInputModule, MomentPipe, CountPipe, RouterLink],
   providers: [AuditStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    <div class="facets" role="group" aria-label="What is shown">
+      <mat-form-field
+        ><select matNativeControl aria-label="Who" (change)="store.set({ actor: $any($event.target).value || null })">
+          <option value="">anybody</option>
+          @for (a of store.people(); track a) {
+            <option [value]="a" [selected]="store.address().actor === a">{{ a }}</option>
+          }
+        </select></mat-form-field
+      >
+      <mat-form-field
+        ><select
+          matNativeControl
+          aria-label="Kind of thing"
+          (change)="store.set({ objectKind: $any($event.target).value || null, objectId: null })"
+        >
+          <option value="">anything</option>
+          @for (k of store.kinds(); track k) {
+            <option [value]="k" [selected]="store.address().objectKind === k">{{ k }}</option>
+          }
+        </select></mat-form-field
+      >
+      <mat-form-field
+        ><input
+          matInput
+          aria-label="What was done"
+          placeholder="what was done"
+          maxlength="80"
+          [value]="store.address().action ?? ''"
+          (change)="store.set({ action: $any($event.target).value.trim() || null })"
+      /></mat-form-field>
+      <lg-date-field
+        name="From day"
+        [value]="store.address().from ?? ''"
+        (changed)="store.set({ from: $event || null })"
+      />
+      <lg-date-field name="To day" [value]="store.address().to ?? ''" (changed)="store.set({ to: $event || null })" />
+      @if (store.address().objectId) {
+        <button type="button" matButton class="plain" (click)="store.set({ objectId: null })">
+          of all, not of one
+        </button>
+      }
+      <a matButton="outlined" [href]="store.file()" download>Export</a>
+    </div>
     <p class="soft">{{ store.total() | count }} entries, newest first. Nothing here is ever changed or deleted.</p>
     @if (store.problem(); as p) {
       <div class="problem" role="alert">
@@ -24,7 +70,24 @@ import { AuditStore } from './audit.store';
     <lg-table label="Changes" [rows]="store.rows()" [columns]="columns" [key]="id">
       <ng-template lgCell="when" [of]="store.rows()" let-e>{{ e.at | moment }}</ng-template>
       <ng-template lgCell="what" [of]="store.rows()" let-e>
-        {{ e.action }} <span class="soft small">{{ e.objectKind }}</span>
+        {{ e.action }}
+        @if (e.saves > 1) {
+          <span class="soft small">{{ e.saves }} saves since {{ e.since | moment: 'short' }}</span>
+        }
+        @if (placeOf(e); as to) {
+          <a class="small" [routerLink]="to.link" [queryParams]="to.query">{{ e.objectKind }}</a>
+        } @else {
+          <span class="soft small">{{ e.objectKind }}</span>
+        }
+        <button
+          type="button"
+          matButton
+          class="plain small"
+          [attr.aria-label]="'Only what was done with this ' + e.objectKind"
+          (click)="store.set({ objectKind: e.objectKind, objectId: e.objectId })"
+        >
+          only this
+        </button>
       </ng-template>
       <ng-template lgCell="changed" [of]="store.rows()" let-e>
         @for (d of differences(e); track d.what) {
@@ -44,6 +107,16 @@ import { AuditStore } from './audit.store';
     }
   `,
   styles: `
+    .facets {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      align-items: center;
+    }
+    .facets mat-form-field,
+    .facets lg-date-field {
+      width: 170px;
+    }
     del {
       margin: 0 4px;
     }
@@ -58,6 +131,38 @@ export class AuditSettings {
     { id: 'what', head: 'What', face: 'strong' },
     { id: 'changed', head: 'Changed', face: 'small anywhere' },
   ];
+
+  /** Where the thing is that an entry speaks of; null for one that has no page. */
+  protected placeOf(e: AuditEntry): { link: string[]; query: Record<string, string> } | null {
+    const base = ['/b', this.store.session.businessId()];
+    const open = (...at: string[]) => ({ link: [...base, ...at], query: { open: e.objectId } });
+    const page = (...at: string[]) => ({ link: [...base, ...at], query: {} });
+    switch (e.objectKind) {
+      case 'number':
+        return open('numbers');
+      case 'port':
+        return page('numbers', 'ports', e.objectId);
+      case 'hosted':
+        return open('numbers', 'hosted');
+      case 'brand':
+        return page('registration', 'brand');
+      case 'campaign':
+        return page('registration', 'campaigns', e.objectId);
+      case 'contact':
+        return open('contacts');
+      case 'page':
+        return open('consent', 'pages');
+      case 'dispatch':
+        return page('dispatch', e.objectId);
+      case 'business':
+        return page('settings', 'business');
+      case 'person':
+      case 'membership':
+        return page('settings', 'people');
+      default:
+        return null;
+    }
+  }
 
   protected differences(e: AuditEntry) {
     return differencesOf(e).slice(0, 6);

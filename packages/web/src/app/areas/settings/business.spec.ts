@@ -44,6 +44,17 @@ describe('a business’s own facts', () => {
     expect([edit?.version, (edit?.body as typeof facts).city, p.said]).toEqual([3, 'Quillmere', ['Saved.']]);
   });
 
+  it('have the time zone that is chosen, also one that this browser does not name', async () => {
+    await open({ timeZone: 'US/Eastern' });
+    const zone = p.host.querySelector<HTMLSelectElement>('#timeZone');
+    expect(zone?.value).toBe('US/Eastern');
+    if (zone) zone.value = 'America/Chicago';
+    zone?.dispatchEvent(new Event('change', { bubbles: true }));
+    await p.settle();
+    await p.press('Save');
+    expect((p.api.of('businesses.edit')[0]?.body as { timeZone: string }).timeZone).toBe('America/Chicago');
+  });
+
   it('say what is wrong where it is wrong', async () => {
     await open();
     await p.fill('state', 'New Jersey');

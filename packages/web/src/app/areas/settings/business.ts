@@ -37,13 +37,20 @@ const FIELDS = [
   { key: 'postalCode', label: 'ZIP', hint: '' },
   { key: 'website', label: 'Website', hint: '' },
 ] as const;
-type Facts = Pick<Business, (typeof FIELDS)[number]['key'] | 'transactionalAnyHour' | 'taxStatus'>;
+type Facts = Pick<Business, (typeof FIELDS)[number]['key'] | 'transactionalAnyHour' | 'taxStatus' | 'timeZone'>;
+/** Most businesses are in one of these. */
+const NEAR_ZONES = ['New_York', 'Chicago', 'Denver', 'Phoenix', 'Los_Angeles', 'Anchorage'].map((z) => `America/${z}`);
+const ZONES = [...new Set([...NEAR_ZONES, 'Pacific/Honolulu', ...Intl.supportedValuesOf('timeZone')])];
 
 const formOf = (b: Business): Kept<Facts> => ({
   value: {
-    ...(Object.fromEntries(FIELDS.map((f) => [f.key, b[f.key]])) as Omit<Facts, 'transactionalAnyHour' | 'taxStatus'>),
+    ...(Object.fromEntries(FIELDS.map((f) => [f.key, b[f.key]])) as Omit<
+      Facts,
+      'transactionalAnyHour' | 'taxStatus' | 'timeZone'
+    >),
     transactionalAnyHour: b.transactionalAnyHour,
     taxStatus: b.taxStatus,
+    timeZone: b.timeZone,
   },
   version: b.version,
 });
@@ -106,6 +113,12 @@ const formOf = (b: Business): Kept<Facts> => ({
             none="choose…"
             [choices]="taxes"
           />
+          <lg-choice-field
+            [control]="form.controls.timeZone"
+            label="Time zone, in which days are counted and times shown"
+            name="timeZone"
+            [choices]="zones()"
+          />
         </div>
         <mat-checkbox class="check" [formControl]="form.controls.transactionalAnyHour"
           >Policy: texts called for by a person’s own booking, order or case may leave at any hour</mat-checkbox
@@ -150,11 +163,18 @@ export class BusinessSettings {
     ...Object.fromEntries(FIELDS.map((f) => [f.key, f.label])),
     transactionalAnyHour: 'Texts at any hour',
     taxStatus: 'Tax status',
+    timeZone: 'Time zone',
   };
   protected readonly taxes = [
     { value: 'taxable', label: 'taxable' },
     { value: 'exempt', label: 'exempt, by certificate' },
   ];
+  /** A zone that this browser does not know under its name stays what it is. */
+  protected readonly zones = computed(() =>
+    [...new Set([...ZONES, this.session.business()?.timeZone ?? ''])]
+      .filter((z) => z !== '')
+      .map((value) => ({ value, label: value.replaceAll('_', ' ') })),
+  );
   protected readonly form = new CheckedForm(
     {
       legalName: text(),
@@ -167,6 +187,7 @@ export class BusinessSettings {
       postalCode: text(),
       website: text(),
       taxStatus: text(),
+      timeZone: text(),
       transactionalAnyHour: flag(),
     },
     BusinessEdit,

@@ -51,8 +51,7 @@ import { linesOf, type Line } from './lines';
                     (click)="go(m.key); $event.stopPropagation()"
                   >
                     {{ m.title }}
-                  </button>
-                  <span class="soft small">{{ opened().has(m.key) ? 'gather' : 'open out' }}</span>
+                  </button>&ngsp;<span class="soft small">{{ opened().has(m.key) ? 'gather' : 'open out' }}</span>
                 } @else {
                   <a
                     class="strong"

@@ -117,7 +117,7 @@ describe('getting a number', () => {
 
   it('says how many there are in stock, not how many are shown', async () => {
     await open('/page?where=551');
-    expect(p.text()).toContain('12 numbers in stock in 551');
+    expect(p.text()).toContain('12 numbers in stock in 551, New Jersey');
     expect(p.text()).toContain('the first 1 shown');
   });
 

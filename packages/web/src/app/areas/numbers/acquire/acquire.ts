@@ -116,12 +116,10 @@ import { flag, text } from '../../../parts/form/controls';
             <p class="error" role="alert">{{ f.problem }}</p>
           } @else if (f.offers.length > 0) {
             <h2>
-              {{ f.total | count }} {{ f.total === 1 ? 'number' : 'numbers' }} in stock{{
-                store.wish().where ? ' in ' + store.wish().where : ''
-              }}
-              <span class="soft"
-                >{{ f.place }}{{ f.total > f.offers.length ? ', the first ' + f.offers.length + ' shown' : '' }}</span
-              >
+              {{ f.total | count }} {{ f.total === 1 ? 'number' : 'numbers' }} in stock{{ inWords(f.place) }}
+              @if (f.total > f.offers.length) {
+                <span class="soft">the first {{ f.offers.length }} shown</span>
+              }
             </h2>
             <lg-table
               class="tight"
@@ -261,6 +259,13 @@ export class Acquire {
         values: { ...wish, pictures: abilities.includes('pictures'), voice: abilities.includes('voice') },
       };
     });
+  }
+
+  /** Where was looked: an area code with its state, a town or state by its name. */
+  protected inWords(place: string): string {
+    const where = this.store.wish().where;
+    if (!where) return '';
+    return /^\d+$/.test(where) ? ` in ${where}, ${place}` : ` in ${place || where}`;
   }
 
   protected search(): void {

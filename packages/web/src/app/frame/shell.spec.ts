@@ -1,0 +1,59 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { closePage, openPage, type OpenPage } from '../../testing/open-page';
+import { Shell } from './shell';
+
+const DAY_MS = 86_400_000;
+const now = Date.parse('2027-03-12T19:00:00Z');
+
+@Component({
+  imports: [Shell],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<lg-shell businessId="biz_1" />`,
+})
+class Host {}
+
+describe('the clock of the frame', () => {
+  let p: OpenPage;
+  const open = async (next: { at: number; what: string } | null): Promise<void> => {
+    p = await openPage(
+      Host,
+      {
+        'clock.next': { next },
+        'clock.move': { now },
+        'course.show': { steps: [], inbox: 0 },
+        'jobs.list': { items: [] },
+      },
+      { clockMoves: true },
+    );
+    p.host.querySelector<HTMLButtonElement>('button.clock')?.click();
+    await p.settle();
+  };
+  afterEach(() => closePage(p));
+  const item = (): HTMLButtonElement => document.querySelector('[mat-menu-item]') as HTMLButtonElement;
+  const toNext = async (): Promise<void> => {
+    item().click();
+    for (let i = 0; i < 20 && p.questions.length === 0; i++) await p.settle();
+  };
+
+  it('says what comes next and when, in the zone of the business, before it is moved there', async () => {
+    await open({ at: now + DAY_MS, what: 'a losing carrier answers' });
+    expect(p.host.querySelector('button.clock')?.textContent).toContain('12 Mar, 14:00 EST');
+    expect(item().textContent).toContain('a losing carrier answers, 13 Mar, 14:00 EST');
+    item().click();
+    await p.settle();
+    expect([p.api.of('clock.move').map((a) => a.body), p.questions.length]).toEqual([[{ by: 'next' }], 0]);
+  });
+
+  it('asks before it goes on by weeks, and stays where it is without a yes', async () => {
+    await open({ at: now + 40 * DAY_MS, what: 'a monthly fee is due' });
+    p.yes = false;
+    await toNext();
+    expect(p.questions[0]?.title).toBe('Move the clock on by 40 days?');
+    expect(p.api.of('clock.move')).toEqual([]);
+  });
+
+  it('does not go on where nothing is to come', async () => {
+    await open(null);
+    expect([item().disabled, item().textContent]).toEqual([true, jasmine.stringContaining('nothing is to come')]);
+  });
+});
