@@ -24,6 +24,7 @@ const VIEWS = [
   'consent/pages',
   'consent/replies',
   'dispatch',
+  'dispatch/calendar',
   'watch',
   'inbox',
   'settings/business',

@@ -214,7 +214,7 @@ describe('numbers in depth on screen', () => {
         )?.id ?? ''
       }`,
     );
-    expect(await card.text()).toContain('FN:Saltmarsh Ferries: Counter and quay');
+    expect(await card.text()).toContain('FN:Saltmarsh Ferries');
     expect(s.errors).toEqual([]);
   });
 });

@@ -18,50 +18,68 @@ import { AuditStore } from './audit.store';
   providers: [AuditStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="facets" role="group" aria-label="What is shown">
-      <mat-form-field
-        ><select matNativeControl aria-label="Who" (change)="store.set({ actor: $any($event.target).value || null })">
-          <option value="">anybody</option>
-          @for (a of store.people(); track a) {
-            <option [value]="a" [selected]="store.address().actor === a">{{ a }}</option>
-          }
-        </select></mat-form-field
-      >
-      <mat-form-field
-        ><select
-          matNativeControl
-          aria-label="Kind of thing"
-          (change)="store.set({ objectKind: $any($event.target).value || null, objectId: null })"
+    <div class="narrow" role="group" aria-label="What is shown">
+      <div class="field">
+        <label for="who">Who</label>
+        <mat-form-field
+          ><select matNativeControl id="who" (change)="store.set({ actor: $any($event.target).value || null })">
+            <option value="">anybody</option>
+            @for (a of store.people(); track a) {
+              <option [value]="a" [selected]="store.address().actor === a">{{ a }}</option>
+            }
+          </select></mat-form-field
         >
-          <option value="">anything</option>
-          @for (k of store.kinds(); track k) {
-            <option [value]="k" [selected]="store.address().objectKind === k">{{ k }}</option>
-          }
-        </select></mat-form-field
-      >
-      <mat-form-field
-        ><input
-          matInput
-          aria-label="What was done"
-          placeholder="what was done"
-          maxlength="80"
-          [value]="store.address().action ?? ''"
-          (change)="store.set({ action: $any($event.target).value.trim() || null })"
-      /></mat-form-field>
+      </div>
+      <div class="field">
+        <label for="kind">Kind of thing</label>
+        <mat-form-field
+          ><select
+            matNativeControl
+            id="kind"
+            (change)="store.set({ objectKind: $any($event.target).value || null, objectId: null })"
+          >
+            <option value="">anything</option>
+            @for (k of store.kinds(); track k) {
+              <option [value]="k" [selected]="store.address().objectKind === k">{{ k }}</option>
+            }
+          </select></mat-form-field
+        >
+      </div>
+      <div class="field">
+        <label for="done">Words of what was done</label>
+        <mat-form-field
+          ><input
+            matInput
+            id="done"
+            maxlength="80"
+            [value]="store.address().action ?? ''"
+            (change)="store.set({ action: $any($event.target).value.trim() || null })"
+        /></mat-form-field>
+      </div>
       <lg-date-field
-        name="From day"
+        label="From day"
+        name="from-day"
         [value]="store.address().from ?? ''"
         (changed)="store.set({ from: $event || null })"
       />
-      <lg-date-field name="To day" [value]="store.address().to ?? ''" (changed)="store.set({ to: $event || null })" />
+      <lg-date-field
+        label="To day"
+        name="to-day"
+        [value]="store.address().to ?? ''"
+        (changed)="store.set({ to: $event || null })"
+      />
+    </div>
+    <p class="ends">
+      <a matButton="outlined" [href]="store.file()" download>Export</a>
       @if (store.address().objectId) {
         <button type="button" matButton class="plain" (click)="store.set({ objectId: null })">
           of all, not of one
         </button>
       }
-      <a matButton="outlined" [href]="store.file()" download>Export</a>
-    </div>
-    <p class="soft">{{ store.total() | count }} entries, newest first. Nothing here is ever changed or deleted.</p>
+      <span class="soft"
+        >{{ store.total() | count }} entries, newest first. Nothing here is ever changed or deleted.</span
+      >
+    </p>
     @if (store.problem(); as p) {
       <div class="problem" role="alert">
         {{ p.message }} <button type="button" matButton class="plain" (click)="store.again()">Try again</button>
@@ -107,15 +125,20 @@ import { AuditStore } from './audit.store';
     }
   `,
   styles: `
-    .facets {
+    .narrow {
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
+      gap: 0 16px;
+    }
+    .ends {
       display: flex;
       flex-wrap: wrap;
-      gap: 8px;
+      gap: 10px;
       align-items: center;
+      margin: 4px 0 12px;
     }
-    .facets mat-form-field,
-    .facets lg-date-field {
-      width: 170px;
+    td .small {
+      margin-right: 6px;
     }
     del {
       margin: 0 4px;
@@ -156,6 +179,11 @@ export class AuditSettings {
         return page('dispatch', e.objectId);
       case 'business':
         return page('settings', 'business');
+      case 'list':
+        return { link: [...base, 'contacts'], query: { list: e.objectId } };
+      case 'country':
+        return open('numbers', 'countries');
+      case 'invitation':
       case 'person':
       case 'membership':
         return page('settings', 'people');

@@ -1,0 +1,81 @@
+import type { Browser } from 'puppeteer-core';
+import { launch } from '../browser.js';
+import { Person, Running } from '../running.js';
+import { Screen } from './screen.js';
+
+interface Seen {
+  state: string;
+  schedule: { at: number } | null;
+}
+
+describe('sending later on screen', () => {
+  let running: Running;
+  let browser: Browser;
+  let s: Screen;
+  let person: Person;
+  let business = '';
+
+  beforeAll(async () => {
+    running = await Running.start({ demo: true });
+    browser = await launch();
+    person = await new Person(running.url).signIn('administrator');
+    business = person.businesses.find((b) => b.nameLine === 'Saltmarsh Ferries')?.id ?? '';
+    s = await Screen.open(browser, running.url);
+    await s.press('Sign in as administrator');
+    await s.see('To decide');
+  });
+  afterAll(async () => {
+    await browser.close();
+    await running.stop();
+  });
+
+  const draftId = (): string => s.page.url().split('/').at(-1) ?? '';
+  const seen = (): Promise<Seen> => person.ok<Seen>('GET', `/businesses/${business}/dispatches/${draftId()}`);
+
+  it('is chosen with the hours before the eyes, confirmed with the day, and stands in the calendar', async () => {
+    await s.go('dispatch');
+    await s.press('Easter timetable');
+    await s.choose('select[aria-label="Sending number"]', '+1 201-555-0142');
+    await s.see('pass now');
+    await s.choose('select[aria-label="When it leaves"]', 'at a time here');
+    await s.fill('when-day', '16 Mar 2027');
+    await s.fill('when-time', '03:00');
+    await s.see('Begins 16 Mar 2027, 03:00 EDT.');
+    await s.see('would be held');
+    await s.press(': take it');
+    await s.see('Begins 16 Mar 2027');
+    await s.press('Schedule…');
+    await s.press('Schedule it');
+    await s.see('Its audience is resolved anew when it leaves');
+    const at = (await seen()).schedule?.at ?? 0;
+    expect(new Date(at).toISOString().slice(0, 10)).toBe('2027-03-16');
+    await s.go('dispatch/calendar');
+    await s.see('Easter timetable');
+    const file = String((await person.call('GET', `/businesses/${business}/dispatches.ics`)).body['text']);
+    expect(file).toContain('Easter timetable');
+  });
+
+  it('is called off to be changed, and leaves nothing at its old time', async () => {
+    await s.press('Easter timetable');
+    await s.press('Call it off and change it…');
+    await s.tap('[data-yes]');
+    await s.see('everyone in');
+    expect([(await seen()).state, (await seen()).schedule]).toEqual(['draft', null]);
+    await s.fill('when-day', '15 Mar 2027');
+    await s.fill('when-time', '11:00');
+    await s.see('Begins 15 Mar 2027, 11:00 EDT.');
+    await s.press('Schedule…');
+    await s.press('Schedule it');
+    await s.see('It leaves');
+    expect((await seen()).state).toBe('scheduled');
+  });
+
+  it('leaves at its time on the clock, and not before', async () => {
+    await person.jump('day');
+    expect((await seen()).state).toBe('scheduled');
+    for (let i = 0; i < 3 && (await seen()).state === 'scheduled'; i++) await person.jump('day');
+    await s.see('delivered');
+    expect((await seen()).state).not.toBe('scheduled');
+    expect(s.errors).toEqual([]);
+  });
+});
