@@ -97,7 +97,7 @@ describe('an administrator who starts from nothing', () => {
     await s.press('Search');
     await s.see('No stock in 201');
     await s.press('551');
-    await s.see('numbers in 551');
+    await s.see('numbers in stock in 551');
     await s.press('Keep aside');
     await s.see('Confirm your own mobile once.');
     await s.press('Give your own mobile');

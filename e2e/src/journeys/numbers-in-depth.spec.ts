@@ -163,15 +163,30 @@ describe('numbers in depth on screen', () => {
     await s.see('Fits what you need.');
     await open(id, 'numbers/acquire?kind=short%20code');
     await s.press('Keep aside');
+    await s.see('1 number');
+    await s.fill('name', 'Kiln notices');
+    await s.fill(
+      'what',
+      'A notice when fired pieces can be fetched, to people who gave them for firing, once a firing.',
+    );
+    await s.fill('agreement', 'They tick “Text me when my pieces are fired” on the form at the counter and sign it.');
+    await s.fill('sample', 'Your pieces are fired and stand on the shelf. Reply STOP to end.');
+    await s.fill('help', 'help@orrin.example');
+    await s.press('Keep the programme');
+    await s.see('The sample does not name the business.');
+    await s.fill('sample', 'Orrin Kiln: your pieces are fired and stand on the shelf. Reply STOP to end.');
+    await s.press('Keep the programme');
+    await s.see('For “Kiln notices”.');
     await s.see('is missing.');
-    await s.see('What you chose stays aside meanwhile.');
-    await s.press('Top up');
+    await s.see('What you chose stays in the basket meanwhile.');
+    await s.press('Top up by');
+    await s.page.waitForFunction(() => document.querySelector<HTMLInputElement>('#amount')?.value !== '');
     await s.fill('amount', '600');
     await s.press('Top up…');
     await s.press('Top up 600.00');
-    await s.see('The balance is');
+    await s.see('numbers: get a number');
     await open(id, 'numbers/acquire?where=732');
-    await s.see('numbers in 732');
+    await s.see('numbers in stock in 732');
     await s.press('Keep aside');
     await s.see('2 numbers');
     await s.tap('lg-basket-panel input[type=checkbox]');

@@ -59,14 +59,14 @@ describe('sending later on screen', () => {
     await s.press('Easter timetable');
     await s.press('Call it off and change it…');
     await s.tap('[data-yes]');
-    await s.see('everyone in');
+    await s.page.waitForFunction(() => document.querySelector<HTMLInputElement>('#when-day')?.value.includes('16 Mar'));
     expect([(await seen()).state, (await seen()).schedule]).toEqual(['draft', null]);
     await s.fill('when-day', '15 Mar 2027');
     await s.fill('when-time', '11:00');
     await s.see('Begins 15 Mar 2027, 11:00 EDT.');
     await s.press('Schedule…');
     await s.press('Schedule it');
-    await s.see('It leaves');
+    await s.see('Its audience is resolved anew when it leaves');
     expect((await seen()).state).toBe('scheduled');
   });
 

@@ -4,7 +4,6 @@ import type {
   CampaignFiling,
   ClockAnswer,
   LineAnswer,
-  Offer,
   OutgoingText,
   HostingFiling,
   HostingTest,

@@ -225,8 +225,8 @@ describe('the simulated outside of numbers', () => {
     const failed = told.filter((e) => e.kind === 'order.failed').map((e) => [e.key, e.reason]);
     expect(told.filter((e) => e.kind === 'order.filled').map((e) => e.key)).toEqual(['code-1']);
     expect(failed).toEqual([
-      ['code-2', jasmine.stringMatching(/does not say who sends it/) as unknown as string],
-      ['code-3', jasmine.stringMatching(/none was filed/) as unknown as string],
+      ['code-2', jasmine.stringMatching(/does not say who sends it/)],
+      ['code-3', jasmine.stringMatching(/none was filed/)],
     ]);
   });
 

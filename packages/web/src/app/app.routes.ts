@@ -1,5 +1,5 @@
 import { inject } from '@angular/core';
-import { Router, type CanActivateFn, type Routes } from '@angular/router';
+import { RedirectCommand, Router, type CanActivateFn, type Routes } from '@angular/router';
 import { SessionFacade } from './state/session.facade';
 
 /** Signed-in people only; the first visit goes to the set-up, others to sign in and back to where they wanted to go. */
@@ -8,6 +8,18 @@ const signedIn: CanActivateFn = (_route, state) => {
   const router = inject(Router);
   if (session?.setupNeeded) return router.parseUrl('/set-up');
   return session?.user ? true : router.createUrlTree(['/sign-in'], { queryParams: { to: state.url } });
+};
+
+/** Another's business, or none at all: the address stays and is said to lead nowhere, as no other business is meant by it. */
+const partOfIt: CanActivateFn = (route, state) => {
+  const id = route.paramMap.get('businessId') ?? '';
+  if (
+    inject(SessionFacade)
+      .session()
+      ?.businesses.some((b) => b.id === id)
+  )
+    return true;
+  return new RedirectCommand(inject(Router).parseUrl('/no-such-business'), { browserUrl: state.url });
 };
 
 /** Nothing of a business is shown to an administrator without the second factor it wants. */
@@ -66,7 +78,7 @@ export const routes: Routes = [
   },
   {
     path: 'b/:businessId',
-    canActivate: [signedIn, factorThere],
+    canActivate: [signedIn, partOfIt, factorThere],
     loadComponent: () => import('./frame/shell').then((m) => m.Shell),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'today' },
@@ -118,6 +130,12 @@ export const routes: Routes = [
     ],
   },
   { path: '', pathMatch: 'full', canActivate: [signedIn, home], children: [] },
+  {
+    path: 'no-such-business',
+    title: 'Not here · Long Gate',
+    loadComponent: () => import('./welcome/nowhere').then((m) => m.Nowhere),
+    data: { business: true },
+  },
   {
     path: '**',
     title: 'Not here · Long Gate',

@@ -1,4 +1,3 @@
-import { GatewayRefused } from '@long-gate/gateways';
 import fc from 'fast-check';
 import { Office } from '../../testing/office.js';
 

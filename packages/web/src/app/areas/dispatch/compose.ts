@@ -5,6 +5,7 @@ import {
   effect,
   inject,
   input,
+  linkedSignal,
   output,
   signal,
   untracked,
@@ -155,7 +156,9 @@ export class Compose {
     effort: text(),
   });
   /** When it is to leave. */
-  protected readonly when = signal<Chosen>(NOW);
+  /** When it was to leave before it was called off. */
+  readonly before = input<Chosen>(NOW);
+  protected readonly when = linkedSignal(() => this.before());
   protected readonly time = computed(() => whenOf(this.when()));
   /** The list or tag that is put to the audience, or to those left out of it. */
   protected readonly adding = { include: text(), exclude: text() };

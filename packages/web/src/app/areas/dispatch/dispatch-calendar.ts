@@ -23,7 +23,7 @@ import { DispatchCalendarStore } from './dispatch-calendar.store';
         </div>
         <div class="facets" role="group" aria-label="What is shown">
           <button type="button" matButton="outlined" (click)="store.go(-1)">Earlier</button>
-          <h2 role="status">{{ title() }}</h2>
+          <h2 aria-live="polite">{{ title() }}</h2>
           <button type="button" matButton="outlined" (click)="store.go(1)">Later</button>
           <button type="button" matButton class="plain" (click)="store.go(0)">Today</button>
           <lg-facet name="Span" [values]="spans()" (picked)="store.set({ span: $event === 'week' ? 'week' : null })" />

@@ -1,8 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
 import { Compose } from './compose';
 import { DispatchStore } from './dispatch.store';
 import { Results } from './results';
 import { Scheduled } from './scheduled';
+import { NOW, type Chosen } from './when-field';
 
 /** A dispatch at its address: a sheet to write on while it is a draft, its results afterwards. */
 @Component({
@@ -19,9 +20,9 @@ import { Scheduled } from './scheduled';
       </div>
     } @else if (store.dispatch(); as d) {
       @if (d.state === 'draft') {
-        <lg-compose [dispatch]="d" (sent)="store.reload()" />
+        <lg-compose [dispatch]="d" [before]="before()" (sent)="store.reload()" />
       } @else if (d.state === 'scheduled') {
-        <lg-scheduled [dispatch]="d" (changed)="store.reload()" />
+        <lg-scheduled [dispatch]="d" (changed)="store.reload()" (calledOff)="before.set($event); store.reload()" />
       } @else {
         <lg-results [dispatch]="d" />
       }
@@ -35,6 +36,8 @@ import { Scheduled } from './scheduled';
 export class DispatchPage {
   readonly id = input.required<string>();
   protected readonly store = inject(DispatchStore);
+  /** When it was to leave before it was called off, to begin from. */
+  protected readonly before = linkedSignal<string, Chosen>({ source: () => this.id(), computation: () => NOW });
 
   constructor() {
     this.store.about(this.id);

@@ -19,7 +19,7 @@ const BASE = 262;
   imports: [CountPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg [attr.viewBox]="'0 0 ' + width + ' 292'" role="group" aria-label="The gate, post by post">
+    <svg [attr.viewBox]="'0 0 ' + width + ' 308'" role="group" aria-label="The gate, post by post">
       <path [attr.d]="stream()" class="stream" />
       <line x1="14" [attr.x2]="width - 6" [attr.y1]="base" [attr.y2]="base" class="rail" />
       @for (p of posts(); track p.no) {
@@ -70,11 +70,12 @@ const BASE = 262;
             />
           </g>
         }
+        <text class="label" [attr.x]="p.x" y="279" text-anchor="middle">{{ p.pass | count }} pass</text>
         @if (p.hold === 0 && p.stop === 0) {
           <rect class="pass" [attr.x]="p.x - 3" [attr.y]="base - 11" width="6" height="11" />
         }
       }
-      <text class="label" x="14" y="284">
+      <text class="label" x="14" y="301">
         {{ counts().audience | count }} in the audience{{
           repeats() > 0 ? ', ' + (repeats() | count) + ' repeats taken out' : ''
         }}
@@ -87,7 +88,7 @@ const BASE = 262;
         (click)="pick.emit({ post: 0, result: 'pass' })"
         (keydown.enter)="pick.emit({ post: 0, result: 'pass' })"
       >
-        <text class="total" [attr.x]="width - 8" y="284" text-anchor="end">{{ counts().pass | count }} pass now</text>
+        <text class="total" [attr.x]="width - 8" y="301" text-anchor="end">{{ counts().pass | count }} pass now</text>
       </g>
     </svg>
   `,
@@ -162,6 +163,7 @@ export class GateDrawing {
       x: 62 + i * STEP,
       hold: this.counts().posts[i]?.hold ?? 0,
       stop: this.counts().posts[i]?.stop ?? 0,
+      pass: this.counts().posts[i]?.pass ?? 0,
     })),
   );
   /** Height in proportion to those who are still on their way. */

@@ -46,13 +46,20 @@ const PREVIEW = {
 describe('a scheduled dispatch', () => {
   let p: OpenPage;
   const open = async (held = '', role = 'administrator'): Promise<void> => {
+    let off = false;
     p = await openPage(
       DispatchPage,
       {
-        'dispatches.get': { ...DISPATCH, schedule: { ...DISPATCH.schedule, held } },
+        'dispatches.get': () =>
+          off
+            ? { ...DISPATCH, state: 'draft', schedule: null }
+            : { ...DISPATCH, schedule: { ...DISPATCH.schedule, held } },
         'dispatches.preview': PREVIEW,
         'dispatches.counts': { shows: {}, categories: [], efforts: [] },
-        'dispatches.call-off': DISPATCH,
+        'dispatches.call-off': () => {
+          off = true;
+          return DISPATCH;
+        },
         'dispatches.send': DISPATCH,
         'lists.list': { items: [{ id: 'lst_1', name: 'Regulars', kind: 'list', count: 130 }] },
         'numbers.list': { items: [{ id: 'num_1', e164: '+12015550142', label: 'News', defaultFor: [] }] },
@@ -73,7 +80,7 @@ describe('a scheduled dispatch', () => {
     });
   });
 
-  it('is called off once that is confirmed, to be changed', async () => {
+  it('is called off once that is confirmed, and is a draft that begins from the time it had', async () => {
     await open();
     p.yes = false;
     await p.press(/Call it off/);
@@ -81,6 +88,9 @@ describe('a scheduled dispatch', () => {
     p.yes = true;
     await p.press(/Call it off/);
     expect(p.api.of('dispatches.call-off').length).toBe(1);
+    const value = (id: string) => p.host.querySelector<HTMLInputElement>(`#${id}`)?.value;
+    expect([value('when-day'), value('when-time')]).toEqual(['14 Mar 2027', '09:00']);
+    expect(p.host.querySelector<HTMLSelectElement>('select[aria-label="When it leaves"]')?.value).toBe('own');
   });
 
   it('says why it was held, and goes now only by a yes that names what has changed', async () => {

@@ -10,6 +10,7 @@ import { DispatchStore } from './dispatch.store';
 import { DraftStore, draftOf } from './draft.store';
 import { GateDrawing } from './gate-drawing';
 import { ResultsStore } from './results.store';
+import type { Chosen } from './when-field';
 
 /** A dispatch that waits for its time: what it would come to as of now, and the ways to change it until it begins. */
 @Component({
@@ -98,6 +99,8 @@ import { ResultsStore } from './results.store';
 export class Scheduled {
   readonly dispatch = input.required<DispatchView>();
   readonly changed = output();
+  /** It is a draft again, with the time it had. */
+  readonly calledOff = output<Chosen>();
   protected readonly store = inject(DraftStore);
   protected readonly results = inject(ResultsStore);
   private readonly dispatches = inject(DispatchStore);
@@ -129,7 +132,10 @@ export class Scheduled {
       yes: 'Call it off',
       no: 'Leave it scheduled',
     });
-    if (yes && (await this.dispatches.callOff())) this.changed.emit();
+    const s = this.schedule();
+    if (!s || !yes || !(await this.dispatches.callOff())) return;
+    const [day = '', time = ''] = s.local.split('T');
+    this.calledOff.emit({ zone: s.zone, day, time });
   }
 
   protected async sendNow(): Promise<void> {

@@ -101,7 +101,7 @@ import { AuditStore } from './audit.store';
           type="button"
           matButton
           class="plain small"
-          [attr.aria-label]="'Only what was done with this ' + e.objectKind"
+          [attr.aria-label]="'only this ' + e.objectKind"
           (click)="store.set({ objectKind: e.objectKind, objectId: e.objectId })"
         >
           only this

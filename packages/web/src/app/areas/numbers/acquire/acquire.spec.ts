@@ -153,11 +153,11 @@ describe('getting a number', () => {
       help: 'heron.example/help',
     };
     await open('/page', { 'basket.get': basket([item]), 'basket.programme': basket([{ ...item, programme }]) });
-    await p.press('Keep');
+    await p.press('Keep the programme');
     expect(p.text()).toContain('Say what people will know it by.');
     expect(p.api.of('basket.programme')).toEqual([]);
     for (const [field, value] of Object.entries(programme)) await p.fill(field, value);
-    await p.press('Keep');
+    await p.press('Keep the programme');
     expect(p.api.of('basket.programme').map((a) => a.body)).toEqual([programme]);
     expect(p.text()).toContain('For “Loaf alerts”');
   });

@@ -36,7 +36,7 @@ import { AcquireStore } from './acquire.store';
         <lg-text-field [control]="form.controls.sample" label="A text as sent" name="sample" [lines]="3" [most]="480" />
         <lg-text-field [control]="form.controls.help" label="Where people get help" name="help" [most]="200" />
         <lg-faults [form]="form" />
-        <button type="submit" matButton="filled" [disabled]="form.busy()">Keep</button>
+        <button type="submit" matButton="filled" [disabled]="form.busy()">Keep the programme</button>
         @if (item().programme) {
           <button type="button" matButton="outlined" (click)="editing.set(false)">Cancel</button>
         }
