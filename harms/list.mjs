@@ -511,9 +511,23 @@ export const HARMS = [
   {
     harm: 'a locked number is let go',
     file: SERVER('areas/numbers/guard.ts'),
-    find: 'const refuse = a.locked;',
+    find: "const refuse = this.lockOf(row) !== 'unlocked';",
     put: 'const refuse = false;',
     specs: 'areas/numbers/guard',
+  },
+  {
+    harm: 'a scheduled dispatch goes to many more than were confirmed',
+    file: SERVER('areas/dispatch/scheduling.ts'),
+    find: 'if (more(reach, s.reach, MORE_PEOPLE))',
+    put: 'if (reach < 0)',
+    specs: 'areas/dispatch/scheduling',
+  },
+  {
+    harm: 'a number that could never send is sold',
+    file: SERVER('areas/numbers/basket.ts'),
+    find: 'if (room.final && room.left !== null && locals > room.left)',
+    put: 'if (room.final && room.left !== null && locals > 1e6)',
+    specs: 'areas/numbers/basket',
   },
   {
     harm: 'codes are sent to a mobile without end',

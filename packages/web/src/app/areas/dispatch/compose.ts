@@ -7,7 +7,6 @@ import {
   input,
   linkedSignal,
   output,
-  signal,
   untracked,
 } from '@angular/core';
 import { DateTime } from 'luxon';

@@ -50,8 +50,9 @@ import { linesOf, type Line } from './lines';
                     [attr.aria-expanded]="opened().has(m.key)"
                     (click)="go(m.key); $event.stopPropagation()"
                   >
-                    {{ m.title }}
-                  </button>&ngsp;<span class="soft small">{{ opened().has(m.key) ? 'gather' : 'open out' }}</span>
+                    {{ m.title }}</button>&ngsp;<span class="soft small">{{
+                    opened().has(m.key) ? 'gather' : 'open out'
+                  }}</span>
                 } @else {
                   <a
                     class="strong"
