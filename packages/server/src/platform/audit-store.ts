@@ -55,20 +55,23 @@ const trailWhere = (businessId: string, q: TrailFilter): WhereOptions<AuditModel
   ...(q.action ? { [Op.and]: [where(fn('instr', fn('lower', col('action')), q.action.toLowerCase()), Op.gt, 0)] } : {}),
 });
 
-/** Entries of a business before one, the newest first, and how many there are; as the filter leaves them. */
-export async function pageOfTrail(
+/** Entries of a business before one, as the filter leaves them, the newest first. */
+export async function entriesBefore(
   r: Reader,
   businessId: string,
-  q: TrailFilter & { before: number; limit: number },
-): Promise<{ rows: AuditModel[]; total: number }> {
-  const narrowed = trailWhere(businessId, q);
-  const rows = await r.of(auditTable).findAll({
-    where: { [Op.and]: [narrowed, { n: { [Op.lt]: q.before } }] },
+  { before, limit, ...filter }: TrailFilter & { before: number; limit: number },
+): Promise<AuditModel[]> {
+  return r.of(auditTable).findAll({
+    where: { [Op.and]: [trailWhere(businessId, filter), { n: { [Op.lt]: before } }] },
     order: [['n', 'DESC']],
-    limit: q.limit,
+    limit,
     raw: true,
   });
-  return { rows, total: await r.of(auditTable).count({ where: narrowed }) };
+}
+
+/** How many entries of a business the filter leaves. */
+export async function countOfTrail(r: Reader, businessId: string, filter: TrailFilter): Promise<number> {
+  return r.of(auditTable).count({ where: trailWhere(businessId, filter) });
 }
 
 /** Who is in the trail of a business, and of what kinds of things it speaks. Two grouped scans of it. */

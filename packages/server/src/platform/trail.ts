@@ -1,7 +1,7 @@
 import type { AuditEntry, AuditFilter } from '@long-gate/contracts';
 import { DateTime } from 'luxon';
-import { inTrail, pageOfTrail, type TrailFilter } from './audit-store.js';
-import { csv } from './csv.js';
+import { countOfTrail, entriesBefore, inTrail, type TrailFilter } from './audit-store.js';
+import { csvPart } from './csv.js';
 import { numberCursor } from './cursor.js';
 import type { Reader } from './db.js';
 import type { AuditModel } from './model.js';
@@ -9,8 +9,9 @@ import type { AuditModel } from './model.js';
 const parse = (json: string | null): unknown => (json === null ? null : JSON.parse(json));
 /** Saves of one thing by one person are one entry while no more than this lies between two of them. */
 const ROW_MS = 30 * 60_000;
-/** A file holds no more than this. */
-const FILE_MOST = 50_000;
+/** So many entries are read for one piece of a file. */
+const PIECE = 2000;
+const HEADS = ['when', 'who', 'what', 'kind', 'object', 'before', 'after', 'entry', 'hash'];
 
 /** Days of a filter as moments, in the business's zone. */
 function momentsOf({ from, to, ...rest }: AuditFilter, zone: string): TrailFilter {
@@ -31,8 +32,10 @@ export async function auditPage(
   { cursor, limit, ...filter }: AuditFilter & { cursor?: string; limit: number },
   zone: string,
 ): Promise<{ items: AuditEntry[]; next: string | null; total: number }> {
+  const narrowed = momentsOf(filter, zone);
   const before = numberCursor(cursor, Number.MAX_SAFE_INTEGER);
-  const { rows, total } = await pageOfTrail(r, businessId, { ...momentsOf(filter, zone), before, limit: limit + 1 });
+  const rows = await entriesBefore(r, businessId, { ...narrowed, before, limit: limit + 1 });
+  const total = await countOfTrail(r, businessId, narrowed);
   const page = rows.slice(0, limit);
   return {
     items: gathered(page),
@@ -78,24 +81,35 @@ function gathered(rows: readonly AuditModel[]): AuditEntry[] {
 
 export const auditFacets = inTrail;
 
-/** The trail as a filter leaves it, entry by entry, newest first. */
-export async function auditCsv(r: Reader, businessId: string, filter: AuditFilter, zone: string): Promise<string> {
-  const before = Number.MAX_SAFE_INTEGER;
-  const { rows } = await pageOfTrail(r, businessId, { ...momentsOf(filter, zone), before, limit: FILE_MOST });
+/** The trail as a filter leaves it as CSV, entry by entry, newest first, in pieces: a file of it has no end but its own. */
+export async function* auditCsv(
+  r: Reader,
+  businessId: string,
+  filter: AuditFilter,
+  zone: string,
+  piece = PIECE,
+): AsyncGenerator<string> {
+  const narrowed = momentsOf(filter, zone);
   const time = (at: number): string =>
     DateTime.fromMillis(at, { zone }).toFormat('d LLL yyyy, HH:mm:ss', { locale: 'en-US' });
-  return csv(
-    ['when', 'who', 'what', 'kind', 'object', 'before', 'after', 'entry', 'hash'],
-    rows.map((a) => [
-      time(a.at),
-      a.actorName,
-      a.action,
-      a.objectKind,
-      a.objectId,
-      a.before ?? '',
-      a.after ?? '',
-      a.n,
-      a.hash ?? '',
-    ]),
-  );
+  yield csvPart([HEADS], true);
+  for (let before = Number.MAX_SAFE_INTEGER; ;) {
+    const rows = await entriesBefore(r, businessId, { ...narrowed, before, limit: piece });
+    const last = rows.at(-1);
+    if (!last) return;
+    yield csvPart(
+      rows.map((a) => [
+        time(a.at),
+        a.actorName,
+        a.action,
+        a.objectKind,
+        a.objectId,
+        a.before ?? '',
+        a.after ?? '',
+        a.n,
+        a.hash ?? '',
+      ]),
+    );
+    before = last.n;
+  }
 }

@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
 import { FEDERAL_HOURS, STATE_HOURS, type HoursRule } from '@long-gate/core';
@@ -88,10 +89,10 @@ export function settingsRoutes(
   );
   serve(router, api.auditFacets, ({ params }) => auditFacets(p.db, params.businessId));
   serve(router, api.exportAudit, async ({ params, query, ctx }) => {
-    const file = await auditCsv(p.db, params.businessId, query, await zoneOf(params.businessId));
+    const pieces = auditCsv(p.db, params.businessId, query, await zoneOf(params.businessId));
     ctx.attachment('audit.csv');
     ctx.type = 'text/csv; charset=utf-8';
-    ctx.body = file;
+    ctx.body = Readable.from(pieces);
     return '';
   });
 
