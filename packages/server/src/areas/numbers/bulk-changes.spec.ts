@@ -37,7 +37,9 @@ describe('changes of several numbers', () => {
   });
 
   it('count the room there is over all that are chosen', async () => {
-    await set(`UPDATE brand SET state = 'registered', body = json_set(body, '$.form', 'sole proprietor')`);
+    const [brand] = await o.app.platform.db.all<{ body: string }>(`SELECT body FROM brand`);
+    const body = JSON.stringify({ ...(JSON.parse(brand?.body ?? '{}') as object), form: 'sole proprietor' });
+    await o.app.platform.db.write((w) => w.run(`UPDATE brand SET state = 'registered', body = $1`, [body]));
     await set(`UPDATE number SET campaign_id = NULL, state = 'active'`);
     const would = await o.app.bulk.preview(o.business, { ids, campaignId: other });
     expect([would.change, would.skipped.length]).toEqual([1, 2]);
