@@ -127,7 +127,7 @@ import { AuditStore } from './audit.store';
   styles: `
     .narrow {
       display: grid;
-      grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
+      grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
       gap: 0 16px;
     }
     .ends {
@@ -137,7 +137,7 @@ import { AuditStore } from './audit.store';
       align-items: center;
       margin: 4px 0 12px;
     }
-    td .small {
+    .small {
       margin-right: 6px;
     }
     del {
