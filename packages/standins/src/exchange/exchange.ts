@@ -22,7 +22,7 @@ const Wish = z.object({
   areaCodes: z.array(z.string().regex(/^\d{3}$/)).max(60),
   pattern: z.string().regex(/^[\d?]{0,10}$/),
   capabilities: z.array(z.string()),
-  except: z.array(z.string()).max(5000),
+  except: z.array(z.string()).max(1_000_000),
 });
 
 /** Lines the made-up world knows to be in service: people's phones, accounts of other carriers, text-enabled lines. */

@@ -128,6 +128,8 @@ describe('numbers guarded against leaving', () => {
     const { matters } = await o.app.today.get(o.business);
     const alarm = matters.find((m) => m.title.includes('Nimbrel Mobile wants to take'));
     expect([alarm?.weight, alarm?.due]).toEqual(['stop', (await guard()).attempts[0]?.deadline ?? 0]);
+    await o.app.platform.db.write((w) => w.run(`UPDATE job SET state = 'done' WHERE kind <> 'port-out.deadline'`));
+    expect((await o.app.platform.engine.next())?.what).toBe('the deadline of a wish to take a number away');
     await o.later(2 * DAY_MS);
     expect(o.outside.portOutAnswers).toEqual(['out-1 refused']);
     expect(await state()).toBe('active');

@@ -70,10 +70,15 @@ export class Guard {
     });
     p.feed.on('port-out.asked', (w, e) => this.asked(w, e));
     p.feed.on('port-out.left', (w, e) => this.left(w, e.key));
-    p.jobs.handle('port-out.deadline', z.object({ key: z.string() }), async ({ key }) => {
-      const again = await p.db.write((w) => this.deadline(w, key));
-      return again === null ? { done: true } : { done: false, at: again };
-    });
+    p.jobs.handle(
+      'port-out.deadline',
+      z.object({ key: z.string() }),
+      async ({ key }) => {
+        const again = await p.db.write((w) => this.deadline(w, key));
+        return again === null ? { done: true } : { done: false, at: again };
+      },
+      'the deadline of a wish to take a number away',
+    );
   }
 
   private async row(r: Reader, businessId: string, id: string): Promise<NumberRow> {
