@@ -1,4 +1,4 @@
-import { FINDING_SEVERITY, type FindingCode } from '@long-gate/core';
+import { FINDING_SEVERITY, isDay, type FindingCode } from '@long-gate/core';
 import * as z from 'zod';
 
 /** Who may call: anyone; anyone signed in; or a role in the business of the path (coordinator includes viewer, …). */
@@ -86,6 +86,8 @@ export const DONE = { done: true } as const;
 export const Moment = z.number().int();
 /** An amount in millionths of a dollar. */
 export const Amount = z.number().int();
+/** A day, `2027-03-12`. */
+export const DayShape = z.string().refine(isDay, { message: 'Write the day as year-month-day, such as 2027-03-12.' });
 
 export function page<T extends z.ZodType>(item: T) {
   return z.object({ items: z.array(item), next: z.string().nullable(), total: z.number().int() });

@@ -17,6 +17,7 @@ export * from './dispatch/dispatch.js';
 export * from './watch/watch.js';
 export * from './inbox/inbox.js';
 export * from './settings/settings.js';
+export * from './settings/audit.js';
 export * from './settings/people.js';
 export * from './settings/tables.js';
 export * from './settings/views.js';

@@ -1,9 +1,10 @@
-import { isDay, LOCAL_TIME } from '@long-gate/core';
+import { LOCAL_TIME } from '@long-gate/core';
 import * as z from 'zod';
 import {
   Amount,
   AnswerShape,
   BusinessPath,
+  DayShape,
   Done,
   endpoint,
   FindingShape,
@@ -133,7 +134,6 @@ export const countDispatches = endpoint({
     efforts: z.array(z.object({ value: z.string(), n: z.number() })),
   }),
 });
-const Day = z.string().refine(isDay, { message: 'Write the day as year-month-day, such as 2027-03-12.' });
 export const calendarOfDispatches = endpoint({
   id: 'dispatches.calendar',
   summary: 'What goes out and went out, from one day to another',
@@ -141,7 +141,7 @@ export const calendarOfDispatches = endpoint({
   path: '/businesses/:businessId/dispatches/calendar',
   access: 'viewer',
   params: BusinessPath,
-  query: z.object({ from: Day, to: Day }),
+  query: z.object({ from: DayShape, to: DayShape }),
   answer: z.object({
     items: z.array(
       z.object({

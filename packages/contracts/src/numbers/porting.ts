@@ -1,18 +1,25 @@
 import { COMPARED_FIELDS, isDay, PORT_STATES } from '@long-gate/core';
 import * as z from 'zod';
-import { Amount, BusinessPath, Done, endpoint, FindingShape, Moment, ObjectPath, ReasonShape } from '../endpoint.js';
+import {
+  Amount,
+  BusinessPath,
+  DayShape,
+  Done,
+  endpoint,
+  FindingShape,
+  Moment,
+  ObjectPath,
+  ReasonShape,
+} from '../endpoint.js';
 
-const Day = z.union([
-  z.literal(''),
-  z.string().refine(isDay, { message: 'Write the day as year-month-day, such as 2027-03-12.' }),
-]);
+const DayOrNone = z.union([z.literal(''), DayShape]);
 const Text = (max: number) => z.string().trim().max(max, `At most ${max} characters.`).default('');
 
 /** The facts of a request. An empty PIN or account number in an edit leaves what is stored. */
 export const PortFactsShape = z.object({
   accountNumber: Text(40),
   pin: Text(20),
-  pinExpires: Day.default(''),
+  pinExpires: DayOrNone.default(''),
   holderKind: z.enum(['business', 'residential']).default('business'),
   holderName: Text(120),
   authorisedName: Text(80),
@@ -25,7 +32,7 @@ export const PortFactsShape = z.object({
   linesStay: z.boolean().default(false),
   newBillingNumber: Text(20),
   responsibleOrganisation: Text(5),
-  oldServiceEnds: Day.default(''),
+  oldServiceEnds: DayOrNone.default(''),
 });
 
 export const PortNumberShape = z.object({
@@ -184,7 +191,7 @@ export const savePort = endpoint({
   body: z.object({
     facts: PortFactsShape,
     acknowledged: z.array(z.string().max(40)).max(10),
-    billDated: Day.default(''),
+    billDated: DayOrNone.default(''),
   }),
 });
 

@@ -1,4 +1,4 @@
-import { isDay, isZone, LEGAL_FORMS } from '@long-gate/core';
+import { isZone, LEGAL_FORMS } from '@long-gate/core';
 import * as z from 'zod';
 import { Amount, BusinessPath, Done, endpoint, Moment, Nothing, ObjectPath, page, PageQuery } from '../endpoint.js';
 import { KeptTableShape } from './tables.js';
@@ -312,63 +312,6 @@ export const listMoney = endpoint({
   params: BusinessPath,
   query: PageQuery,
   answer: page(MoneyEntryShape),
-});
-
-export const AuditShape = z.object({
-  id: z.string(),
-  at: Moment,
-  actor: z.string(),
-  action: z.string(),
-  objectKind: z.string(),
-  objectId: z.string(),
-  before: z.unknown(),
-  after: z.unknown(),
-  /** How many entries in a row it stands for: saves of one thing by one person, from the first to the last. */
-  saves: z.number().int(),
-  /** When the first of them was. */
-  since: Moment,
-});
-export type AuditEntry = z.infer<typeof AuditShape>;
-const AuditDay = z.string().refine(isDay, { message: 'Write the day as year-month-day, such as 2027-03-12.' });
-/** What the trail is narrowed by. Days are those of the business's zone, both included. */
-export const AuditFilter = z.object({
-  objectKind: z.string().max(40).optional(),
-  objectId: z.string().max(80).optional(),
-  actor: z.string().max(120).optional(),
-  /** Words of what was done. */
-  action: z.string().trim().max(80).optional(),
-  from: AuditDay.optional(),
-  to: AuditDay.optional(),
-});
-export type AuditFilter = z.infer<typeof AuditFilter>;
-export const listAudit = endpoint({
-  id: 'audit.list',
-  summary: 'Who did what, when, before and after',
-  method: 'GET',
-  path: '/businesses/:businessId/audit',
-  access: 'viewer',
-  params: BusinessPath,
-  query: PageQuery.extend(AuditFilter.shape),
-  answer: page(AuditShape),
-});
-export const auditFacets = endpoint({
-  id: 'audit.facets',
-  summary: 'Who is in the audit trail, and of what kinds of things it speaks',
-  method: 'GET',
-  path: '/businesses/:businessId/audit/facets',
-  access: 'viewer',
-  params: BusinessPath,
-  answer: z.object({ actors: z.array(z.string()), kinds: z.array(z.string()) }),
-});
-export const exportAudit = endpoint({
-  id: 'audit.export',
-  summary: 'The audit trail as CSV, as the filters leave it',
-  method: 'GET',
-  path: '/businesses/:businessId/audit.csv',
-  access: 'viewer',
-  params: BusinessPath,
-  query: AuditFilter,
-  answer: z.string(),
 });
 
 export const JobShape = z.object({

@@ -346,7 +346,7 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
 const BUSINESS_ORDER = ['saltmarsh', 'northbank', 'orrin'];
 
 /** The zone in which the demo's businesses count days. */
-const ZONE = 'America/New_York';
+export const ZONE = 'America/New_York';
 
 /** The monthly days of something begun at a moment, until another. */
 export function monthlyDays(from: number, until: number): number[] {

@@ -26,7 +26,7 @@ import {
   unsealed,
 } from '../areas/numbers/index.js';
 import { HOSTED, PEOPLE, PORTS, type DemoBusiness } from './scenario.data.js';
-import { monthlyDays, type MadeBusiness } from './seed-business.js';
+import { monthlyDays, ZONE, type MadeBusiness } from './seed-business.js';
 import type { Seeding } from './seed.js';
 
 const DAY = 86_400_000;
@@ -305,7 +305,7 @@ async function landedNumber(
     const id = idFrom('num', portId, e164);
     const campaignId = d.campaign ? (made.campaigns.get(d.campaign) ?? null) : null;
     const paid = monthlyDays(landedAt, start);
-    const next = nextMonthly(landedAt, start, 'America/New_York');
+    const next = nextMonthly(landedAt, start, ZONE);
     await w.of(numberTable).create({
       id,
       businessId: made.id,

@@ -31,7 +31,7 @@ import type { Chosen } from './when-field';
               Call it off and change it…
             </button>
             @if (schedule()?.held) {
-              <button type="button" matButton="filled" [disabled]="busy() || !store.shown()" (click)="sendNow()">
+              <button type="button" matButton="filled" [disabled]="busy() || !store.shown()" (click)="leaveNow()">
                 Send to {{ store.shown()?.reach | count }} now…
               </button>
             }
@@ -138,7 +138,7 @@ export class Scheduled {
     this.calledOff.emit({ zone: s.zone, day, time });
   }
 
-  protected async sendNow(): Promise<void> {
+  protected async leaveNow(): Promise<void> {
     const p = this.store.shown();
     if (!p) return;
     const { version, audience } = this.dispatch();
