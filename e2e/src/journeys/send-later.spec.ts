@@ -37,7 +37,7 @@ describe('sending later on screen', () => {
     await s.press('Easter timetable');
     await s.choose('select[aria-label="Sending number"]', '+1 201-555-0142');
     await s.see('pass now');
-    await s.choose('select[aria-label="When it leaves"]', 'at a time here');
+    await s.choose('#when', 'at a time here');
     await s.fill('when-day', '16 Mar 2027');
     await s.fill('when-time', '03:00');
     await s.see('Begins 16 Mar 2027, 03:00 EDT.');

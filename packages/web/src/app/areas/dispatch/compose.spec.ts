@@ -227,7 +227,10 @@ describe('writing a dispatch', () => {
 
   /** Chooses a day and a time here. */
   async function at(zone: string, day: string, time: string): Promise<void> {
-    await choose('When it leaves', zone);
+    const field = p.host.querySelector<HTMLSelectElement>('#when');
+    if (field) field.value = [...field.options].find((o) => o.text.includes(zone))?.value ?? '';
+    field?.dispatchEvent(new Event('change', { bubbles: true }));
+    await p.settle();
     await p.fill('when-day', day);
     await p.fill('when-time', time);
     await new Promise((r) => setTimeout(r, 300));
@@ -247,6 +250,19 @@ describe('writing a dispatch', () => {
     expect(p.api.of('dispatches.schedule').map((a) => [a.version, a.body])).toEqual([
       [3, { local: '2027-03-13T09:00', zone: 'business', reach: 11, cost: 77_000 }],
     ]);
+  });
+
+  it('lets nothing go by an answer of the gate that was given for another time', async () => {
+    later = LATER;
+    await open();
+    await at('at a time here', '2027-03-13', '09:00');
+    const go = () => [...p.host.querySelectorAll('button')].find((b) => b.textContent?.includes('Schedule'));
+    expect(go()?.disabled).toBeFalse();
+    await p.fill('when-time', '10:00');
+    expect(go()?.disabled).withContext('until the gate has answered for ten o’clock').toBeTrue();
+    await new Promise((r) => setTimeout(r, 300));
+    await p.settle();
+    expect(go()?.disabled).toBeFalse();
   });
 
   it('says whom a time would hold and until when, and takes a better one', async () => {

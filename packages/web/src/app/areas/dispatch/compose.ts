@@ -154,7 +154,6 @@ export class Compose {
     category: text(),
     effort: text(),
   });
-  /** When it is to leave. */
   /** When it was to leave before it was called off. */
   readonly before = input<Chosen>(NOW);
   protected readonly when = linkedSignal(() => this.before());
@@ -356,10 +355,16 @@ export class Compose {
     if (later) return this.time() ? 'Schedule…' : 'Schedule: choose day and time';
     return `Send to ${(this.shown()?.counts.pass ?? 0).toLocaleString('en-US')}…`;
   });
+  /** Whether the gate has answered for what stands on the sheet; asked again for the same, its last answer is good. */
+  private readonly answered = computed(
+    () =>
+      JSON.stringify(this.store.asked()) === JSON.stringify({ ...this.draft(), when: this.time() }) &&
+      this.store.preview.status() !== 'loading',
+  );
   /** Nothing goes while something is missing, or the gate's answer is of something else. */
   protected readonly ready = computed((): boolean => {
     const p = this.shown();
-    if (this.busy() || this.blocked() || this.missing().length > 0 || !p) return false;
+    if (this.busy() || this.blocked() || this.missing().length > 0 || !p || !this.answered()) return false;
     if (this.when().zone === 'now') return p.later === null;
     return p.later !== null && p.later.at > this.session.now();
   });

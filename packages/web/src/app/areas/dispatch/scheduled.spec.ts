@@ -90,7 +90,7 @@ describe('a scheduled dispatch', () => {
     expect(p.api.of('dispatches.call-off').length).toBe(1);
     const value = (id: string) => p.host.querySelector<HTMLInputElement>(`#${id}`)?.value;
     expect([value('when-day'), value('when-time')]).toEqual(['14 Mar 2027', '09:00']);
-    expect(p.host.querySelector<HTMLSelectElement>('select[aria-label="When it leaves"]')?.value).toBe('own');
+    expect(p.host.querySelector<HTMLSelectElement>('#when')?.value).toBe('own');
   });
 
   it('says why it was held, and goes now only by a yes that names what has changed', async () => {

@@ -1,8 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import type { Preview, When } from '@long-gate/contracts';
 import { DateTime } from 'luxon';
+import { ChoiceField } from '../../parts/form/choice-field';
+import { text } from '../../parts/form/controls';
 import { DateField } from '../../parts/form/date-field';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { SessionFacade } from '../../state/session.facade';
@@ -25,24 +28,10 @@ export function whenOf({ zone, day, time }: Chosen): When | null {
 /** When a dispatch is to leave: now, or at a date and time, whose hours are drawn under it with a better one. */
 @Component({
   selector: 'lg-when-field',
-  imports: [DateField, HourStrip, MatButtonModule, MatInputModule, CountPipe, MomentPipe],
+  imports: [ChoiceField, DateField, HourStrip, MatButtonModule, MatInputModule, CountPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p class="sentence">
-      It leaves
-      <mat-form-field
-        ><select
-          matNativeControl
-          aria-label="When it leaves"
-          [disabled]="disabled()"
-          (change)="zone($any($event.target).value)"
-        >
-          <option value="now" [selected]="chosen().zone === 'now'">now</option>
-          <option value="business" [selected]="chosen().zone === 'business'">at a time here ({{ here() }})</option>
-          <option value="own" [selected]="chosen().zone === 'own'">at a time where each of them is</option>
-        </select></mat-form-field
-      >
-    </p>
+    <lg-choice-field class="when" [control]="zone" label="It leaves" name="when" [choices]="zones()" />
     @if (chosen().zone !== 'now') {
       <div class="row-fields">
         <lg-date-field
@@ -93,11 +82,6 @@ export function whenOf({ zone, day, time }: Chosen): When | null {
       }
     }
   `,
-  styles: `
-    .sentence {
-      line-height: 2;
-    }
-  `,
 })
 export class WhenField {
   readonly chosen = input.required<Chosen>();
@@ -111,10 +95,27 @@ export class WhenField {
     return DateTime.fromMillis(this.session.now(), { zone: this.zoneName() });
   }
   protected readonly today = computed(() => this.now().toISODate() ?? '');
-  protected readonly here = computed(() => this.now().toFormat('ZZZZ', { locale: 'en-US' }));
+
+  protected readonly zone = text('now');
+  protected readonly zones = computed(() => [
+    { value: 'now', label: 'now' },
+    { value: 'business', label: `at a time here (${this.now().toFormat('ZZZZ', { locale: 'en-US' })})` },
+    { value: 'own', label: 'at a time where each of them is' },
+  ]);
+
+  constructor() {
+    effect(() => {
+      this.zone.setValue(this.chosen().zone, { emitEvent: false });
+      if (this.disabled()) this.zone.disable({ emitEvent: false });
+      else this.zone.enable({ emitEvent: false });
+    });
+    this.zone.valueChanges.pipe(takeUntilDestroyed()).subscribe((zone) => {
+      this.begin(zone as Chosen['zone']);
+    });
+  }
 
   /** A time in an hour's time is there to begin with. */
-  protected zone(zone: Chosen['zone']): void {
+  private begin(zone: Chosen['zone']): void {
     const { day, time } = this.chosen();
     const soon = this.now().plus({ hours: 1 }).startOf('hour').plus({ hours: 1 });
     this.changed.emit(

@@ -37,7 +37,7 @@ describe('the audit trail', () => {
   };
   afterEach(() => closePage(p));
   const select = async (label: string, value: string): Promise<void> => {
-    const field = p.host.querySelector<HTMLSelectElement>(`select[id="${label}"]`);
+    const field = p.host.querySelector<HTMLSelectElement>(`select[aria-label="${label}"]`);
     if (!field) throw new Error(`no ${label}`);
     field.value = value;
     field.dispatchEvent(new Event('change'));
@@ -53,8 +53,8 @@ describe('the audit trail', () => {
 
   it('is narrowed by who and what, in the address, and gives out what is shown', async () => {
     await open();
-    await select('who', 'Ivo Brandt');
-    await select('kind', 'port');
+    await select('Who', 'Ivo Brandt');
+    await select('Kind of thing', 'port');
     expect(p.api.of('audit.list').at(-1)?.query).toEqual(
       jasmine.objectContaining({ actor: 'Ivo Brandt', objectKind: 'port' }),
     );
@@ -73,6 +73,6 @@ describe('the audit trail', () => {
     expect(p.api.of('audit.list').at(-1)?.query).toEqual(
       jasmine.objectContaining({ objectKind: 'port', from: '2027-03-01', action: 'edited' }),
     );
-    expect(p.host.querySelector<HTMLSelectElement>('#kind')?.value).toBe('port');
+    expect(p.host.querySelector<HTMLSelectElement>('select[aria-label="Kind of thing"]')?.value).toBe('port');
   });
 });

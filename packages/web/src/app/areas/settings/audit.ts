@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { DateField } from '../../parts/form/date-field';
 import type { AuditEntry } from '@long-gate/contracts';
+import { ChoiceFacet } from '../../parts/choice-facet';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { differencesOf } from '../../parts/history';
 import { Cell } from '../../parts/table/cell';
@@ -14,60 +15,49 @@ import { AuditStore } from './audit.store';
 /** Who did what, when, before and after. Nothing here is ever changed or deleted. */
 @Component({
   selector: 'lg-audit-settings',
-  imports: [Cell, DateField, Table, MatButtonModule, MatInputModule, MomentPipe, CountPipe, RouterLink],
+  imports: [Cell, ChoiceFacet, DateField, Table, MatButtonModule, MatInputModule, MomentPipe, CountPipe, RouterLink],
   providers: [AuditStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="narrow" role="group" aria-label="What is shown">
-      <div class="field">
-        <label for="who">Who</label>
-        <mat-form-field
-          ><select matNativeControl id="who" (change)="store.set({ actor: $any($event.target).value || null })">
-            <option value="">anybody</option>
-            @for (a of store.people(); track a) {
-              <option [value]="a" [selected]="store.address().actor === a">{{ a }}</option>
-            }
-          </select></mat-form-field
-        >
-      </div>
-      <div class="field">
-        <label for="kind">Kind of thing</label>
-        <mat-form-field
-          ><select
-            matNativeControl
-            id="kind"
-            (change)="store.set({ objectKind: $any($event.target).value || null, objectId: null })"
-          >
-            <option value="">anything</option>
-            @for (k of store.kinds(); track k) {
-              <option [value]="k" [selected]="store.address().objectKind === k">{{ k }}</option>
-            }
-          </select></mat-form-field
-        >
-      </div>
-      <div class="field">
-        <label for="done">Words of what was done</label>
-        <mat-form-field
-          ><input
-            matInput
-            id="done"
-            maxlength="80"
-            [value]="store.address().action ?? ''"
-            (change)="store.set({ action: $any($event.target).value.trim() || null })"
-        /></mat-form-field>
-      </div>
-      <lg-date-field
-        label="From day"
-        name="from-day"
-        [value]="store.address().from ?? ''"
-        (changed)="store.set({ from: $event || null })"
+      <lg-choice-facet
+        label="Who"
+        [values]="people()"
+        [chosen]="store.address().actor"
+        (picked)="store.set({ actor: $event })"
       />
-      <lg-date-field
-        label="To day"
-        name="to-day"
-        [value]="store.address().to ?? ''"
-        (changed)="store.set({ to: $event || null })"
+      <lg-choice-facet
+        label="Thing"
+        name="Kind of thing"
+        [values]="kinds()"
+        [chosen]="store.address().objectKind"
+        (picked)="store.set({ objectKind: $event, objectId: null })"
       />
+      <mat-form-field
+        ><input
+          matInput
+          data-filter
+          type="search"
+          placeholder="words of what was done"
+          aria-label="Words of what was done"
+          maxlength="80"
+          [value]="store.address().action ?? ''"
+          (change)="store.set({ action: $any($event.target).value.trim() || null })"
+      /></mat-form-field>
+      <div class="days">
+        <lg-date-field
+          label="From day"
+          name="from-day"
+          [value]="store.address().from ?? ''"
+          (changed)="store.set({ from: $event || null })"
+        />
+        <lg-date-field
+          label="To day"
+          name="to-day"
+          [value]="store.address().to ?? ''"
+          (changed)="store.set({ to: $event || null })"
+        />
+      </div>
     </div>
     <p class="ends">
       <a matButton="outlined" [href]="store.file()" download>Export</a>
@@ -126,9 +116,17 @@ import { AuditStore } from './audit.store';
   `,
   styles: `
     .narrow {
-      display: grid;
-      grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
-      gap: 0 16px;
+      display: flex;
+      flex-wrap: wrap;
+      gap: 10px 24px;
+      align-items: center;
+    }
+    .days {
+      display: flex;
+      gap: 16px;
+    }
+    .days lg-date-field {
+      width: 170px;
     }
     .ends {
       display: flex;
@@ -191,6 +189,9 @@ export class AuditSettings {
         return null;
     }
   }
+
+  protected readonly people = computed(() => this.store.people().map((value) => ({ value, label: value })));
+  protected readonly kinds = computed(() => this.store.kinds().map((value) => ({ value, label: value })));
 
   protected differences(e: AuditEntry) {
     return differencesOf(e).slice(0, 6);
