@@ -10,7 +10,10 @@ describe('the strip of hours', () => {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
-        { provide: SessionFacade, useValue: { business: signal({ timeZone: 'America/New_York' }) } },
+        {
+          provide: SessionFacade,
+          useValue: { business: signal({ timeZone: 'America/New_York' }), now: signal(EVENING) },
+        },
       ],
     });
     const fixture = TestBed.createComponent(HourStrip);
@@ -33,6 +36,10 @@ describe('the strip of hours', () => {
     expect(words(await strip([40, 10, 0, 90, 90, 80]))).toBe(
       'By their hours 40 may be texted now, most of them, 90, from Fri 21:00 EST to Fri 23:00 EST.',
     );
+  });
+
+  it('says “then” of a time that is still to come', async () => {
+    expect(words(await strip([40, 10, 0, 90], EVENING + 86_400_000))).toContain('40 may be texted then, most of them');
   });
 
   it('says that it will not be better than now, or that no hour is permitted', async () => {

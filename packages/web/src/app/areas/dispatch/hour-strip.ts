@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { DateTime } from 'luxon';
 import { SessionFacade } from '../../state/session.facade';
 
+const MINUTE_MS = 60_000;
 const HOUR_MS = 3_600_000;
 const CELL = 11;
 const HEIGHT = 26;
@@ -59,7 +60,7 @@ const HEIGHT = 26;
 export class HourStrip {
   /** How many may be texted in each hour, the one that runs first. */
   readonly hours = input.required<readonly number[]>();
-  /** When that was worked out. */
+  /** When the first of them runs: as it was worked out, or a time that was chosen. */
   readonly from = input.required<number>();
   /** How many there are at most. */
   readonly most = input.required<number>();
@@ -94,10 +95,12 @@ export class HourStrip {
     const first = hours.indexOf(most);
     let end = first;
     while (end < hours.length && hours[end] === most) end++;
-    const now = (hours[0] ?? 0).toLocaleString('en-US');
+    // The clock on this page may lag a little behind the server's.
+    const then = this.from() > this.session.now() + MINUTE_MS ? 'then' : 'now';
+    const n = (hours[0] ?? 0).toLocaleString('en-US');
     const until = end < hours.length ? ` to ${when(end)}` : ' on';
     return first === 0
-      ? `By their hours ${now} may be texted now, and it is not more at any hour of the next two days.`
-      : `By their hours ${now} may be texted now, most of them, ${most.toLocaleString('en-US')}, from ${when(first)}${until}.`;
+      ? `By their hours ${n} may be texted ${then}, and it is not more at any hour of the next two days.`
+      : `By their hours ${n} may be texted ${then}, most of them, ${most.toLocaleString('en-US')}, from ${when(first)}${until}.`;
   });
 }

@@ -121,6 +121,9 @@ import { AuditStore } from './audit.store';
       gap: 10px 24px;
       align-items: center;
     }
+    .narrow mat-form-field {
+      width: 230px;
+    }
     .days {
       display: flex;
       gap: 16px;
