@@ -53,7 +53,7 @@ export function numbersArea(
   basket.leaveOut((r) => ports.onTheirWay(r));
   basket.leaveOut((r) => hosted.onTheirWay(r));
   registration.tiedNumbers((r, id) => numbers.inCampaign(r, id));
-  tellNumbers(p, numbers, portFollowing, ports, hosted, guard);
+  tellNumbers(p, numbers, ports, hosted, guard);
   const cards = new Cards(p, businesses, numbers, documents);
   const bulk = new BulkChanges(p, numbers, ties, registration);
   numbersRoutes(router, p, numbers, basket, ties, releases, guard, calls, bulk, cards, new OwnWays(p, ports, hosted));

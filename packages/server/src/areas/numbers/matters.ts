@@ -5,7 +5,7 @@ import type { Platform } from '../../platform/platform.js';
 import type { Guard } from './guard.js';
 import type { Hosted } from './hosted/index.js';
 import type { Numbers } from './numbers.js';
-import type { PortDesk, PortFollowing } from './porting/index.js';
+import { portMatters, type PortDesk } from './porting/index.js';
 
 const matter = mattersOf('numbers');
 const FOUND = 5;
@@ -17,13 +17,12 @@ const LOST = new Set<NumberView['ended']>(['ported away', 'unpaid']);
 export function tellNumbers(
   p: Platform,
   numbers: Numbers,
-  ports: PortFollowing,
   desk: PortDesk,
   hosted: Hosted,
   guard: Guard,
 ): void {
   p.matters.tell((id) => ofNumbers(p, numbers, id));
-  p.matters.tell((id) => ofPorts(ports, id));
+  p.matters.tell((id) => ofPorts(p, id));
   p.matters.tell((id) => ofHosted(hosted, id));
   p.matters.tell((id) => ofGuard(p, guard, id));
   p.matters.find(async (businessId, words) => {
@@ -89,8 +88,8 @@ async function ofNumbers(p: Platform, numbers: Numbers, id: string): Promise<Mat
   });
 }
 
-async function ofPorts(ports: PortFollowing, id: string): Promise<Matter[]> {
-  return (await ports.matters(id)).map(({ port, what, due, why }) => {
+async function ofPorts(p: Platform, id: string): Promise<Matter[]> {
+  return (await portMatters(p, id)).map(({ port, what, due, why }) => {
     const { row, numbers } = port;
     const which = numbers.length === 1 ? formatPhone(numbers[0]?.e164 ?? '') : `${numbers.length} numbers`;
     const link = `numbers/ports/${row.id}`;

@@ -1,6 +1,7 @@
 export { PortCalendar } from './port-calendar.js';
 export { PortDesk } from './port-desk.js';
 export { PortFollowing } from './port-following.js';
+export { portMatters } from './port-matters.js';
 export { PortPapers } from './port-papers.js';
 export { PortRunbook, type DeliveredSince } from './port-runbook.js';
 export { portingRoutes } from './routes.js';

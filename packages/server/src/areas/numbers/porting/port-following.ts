@@ -1,8 +1,6 @@
 import {
   addBusinessDays,
-  addDays,
   blocks,
-  DOCUMENT_DAYS,
   formatAmount,
   formatPhone,
   lastDayToChange,
@@ -22,13 +20,9 @@ import type { Landing } from '../landing.js';
 import type { Numbers } from '../numbers.js';
 import { trailPort } from './port-edit.js';
 import { portDay, readPort, unsealed, type Port, type PortRow } from './port-row.js';
-import { closeNumbers, portById, portsUnderWay, savePort, savePortNumber } from './port-store.js';
+import { closeNumbers, portById, savePort, savePortNumber } from './port-store.js';
 import { endLinks } from '../letters/letter-store.js';
-import { changedSince, findingsOf, monthlyOf, reasonsOf, submittedShape, testsLeft } from './port-view.js';
-
-const DAY_MS = 86_400_000;
-/** Tests that were not done stay on Today so long. */
-const TESTS_SHOWN_MS = 60 * DAY_MS;
+import { changedSince, findingsOf, monthlyOf, reasonsOf, submittedShape } from './port-view.js';
 
 /** From submission to landing: what the losing carrier answers, what it costs, and where the numbers are. */
 export class PortFollowing {
@@ -321,66 +315,6 @@ export class PortFollowing {
     await closeNumbers(w, id);
     await endLinks(w, 'port', id, 'withdrawn');
   }
-
-  /** What Today shows of the port desk. */
-  async matters(businessId: string): Promise<PortMatter[]> {
-    const now = this.p.clock.now();
-    const rows = await portsUnderWay(this.p.db, businessId, now - TESTS_SHOWN_MS);
-    return rows.flatMap((row): PortMatter[] => {
-      const port = unsealed(this.p.vault, row);
-      const simple = port.numbers.length === 1 && port.numbers[0]?.kind === 'wireless';
-      switch (row.state) {
-        case 'draft': {
-          const ends = draftEnds(port);
-          return ends ? [{ port, what: 'draft', due: Date.parse(`${ends.day}T00:00:00Z`), why: ends.why }] : [];
-        }
-        case 'rejected':
-          return [{ port, what: 'rejected', due: null, why: reasonsOf(row) }];
-        case 'submitted': {
-          if (row.submittedAt === null) return [];
-          const day = addBusinessDays(portDay(row.submittedAt), simple ? 1 : 4);
-          return portDay(now) > day ? [{ port, what: 'late', due: Date.parse(`${day}T00:00:00Z`), why: '' }] : [];
-        }
-        case 'accepted':
-        case 'cutting over': {
-          const near = row.focAt !== null && row.focAt - now < 3 * DAY_MS;
-          const missing = port.numbers.some((n) => n.campaignId === null);
-          return [
-            ...(near ? [{ port, what: 'foc near' as const, due: row.focAt, why: '' }] : []),
-            ...(missing ? [{ port, what: 'unprepared' as const, due: row.focAt, why: '' }] : []),
-          ];
-        }
-        case 'done':
-          return testsLeft(row).length > 0 ? [{ port, what: 'tests', due: null, why: testsLeft(row).join(' ') }] : [];
-        default:
-          return [];
-      }
-    });
-  }
-}
-
-/** Something of the port desk that waits to be done. */
-export interface PortMatter {
-  port: Port;
-  what: 'draft' | 'rejected' | 'late' | 'foc near' | 'unprepared' | 'tests';
-  due: number | null;
-  /** What there is to say of it besides. */
-  why: string;
-}
-
-/** The first day on which something of a draft is not good any more; null where nothing of it has a day. */
-function draftEnds(port: Port): { day: string; why: string } | null {
-  const { facts, letter, row } = port;
-  const ends = [
-    { day: facts.pinExpires, why: 'The PIN is good until then.' },
-    { day: facts.oldServiceEnds, why: 'The old service was asked to end then.' },
-    {
-      day: letter ? addDays(letter.signedOn, DOCUMENT_DAYS) : '',
-      why: `The letter is then ${DOCUMENT_DAYS} days old and has to be signed again.`,
-    },
-    { day: row.billDated ? addDays(row.billDated, DOCUMENT_DAYS) : '', why: 'The bill is too old after that day.' },
-  ].filter((e) => e.day !== '');
-  return ends.sort((a, b) => a.day.localeCompare(b.day))[0] ?? null;
 }
 
 function filingOf({ facts, numbers, letter }: Port): PortFiling {

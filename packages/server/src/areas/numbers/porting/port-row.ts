@@ -1,6 +1,7 @@
 import { dayIn, type CustomerRecord, type PortFacts, type PortNumber, type PortRequest } from '@long-gate/core';
 import type { Reader } from '../../../platform/db.js';
 import { RecordAnswer } from '@long-gate/gateways';
+import { DateTime } from 'luxon';
 import { z } from 'zod';
 import type { KeptLetter } from '../letters/letter-shape.js';
 import { notFound } from '../../../platform/problem.js';
@@ -28,6 +29,8 @@ export interface Port {
 /** Days of a port are those of the losing carriers' offices in the demo's part of the world. */
 export const PORT_ZONE = 'America/New_York';
 export const portDay = (moment: number): string => dayIn(moment, PORT_ZONE);
+/** The moment at which such a day begins. */
+export const dayStart = (day: string): number => DateTime.fromISO(day, { zone: PORT_ZONE }).toMillis();
 
 /** @throws Problem 404 where the business has no such request. */
 export async function readPort(r: Reader, vault: Vault, businessId: string, id: string): Promise<Port> {

@@ -316,9 +316,9 @@ describe('the port desk', () => {
     await write(id);
     expect(await due()).toBeNull();
     await bill(id);
-    expect(await due()).toBe(Date.UTC(2030, 3, 11));
+    expect(await due()).toBe(Date.UTC(2030, 3, 11, 4));
     await write(id, { pinExpires: '2030-03-19' });
-    expect(await due()).toBe(Date.UTC(2030, 2, 19));
+    expect(await due()).toBe(Date.UTC(2030, 2, 19, 4));
   });
 
   it('takes a wrong upload away, and keeps what the holder signed here', async () => {
