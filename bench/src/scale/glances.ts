@@ -17,9 +17,9 @@ export async function glances(world: World): Promise<void> {
     ]),
   );
   await p95('what each number carried in 30 days', 20, () => app.watch.carried(business, 30));
-  await p95('Inbox', 20, () => app.inbox.threads(business, false, undefined, 50));
-  await p95('Inbox, those not read', 20, () => app.inbox.threads(business, true, undefined, 50));
-  const { items } = await app.inbox.threads(business, false, undefined, 50);
+  await p95('Inbox', 20, () => app.inbox.threads(business, undefined, undefined, 50));
+  await p95('Inbox, those that wait', 20, () => app.inbox.threads(business, 'waiting', undefined, 50));
+  const { items } = await app.inbox.threads(business, undefined, undefined, 50);
   let i = 0;
   const next = (): string => items[i++ % items.length]?.e164 ?? '';
   if (items.length > 0) await p95('a conversation', 50, () => app.inbox.thread(business, next()));

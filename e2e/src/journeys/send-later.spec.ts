@@ -61,9 +61,9 @@ describe('sending later on screen', () => {
     await s.tap('[data-yes]');
     await s.page.waitForFunction(() => document.querySelector<HTMLInputElement>('#when-day')?.value.includes('16 Mar'));
     expect([(await seen()).state, (await seen()).schedule]).toEqual(['draft', null]);
-    await s.fill('when-day', '15 Mar 2027');
-    await s.fill('when-time', '11:00');
-    await s.see('Begins 15 Mar 2027, 11:00 EDT.');
+    await s.fill('when-day', '12 Mar 2027');
+    await s.fill('when-time', '17:00');
+    await s.see('Begins 12 Mar 2027, 17:00 EST.');
     await s.press('Schedule…');
     await s.press('Schedule it');
     await s.see('Its audience is resolved anew when it leaves');
@@ -71,9 +71,9 @@ describe('sending later on screen', () => {
   });
 
   it('leaves at its time on the clock, and not before', async () => {
-    await person.jump('day');
+    await person.jump('hour');
     expect((await seen()).state).toBe('scheduled');
-    for (let i = 0; i < 3 && (await seen()).state === 'scheduled'; i++) await person.jump('day');
+    for (let i = 0; i < 3 && (await seen()).state === 'scheduled'; i++) await person.jump('hour');
     await s.see('delivered');
     expect((await seen()).state).not.toBe('scheduled');
     expect(s.errors).toEqual([]);

@@ -16,6 +16,7 @@ export * from './text/links.js';
 export * from './text/promotion.js';
 export * from './text/stop-way.js';
 export * from './text/use.js';
+export * from './replies/conversation.js';
 export * from './replies/read-reply.js';
 export * from './textability/textability.js';
 export * from './consent/events.js';

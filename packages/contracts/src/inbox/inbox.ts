@@ -1,3 +1,4 @@
+import { HANDLED_AS, STANDINGS } from '@long-gate/core';
 import * as z from 'zod';
 import { AnswerShape, BusinessPath, endpoint, Moment, page, PageQuery, ResultShape } from '../endpoint.js';
 import { MessageShape } from '../dispatch/dispatch.js';
@@ -10,18 +11,24 @@ export const ThreadShape = z.object({
   lastAt: Moment,
   lastText: z.string(),
   unread: z.number(),
+  standing: z.enum(STANDINGS),
+  /** Until when what was asked may be answered; null where nothing waits. */
+  waitsUntil: Moment.nullable(),
+  /** What carried the last word out by itself. */
+  handled: z.enum(HANDLED_AS),
 });
 export type Thread = z.infer<typeof ThreadShape>;
 const ThreadPath = z.object({ businessId: z.string(), e164: z.string().max(20) });
 export const listThreads = endpoint({
   id: 'inbox.threads',
-  summary: 'Conversations, newest first',
+  summary:
+    'Conversations: those that wait for an answer with the least time left first, all others with the newest first',
   method: 'GET',
   path: '/businesses/:businessId/threads',
   access: 'viewer',
   params: BusinessPath,
-  query: PageQuery.extend({ unread: z.enum(['yes']).optional() }),
-  answer: page(ThreadShape).extend({ unread: z.number() }),
+  query: PageQuery.extend({ standing: z.enum(STANDINGS).optional() }),
+  answer: page(ThreadShape).extend({ counts: z.record(z.enum(STANDINGS), z.number()) }),
 });
 export const getThread = endpoint({
   id: 'inbox.thread',
@@ -50,6 +57,16 @@ export const markRead = endpoint({
   access: 'coordinator',
   params: ThreadPath,
   body: z.object({ read: z.boolean() }),
+  answer: ThreadShape,
+});
+export const setWaiting = endpoint({
+  id: 'inbox.waiting',
+  summary: 'Say that a conversation needs no answer, or that it waits for one after all',
+  method: 'PUT',
+  path: '/businesses/:businessId/threads/:e164/waiting',
+  access: 'coordinator',
+  params: ThreadPath,
+  body: z.object({ waits: z.boolean() }),
   answer: ThreadShape,
 });
 export const answerThread = endpoint({

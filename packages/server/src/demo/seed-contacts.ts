@@ -32,6 +32,8 @@ export interface DemoContact {
   /** When each purpose was granted and, if so, taken back. */
   granted: Partial<Record<Purpose, number>>;
   revokedAt: number | null;
+  /** The word they left with, where they did. */
+  leftWith: string;
   /** When one who left came back by START; null where they stayed out. */
   backAt: number | null;
 }
@@ -189,6 +191,7 @@ function draw(s: Seeding, b: DemoBusiness, e164: string, i: number): DemoContact
     lookedUp: !(b.key === 'saltmarsh' && i >= b.contacts - 96),
     granted: {},
     revokedAt: null,
+    leftWith: '',
     backAt: null,
   };
 }
@@ -290,15 +293,17 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
     const leaves = offTopic || random.chance(0.028);
     if (leaves) {
       const when = offTopic ? at(28) + random.int(60, 20_000) * 1000 : at(random.between(4, 120));
+      const parting = random.pick(['STOP', 'stop', 'Stop.', 'unsubscribe', 'STOP please', 'Quit']);
       add({
         e164: c.e164,
         purposes: ['conversational', 'informational', 'promotional'],
         kind: 'revoked',
         how: 'keyword',
         happenedAt: when,
-        evidence: { words: random.pick(['STOP', 'stop', 'Stop.', 'unsubscribe', 'STOP please', 'Quit']) },
+        evidence: { words: parting },
       });
       c.revokedAt = when;
+      c.leftWith = parting;
       if (random.chance(0.12)) {
         const back = Object.keys(c.granted) as Purpose[];
         const again = Math.min(when + random.int(1, 14) * DAY, at(0.5));

@@ -1,4 +1,5 @@
 import type { QueryInterface } from 'sequelize';
+import { conversationsWaiting } from './conversations-waiting.js';
 import { first } from './first/index.js';
 import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
@@ -21,4 +22,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0005-latency-weeks', up: latencyWeeks },
   { name: '0006-numbers-ended', up: numbersEnded },
   { name: '0007-sending-later', up: sendingLater },
+  { name: '0008-conversations-waiting', up: conversationsWaiting },
 ];

@@ -6,6 +6,7 @@ import {
   PURPOSES,
   readReply,
   STOP_AT_ONCE,
+  type HandledAs,
   type Programme,
   type Purpose,
   type ReplyReading,
@@ -51,8 +52,11 @@ export class Replies {
     private readonly reviews: Reviews,
   ) {}
 
-  /** Reads a text that came in and carries out what it means, in the transaction that stores the message. */
-  async read(w: Writer, m: Incoming): Promise<ReplyReading> {
+  /**
+   * Reads a text that came in and carries out what it means, in the transaction that stores the message.
+   * @returns as what it was carried out; empty where somebody has to read it.
+   */
+  async read(w: Writer, m: Incoming): Promise<HandledAs> {
     const last = await this.texts.lastTo(w, m.businessId, m.e164);
     const context = { lastSent: last?.text };
     let reading = readReply(m.text, context);
@@ -62,17 +66,15 @@ export class Replies {
     const evidence = { message: m.messageId, words: m.text.slice(0, 300) };
     switch (reading.intent) {
       case 'stop':
-        await this.stop(w, m, reading, evidence);
-        break;
+        return this.stop(w, m, reading, evidence);
       case 'start':
         await this.comeBack(w, m, evidence);
-        break;
+        return 'start';
       case 'yes':
-        await this.yes(w, m, reading, last?.id ?? '', evidence);
-        break;
+        return (await this.yes(w, m, reading, last?.id ?? '', evidence)) ? 'confirmation' : '';
       case 'help':
         await this.say(w, m, 'help', await this.words(w, m, 'helpMessage'), true);
-        break;
+        return 'help';
       default:
         // No wish, but somebody should look: a question about stopping, a limit of hours.
         if (reading.review)
@@ -81,12 +83,16 @@ export class Replies {
             about: 'stop',
             reading: { matched: reading.matched, confidence: 0.3, purposes: ['promotional'], stopped: false },
           });
-        break;
+        return '';
     }
-    return reading;
   }
 
-  private async stop(w: Writer, m: Incoming, reading: ReplyReading, evidence: Record<string, string>): Promise<void> {
+  private async stop(
+    w: Writer,
+    m: Incoming,
+    reading: ReplyReading,
+    evidence: Record<string, string>,
+  ): Promise<HandledAs> {
     const purposes = reading.purposes ?? [...PURPOSES];
     const sure = reading.confidence >= STOP_AT_ONCE;
     // Where only offers are meant they are held until somebody has read it; every other wish that is sure counts at once.
@@ -111,6 +117,8 @@ export class Replies {
         about: 'stop',
         reading: { matched: reading.matched, confidence: reading.confidence, purposes, stopped },
       });
+    if (!stopped) return '';
+    return PURPOSES.every((x) => purposes.includes(x)) ? 'opt-out' : 'opt-out of some';
   }
 
   /** Records a revocation and takes back at once whatever has not left. */
@@ -122,6 +130,7 @@ export class Replies {
   /**
    * YES completes an opt-in only as the answer to that request: it was the last text that reached the person, within
    * its 72 hours. Otherwise it is an answer like any other, and staff are shown it where somebody is out or was asked.
+   * @returns whether it completed one.
    */
   private async yes(
     w: Writer,
@@ -129,7 +138,7 @@ export class Replies {
     reading: ReplyReading,
     lastTextId: string,
     evidence: Record<string, string>,
-  ): Promise<void> {
+  ): Promise<boolean> {
     const states = await this.ledger.statesOf(w, m.businessId, m.e164);
     const wanted = await programmesAsked(w, lastTextId, m.at);
     const answered = wanted.filter(({ purpose: x }) => states[x].askedAt !== null && states[x].askedAt <= m.at);
@@ -147,7 +156,7 @@ export class Replies {
       ]);
       await this.reviews.answered(w, m.businessId, m.e164);
       await this.say(w, m, 'in', await this.words(w, m, 'optInMessage', answered), false);
-      return;
+      return true;
     }
     const open = PURPOSES.filter((x) => states[x].askedAt !== null || states[x].state === 'revoked');
     if (open.length > 0)
@@ -156,6 +165,7 @@ export class Replies {
         about: 'yes',
         reading: { matched: reading.matched, confidence: reading.confidence, purposes: open, stopped: false },
       });
+    return false;
   }
 
   /** The pages on which what is confirmed now was agreed to. */

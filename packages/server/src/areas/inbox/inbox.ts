@@ -1,20 +1,25 @@
 import type { MessageView, Thread } from '@long-gate/contracts';
-import { REASONS, type Answer } from '@long-gate/core';
+import {
+  ANSWER_WITHIN_MS,
+  REASONS,
+  standingOf,
+  STANDINGS,
+  type Answer,
+  type HandledAs,
+  type Standing,
+} from '@long-gate/core';
 import type { OutsideEvent } from '@long-gate/gateways';
 import { CONTACT, record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
-import { notFound } from '../../platform/problem.js';
+import { notFound, refused } from '../../platform/problem.js';
 import type { Replies } from '../consent/index.js';
 import type { Contacts } from '../contacts/index.js';
 import { gateProblem, type Texts } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
 import type { ThreadModel } from './model.js';
-import { countThreads, countUnread, noteIncoming, threadOf, threadsOf } from './thread-store.js';
-
-/** Staff may answer within this time of the person's last word (rules.md, consent; default 24 hours). */
-const ANSWER_WITHIN_MS = 24 * 3_600_000;
+import { countThreads, firstWaiting, noteIncoming, threadOf, threadsOf } from './thread-store.js';
 
 /** Conversations: what came in, what was answered. */
 export class Inbox {
@@ -37,24 +42,29 @@ export class Inbox {
     const id = idFrom('msg', 'in', e.key, e.from, String(e.at));
     const at = Math.round(e.at);
     // The same event again (the outside may tell twice) means nothing twice.
-    const news = await this.file(w, {
+    const word = {
       id,
       businessId,
       numberId: ours.id,
       from: e.from,
       contactNumberId: contact.id,
-      kind: 'reply',
+      kind: 'reply' as const,
       text: e.text,
       at,
-    });
-    if (!news) return;
+    };
+    if (!(await this.file(w, word))) return;
     // A number that is no longer ours cannot answer; another of the business can.
     const numberId = ours.ours ? ours.id : ((await this.numbers.anySender(w, businessId)) ?? ours.id);
-    await this.replies.read(w, { businessId, e164: e.from, numberId, messageId: id, text: e.text, at });
+    await this.note(
+      w,
+      word,
+      await this.replies.read(w, { businessId, e164: e.from, numberId, messageId: id, text: e.text, at }),
+    );
   }
 
   /**
-   * Files what came in, a text or a call, in its conversation, and makes the person answerable.
+   * Keeps what came in, a text or a call, and makes the person answerable. What it means for the conversation is
+   * noted apart, once it is known whether it was carried out by itself.
    * @param answered whether somebody or something took a call.
    * @returns false where it was filed before.
    */
@@ -62,35 +72,48 @@ export class Inbox {
     if (!(await this.texts.receive(w, m))) return false;
     const { businessId, numberId, at } = m;
     w.tell('number.reached', { businessId, numberId, by: m.kind === 'call' ? 'call' : 'text', answered, at });
-    await noteIncoming(w, { ...m, e164: m.from });
     await this.contacts.heardFrom(w, m.businessId, m.from, m.at + ANSWER_WITHIN_MS, m.kind === 'reply');
-    this.changed(w, m.businessId, m.from);
     return true;
+  }
+
+  /** Puts what came in at the head of its conversation. */
+  async note(
+    w: Writer,
+    m: { businessId: string; from: string; numberId: string; at: number; text: string },
+    handled: HandledAs,
+  ): Promise<void> {
+    await noteIncoming(w, { ...m, e164: m.from, handled });
+    this.changed(w, m.businessId, m.from);
   }
 
   async threads(
     businessId: string,
-    unread: boolean,
+    which: Standing | undefined,
     cursor: string | undefined,
     limit: number,
-  ): Promise<{ items: Thread[]; next: string | null; total: number; unread: number }> {
+  ): Promise<{ items: Thread[]; next: string | null; total: number; counts: Record<Standing, number> }> {
     const r = this.p.db;
-    const [{ rows, next }, all, open] = await Promise.all([
-      threadsOf(r, businessId, unread, cursor, limit),
-      countThreads(r, businessId),
-      countUnread(r, businessId),
+    const now = this.p.clock.now();
+    const [{ rows, next }, ...each] = await Promise.all([
+      threadsOf(r, businessId, which, now, cursor, limit),
+      ...STANDINGS.map(async (s) => [s, await countThreads(r, businessId, s, now)] as const),
     ]);
+    const counts = Object.fromEntries(each) as Record<Standing, number>;
     return {
       items: await this.show(r, businessId, rows),
       next,
-      total: unread ? open : all,
-      unread: open,
+      total: which ? counts[which] : each.reduce((sum, [, n]) => sum + n, 0),
+      counts,
     };
   }
 
-  /** How many conversations wait to be read. */
-  unread(businessId: string): Promise<number> {
-    return countUnread(this.p.db, businessId);
+  /** How many conversations wait for an answer, and when the first of them is too late. */
+  async waiting(businessId: string): Promise<{ n: number; first: number | null }> {
+    const now = this.p.clock.now();
+    return {
+      n: await countThreads(this.p.db, businessId, 'waiting', now),
+      first: await firstWaiting(this.p.db, businessId, now),
+    };
   }
 
   private async row(r: Reader, businessId: string, e164: string): Promise<ThreadModel> {
@@ -113,6 +136,9 @@ export class Inbox {
       lastAt: t.lastAt,
       lastText: t.lastText,
       unread: t.unread,
+      standing: standingOf(t, this.p.clock.now()),
+      waitsUntil: t.waitsUntil,
+      handled: t.handled,
     }));
   }
 
@@ -178,6 +204,26 @@ export class Inbox {
     return this.one(this.p.db, businessId, e164);
   }
 
+  /** Says that a conversation needs no answer, or that it waits for one after all, as long as one may be given. */
+  async setWaiting(actor: Actor, businessId: string, e164: string, waits: boolean): Promise<Thread> {
+    await this.p.db.write(async (w) => {
+      const row = await this.row(w, businessId, e164);
+      if ((row.waitsUntil !== null) === waits) return;
+      const until = waits ? await this.contacts.answerableUntil(w, businessId, e164) : null;
+      if (waits && until === null) throw refused('They have said nothing that could be answered.');
+      await row.update({ waitsUntil: until, handled: '', ...(waits ? {} : { unread: 0 }) });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: waits ? 'conversation waits for an answer' : 'conversation needs no answer',
+        objectKind: 'thread',
+        objectId: e164,
+      });
+      this.changed(w, businessId, e164);
+    });
+    return this.one(this.p.db, businessId, e164);
+  }
+
   /** Answers once for one key; through the gate like everything else. */
   async answer(actor: Actor, businessId: string, e164: string, text: string, key: string): Promise<MessageView> {
     const id = idFrom('msg', businessId, e164, 'answer', key);
@@ -203,7 +249,7 @@ export class Inbox {
         text,
         sentBy: actor.name,
       });
-      await row.update({ unread: 0, lastAt: this.p.clock.now(), lastText: text });
+      await row.update({ unread: 0, waitsUntil: null, handled: '', lastAt: this.p.clock.now(), lastText: text });
       await record(w, this.p.clock, {
         businessId,
         actor,

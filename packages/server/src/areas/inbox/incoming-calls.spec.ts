@@ -31,7 +31,9 @@ describe('calls to a texting number', () => {
     await set({});
     await call();
     const { thread, messages } = await o.app.inbox.thread(o.business, CALLER);
-    expect(thread.unread).toBe(1);
+    expect([thread.standing, thread.handled, thread.unread])
+      .withContext('texted back')
+      .toEqual(['by itself', 'call', 0]);
     expect(messages.map((m) => m.text)).toEqual([
       'Called and heard the greeting.',
       'Heron Lane: we open at 7. What can we do for you?',
@@ -111,8 +113,9 @@ describe('calls to a texting number', () => {
     await o.contact(CALLER, []);
     await set({ way: 'forward', forwardTo: '609-555-0110' });
     await call('1');
-    const { messages } = await o.app.inbox.thread(o.business, CALLER);
+    const { thread, messages } = await o.app.inbox.thread(o.business, CALLER);
     expect(messages.map((m) => m.text)).toEqual(['Called; put through to +16095550110.']);
+    expect(thread.standing).toBe('by itself');
     expect((await o.state(CALLER)).informational).toBe('none');
     await expectAsync(set({ way: 'forward', forwardTo: o.ours })).toBeRejectedWithError(/itself/);
   });

@@ -61,20 +61,19 @@ export class IncomingCalls {
     }[handling.way];
     const contact = await this.contacts.ensure(w, CONTACT, businessId, e.from);
     const id = idFrom('msg', 'call', e.key);
-    await this.inbox.file(
-      w,
-      {
-        id,
-        businessId,
-        numberId: ours.id,
-        from: e.from,
-        contactNumberId: contact.id,
-        kind: 'call',
-        text: what,
-        at: Math.round(e.at),
-      },
-      handling.way !== 'none',
-    );
+    const call = {
+      id,
+      businessId,
+      numberId: ours.id,
+      from: e.from,
+      contactNumberId: contact.id,
+      kind: 'call' as const,
+      text: what,
+      at: Math.round(e.at),
+    };
+    // Whoever was put through, joined or is texted back has been served; a call that nobody took waits for somebody.
+    const served = handling.way === 'forward' || joined || (handling.way === 'greet' && handling.textBack !== '');
+    if (await this.inbox.file(w, call, handling.way !== 'none')) await this.inbox.note(w, call, served ? 'call' : '');
     if (joined) {
       const list = await this.lists.ensure(w, CONTACT, businessId, handling.list, 'list');
       await this.lists.join(w, list, contact.contactId);

@@ -10,15 +10,15 @@ export function tellInbox(p: Platform, inbox: Inbox): void {
 }
 
 async function ofConversations(inbox: Inbox, id: string): Promise<Matter[]> {
-  const n = await inbox.unread(id);
+  const { n, first } = await inbox.waiting(id);
   return n > 0
     ? [
         matter(
           'note',
-          `${n} unread conversation${n === 1 ? '' : 's'}`,
+          `${n} conversation${n === 1 ? ' waits' : 's wait'} for an answer`,
           'Staff may answer within 24 hours of a person’s last word.',
-          'inbox?unread=yes',
-          { count: n },
+          'inbox',
+          { count: n, due: first },
         ),
       ]
     : [];

@@ -1,5 +1,6 @@
+import type { HandledAs } from '@long-gate/core';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { big, key, text, whole, table } from '../../platform/table.js';
+import { big, key, maybe, text, whole, table } from '../../platform/table.js';
 
 export class ThreadModel extends Model<InferAttributes<ThreadModel>, InferCreationAttributes<ThreadModel>> {
   declare businessId: string;
@@ -8,6 +9,8 @@ export class ThreadModel extends Model<InferAttributes<ThreadModel>, InferCreati
   declare lastAt: number;
   declare lastText: string;
   declare unread: CreationOptional<number>;
+  declare waitsUntil: CreationOptional<number | null>;
+  declare handled: CreationOptional<HandledAs>;
 }
 export const threadTable = table(ThreadModel, 'thread', {
   businessId: key(text()),
@@ -16,4 +19,6 @@ export const threadTable = table(ThreadModel, 'thread', {
   lastAt: big(),
   lastText: text(),
   unread: whole(0),
+  waitsUntil: maybe(big()),
+  handled: text(''),
 });

@@ -1,48 +1,75 @@
-import { Op } from 'sequelize';
+import { afterWord, type HandledAs, type Standing } from '@long-gate/core';
+import { Op, type WhereOptions } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
-import { pageOf } from '../../platform/keyset.js';
+import { pageOf, type Ordered } from '../../platform/keyset.js';
 import { threadTable, type ThreadModel } from './model.js';
 
 export async function threadOf(r: Reader, businessId: string, e164: string): Promise<ThreadModel | null> {
   return r.of(threadTable).findOne({ where: { businessId, e164 } });
 }
 
-const unreadOnly = { unread: { [Op.gt]: 0 } };
+/** Which conversations stand so at a moment; all where none is asked for. */
+function standing(businessId: string, which: Standing | undefined, now: number): WhereOptions<ThreadModel> {
+  switch (which) {
+    case 'waiting':
+      return { businessId, waitsUntil: { [Op.gt]: now } };
+    case 'too late':
+      return { businessId, waitsUntil: { [Op.lte]: now } };
+    case 'by itself':
+      return { businessId, waitsUntil: null, handled: { [Op.ne]: '' } };
+    case 'answered':
+      return { businessId, waitsUntil: null, handled: '' };
+    default:
+      return { businessId };
+  }
+}
 
-/** A page of conversations, that with the last word first. */
+const NEWEST_FIRST: readonly Ordered[] = [
+  { by: 'last_at', down: true, is: 'number' },
+  { by: 'e164', down: false, is: 'text' },
+];
+const LEAST_TIME_FIRST: readonly Ordered[] = [
+  { by: 'waits_until', down: false, is: 'number' },
+  { by: 'e164', down: false, is: 'text' },
+];
+
+/** A page of conversations: of those that wait that with the least time left first, else that with the last word. */
 export async function threadsOf(
   r: Reader,
   businessId: string,
-  unread: boolean,
+  which: Standing | undefined,
+  now: number,
   cursor: string | undefined,
   limit: number,
 ): Promise<{ rows: ThreadModel[]; next: string | null }> {
   return pageOf(r.of(threadTable), {
-    where: { businessId, ...(unread ? unreadOnly : {}) },
-    order: [
-      { by: 'last_at', down: true, is: 'number' },
-      { by: 'e164', down: false, is: 'text' },
-    ],
+    where: standing(businessId, which, now),
+    order: which === 'waiting' ? LEAST_TIME_FIRST : NEWEST_FIRST,
     cursor,
     limit,
   });
 }
 
-export async function countThreads(r: Reader, businessId: string): Promise<number> {
-  return r.of(threadTable).count({ where: { businessId } });
+export async function countThreads(r: Reader, businessId: string, which: Standing, now: number): Promise<number> {
+  return r.of(threadTable).count({ where: standing(businessId, which, now) });
 }
 
-export async function countUnread(r: Reader, businessId: string): Promise<number> {
-  return r.of(threadTable).count({ where: { businessId, ...unreadOnly } });
+/** When the first of what waits for an answer is too late; null where nothing waits. */
+export async function firstWaiting(r: Reader, businessId: string, now: number): Promise<number | null> {
+  return r
+    .of(threadTable)
+    .min<number | null, ThreadModel>('waitsUntil', { where: standing(businessId, 'waiting', now) });
 }
 
-/** Something came in: its conversation goes to the head, with one more unread. */
+/** Something came in: its conversation goes to the head. What was carried out by itself is nothing new to read. */
 export async function noteIncoming(
   w: Writer,
-  t: { businessId: string; e164: string; numberId: string; at: number; text: string },
+  t: { businessId: string; e164: string; numberId: string; at: number; text: string; handled: HandledAs },
 ): Promise<void> {
   const known = await threadOf(w, t.businessId, t.e164);
-  const last = { numberId: t.numberId, lastAt: t.at, lastText: t.text };
-  if (known) await known.update({ ...last, unread: known.unread + 1 });
-  else await w.of(threadTable).create({ businessId: t.businessId, e164: t.e164, ...last, unread: 1 });
+  const waiting = afterWord(known ?? { waitsUntil: null, handled: '' }, t.at, t.handled);
+  const last = { numberId: t.numberId, lastAt: t.at, lastText: t.text, ...waiting };
+  const news = t.handled === '' ? 1 : 0;
+  if (known) await known.update({ ...last, unread: known.unread + news });
+  else await w.of(threadTable).create({ businessId: t.businessId, e164: t.e164, ...last, unread: news });
 }

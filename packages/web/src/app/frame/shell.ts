@@ -70,7 +70,7 @@ export class Shell {
       return { text: c && c.open > 0 ? `${c.open} open` : '', worst: c?.worst ?? 'none' };
     if (c.open === 0) return { text: '', worst: 'none' };
     return {
-      text: area.path === 'inbox' ? `${c.open} unread` : `${c.open.toLocaleString('en-US')} open`,
+      text: area.path === 'inbox' ? `${c.open} waiting` : `${c.open.toLocaleString('en-US')} open`,
       worst: c.worst,
     };
   }

@@ -1,6 +1,8 @@
+import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
 import { InboxPage } from './inbox';
 
+const NOW = Date.parse('2027-03-12T19:00:00Z');
 const thread = (e164: string, over: object = {}) => ({
   e164,
   name: '',
@@ -9,10 +11,14 @@ const thread = (e164: string, over: object = {}) => ({
   lastText: 'Do you take dogs',
   lastAt: Date.parse('2027-03-12T18:00:00Z'),
   unread: 1,
+  standing: 'waiting',
+  waitsUntil: NOW + 5 * 3_600_000,
+  handled: '',
   ...over,
 });
 const A = '+12015550171';
 const B = '+12015550172';
+const left = thread(B, { unread: 0, standing: 'by itself', waitsUntil: null, handled: 'opt-out', lastText: 'STOP' });
 
 describe('the inbox', () => {
   let p: OpenPage;
@@ -20,11 +26,11 @@ describe('the inbox', () => {
     p = await openPage(
       InboxPage,
       {
-        'inbox.threads': (a: { query: { unread?: string } }) => ({
-          items: a.query.unread ? [thread(A)] : [thread(A), thread(B, { unread: 0, lastText: 'Thanks' })],
+        'inbox.threads': (a: { query: { standing?: string } }) => ({
+          items: a.query.standing === 'by itself' ? [left] : [thread(A), thread(B, { unread: 0, lastText: 'Thanks' })],
           next: null,
           total: 2,
-          unread: 1,
+          counts: { waiting: 2, 'too late': 0, answered: 4, 'by itself': 1 },
         }),
         'inbox.thread': (a: { params: { e164: string } }) => ({
           thread: thread(a.params.e164),
@@ -43,17 +49,22 @@ describe('the inbox', () => {
           gate: { result: 'pass', answers: [], why: '', lift: '', answerUntil: 2, ...gate },
         }),
         'inbox.read': { done: true },
+        'inbox.waiting': { done: true },
         'inbox.answer': { done: true },
       },
       { at, role },
     );
   };
   afterEach(() => closePage(p));
+  const pick = async (text: RegExp): Promise<void> => {
+    await (await p.loader.getHarness(MatButtonToggleHarness.with({ text }))).toggle();
+    await p.settle();
+  };
   const answer = (): string | undefined => p.host.querySelector<HTMLTextAreaElement>('#answer')?.value;
 
   it('reads a conversation by opening it, and leaves it unread where that is wished', async () => {
     await open('/page');
-    expect(p.text()).toContain('unread 1');
+    expect(p.text()).toContain('1 new');
     await p.press(/201-555-0171/);
     expect(p.api.of('inbox.read').map((a) => a.body)).toEqual([{ read: true }]);
     await p.press('Mark unread');
@@ -80,10 +91,25 @@ describe('the inbox', () => {
     expect(p.host.querySelector<HTMLTextAreaElement>('#answer')?.disabled).toBeTrue();
   });
 
-  it('shows only what is unread where that is asked', async () => {
-    await open('/page?unread=yes');
-    expect(p.host.querySelectorAll('tr[data-row]').length).toBe(1);
-    expect(p.api.of('inbox.threads')[0]?.query['unread']).toBe('yes');
+  it('shows what waits, each with the time that is left, and apart from it what was handled by itself', async () => {
+    await open('/page');
+    expect(p.api.of('inbox.threads').map((a) => a.query['standing'])).toEqual(['waiting']);
+    expect(p.text()).toContain('waiting for an answer 2');
+    expect([...p.host.querySelectorAll('tr[data-row]')].map((r) => /\d h left/.exec(r.textContent)?.[0])).toEqual([
+      '5 h left',
+      '5 h left',
+    ]);
+    await pick(/handled by itself 1/);
+    expect(p.url()).toContain('show=by%20itself');
+    expect(p.host.querySelector('tr[data-row]')?.textContent).toContain('opt-out');
+    await pick(/^all/);
+    expect(p.api.of('inbox.threads').at(-1)?.query['standing']).toBeUndefined();
+  });
+
+  it('says that something needs no answer', async () => {
+    await open(`/page?open=${encodeURIComponent(A)}`);
+    await p.press('Needs no answer');
+    expect(p.api.of('inbox.waiting').map((a) => [a.params['e164'], a.body])).toEqual([[A, { waits: false }]]);
   });
 
   it('marks nothing as read for one who may only look', async () => {

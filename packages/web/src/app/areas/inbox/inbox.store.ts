@@ -1,5 +1,14 @@
 import { computed, signal } from '@angular/core';
-import { answerThread, getThread, listThreads, markRead, numberCard, type Thread } from '@long-gate/contracts';
+import {
+  answerThread,
+  getThread,
+  listThreads,
+  markRead,
+  numberCard,
+  setWaiting,
+  type Thread,
+} from '@long-gate/contracts';
+import { STANDINGS, type Standing } from '@long-gate/core';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import { withAddress, type Address } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
@@ -9,18 +18,25 @@ import { liveResource } from '../../state/live-resource';
 /** Conversations; `open` in the address is the number of the one that is read. */
 export const InboxStore = signalStore(
   withBusiness(),
-  withAddress(['unread']),
-  withProps(() => ({ unread: signal(0) })),
+  withAddress(['show']),
+  withProps(() => ({ counts: signal<Record<Standing, number> | undefined>(undefined) })),
+  // What waits is what is looked at, unless something else is asked for.
+  withComputed(({ address }) => ({
+    standing: computed(() => {
+      const { show } = address();
+      return show === 'all' ? undefined : (STANDINGS.find((s) => s === show) ?? 'waiting');
+    }),
+  })),
   withFeature((store) =>
-    withPages<Thread, Address<'unread'>>(store, {
+    withPages<Thread, Address<'show'>>(store, {
       topics: ['inbox'],
       id: (t) => t.e164,
-      load: async (api, filters, { businessId, ...query }) => {
+      load: async (api, _filters, { businessId, ...query }) => {
         const page = await api.call(listThreads, {
           params: { businessId },
-          query: { ...query, unread: filters.unread === 'yes' ? 'yes' : undefined },
+          query: { ...query, standing: store.standing() },
         });
-        store.unread.set(page.unread);
+        store.counts.set(page.counts);
         return page;
       },
     }),
@@ -42,6 +58,8 @@ export const InboxStore = signalStore(
       _api.call(markRead, { params: { ..._at(), e164 }, body: { read: true } }).catch(() => undefined),
     markUnread: (e164: string) =>
       acting.did(() => _api.call(markRead, { params: { ..._at(), e164 }, body: { read: false } })),
+    setWaiting: (e164: string, waits: boolean) =>
+      acting.did(() => _api.call(setWaiting, { params: { ..._at(), e164 }, body: { waits } })),
     async answer(text: string): Promise<boolean> {
       const e164 = open() ?? '';
       const sent = await acting.did(() => _api.call(answerThread, { params: { ..._at(), e164 }, body: { text } }));

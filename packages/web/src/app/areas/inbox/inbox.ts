@@ -15,9 +15,9 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import type { Thread } from '@long-gate/contracts';
-import { formatPhone, segmentText } from '@long-gate/core';
+import { formatPhone, segmentText, STANDINGS, type Standing } from '@long-gate/core';
 import { Docket } from '../../parts/docket/docket';
-import { Facet } from '../../parts/facet';
+import { Facet, type FacetValue } from '../../parts/facet';
 import { readOf } from '../../parts/form/control-state';
 import { text } from '../../parts/form/controls';
 import { KeptDrafts } from '../../parts/form/kept-drafts';
@@ -28,6 +28,26 @@ import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { InboxStore } from './inbox.store';
+
+const HURRY_MS = 4 * 3_600_000;
+const LABELS: Record<Standing, string> = {
+  waiting: 'waiting for an answer',
+  'too late': 'too late to answer',
+  answered: 'answered',
+  'by itself': 'handled by itself',
+};
+const NOTHING: Record<Standing, string> = {
+  waiting: 'Nothing waits for an answer.',
+  'too late': 'Nothing was left unanswered beyond its time.',
+  answered: 'Nothing was answered yet.',
+  'by itself': 'No STOP, HELP, START or YES has come in.',
+};
+
+/** How long there is to answer, in the larger of hours and minutes. */
+function timeLeft(ms: number): string {
+  if (ms <= 0) return 'too late';
+  return ms < 3_600_000 ? `${Math.ceil(ms / 60_000)} min left` : `${Math.floor(ms / 3_600_000)} h left`;
+}
 
 /** Conversations: replies as they come; an answer goes through the same gate. */
 @Component({
@@ -59,11 +79,8 @@ import { InboxStore } from './inbox.store';
       <lg-facet
         facets
         name="Conversations"
-        [values]="[
-          { value: 'all', on: !store.filtered() },
-          { value: 'unread', n: store.unread(), on: store.filtered() },
-        ]"
-        (picked)="store.set({ unread: $event === 'unread' ? 'yes' : null })"
+        [values]="facet()"
+        (picked)="store.set({ show: $event === 'waiting' ? null : $event })"
       />
       <lg-table
         label="Conversations"
@@ -88,8 +105,15 @@ import { InboxStore } from './inbox.store';
             {{ t.name || (t.e164 | phone) }}
           </button>
         </ng-template>
+        <ng-template lgCell="left" [of]="store.rows()" let-t>
+          @if (t.waitsUntil !== null) {
+            <span [class]="urgency(t)" [title]="'until ' + (t.waitsUntil | moment: 'zone')">{{ left(t) }}</span>
+          } @else {
+            <span class="soft">{{ t.handled }}</span>
+          }
+        </ng-template>
         <ng-template lgCell="when" [of]="store.rows()" let-t>{{ t.lastAt | moment: 'short' }}</ng-template>
-        <ng-container none>{{ store.loading() ? 'Reading…' : 'Nothing unread.' }}</ng-container>
+        <ng-container none>{{ store.loading() ? 'Reading…' : nothing() }}</ng-container>
       </lg-table>
       @if (store.open(); as e164) {
         <lg-docket
@@ -170,6 +194,29 @@ import { InboxStore } from './inbox.store';
           }
           @if (store.session.mayEdit() && store.shown()) {
             <p class="small">
+              @if (store.shown()?.thread; as t) {
+                @if (t.waitsUntil !== null) {
+                  <button
+                    type="button"
+                    matButton
+                    class="plain"
+                    [disabled]="store.acting.busy()"
+                    (click)="store.setWaiting(t.e164, false)"
+                  >
+                    Needs no answer
+                  </button>
+                } @else if (store.shown()?.gate?.result === 'pass') {
+                  <button
+                    type="button"
+                    matButton
+                    class="plain"
+                    [disabled]="store.acting.busy()"
+                    (click)="store.setWaiting(t.e164, true)"
+                  >
+                    Waits for an answer after all
+                  </button>
+                }
+              }
               <button type="button" matButton class="plain" (click)="unmark()">Mark unread</button>
             </p>
           }
@@ -226,6 +273,7 @@ export class InboxPage {
       face: (t) => (t.unread > 0 ? 'strong' : ''),
     },
     { id: 'when', head: 'When', width: 116, right: true, face: 'soft' },
+    { id: 'left', head: 'To answer', width: 96, right: true },
     {
       id: 'new',
       head: 'Unread',
@@ -235,6 +283,25 @@ export class InboxPage {
       face: 'note',
     },
   ];
+  protected readonly facet = computed((): FacetValue[] => {
+    const counts = this.store.counts();
+    const now = this.store.standing();
+    return [
+      ...STANDINGS.map((s) => ({ value: s, label: LABELS[s], n: counts?.[s], on: s === now })),
+      { value: 'all', on: now === undefined },
+    ];
+  });
+  protected readonly nothing = computed(() => {
+    const now = this.store.standing();
+    return now ? NOTHING[now] : 'No conversation.';
+  });
+  protected left(t: Thread): string {
+    return timeLeft((t.waitsUntil ?? 0) - this.store.session.now());
+  }
+  protected urgency(t: Thread): string {
+    const ms = (t.waitsUntil ?? 0) - this.store.session.now();
+    return ms <= 0 ? 'soft' : ms < HURRY_MS ? 'hold' : '';
+  }
   /** What is typed belongs to one conversation, and waits there while another one is read. */
   protected readonly words = text();
   private readonly typed = readOf(
