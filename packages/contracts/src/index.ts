@@ -14,6 +14,7 @@ export * from './registration/registration.js';
 export * from './contacts/contacts.js';
 export * from './consent/consent.js';
 export * from './dispatch/dispatch.js';
+export * from './dispatch/preview.js';
 export * from './watch/watch.js';
 export * from './inbox/inbox.js';
 export * from './settings/settings.js';

@@ -35,6 +35,7 @@ export * from './gate/facts.js';
 export * from './gate/post.js';
 export * from './gate/posts/index.js';
 export * from './gate/judge.js';
+export * from './gate/remedies.js';
 export * from './gate/text-states.js';
 export * from './gate/judge-classes.js';
 export * from './registration/terms.data.js';

@@ -2,18 +2,15 @@ import { LOCAL_TIME } from '@long-gate/core';
 import * as z from 'zod';
 import {
   Amount,
-  AnswerShape,
   BusinessPath,
   DayShape,
   Done,
   endpoint,
-  FindingShape,
   Moment,
   ObjectPath,
   page,
   PageQuery,
   PurposeShape,
-  ResultShape,
 } from '../endpoint.js';
 
 /** Who a dispatch goes to: everyone in any of the included lists and tags, less everyone in an excluded one. */
@@ -95,7 +92,7 @@ const REASON_LONG_ENOUGH = {
 const reasonLongEnough = (d: { override: string }): boolean => d.override === '' || d.override.length >= 20;
 export const DispatchEdit = DraftShape.refine(neverBoth, NEVER_BOTH).refine(reasonLongEnough, REASON_LONG_ENOUGH);
 /** As it is written so far: for previews. */
-const DraftSoFar = DraftShape.extend({ title: z.string().max(100) }).refine(neverBoth, NEVER_BOTH);
+export const DraftSoFar = DraftShape.extend({ title: z.string().max(100) }).refine(neverBoth, NEVER_BOTH);
 /** What dispatches are sorted by; with a minus before it the other way round. */
 const DISPATCH_SORTS = ['title', 'state', 'sent', 'purpose'] as const;
 const DispatchSort = z.enum([...DISPATCH_SORTS, ...DISPATCH_SORTS.map((s) => `-${s}` as const)]);
@@ -207,98 +204,6 @@ export const deleteDraft = endpoint({
   answer: Done,
 });
 
-export const PostCountShape = z.object({
-  post: z.number(),
-  pass: z.number(),
-  hold: z.number(),
-  stop: z.number(),
-  reasons: z.array(
-    z.object({ reason: z.string(), result: ResultShape, count: z.number(), until: z.number().nullable() }),
-  ),
-});
-export const GateCountsShape = z.object({
-  audience: z.number(),
-  pass: z.number(),
-  hold: z.number(),
-  stop: z.number(),
-  posts: z.array(PostCountShape),
-  nextAt: z.number().nullable(),
-  goodUntil: z.number().nullable(),
-});
-export const PreviewShape = z.object({
-  counts: GateCountsShape,
-  repeats: z.number(),
-  findings: z.array(FindingShape),
-  example: z.string(),
-  encoding: z.string(),
-  segmentsTypical: z.number(),
-  segmentsWorst: z.number(),
-  unitsWorst: z.number(),
-  cost: Amount,
-  balance: Amount,
-  lastAt: Moment,
-  perSecond: z.number(),
-  perDay: z.number(),
-  judgedAt: Moment,
-  /**
-   * Of those nothing but time can hold, how many the permitted hours leave in each of the coming hours, the one that runs
-   * first; empty where the hours are not asked.
-   */
-  hours: z.array(z.number()),
-  classes: z.number(),
-  /** Whom it would reach, those held included, and what that costs at most. */
-  reach: z.number(),
-  costAtMost: Amount,
-  /** Of a chosen time: the moment it begins, how many it would hold by hours, until when, and a better time; null for now. */
-  later: z
-    .object({
-      at: Moment,
-      held: z.number(),
-      heldUntil: Moment.nullable(),
-      better: z.object({ at: Moment, local: z.string(), held: z.number() }).nullable(),
-    })
-    .nullable(),
-});
-export type Preview = z.infer<typeof PreviewShape>;
-export const previewDispatch = endpoint({
-  id: 'dispatches.preview',
-  summary: 'The gate preview of a dispatch as it is written',
-  method: 'POST',
-  path: '/businesses/:businessId/dispatches/preview',
-  access: 'viewer',
-  params: BusinessPath,
-  body: DraftSoFar.extend({ when: WhenShape.nullable().default(null) }),
-  answer: PreviewShape,
-});
-
-export const RecipientShape = z.object({
-  contactId: z.string().nullable(),
-  name: z.string(),
-  e164: z.string(),
-  result: z.string(),
-  post: z.number().nullable(),
-  why: z.string(),
-  lift: z.string(),
-  until: Moment.nullable(),
-  answers: z.array(AnswerShape),
-  onFile: z.string(),
-});
-export type Recipient = z.infer<typeof RecipientShape>;
-export const previewPeople = endpoint({
-  id: 'dispatches.people',
-  summary: 'Who is behind a count of the preview',
-  method: 'POST',
-  path: '/businesses/:businessId/dispatches/preview/people',
-  access: 'viewer',
-  params: BusinessPath,
-  body: z.object({
-    dispatch: DraftSoFar,
-    post: z.number().int().min(0).max(11),
-    result: ResultShape,
-    limit: z.number().int().min(1).max(5000).default(200),
-  }),
-  answer: z.object({ items: z.array(RecipientShape), more: z.boolean() }),
-});
 export const sendTest = endpoint({
   id: 'dispatches.test',
   summary: 'Send a test to one’s own mobile',

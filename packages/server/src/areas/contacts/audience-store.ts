@@ -58,23 +58,23 @@ export async function audienceClasses(r: Reader, a: Audience, by: AskedBy): Prom
   );
 }
 
-export type AudienceRow = SubjectRow & { e164: string; contact_id: string; name: string; id: number };
+export type AudienceRow = SubjectRow & { e164: string; contact_id: string; name: string; email: string; id: number };
 
-/** Some of one class of the audience, always in the same order, without those before `from`. */
+/** Some of one class of the audience, always in the same order: without the first `from` that follow the row `after`. */
 export async function audienceRows(
   r: Reader,
   a: Audience,
   by: AskedBy,
   of: SubjectRow,
-  from: number,
+  { after, from }: { after: number; from: number },
   limit: number,
 ): Promise<AudienceRow[]> {
   const columns = subjectColumns(by.emptyFields);
   const same = columns.same(of);
   const { sql, bind } = await audienceSql(r, a);
   return r.all(
-    `SELECT ${columns.select}, cn.e164, cn.contact_id, trim(c.first_name || ' ' || c.last_name) AS name, cn.id ${sql} AND ${same.sql} ORDER BY cn.id LIMIT ${limit} OFFSET ${from}`,
-    { ...bind, ...same.bind, numberId: by.numberId ?? '', now: by.now },
+    `SELECT ${columns.select}, cn.e164, cn.contact_id, trim(c.first_name || ' ' || c.last_name) AS name, c.email, cn.id ${sql} AND ${same.sql} AND cn.id > $after ORDER BY cn.id LIMIT ${limit} OFFSET ${from}`,
+    { ...bind, ...same.bind, after, numberId: by.numberId ?? '', now: by.now },
   );
 }
 

@@ -5,6 +5,7 @@ export {
   audienceRows,
   audienceSql,
   longestFields,
+  type AudienceRow,
   type AskedBy,
   type Audience,
 } from './audience-store.js';

@@ -69,6 +69,24 @@ export class Lists {
     });
   }
 
+  /** Puts people on a list, lot by lot; done again after a crash, it goes on. @returns how many were not on it before. */
+  async putAll(actor: Actor, businessId: string, id: string, lots: AsyncIterable<readonly string[]>): Promise<number> {
+    let added = 0;
+    for await (const lot of lots) added += (await this.p.db.write((w) => putOnList(w, businessId, id, lot))).length;
+    await this.p.db.write(async (w) => {
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'members changed',
+        objectKind: 'list',
+        objectId: id,
+        after: { added, removed: 0 },
+      });
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', id }));
+    });
+    return added;
+  }
+
   /** @throws Problem 404 */
   async known(r: Reader, businessId: string, id: string): Promise<ContactList> {
     const list = await listById(r, businessId, id);

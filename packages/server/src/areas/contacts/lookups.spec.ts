@@ -59,7 +59,7 @@ describe('lookups', () => {
       if (++n === 3) throw new Error('power cut');
       return real(key, e164);
     };
-    await o.app.lookups.start(o.admin, o.business, null, 'wish-of-mine');
+    await o.app.lookups.start(o.admin, o.business, {}, 'wish-of-mine');
     await o.later(60_000);
     for (const e164 of e164s) {
       expect(new Set(asked(e164)).size)
@@ -76,7 +76,7 @@ describe('lookups', () => {
   it('ask nothing that cannot be paid: the job pauses and says why', async () => {
     await strangers(4);
     await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = $1', [LOOKUP * 2]));
-    const { jobId } = await o.app.lookups.start(o.admin, o.business, null, 'wish-of-mine');
+    const { jobId } = await o.app.lookups.start(o.admin, o.business, {}, 'wish-of-mine');
     await o.settle();
     const job = await o.app.platform.db.one<{ state: string; error: string }>('SELECT * FROM job WHERE id = $1', [
       jobId,
@@ -89,5 +89,46 @@ describe('lookups', () => {
         .then(() => o.app.lookups.one(o.business, '+12125550100', 'call:1')),
     ).toBeRejectedWithError(/Top up first/);
     expect(o.outside.lookups.length).toBe(0);
+  });
+
+  describe('of some', () => {
+    const asks = async (wish: Parameters<typeof o.app.lookups.start>[2], key: string): Promise<string[]> => {
+      const before = o.outside.lookups.length;
+      const { numbers } = await o.app.lookups.estimate(o.business, wish);
+      await o.app.lookups.start(o.admin, o.business, wish, key);
+      await o.later(60_000);
+      const now = o.outside.lookups.slice(before).map((l) => l.e164);
+      expect(now.length).withContext('as many as were reckoned').toBe(numbers);
+      return now.sort();
+    };
+
+    it('ask about those on a list, and no others', async () => {
+      const [a = '', b = ''] = await strangers(4);
+      await o.app.platform.db.write(async (w) => {
+        const list = await o.app.lists.ensure(w, o.admin, o.business, 'Some', 'list');
+        for (const e164 of [a, b]) {
+          const { contactId } = await o.app.contacts.ensure(w, o.admin, o.business, e164, '');
+          await o.app.lists.join(w, list, contactId);
+        }
+      });
+      expect(await asks({ listId: await o.listId('Some') }, 'wish-1')).toEqual([a, b]);
+    });
+
+    it('ask about those a filter leaves, by words, by digits and by facets', async () => {
+      const [first = '', second = ''] = await strangers(3);
+      await o.app.platform.db.write((w) => o.app.contacts.ensure(w, o.admin, o.business, '+12125550177', 'Rosalind'));
+      expect(await asks({ filter: { q: 'rosal' } }, 'wish-1')).toEqual(['+12125550177']);
+      expect(await asks({ filter: { q: first.slice(-4) } }, 'wish-2')).toEqual([first]);
+      expect((await asks({ filter: { textable: 'unknown' } }, 'wish-3'))[0]).toBe(second);
+    });
+
+    it('ask about numbers that are named, again only where that is said', async () => {
+      const [a = '', b = ''] = await strangers(3);
+      expect(await asks({ e164s: [a, b] }, 'wish-1')).toEqual([a, b]);
+      await expectAsync(o.app.lookups.start(o.admin, o.business, { e164s: [a] }, 'wish-2')).toBeRejectedWithError(
+        /every answer is fresh/,
+      );
+      expect(await asks({ e164s: [a], again: true }, 'wish-3')).toEqual([a]);
+    });
   });
 });

@@ -1,3 +1,4 @@
+import { ContactFilter, type LookupScope as Whom } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatCents } from '@long-gate/core';
 import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
 import { z } from 'zod';
@@ -8,11 +9,24 @@ import type { Platform } from '../../platform/platform.js';
 import { Problem, refused } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
 import type { Contacts } from './contacts.js';
-import { countStale, staleNumbers } from './stale-store.js';
+import { countStale, staleNumbers, type LookupScope } from './stale-store.js';
 
 /** A little under the permitted 20 a second, so that no one-second window ever holds more, whatever the jitter. */
 const SPACING_MS = 56;
 const SLICE = 18;
+
+/** What a job carries: whose lines, and who asked for it. */
+const Lot = z.object({
+  listId: z.string().nullable(),
+  filter: ContactFilter.nullable().default(null),
+  e164s: z.array(z.string()).nullable().default(null),
+  askedBefore: z.number().nullable().default(null),
+  actor: ActorShape,
+});
+type Lot = z.infer<typeof Lot>;
+
+/** Whose lines are asked about; all where nothing is said. */
+type Wish = Partial<Whom>;
 
 /** Lets one call through every so often, for the whole process (wall time). */
 class Pacer {
@@ -34,16 +48,18 @@ export class Lookups {
     private readonly contacts: Contacts,
     private readonly businesses: Businesses,
   ) {
-    p.jobs.handle('lookups', z.object({ listId: z.string().nullable(), actor: ActorShape }), (payload, context) =>
-      this.slice(payload, context),
-    );
+    p.jobs.handle('lookups', Lot, (lot, context) => this.slice(lot, context));
+  }
+
+  private scopeOf({ again, listId = null, filter = null, e164s = null }: Wish): LookupScope {
+    return { listId, filter, e164s, askedBefore: again ? this.p.clock.now() : null };
   }
 
   async estimate(
     businessId: string,
-    listId: string | null,
+    wish: Wish,
   ): Promise<{ numbers: number; cost: number; seconds: number; balance: number }> {
-    const n = await countStale(this.p.db, businessId, listId, this.p.clock.now());
+    const n = await countStale(this.p.db, businessId, this.scopeOf(wish), this.p.clock.now());
     return {
       numbers: n,
       cost: n * DEFAULT_PRICES.lookup,
@@ -52,25 +68,26 @@ export class Lookups {
     };
   }
 
-  async start(
-    actor: Actor,
-    businessId: string,
-    listId: string | null,
-    key: string,
-  ): Promise<{ jobId: string; numbers: number }> {
-    const e = await this.estimate(businessId, listId);
-    if (e.numbers === 0) throw refused('No number needs asking about: every answer is fresh.');
+  async start(actor: Actor, businessId: string, wish: Wish, key: string): Promise<{ jobId: string; numbers: number }> {
+    const jobKey = idFrom('lku', businessId, key);
+    const known = await this.p.jobs.idOf(this.p.db, jobKey);
+    const e = await this.estimate(businessId, wish);
+    if (known !== undefined) return { jobId: known, numbers: e.numbers };
+    if (e.numbers === 0)
+      throw refused(
+        wish.again ? 'Nobody is left to be asked about.' : 'No number needs asking about: every answer is fresh.',
+      );
     if (e.balance < DEFAULT_PRICES.lookup)
       throw refused('The balance does not reach for a single lookup. Top up first.', [
         { field: 'balance', message: 'Top up first.' },
       ]);
-    const jobKey = idFrom('lku', businessId, key);
+    const lot: Lot = { ...this.scopeOf(wish), actor: { id: actor.id, name: actor.name } };
     await this.p.db.write(async (w) => {
       await this.p.jobs.add(w, {
         kind: 'lookups',
         businessId,
-        payload: { listId, actor: { id: actor.id, name: actor.name } },
-        title: `Lookups of ${e.numbers.toLocaleString('en-US')} numbers`,
+        payload: lot,
+        title: e.numbers === 1 ? 'Lookup of one number' : `Lookups of ${e.numbers.toLocaleString('en-US')} numbers`,
         total: e.numbers,
         key: jobKey,
       });
@@ -113,13 +130,13 @@ export class Lookups {
   }
 
   /** About a second's worth of lookups; answers and their price are kept in one transaction. */
-  private async slice(payload: { listId: string | null; actor: Actor }, context: JobContext): Promise<JobOutcome> {
+  private async slice(lot: Lot, context: JobContext): Promise<JobOutcome> {
     const { job } = context;
-    const rows = await staleNumbers(this.p.db, job.businessId, payload.listId, this.p.clock.now(), SLICE);
+    const rows = await staleNumbers(this.p.db, job.businessId, lot, this.p.clock.now(), SLICE);
     if (rows.length === 0)
       return {
         done: true,
-        result: `${job.doneCount.toLocaleString('en-US')} numbers looked up for ${formatCents(job.doneCount * DEFAULT_PRICES.lookup)}`,
+        result: `${job.doneCount === 1 ? 'one number' : `${job.doneCount.toLocaleString('en-US')} numbers`} looked up for ${formatCents(job.doneCount * DEFAULT_PRICES.lookup)}`,
       };
     const short = await this.shortOf(job.businessId, rows.length);
     if (short !== '') return this.pause(job, short);

@@ -120,6 +120,26 @@ function wordCondition(w: Words): string {
     : `(instr(cn.sort_name, $needle) > 0 OR EXISTS (SELECT 1 FROM contact c WHERE c.id = cn.contact_id AND (instr(lower(c.first_name || ' ' || c.last_name), $needle) > 0 OR instr(lower(c.email), $needle) > 0)))`;
 }
 
+/** That a contact number `cn` of a business is among those a filter leaves, for statements that take no page of them. */
+export function among(r: Reader, f: ContactFilter, bind: Record<string, unknown>): string {
+  const parts = conditions(f, bind);
+  const words = wordsOf(f);
+  if (words) {
+    bind['needle'] = words.needle;
+    parts.push(wordCondition(words));
+    if (words.trigrams) {
+      const { id, where, value } = found(r, words, words.trigrams);
+      bind['found'] = value;
+      parts.push(`cn.id IN (SELECT ${id} FROM contact_search s WHERE ${where})`);
+    }
+  }
+  if (f.list) {
+    bind['list'] = f.list;
+    parts.push(ON_LIST);
+  }
+  return parts.join(' AND ');
+}
+
 const ON_LIST = 'EXISTS (SELECT 1 FROM list_member m WHERE m.list_id = $list AND m.contact_id = cn.contact_id)';
 
 /**

@@ -51,8 +51,8 @@ export function contactsRoutes(
     await contacts.decideFaults(person, params.businessId, body.e164, body.tryAgain);
     return api.DONE;
   });
-  serve(router, api.estimateLookups, ({ params, body }) => lookups.estimate(params.businessId, body.listId));
+  serve(router, api.estimateLookups, ({ params, body }) => lookups.estimate(params.businessId, body));
   serve(router, api.startLookups, ({ params, body, person, key }) =>
-    lookups.start(person, params.businessId, body.listId, key),
+    lookups.start(person, params.businessId, body, key),
   );
 }

@@ -1,35 +1,59 @@
 import { DEFAULT_TEXTABILITY } from '@long-gate/core';
-import type { Reader } from '../../platform/db.js';
+import { jsonRows, type Reader } from '../../platform/db.js';
+import type { LookupScope as Whom } from '@long-gate/contracts';
+import { among } from './page-store.js';
 
 const DAY_MS = 86_400_000;
 
+/** Whose lines are asked about; all where nothing is said. */
+export interface LookupScope {
+  listId: string | null;
+  filter: Whom['filter'];
+  e164s: string[] | null;
+  /** Also about those whose answer is still good: about all that were not asked since this moment. */
+  askedBefore: number | null;
+}
+
 /** Whose answer has gone stale, or never was: two stretches of the index by when a number was looked up. */
-function scope(listId: string | null): { never: string; stale: string } {
+function stretches(
+  r: Reader,
+  businessId: string,
+  s: LookupScope,
+  now: number,
+): { never: string; bind: Record<string, unknown>; stale: string; staleBind: Record<string, unknown> } {
   const term = DEFAULT_TEXTABILITY.staleDays * DAY_MS;
   const shortTerm = DEFAULT_TEXTABILITY.staleUnreachableDays * DAY_MS;
-  const on =
-    listId === null
-      ? ''
-      : ' AND EXISTS (SELECT 1 FROM list_member m WHERE m.list_id = $listId AND m.contact_id = cn.contact_id)';
+  const bind: Record<string, unknown> = { businessId };
+  const parts = ['cn.business_id = $businessId'];
+  if (s.listId !== null) {
+    bind['listId'] = s.listId;
+    parts.push('EXISTS (SELECT 1 FROM list_member m WHERE m.list_id = $listId AND m.contact_id = cn.contact_id)');
+  }
+  if (s.filter !== null) parts.push(among(r, s.filter, bind) || 'TRUE');
+  if (s.e164s !== null) {
+    bind['e164s'] = jsonRows(s.e164s);
+    parts.push('cn.e164 IN (SELECT value FROM jsonb_each($e164s))');
+  }
+  const from = `FROM contact_number cn WHERE ${parts.join(' AND ')}`;
   return {
-    never: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.looked_up_at IS NULL${on}`,
-    // The shorter term first: only what is older than that can be stale at all.
-    stale: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.looked_up_at < $now - ${shortTerm} AND cn.looked_up_at < $now - (CASE WHEN cn.reachable THEN ${term} ELSE ${shortTerm} END)${on}`,
+    bind,
+    never: `${from} AND cn.looked_up_at IS NULL`,
+    staleBind: { ...bind, now: s.askedBefore ?? now },
+    stale:
+      s.askedBefore === null
+        ? // The shorter term first: only what is older than that can be stale at all.
+          `${from} AND cn.looked_up_at < $now - ${shortTerm} AND cn.looked_up_at < $now - (CASE WHEN cn.reachable THEN ${term} ELSE ${shortTerm} END)`
+        : `${from} AND cn.looked_up_at < $now`,
   };
 }
 
-const bindOf = (businessId: string, listId: string | null): Record<string, unknown> => ({
-  businessId,
-  ...(listId === null ? {} : { listId }),
-});
-
 /** How many contact numbers would be asked about. */
-export async function countStale(r: Reader, businessId: string, listId: string | null, now: number): Promise<number> {
-  const { never, stale } = scope(listId);
-  const row = await r.one<{ n: number }>(`SELECT (SELECT count(*) ${never}) + (SELECT count(*) ${stale}) AS n`, {
-    ...bindOf(businessId, listId),
-    now,
-  });
+export async function countStale(r: Reader, businessId: string, s: LookupScope, now: number): Promise<number> {
+  const { never, stale, staleBind } = stretches(r, businessId, s, now);
+  const row = await r.one<{ n: number }>(
+    `SELECT (SELECT count(*) ${never}) + (SELECT count(*) ${stale}) AS n`,
+    staleBind,
+  );
   return row?.n ?? 0;
 }
 
@@ -37,18 +61,15 @@ export async function countStale(r: Reader, businessId: string, listId: string |
 export async function staleNumbers(
   r: Reader,
   businessId: string,
-  listId: string | null,
+  s: LookupScope,
   now: number,
   limit: number,
 ): Promise<string[]> {
-  const { never, stale } = scope(listId);
-  const fresh = await r.all<{ e164: string }>(`SELECT cn.e164 ${never} LIMIT ${limit}`, bindOf(businessId, listId));
+  const { never, bind, stale, staleBind } = stretches(r, businessId, s, now);
+  const fresh = await r.all<{ e164: string }>(`SELECT cn.e164 ${never} LIMIT ${limit}`, bind);
   const old =
     fresh.length === limit
       ? []
-      : await r.all<{ e164: string }>(`SELECT cn.e164 ${stale} LIMIT ${limit - fresh.length}`, {
-          ...bindOf(businessId, listId),
-          now,
-        });
+      : await r.all<{ e164: string }>(`SELECT cn.e164 ${stale} LIMIT ${limit - fresh.length}`, staleBind);
   return [...fresh, ...old].map((x) => x.e164);
 }

@@ -9,6 +9,7 @@ import { GatePreview } from './gate-preview.js';
 import { HandOver } from './hand-over.js';
 import { TEXT_COUNTS } from './kept-counts-store.js';
 import { tellDispatch } from './matters.js';
+import { PeopleBehind } from './people-behind.js';
 import { Receipts } from './receipts.js';
 import { dispatchRoutes } from './routes.js';
 import { Scheduling } from './scheduling.js';
@@ -30,9 +31,10 @@ export function dispatchArea(
   portRunbook.askDelivered((r, businessId, numberId, since) => texts.deliveredSince(r, businessId, numberId, since));
   p.keptCounts.add(...TEXT_COUNTS);
   tellDispatch(p, drafts);
+  const behind = new PeopleBehind(p, preview, lists, lookups);
   const scheduling = new Scheduling(p, businesses, drafts, preview, sending);
   const dispatchCalendar = new DispatchCalendar(p, businesses, drafts);
-  dispatchRoutes(router, p, contacts, drafts, preview, sending, scheduling, dispatchCalendar);
-  return { texts, handOver, drafts, preview, sending, scheduling, dispatchCalendar };
+  dispatchRoutes(router, p, { contacts, drafts, preview, behind, sending, scheduling, dispatchCalendar });
+  return { texts, handOver, drafts, preview, behind, sending, scheduling, dispatchCalendar };
 }
 export type DispatchArea = ReturnType<typeof dispatchArea>;

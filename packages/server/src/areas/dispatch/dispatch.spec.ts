@@ -175,7 +175,7 @@ describe('dispatch', () => {
       w.run(`UPDATE contact_number SET looked_up_at = NULL, textable = 'unknown' WHERE e164 = $1`, [people[3]]),
     );
     const id = await send();
-    await o.app.lookups.start(o.admin, o.business, null, 'lookup-now');
+    await o.app.lookups.start(o.admin, o.business, {}, 'lookup-now');
     for (let i = 0; i < 20 && (await counts(id))['held']; i++) {
       await o.settle();
       await new Promise((r) => setTimeout(r, 120));

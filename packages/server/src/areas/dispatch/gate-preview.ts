@@ -1,4 +1,4 @@
-import type { Preview, Recipient, When } from '@long-gate/contracts';
+import type { Preview, When } from '@long-gate/contracts';
 import {
   blocks,
   composeText,
@@ -15,11 +15,12 @@ import {
   paceFor,
   planDispatch,
   postNo,
-  REASONS,
   reviewText,
   segmentText,
+  type Allowance,
   type CarrierKind,
   type Finding,
+  type GateRules,
   type HoursRules,
   type MergeField,
   type MessageFacts,
@@ -32,9 +33,9 @@ import type { Platform } from '../../platform/platform.js';
 import {
   audienceClasses,
   audienceMemberships,
-  audienceRows,
   longestFields,
   subjectOf,
+  type AskedBy,
   type Audience,
   type SubjectRow,
 } from '../contacts/index.js';
@@ -63,6 +64,23 @@ export interface Prepared {
   typical: number;
   unitsWorst: number;
   encoding: string;
+}
+
+/** What a dispatch is judged by at a moment. */
+export interface Judging {
+  prepared: Prepared;
+  /** The zone of the business. */
+  zone: string;
+  /** When it would begin, where a time was chosen for it. */
+  begins: number | null;
+  now: number;
+  rules: GateRules;
+  allowance: Allowance;
+  audience: Audience;
+  by: AskedBy;
+  /** The audience by how the posts see it, and the same as the gate reads it. */
+  rows: (SubjectRow & { n: number })[];
+  classes: SubjectClass[];
 }
 
 /** What a draft would do if it were sent now: who passes each post, who is held and stopped, what it costs. */
@@ -152,10 +170,10 @@ export class GatePreview {
   }
 
   /**
-   * Groups the audience by the columns the posts read and judges each class once.
+   * Everything a dispatch is judged by, and its audience by classes.
    * @param when as it would be at a time chosen for it; null for now.
    */
-  async preview(businessId: string, d: DispatchDraft, when: When | null = null): Promise<Preview> {
+  async judging(businessId: string, d: DispatchDraft, when: When | null): Promise<Judging> {
     const r = this.p.db;
     const ready = await this.prepare(r, businessId, d);
     const prepared = { ...ready, facts: { ...ready.facts, notBefore: when?.zone === 'own' ? when.local : null } };
@@ -166,12 +184,23 @@ export class GatePreview {
     const rules = { ...now, at: begins ?? now.at };
     const allowance = await this.texts.allowance(r, businessId, prepared.sender);
     const audience = this.audience(businessId, d);
-    const rows = await audienceClasses(r, audience, {
-      numberId: d.numberId,
-      emptyFields: prepared.emptyFields,
-      now: rules.at,
-    });
+    const by = { numberId: d.numberId, emptyFields: prepared.emptyFields, now: rules.at };
+    const rows = await audienceClasses(r, audience, by);
     const classes: SubjectClass[] = rows.map((row) => ({ subject: subjectOf(row), count: row.n }));
+    return { prepared, zone, begins, now: now.at, rules, allowance, audience, by, rows, classes };
+  }
+
+  /**
+   * Groups the audience by the columns the posts read and judges each class once.
+   * @param when as it would be at a time chosen for it; null for now.
+   */
+  async preview(businessId: string, d: DispatchDraft, when: When | null = null): Promise<Preview> {
+    const r = this.p.db;
+    const { prepared, zone, begins, now, rules, allowance, audience, classes } = await this.judging(
+      businessId,
+      d,
+      when,
+    );
     const counts = judgeClasses(classes, prepared.facts, rules, allowance);
     const memberships = await audienceMemberships(r, audience);
     const lanes: Record<CarrierKind, number> = { A: 0, B: 0, C: 0 };
@@ -203,7 +232,7 @@ export class GatePreview {
       classes: classes.length,
       reach: counts.pass + counts.hold,
       costAtMost: (counts.pass + counts.hold) * prepared.facts.segments * DEFAULT_PRICES.segment,
-      later: when && begins !== null ? this.later(when, begins, zone, now.at, alive, rules.hours) : null,
+      later: when && begins !== null ? this.later(when, begins, zone, now, alive, rules.hours) : null,
     };
   }
 
@@ -256,56 +285,6 @@ export class GatePreview {
     }
     return { at, held: chosen.held, heldUntil: chosen.until, better };
   }
-
-  /** Who is behind a count: the classes that have this verdict, and of them only so many as are asked for. */
-  async people(
-    businessId: string,
-    d: DispatchDraft,
-    post: number,
-    result: 'pass' | 'hold' | 'stop',
-    limit: number,
-  ): Promise<{ items: Recipient[]; more: boolean }> {
-    const r = this.p.db;
-    const prepared = await this.prepare(r, businessId, d);
-    const rules = await this.texts.rules(r, businessId);
-    const allowance = await this.texts.allowance(r, businessId, prepared.sender);
-    const audience = this.audience(businessId, d);
-    const by = { numberId: d.numberId, emptyFields: prepared.emptyFields, now: rules.at };
-    const rows = await audienceClasses(r, audience, by);
-    const classes = rows.map((row) => ({ subject: subjectOf(row), count: row.n }));
-    const items: Recipient[] = [];
-    // Class by class as the preview judges them, so that the allowance runs out at the same place.
-    for (const { index, from, count, verdict } of judgeStretches(classes, prepared.facts, rules, allowance)) {
-      if (verdict.result !== result || (result !== 'pass' && verdict.post !== post)) continue;
-      const of = rows[index];
-      if (!of) continue;
-      if (items.length === limit) return { items, more: true };
-      const wanted = Math.min(count, limit - items.length);
-      const reason = verdict.reason ? REASONS[verdict.reason] : null;
-      for (const row of await audienceRows(r, audience, by, of, from, wanted))
-        items.push({
-          contactId: row.contact_id,
-          name: row.name,
-          e164: row.e164,
-          result: verdict.result,
-          post: verdict.post,
-          why: reason?.why ?? 'passes',
-          lift: reason?.lift ?? '',
-          until: verdict.until,
-          answers: verdict.answers,
-          onFile: onFile(row),
-        });
-      if (wanted < count) return { items, more: true };
-    }
-    return { items, more: false };
-  }
 }
 
 const listed = (names: string): string[] => (names === '' ? [] : names.split(','));
-
-function onFile(row: SubjectRow): string {
-  const said = (['conversational', 'informational', 'promotional'] as const)
-    .map((p) => [p, row[`consent_${p}`]] as const)
-    .filter(([, s]) => s !== 'none');
-  return said.length === 0 ? 'nothing' : said.map(([p, s]) => `${p} ${s}`).join(', ');
-}

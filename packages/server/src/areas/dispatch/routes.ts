@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
 import { clientAddress } from '../../platform/http/client-address.js';
@@ -9,24 +10,49 @@ import type { Drafts } from './drafts.js';
 import type { Scheduling } from './scheduling.js';
 import type { GatePreview } from './gate-preview.js';
 import { messagesOf } from './messages.js';
+import type { PeopleBehind } from './people-behind.js';
 import type { Sending } from './sending.js';
 
 export function dispatchRoutes(
   router: Router,
   p: Platform,
-  contacts: Contacts,
-  drafts: Drafts,
-  preview: GatePreview,
-  sending: Sending,
-  scheduling: Scheduling,
-  calendar: DispatchCalendar,
+  {
+    contacts,
+    drafts,
+    preview,
+    behind,
+    sending,
+    scheduling,
+    dispatchCalendar: calendar,
+  }: {
+    contacts: Contacts;
+    drafts: Drafts;
+    preview: GatePreview;
+    behind: PeopleBehind;
+    sending: Sending;
+    scheduling: Scheduling;
+    dispatchCalendar: DispatchCalendar;
+  },
 ): void {
   // The fixed addresses come before `/:id`.
   serve(router, api.previewDispatch, ({ params, body: { when, ...draft } }) =>
     preview.preview(params.businessId, draft, when),
   );
-  serve(router, api.previewPeople, ({ params, body }) =>
-    preview.people(params.businessId, body.dispatch, body.post, body.result, body.limit),
+  serve(router, api.previewPeople, ({ params, body: { cursor, limit, ...which } }) =>
+    behind.page(params.businessId, which, cursor, limit),
+  );
+  serve(router, api.previewPeopleFile, ({ params, body, ctx }) => {
+    ctx.attachment('people.csv');
+    ctx.type = 'text/csv; charset=utf-8';
+    ctx.body = Readable.from(behind.csv(params.businessId, body));
+    return Promise.resolve('');
+  });
+  serve(router, api.estimateBehind, ({ params, body }) => behind.estimate(params.businessId, body));
+  serve(router, api.lookUpBehind, ({ params, body, person, key }) =>
+    behind.lookUp(person, params.businessId, body, key),
+  );
+  serve(router, api.tagBehind, ({ params, body: { tag, ...which }, person }) =>
+    behind.tag(person, params.businessId, which, tag),
   );
   serve(router, api.listDispatches, ({ params, query }) => drafts.page(params.businessId, query));
   serve(router, api.countDispatches, ({ params }) => drafts.counts(params.businessId));

@@ -41,6 +41,22 @@ export class Api {
     endpoint: Endpoint<P, Q, B, R>,
     call: Call<z.input<P>, z.input<Q>, z.input<B>> = {},
   ): Promise<z.output<R>> {
+    return (await (await this.fetch(endpoint, call)).json().catch(() => ({}))) as z.output<R>;
+  }
+
+  /** The same where the answer is a file. @throws ApiProblem when the server refuses or cannot be reached. */
+  async file<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
+    endpoint: Endpoint<P, Q, B, R>,
+    call: Call<z.input<P>, z.input<Q>, z.input<B>> = {},
+  ): Promise<Blob> {
+    return (await this.fetch(endpoint, call)).blob();
+  }
+
+  /** An answer that is none of a refusal. */
+  private async fetch<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
+    endpoint: Endpoint<P, Q, B, R>,
+    call: Call<z.input<P>, z.input<Q>, z.input<B>>,
+  ): Promise<Response> {
     const headers: Record<string, string> = { 'x-csrf-token': this.csrf };
     if (call.version !== undefined) headers['if-match'] = `"${call.version}"`;
     const withBody = endpoint.method !== 'GET';
@@ -66,9 +82,12 @@ export class Api {
     }
     // Only a fault leaves open whether it was done: pressed again, it is the same wish.
     if (wish && response.status < 500) this.wishes.settled(wish);
-    const answer: unknown = await response.json().catch(() => ({}));
     if (!response.ok) {
-      const p = answer as { code?: string; detail?: string; fields?: { field: string; message: string }[] };
+      const p = (await response.json().catch(() => ({}))) as {
+        code?: string;
+        detail?: string;
+        fields?: { field: string; message: string }[];
+      };
       throw new ApiProblem(
         response.status,
         p.code ?? 'fault',
@@ -76,7 +95,7 @@ export class Api {
         p.fields ?? [],
       );
     }
-    return answer as z.output<R>;
+    return response;
   }
 
   /** What was begun and has no answer belongs to whoever began it. */

@@ -201,6 +201,22 @@ describe('a contact', () => {
     expect(p.text()).toContain('Try it again');
   });
 
+  it('has its line looked up again, for what one lookup costs', async () => {
+    await open();
+    Object.assign(p.api.answers, {
+      'lookups.estimate': ({ body }: Asked) => ({
+        numbers: (body as { again: boolean }).again ? 1 : 0,
+        cost: 5500,
+        seconds: 1,
+        balance: 9_000_000,
+      }),
+      'lookups.start': { jobId: 'job_1', numbers: 1 },
+    });
+    await p.press('Look it up again…');
+    expect(p.questions.at(-1)?.title).toBe('Look up this number again?');
+    expect(p.api.of('lookups.start').map((a) => a.body)).toEqual([{ e164s: ['+12015550171'], again: true }]);
+  });
+
   it('is only read by a viewer', async () => {
     await open('viewer');
     expect(p.text()).not.toContain('They asked us to stop');

@@ -28,6 +28,7 @@ import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
 import { MomentPipe, PhonePipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
+import { LookUp } from '../../parts/look-up';
 import { Unfold } from '../../parts/unfold';
 import { ContactStore } from './contact.store';
 import { ListField } from './list-field';
@@ -120,6 +121,11 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
                 ? 'never looked up'
                 : c.number.lineType + (c.number.carrier ? ', ' + c.number.carrier : '')
             }}
+            @if (store.session.mayEdit()) {
+              <button type="button" matButton class="plain" [disabled]="store.acting.busy()" (click)="lookUp()">
+                {{ c.number.lookedUpAt === null ? 'Look it up…' : 'Look it up again…' }}
+              </button>
+            }
           </dd>
           @if (c.number.lookedUpAt) {
             <dt>Looked up</dt>
@@ -292,6 +298,7 @@ export class ContactDocket {
   readonly closed = output();
   protected readonly store = inject(ContactStore);
   private readonly confirm = inject(Confirm);
+  private readonly lookups = inject(LookUp);
   protected readonly ways = WAYS.map((value) => ({ value, label: value }));
   protected readonly names = {
     firstName: 'First name',
@@ -358,6 +365,9 @@ export class ContactDocket {
   }
   protected async done(): Promise<void> {
     if (await this.saving.flush()) this.editing.set(false);
+  }
+  protected async lookUp(): Promise<void> {
+    await this.lookups.ask(this.store.acting, this.store.lookup());
   }
   protected async wish(): Promise<void> {
     const yes = await this.confirm.ask({

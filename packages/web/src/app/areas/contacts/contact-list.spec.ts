@@ -31,6 +31,7 @@ const row = (i: number) => ({
 });
 /** So many match in all; the server gives a hundred at a time. */
 const ALL = 2500;
+const FEE = { numbers: 1, cost: 5500, seconds: 1, balance: 9_000_000 };
 
 describe('the list of contacts', () => {
   let p: OpenPage;
@@ -192,6 +193,41 @@ describe('the list of contacts', () => {
     expect(bar()).withContext('nothing to do with nobody').not.toContain('Put on');
     await p.press('choose all 2,500 that match');
     expect(bar()).toContain('All 2,500 that match chosen');
+  });
+
+  describe('looks up', () => {
+    const fees = {
+      'lookups.estimate': ({ body }: Asked) => {
+        const again = (body as { again?: boolean }).again ?? false;
+        return { numbers: again ? 2 : 0, cost: again ? 11_000 : 0, seconds: 1, balance: 9_000_000 };
+      },
+      'lookups.start': { jobId: 'job_1', numbers: 2 },
+    };
+    const begun = (): unknown[] => p.api.of('lookups.start').map((a) => a.body);
+
+    it('those chosen one by one, and says where every answer is still good', async () => {
+      await open({}, fees);
+      await choose(/Wren0 Eide/);
+      await choose(/Wren2 Eide/);
+      await p.press('Look up…');
+      expect(p.questions.map((q) => [q.title, q.line.includes('Every answer is still good.')])).toEqual([
+        ['Look up 2 numbers again?', true],
+      ]);
+      expect(begun()).toEqual([{ e164s: ['+12015551000', '+12015551002'], again: true }]);
+      expect(bar()).withContext('nobody is chosen any more').toBe('');
+    });
+
+    it('all that match, by their filters', async () => {
+      await open({ at: '/page?textable=yes&list=lst_1' }, { ...fees, 'lookups.estimate': { ...FEE, numbers: 40 } });
+      await choose(/all \d+ shown/);
+      await p.press(/choose all 2,500/);
+      p.yes = false;
+      await p.press('Look up…');
+      expect(begun()).withContext('declined').toEqual([]);
+      p.yes = true;
+      await p.press('Look up…');
+      expect(begun()).toEqual([{ filter: { textable: 'yes', list: 'lst_1' }, again: false }]);
+    });
   });
 
   it('lets nobody choose who may only look', async () => {

@@ -2,8 +2,10 @@ import { computed, resource } from '@angular/core';
 import {
   changeMatching,
   contactFacets,
+  estimateLookups,
   exportContacts,
   listContacts,
+  startLookups,
   type ContactList,
   type ContactRow,
   type ContactSort,
@@ -85,6 +87,19 @@ export const ContactListStore = signalStore(
         : await store._changeMembers(list, change, ids);
       if (done) store.setChoosing(false);
       return done;
+    },
+    /** What asking about the lines of those chosen costs, and how it begins. */
+    lookups: () => {
+      const { sort: _, ...filter } = asked(store.filters());
+      const narrowed = Object.keys(filter).length > 0;
+      const picked = new Set(store.picked());
+      const e164s = store.rows().flatMap((c) => (picked.has(c.id) ? [c.number.e164] : []));
+      const whom = store.whole() ? { filter: narrowed ? filter : null } : { e164s };
+      return {
+        estimate: (again: boolean) =>
+          store._api.call(estimateLookups, { params: store._at(), body: { ...whom, again } }),
+        start: (again: boolean) => store._api.call(startLookups, { params: store._at(), body: { ...whom, again } }),
+      };
     },
     file: () => {
       const { open: _, ...query } = store.address();

@@ -11,6 +11,7 @@ import { readOf } from '../../parts/form/control-state';
 import { text } from '../../parts/form/controls';
 import { CountPipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
+import { LookUp } from '../../parts/look-up';
 import { List } from '../../parts/list/list';
 import { SelectionBar } from '../../parts/list/selection-bar';
 import { Cell } from '../../parts/table/cell';
@@ -112,6 +113,7 @@ function lineOf(c: ContactRow): string {
             }
           }
         </form>
+        <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="lookUp()">Look up…</button>
       </lg-selection-bar>
       <lg-table
         name="contacts"
@@ -179,6 +181,7 @@ function lineOf(c: ContactRow): string {
 export class ContactListPage {
   protected readonly store = inject(ContactListStore);
   private readonly confirm = inject(Confirm);
+  private readonly lookups = inject(LookUp);
   /** The list or tag that those chosen are put on or taken off. */
   protected readonly wanted = text();
   protected readonly name = readOf(
@@ -232,6 +235,9 @@ export class ContactListPage {
     },
   ];
 
+  protected async lookUp(): Promise<void> {
+    if (await this.lookups.ask(this.store.acting, this.store.lookups())) this.store.setChoosing(false);
+  }
   protected async change(change: ListChange['change']): Promise<void> {
     const name = this.listWanted()?.name ?? this.name();
     if (name === '' || this.store.acting.busy()) return;

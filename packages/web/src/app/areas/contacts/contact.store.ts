@@ -1,5 +1,14 @@
 import { computed } from '@angular/core';
-import { decideFaults, editContact, getContact, listLedger, recordWish, type ContactRow } from '@long-gate/contracts';
+import {
+  decideFaults,
+  editContact,
+  estimateLookups,
+  getContact,
+  listLedger,
+  recordWish,
+  startLookups,
+  type ContactRow,
+} from '@long-gate/contracts';
 import { PURPOSES } from '@long-gate/core';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
@@ -62,6 +71,14 @@ export const ContactStore = signalStore(
         await _api.call(recordWish, { params: _at(), body: { ...body, e164, purposes: [...PURPOSES] } });
         acting.done('Recorded. Nothing more is sent to them.');
         return true;
+      },
+      /** What asking about this line costs, and how it begins. */
+      lookup: () => {
+        const e164s = [known()?.number.e164 ?? ''];
+        return {
+          estimate: (again: boolean) => _api.call(estimateLookups, { params: _at(), body: { e164s, again } }),
+          start: (again: boolean) => _api.call(startLookups, { params: _at(), body: { e164s, again } }),
+        };
       },
       /** Ends the review of a number that was held after three faults. */
       decideFaults: (e164: string, tryAgain: boolean) =>

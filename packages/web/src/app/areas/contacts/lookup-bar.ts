@@ -1,9 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatButtonModule } from '@angular/material/button';
-import { formatAmount } from '@long-gate/core';
-import { Confirm } from '../../parts/confirm';
 import { CountPipe, MoneyPipe } from '../../parts/format';
+import { durationOf, LookUp } from '../../parts/look-up';
 import { LookupsStore } from './lookups.store';
 
 /** Numbers that were never asked about, what asking costs, and the lookups under way. */
@@ -72,26 +71,14 @@ import { LookupsStore } from './lookups.store';
 })
 export class LookupBar {
   protected readonly store = inject(LookupsStore);
-  private readonly confirm = inject(Confirm);
+  private readonly lookUp = inject(LookUp);
 
+  protected readonly duration = durationOf;
   protected left(j: { done: number; total: number }): string {
-    return `about ${this.duration(Math.ceil((j.total - j.done) * 0.056))} left at 18 a second`;
-  }
-  protected duration(seconds: number): string {
-    return seconds < 90 ? `${seconds} seconds` : `${Math.round(seconds / 60)} minutes`;
+    return `about ${durationOf(Math.ceil((j.total - j.done) * 0.056))} left at 18 a second`;
   }
   protected async start(): Promise<void> {
-    const e = this.store.estimate.value();
-    if (!e || this.store.acting.busy()) return;
-    const short =
-      e.cost > e.balance
-        ? ` The balance of ${formatAmount(e.balance)} will not reach; the job pauses where it ends.`
-        : '';
-    const yes = await this.confirm.ask({
-      title: `Look up ${e.numbers.toLocaleString('en-US')} numbers?`,
-      line: `${formatAmount(e.cost)} in all, charged as answers come; nothing monthly. About ${this.duration(e.seconds)} at the permitted pace. Answered lookups are not refunded.${short}`,
-      yes: `Look up for ${formatAmount(e.cost)}`,
-    });
-    if (yes) await this.store.start();
+    const { acting, estimateOf, start } = this.store;
+    await this.lookUp.ask(acting, { estimate: estimateOf, start });
   }
 }

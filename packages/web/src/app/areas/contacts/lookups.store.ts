@@ -19,7 +19,8 @@ export const LookupsStore = signalStore(
   })),
   withComputed(({ _jobs }) => ({ job: computed(() => _jobs().find((j) => j.kind === 'lookups') ?? null) })),
   withMethods(({ _api, _at, acting }) => ({
-    start: () => acting.did(() => _api.call(startLookups, { params: _at(), body: {} })),
+    estimateOf: (again: boolean) => _api.call(estimateLookups, { params: _at(), body: { again } }),
+    start: (again: boolean) => _api.call(startLookups, { params: _at(), body: { again } }),
     control: (id: string, wish: 'pause' | 'resume' | 'cancel') =>
       acting.did(() => _api.call(controlJob, { params: { ..._at(), id }, body: { wish } })),
   })),

@@ -12,12 +12,12 @@ import {
 import { DateTime } from 'luxon';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
-import { Router, RouterLink } from '@angular/router';
+import { Router } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { DispatchView, NumberView } from '@long-gate/contracts';
-import { formatCents, formatPhone, postLabel, postNo, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
+import { formatCents, formatPhone, PURPOSES, swapToGsm, type Finding } from '@long-gate/core';
 import { Chips, type Chip } from '../../parts/chips';
 import { Confirm } from '../../parts/confirm';
 import { Autosave, type Kept } from '../../parts/form/autosave';
@@ -27,27 +27,21 @@ import { flag, text } from '../../parts/form/controls';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
-import { GateStrip } from '../../parts/gate-strip';
 import { History } from '../../parts/history';
 import { PageTitle } from '../../parts/page-title';
-import { Cell } from '../../parts/table/cell';
-import type { Column } from '../../parts/table/column';
-import { Table } from '../../parts/table/table';
 import { DraftStore, draftOf, type Draft } from './draft.store';
 import { NOW, WhenField, whenOf, type Chosen } from './when-field';
 import { GateDrawing } from './gate-drawing';
 import { HourStrip } from './hour-strip';
+import { PeopleBehind } from './people-behind';
+import type { CountOf } from './people-behind.store';
 import { TextEditor } from './text-editor/text-editor';
-
-type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
 
 /** Write, check, preview the gate, test, send. */
 @Component({
   selector: 'lg-compose',
   imports: [
-    Cell,
     Chips,
-    Table,
     Saved,
     Conflicts,
     MatCheckboxModule,
@@ -56,12 +50,11 @@ type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
     ReactiveFormsModule,
     PageTitle,
     TextField,
-    RouterLink,
     TextEditor,
     GateDrawing,
     HourStrip,
     WhenField,
-    GateStrip,
+    PeopleBehind,
     History,
     CountPipe,
     MoneyPipe,
@@ -117,15 +110,6 @@ type Person = ReturnType<InstanceType<typeof DraftStore>['rows']>[number];
     .grouped {
       margin-top: 14px;
     }
-    .who {
-      display: flex;
-      gap: 14px;
-      align-items: baseline;
-      border-top: 1px solid var(--hairline);
-      padding-top: 10px;
-      margin-top: 4px;
-      flex-wrap: wrap;
-    }
     @media (max-width: 900px) {
       .sheet {
         grid-template-columns: 1fr;
@@ -171,15 +155,11 @@ export class Compose {
   protected readonly busy = this.store.acting.busy;
   protected readonly chosen = this.store.booked;
   protected readonly shown = this.store.shown;
-  protected readonly key = (r: Person): string => r.e164;
-  protected readonly columns: readonly Column<Person>[] = [
-    { id: 'contact', head: 'Contact', least: 120 },
-    { id: 'number', head: 'Number', width: 150, text: (r) => formatPhone(r.e164), face: 'mono' },
-    { id: 'gate', head: 'Their gate', width: 108 },
-    { id: 'why', head: 'Why', least: 140, text: (r) => r.why, face: (r) => r.result },
-    { id: 'lift', head: 'What would lift it', least: 140 },
-    { id: 'file', head: 'On file', least: 120, leaves: 1, text: (r) => r.onFile, face: 'soft' },
-  ];
+  /** The count that was opened, of what stands on the sheet. */
+  protected readonly behind = computed((): CountOf | null => {
+    const [which, dispatch] = [this.chosen(), this.store.asked()];
+    return which && dispatch && { ...which, dispatch };
+  });
   /** When the clock alone makes the preview untrue: somebody's hour comes, or somebody's closes. */
   protected readonly turnsAt = computed(() => {
     const c = this.shown()?.counts;
@@ -284,8 +264,6 @@ export class Compose {
   protected whyNot(n: { deciding: { why: string } | null }): string {
     return n.deciding ? ` (${n.deciding.why})` : '';
   }
-  protected readonly postLabel = postLabel;
-  protected readonly consentPost = postNo('consent');
   protected booked(): number {
     const c = this.chosen();
     const counts = this.shown()?.counts;

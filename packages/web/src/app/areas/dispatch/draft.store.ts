@@ -1,4 +1,4 @@
-import { computed, resource, signal } from '@angular/core';
+import { computed, signal } from '@angular/core';
 import {
   countDispatches,
   deleteDraft,
@@ -6,7 +6,6 @@ import {
   listLists,
   listNumbers,
   previewDispatch,
-  previewPeople,
   saveDispatch,
   scheduleDispatch,
   sendDispatch,
@@ -14,10 +13,9 @@ import {
   type DispatchView,
   type When,
 } from '@long-gate/contracts';
-import { signalStore, withComputed, withHooks, withMethods, withProps } from '@ngrx/signals';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
 import type { ApiProblem } from '../../api/api';
 import { lastChangeOf } from '../../parts/form/last-change';
-import { onTopics } from '../../parts/on-topics';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
@@ -60,7 +58,7 @@ export const DraftStore = signalStore(
     asked: signal<(Draft & { when: When | null }) | null>(null),
     booked: signal<Booked | null>(null),
   })),
-  withProps(({ _api, session, asked, booked }) => ({
+  withProps(({ _api, session, asked }) => ({
     _lists: liveResource(
       ['contacts'],
       () => session.businessId() || undefined,
@@ -84,21 +82,8 @@ export const DraftStore = signalStore(
       },
       ({ businessId, body }) => _api.call(previewDispatch, { params: { businessId }, body }),
     ),
-    people: resource({
-      params: () => {
-        const [which, dispatch] = [booked(), asked()];
-        if (!which || !dispatch) return undefined;
-        const { when: _, ...draft } = dispatch;
-        return { ...which, dispatch: draft };
-      },
-      loader: ({ params }) =>
-        _api.call(previewPeople, {
-          params: { businessId: session.businessId() },
-          body: { ...params, limit: 200 },
-        }),
-    }),
   })),
-  withComputed(({ _lists, _numbers, _counts, preview, people }) => {
+  withComputed(({ _lists, _numbers, _counts, preview }) => {
     const counts = computed(() => (_counts.hasValue() ? _counts.value() : undefined));
     let last: ReturnType<typeof preview.value> = undefined;
     return {
@@ -109,7 +94,6 @@ export const DraftStore = signalStore(
       efforts: computed(() => (counts()?.efforts ?? []).map((e) => e.value)),
       /** The gate's last answer; it stays while a newer one is on its way. */
       shown: computed(() => (last = (preview.hasValue() ? preview.value() : undefined) ?? last)),
-      rows: computed(() => (people.hasValue() ? people.value().items : [])),
     };
   }),
   withMethods(({ _api, _at, _about, acting, session }) => {
@@ -137,12 +121,5 @@ export const DraftStore = signalStore(
         acting.did(() => _api.call(scheduleDispatch, { params: of(), version, body: { ...when, ...confirmed } })),
       throwAway: () => acting.did(() => _api.call(deleteDraft, { params: of() })),
     };
-  }),
-  withHooks({
-    onInit({ booked, people }) {
-      onTopics(['contacts', 'consent'], () => {
-        if (booked()) people.reload();
-      });
-    },
   }),
 );

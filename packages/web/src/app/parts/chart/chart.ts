@@ -5,6 +5,7 @@ import { NgxEchartsDirective, provideEchartsCore } from 'ngx-echarts';
 import { Theme } from '../../frame/theme';
 import { Table } from '../table/table';
 import type { Column } from '../table/column';
+import { handOut, handOutFile } from '../hand-out';
 
 /** One row of numbers over the same steps as all others. */
 export interface Series {
@@ -165,24 +166,12 @@ export class Chart {
     if (url) handOut(url, `${this.fileName()}.png`);
   }
   protected numbers(): void {
-    const url = URL.createObjectURL(
-      new Blob([csvOf(this.stepName(), this.steps(), this.series())], { type: 'text/csv;charset=utf-8' }),
-    );
-    handOut(url, `${this.fileName()}.csv`);
-    setTimeout(() => {
-      URL.revokeObjectURL(url);
-    }, 1000);
+    const file = new Blob([csvOf(this.stepName(), this.steps(), this.series())], { type: 'text/csv;charset=utf-8' });
+    handOutFile(file, `${this.fileName()}.csv`);
   }
   private fileName(): string {
     return this.label()
       .toLowerCase()
       .replace(/[^a-z0-9]+/g, '-');
   }
-}
-
-function handOut(url: string, name: string): void {
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
 }
