@@ -95,7 +95,7 @@ const SHOTS: Shot[] = [
     at: 'inbox',
     prepare: async (page) => {
       await wait(700);
-      await page.click('table.ledger tr.go:nth-child(7) button');
+      await page.click('table.ledger tr.go button');
     },
   },
   { name: 'money', at: 'settings/money' },

@@ -15,6 +15,7 @@ export * from './contacts/contacts.js';
 export * from './consent/consent.js';
 export * from './dispatch/dispatch.js';
 export * from './dispatch/preview.js';
+export * from './consent/forms.js';
 export * from './watch/watch.js';
 export * from './inbox/inbox.js';
 export * from './settings/settings.js';

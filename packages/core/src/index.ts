@@ -21,6 +21,7 @@ export * from './replies/read-reply.js';
 export * from './textability/textability.js';
 export * from './consent/events.js';
 export * from './consent/disclosure.js';
+export * from './consent/filed-form.js';
 export * from './consent/fold.js';
 export * from './consent/ledger.js';
 export * from './hours/hours.data.js';

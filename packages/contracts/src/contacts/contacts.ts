@@ -267,19 +267,20 @@ export const listIntakes = endpoint({
   answer: z.object({ items: z.array(IntakeShape) }),
 });
 
-/** Whose lines are asked about: those on a list, those a filter leaves, those named, or all where nothing is said. */
-export const LookupScope = z
-  .object({
-    listId: z.string().nullable().default(null),
-    filter: ContactFilter.omit({ sort: true }).nullable().default(null),
-    e164s: z.array(z.string().max(20)).min(1).max(5000).nullable().default(null),
-    /** Also about those whose answer is still good. */
-    again: z.boolean().default(false),
-  })
-  .refine((s) => [s.listId, s.filter, s.e164s].filter((x) => x !== null).length <= 1, {
-    error: 'Name a list, a filter or numbers, and not several of them.',
-    path: ['listId'],
-  });
+/** Whom something is done for: those on a list, those a filter leaves, those named, or all where nothing is said. */
+export const WhomShape = z.object({
+  listId: z.string().nullable().default(null),
+  filter: ContactFilter.omit({ sort: true }).nullable().default(null),
+  e164s: z.array(z.string().max(20)).min(1).max(5000).nullable().default(null),
+});
+export type Whom = z.output<typeof WhomShape>;
+export const LookupScope = WhomShape.extend({
+  /** Also about those whose answer is still good. */
+  again: z.boolean().default(false),
+}).refine((s) => [s.listId, s.filter, s.e164s].filter((x) => x !== null).length <= 1, {
+  error: 'Name a list, a filter or numbers, and not several of them.',
+  path: ['listId'],
+});
 export type LookupScope = z.output<typeof LookupScope>;
 export const LookupEstimate = z.object({ numbers: z.number(), cost: Amount, seconds: z.number(), balance: Amount });
 export const LookupStarted = z.object({ jobId: z.string(), numbers: z.number() });

@@ -68,7 +68,7 @@ export function foldConsent(events: readonly Foldable[], asOf: number): ConsentS
 }
 
 /** States that only the owner's own YES or START ends. */
-const OWNERS_WORD: readonly ConsentState[] = ['revoked', 'disputed', 'voided'];
+export const OWNERS_WORD: readonly ConsentState[] = ['revoked', 'disputed', 'voided'];
 
 /** Until when a YES answers something: a request opens it; everything else that is decided closes it. */
 function asked(before: PurposeState, event: Foldable): number | null {

@@ -91,6 +91,10 @@ export const FINDING_SEVERITY = {
   'disclosure-no-help': 'block',
   'disclosure-no-stop': 'block',
   'disclosure-no-terms': 'block',
+  // a form that is filed as proof
+  'form-in-future': 'block',
+  'form-not-automated': 'block',
+  'form-conditional': 'block',
   // port-in
   'port-no-numbers': 'block',
   'port-number-unchecked': 'block',

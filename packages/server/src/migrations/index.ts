@@ -1,5 +1,6 @@
 import type { QueryInterface } from 'sequelize';
 import { conversationsWaiting } from './conversations-waiting.js';
+import { filedForms } from './filed-forms.js';
 import { first } from './first/index.js';
 import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
@@ -23,4 +24,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0006-numbers-ended', up: numbersEnded },
   { name: '0007-sending-later', up: sendingLater },
   { name: '0008-conversations-waiting', up: conversationsWaiting },
+  { name: '0009-filed-forms', up: filedForms },
 ];

@@ -1,4 +1,5 @@
 import type Router from '@koa/router';
+import { Documents } from '../../platform/documents.js';
 import type { Platform } from '../../platform/platform.js';
 import type { ContactsArea } from '../contacts/index.js';
 import type { DispatchArea } from '../dispatch/index.js';
@@ -6,6 +7,7 @@ import type { NumbersArea } from '../numbers/index.js';
 import type { SettingsArea } from '../settings/index.js';
 import { claimImported } from './claims.js';
 import { confirmOptIns } from './confirmations.js';
+import { FiledForms } from './filed-forms.js';
 import { Ledger } from './ledger.js';
 import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
@@ -27,6 +29,8 @@ export async function consentArea(
     numbers,
     releases,
     texts,
+    drafts,
+    behind,
   }: SettingsArea & ContactsArea & NumbersArea & DispatchArea,
 ) {
   const ledger = new Ledger(p, contacts);
@@ -40,7 +44,9 @@ export async function consentArea(
   releases.usedBy(async (r, numberId) => ({ contacts: await contacts.knowing(r, numberId) }));
   p.keptCounts.add(...CONSENT_COUNTS);
   tellConsent(p, contacts, reviews, pages);
-  consentRoutes(router, ledger, pages, replies, reviews);
-  return { ledger, reviews, replies, pages };
+  const documents = new Documents(p.vault, p.clock);
+  const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);
+  consentRoutes(router, { ledger, pages, replies, reviews, forms });
+  return { ledger, reviews, replies, pages, forms };
 }
 export type ConsentArea = Awaited<ReturnType<typeof consentArea>>;

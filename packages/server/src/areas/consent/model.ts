@@ -198,3 +198,39 @@ export const consentCountTable = table(ConsentCountModel, 'consent_count', {
   how: key(text()),
   n: whole(),
 });
+
+const FormPurposes = z.array(z.enum(['informational', 'promotional']));
+
+/** A form that people signed, filed as the proof of what they agreed to; the document itself is kept beside it. */
+export class FiledFormModel extends Model<InferAttributes<FiledFormModel>, InferCreationAttributes<FiledFormModel>> {
+  declare id: string;
+  declare businessId: string;
+  declare purposes: z.output<typeof FormPurposes>;
+  declare signedOn: string;
+  declare disclosure: string;
+  declare documentId: string;
+  declare name: string;
+  declare size: number;
+  declare sha256: string;
+  declare people: CreationOptional<number>;
+  declare leftOut: CreationOptional<number>;
+  declare done: CreationOptional<boolean>;
+  declare filedBy: string;
+  declare filedAt: number;
+}
+export const filedFormTable = table(FiledFormModel, 'filed_form', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  purposes: json('purposes', FormPurposes),
+  signedOn: text(),
+  disclosure: text(),
+  documentId: text(),
+  name: text(),
+  size: whole(),
+  sha256: text(),
+  people: whole(0),
+  leftOut: whole(0),
+  done: flag(false),
+  filedBy: text(),
+  filedAt: big(),
+});

@@ -3,12 +3,22 @@ import * as api from '@long-gate/contracts';
 import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import { serve } from '../../platform/http/route.js';
 import { refused } from '../../platform/problem.js';
+import type { FiledForms } from './filed-forms.js';
 import type { Ledger } from './ledger.js';
 import type { Pages } from './pages.js';
 import type { Replies } from './replies.js';
 import type { Reviews } from './reviews.js';
 
-export function consentRoutes(router: Router, ledger: Ledger, pages: Pages, replies: Replies, reviews: Reviews): void {
+export function consentRoutes(
+  router: Router,
+  {
+    ledger,
+    pages,
+    replies,
+    reviews,
+    forms,
+  }: { ledger: Ledger; pages: Pages; replies: Replies; reviews: Reviews; forms: FiledForms },
+): void {
   serve(router, api.listLedger, ({ params, query }) => ledger.page(params.businessId, query));
   serve(router, api.exportLedger, async ({ params, ctx }) => {
     // What goes out can be held against what was signed that day.
@@ -44,6 +54,18 @@ export function consentRoutes(router: Router, ledger: Ledger, pages: Pages, repl
     const [event] = (await ledger.page(params.businessId, { e164: phone.e164, limit: 1 })).items;
     if (!event) throw refused('Nothing was recorded.');
     return event;
+  });
+  serve(router, api.listForms, ({ params, query }) => forms.list(params.businessId, query.cursor, query.limit));
+  serve(router, api.reviewFormFor, ({ params, body }) => forms.review(params.businessId, body.whom, body.form));
+  serve(router, api.fileForm, ({ params, body: { base64, ...form }, person, key }) =>
+    forms.file(person, params.businessId, { ...form, bytes: Buffer.from(base64, 'base64') }, key),
+  );
+  serve(router, api.readForm, async ({ params, person, ctx }) => {
+    const file = await forms.document(person, params.businessId, params.id);
+    ctx.attachment(file.name);
+    ctx.type = file.type;
+    ctx.body = file.bytes;
+    return '';
   });
   serve(router, api.listPages, async ({ params }) => ({ items: await pages.list(params.businessId) }));
   serve(router, api.addPage, ({ params, body, person }) => pages.add(person, params.businessId, body));

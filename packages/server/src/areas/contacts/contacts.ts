@@ -1,5 +1,5 @@
 import type { Readable } from 'node:stream';
-import type { ContactRow } from '@long-gate/contracts';
+import type { ContactRow, Whom } from '@long-gate/contracts';
 import { placeOf, textableBy, type CarrierKind, type ConsentState, type Trouble } from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
@@ -27,6 +27,7 @@ import {
   type FoundNumber,
 } from './page-store.js';
 import type { SubjectRow } from './subjects.js';
+import { numbersOfWhom } from './whom-store.js';
 
 const EXPORT = new URL('./contact-export.js', import.meta.url);
 
@@ -258,6 +259,11 @@ export class Contacts {
   /** How many contact numbers there are in each country. */
   async byCountry(r: Reader, businessId: string): Promise<Map<string, number>> {
     return new Map((await store.countByCountry(r, businessId)).map((x) => [x.country, x.n]));
+  }
+
+  /** The numbers something is done for, and no more than so many of them. */
+  numbersOf(r: Reader, businessId: string, whom: Whom, most: number): Promise<string[]> {
+    return numbersOfWhom(r, businessId, whom, most);
   }
 
   /** What is kept of the consent of these numbers where the gate reads it. */

@@ -1,4 +1,4 @@
-import { ContactFilter, type LookupScope as Whom } from '@long-gate/contracts';
+import { ContactFilter, type LookupScope as Scope } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatCents } from '@long-gate/core';
 import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
 import { z } from 'zod';
@@ -26,7 +26,7 @@ const Lot = z.object({
 type Lot = z.infer<typeof Lot>;
 
 /** Whose lines are asked about; all where nothing is said. */
-type Wish = Partial<Whom>;
+type Wish = Partial<Scope>;
 
 /** Lets one call through every so often, for the whole process (wall time). */
 class Pacer {

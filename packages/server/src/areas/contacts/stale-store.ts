@@ -1,15 +1,12 @@
 import { DEFAULT_TEXTABILITY } from '@long-gate/core';
-import { jsonRows, type Reader } from '../../platform/db.js';
-import type { LookupScope as Whom } from '@long-gate/contracts';
-import { among } from './page-store.js';
+import type { Reader } from '../../platform/db.js';
+import { fromWhom } from './whom-store.js';
+import type { Whom } from '@long-gate/contracts';
 
 const DAY_MS = 86_400_000;
 
 /** Whose lines are asked about; all where nothing is said. */
-export interface LookupScope {
-  listId: string | null;
-  filter: Whom['filter'];
-  e164s: string[] | null;
+export interface LookupScope extends Whom {
   /** Also about those whose answer is still good: about all that were not asked since this moment. */
   askedBefore: number | null;
 }
@@ -23,18 +20,7 @@ function stretches(
 ): { never: string; bind: Record<string, unknown>; stale: string; staleBind: Record<string, unknown> } {
   const term = DEFAULT_TEXTABILITY.staleDays * DAY_MS;
   const shortTerm = DEFAULT_TEXTABILITY.staleUnreachableDays * DAY_MS;
-  const bind: Record<string, unknown> = { businessId };
-  const parts = ['cn.business_id = $businessId'];
-  if (s.listId !== null) {
-    bind['listId'] = s.listId;
-    parts.push('EXISTS (SELECT 1 FROM list_member m WHERE m.list_id = $listId AND m.contact_id = cn.contact_id)');
-  }
-  if (s.filter !== null) parts.push(among(r, s.filter, bind) || 'TRUE');
-  if (s.e164s !== null) {
-    bind['e164s'] = jsonRows(s.e164s);
-    parts.push('cn.e164 IN (SELECT value FROM jsonb_each($e164s))');
-  }
-  const from = `FROM contact_number cn WHERE ${parts.join(' AND ')}`;
+  const { from, bind } = fromWhom(r, businessId, s);
   return {
     bind,
     never: `${from} AND cn.looked_up_at IS NULL`,

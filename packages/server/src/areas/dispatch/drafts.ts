@@ -1,4 +1,4 @@
-import type { DispatchSort, DispatchView } from '@long-gate/contracts';
+import type { Behind, DispatchSort, DispatchView } from '@long-gate/contracts';
 import type { Purpose } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -102,6 +102,12 @@ export class Drafts {
     const row = await dispatchOf(r, businessId, id);
     if (!row) throw notFound('dispatch');
     return row;
+  }
+
+  /** A dispatch as its gate preview is asked. */
+  async asWritten(businessId: string, id: string): Promise<Omit<Behind['dispatch'], 'when'>> {
+    const d = draftOf(await this.row(this.p.db, businessId, id));
+    return { ...d, purpose: d.purpose === 'conversational' ? null : d.purpose };
   }
 
   async add(actor: Person, businessId: string, d: DispatchDraft): Promise<DispatchView> {

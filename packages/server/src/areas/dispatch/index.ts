@@ -1,5 +1,6 @@
 export type { DispatchArea } from './area.js';
-export type { DispatchDraft } from './drafts.js';
+export type { DispatchDraft, Drafts } from './drafts.js';
+export type { PeopleBehind } from './people-behind.js';
 export { dayCounts, lastNumbers, latencySteps, saidBefore, type DayCount } from './shown-store.js';
 export { gateProblem } from './sending.js';
 export { whyOf, type Texts } from './texts.js';

@@ -93,12 +93,12 @@ export class PeopleBehind {
     }
   }
 
-  /** Their numbers, as many as one job asks about. */
-  private async numbers(businessId: string, which: Behind): Promise<string[]> {
+  /** Their numbers, and no more than so many of them. */
+  async numbers(businessId: string, which: Behind, most = ASKED_MOST): Promise<string[]> {
     const out: string[] = [];
     for await (const rows of this.all(businessId, which)) {
-      out.push(...rows.slice(0, ASKED_MOST - out.length).map((x) => x.row.e164));
-      if (out.length >= ASKED_MOST) break;
+      out.push(...rows.slice(0, most - out.length).map((x) => x.row.e164));
+      if (out.length >= most) break;
     }
     return out;
   }

@@ -4,5 +4,7 @@ import { askUnsaved } from '../../parts/form/unsaved';
 export const routes: Routes = [
   { path: '', loadComponent: () => import('./ledger').then((m) => m.LedgerPage) },
   { path: 'pages', canDeactivate: [askUnsaved], loadComponent: () => import('./pages').then((m) => m.PagesPage) },
+  { path: 'forms', loadComponent: () => import('./forms').then((m) => m.FormsPage) },
+  { path: 'forms/file', loadComponent: () => import('./file-form').then((m) => m.FileFormPage) },
   { path: 'replies', loadComponent: () => import('./replies').then((m) => m.RepliesPage) },
 ];

@@ -241,6 +241,15 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
           >
         </p>
         @if (store.session.mayEdit()) {
+          <p>
+            <a
+              matButton
+              class="plain"
+              [routerLink]="['/b', store.session.businessId(), 'consent', 'forms', 'file']"
+              [queryParams]="{ e164: c.number.e164 }"
+              >File a form they signed…</a
+            >
+          </p>
           @if (wishing()) {
             <form [lgForm]="wishForm" (sent)="wish()">
               <lg-choice-field

@@ -20,6 +20,8 @@ import { withSelection } from '../../state/area-features/with-selection';
 import { withLists } from './lists.store';
 
 const KEYS = ['q', 'textable', 'list', 'informational', 'promotional', 'faults'] as const;
+/** So many are named one by one in an address. */
+const NAMED_MOST = 150;
 type Filters = Address<(typeof KEYS)[number]>;
 /** As the contract wants them: it refuses what an address holds by mistake. */
 const asked = <T extends object>(filters: T) => filters as T & { faults?: 'yes'; sort?: ContactSort };
@@ -100,6 +102,16 @@ export const ContactListStore = signalStore(
           store._api.call(estimateLookups, { params: store._at(), body: { ...whom, again } }),
         start: (again: boolean) => store._api.call(startLookups, { params: store._at(), body: { ...whom, again } }),
       };
+    },
+    /** Those chosen, as an address names them; null where they are too many to be named one by one. */
+    named: (): Record<string, string> | null => {
+      if (store.whole()) {
+        const { sort: _, ...filter } = asked(store.filters());
+        return filter as Record<string, string>;
+      }
+      const picked = new Set(store.picked());
+      const e164s = store.rows().flatMap((c) => (picked.has(c.id) ? [c.number.e164] : []));
+      return e164s.length > NAMED_MOST ? null : { e164: e164s.join(',') };
     },
     file: () => {
       const { open: _, ...query } = store.address();

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { ContactRow, ListChange } from '@long-gate/contracts';
@@ -114,6 +114,9 @@ function lineOf(c: ContactRow): string {
           }
         </form>
         <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="lookUp()">Look up…</button>
+        <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="fileForm()">
+          File a form…
+        </button>
       </lg-selection-bar>
       <lg-table
         name="contacts"
@@ -182,6 +185,7 @@ export class ContactListPage {
   protected readonly store = inject(ContactListStore);
   private readonly confirm = inject(Confirm);
   private readonly lookups = inject(LookUp);
+  private readonly router = inject(Router);
   /** The list or tag that those chosen are put on or taken off. */
   protected readonly wanted = text();
   protected readonly name = readOf(
@@ -237,6 +241,17 @@ export class ContactListPage {
 
   protected async lookUp(): Promise<void> {
     if (await this.lookups.ask(this.store.acting, this.store.lookups())) this.store.setChoosing(false);
+  }
+  protected async fileForm(): Promise<void> {
+    const queryParams = this.store.named();
+    if (!queryParams || Object.keys(queryParams).length === 0)
+      this.store.acting.refused(
+        queryParams
+          ? 'Nobody signs for all contacts at once: narrow the list to those who signed.'
+          : 'So many are not named one by one: put them on a tag, narrow the list to it, and choose all that match.',
+      );
+    else
+      await this.router.navigate(['/b', this.store.session.businessId(), 'consent', 'forms', 'file'], { queryParams });
   }
   protected async change(change: ListChange['change']): Promise<void> {
     const name = this.listWanted()?.name ?? this.name();

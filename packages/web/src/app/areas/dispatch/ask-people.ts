@@ -75,6 +75,9 @@ import type { PeopleBehindStore, ReasonCount } from './people-behind.store';
     lg-text-field {
       width: 260px;
     }
+    form button {
+      margin-bottom: 14px;
+    }
     p {
       margin: 6px 0;
     }

@@ -22,7 +22,7 @@ const count = signal<CountOf>({ dispatch, post: 6, result: 'stop' });
 @Component({
   selector: 'lg-host',
   imports: [PeopleBehind],
-  template: `<lg-people-behind [count]="count()" [booked]="250" (closed)="closed = true" />`,
+  template: `<lg-people-behind [count]="count()" [booked]="250" dispatchId="dis_1" (closed)="closed = true" />`,
 })
 class Host {
   protected readonly count = count;

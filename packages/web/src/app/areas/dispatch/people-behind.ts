@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import type { Recipient } from '@long-gate/contracts';
-import { formatPhone, postLabel, type ReasonCode, type Remedy } from '@long-gate/core';
+import { formatPhone, postLabel, type ReasonCode } from '@long-gate/core';
 import { Facet, type FacetValue } from '../../parts/facet';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
@@ -48,6 +48,14 @@ const RESULT = { pass: 'pass', hold: 'held', stop: 'stopped' };
               <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="lookUp(r.reason)">
                 Look these up…
               </button>
+            }
+            @case ('file a form') {
+              <a
+                matButton="outlined"
+                [routerLink]="['/b', store.session.businessId(), 'consent', 'forms', 'file']"
+                [queryParams]="{ dispatch: dispatchId(), post: count().post, result: count().result, reason: r.reason }"
+                >File a form…</a
+              >
             }
             @case ('ask') {
               <button
@@ -121,6 +129,7 @@ const RESULT = { pass: 'pass', hold: 'held', stop: 'stopped' };
 })
 export class PeopleBehind {
   readonly count = input.required<CountOf>();
+  readonly dispatchId = input.required<string>();
   /** How many the drawing shows. */
   readonly booked = input.required<number>();
   readonly closed = output();
@@ -153,9 +162,8 @@ export class PeopleBehind {
   protected readonly remedied = computed((): readonly ReasonCount[] => {
     const now = this.store.reason();
     const shown = this.store.reasons().filter((r) => now === null || r.reason === now);
-    const may = (x: Remedy): boolean => x !== 'file a form';
     return shown
-      .map((r) => ({ ...r, remedies: this.store.session.mayEdit() ? r.remedies.filter(may) : [] }))
+      .map((r) => ({ ...r, remedies: this.store.session.mayEdit() ? r.remedies : [] }))
       .filter((r) => r.remedies.length > 0);
   });
 
