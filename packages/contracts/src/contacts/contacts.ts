@@ -28,6 +28,13 @@ export const ContactNumberShape = z.object({
   faultsInReview: z.boolean(),
   consent: z.object({ conversational: z.string(), informational: z.string(), promotional: z.string() }),
 });
+/** How the gate would answer a text to a contact now, by what concerns the contact. */
+const VerdictShape = z.object({
+  result: ResultShape,
+  answers: z.array(AnswerShape),
+  why: z.string(),
+  lift: z.string(),
+});
 export const ContactRowShape = z.object({
   id: z.string(),
   firstName: z.string(),
@@ -36,7 +43,8 @@ export const ContactRowShape = z.object({
   stateCode: z.string(),
   number: ContactNumberShape,
   lists: z.array(z.string()),
-  verdict: z.object({ result: ResultShape, answers: z.array(AnswerShape), why: z.string(), lift: z.string() }),
+  /** For each kind of text that is sent out. */
+  verdicts: z.object({ informational: VerdictShape, promotional: VerdictShape }),
   version: z.number(),
 });
 export type ContactRow = z.infer<typeof ContactRowShape>;

@@ -175,10 +175,11 @@ export const getDispatch = endpoint({
 });
 export const addDispatch = endpoint({
   id: 'dispatches.add',
-  summary: 'Begin a dispatch',
+  summary: 'Begin a dispatch; begun twice under one key it is one',
   method: 'POST',
   path: '/businesses/:businessId/dispatches',
   access: 'coordinator',
+  costs: true,
   params: BusinessPath,
   body: DispatchEdit,
   answer: DispatchShape,

@@ -20,6 +20,8 @@ export interface Asked {
   params: Record<string, unknown>;
   query: Record<string, unknown>;
   body: unknown;
+  /** The idempotency key, where the caller gives its own. */
+  key?: string | undefined;
   version: number | undefined;
 }
 type Answer = unknown;
@@ -31,13 +33,15 @@ export class FakeApi extends Api {
     super();
   }
   override call(endpoint: Endpoint, call: object = {}): Promise<never> {
-    const { params, query, body, version } = call as Partial<Asked>;
-    const asked = { id: endpoint.id, params: params ?? {}, query: query ?? {}, body, version };
+    const { params, query, body, version, key } = call as Partial<Asked>;
+    const asked = { id: endpoint.id, params: params ?? {}, query: query ?? {}, body, version, key };
     this.asked.push(asked);
     const answer = this.answers[endpoint.id];
     if (answer === undefined) return Promise.reject(new ApiProblem(404, 'not-found', `nothing for ${endpoint.id}`, []));
     const made: unknown = typeof answer === 'function' ? (answer as (a: Asked) => unknown)(asked) : answer;
-    return (made instanceof Error ? Promise.reject(made) : Promise.resolve(structuredClone(made))) as Promise<never>;
+    return (
+      made instanceof Error ? Promise.reject(made) : Promise.resolve(made).then((m) => structuredClone(m))
+    ) as Promise<never>;
   }
   /** What was asked of one kind. */
   of(id: string): Asked[] {

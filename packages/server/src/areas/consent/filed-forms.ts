@@ -77,14 +77,13 @@ export class FiledForms {
       people: e164s.length - leftOut,
       leftOut,
       name: names?.get(only ?? '')?.name ?? '',
-      findings:
-        form.disclosure && form.signedOn
-          ? await this.findings(this.p.db, businessId, {
-              purposes,
-              signedOn: form.signedOn,
-              disclosure: form.disclosure,
-            })
-          : [],
+      findings: form.disclosure
+        ? await this.findings(this.p.db, businessId, {
+            purposes,
+            signedOn: form.signedOn ?? '',
+            disclosure: form.disclosure,
+          })
+        : [],
       lastWords: last?.disclosure ?? '',
     };
   }

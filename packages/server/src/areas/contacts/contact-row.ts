@@ -5,17 +5,18 @@ import { subjectOf } from './subjects.js';
 
 /** The posts that ask about the person; the others ask about a text or its sender, and here there is none. */
 const ABOUT_PERSON = (
-  ['well-formed', 'country', 'textable', 'reachable', 'not-opted-out', 'consent', 'hours'] as const
+  ['well-formed', 'country', 'textable', 'reachable', 'not-opted-out', 'consent', 'frequency', 'hours'] as const
 ).map(postNo);
 
-/**
- * A contact with its number as lists show it, judged by itself at a moment: as an informational text would be, without
- * a sender.
- */
-export function showContact(row: FullRow, o: { openCountries: string[]; lists: string[]; now: number }): ContactRow {
+/** How the gate answers a text of a purpose to one contact, by what concerns the contact alone. */
+function verdictOf(
+  row: FullRow,
+  purpose: 'informational' | 'promotional',
+  o: { openCountries: string[]; now: number },
+): ContactRow['verdicts']['informational'] {
   const verdict = judge(
     { ...subjectOf(row), firstText: false, stopLineDue: false },
-    NO_TEXT,
+    { ...NO_TEXT, purpose },
     {
       at: o.now,
       hours: DEFAULT_HOURS,
@@ -26,6 +27,18 @@ export function showContact(row: FullRow, o: { openCountries: string[]; lists: s
     { balance: 0, dailySegments: 1 },
   );
   const reason = verdict.reason ? REASONS[verdict.reason] : null;
+  return {
+    result: verdict.result,
+    answers: verdict.answers.map((a) =>
+      ABOUT_PERSON.includes(a.post) ? a : { post: a.post, result: 'not asked' as const },
+    ),
+    why: reason?.why ?? 'passes',
+    lift: reason?.lift ?? '',
+  };
+}
+
+/** A contact with its number as lists show it, judged by itself at a moment for each kind of text, without a sender. */
+export function showContact(row: FullRow, o: { openCountries: string[]; lists: string[]; now: number }): ContactRow {
   return {
     id: row.contact_id,
     firstName: row.first_name,
@@ -53,13 +66,6 @@ export function showContact(row: FullRow, o: { openCountries: string[]; lists: s
       },
     },
     lists: o.lists,
-    verdict: {
-      result: verdict.result,
-      answers: verdict.answers.map((a) =>
-        ABOUT_PERSON.includes(a.post) ? a : { post: a.post, result: 'not asked' as const },
-      ),
-      why: reason?.why ?? 'passes',
-      lift: reason?.lift ?? '',
-    },
+    verdicts: { informational: verdictOf(row, 'informational', o), promotional: verdictOf(row, 'promotional', o) },
   };
 }

@@ -92,7 +92,7 @@ describe('an intake', () => {
       promotional: 'unproven',
     });
     const page = await o.app.contacts.page(o.business, { promotional: 'unproven' }, undefined, 10);
-    expect(page.items[0]?.verdict.result).toBe('stop');
+    expect(page.items[0]?.verdicts.informational.result).toBe('stop');
   });
 
   it('does not change people who are known already, and puts them on the list', async () => {

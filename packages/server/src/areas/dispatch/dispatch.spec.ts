@@ -269,4 +269,12 @@ describe('dispatch', () => {
     expect((await o.state(people[0] ?? '')).promotional).toBe('revoked');
     expect(o.outside.sent.length).toBe(0);
   });
+
+  it('is begun once for one key, whatever it is asked with again', async () => {
+    const before = (await o.app.drafts.page(o.business, { limit: 50 })).total;
+    const first = await o.app.drafts.add(o.admin, o.business, await o.draft({ title: 'Rye' }), 'sheet-0001');
+    const again = await o.app.drafts.add(o.admin, o.business, await o.draft({ title: 'Rye is back' }), 'sheet-0001');
+    expect([again.id, again.title]).toEqual([first.id, 'Rye']);
+    expect((await o.app.drafts.page(o.business, { limit: 50 })).total).toBe(before + 1);
+  });
 });

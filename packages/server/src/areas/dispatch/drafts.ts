@@ -2,7 +2,7 @@ import type { Behind, DispatchSort, DispatchView } from '@long-gate/contracts';
 import type { Purpose } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
-import { newId } from '../../platform/ids.js';
+import { idFrom, newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import { roleIn, type Person } from '../../platform/http/route.js';
 import { conflict, expectVersion, notFound, Problem } from '../../platform/problem.js';
@@ -110,9 +110,11 @@ export class Drafts {
     return { ...d, purpose: d.purpose === 'conversational' ? null : d.purpose };
   }
 
-  async add(actor: Person, businessId: string, d: DispatchDraft): Promise<DispatchView> {
-    const id = newId('dis');
+  /** @param key names the wish: asked again under it the draft that is there already is the answer. */
+  async add(actor: Person, businessId: string, d: DispatchDraft, key = ''): Promise<DispatchView> {
+    const id = key === '' ? newId('dis') : idFrom('dis', businessId, key);
     await this.p.db.write(async (w) => {
+      if (key !== '' && (await dispatchOf(w, businessId, id))) return;
       await addDispatch(w, {
         id,
         businessId,

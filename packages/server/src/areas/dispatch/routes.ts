@@ -66,7 +66,7 @@ export function dispatchRoutes(
     ctx.body = file;
     return '';
   });
-  serve(router, api.addDispatch, ({ params, body, person }) => drafts.add(person, params.businessId, body));
+  serve(router, api.addDispatch, ({ params, body, person, key }) => drafts.add(person, params.businessId, body, key));
   serve(router, api.getDispatch, ({ params }) => drafts.get(params.businessId, params.id));
   serve(router, api.saveDispatch, ({ params, body, person, seenVersion }) =>
     drafts.save(person, params.businessId, params.id, seenVersion, body),

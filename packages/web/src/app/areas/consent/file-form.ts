@@ -43,101 +43,103 @@ const ORDER = ['signedOn', 'disclosure'];
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
-      <div class="page-head">
-        <lg-page-title what="files a form" />
-        <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'consent', 'forms']">Not now</a>
-      </div>
-      @if (!store.whom()) {
-        <div class="empty">
-          <h2>For whom is it?</h2>
-          <p>
-            For one person, open their docket. For many, choose them in the list of contacts, or open a count of a
-            dispatch’s gate; each has “File a form…”.
-          </p>
-          <a matButton="filled" [routerLink]="['/b', store.session.businessId(), 'contacts']">To the contacts</a>
+      <div class="work">
+        <div class="head">
+          <lg-page-title what="files a form" />
+          <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'consent', 'forms']">Not now</a>
         </div>
-      } @else {
-        @if (store.review.error(); as e) {
-          <p class="stop" role="alert">{{ e.message }}</p>
-        }
-        @if (store.found(); as r) {
-          <p class="whom">
-            For
-            <span class="strong">{{ r.name || (r.people | count) + (r.people === 1 ? ' person' : ' people') }}</span>
-            @if (r.leftOut > 0) {
-              <span class="hold"
-                >{{ r.leftOut | count }} more {{ r.leftOut === 1 ? 'is' : 'are' }} left as they are: they left, dispute
-                it, or have another number now, and only they can speak.</span
-              >
-            }
-          </p>
-          <form [lgForm]="form" (sent)="file()">
-            <div class="pair">
-              <div>
-                <div class="field">
-                  <span class="label">The form <span>PDF, PNG or JPEG up to 10 MB</span></span>
-                  <lg-file-button accept="application/pdf,image/png,image/jpeg" (chosen)="document.set($event)">{{
-                    document() ? 'Another file' : 'Choose the file'
-                  }}</lg-file-button>
-                  @if (document(); as d) {
-                    <p role="status">“{{ d.name }}”</p>
-                  } @else if (tried()) {
-                    <p class="error" role="alert">Choose the form that was signed.</p>
+        @if (!store.whom()) {
+          <div class="empty">
+            <h2>For whom is it?</h2>
+            <p>
+              For one person, open their docket. For many, choose them in the list of contacts, or open a count of a
+              dispatch’s gate; each has “File a form…”.
+            </p>
+            <a matButton="filled" [routerLink]="['/b', store.session.businessId(), 'contacts']">To the contacts</a>
+          </div>
+        } @else {
+          @if (store.review.error(); as e) {
+            <p class="stop" role="alert">{{ e.message }}</p>
+          }
+          @if (store.found(); as r) {
+            <p class="whom">
+              For
+              <span class="strong">{{ r.name || (r.people | count) + (r.people === 1 ? ' person' : ' people') }}</span>
+              @if (r.leftOut > 0) {
+                <span class="hold"
+                  >{{ r.leftOut | count }} more {{ r.leftOut === 1 ? 'is' : 'are' }} left as they are: they left,
+                  dispute it, or have another number now, and only they can speak.</span
+                >
+              }
+            </p>
+            <form [lgForm]="form" (sent)="file()">
+              <div class="pair">
+                <div>
+                  <div class="field">
+                    <span class="label">The form <span>PDF, PNG or JPEG up to 10 MB</span></span>
+                    <lg-file-button accept="application/pdf,image/png,image/jpeg" (chosen)="document.set($event)">{{
+                      document() ? 'Another file' : 'Choose the file'
+                    }}</lg-file-button>
+                    @if (document(); as d) {
+                      <p role="status">“{{ d.name }}”</p>
+                    } @else if (tried()) {
+                      <p class="error" role="alert">Choose the form that was signed.</p>
+                    }
+                  </div>
+                  <lg-date-field
+                    label="Signed on"
+                    hint="the latest day that stands on it"
+                    name="signedOn"
+                    [value]="form.controls.signedOn.value"
+                    (changed)="form.controls.signedOn.setValue($event)"
+                  />
+                </div>
+                <lg-findings [findings]="findings()" field="signedOn" />
+              </div>
+              <fieldset>
+                <legend>They signed for</legend>
+                <mat-checkbox [formControl]="kinds.controls.informational">informational texts</mat-checkbox>
+                <mat-checkbox [formControl]="kinds.controls.promotional">promotional texts</mat-checkbox>
+                @if (tried() && purposes().length === 0) {
+                  <p class="error" role="alert">Say for which texts they signed.</p>
+                }
+              </fieldset>
+              <div class="pair">
+                <div>
+                  <lg-text-field
+                    [control]="form.controls.disclosure"
+                    label="The words they were shown, to the letter"
+                    name="disclosure"
+                    [lines]="6"
+                    [most]="4000"
+                  />
+                  @if (r.lastWords && form.controls.disclosure.value === '') {
+                    <button
+                      type="button"
+                      matButton
+                      class="plain"
+                      (click)="form.controls.disclosure.setValue(r.lastWords)"
+                    >
+                      As on the form filed last
+                    </button>
                   }
                 </div>
-                <lg-date-field
-                  label="Signed on"
-                  hint="the latest day that stands on it"
-                  name="signedOn"
-                  [value]="form.controls.signedOn.value"
-                  (changed)="form.controls.signedOn.setValue($event)"
-                />
+                <lg-findings [findings]="findings()" field="disclosure" />
               </div>
-              <lg-findings [findings]="findings()" field="signedOn" />
-            </div>
-            <fieldset>
-              <legend>They signed for</legend>
-              <mat-checkbox [formControl]="kinds.controls.informational">informational texts</mat-checkbox>
-              <mat-checkbox [formControl]="kinds.controls.promotional">promotional texts</mat-checkbox>
-              @if (tried() && purposes().length === 0) {
-                <p class="error" role="alert">Say for which texts they signed.</p>
-              }
-            </fieldset>
-            <div class="pair">
-              <div>
-                <lg-text-field
-                  [control]="form.controls.disclosure"
-                  label="The words they were shown, to the letter"
-                  name="disclosure"
-                  [lines]="6"
-                  [most]="4000"
-                />
-                @if (r.lastWords && form.controls.disclosure.value === '') {
-                  <button
-                    type="button"
-                    matButton
-                    class="plain"
-                    (click)="form.controls.disclosure.setValue(r.lastWords)"
-                  >
-                    As on the form filed last
-                  </button>
-                }
-              </div>
-              <lg-findings [findings]="findings()" field="disclosure" />
-            </div>
-            <p class="soft small">
-              It is kept with its SHA-256 digest and cannot be changed. Staff can file what a contact did, never do it
-              for them.
-            </p>
-            <lg-faults [form]="form" />
-            <button type="submit" matButton="filled" [disabled]="form.busy() || r.people === 0">
-              {{ r.people === 0 ? 'Nobody is left for whom it could be filed' : 'File it for ' + who() }}
-            </button>
-          </form>
-        } @else if (!store.review.error()) {
-          <p class="soft">Reading…</p>
+              <p class="soft small">
+                It is kept with its SHA-256 digest and cannot be changed. Staff can file what a contact did, never do it
+                for them.
+              </p>
+              <lg-faults [form]="form" />
+              <button type="submit" matButton="filled" [disabled]="form.busy() || r.people === 0">
+                {{ r.people === 0 ? 'Nobody is left for whom it could be filed' : 'File it for ' + who() }}
+              </button>
+            </form>
+          } @else if (!store.review.error()) {
+            <p class="soft">Reading…</p>
+          }
         }
-      }
+      </div>
     </div>
   `,
   styles: `

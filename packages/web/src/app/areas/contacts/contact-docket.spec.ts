@@ -4,6 +4,7 @@ import { closePage, openPage, type Asked, type OpenPage } from '../../../testing
 import { ApiProblem } from '../../api/api';
 import { ContactDocket } from './contact-docket';
 
+const OUT = { result: 'stop', why: 'opted out', lift: 'their START', answers: [{ post: 5, result: 'stop' }] };
 const contact = {
   id: 'con_1',
   firstName: 'Wren',
@@ -26,7 +27,7 @@ const contact = {
     faultsInReview: false,
     consent: { informational: 'granted', promotional: 'none', conversational: 'none' },
   },
-  verdict: { result: 'stop', why: 'opted out', lift: 'their START', answers: [{ post: 5, result: 'stop' }] },
+  verdicts: { informational: OUT, promotional: OUT },
 };
 
 @Component({
@@ -81,6 +82,32 @@ describe('a contact', () => {
       'Stopped. opted out. What lifts it: their START.',
     );
     expect(p.text()).toContain('Post 5');
+  });
+
+  it('says for which kind of text it speaks, and never another post than the one that decides', async () => {
+    await open('administrator', {
+      verdicts: {
+        informational: { result: 'pass', why: 'passes', lift: '', answers: [{ post: 6, result: 'pass' }] },
+        promotional: {
+          result: 'stop',
+          why: 'never agreed to this kind of text',
+          lift: 'the opt-in page',
+          // Held at an earlier post, stopped at a later one: the worst answer decides.
+          answers: [
+            { post: 3, result: 'hold' },
+            { post: 6, result: 'stop' },
+          ],
+        },
+      },
+    });
+    expect(p.host.querySelector('.step')?.textContent?.replace(/\s+/g, ' ').trim()).toBe(
+      'May get informational texts now. No promotional ones: never agreed to this kind of text. What lifts it: the opt-in page.',
+    );
+    expect(p.text()).toContain('An informational text, now: passes');
+    expect(p.text()).toContain('A promotional text, now: stopped');
+    expect(p.text()).toContain('Post 6, consent for this purpose: never agreed to this kind of text.');
+    expect(p.text()).not.toContain('Post 3');
+    expect(p.host.querySelectorAll('lg-gate-strip').length).toBe(2);
   });
 
   it('is edited in place, saved by itself, and a fault stands at its field', async () => {

@@ -40,6 +40,8 @@ const formOf = ({ firstName, lastName, email, stateCode, version }: ContactRow):
   value: { firstName, lastName, email, stateCode },
   version,
 });
+type Kind = keyof ContactRow['verdicts'];
+const KINDS: readonly Kind[] = ['informational', 'promotional'];
 const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
 
 /** One contact: gate, line, consent events, and what staff may record. */
@@ -82,8 +84,14 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
         <p class="stop" role="alert">{{ e.message }}</p>
       }
       @if (store.known(); as c) {
-        <lg-gate-strip [answers]="c.verdict.answers" [large]="true" />
-        <p class="small soft">{{ deciding() }}</p>
+        @for (k of kinds; track k) {
+          <p class="kind">
+            {{ k === 'informational' ? 'An informational' : 'A promotional' }} text, now:
+            <span [class]="c.verdicts[k].result">{{ said(c.verdicts[k].result) }}</span>
+          </p>
+          <lg-gate-strip [answers]="c.verdicts[k].answers" [large]="true" />
+          <p class="small soft">{{ deciding(c, k) }}</p>
+        }
         @if (c.number.faultsInReview) {
           <div class="review">
             <p>
@@ -283,6 +291,9 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
     .review button {
       margin-right: 8px;
     }
+    .kind {
+      margin: 10px 0 2px;
+    }
     .put {
       margin-top: 4px;
     }
@@ -337,19 +348,36 @@ export class ContactDocket {
     const c = this.store.known();
     return c ? `${c.firstName} ${c.lastName}`.trim() || 'no name' : '';
   });
+  protected readonly kinds = KINDS;
+  protected said(result: 'pass' | 'hold' | 'stop'): string {
+    return { pass: 'passes', hold: 'held', stop: 'stopped' }[result];
+  }
   protected readonly next = computed(() => {
-    const v = this.store.known()?.verdict;
+    const v = this.store.known()?.verdicts;
     if (!v) return null;
-    const tone = v.result === 'pass' ? ('pass' as const) : v.result === 'hold' ? ('hold' as const) : ('stop' as const);
-    const title = { pass: 'May get informational texts now.', hold: 'Held.', stop: 'Stopped.' }[tone];
-    return { title, tone, why: tone === 'pass' ? '' : `${v.why}. What lifts it: ${v.lift}.` };
+    const passing = KINDS.filter((k) => v[k].result === 'pass');
+    const [other] = KINDS.filter((k) => v[k].result !== 'pass');
+    const tone = other === undefined || passing.length > 0 ? ('pass' as const) : v.informational.result;
+    return {
+      title:
+        passing.length > 0
+          ? `May get ${passing.join(' and ')} texts now.`
+          : v.informational.result === 'hold'
+            ? 'Held.'
+            : 'Stopped.',
+      tone,
+      why:
+        other === undefined
+          ? ''
+          : `${passing.length > 0 ? `No ${other} ones: ` : ''}${v[other].why}. What lifts it: ${v[other].lift}.`,
+    };
   });
-  protected readonly deciding = computed(() => {
-    const a = this.store.known()?.verdict.answers.find((x) => x.result === 'stop' || x.result === 'hold');
+  protected deciding(c: ContactRow, kind: Kind): string {
+    const a = c.verdicts[kind].answers.find((x) => x.result === c.verdicts[kind].result && x.result !== 'pass');
     return a
-      ? `Post ${a.post}, ${postLabel(a.post)}: ${a.result}. Judged as an informational text, now.`
-      : 'Every post that concerns a contact passes. Judged as an informational text, now.';
-  });
+      ? `Post ${a.post}, ${postLabel(a.post)}: ${c.verdicts[kind].why}.`
+      : 'Every post that concerns a contact passes.';
+  }
   /** Lists and tags it is not on. */
   protected readonly others = computed(() => this.store.lists().filter((l) => !this.store.on().includes(l)));
 

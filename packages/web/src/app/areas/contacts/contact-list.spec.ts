@@ -27,7 +27,10 @@ const row = (i: number) => ({
     faultsInReview: false,
     consent: { conversational: 'none', informational: 'granted', promotional: 'none' },
   },
-  verdict: { result: 'pass', why: 'may be texted', lift: '', answers: [] },
+  verdicts: {
+    informational: { result: 'pass', why: 'passes', lift: '', answers: [] },
+    promotional: { result: 'stop', why: 'never agreed to this kind of text', lift: 'the page', answers: [] },
+  },
 });
 /** So many match in all; the server gives a hundred at a time. */
 const ALL = 2500;
@@ -193,6 +196,13 @@ describe('the list of contacts', () => {
     expect(bar()).withContext('nothing to do with nobody').not.toContain('Put on');
     await p.press('choose all 2,500 that match');
     expect(bar()).toContain('All 2,500 that match chosen');
+  });
+
+  it('shows the gate for both kinds of text, and says of which kind the reason is', async () => {
+    await open();
+    const [first] = p.host.querySelectorAll('tr[data-row]');
+    expect(first?.querySelectorAll('lg-gate-strip').length).toBe(2);
+    expect(first?.textContent).toContain('promotional: never agreed to this kind of text');
   });
 
   describe('looks up', () => {

@@ -27,6 +27,14 @@ function lineOf(c: ContactRow): string {
   return `${c.number.lineType}${c.number.textable === 'no' ? ', not textable' : c.number.carrier ? `, ${c.number.carrier}` : ''}`;
 }
 
+/** Why the gate answers as it does, for both kinds of text; said once where it is the same. */
+function whyOf({ verdicts: { informational, promotional } }: ContactRow): string {
+  if (informational.why === promotional.why) return informational.why;
+  if (informational.result === 'pass') return `promotional: ${promotional.why}`;
+  if (promotional.result === 'pass') return `informational: ${informational.why}`;
+  return `${informational.why}; promotional: ${promotional.why}`;
+}
+
 /** All contacts, filtered on the server and scrolled without end. */
 @Component({
   selector: 'lg-contact-list',
@@ -146,8 +154,11 @@ function lineOf(c: ContactRow): string {
             {{ nameOf(c) }}
           </button>
         </ng-template>
-        <ng-template lgCell="gate" [of]="store.rows()" let-c>
-          <lg-gate-strip [answers]="c.verdict.answers" />
+        <ng-template lgCell="informing" [of]="store.rows()" let-c>
+          <lg-gate-strip [answers]="c.verdicts.informational.answers" />
+        </ng-template>
+        <ng-template lgCell="offering" [of]="store.rows()" let-c>
+          <lg-gate-strip [answers]="c.verdicts.promotional.answers" />
         </ng-template>
         <ng-container none>{{ store.loading() ? 'Reading…' : 'Nobody matches.' }}</ng-container>
         <ng-container foot>
@@ -201,14 +212,15 @@ export class ContactListPage {
   protected readonly columns: readonly Column<ContactRow>[] = [
     { id: 'contact', head: 'Contact', sorts: true, least: 120, share: 1.3 },
     { id: 'number', head: 'Number', sorts: true, width: 150, text: (c) => formatPhone(c.number.e164), face: 'mono' },
-    { id: 'gate', head: 'Their gate', width: 108 },
+    { id: 'informing', head: 'Gate, informational', width: 122 },
+    { id: 'offering', head: 'Gate, promotional', width: 122, leaves: 3 },
     {
       id: 'why',
       head: 'Why',
       least: 110,
       share: 1.2,
-      text: (c) => c.verdict.why,
-      face: (c) => (c.verdict.result === 'pass' ? 'soft' : c.verdict.result),
+      text: whyOf,
+      face: (c) => (c.verdicts.informational.result === 'pass' ? 'soft' : c.verdicts.informational.result),
     },
     {
       id: 'line',

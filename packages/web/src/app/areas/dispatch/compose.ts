@@ -29,6 +29,7 @@ import { TextField } from '../../parts/form/text-field';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { PageTitle } from '../../parts/page-title';
+import { NEW } from './dispatch.store';
 import { DraftStore, draftOf, type Draft } from './draft.store';
 import { NOW, WhenField, whenOf, type Chosen } from './when-field';
 import { GateDrawing } from './gate-drawing';
@@ -120,6 +121,8 @@ import { TextEditor } from './text-editor/text-editor';
 export class Compose {
   readonly dispatch = input.required<DispatchView>();
   readonly sent = output();
+  /** Its first word was stored. */
+  readonly made = output<DispatchView>();
   protected readonly store = inject(DraftStore);
   private readonly confirm = inject(Confirm);
   private readonly router = inject(Router);
@@ -146,7 +149,7 @@ export class Compose {
   protected readonly adding = { include: text(), exclude: text() };
   protected readonly faultOf = faultOf;
   protected readonly saving = new Autosave<Draft>({
-    save: async (body, version) => keptOf(await this.store.save(body, version)),
+    save: async (body, version) => this.kept(await this.store.save(body, version)),
     read: async () => keptOf(await this.store.read()),
     lastChange: () => this.store.lastChange(),
   });
@@ -193,7 +196,11 @@ export class Compose {
     this.store.about(computed(() => this.dispatch().id));
     effect(() => {
       const d = this.dispatch();
-      untracked(() => this.saving.take(`dispatch ${d.id}`, keptOf(d)));
+      untracked(() => {
+        if (d.id === this.begun) this.saving.rename(`dispatch ${d.id}`);
+        this.begun = '';
+        this.saving.take(`dispatch ${d.id}`, keptOf(d));
+      });
     });
     autosaved(this.form, this.saving);
     effect(() => {
@@ -221,6 +228,19 @@ export class Compose {
     effect(() => {
       if (this.stale() && !untracked(() => this.store.preview.isLoading())) this.store.preview.reload();
     });
+  }
+
+  /** The draft that this sheet has begun, until its address says so too. */
+  private begun = '';
+  private kept(d: DispatchView): Kept<Draft> {
+    if (this.dispatch().id === NEW && this.begun === '') {
+      this.begun = d.id;
+      // Once what was stored is taken in: what is typed meanwhile stays.
+      setTimeout(() => {
+        this.made.emit(d);
+      });
+    }
+    return keptOf(d);
   }
 
   protected chips(kind: 'include' | 'exclude'): Chip[] {
@@ -357,7 +377,8 @@ export class Compose {
     )
       return;
     this.saving.discard();
-    if (await this.store.throwAway()) void this.router.navigate(['/b', this.session.businessId(), 'dispatch']);
+    if (this.dispatch().id === NEW || (await this.store.throwAway()))
+      void this.router.navigate(['/b', this.session.businessId(), 'dispatch']);
   }
 }
 

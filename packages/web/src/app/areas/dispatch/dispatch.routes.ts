@@ -3,7 +3,6 @@ import { askUnsaved } from '../../parts/form/unsaved';
 
 export const routes: Routes = [
   { path: '', loadComponent: () => import('./dispatch-list').then((m) => m.DispatchListPage) },
-  { path: 'new', loadComponent: () => import('./new-dispatch').then((m) => m.NewDispatch) },
   { path: 'calendar', loadComponent: () => import('./dispatch-calendar').then((m) => m.DispatchCalendarPage) },
   { path: ':id', canDeactivate: [askUnsaved], loadComponent: () => import('./dispatch').then((m) => m.DispatchPage) },
 ];

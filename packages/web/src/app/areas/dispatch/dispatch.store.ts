@@ -1,6 +1,5 @@
-import { computed } from '@angular/core';
+import { computed, signal, untracked } from '@angular/core';
 import {
-  addDispatch,
   archiveDispatch,
   callOffDispatch,
   cancelDispatch,
@@ -14,40 +13,68 @@ import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
 
-/** One dispatch, named by its id. */
+/** What stands in the address for a dispatch of which nothing is stored yet. */
+export const NEW = 'new';
+const BLANK: DispatchView = {
+  id: NEW,
+  title: '',
+  text: '',
+  purpose: null,
+  transactional: false,
+  stopLine: true,
+  numberId: null,
+  audience: { include: [], exclude: [] },
+  override: '',
+  overrideBy: '',
+  state: 'draft',
+  schedule: null,
+  category: '',
+  effort: '',
+  archivedAt: null,
+  createdBy: '',
+  createdAt: 0,
+  sentAt: null,
+  endsAt: null,
+  counts: {},
+  version: 0,
+};
+
+/** One dispatch, named by its id; `new` is one of which nothing is stored before its first word. */
 export const DispatchStore = signalStore(
   withBusiness(),
   withSubject<string>(),
   withProps(({ _api, _about, session }) => ({
+    _made: signal<DispatchView | null>(null),
+    /** A sheet on which nothing was written yet, named for now. */
+    _blank: computed(() => {
+      if (_about() !== NEW) return undefined;
+      const zone = session.business()?.timeZone ?? 'America/New_York';
+      const now = DateTime.fromMillis(untracked(session.now), { zone }).toFormat('d LLL, HH:mm', { locale: 'en-US' });
+      return { ...BLANK, title: `Dispatch of ${now}` };
+    }),
     _asked: liveResource(
       ['dispatch'],
       () => {
         const id = _about();
-        return id ? { businessId: session.businessId(), id } : undefined;
+        return id && id !== NEW ? { businessId: session.businessId(), id } : undefined;
       },
       (params) => _api.call(getDispatch, { params }),
     ),
   })),
-  withComputed(({ _asked }) => ({
-    dispatch: computed((): DispatchView | undefined => (_asked.hasValue() ? _asked.value() : undefined)),
+  withComputed(({ _about, _asked, _blank, _made }) => ({
+    dispatch: computed((): DispatchView | undefined => {
+      if (_blank()) return _blank();
+      const read = _asked.hasValue() ? _asked.value() : undefined;
+      const made = _made();
+      return read?.id === _about() ? read : made?.id === _about() ? made : read;
+    }),
     problem: computed(() => _asked.error() ?? null),
   })),
-  withMethods(({ _api, _at, _about, _asked, session, acting }) => ({
+  withMethods(({ _api, _at, _about, _asked, _made, acting }) => ({
     reload: () => _asked.reload(),
-    /** Begins a draft named for now. @returns its id; undefined where that was refused. */
-    async add(): Promise<string | undefined> {
-      const zone = session.business()?.timeZone ?? 'America/New_York';
-      const now = DateTime.fromMillis(session.now(), { zone }).toFormat('d LLL, HH:mm', { locale: 'en-US' });
-      const body = {
-        title: `Dispatch of ${now}`,
-        text: '',
-        purpose: null,
-        transactional: false,
-        stopLine: true,
-        numberId: null,
-        audience: { include: [], exclude: [] },
-      };
-      return (await acting.run(() => _api.call(addDispatch, { params: _at(), body })))?.id;
+    /** Takes a draft that was begun just now, before it is read again at its own address. */
+    took: (made: DispatchView) => {
+      _made.set(made);
     },
     /** It does not leave at its time; it is a draft again. */
     callOff: () =>

@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
+import { Router } from '@angular/router';
+import type { DispatchView } from '@long-gate/contracts';
 import { Compose } from './compose';
 import { DispatchStore } from './dispatch.store';
 import { Results } from './results';
@@ -20,7 +22,7 @@ import { NOW, type Chosen } from './when-field';
       </div>
     } @else if (store.dispatch(); as d) {
       @if (d.state === 'draft') {
-        <lg-compose [dispatch]="d" [before]="before()" (sent)="store.reload()" />
+        <lg-compose [dispatch]="d" [before]="before()" (sent)="store.reload()" (made)="begun($event)" />
       } @else if (d.state === 'scheduled') {
         <lg-scheduled [dispatch]="d" (changed)="store.reload()" (calledOff)="before.set($event); store.reload()" />
       } @else {
@@ -36,10 +38,19 @@ import { NOW, type Chosen } from './when-field';
 export class DispatchPage {
   readonly id = input.required<string>();
   protected readonly store = inject(DispatchStore);
+  private readonly router = inject(Router);
   /** When it was to leave before it was called off, to begin from. */
   protected readonly before = linkedSignal<string, Chosen>({ source: () => this.id(), computation: () => NOW });
 
   constructor() {
     this.store.about(this.id);
+  }
+
+  /** The first word is stored: from now on it has an address. */
+  protected begun(made: DispatchView): void {
+    this.store.took(made);
+    // Whoever is leaving already goes where they wanted to.
+    if (this.router.currentNavigation()) return;
+    void this.router.navigate(['/b', this.store.session.businessId(), 'dispatch', made.id], { replaceUrl: true });
   }
 }

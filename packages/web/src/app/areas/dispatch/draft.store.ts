@@ -1,5 +1,6 @@
 import { computed, signal } from '@angular/core';
 import {
+  addDispatch,
   countDispatches,
   deleteDraft,
   getDispatch,
@@ -19,6 +20,7 @@ import { lastChangeOf } from '../../parts/form/last-change';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
+import { NEW } from './dispatch.store';
 
 /** What is written of a dispatch before it is sent. */
 export type Draft = Pick<
@@ -57,6 +59,8 @@ export const DraftStore = signalStore(
     /** What the gate is asked about; settles a moment after the last key. */
     asked: signal<(Draft & { when: When | null }) | null>(null),
     booked: signal<Booked | null>(null),
+    /** Names this sheet, so that its first word stored twice is one draft. */
+    _sheet: crypto.randomUUID(),
   })),
   withProps(({ _api, session, asked }) => ({
     _lists: liveResource(
@@ -96,10 +100,16 @@ export const DraftStore = signalStore(
       shown: computed(() => (last = (preview.hasValue() ? preview.value() : undefined) ?? last)),
     };
   }),
-  withMethods(({ _api, _at, _about, acting, session }) => {
+  withMethods(({ _api, _at, _about, _sheet, acting, session }) => {
     const of = () => ({ ..._at(), id: _about() ?? '' });
     return {
-      save: (body: Draft, version: number) => _api.call(saveDispatch, { params: of(), version, body }),
+      /** Stores what is written; the first time it begins the draft, once for one sheet. */
+      async save(body: Draft, version: number): Promise<DispatchView> {
+        if (_about() !== NEW) return _api.call(saveDispatch, { params: of(), version, body });
+        const made = await _api.call(addDispatch, { params: _at(), body, key: _sheet });
+        _about.set(made.id);
+        return made;
+      },
       read: () => _api.call(getDispatch, { params: of() }),
       lastChange: () => lastChangeOf(_api, session.businessId(), 'dispatch', _about() ?? ''),
       /** Sends a test to one's own mobile. @returns false where that is missing. */

@@ -127,6 +127,13 @@ export class Autosave<T extends object> {
     this.keep();
   }
 
+  /** What was new has a name of its own now; what was typed goes on under it. */
+  rename(key: string): void {
+    this.drafts.forget(this.key);
+    this.key = key;
+    this.keep();
+  }
+
   change(part: Partial<T>): void {
     const mine = this.mine();
     if (!mine) return;
