@@ -211,6 +211,8 @@ export const IntakeShape = z.object({
   total: z.number(),
   received: z.number(),
   listId: z.string().nullable(),
+  /** SHA-256 of the file it was read from; empty where that is not known. */
+  digest: z.string(),
   result: IntakeResultShape.nullable(),
   createdAt: Moment,
   createdBy: z.string(),
@@ -228,6 +230,11 @@ export const beginIntake = endpoint({
     total: z.number().int().min(1, 'There are no rows.').max(2_000_000),
     listName: z.string().trim().max(60),
     consentClaim: z.string().trim().max(300),
+    /** SHA-256 of the file, by which it is known again where handing it in was cut off. */
+    digest: z
+      .string()
+      .regex(/^(?:[0-9a-f]{64})?$/, 'A SHA-256 digest has 64 hexadecimal digits.')
+      .default(''),
   }),
   stricter: {
     access: 'administrator',

@@ -2,6 +2,7 @@ import type { QueryInterface } from 'sequelize';
 import { conversationsWaiting } from './conversations-waiting.js';
 import { filedForms } from './filed-forms.js';
 import { first } from './first/index.js';
+import { intakesAgain } from './intakes-again.js';
 import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
@@ -25,4 +26,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0007-sending-later', up: sendingLater },
   { name: '0008-conversations-waiting', up: conversationsWaiting },
   { name: '0009-filed-forms', up: filedForms },
+  { name: '0010-intakes-again', up: intakesAgain },
 ];

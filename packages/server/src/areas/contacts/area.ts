@@ -17,7 +17,7 @@ export function contactsArea(p: Platform, router: Router, { businesses }: Settin
   const lookups = new Lookups(p, contacts, businesses);
   const intakes = new Intakes(p, lists);
   p.keptCounts.add(...CONTACT_COUNTS);
-  tellContacts(p, contacts);
+  tellContacts(p, contacts, intakes);
   contactsRoutes(router, p, contacts, lists, new ListChanges(p, contacts, lists), intakes, lookups);
   return { contacts, lists, lookups, intakes };
 }

@@ -1,3 +1,4 @@
+import { Op } from 'sequelize';
 import { jsonRows, type Flag, type Reader, type Writer } from '../../platform/db.js';
 import { intakeTable, type IntakeModel } from './model.js';
 
@@ -10,6 +11,7 @@ export async function addIntake(
     total: number;
     listId: string | null;
     consentClaim: string;
+    digest: string;
     createdBy: string;
     createdAt: number;
   },
@@ -27,6 +29,15 @@ export async function intakeById(r: Reader, id: string): Promise<IntakeModel | n
 
 export async function latestIntakes(r: Reader, businessId: string, limit: number): Promise<IntakeModel[]> {
   return r.of(intakeTable).findAll({ where: { businessId }, order: [['createdAt', 'DESC']], limit });
+}
+
+/** Those begun before a moment that are neither stored nor thrown away, the last first. */
+export async function readingIntakes(r: Reader, businessId: string, before: number): Promise<IntakeModel[]> {
+  return r.of(intakeTable).findAll({
+    where: { businessId, state: 'reading', createdAt: { [Op.lt]: before } },
+    order: [['createdAt', 'DESC']],
+    limit: 20,
+  });
 }
 
 /**

@@ -185,4 +185,40 @@ describe('an intake', () => {
     const facets = await o.app.contacts.facets(o.business, {});
     expect(Object.values(facets.textable).reduce((a, b) => a + b, 0)).toBe(57);
   });
+
+  it('that was cut off is known by its file, stands on Today, and goes on or is thrown away', async () => {
+    const digest = 'ab'.repeat(32);
+    const row = (n: number) => ({
+      row: n,
+      phone: `212555${String(1000 + n)}`,
+      firstName: '',
+      lastName: '',
+      email: '',
+      stateCode: '',
+      keep: true,
+    });
+    const begin = (fileName: string) =>
+      o.app.intakes.begin(o.admin, o.business, { fileName, total: 4, listName: 'Cut', consentClaim: '', digest });
+    const cut = await begin('cut.csv');
+    await o.app.intakes.take(o.business, cut.id, [row(1), row(2)]);
+    const titles = async (): Promise<string[]> =>
+      (await o.app.today.get(o.business)).matters.map((m) => m.title).filter((t) => t.includes('brought in whole'));
+    expect(await titles())
+      .withContext('somebody may be at it')
+      .toEqual([]);
+    await o.later(11 * 60_000);
+    expect(await titles()).toEqual(['“cut.csv” was not brought in whole']);
+    const [known] = await o.app.intakes.list(o.business);
+    expect([known?.digest, known?.received, known?.state]).toEqual([digest, 2, 'reading']);
+    // The rows of a lot that came in half are handed in again with the rest.
+    await o.app.intakes.take(o.business, cut.id, [1, 2, 3, 4].map(row));
+    await o.app.intakes.store(o.admin, o.business, cut.id);
+    await o.settle();
+    expect((await o.app.intakes.get(o.business, cut.id)).result?.stored).toBe(4);
+    const other = await begin('other.csv');
+    await o.later(11 * 60_000);
+    expect(await titles()).toEqual(['“other.csv” was not brought in whole']);
+    await o.app.intakes.cancel(o.admin, o.business, other.id);
+    expect(await titles()).toEqual([]);
+  });
 });

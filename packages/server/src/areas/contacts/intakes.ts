@@ -13,6 +13,9 @@ import * as store from './intake-store.js';
 import type { Lists } from './lists.js';
 import type { IntakeModel } from './model.js';
 
+/** Nothing was stored of it for so long: whoever handed it in was cut off, or went away. */
+const CUT_OFF_MS = 10 * 60_000;
+
 /** Files claims of consent that came with a list; given by the consent area. */
 export type ClaimFiler = (
   w: Writer,
@@ -50,7 +53,7 @@ export class Intakes {
   async begin(
     actor: Actor,
     businessId: string,
-    draft: { fileName: string; total: number; listName: string; consentClaim: string },
+    draft: { fileName: string; total: number; listName: string; consentClaim: string; digest?: string },
   ): Promise<IntakeView> {
     const id = newId('int');
     await this.p.db.write(async (w) => {
@@ -63,6 +66,7 @@ export class Intakes {
         total: draft.total,
         listId,
         consentClaim: draft.consentClaim,
+        digest: draft.digest ?? '',
         createdBy: actor.name,
         createdAt: this.p.clock.now(),
       });
@@ -162,6 +166,12 @@ export class Intakes {
     return rows.map((r) => this.show(r));
   }
 
+  /** Intakes that were cut off: begun a while ago, and neither stored nor thrown away. */
+  async unfinished(businessId: string): Promise<IntakeView[]> {
+    const rows = await store.readingIntakes(this.p.db, businessId, this.p.clock.now() - CUT_OFF_MS);
+    return rows.map((r) => this.show(r));
+  }
+
   async get(businessId: string, id: string): Promise<IntakeView> {
     return this.show(await this.record(this.p.db, businessId, id));
   }
@@ -181,6 +191,7 @@ export class Intakes {
       total: row.total,
       received: row.state === 'reading' ? row.received : row.total,
       listId: row.listId,
+      digest: row.digest,
       createdAt: row.createdAt,
       createdBy: row.createdBy,
       result: row.state === 'stored' ? { stored, known, repeats, refused, dropped } : null,

@@ -152,6 +152,7 @@ export class IntakeModel extends Model<InferAttributes<IntakeModel>, InferCreati
   declare received: CreationOptional<number>;
   declare listId: CreationOptional<string | null>;
   declare consentClaim: CreationOptional<string>;
+  declare digest: CreationOptional<string>;
   declare createdBy: string;
   declare createdAt: number;
   /** How many rows became what, and after which row the next lot begins. */
@@ -166,6 +167,7 @@ export const intakeTable = table(IntakeModel, 'intake', {
   received: whole(0),
   listId: maybe(text()),
   consentClaim: text(''),
+  digest: text(''),
   createdBy: text(),
   createdAt: big(),
   result: json('result', IntakeResult, '{}'),

@@ -39,5 +39,7 @@ export const IntakeStore = signalStore(
       await _api.call(storeIntake, { params: { ..._at(), id } });
       _earlier.reload();
     },
+    /** What was begun is read again. */
+    again: () => _earlier.reload(),
   })),
 );

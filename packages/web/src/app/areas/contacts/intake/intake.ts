@@ -17,6 +17,7 @@ import { Table } from '../../../parts/table/table';
 import { IntakeStore } from './intake.store';
 import { COLUMN_USES, USE_LABELS, type ColumnUse, type Group, type ReadRow } from './reading';
 import type { FromWorker, ToWorker } from './intake.worker';
+import { Confirm } from '../../../parts/confirm';
 import { text } from '../../../parts/form/controls';
 
 type Earlier = z.output<typeof listIntakes.answer>['items'][number];
@@ -30,6 +31,13 @@ function resultOf({ result: r }: Earlier): string {
   if (!r) return '';
   const n = (count: number): string => count.toLocaleString('en-US');
   return `${n(r.stored)} stored, ${n(r.known)} known already, ${n(r.repeats)} repeats, ${n(r.refused)} refused, ${n(r.dropped)} dropped`;
+}
+
+/** SHA-256 of a file, by which it is known again; empty where the page has no right to make one. */
+async function digestOf(bytes: ArrayBuffer): Promise<string> {
+  if (!globalThis.isSecureContext) return '';
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
+  return Array.from(digest, (b) => b.toString(16).padStart(2, '0')).join('');
 }
 
 const MAX_BYTES = 200 * 1024 * 1024;
@@ -114,6 +122,7 @@ const CHUNK = 2000;
 })
 export class IntakePage implements OnDestroy {
   protected readonly intakes = inject(IntakeStore);
+  private readonly confirm = inject(Confirm);
   private readonly router = inject(Router);
   protected readonly session = this.intakes.session;
   private worker: Worker | null = null;
@@ -132,6 +141,16 @@ export class IntakePage implements OnDestroy {
   protected readonly listName = text();
   protected readonly claim = text();
   protected readonly sending = signal(false);
+  /** SHA-256 of what was chosen; empty where this browser makes none. */
+  private readonly digest = signal('');
+  /** The same file, handed in before and cut off: it goes on from there. */
+  protected readonly begun = computed((): Earlier | null => {
+    const [digest, total] = [this.digest(), this.read()?.total];
+    if (digest === '') return null;
+    return (
+      this.intakes.earlier().find((i) => i.state === 'reading' && i.digest === digest && i.total === total) ?? null
+    );
+  });
   private stop = false;
   private answered: ((rows: ReadRow[]) => void) | null = null;
   protected readonly lineKey = (l: Line): string => l.key;
@@ -156,13 +175,14 @@ export class IntakePage implements OnDestroy {
     { id: 'why', head: 'Why' },
     { id: 'examples', head: 'Examples', face: 'mono small' },
   ];
+  protected readonly outcomeOf = resultOf;
   protected readonly earlierKey = (i: Earlier): string => i.id;
   protected readonly earlierColumns: readonly Column<Earlier>[] = [
     { id: 'when', head: 'When', face: 'soft' },
     { id: 'from', head: 'From', text: (i) => i.fileName, face: 'strong', by: (i) => i.fileName },
     { id: 'rows', head: 'Rows', right: true, text: (i) => i.total.toLocaleString('en-US'), by: (i) => i.total },
     { id: 'state', head: 'State', text: (i) => i.state, by: (i) => i.state },
-    { id: 'outcome', head: 'Outcome', text: (i) => resultOf(i) },
+    { id: 'outcome', head: 'Outcome' },
   ];
   protected readonly sums = computed(() => {
     const groups = this.read()?.groups ?? [];
@@ -188,7 +208,7 @@ export class IntakePage implements OnDestroy {
       );
       return;
     }
-    this.start(file.name, await file.arrayBuffer());
+    await this.start(file.name, await file.arrayBuffer());
   }
 
   protected drop(event: DragEvent): void {
@@ -207,10 +227,11 @@ export class IntakePage implements OnDestroy {
       return;
     }
     const bytes = new TextEncoder().encode(this.pasted.value);
-    this.start('pasted lines', bytes.buffer);
+    void this.start('pasted lines', bytes.buffer);
   }
 
-  private start(name: string, bytes: ArrayBuffer): void {
+  private async start(name: string, bytes: ArrayBuffer): Promise<void> {
+    this.digest.set(await digestOf(bytes));
     this.worker?.terminate();
     this.refusal.set('');
     this.opened.set(null);
@@ -301,15 +322,19 @@ export class IntakePage implements OnDestroy {
     const total = this.read()?.total ?? 0;
     this.sending.set(true);
     this.stop = false;
-    let id = '';
+    const begun = this.begun();
     try {
-      id = await this.intakes.begin({
-        fileName: this.fileName(),
-        total,
-        listName: this.listName.value,
-        consentClaim: this.claim.value,
-      });
-      for (let from = 0; from < total; from += CHUNK) {
+      const id =
+        begun?.id ??
+        (await this.intakes.begin({
+          fileName: this.fileName(),
+          total,
+          listName: this.listName.value,
+          consentClaim: this.claim.value,
+          digest: this.digest(),
+        }));
+      // Rows are handed in in their order; those of a lot that came in half are handed in again.
+      for (let from = Math.floor((begun?.received ?? 0) / CHUNK) * CHUNK; from < total; from += CHUNK) {
         if (this.stop) {
           await this.intakes.cancel(id);
           this.intakes.acting.done('Cancelled; nothing was stored.');
@@ -331,6 +356,8 @@ export class IntakePage implements OnDestroy {
       this.intakes.acting.done('Stored by a job; it goes on by itself.');
       this.restart();
     } catch (error) {
+      // What has arrived stays: pressed again it goes on from there.
+      this.intakes.again();
       this.intakes.acting.refused((error as Error).message);
     } finally {
       this.sending.set(false);
@@ -351,6 +378,22 @@ export class IntakePage implements OnDestroy {
     this.progress.set(null);
     this.pasted.reset();
     this.refusal.set('');
+  }
+
+  /** Everything has arrived: it is stored as it was handed in. */
+  protected async finish(i: Earlier): Promise<void> {
+    await this.intakes.acting.did(() => this.intakes.finish(i.id), 'Stored by a job; it goes on by itself.');
+  }
+  protected async throwAway(i: Earlier): Promise<void> {
+    const yes = await this.confirm.ask({
+      title: `Throw the intake of “${i.fileName}” away?`,
+      line: `${i.received.toLocaleString('en-US')} of ${i.total.toLocaleString('en-US')} rows were handed in; none of them is stored, and none will be.`,
+      yes: 'Throw it away',
+      no: 'Keep it',
+    });
+    if (!yes) return;
+    await this.intakes.acting.did(() => this.intakes.cancel(i.id), 'Thrown away; nothing was stored.');
+    this.intakes.again();
   }
 
   protected toList(): void {
