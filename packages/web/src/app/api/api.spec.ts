@@ -53,3 +53,55 @@ describe('a wish that costs', () => {
     expect(new Set(keys).size).toBe(5);
   });
 });
+
+describe('a session that has ended', () => {
+  let api: Api;
+  let asked: { csrf: string | null; key: string | null }[];
+  let signedIn: boolean;
+  let again: jasmine.Spy<(code: 'signed-out' | 'csrf') => Promise<boolean>>;
+  beforeEach(() => {
+    sessionStorage.clear();
+    api = new Api();
+    api.csrf = 'old';
+    asked = [];
+    signedIn = false;
+    again = jasmine.createSpy('ended').and.callFake(() => {
+      signedIn = true;
+      api.csrf = 'new';
+      return Promise.resolve(true);
+    });
+    api.ended = again;
+    spyOn(globalThis, 'fetch').and.callFake((_, init) => {
+      const headers = new Headers(init?.headers);
+      asked.push({ csrf: headers.get('x-csrf-token'), key: headers.get('idempotency-key') });
+      const out = new Response('{"code":"signed-out","detail":"Sign in first."}', { status: 401 });
+      return Promise.resolve(signedIn ? new Response('{"id":"brd_1"}', { status: 200 }) : out);
+    });
+  });
+  const wish = () => api.call(submitBrand, { params: { businessId: 'biz_1' } });
+
+  it('is asked for, and what was wanted is wanted once more, under the same key and with the new token', async () => {
+    expect((await wish()) as unknown).toEqual({ id: 'brd_1' });
+    expect(again.calls.allArgs()).toEqual([['signed-out']]);
+    expect(asked.map((a) => a.csrf)).toEqual(['old', 'new']);
+    expect(new Set(asked.map((a) => a.key)).size).toBe(1);
+  });
+
+  it('forgets no wish whose answer was lost before it ended', async () => {
+    (globalThis.fetch as jasmine.Spy).and.rejectWith(new TypeError('network'));
+    await wish().catch(() => undefined);
+    const [kept] = Object.values(sessionStorage);
+    again.and.resolveTo(false);
+    (globalThis.fetch as jasmine.Spy).and.callFake(() =>
+      Promise.resolve(new Response('{"code":"signed-out"}', { status: 401 })),
+    );
+    await expectAsync(wish()).toBeRejectedWith(jasmine.objectContaining({ status: 401 }));
+    expect(Object.values(sessionStorage)).toEqual([kept]);
+  });
+
+  it('is asked for once for one question, and the refusal is said where nobody signs in', async () => {
+    again.and.resolveTo(true);
+    await expectAsync(wish()).toBeRejectedWith(jasmine.objectContaining({ code: 'signed-out' }));
+    expect([again.calls.count(), asked.length]).toEqual([1, 2]);
+  });
+});

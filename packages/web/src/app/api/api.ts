@@ -34,6 +34,11 @@ interface Call<P, Q, B> {
 @Injectable({ providedIn: 'root' })
 export class Api {
   csrf = '';
+  /**
+   * Called where the session of whoever works here has ended, or its token is an old one.
+   * @returns whether they are signed in again, so that what was asked is asked once more.
+   */
+  ended: ((code: 'signed-out' | 'csrf') => Promise<boolean>) | undefined;
   private readonly wishes = new Wishes();
 
   /** @throws ApiProblem when the server refuses or cannot be reached. */
@@ -56,6 +61,7 @@ export class Api {
   private async fetch<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType>(
     endpoint: Endpoint<P, Q, B, R>,
     call: Call<z.input<P>, z.input<Q>, z.input<B>>,
+    again = false,
   ): Promise<Response> {
     const headers: Record<string, string> = { 'x-csrf-token': this.csrf };
     if (call.version !== undefined) headers['if-match'] = `"${call.version}"`;
@@ -80,14 +86,17 @@ export class Api {
         [],
       );
     }
-    // Only a fault leaves open whether it was done: pressed again, it is the same wish.
-    if (wish && response.status < 500) this.wishes.settled(wish);
     if (!response.ok) {
       const p = (await response.json().catch(() => ({}))) as {
         code?: string;
         detail?: string;
         fields?: { field: string; message: string }[];
       };
+      // Nothing was looked at for want of a session: the wish is as it was, also one that was pressed before.
+      const unheard = p.code === 'signed-out' || p.code === 'csrf' ? p.code : null;
+      if (unheard && !again && (await this.ended?.(unheard))) return this.fetch(endpoint, call, true);
+      // Only a fault leaves open whether it was done: pressed again, it is the same wish.
+      if (wish && !unheard && response.status < 500) this.wishes.settled(wish);
       throw new ApiProblem(
         response.status,
         p.code ?? 'fault',
@@ -95,6 +104,7 @@ export class Api {
         p.fields ?? [],
       );
     }
+    if (wish) this.wishes.settled(wish);
     return response;
   }
 

@@ -1,3 +1,5 @@
+import { sha256Of } from './digest';
+
 /**
  * The keys of wishes that cost or send: one from the first try to its answer, also after a reload of the page, so that
  * pressing again after a lost answer never does it twice.
@@ -37,10 +39,8 @@ export class Wishes {
  * where the page was not loaded safely and the browser has no digest: there it is the wish itself and stays on the page.
  */
 export async function nameOf(wish: string): Promise<string> {
-  const subtle = (globalThis.crypto as Partial<Crypto>).subtle;
-  if (!subtle) return wish;
-  const digest = new Uint8Array(await subtle.digest('SHA-256', new TextEncoder().encode(wish)));
-  return `wish ${Array.from(digest, (b) => b.toString(16).padStart(2, '0')).join('')}`;
+  const digest = await sha256Of(new TextEncoder().encode(wish));
+  return digest === null ? wish : `wish ${digest}`;
 }
 
 const isDigest = (name: string): boolean => /^wish [0-9a-f]{64}$/.test(name);

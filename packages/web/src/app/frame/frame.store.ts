@@ -22,7 +22,7 @@ export const FrameStore = signalStore(
     /** Who leaves leaves nothing of what was asked behind, but words drafted, which are theirs. */
     async signOut(): Promise<void> {
       await _api.call(signOut).catch(() => undefined);
-      await session.load();
+      await session.load(true);
     },
     /** What the clock comes to next; undefined where that cannot be said now. */
     next: async () => (await acting.run(() => _api.call(nextOnClock)))?.next,

@@ -14,6 +14,7 @@ import { AREAS, type Area } from './areas';
 import { Finder } from './finder';
 import { JobsPanel } from './jobs-panel';
 import { FrameStore } from './frame.store';
+import { SignInAgain } from './sign-in-again';
 import { Theme } from './theme';
 import { KeysDialog } from '../parts/keys/keys-dialog';
 import { plain, Shortcuts } from '../parts/keys/shortcuts';
@@ -50,6 +51,7 @@ export class Shell {
 
   constructor() {
     this.addKeys();
+    inject(SignInAgain).watch();
     effect(() => {
       const id = this.businessId();
       const known = this.facade.session()?.businesses.some((b) => b.id === id);

@@ -11,7 +11,8 @@ import { sessionFeature } from './session.feature';
 export const listen = createEffect(
   (store = inject(Store)) =>
     store.select(sessionFeature.selectSession).pipe(
-      map((s) => s?.user?.id ?? ''),
+      // A new session of the same person is another connection: that of the old one has ended with it.
+      map((s) => (s?.user ? `${s.user.id} ${s.csrf}` : '')),
       distinctUntilChanged(),
       switchMap((id) => (id === '' ? EMPTY : stream())),
     ),

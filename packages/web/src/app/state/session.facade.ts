@@ -31,8 +31,11 @@ export class SessionFacade {
     setInterval(() => this.tick.set(Date.now()), 5000);
   }
 
-  async load(): Promise<void> {
-    this.take(await this.api.call(getSession));
+  /** @param leaving whoever works here wants to be nobody; otherwise a session that has ended is asked for again. */
+  async load(leaving = false): Promise<void> {
+    const now = await this.api.call(getSession);
+    const lost = !leaving && this.session()?.user && !now.user;
+    if (!lost || !(await this.api.ended?.('signed-out'))) this.take(now);
   }
 
   take(session: Session): void {

@@ -17,6 +17,7 @@ import { Table } from '../../../parts/table/table';
 import { IntakeStore } from './intake.store';
 import { COLUMN_USES, USE_LABELS, type ColumnUse, type Group, type ReadRow } from './reading';
 import type { FromWorker, ToWorker } from './intake.worker';
+import { sha256Of } from '../../../api/digest';
 import { Confirm } from '../../../parts/confirm';
 import { text } from '../../../parts/form/controls';
 
@@ -31,13 +32,6 @@ function resultOf({ result: r }: Earlier): string {
   if (!r) return '';
   const n = (count: number): string => count.toLocaleString('en-US');
   return `${n(r.stored)} stored, ${n(r.known)} known already, ${n(r.repeats)} repeats, ${n(r.refused)} refused, ${n(r.dropped)} dropped`;
-}
-
-/** SHA-256 of a file, by which it is known again; empty where the page has no right to make one. */
-async function digestOf(bytes: ArrayBuffer): Promise<string> {
-  if (!globalThis.isSecureContext) return '';
-  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
-  return Array.from(digest, (b) => b.toString(16).padStart(2, '0')).join('');
 }
 
 const MAX_BYTES = 200 * 1024 * 1024;
@@ -231,7 +225,7 @@ export class IntakePage implements OnDestroy {
   }
 
   private async start(name: string, bytes: ArrayBuffer): Promise<void> {
-    this.digest.set(await digestOf(bytes));
+    this.digest.set((await sha256Of(bytes)) ?? '');
     this.worker?.terminate();
     this.refusal.set('');
     this.opened.set(null);

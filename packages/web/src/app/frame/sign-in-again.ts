@@ -1,0 +1,46 @@
+import { inject, Injectable, Injector } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../api/api';
+import { SessionFacade } from '../state/session.facade';
+
+/**
+ * A session that ended while somebody works: they sign in again where they are, and what was asked of the server
+ * meanwhile is asked once more. However many questions find it ended, one dialog opens.
+ */
+@Injectable({ providedIn: 'root' })
+export class SignInAgain {
+  private readonly dialog = inject(MatDialog);
+  private readonly injector = inject(Injector);
+  private readonly api = inject(Api);
+  private readonly session = inject(SessionFacade);
+  private open: Promise<boolean> | null = null;
+
+  /** From now on a session that ended is asked for in place. */
+  watch(): void {
+    this.api.ended = (code) =>
+      code === 'csrf' ? this.renewed() : (this.open ??= this.ask().finally(() => (this.open = null)));
+  }
+
+  /** Signed in again in another tab, this page has an old token: it takes the new one, if it is the same person's. */
+  private async renewed(): Promise<boolean> {
+    const [before, csrf] = [this.session.session()?.user?.id, this.api.csrf];
+    await this.session.load();
+    return this.session.session()?.user?.id === before && this.api.csrf !== csrf;
+  }
+
+  private async ask(): Promise<boolean> {
+    const user = this.session.session()?.user;
+    if (!user) return false;
+    // No part of the frame's first load.
+    const { SignInDialog } = await import('./sign-in-dialog');
+    const ref = this.dialog.open<unknown, string, boolean>(SignInDialog, {
+      data: user.email,
+      injector: this.injector,
+      width: '380px',
+      disableClose: true,
+      ariaLabel: 'Sign in again',
+    });
+    return (await firstValueFrom(ref.afterClosed())) ?? false;
+  }
+}
