@@ -18,10 +18,13 @@ const VIEWS = [
   'numbers/countries?open=GB',
   'numbers/route?number=%2B12015550152',
   'registration/brand',
+  'registration/campaigns/new',
   'contacts',
   'contacts/intake',
   'consent',
   'consent/pages',
+  'consent/forms',
+  'consent/forms/file?e164=%2B19145550130',
   'consent/replies',
   'dispatch',
   'dispatch/calendar',
@@ -172,7 +175,7 @@ describe('the demo on screen', () => {
       ['dispatch', 'Early-summer fares', 'in the audience'],
       ['dispatch', 'Partner: pier raffle', 'Receipts may still come in'],
       ['registration/brand', 'Winter pier events', 'Agreement is made a condition.'],
-      ['inbox', 'Fergus Aldersey', 'Send answer'],
+      ['inbox?show=all', 'Fergus Aldersey', 'Send answer'],
       ['contacts?q=Fergus', 'Fergus Aldersey', 'They asked us to stop'],
     ] as const) {
       await s.go(view);

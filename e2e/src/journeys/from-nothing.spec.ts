@@ -184,8 +184,10 @@ describe('an administrator who starts from nothing', () => {
   it('finds what would be declined beside the words, is declined for what only a reviewer sees, mends and resubmits', async () => {
     await s.press('Begin a campaign');
     await s.fill('new-name', 'Baking news');
-    await s.choose('#new-use', 'Marketing');
-    await s.press('Begin');
+    await s.see('only a non-profit');
+    await s.tap('[data-use=marketing]');
+    await s.see('Chosen: Marketing');
+    await s.tap('form button[type=submit]');
     await s.see('Marketing asks for 2 samples');
     await s.fill(
       'description',

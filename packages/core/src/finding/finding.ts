@@ -50,7 +50,7 @@ export const FINDING_SEVERITY = {
   'samples-too-many': 'block',
   'sample-short': 'block',
   'sample-long': 'block',
-  'sample-no-name': 'risk',
+  'sample-no-name': 'block',
   'sample-no-stop': 'block',
   'sample-shared-shortener': 'block',
   'sample-bare-ip': 'block',

@@ -209,6 +209,10 @@ describe('a campaign under review', () => {
       'Consent is required for a booking.',
       'People are automatically enrolled.',
       'Texts are a condition of purchase.',
+      'Placing an order means you consent to texts.',
+      'Everyone who books gets our texts.',
+      'All who sign up are opted in.',
+      'Texts are a condition of membership.',
     ])
       expect(said(sentence))
         .withContext(sentence)
@@ -220,6 +224,23 @@ describe('a campaign under review', () => {
     ])
       expect(said(sentence)).withContext(sentence).toEqual([]);
     expect(said('Some come from bought lists too.')).toEqual(['agreement-bought-list agreement “bought lists”']);
+    // Each of them, not the first alone; a denial beside it hides none.
+    expect(
+      said('Texts are not a condition of sale. Everybody must agree to texts. People are automatically enrolled.'),
+    ).toEqual([
+      'agreement-condition agreement “Everybody must agree to texts.”',
+      'agreement-condition agreement “People are automatically enrolled.”',
+    ]);
+    for (const [sentence, words] of [
+      ['We use a list we bought last year.', 'list we bought'],
+      ['Contacts were purchased from a fair.', 'Contacts were purchased'],
+      ['Some come from a data broker.', 'data broker'],
+      ['Some come from a partner’s list.', 'partner’s list'],
+    ] as const)
+      expect(said(sentence))
+        .withContext(sentence)
+        .toEqual([`agreement-bought-list agreement “${words}”`]);
+    expect(said('They tell us when they buy bread.')).toEqual([]);
     expect(said('Some come from third-party leads.')).toEqual(['agreement-bought-list agreement “third-party leads”']);
   });
 

@@ -37,10 +37,12 @@ const AGE =
 /** Words that name a place where people agree. */
 const PLACE =
   /\b(?:page|site|website|web ?form|form|checkout|counter|desk|paper|phone|call|calling|keyword|text(?:ing)? (?:the word )?[A-Z]{3,}|app|kiosk|sign-?up sheet|register|till|qr code|in person|booth)\b|\b(?:[a-z0-9-]+\.)+[a-z]{2,}(?:\/\S*)?/i;
+/** One sentence that makes agreement a condition, in any of its wordings; a sentence that denies it is none. */
 const CONDITION =
-  /[^.!?]*\b(?:by (?:buying|purchasing|ordering|booking|signing|registering|creating|using|visiting)[^.!?]*\b(?:agree|consent|opt)|(?:must|required to|have to|need to) (?:agree|consent|opt in)|consent is (?:required|a condition)|automatically (?:opted|enrolled|subscribed)|condition of (?:purchase|sale|booking))\b[^.!?]*[.!?]?/i;
+  /[^.!?]*\b(?:by (?:buying|purchasing|ordering|booking|signing|registering|creating|using|visiting)[^.!?]*\b(?:agree|consent|opt)|(?:must|required to|have to|need to) (?:agree|consent|opt in)|consent is (?:required|a condition)|automatically (?:opted|enrolled|subscribed|added)|(?:purchase|purchasing|order|ordering|booking|check(?:ing)?[- ]?out|sign(?:ing)?[- ]?up|payment) (?:means|implies|includes|counts as)[^.!?]*\b(?:agree|consent|opt)\w*|(?:everyone|everybody|anyone|all) who (?:buys?|orders?|books?|signs? up|registers?)[^.!?]*\b(?:agrees?|consents?|(?:is|are) (?:opted|signed|enrolled)|gets?|receives?)|condition of (?:any )?(?:purchase|sale|booking|service|membership))\b[^.!?]*[.!?]?/gi;
 const NOT_A_CONDITION = /\b(?:not|never|no)\b[^.!?]{0,20}\bcondition of\b/i;
-const BOUGHT = /\b(?:bought|purchased|rented|third[- ]party|partner) (?:lists?|leads?|contacts?|numbers?)\b/i;
+const BOUGHT =
+  /\b(?:(?:bought|purchased|rented|acquired|third[- ]party|partner(?:['’]s|s['’])?) (?:\w+ )?(?:lists?|leads?|contacts?|numbers?|databases?)|(?:lists?|leads?|contacts?|numbers?|databases?) (?:that |which )?(?:(?:we|were|was|are|is) )?(?:bought|purchased|rented|acquired)|(?:data|list) (?:broker|vendor|provider)s?)\b/gi;
 
 /** What reviewers decline, found before they see it (rules.md, A2P 10DLC and its siblings). */
 export function reviewCampaign(c: CampaignDraft, names: Names): Finding[] {
@@ -107,8 +109,8 @@ function reviewWords(c: CampaignDraft): Finding[] {
         'Name the page, form, counter or keyword.',
       ),
     );
-  const condition = CONDITION.exec(c.agreement);
-  if (condition && !NOT_A_CONDITION.test(condition[0])) {
+  for (const condition of c.agreement.matchAll(CONDITION)) {
+    if (NOT_A_CONDITION.test(condition[0])) continue;
     out.push(
       finding(
         'agreement-condition',
@@ -119,8 +121,7 @@ function reviewWords(c: CampaignDraft): Finding[] {
       ),
     );
   }
-  const bought = BOUGHT.exec(c.agreement);
-  if (bought)
+  for (const bought of c.agreement.matchAll(BOUGHT))
     out.push(
       finding(
         'agreement-bought-list',

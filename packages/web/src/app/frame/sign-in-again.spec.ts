@@ -102,6 +102,18 @@ describe('signing in again in place', () => {
     expect(asked.at(-1)?.body.code).toBe('123456');
   });
 
+  it('waits with its dialog until nobody types: no key of a word goes into it', async () => {
+    document.dispatchEvent(new KeyboardEvent('keydown', { key: 'a' }));
+    const one = ended();
+    await settle();
+    expect(document.querySelector('lg-sign-in-dialog')).toBeNull();
+    await new Promise((r) => setTimeout(r, 900));
+    expect(document.querySelector('lg-sign-in-dialog')).not.toBeNull();
+    await password('rye and barley');
+    await press('Sign in');
+    expect(await one).toBeTrue();
+  });
+
   it('takes the new token of the same person, who signed in in another tab, without asking', async () => {
     expect(await ended('csrf')).toBeTrue();
     expect(document.querySelector('lg-sign-in-dialog')).toBeNull();

@@ -4,6 +4,9 @@ import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
 import { SessionFacade } from '../state/session.facade';
 
+/** So long no key was pressed before the dialog takes the focus. */
+const PAUSE_MS = 700;
+
 /**
  * A session that ended while somebody works: they sign in again where they are, and what was asked of the server
  * meanwhile is asked once more. However many questions find it ended, one dialog opens.
@@ -15,9 +18,12 @@ export class SignInAgain {
   private readonly api = inject(Api);
   private readonly session = inject(SessionFacade);
   private open: Promise<boolean> | null = null;
+  private typedAt = 0;
 
   /** From now on a session that ended is asked for in place. */
   watch(): void {
+    if (this.api.ended) return;
+    document.addEventListener('keydown', () => (this.typedAt = Date.now()), { capture: true, passive: true });
     this.api.ended = (code) =>
       code === 'csrf' ? this.renewed() : (this.open ??= this.ask().finally(() => (this.open = null)));
   }
@@ -34,6 +40,8 @@ export class SignInAgain {
     if (!user) return false;
     // No part of the frame's first load.
     const { SignInDialog } = await import('./sign-in-dialog');
+    // No key of a word that is being typed goes into the dialog.
+    while (Date.now() - this.typedAt < PAUSE_MS) await new Promise((r) => setTimeout(r, 50));
     const ref = this.dialog.open<unknown, string, boolean>(SignInDialog, {
       data: user.email,
       injector: this.injector,

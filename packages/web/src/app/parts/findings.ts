@@ -60,10 +60,10 @@ export class Findings {
   readonly sayer = input('The registrar');
   readonly answers = input<readonly { field: string; code: string; message: string }[]>([]);
   protected readonly mine = computed(() => this.findings().filter((f) => f.field === this.field()));
-  /** The last decline. What our own check finds still stands above; what it knows and finds no more is mended. */
+  /** The last decline, in the registrar's own words, also where our check says the same; what that finds no more is mended. */
   protected readonly reasons = computed(() =>
     this.answers()
-      .filter((r) => r.field === this.field() && !this.mine().some((f) => f.code === r.code))
-      .map((r) => ({ ...r, mended: r.code in FINDING_SEVERITY })),
+      .filter((r) => r.field === this.field())
+      .map((r) => ({ ...r, mended: r.code in FINDING_SEVERITY && !this.mine().some((f) => f.code === r.code) })),
   );
 }

@@ -3,6 +3,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { POSTS, type Finding } from '@long-gate/core';
 import { GateStrip, type StripAnswer } from './gate-strip';
 import { differencesOf } from './history';
+import { Findings } from './findings';
 import { MarkedText } from './marked-text';
 
 const answers = (over: Partial<Record<number, StripAnswer>>): StripAnswer[] =>
@@ -97,6 +98,36 @@ describe('marked text', () => {
     ]);
     expect(Array.from(el.querySelectorAll('sup')).map((m) => m.textContent)).toEqual(['1', '2']);
     expect(el.textContent?.replace(/[12](?= |$)/g, '')).toContain('Reply STOP to end.');
+  });
+});
+
+describe('findings beside a field', () => {
+  it('have the registrar’s own words too, also where our check says the same, and mended once it does not', async () => {
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
+    const fixture = TestBed.createComponent(Findings);
+    const ours: Finding & { no: number } = {
+      no: 1,
+      code: 'agreement-condition',
+      severity: 'block',
+      field: 'agreement',
+      message: 'Agreement is made a condition.',
+      fix: 'Take it out.',
+    };
+    fixture.componentRef.setInput('findings', [ours]);
+    fixture.componentRef.setInput('field', 'agreement');
+    fixture.componentRef.setInput('answers', [
+      { field: 'agreement', code: 'agreement-condition', message: 'Consent must not be a condition.' },
+      { field: 'description', code: 'sender-not-named', message: 'Elsewhere.' },
+    ]);
+    await fixture.whenStable();
+    const text = (): string => (fixture.nativeElement as HTMLElement).textContent.replace(/\s+/g, ' ');
+    expect(text()).toContain('Agreement is made a condition.');
+    expect(text()).toContain('The registrar said Consent must not be a condition.');
+    expect(text()).not.toContain('Mended.');
+    expect(text()).not.toContain('Elsewhere.');
+    fixture.componentRef.setInput('findings', []);
+    await fixture.whenStable();
+    expect(text()).toContain('Mended.');
   });
 });
 

@@ -15,6 +15,7 @@ import { TextField } from '../../parts/form/text-field';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
+import { obstacleTo } from './obstacle';
 import { Findings, numbered } from '../../parts/findings';
 import { text } from '../../parts/form/controls';
 
@@ -50,8 +51,8 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
             <lg-page-title what="brand" />
             <lg-saved [of]="saving" />
             @if (session.isAdministrator() && (b.state === 'draft' || b.state === 'declined')) {
-              <button type="button" matButton="filled" [disabled]="blocking() > 0 || busy()" (click)="submit()">
-                {{ blocking() > 0 ? 'Submit: ' + blocking() + ' to mend' : b.attempt > 0 ? 'Resubmit…' : 'Submit…' }}
+              <button type="button" matButton="filled" [disabled]="obstacle() !== '' || busy()" (click)="submit()">
+                {{ obstacle() ? 'Submit: ' + obstacle() : b.attempt > 0 ? 'Resubmit…' : 'Submit…' }}
               </button>
             }
           </div>
@@ -112,8 +113,12 @@ const LOCKED = ['legalName', 'taxNumber', 'form'];
             }
           </div>
           <dl class="facts">
-            <dt>Costs once</dt>
-            <dd>{{ cost() }}</dd>
+            <dt>Registration</dt>
+            <dd>{{ registration }}</dd>
+            <dt>Vetting</dt>
+            <dd>{{ vetted() ? vetting : 'none for a sole proprietor' }}</dd>
+            <dt>Together, once</dt>
+            <dd>{{ cost() }}, also when it is declined</dd>
             <dt>Takes</dt>
             <dd>one to two days</dd>
             <dt>Attempts</dt>
@@ -181,8 +186,14 @@ export class BrandPage {
     ),
   );
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
-  protected readonly cost = computed(() =>
-    formatAmount(DEFAULT_PRICES.brand + (this.body().form === 'sole proprietor' ? 0 : DEFAULT_PRICES.vetting)),
+  protected readonly registration = formatAmount(DEFAULT_PRICES.brand);
+  protected readonly vetting = formatAmount(DEFAULT_PRICES.vetting);
+  protected readonly vetted = computed(() => this.body().form !== 'sole proprietor');
+  private readonly fee = computed(() => DEFAULT_PRICES.brand + (this.vetted() ? DEFAULT_PRICES.vetting : 0));
+  protected readonly cost = computed(() => formatAmount(this.fee()));
+  /** What keeps it from being submitted. */
+  protected readonly obstacle = computed(() =>
+    obstacleTo({ business: this.session.business(), cost: this.fee(), blocking: this.blocking() }),
   );
 
   constructor() {

@@ -18,6 +18,7 @@ import { PageTitle } from '../../parts/page-title';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
+import { obstacleTo } from './obstacle';
 import { Findings, numbered } from '../../parts/findings';
 import { flag, text } from '../../parts/form/controls';
 
@@ -173,6 +174,16 @@ export class CampaignPage {
     );
   });
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
+  /** What keeps it from being submitted. */
+  protected readonly obstacle = computed(() =>
+    obstacleTo({
+      business: this.session.business(),
+      cost: DEFAULT_PRICES.campaignReview,
+      blocking: this.blocking(),
+      brand: this.dossier.value()?.brand.state ?? 'draft',
+    }),
+  );
+  protected readonly firstYear = computed(() => DEFAULT_PRICES.campaignReview + 12 * (this.use()?.monthly ?? 0));
   protected readonly frozen = computed(
     () =>
       !this.session.isAdministrator() ||

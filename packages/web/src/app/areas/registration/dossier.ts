@@ -1,10 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
-import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
-import { USE_CASES } from '@long-gate/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Weight } from '../../parts/gate-strip';
-import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 
@@ -13,7 +9,7 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
 /** The registration bundle: legal identity and brand, then campaigns. */
 @Component({
   selector: 'lg-dossier',
-  imports: [MatInputModule, MatButtonModule, RouterOutlet, RouterLink, RouterLinkActive, Weight],
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, Weight],
   providers: [DossierStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -37,28 +33,7 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
             <p class="soft small">None yet. A campaign says what is sent, to whom, and how people agreed.</p>
           }
           @if (session.isAdministrator()) {
-            @if (adding()) {
-              <form (submit)="add($event)">
-                <div class="field">
-                  <label for="new-name">Name</label
-                  ><mat-form-field><input matInput id="new-name" maxlength="60" required /></mat-form-field>
-                </div>
-                <div class="field">
-                  <label for="new-use">Use case <span>can’t be changed later</span></label>
-                  <mat-form-field
-                    ><select matNativeControl id="new-use">
-                      @for (u of uses(); track u.code) {
-                        <option [value]="u.code">{{ u.label }}</option>
-                      }
-                    </select></mat-form-field
-                  >
-                </div>
-                <button type="submit" matButton="filled">Begin</button>
-                <button type="button" matButton="outlined" (click)="adding.set(false)">Cancel</button>
-              </form>
-            } @else {
-              <button type="button" matButton class="plain" (click)="adding.set(true)">Begin a campaign</button>
-            }
+            <p class="begin"><a routerLink="campaigns/new">Begin a campaign</a></p>
           }
         } @else if (store.dossier.error()) {
           <p class="stop" role="alert">{{ store.dossier.error()?.message }}</p>
@@ -101,11 +76,9 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
     .group {
       margin-top: 12px;
     }
-    form {
-      margin-top: 10px;
-    }
-    nav > .plain {
-      margin-top: 12px;
+    .begin a {
+      margin-top: 8px;
+      color: var(--primary);
     }
     .sheet {
       min-height: 0;
@@ -120,28 +93,7 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
 export class DossierPage {
   protected readonly store = inject(DossierStore);
   protected readonly session = inject(SessionFacade);
-  private readonly router = inject(Router);
-  private readonly say = inject(Say);
-  protected readonly adding = signal(false);
-  protected readonly uses = computed(() =>
-    USE_CASES.filter((u) => !u.onlyFor || u.onlyFor === this.store.dossier.value()?.brand.body.form),
-  );
-
   protected shape(state: string): string {
     return SHAPE[state] ?? 'note';
-  }
-
-  protected async add(event: Event): Promise<void> {
-    event.preventDefault();
-    const form = event.target as HTMLFormElement;
-    const name = form.querySelector<HTMLInputElement>('#new-name')?.value ?? '';
-    const useCase = form.querySelector<HTMLSelectElement>('#new-use')?.value ?? '';
-    try {
-      const made = await this.store.addCampaign({ name, useCase });
-      this.adding.set(false);
-      await this.router.navigate(['/b', this.session.businessId(), 'registration', 'campaigns', made.id]);
-    } catch (error) {
-      this.say.problem(error);
-    }
   }
 }

@@ -9,6 +9,10 @@ export const routes: Routes = [
       { path: '', pathMatch: 'full', redirectTo: 'brand' },
       { path: 'brand', canDeactivate: [askUnsaved], loadComponent: () => import('./brand').then((m) => m.BrandPage) },
       {
+        path: 'campaigns/new',
+        loadComponent: () => import('./begin-campaign').then((m) => m.BeginCampaign),
+      },
+      {
         path: 'campaigns/:campaignId',
         canDeactivate: [askUnsaved],
         loadComponent: () => import('./campaign').then((m) => m.CampaignPage),

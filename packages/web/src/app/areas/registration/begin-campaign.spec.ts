@@ -1,0 +1,70 @@
+import { Component } from '@angular/core';
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { throughputOf, USE_CASES } from '@long-gate/core';
+import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
+import { BeginCampaign } from './begin-campaign';
+import { DossierStore } from './dossier.store';
+
+@Component({
+  selector: 'lg-around',
+  imports: [BeginCampaign],
+  providers: [DossierStore],
+  template: `<lg-begin-campaign />`,
+})
+class Around {}
+
+describe('beginning a campaign', () => {
+  let p: OpenPage;
+  const open = async (form: string, score: number | null = 62): Promise<void> => {
+    p = await openPage(Around, {
+      'registration.get': { brand: { state: 'registered', score, body: { form } }, campaigns: [] },
+      'registration.addCampaign': { id: 'cmp_9' },
+    });
+  };
+  afterEach(() => closePage(p));
+  const rowOf = (label: string): string =>
+    [...p.host.querySelectorAll('tr')].find((r) => r.textContent.includes(label))?.textContent.replace(/\s+/g, ' ') ??
+    '';
+
+  it('compares every use by fee, samples, offers, pace and who may, before the choice', async () => {
+    await open('private company');
+    for (const u of USE_CASES) {
+      const row = rowOf(u.label);
+      expect(row)
+        .withContext(u.label)
+        .toContain(`${(u.monthly / 1_000_000).toFixed(2)}`);
+      expect(row)
+        .withContext(u.label)
+        .toContain(u.onlyFor ? `only a ${u.onlyFor}` : 'any brand');
+      expect(row.includes('may be sent')).withContext(u.label).toBe(u.promotional);
+    }
+    const { campaignPerSecond } = throughputOf('private company', 62, 'marketing');
+    expect(rowOf('Marketing')).toContain(String(campaignPerSecond));
+    expect(rowOf('Low-volume mixed')).toContain('1.25');
+  });
+
+  it('lets nobody choose what is not for them', async () => {
+    await open('private company');
+    const use = async (text: string) => p.loader.getHarness(MatButtonHarness.with({ text }));
+    expect(await (await use('Charity')).isDisabled()).toBeTrue();
+    expect(await (await use('Marketing')).isDisabled()).toBeFalse();
+    closePage(p);
+    await open('non-profit', null);
+    expect(await (await use('Charity')).isDisabled()).toBeFalse();
+    expect(p.text()).toContain('not vetted yet');
+  });
+
+  it('asks for name and use, and begins with both', async () => {
+    await open('private company');
+    await p.press('Begin');
+    expect(p.api.of('registration.addCampaign')).toEqual([]);
+    expect(p.text()).toContain('Choose what the campaign is for.');
+    await p.fill('new-name', 'Fares');
+    await p.press('Marketing');
+    expect(p.text()).toContain('Chosen: Marketing');
+    expect(p.text()).not.toContain('Choose what the campaign is for.');
+    await p.press('Begin');
+    expect(p.api.of('registration.addCampaign').map((a) => a.body)).toEqual([{ name: 'Fares', useCase: 'marketing' }]);
+    expect(p.url()).toBe('/b/biz_1/registration/campaigns/cmp_9');
+  });
+});
