@@ -14,13 +14,7 @@ const LOST_SHOWN_MS = 30 * 86_400_000;
 /** Ways in which a number is lost that nobody here may have wanted. */
 const LOST = new Set<NumberView['ended']>(['ported away', 'unpaid']);
 
-export function tellNumbers(
-  p: Platform,
-  numbers: Numbers,
-  desk: PortDesk,
-  hosted: Hosted,
-  guard: Guard,
-): void {
+export function tellNumbers(p: Platform, numbers: Numbers, desk: PortDesk, hosted: Hosted, guard: Guard): void {
   p.matters.tell((id) => ofNumbers(p, numbers, id));
   p.matters.tell((id) => ofPorts(p, id));
   p.matters.tell((id) => ofHosted(hosted, id));
