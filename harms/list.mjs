@@ -58,6 +58,20 @@ export const HARMS = [
     specs: 'consent/',
   },
   {
+    harm: 'a form that staff file speaks for one who left',
+    file: CORE('consent/filed-form.ts'),
+    find: '!OWNERS_WORD.includes(states[p])',
+    put: 'states[p] !== undefined',
+    specs: 'consent/',
+  },
+  {
+    harm: 'staff are told to ask those again who declined',
+    file: CORE('gate/remedies.ts'),
+    find: "'consent-voided': ['ask'],",
+    put: "'consent-voided': ['ask'],\n  'consent-declined': ['ask'],",
+    specs: 'gate/',
+  },
+  {
     harm: 'at equal moments the looser of two events wins over a STOP',
     file: CORE('consent/fold.ts'),
     find: 'STRICTNESS[a.kind] - STRICTNESS[b.kind]',

@@ -88,7 +88,7 @@ describe('a working day on screen', () => {
     await s.press('File it for');
     await s.see('SHA-256');
     await s.see('counter-list.pdf');
-    await s.gone('still filing');
+    await s.gone('not all yet');
     await s.go('dispatch');
     await s.press('Early-summer fares');
     await s.see('pass now');

@@ -17,8 +17,9 @@ import type { Platform } from '../../platform/platform.js';
 import { audienceRows, type AudienceRow, type Lists, type Lookups, type SubjectRow } from '../contacts/index.js';
 import type { GatePreview, Judging } from './gate-preview.js';
 
+const Whole = z.number().int().min(0);
 /** A place among the people behind a count: the stretch, which class it is of, after which row, how many of it came before. */
-const Place = z.tuple([z.number().int(), z.string(), z.number().int(), z.number().int()]);
+const Place = z.tuple([Whole, z.string(), Whole, Whole]);
 type Place = z.infer<typeof Place>;
 const BEGINNING: Place = [0, '', 0, 0];
 const CHUNK = 1000;

@@ -64,7 +64,7 @@ import { FormsStore } from './forms.store';
           <dl class="facts">
             <dt>Proof of</dt>
             <dd>
-              {{ f.people | count }} {{ f.people === 1 ? 'person' : 'people' }}{{ f.done ? '' : ', still filing' }}
+              {{ f.people | count }} {{ f.people === 1 ? 'person' : 'people' }}{{ f.done ? '' : ', not all yet' }}
             </dd>
             @if (f.leftOut > 0) {
               <dt>Left as they are</dt>
