@@ -193,7 +193,7 @@ function timeLeft(ms: number): string {
             <p class="soft">Reading…</p>
           }
           @if (store.session.mayEdit() && store.shown()) {
-            <p class="small">
+            <p class="small after">
               @if (store.shown()?.thread; as t) {
                 @if (t.waitsUntil !== null) {
                   <button
@@ -250,6 +250,14 @@ function timeLeft(ms: number): string {
     li.out {
       align-self: flex-end;
       background: var(--primary-wash);
+    }
+    .after {
+      display: flex;
+      gap: 16px;
+      margin-top: 6px;
+    }
+    form button + button {
+      margin-left: 14px;
     }
     .gate {
       display: flex;

@@ -125,6 +125,16 @@ export class BeginCampaign {
     const pace = (u: UseCase) => throughputOf(u.onlyFor === 'sole proprietor' ? u.onlyFor : legal, score, u.code);
     return [
       { id: 'use', head: 'Use', least: 200, by: (u) => u.label },
+      { id: 'offers', head: 'Offers', width: 90, text: (u) => (u.promotional ? 'may be sent' : 'no') },
+      { id: 'stop', head: 'Way to stop', width: 120, leaves: 1, text: (u) => (u.needsStop ? 'in the samples' : 'no') },
+      {
+        id: 'who',
+        head: 'Who may',
+        least: 130,
+        text: (u) => (u.onlyFor ? `only a ${u.onlyFor}` : 'any brand'),
+        face: (u) => (this.may(u) ? 'soft' : 'hold'),
+      },
+      { id: 'samples', head: 'Samples', width: 80, right: true, text: (u) => `${u.samples}` },
       {
         id: 'monthly',
         head: 'Monthly',
@@ -133,9 +143,6 @@ export class BeginCampaign {
         by: (u) => u.monthly,
         text: (u) => formatAmount(u.monthly),
       },
-      { id: 'samples', head: 'Samples', width: 80, right: true, text: (u) => `${u.samples}` },
-      { id: 'offers', head: 'Offers', width: 90, text: (u) => (u.promotional ? 'may be sent' : 'no') },
-      { id: 'stop', head: 'Way to stop', width: 120, leaves: 1, text: (u) => (u.needsStop ? 'in the samples' : 'no') },
       {
         id: 'second',
         head: 'A second',
@@ -153,13 +160,6 @@ export class BeginCampaign {
         leaves: 2,
         by: (u) => pace(u).brandPerDay,
         text: (u) => pace(u).brandPerDay.toLocaleString('en-US'),
-      },
-      {
-        id: 'who',
-        head: 'Who may',
-        least: 130,
-        text: (u) => (u.onlyFor ? `only a ${u.onlyFor}` : 'any brand'),
-        face: (u) => (this.may(u) ? 'soft' : 'hold'),
       },
     ];
   });
