@@ -102,6 +102,7 @@ export async function openPage(
     role: signal(business().role),
     mayEdit: signal(business().role !== 'viewer'),
     isAdministrator: signal(business().role === 'administrator'),
+    whenEnded: () => undefined,
     now: signal(Date.parse('2027-03-12T19:00:00Z')),
     mailbox: () => '',
     load: () => Promise.resolve(),

@@ -1,7 +1,6 @@
 import { inject, Injectable, Injector } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { firstValueFrom } from 'rxjs';
-import { Api } from '../api/api';
 import { SessionFacade } from '../state/session.facade';
 
 /** So long no key was pressed before the dialog takes the focus. */
@@ -15,24 +14,17 @@ const PAUSE_MS = 700;
 export class SignInAgain {
   private readonly dialog = inject(MatDialog);
   private readonly injector = inject(Injector);
-  private readonly api = inject(Api);
   private readonly session = inject(SessionFacade);
   private open: Promise<boolean> | null = null;
   private typedAt = 0;
+  private watching = false;
 
   /** From now on a session that ended is asked for in place. */
   watch(): void {
-    if (this.api.ended) return;
+    if (this.watching) return;
+    this.watching = true;
     document.addEventListener('keydown', () => (this.typedAt = Date.now()), { capture: true, passive: true });
-    this.api.ended = (code) =>
-      code === 'csrf' ? this.renewed() : (this.open ??= this.ask().finally(() => (this.open = null)));
-  }
-
-  /** Signed in again in another tab, this page has an old token: it takes the new one, if it is the same person's. */
-  private async renewed(): Promise<boolean> {
-    const [before, csrf] = [this.session.session()?.user?.id, this.api.csrf];
-    await this.session.load();
-    return this.session.session()?.user?.id === before && this.api.csrf !== csrf;
+    this.session.whenEnded(() => (this.open ??= this.ask().finally(() => (this.open = null))));
   }
 
   private async ask(): Promise<boolean> {

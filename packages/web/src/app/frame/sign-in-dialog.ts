@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { signIn } from '@long-gate/contracts';
-import { Api, type ApiProblem } from '../api/api';
+import type { ApiProblem } from '../api/api';
 import { CheckedForm } from '../parts/form/checked-form';
 import { text } from '../parts/form/controls';
 import { Faults } from '../parts/form/faults';
@@ -53,7 +53,6 @@ import { SessionFacade } from '../state/session.facade';
 export class SignInDialog {
   protected readonly email = inject<string>(MAT_DIALOG_DATA);
   private readonly ref = inject<MatDialogRef<SignInDialog, boolean>>(MatDialogRef);
-  private readonly api = inject(Api);
   private readonly session = inject(SessionFacade);
   protected readonly codeWanted = signal(false);
   protected readonly form = new CheckedForm({ password: text(), code: text() }, signIn.body, {
@@ -63,7 +62,7 @@ export class SignInDialog {
   protected async send(): Promise<void> {
     const done = await this.form.send(async (body) => {
       try {
-        this.session.take(await this.api.call(signIn, { body }));
+        await this.session.signInAgain(body);
         return true;
       } catch (error) {
         if ((error as ApiProblem).code !== 'second-factor' || this.codeWanted()) throw error;

@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { getSession, type Session } from '@long-gate/contracts';
+import { getSession, signIn, type Session } from '@long-gate/contracts';
 import { Store } from '@ngrx/store';
+import type * as z from 'zod';
 import { Api } from '../api/api';
 import { SessionActions, sessionFeature } from './session.feature';
 
@@ -43,6 +44,23 @@ export class SessionFacade {
     this.api.csrf = session.csrf;
     this.tick.set(Date.now());
     this.store.dispatch(SessionActions.loaded({ session, at: Date.now() }));
+  }
+
+  /** @param ask has whoever works here sign in again, where their session ends; answers whether they did. */
+  whenEnded(ask: () => Promise<boolean>): void {
+    this.api.ended = (code) => (code === 'csrf' ? this.renewed() : ask());
+  }
+
+  /** The same person signs in again. @throws ApiProblem */
+  async signInAgain(body: z.output<typeof signIn.body>): Promise<void> {
+    this.take(await this.api.call(signIn, { body }));
+  }
+
+  /** Signed in again in another tab, this page has an old token: it takes the new one, if it is the same person's. */
+  private async renewed(): Promise<boolean> {
+    const [before, csrf] = [this.session()?.user?.id, this.api.csrf];
+    await this.load();
+    return this.session()?.user?.id === before && this.api.csrf !== csrf;
   }
 
   choose(businessId: string): void {

@@ -51,3 +51,45 @@ describe('whoever signs out', () => {
     expect([matters(), jobs()]).toEqual([null, 0]);
   });
 });
+
+describe('a session that has ended', () => {
+  let facade: SessionFacade;
+  let api: { csrf: string; ended?: (code: 'signed-out' | 'csrf') => Promise<boolean>; call: jasmine.Spy };
+  let asked: number;
+  beforeEach(() => {
+    asked = 0;
+    api = { csrf: '', call: jasmine.createSpy('call') };
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideStore({ [sessionFeature.name]: sessionFeature.reducer }),
+        { provide: Api, useValue: { ...api, forgetWishes: () => undefined } },
+      ],
+    });
+    facade = TestBed.inject(SessionFacade);
+    api = TestBed.inject(Api) as unknown as typeof api;
+    facade.take({ ...person, csrf: 'old' });
+    facade.whenEnded(() => {
+      asked++;
+      return Promise.resolve(true);
+    });
+  });
+
+  it('takes the new token of the same person, who signed in in another tab, without asking', async () => {
+    api.call.and.resolveTo({ ...person, csrf: 'new' });
+    expect(await api.ended?.('csrf')).toBeTrue();
+    api.call.and.resolveTo({ ...person, csrf: 'newer', user: { id: 'usr_2' } });
+    expect(await api.ended?.('csrf'))
+      .withContext('somebody else')
+      .toBeFalse();
+    expect(asked).toBe(0);
+  });
+
+  it('is asked for where it is read and found gone, but not by whoever leaves', async () => {
+    api.call.and.resolveTo(nobody);
+    await facade.load();
+    expect([asked, facade.session()?.user?.id as unknown]).toEqual([1, 'usr_1']);
+    await facade.load(true);
+    expect([asked, facade.session()?.user ?? null]).toEqual([1, null]);
+  });
+});

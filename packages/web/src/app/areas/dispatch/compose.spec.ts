@@ -82,6 +82,9 @@ const LISTS = [
   { id: 'lst_2', name: 'Market', kind: 'list', count: 30 },
 ];
 
+/** Some specs wait for several pauses of somebody who types. */
+const PATIENCE = 30_000;
+
 describe('writing a dispatch', () => {
   let p: OpenPage;
   let kept: typeof DRAFT;
@@ -330,55 +333,67 @@ describe('writing a dispatch', () => {
     const store = ({ body }: Asked): unknown =>
       (kept = { ...DRAFT, ...(body as object), id: 'dis_9', version: 1, createdAt: NOW });
 
-    it('is stored at its first word and not before, once, and goes on where it is written', async () => {
-      await begin(store);
-      await rest();
-      expect(p.api.of('dispatches.add')).withContext('nothing was written').toEqual([]);
-      expect(title()?.value).toMatch(/^Dispatch of 12 Mar, /);
-      const field = title();
-      await write('Rye');
-      await rest();
-      expect(p.api.of('dispatches.add').map((a) => (a.body as { title: string }).title)).toEqual(['Rye']);
-      expect(p.url()).toBe('/b/biz_1/dispatch/dis_9');
-      expect(title()).withContext('the same field, with the caret in it').toBe(field);
-      await write('Rye is back');
-      await rest();
-      expect(p.api.of('dispatches.add').length).withContext('begun once').toBe(1);
-      expect(p.api.of('dispatches.save').map((a) => [a.params['id'], (a.body as { title: string }).title])).toEqual([
-        ['dis_9', 'Rye is back'],
-      ]);
-    });
+    it(
+      'is stored at its first word and not before, once, and goes on where it is written',
+      async () => {
+        await begin(store);
+        await rest();
+        expect(p.api.of('dispatches.add')).withContext('nothing was written').toEqual([]);
+        expect(title()?.value).toMatch(/^Dispatch of 12 Mar, /);
+        const field = title();
+        await write('Rye');
+        await rest();
+        expect(p.api.of('dispatches.add').map((a) => (a.body as { title: string }).title)).toEqual(['Rye']);
+        expect(p.url()).toBe('/b/biz_1/dispatch/dis_9');
+        expect(title()).withContext('the same field, with the caret in it').toBe(field);
+        await write('Rye is back');
+        await rest();
+        expect(p.api.of('dispatches.add').length).withContext('begun once').toBe(1);
+        expect(p.api.of('dispatches.save').map((a) => [a.params['id'], (a.body as { title: string }).title])).toEqual([
+          ['dis_9', 'Rye is back'],
+        ]);
+      },
+      PATIENCE,
+    );
 
-    it('loses nothing that is typed while the first word is on its way', async () => {
-      let answer: (value: unknown) => void = () => undefined;
-      await begin((a) => new Promise((r) => (answer = () => r(store(a)))));
-      await write('Rye');
-      await rest();
-      await write('Rye is back');
-      answer(undefined);
-      await rest();
-      expect(title()?.value).toBe('Rye is back');
-      expect(kept.title).toBe('Rye is back');
-    });
+    it(
+      'loses nothing that is typed while the first word is on its way',
+      async () => {
+        let answer: (value: unknown) => void = () => undefined;
+        await begin((a) => new Promise((r) => (answer = () => r(store(a)))));
+        await write('Rye');
+        await rest();
+        await write('Rye is back');
+        answer(undefined);
+        await rest();
+        expect(title()?.value).toBe('Rye is back');
+        expect(kept.title).toBe('Rye is back');
+      },
+      PATIENCE,
+    );
 
-    it('keeps the words where the server is away, and asks again under the same name', async () => {
-      const keys: unknown[] = [];
-      let away = true;
-      await begin((a) => {
-        keys.push(a.key);
-        return away ? new ApiProblem(0, 'offline', 'The server does not answer.', []) : store(a);
-      });
-      await write('Rye');
-      await rest();
-      expect(p.text()).toContain('kept in this browser');
-      expect(p.url()).toBe('/b/biz_1/dispatch/new');
-      away = false;
-      globalThis.dispatchEvent(new Event('online'));
-      await rest();
-      expect(p.url()).toBe('/b/biz_1/dispatch/dis_9');
-      expect(new Set(keys).size).toBe(1);
-      expect(keys[0]).toBeTruthy();
-      expect(localStorage.length).withContext('nothing is kept of what is stored').toBe(0);
-    });
+    it(
+      'keeps the words where the server is away, and asks again under the same name',
+      async () => {
+        const keys: unknown[] = [];
+        let away = true;
+        await begin((a) => {
+          keys.push(a.key);
+          return away ? new ApiProblem(0, 'offline', 'The server does not answer.', []) : store(a);
+        });
+        await write('Rye');
+        await rest();
+        expect(p.text()).toContain('kept in this browser');
+        expect(p.url()).toBe('/b/biz_1/dispatch/new');
+        away = false;
+        globalThis.dispatchEvent(new Event('online'));
+        await rest();
+        expect(p.url()).toBe('/b/biz_1/dispatch/dis_9');
+        expect(new Set(keys).size).toBe(1);
+        expect(keys[0]).toBeTruthy();
+        expect(localStorage.length).withContext('nothing is kept of what is stored').toBe(0);
+      },
+      PATIENCE,
+    );
   });
 });

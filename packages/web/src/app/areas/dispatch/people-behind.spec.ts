@@ -1,5 +1,5 @@
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
-import { Component, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
 import { PeopleBehind } from './people-behind';
 import type { CountOf } from './people-behind.store';
@@ -22,6 +22,7 @@ const count = signal<CountOf>({ dispatch, post: 6, result: 'stop' });
 @Component({
   selector: 'lg-host',
   imports: [PeopleBehind],
+  changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<lg-people-behind [count]="count()" [booked]="250" dispatchId="dis_1" (closed)="closed = true" />`,
 })
 class Host {

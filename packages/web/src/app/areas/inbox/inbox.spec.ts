@@ -22,7 +22,7 @@ const left = thread(B, { unread: 0, standing: 'by itself', waitsUntil: null, han
 
 describe('the inbox', () => {
   let p: OpenPage;
-  const open = async (at: string, gate: object = {}, role = 'administrator'): Promise<void> => {
+  const open = async (at: string, gate: object = {}, role = 'administrator', over: object = {}): Promise<void> => {
     p = await openPage(
       InboxPage,
       {
@@ -51,6 +51,7 @@ describe('the inbox', () => {
         'inbox.read': { done: true },
         'inbox.waiting': { done: true },
         'inbox.answer': { done: true },
+        ...over,
       },
       { at, role },
     );
@@ -110,6 +111,17 @@ describe('the inbox', () => {
     await open(`/page?open=${encodeURIComponent(A)}`);
     await p.press('Needs no answer');
     expect(p.api.of('inbox.waiting').map((a) => [a.params['e164'], a.body])).toEqual([[A, { waits: false }]]);
+  });
+
+  it('says that nothing waits, and still leads to the others; empty it is only where nobody ever wrote', async () => {
+    const none = (counts: object) => ({ 'inbox.threads': { items: [], next: null, total: 0, counts } });
+    await open('/page', {}, 'administrator', none({ waiting: 0, 'too late': 0, answered: 4, 'by itself': 1 }));
+    expect(p.text()).toContain('Nothing waits for an answer.');
+    expect(p.text()).toContain('answered 4');
+    expect(p.text()).not.toContain('No conversations yet');
+    closePage(p);
+    await open('/page', {}, 'administrator', none({ waiting: 0, 'too late': 0, answered: 0, 'by itself': 0 }));
+    expect(p.text()).toContain('No conversations yet');
   });
 
   it('marks nothing as read for one who may only look', async () => {

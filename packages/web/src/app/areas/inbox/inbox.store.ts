@@ -10,7 +10,7 @@ import {
 } from '@long-gate/contracts';
 import { STANDINGS, type Standing } from '@long-gate/core';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
-import { withAddress, type Address } from '../../state/area-features/with-address';
+import { withAddress } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';
 import { liveResource } from '../../state/live-resource';
@@ -27,8 +27,15 @@ export const InboxStore = signalStore(
       return show === 'all' ? undefined : (STANDINGS.find((s) => s === show) ?? 'waiting');
     }),
   })),
+  withComputed(({ counts, standing }) => ({
+    /** What the list is narrowed to: something, but where there is no conversation at all. */
+    filters: computed((): { standing?: Standing | 'all' } => {
+      const known = counts();
+      return known && Object.values(known).every((n) => n === 0) ? {} : { standing: standing() ?? 'all' };
+    }),
+  })),
   withFeature((store) =>
-    withPages<Thread, Address<'show'>>(store, {
+    withPages<Thread, { standing?: Standing | 'all' }>(store, {
       topics: ['inbox'],
       id: (t) => t.e164,
       load: async (api, _filters, { businessId, ...query }) => {

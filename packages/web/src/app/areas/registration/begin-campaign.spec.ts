@@ -1,4 +1,4 @@
-import { Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { throughputOf, USE_CASES } from '@long-gate/core';
 import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
@@ -9,6 +9,7 @@ import { DossierStore } from './dossier.store';
   selector: 'lg-around',
   imports: [BeginCampaign],
   providers: [DossierStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<lg-begin-campaign />`,
 })
 class Around {}
@@ -32,7 +33,7 @@ describe('beginning a campaign', () => {
       const row = rowOf(u.label);
       expect(row)
         .withContext(u.label)
-        .toContain(`${(u.monthly / 1_000_000).toFixed(2)}`);
+        .toContain((u.monthly / 1_000_000).toFixed(2));
       expect(row)
         .withContext(u.label)
         .toContain(u.onlyFor ? `only a ${u.onlyFor}` : 'any brand');

@@ -17,6 +17,9 @@ const intake = (over: object = {}) => ({
   ...over,
 });
 
+/** A worker is started and reads thousands of lines. */
+const PATIENCE = 30_000;
+
 describe('bringing contacts in', () => {
   let p: OpenPage;
   let earlier: object[];
@@ -34,7 +37,7 @@ describe('bringing contacts in', () => {
   beforeEach(() => (earlier = []));
   afterEach(() => closePage(p));
   const until = async (words: string): Promise<void> => {
-    for (let i = 0; i < 100 && !p.text().includes(words); i++) {
+    for (let i = 0; i < 300 && !p.text().includes(words); i++) {
       await new Promise((r) => setTimeout(r, 50));
       await p.settle();
     }
@@ -47,55 +50,67 @@ describe('bringing contacts in', () => {
     field.dispatchEvent(new Event('input', { bubbles: true }));
     await p.settle();
     await p.press('Read the lines');
-    await until('4,500 rows');
+    await until('will be stored');
   };
   const firsts = (): number[] =>
     p.api.of('intakes.rows').map((a) => (a.body as { rows: { row: number }[] }).rows[0]?.row ?? 0);
 
-  it('hands every row in, with the digest by which the file is known again', async () => {
-    await open();
-    await paste();
-    await p.press(/^Store/);
-    await until('Read the lines');
-    const [begun] = p.api.of('intakes.begin');
-    expect((begun?.body as { digest: string }).digest).toMatch(/^[0-9a-f]{64}$/);
-    expect(firsts().length).toBe(3);
-    expect(p.api.of('intakes.store').length).toBe(1);
-  });
+  it(
+    'hands every row in, with the digest by which the file is known again',
+    async () => {
+      await open();
+      await paste();
+      await p.press(/^Store/);
+      await until('Read the lines');
+      const [begun] = p.api.of('intakes.begin');
+      expect((begun?.body as { digest: string }).digest).toMatch(/^[0-9a-f]{64}$/);
+      expect(firsts().length).toBe(3);
+      expect(p.api.of('intakes.store').length).toBe(1);
+    },
+    PATIENCE,
+  );
 
-  it('goes on where it was cut off, beginning nothing anew', async () => {
-    let fail = true;
-    await open({
-      'intakes.rows': () => {
-        if (p.api.of('intakes.rows').length === 2 && fail) {
-          fail = false;
-          const [begun] = p.api.of('intakes.begin');
-          earlier = [intake({ digest: (begun?.body as { digest: string }).digest })];
-          return new ApiProblem(0, 'offline', 'The server does not answer.', []);
-        }
-        return { received: 0 };
-      },
-    });
-    await paste();
-    await p.press(/^Store/);
-    await until('This file was begun before.');
-    expect(p.said.at(-1)).toContain('does not answer');
-    await p.press(/^Go on storing/);
-    await until('Earlier intakes');
-    expect(p.api.of('intakes.begin').length).toBe(1);
-    // The lot that failed is handed in again, the one before it is not.
-    expect(firsts().map((n) => Math.floor(n / 2000))).toEqual([0, 1, 1, 2]);
-    expect(p.api.of('intakes.store').map((a) => a.params['id'])).toEqual(['int_1']);
-  });
+  it(
+    'goes on where it was cut off, beginning nothing anew',
+    async () => {
+      let fail = true;
+      await open({
+        'intakes.rows': () => {
+          if (p.api.of('intakes.rows').length === 2 && fail) {
+            fail = false;
+            const [begun] = p.api.of('intakes.begin');
+            earlier = [intake({ digest: (begun?.body as { digest: string }).digest })];
+            return new ApiProblem(0, 'offline', 'The server does not answer.', []);
+          }
+          return { received: 0 };
+        },
+      });
+      await paste();
+      await p.press(/^Store/);
+      await until('This file was begun before.');
+      expect(p.said.at(-1)).toContain('does not answer');
+      await p.press(/^Go on storing/);
+      await until('Earlier intakes');
+      expect(p.api.of('intakes.begin').length).toBe(1);
+      // The lot that failed is handed in again, the one before it is not.
+      expect(firsts().map((n) => Math.floor(n / 2000))).toEqual([0, 1, 1, 2]);
+      expect(p.api.of('intakes.store').map((a) => a.params['id'])).toEqual(['int_1']);
+    },
+    PATIENCE,
+  );
 
-  it('throws away what was cut off, after a question, and stores what has arrived whole', async () => {
-    earlier = [intake(), intake({ id: 'int_2', fileName: 'whole.csv', received: 4500 })];
-    await open();
-    await until('2,000 of 4,500 rows have arrived.');
-    await p.press('Store it');
-    expect(p.api.of('intakes.store').map((a) => a.params['id'])).toEqual(['int_2']);
-    await p.press('Throw it away');
-    expect(p.questions.map((q) => q.title)).toEqual(['Throw the intake of “pasted lines” away?']);
-    expect(p.api.of('intakes.cancel').map((a) => a.params['id'])).toEqual(['int_1']);
-  });
+  it(
+    'throws away what was cut off, after a question, and stores what has arrived whole',
+    async () => {
+      earlier = [intake(), intake({ id: 'int_2', fileName: 'whole.csv', received: 4500 })];
+      await open();
+      await until('2,000 of 4,500 rows have arrived.');
+      await p.press('Store it');
+      expect(p.api.of('intakes.store').map((a) => a.params['id'])).toEqual(['int_2']);
+      await p.press('Throw it away');
+      expect(p.questions.map((q) => q.title)).toEqual(['Throw the intake of “pasted lines” away?']);
+      expect(p.api.of('intakes.cancel').map((a) => a.params['id'])).toEqual(['int_1']);
+    },
+    PATIENCE,
+  );
 });
