@@ -2,6 +2,8 @@
 module.exports = (config) => {
   config.set({
     frameworks: ['jasmine'],
+    // On a machine that does other things too, a spec that waits for pauses takes its time.
+    client: { jasmine: { timeoutInterval: 20_000 } },
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), { 'reporter:count': ['type', Counter] }],
     browsers: ['Quiet'],
     customLaunchers: {
