@@ -65,7 +65,8 @@ export const fileForm = endpoint({
   summary: 'File a form that people signed: PDF, PNG or JPEG up to 10 MB; filed twice under one key it is filed once',
   method: 'POST',
   path: '/businesses/:businessId/forms',
-  access: 'coordinator',
+  // A coordinator cannot change consent.
+  access: 'administrator',
   costs: true,
   params: BusinessPath,
   body: FormWords.extend({

@@ -4,7 +4,7 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
 import type { Session } from '@long-gate/contracts';
-import { ApiProblem } from '../api/api';
+import { Api, ApiProblem } from '../api/api';
 import { SessionFacade } from '../state/session.facade';
 import { SignInAgain } from './sign-in-again';
 
@@ -15,26 +15,34 @@ describe('signing in again in place', () => {
   const user = { id: 'usr_1', name: 'Wren Holloway', email: 'wren@heron.example' };
   type Body = { email: string; password: string; code: string };
   let asked: Body[];
+  let taken: unknown[];
   /** What is refused before it is let in. */
   let refusals: ApiProblem[];
   let ended: () => Promise<boolean>;
   beforeEach(() => {
     asked = [];
+    taken = [];
     refusals = [];
     TestBed.configureTestingModule({
       imports: [Nothing],
       providers: [
         provideZonelessChangeDetection(),
         {
+          provide: Api,
+          useValue: {
+            call: (_: unknown, { body }: { body: Body }) => {
+              asked.push(body);
+              const next = refusals.shift();
+              return next ? Promise.reject(next) : Promise.resolve({ user });
+            },
+          },
+        },
+        {
           provide: SessionFacade,
           useValue: {
             session: signal({ user } as unknown as Session),
             whenEnded: (ask: () => Promise<boolean>) => (ended = ask),
-            signInAgain: (body: Body) => {
-              asked.push(body);
-              const next = refusals.shift();
-              return next ? Promise.reject(next) : Promise.resolve();
-            },
+            take: (now: unknown) => taken.push(now),
           },
         },
       ],
@@ -61,6 +69,7 @@ describe('signing in again in place', () => {
     await press('Sign in');
     expect(await Promise.all([one, two])).toEqual([true, true]);
     expect(asked).toEqual([{ email: user.email, password: 'rye and barley', code: '' }]);
+    expect(taken).toEqual([{ user }]);
     await settle();
     expect(document.querySelector('lg-sign-in-dialog')).toBeNull();
   });

@@ -1,19 +1,19 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { signIn } from '@long-gate/contracts';
-import type { ApiProblem } from '../api/api';
 import { CheckedForm } from '../parts/form/checked-form';
 import { text } from '../parts/form/controls';
 import { Faults } from '../parts/form/faults';
 import { Form } from '../parts/form/form';
 import { TextField } from '../parts/form/text-field';
-import { SessionFacade } from '../state/session.facade';
+import { ArrivalStore } from '../welcome/arrival.store';
 
 /** The same person signs in again over the page they are on; what they typed stays behind it. */
 @Component({
   selector: 'lg-sign-in-dialog',
   imports: [Faults, Form, MatButtonModule, MatDialogModule, TextField],
+  providers: [ArrivalStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="dialog">
@@ -28,7 +28,7 @@ import { SessionFacade } from '../state/session.facade';
           takesFocus
           [control]="form.controls.password"
         />
-        @if (codeWanted()) {
+        @if (store.codeWanted()) {
           <lg-text-field
             label="Code of your authenticator"
             name="code-again"
@@ -53,23 +53,13 @@ import { SessionFacade } from '../state/session.facade';
 export class SignInDialog {
   protected readonly email = inject<string>(MAT_DIALOG_DATA);
   private readonly ref = inject<MatDialogRef<SignInDialog, boolean>>(MatDialogRef);
-  private readonly session = inject(SessionFacade);
-  protected readonly codeWanted = signal(false);
+  protected readonly store = inject(ArrivalStore);
   protected readonly form = new CheckedForm({ password: text(), code: text() }, signIn.body, {
     body: (v) => ({ ...v, email: this.email }),
   });
 
   protected async send(): Promise<void> {
-    const done = await this.form.send(async (body) => {
-      try {
-        await this.session.signInAgain(body);
-        return true;
-      } catch (error) {
-        if ((error as ApiProblem).code !== 'second-factor' || this.codeWanted()) throw error;
-        this.codeWanted.set(true);
-        return false;
-      }
-    });
+    const done = await this.form.send((body) => this.store.signIn(body));
     if (done) this.ref.close(true);
   }
 

@@ -1,7 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { getSession, signIn, type Session } from '@long-gate/contracts';
+import { getSession, type Session } from '@long-gate/contracts';
 import { Store } from '@ngrx/store';
-import type * as z from 'zod';
 import { Api } from '../api/api';
 import { SessionActions, sessionFeature } from './session.feature';
 
@@ -51,16 +50,12 @@ export class SessionFacade {
     this.api.ended = (code) => (code === 'csrf' ? this.renewed() : ask());
   }
 
-  /** The same person signs in again. @throws ApiProblem */
-  async signInAgain(body: z.output<typeof signIn.body>): Promise<void> {
-    this.take(await this.api.call(signIn, { body }));
-  }
-
-  /** Signed in again in another tab, this page has an old token: it takes the new one, if it is the same person's. */
+  /** Signed in again in another tab, this page has an old token: it takes the new one, but never somebody else's. */
   private async renewed(): Promise<boolean> {
-    const [before, csrf] = [this.session()?.user?.id, this.api.csrf];
-    await this.load();
-    return this.session()?.user?.id === before && this.api.csrf !== csrf;
+    const now = await this.api.call(getSession);
+    if (now.user?.id !== this.session()?.user?.id || now.csrf === this.api.csrf) return false;
+    this.take(now);
+    return true;
   }
 
   choose(businessId: string): void {

@@ -82,6 +82,9 @@ describe('a session that has ended', () => {
     expect(await api.ended?.('csrf'))
       .withContext('somebody else')
       .toBeFalse();
+    expect([facade.session()?.user?.id as unknown, api.csrf])
+      .withContext('what this person typed is nothing of the other’s')
+      .toEqual(['usr_1', 'new']);
     expect(asked).toBe(0);
   });
 

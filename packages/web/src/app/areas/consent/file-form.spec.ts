@@ -14,7 +14,7 @@ const FINDING = {
 
 describe('filing a form', () => {
   let p: OpenPage;
-  const open = async (at: string, review: object = {}): Promise<void> => {
+  const open = async (at: string, review: object = {}, role = 'administrator'): Promise<void> => {
     p = await openPage(
       FileFormPage,
       {
@@ -29,7 +29,7 @@ describe('filing a form', () => {
         }),
         'forms.file': filed,
       },
-      { at },
+      { at, role },
     );
   };
   afterEach(() => closePage(p));
@@ -108,6 +108,12 @@ describe('filing a form', () => {
     await p.settle();
     expect(p.host.querySelector<HTMLTextAreaElement>('#disclosure')?.value).toBe(WORDS);
     expect(p.text()).toContain('It does not say how to stop.');
+  });
+
+  it('is an administrator’s to file', async () => {
+    await open('/page?e164=%2B12015550171', {}, 'coordinator');
+    expect(p.text()).toContain('An administrator files forms');
+    expect(p.host.querySelector('form')).toBeNull();
   });
 
   it('cannot be filed for nobody', async () => {

@@ -48,7 +48,12 @@ const ORDER = ['signedOn', 'disclosure'];
           <lg-page-title what="files a form" />
           <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'consent', 'forms']">Not now</a>
         </div>
-        @if (!store.whom()) {
+        @if (!store.session.isAdministrator()) {
+          <div class="empty">
+            <h2>An administrator files forms</h2>
+            <p>They change what a person is taken to have agreed to. Ask an administrator of the business.</p>
+          </div>
+        } @else if (!store.whom()) {
           <div class="empty">
             <h2>For whom is it?</h2>
             <p>

@@ -20,7 +20,7 @@ import { FormsStore } from './forms.store';
   template: `
     <lg-list what="filed forms" [store]="store" [filters]="false">
       <ng-container actions>
-        @if (store.session.mayEdit()) {
+        @if (store.session.isAdministrator()) {
           <a matButton="filled" routerLink="file">File a form</a>
         }
       </ng-container>

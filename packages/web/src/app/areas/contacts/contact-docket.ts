@@ -248,7 +248,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
             >Conversation</a
           >
         </p>
-        @if (store.session.mayEdit()) {
+        @if (store.session.isAdministrator()) {
           <p>
             <a
               matButton
@@ -258,6 +258,8 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
               >File a form they signed…</a
             >
           </p>
+        }
+        @if (store.session.mayEdit()) {
           @if (wishing()) {
             <form [lgForm]="wishForm" (sent)="wish()">
               <lg-choice-field

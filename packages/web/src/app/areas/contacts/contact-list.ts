@@ -122,9 +122,11 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
           }
         </form>
         <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="lookUp()">Look up…</button>
-        <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="fileForm()">
-          File a form…
-        </button>
+        @if (store.session.isAdministrator()) {
+          <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="fileForm()">
+            File a form…
+          </button>
+        }
       </lg-selection-bar>
       <lg-table
         name="contacts"

@@ -1,4 +1,6 @@
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
 import { POSTS } from '@long-gate/core';
 import { ApiProblem } from '../../api/api';
 import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
@@ -352,6 +354,32 @@ describe('writing a dispatch', () => {
         expect(p.api.of('dispatches.save').map((a) => [a.params['id'], (a.body as { title: string }).title])).toEqual([
           ['dis_9', 'Rye is back'],
         ]);
+      },
+      PATIENCE,
+    );
+
+    it(
+      'is another one when it is begun after it, and takes nothing of the first',
+      async () => {
+        let n = 8;
+        await begin(
+          ({ body }: Asked): unknown =>
+            (kept = { ...DRAFT, ...(body as object), id: `dis_${++n}`, version: 1, createdAt: NOW }),
+        );
+        await write('Rye');
+        await rest();
+        expect(p.url()).toBe('/b/biz_1/dispatch/dis_9');
+        await TestBed.inject(Router).navigateByUrl('/b/biz_1/dispatch/new');
+        await rest();
+        expect(title()?.value).toMatch(/^Dispatch of 12 Mar, /);
+        await write('Spelt');
+        await rest();
+        expect(p.url()).toBe('/b/biz_1/dispatch/dis_10');
+        const begun = p.api.of('dispatches.add');
+        expect(begun.map((a) => (a.body as { title: string }).title)).toEqual(['Rye', 'Spelt']);
+        expect(new Set(begun.map((a) => a.key)).size)
+          .withContext('each its own wish')
+          .toBe(2);
       },
       PATIENCE,
     );

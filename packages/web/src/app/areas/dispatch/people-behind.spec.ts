@@ -163,6 +163,15 @@ describe('the people behind a count', () => {
     expect(asked().at(-1)).toBeNull();
   });
 
+  it('have a form filed by an administrator alone', async () => {
+    await open();
+    expect(p.text()).toContain('File a form…');
+    closePage(p);
+    await open({}, 'coordinator');
+    expect(p.text()).toContain('Ask these…');
+    expect(p.text()).not.toContain('File a form…');
+  });
+
   it('offer nothing to do to one who may only look', async () => {
     await open({}, 'viewer');
     expect(p.text()).not.toContain('Ask these');

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import type { Recipient } from '@long-gate/contracts';
-import { formatPhone, postLabel, type ReasonCode } from '@long-gate/core';
+import { formatPhone, postLabel, type ReasonCode, type Remedy } from '@long-gate/core';
 import { Facet, type FacetValue } from '../../parts/facet';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
@@ -158,12 +158,17 @@ export class PeopleBehind {
       ...this.store.reasons().map((r) => ({ value: r.reason, label: r.why, n: r.n, on: r.reason === now })),
     ];
   });
-  /** What can be done here, reason by reason; nothing for who may only look. */
+  /** Consent is an administrator's to change; who may only look can do nothing. */
+  private may(remedy: Remedy): boolean {
+    const { session } = this.store;
+    return remedy === 'file a form' ? session.isAdministrator() : session.mayEdit();
+  }
+  /** What can be done here, reason by reason. */
   protected readonly remedied = computed((): readonly ReasonCount[] => {
     const now = this.store.reason();
     const shown = this.store.reasons().filter((r) => now === null || r.reason === now);
     return shown
-      .map((r) => ({ ...r, remedies: this.store.session.mayEdit() ? r.remedies : [] }))
+      .map((r) => ({ ...r, remedies: r.remedies.filter((x) => this.may(x)) }))
       .filter((r) => r.remedies.length > 0);
   });
 

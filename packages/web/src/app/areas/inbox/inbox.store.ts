@@ -15,6 +15,10 @@ import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';
 import { liveResource } from '../../state/live-resource';
 
+interface Narrowed {
+  standing?: Standing | 'all';
+}
+
 /** Conversations; `open` in the address is the number of the one that is read. */
 export const InboxStore = signalStore(
   withBusiness(),
@@ -29,24 +33,27 @@ export const InboxStore = signalStore(
   })),
   withComputed(({ counts, standing }) => ({
     /** What the list is narrowed to: something, but where there is no conversation at all. */
-    filters: computed((): { standing?: Standing | 'all' } => {
+    narrowed: computed((): Narrowed => {
       const known = counts();
       return known && Object.values(known).every((n) => n === 0) ? {} : { standing: standing() ?? 'all' };
     }),
   })),
   withFeature((store) =>
-    withPages<Thread, { standing?: Standing | 'all' }>(store, {
-      topics: ['inbox'],
-      id: (t) => t.e164,
-      load: async (api, _filters, { businessId, ...query }) => {
-        const page = await api.call(listThreads, {
-          params: { businessId },
-          query: { ...query, standing: store.standing() },
-        });
-        store.counts.set(page.counts);
-        return page;
+    withPages<Thread, Narrowed>(
+      { ...store, filters: store.narrowed },
+      {
+        topics: ['inbox'],
+        id: (t) => t.e164,
+        load: async (api, _filters, { businessId, ...query }) => {
+          const page = await api.call(listThreads, {
+            params: { businessId },
+            query: { ...query, standing: store.standing() },
+          });
+          store.counts.set(page.counts);
+          return page;
+        },
       },
-    }),
+    ),
   ),
   withProps(({ _api, session, open }) => ({
     thread: liveResource(
