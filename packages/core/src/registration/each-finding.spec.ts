@@ -210,6 +210,7 @@ describe('a campaign under review', () => {
       'People are automatically enrolled.',
       'Texts are a condition of purchase.',
       'Placing an order means you consent to texts.',
+      'By booking\na crossing you agree to texts.',
       'Everyone who books gets our texts.',
       'All who sign up are opted in.',
       'Texts are a condition of membership.',

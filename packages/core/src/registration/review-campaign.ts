@@ -2,6 +2,7 @@ import { finding, type Finding, type Span } from '../finding/finding.js';
 import { namesSender } from '../text/compose.js';
 import { findLinks, isSharedHost } from '../text/links.js';
 import { showsStop } from '../text/stop-way.js';
+import { AGE, BOUGHT, CONDITION, FORBIDDEN, NOT_A_CONDITION, PHONE, PLACE } from './campaign-words.js';
 import { hostOf } from './review-brand.js';
 import { useCase } from './terms.data.js';
 
@@ -28,21 +29,6 @@ interface Names {
   nameLine: string;
   legalName: string;
 }
-
-const PHONE = /(?:\+?1[ .-]?)?(?:\(\d{3}\)|\b\d{3})[ .-]?\d{3}[ .-]\d{4}\b/g;
-const FORBIDDEN =
-  /\b(?:casino|gambling|betting|sports ?book|cannabis|marijuana|cbd|kratom|payday loans?|debt (?:relief|consolidation|settlement)|credit repair|get rich|work from home and earn|lead (?:gen(?:eration)?|resale)|crypto(?:currency)? (?:investment|signals))\b/i;
-const AGE =
-  /\b(?:beer|wine|whisk(?:e)?y|vodka|liquor|alcohol|brewery|tobacco|cigars?|cigarettes?|vap(?:e|ing)|firearms?|ammunition|guns?)\b/i;
-/** Words that name a place where people agree. */
-const PLACE =
-  /\b(?:page|site|website|web ?form|form|checkout|counter|desk|paper|phone|call|calling|keyword|text(?:ing)? (?:the word )?[A-Z]{3,}|app|kiosk|sign-?up sheet|register|till|qr code|in person|booth)\b|\b(?:[a-z0-9-]+\.)+[a-z]{2,}(?:\/\S*)?/i;
-/** One sentence that makes agreement a condition, in any of its wordings; a sentence that denies it is none. */
-const CONDITION =
-  /[^.!?]*\b(?:by (?:buying|purchasing|ordering|booking|signing|registering|creating|using|visiting)[^.!?]*\b(?:agree|consent|opt)|(?:must|required to|have to|need to) (?:agree|consent|opt in)|consent is (?:required|a condition)|automatically (?:opted|enrolled|subscribed|added)|(?:purchase|purchasing|order|ordering|booking|check(?:ing)?[- ]?out|sign(?:ing)?[- ]?up|payment) (?:means|implies|includes|counts as)[^.!?]*\b(?:agree|consent|opt)\w*|(?:everyone|everybody|anyone|all) who (?:buys?|orders?|books?|signs? up|registers?)[^.!?]*\b(?:agrees?|consents?|(?:is|are) (?:opted|signed|enrolled)|gets?|receives?)|condition of (?:any )?(?:purchase|sale|booking|service|membership))\b[^.!?]*[.!?]?/gi;
-const NOT_A_CONDITION = /\b(?:not|never|no)\b[^.!?]{0,20}\bcondition of\b/i;
-const BOUGHT =
-  /\b(?:(?:bought|purchased|rented|acquired|third[- ]party|partner(?:['’]s|s['’])?) (?:\w+ )?(?:lists?|leads?|contacts?|numbers?|databases?)|(?:lists?|leads?|contacts?|numbers?|databases?) (?:that |which )?(?:(?:we|were|was|are|is) )?(?:bought|purchased|rented|acquired)|(?:data|list) (?:broker|vendor|provider)s?)\b/gi;
 
 /** What reviewers decline, found before they see it (rules.md, A2P 10DLC and its siblings). */
 export function reviewCampaign(c: CampaignDraft, names: Names): Finding[] {
@@ -109,15 +95,15 @@ function reviewWords(c: CampaignDraft): Finding[] {
         'Name the page, form, counter or keyword.',
       ),
     );
-  for (const condition of c.agreement.matchAll(CONDITION)) {
-    if (NOT_A_CONDITION.test(condition[0])) continue;
+  for (const sentence of c.agreement.matchAll(/[^.!?]+[.!?]?/g)) {
+    if (!CONDITION.test(sentence[0]) || NOT_A_CONDITION.test(sentence[0])) continue;
     out.push(
       finding(
         'agreement-condition',
         'agreement',
         'Agreement is made a condition. Reviewers decline this; so does the law.',
         'Take the sentence out, and let people choose freely.',
-        spanOf(condition),
+        spanOf(sentence),
       ),
     );
   }

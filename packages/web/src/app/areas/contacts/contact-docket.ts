@@ -14,7 +14,6 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { recordWish, type ContactRow } from '@long-gate/contracts';
-import { postLabel } from '@long-gate/core';
 import { Chips } from '../../parts/chips';
 import { Confirm } from '../../parts/confirm';
 import { Docket } from '../../parts/docket/docket';
@@ -27,9 +26,9 @@ import { Form } from '../../parts/form/form';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
 import { MomentPipe, PhonePipe } from '../../parts/format';
-import { GateStrip } from '../../parts/gate-strip';
 import { LookUp } from '../../parts/look-up';
 import { Unfold } from '../../parts/unfold';
+import { ContactGates, KINDS } from './contact-gates';
 import { ContactStore } from './contact.store';
 import { ListField } from './list-field';
 import { text } from '../../parts/form/controls';
@@ -40,8 +39,6 @@ const formOf = ({ firstName, lastName, email, stateCode, version }: ContactRow):
   value: { firstName, lastName, email, stateCode },
   version,
 });
-type Kind = keyof ContactRow['verdicts'];
-const KINDS: readonly Kind[] = ['informational', 'promotional'];
 const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
 
 /** One contact: gate, line, consent events, and what staff may record. */
@@ -62,7 +59,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
     MatInputModule,
     MatButtonModule,
     RouterLink,
-    GateStrip,
+    ContactGates,
     MomentPipe,
     PhonePipe,
   ],
@@ -84,14 +81,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
         <p class="stop" role="alert">{{ e.message }}</p>
       }
       @if (store.known(); as c) {
-        @for (k of kinds; track k) {
-          <p class="kind">
-            {{ k === 'informational' ? 'An informational' : 'A promotional' }} text, now:
-            <span [class]="c.verdicts[k].result">{{ said(c.verdicts[k].result) }}</span>
-          </p>
-          <lg-gate-strip [answers]="c.verdicts[k].answers" [large]="true" />
-          <p class="small soft">{{ deciding(c, k) }}</p>
-        }
+        <lg-contact-gates [verdicts]="c.verdicts" />
         @if (c.number.faultsInReview) {
           <div class="review">
             <p>
@@ -293,9 +283,6 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
     .review button {
       margin-right: 8px;
     }
-    .kind {
-      margin: 10px 0 2px;
-    }
     .put {
       margin-top: 4px;
     }
@@ -350,10 +337,6 @@ export class ContactDocket {
     const c = this.store.known();
     return c ? `${c.firstName} ${c.lastName}`.trim() || 'no name' : '';
   });
-  protected readonly kinds = KINDS;
-  protected said(result: 'pass' | 'hold' | 'stop'): string {
-    return { pass: 'passes', hold: 'held', stop: 'stopped' }[result];
-  }
   protected readonly next = computed(() => {
     const v = this.store.known()?.verdicts;
     if (!v) return null;
@@ -374,12 +357,6 @@ export class ContactDocket {
           : `${passing.length > 0 ? `No ${other} ones: ` : ''}${v[other].why}. What lifts it: ${v[other].lift}.`,
     };
   });
-  protected deciding(c: ContactRow, kind: Kind): string {
-    const a = c.verdicts[kind].answers.find((x) => x.result === c.verdicts[kind].result && x.result !== 'pass');
-    return a
-      ? `Post ${a.post}, ${postLabel(a.post)}: ${c.verdicts[kind].why}.`
-      : 'Every post that concerns a contact passes.';
-  }
   /** Lists and tags it is not on. */
   protected readonly others = computed(() => this.store.lists().filter((l) => !this.store.on().includes(l)));
 

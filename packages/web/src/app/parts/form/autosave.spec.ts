@@ -78,6 +78,20 @@ describe('saving by itself', () => {
     expect([form.words(), form.dirty()]).toEqual(['saved', false]);
   });
 
+  it('goes on under the name that something new was given: what is typed and what is kept of it', () => {
+    server.away = true;
+    form.change({ name: 'Heron Lane' });
+    form.rename('thing thi_9');
+    // As the server has it under its own name: the words typed since are on top of it.
+    form.take('thing thi_9', server.kept);
+    expect([form.value()?.name, form.dirty()]).toEqual(['Heron Lane', true]);
+    // After a reload they stand where the thing has its address, and nowhere else.
+    const again = open();
+    expect(again.value()?.name).toBe('Heron');
+    again.take('thing thi_9', server.kept);
+    expect(again.value()?.name).toBe('Heron Lane');
+  });
+
   it('loses no key that is typed during a save', async () => {
     form.change({ name: 'Heron L' });
     server.during = () => {
