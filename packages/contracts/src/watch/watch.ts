@@ -48,7 +48,7 @@ export const getWatch = endpoint({
   }),
 });
 
-/** What each number carried, day by day: for a small picture beside it. Days are of UTC, the last one is today. */
+/** What each number carried, day by day: for a small picture beside it. Days are those of the business’s time zone, the last one is today. */
 export const getCarried = endpoint({
   id: 'watch.carried',
   summary: 'Texts that left and came in, by number and day',

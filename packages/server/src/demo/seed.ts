@@ -6,6 +6,7 @@ import { settingTable } from '../platform/model.js';
 import { consentEventTable, optinPageTable, pageWeekTable } from '../areas/consent/model.js';
 import { weekOf } from '../areas/consent/page-store.js';
 import { messageTable, type MessageModel } from '../areas/dispatch/model.js';
+import { cutTextDays } from '../areas/dispatch/index.js';
 import { numberTable } from '../areas/numbers/model.js';
 import { hashPassword } from '../areas/settings/index.js';
 import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
@@ -20,6 +21,9 @@ import { foretellPortOut, seedHosted, seedPorts } from './seed-ports.js';
 import { seedInbox } from './seed-inbox.js';
 
 /** What the parts of the seed share. */
+/** More than there are. */
+const EVERY_TEXT = 1_000_000;
+
 export interface Seeding {
   app: App;
   w: Writer;
@@ -84,6 +88,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         await seedInbox(s, b, made, contacts);
         await runBalance(w, made.id);
         await countUse(w, made.id);
+        await cutTextDays(w, made.id, business.timeZone, { after: '', cut: 0 }, EVERY_TEXT);
       }
       await w.of(settingTable).create({ name: 'demo.past', value: JSON.stringify(s.past) });
     });

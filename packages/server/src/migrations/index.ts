@@ -1,5 +1,6 @@
 import type { QueryInterface } from 'sequelize';
 import { conversationsWaiting } from './conversations-waiting.js';
+import { daysOfTheBusiness } from './days-of-the-business.js';
 import { filedForms } from './filed-forms.js';
 import { first } from './first/index.js';
 import { intakesAgain } from './intakes-again.js';
@@ -27,4 +28,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0008-conversations-waiting', up: conversationsWaiting },
   { name: '0009-filed-forms', up: filedForms },
   { name: '0010-intakes-again', up: intakesAgain },
+  { name: '0011-days-of-the-business', up: daysOfTheBusiness },
 ];

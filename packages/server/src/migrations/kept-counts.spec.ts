@@ -121,7 +121,7 @@ describe('kept counts', () => {
             null,
           ],
         );
-      for (let step = 0; step < 900; step++) {
+      for (let step = 0; step < 1100; step++) {
         const id = `m${roll(80)}`;
         const state = one([
           'judging',
@@ -134,11 +134,13 @@ describe('kept counts', () => {
           'failed',
           'cancelled',
         ]);
+        // The day it counts on is cut anew, of whatever it is.
+        if (roll(6) === 0) await w.run('UPDATE message SET day = $2 WHERE id = $1', [id, roll(12)]);
         if (roll(12) === 0) await w.run('DELETE FROM message WHERE id = $1 AND final_at IS NULL', [id]);
         else if (['leaving', 'sent'].includes(state))
           await w.run(
-            `UPDATE message SET state = $2, sent_at = coalesce(sent_at, $3) WHERE id = $1 AND direction = 'out' AND final_at IS NULL`,
-            [id, state, roll(9) * DAY + roll(1000)],
+            `UPDATE message SET state = $2, sent_at = coalesce(sent_at, $3), day = coalesce(day, $4) WHERE id = $1 AND direction = 'out' AND final_at IS NULL`,
+            [id, state, roll(9) * DAY + roll(1000), one([null, roll(9)])],
           );
         else if (['delivered', 'failed'].includes(state))
           await w.run(
@@ -154,7 +156,7 @@ describe('kept counts', () => {
           );
         else
           await w.run(
-            `UPDATE message SET state = $2, sent_at = NULL, segments = $3, network = $4, post = $5, reason = $6 WHERE id = $1 AND direction = 'out' AND final_at IS NULL`,
+            `UPDATE message SET state = $2, sent_at = NULL, day = NULL, segments = $3, network = $4, post = $5, reason = $6 WHERE id = $1 AND direction = 'out' AND final_at IS NULL`,
             [
               id,
               state,

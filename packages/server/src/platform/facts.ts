@@ -11,6 +11,8 @@ export interface Facts {
   'consent.left': { businessId: string; people: readonly (readonly [e164: string, at: number])[] };
   /** Something about contact numbers that may lift a hold: a lookup, the decision of a review. */
   'contacts.cleared': { businessId: string };
+  /** A business counts its days in another time zone. */
+  'business.zone': { businessId: string };
   'money.added': { businessId: string };
   /** The account's state, or the switch for all texts. */
   'account.changed': { businessId: string };
@@ -31,6 +33,7 @@ export interface Facts {
 export type FactName = keyof Facts;
 /** Facts that change nothing the gate reads: what is about to leave need not be judged anew for them. */
 export const BESIDE_THE_GATE: ReadonlySet<FactName> = new Set<FactName>([
+  'business.zone',
   'letter.edited',
   'number.came',
   'number.reached',

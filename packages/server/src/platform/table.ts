@@ -241,6 +241,16 @@ export async function trigger(qi: QueryInterface, { name, table: on, when, only,
   await qi.sequelize.query(`CREATE TRIGGER ${name} ${when} ON ${on} FOR EACH ROW EXECUTE FUNCTION ${name}()`);
 }
 
+/** Takes a trigger away. */
+export async function dropTrigger(qi: QueryInterface, { name, table: on }: Pick<Trigger, 'name' | 'table'>): Promise<void> {
+  if (qi.sequelize.getDialect() === 'sqlite') {
+    await qi.sequelize.query(`DROP TRIGGER ${name}`);
+    return;
+  }
+  await qi.sequelize.query(`DROP TRIGGER ${name} ON ${on}`);
+  await qi.sequelize.query(`DROP FUNCTION ${name}()`);
+}
+
 /** The statement by which a trigger refuses a row. */
 export function refusal(qi: QueryInterface, words: string): string {
   return qi.sequelize.getDialect() === 'sqlite' ? `SELECT raise(ABORT, '${words}')` : `RAISE EXCEPTION '${words}'`;

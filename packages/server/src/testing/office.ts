@@ -165,6 +165,25 @@ export class Office {
     await this.app.platform.engine.drain();
   }
 
+  /** Changes facts of the business; the others stay as they are. */
+  async editBusiness(over: Partial<Parameters<App['businesses']['edit']>[3]>): Promise<void> {
+    const b = await this.app.businesses.row(this.app.platform.db, this.business);
+    await this.app.businesses.edit(this.admin, this.business, null, {
+      legalName: b.legal_name,
+      nameLine: b.name_line,
+      contactName: b.contact_name,
+      contactEmail: b.contact_email,
+      website: b.website,
+      street: b.street,
+      city: b.city,
+      state: b.state,
+      postalCode: b.postal_code,
+      transactionalAnyHour: Boolean(b.transactional_any_hour),
+      taxStatus: b.tax_status,
+      ...over,
+    });
+  }
+
   /** A draft as the composer would hand it in: an informational text from our number to the regulars. */
   async draft(over: Partial<DispatchDraft> = {}): Promise<DispatchDraft> {
     return {

@@ -14,6 +14,7 @@ import { Receipts } from './receipts.js';
 import { dispatchRoutes } from './routes.js';
 import { Scheduling } from './scheduling.js';
 import { Sending } from './sending.js';
+import { TextDays } from './text-days.js';
 import { Texts } from './texts.js';
 
 /** Texts: written, judged, sent, and what became of them. */
@@ -24,6 +25,7 @@ export function dispatchArea(
 ) {
   const texts = new Texts(p, businesses, numbers, contacts, lists);
   const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
+  new TextDays(p, businesses);
   const drafts = new Drafts(p);
   const preview = new GatePreview(p, businesses, numbers, texts);
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);

@@ -155,13 +155,15 @@ export class HandOver {
   async about(
     w: Reader,
     m: Waiting,
-  ): Promise<{ sender: Sender; rules: GateRules; allowance: Allowance; nameLine: string }> {
+  ): Promise<{ sender: Sender; rules: GateRules; allowance: Allowance; nameLine: string; zone: string }> {
+    const business = await this.businesses.row(w, m.business_id);
     const sender = await this.numbers.sender(w, m.business_id, m.number_id);
     return {
       sender,
       rules: await this.texts.rules(w, m.business_id),
       allowance: await this.texts.allowance(w, m.business_id, sender, true),
-      nameLine: (await this.businesses.row(w, m.business_id)).name_line,
+      nameLine: business.name_line,
+      zone: business.time_zone,
     };
   }
 

@@ -95,12 +95,19 @@ export async function setVerdicts(
   );
 }
 
-export type Leaving = readonly [id: string, state: TextState, cost: number, segments: number, network: CarrierKind];
+export type Leaving = readonly [
+  id: string,
+  state: TextState,
+  cost: number,
+  segments: number,
+  network: CarrierKind,
+  day: number,
+];
 /** They are in the air, at a price. */
 export async function setLeaving(w: Writer, rows: readonly Leaving[], at: number): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, post = NULL, reason = NULL, hold_until = NULL, sent_at = $2, cost = CAST(j.value->>2 AS BIGINT), segments = CAST(j.value->>3 AS INTEGER), network = j.value->>4
+    `UPDATE message SET state = j.value->>1, post = NULL, reason = NULL, hold_until = NULL, sent_at = $2, cost = CAST(j.value->>2 AS BIGINT), segments = CAST(j.value->>3 AS INTEGER), network = j.value->>4, day = CAST(j.value->>5 AS INTEGER)
      FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows), at],
   );
@@ -113,7 +120,7 @@ export async function setBack(
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, due_at = CAST(j.value->>2 AS BIGINT), tries = tries + 1, sent_at = NULL, cost = 0 FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
+    `UPDATE message SET state = j.value->>1, due_at = CAST(j.value->>2 AS BIGINT), tries = tries + 1, sent_at = NULL, day = NULL, cost = 0 FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows)],
   );
 }

@@ -123,6 +123,8 @@ export class MessageModel extends Model<InferAttributes<MessageModel>, InferCrea
   /** The kind of network it was judged for: A, B, C; empty before. */
   declare network: CreationOptional<string>;
   declare expiresAt: CreationOptional<number | null>;
+  /** The day it left or came on where its business is (`dayNumber`), on which it counts; null counts in UTC. */
+  declare day: CreationOptional<number | null>;
 }
 export const messageTable = table(MessageModel, 'message', {
   id: key(text()),
@@ -166,6 +168,7 @@ export const messageTable = table(MessageModel, 'message', {
   tries: whole(0),
   network: text(''),
   expiresAt: maybe(big()),
+  day: maybe(whole()),
 });
 
 export class PaceModel extends Model<InferAttributes<PaceModel>, InferCreationAttributes<PaceModel>> {
@@ -204,7 +207,7 @@ export const textCountTable = table(TextCountModel, 'text_count', {
   n: whole(),
 });
 
-/** What became of the texts of a day, by number and carrier; a day is one of UTC, counted from the epoch. */
+/** What became of the texts of a day, by number and carrier; a day is one of the business's time zone (`dayNumber`). */
 export class TextDayModel extends Model<InferAttributes<TextDayModel>, InferCreationAttributes<TextDayModel>> {
   declare businessId: string;
   declare day: number;
@@ -245,7 +248,7 @@ export const textLatencyTable = table(TextLatencyModel, 'text_latency', {
   n: whole(),
 });
 
-/** As {@link TextLatencyModel}, by weeks: a day of UTC counted from the epoch, divided by seven. */
+/** As {@link TextLatencyModel}, by weeks: a day (`dayNumber`) divided by seven. */
 export class TextLatencyWeekModel extends Model<
   InferAttributes<TextLatencyWeekModel>,
   InferCreationAttributes<TextLatencyWeekModel>

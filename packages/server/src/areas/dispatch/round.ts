@@ -1,5 +1,6 @@
 import {
   DEFAULT_PRICES,
+  dayNumber,
   judge,
   paceAfter,
   spend,
@@ -19,10 +20,13 @@ import { NOBODY } from './texts.js';
 /** How long a verdict is good for: a request that has been on its way longer is not taken any more. */
 export const VERDICT_GOOD_MS = 3_000;
 
+/** What is the same for all texts of one number; the day is that of the business. */
+type About = Omit<Awaited<ReturnType<HandOver['about']>>, 'zone'> & { day: number };
+
 /** One round of judging in one transaction: what is the same for many texts is read once, what is spent is counted. */
 export class Round {
   readonly tries: Try[] = [];
-  private readonly about = new Map<string, Awaited<ReturnType<HandOver['about']>>>();
+  private readonly about = new Map<string, About>();
   private readonly spent = new Map<string, Allowance>();
   private readonly free = new Map<string, number>();
   private readonly costs = new Map<string, { m: Waiting; cost: number }>();
@@ -55,7 +59,7 @@ export class Round {
       this.cancelled.push([m.id, textAfter(m.state, { kind: 'cancelled' })]);
       return null;
     }
-    const { sender, rules, nameLine, allowance: whole } = await this.aboutOf(m);
+    const { sender, rules, nameLine, day, allowance: whole } = await this.aboutOf(m);
     const spent = this.spent.get(m.business_id) ?? { balance: 0, dailySegments: 0 };
     const allowance = {
       balance: whole.balance + spent.balance,
@@ -78,6 +82,7 @@ export class Round {
       cost,
       facts.segments,
       subject.carrierKind,
+      day,
     ]);
     const bill = `${m.business_id}|${m.dispatch_id ?? ''}`;
     this.costs.set(bill, { m, cost: (this.costs.get(bill)?.cost ?? 0) + cost });
@@ -115,11 +120,12 @@ export class Round {
     return m.dispatch_id !== null && (m.dispatch_state !== 'sending' || (m.ends_at !== null && this.now >= m.ends_at));
   }
 
-  private async aboutOf(m: Waiting): Promise<Awaited<ReturnType<HandOver['about']>>> {
+  private async aboutOf(m: Waiting): Promise<About> {
     const key = `${m.business_id}|${m.number_id}`;
     const known = this.about.get(key);
     if (known) return known;
-    const about = await this.way.about(this.w, m);
+    const { zone, ...all } = await this.way.about(this.w, m);
+    const about = { ...all, day: dayNumber(this.now, zone) };
     this.about.set(key, about);
     return about;
   }

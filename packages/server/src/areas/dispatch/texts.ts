@@ -2,6 +2,7 @@ import type { MessageView } from '@long-gate/contracts';
 import {
   DEFAULT_HOURS,
   DEFAULT_PRICES,
+  dayNumber,
   filteredLink,
   judge,
   namesSender,
@@ -231,6 +232,7 @@ export class Texts {
       state: 'received',
       createdAt: m.at,
       finalAt: m.at,
+      day: dayNumber(m.at, (await this.businesses.row(w, m.businessId)).time_zone),
     });
     return true;
   }

@@ -78,20 +78,7 @@ describe('numbers guarded against leaving', () => {
   });
 
   it('asks the business at an address that has stood for a day, and tells the earlier one that it was changed', async () => {
-    const edit = (contactEmail: string) =>
-      o.app.businesses.edit(o.admin, o.business, null, {
-        legalName: 'Heron Lane Bakery LLC',
-        nameLine: 'Heron Lane',
-        contactName: '',
-        contactEmail,
-        website: '',
-        street: '',
-        city: '',
-        state: '',
-        postalCode: '',
-        transactionalAnyHour: false,
-        taxStatus: '',
-      });
+    const edit = (contactEmail: string) => o.editBusiness({ contactEmail });
     await edit('wren.elsewhere@heron.example');
     await o.settle();
     expect(o.outside.mails.map((m) => m.to)).toEqual(['office@heron.example']);

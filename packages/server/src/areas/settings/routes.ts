@@ -176,11 +176,19 @@ export function settingsRoutes(
   });
 }
 
-/** What a person may do with a job: lookups can be cancelled (what is answered stands), storing only paused. */
+/** What a person may do with a job, by its kind: what is done stands; what must not stay half done can only be paused. */
+const WISHES: Record<string, 'pause' | 'pause or cancel'> = {
+  lookups: 'pause or cancel',
+  'list change': 'pause or cancel',
+  'intake.store': 'pause',
+  form: 'pause',
+  'text days': 'pause',
+};
 function wishesFor(kind: string, state: string): api.JobView['wishes'] {
+  const may = WISHES[kind];
+  if (!may) return [];
+  const cancel: api.JobView['wishes'] = may === 'pause' ? [] : ['cancel'];
   const open = state === 'waiting' || state === 'running';
-  if (kind !== 'lookups' && kind !== 'intake.store') return [];
-  const cancel: api.JobView['wishes'] = kind === 'lookups' ? ['cancel'] : [];
   return open ? ['pause', ...cancel] : state === 'paused' ? ['resume', ...cancel] : [];
 }
 

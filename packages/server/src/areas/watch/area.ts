@@ -13,8 +13,8 @@ export function watchArea(
   router: Router,
   { businesses, numbers, ledger }: SettingsArea & NumbersArea & ConsentArea,
 ) {
-  const watch = new Watch(p, numbers, ledger);
-  p.keptCounts.add(watch.kept(businesses));
+  const watch = new Watch(p, businesses, numbers, ledger);
+  p.keptCounts.add(watch.kept());
   tellWatch(p, watch);
   watchRoutes(router, watch);
   return { watch };

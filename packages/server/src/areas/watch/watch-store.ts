@@ -33,15 +33,20 @@ export async function countDepartures(r: Reader, businessId: string): Promise<nu
   return r.of(optOutTable).count({ where: { businessId } });
 }
 
-/** How many people left on each day, by the number that had written to them last; each person once a day. */
+/**
+ * How many people left on each day, by the number that had written to them last; each person once a day.
+ * @param begins when each day begins, and the last of them ends.
+ */
 export async function departuresByDay(
   r: Reader,
   businessId: string,
-  since: number,
-): Promise<{ day: number; numberId: string; n: number }[]> {
+  begins: readonly number[],
+): Promise<{ nth: number; numberId: string; n: number }[]> {
+  const days = begins.slice(1).map((end, nth) => [nth, begins[nth], end]);
   return r.all(
-    `SELECT happened_at / 86400000 AS day, number_id AS "numberId", count(DISTINCT e164) AS n FROM opt_out WHERE business_id = $1 AND happened_at >= $2 GROUP BY 1, 2`,
-    [businessId, since],
+    `SELECT CAST(j.value->>0 AS INTEGER) AS nth, o.number_id AS "numberId", count(DISTINCT o.e164) AS n FROM jsonb_each($2) j
+     CROSS JOIN opt_out o ON o.business_id = $1 AND o.happened_at >= CAST(j.value->>1 AS BIGINT) AND o.happened_at < CAST(j.value->>2 AS BIGINT) GROUP BY 1, 2`,
+    [businessId, jsonRows(days)],
   );
 }
 

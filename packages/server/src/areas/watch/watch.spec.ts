@@ -1,8 +1,11 @@
+import { dayNumber, isoOfDay } from '@long-gate/core';
+import { askForCuts } from '../../migrations/days-of-the-business.js';
 import { Office } from '../../testing/office.js';
-import { latencySteps } from '../dispatch/index.js';
+import { cutTextDays, latencySteps } from '../dispatch/index.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
+const ZONE = 'America/New_York';
 
 describe('watch', () => {
   let o: Office;
@@ -27,7 +30,8 @@ describe('watch', () => {
       sent_at: o.now - HOUR,
       final_at: o.now - HOUR + 4000,
       ...over,
-    };
+    } as Record<string, unknown>;
+    row.day ??= dayNumber(Number(row.sent_at ?? row.created_at), ZONE);
     const names = Object.keys(row);
     await o.app.platform.db.write(async (w) => {
       for (let i = 0; i < count; i++)
@@ -80,7 +84,7 @@ describe('watch', () => {
       const sent = o.now - i * DAY;
       await ended(1, { sent_at: sent, final_at: sent + 1000 * (i + 1) });
     }
-    const today = Math.floor(o.now / DAY);
+    const today = dayNumber(o.now, ZONE);
     for (let days = 1; days <= 24; days++) {
       const steps = await latencySteps(o.app.platform.db, o.business, today - days + 1);
       expect(steps.reduce((n, x) => n + x.n, 0))
@@ -98,11 +102,88 @@ describe('watch', () => {
     await ended(4, { sent_at: o.now - 40 * DAY });
     await ended(2, { direction: 'in', kind: 'reply', state: 'received', sent_at: null, created_at: o.now - HOUR });
     const { from, items } = await o.app.watch.carried(o.business, 30);
-    expect(from).toBe(new Date(o.now - 29 * DAY).toISOString().slice(0, 10));
+    expect(from).toBe('2030-02-11');
     expect(items.map((x) => x.numberId)).toEqual([o.number]);
     const [mine] = items;
     expect([mine?.sent.length, mine?.sent.slice(-3), mine?.received.slice(-1)]).toEqual([30, [3, 0, 3], [2]]);
     expect(mine?.sent.reduce((a, b) => a + b, 0)).toBe(6);
+  });
+
+  describe('in the days of the business', () => {
+    const LATE = Date.UTC(2030, 2, 13, 2, 30); // half past ten at night on the 12th in New York
+    const e164 = '+12125550131';
+    const perDay = async (): Promise<Record<string, [delivered: number, optOuts: number]>> =>
+      Object.fromEntries(
+        (await o.app.watch.days(o.business, 5, undefined)).map((d) => [d.day, [d.delivered, d.optOuts]]),
+      );
+    const received = async (): Promise<Record<string, number>> => {
+      const { from, items } = await o.app.watch.carried(o.business, 5);
+      const first = Date.parse(from) / DAY;
+      return Object.fromEntries((items[0]?.received ?? []).flatMap((n, i) => (n > 0 ? [[isoOfDay(first + i), n]] : [])));
+    };
+    const choose = async (timeZone: string): Promise<void> => {
+      await o.editBusiness({ timeZone });
+      await o.settle();
+    };
+    beforeEach(async () => {
+      await o.contact(e164, ['informational', 'promotional']);
+      await ended(1, { e164, sent_at: o.now - HOUR });
+      await o.app.platform.clock.moveTo(LATE);
+      await o.text(e164, 'STOP');
+      await o.settle();
+    });
+
+    it('a text late in the evening, its answer and who left count on that day, not on the next in Greenwich', async () => {
+      expect((await perDay())['2030-03-12']?.[1]).toBe(1);
+      expect(await received()).toEqual({ '2030-03-12': 1 });
+      const days = await o.app.platform.db.all<{ day: number }>('SELECT DISTINCT day FROM text_day WHERE n > 0');
+      expect(days.map((d) => isoOfDay(d.day)))
+        .withContext('also the confirmation that left')
+        .toEqual(['2030-03-12']);
+    });
+
+    it('are cut anew when its time zone is changed, also of what was counted before, and hold on to no old day', async () => {
+      await choose('Pacific/Auckland');
+      expect(await received()).toEqual({ '2030-03-13': 1 });
+      const days = await perDay();
+      expect([days['2030-03-12'], days['2030-03-13']])
+        .withContext('delivered at 15:00 UTC and at 2:30')
+        .toEqual([undefined, [jasmine.any(Number), 1]]);
+      for await (const { what, differing } of o.app.platform.keptCounts.check(o.app.platform.db, false))
+        expect([what, differing]).toEqual([what, 0]);
+      await choose(ZONE);
+      expect(await received()).toEqual({ '2030-03-12': 1 });
+    });
+
+    it('are cut for whoever had counted in UTC before there were any', async () => {
+      const { db } = o.app.platform;
+      await db.write((w) => w.run('UPDATE message SET day = NULL'));
+      expect(await received()).toEqual({ '2030-03-13': 1 });
+      await askForCuts(db.migrationConnection.getQueryInterface());
+      o.app.platform.engine.wake();
+      await o.settle();
+      expect(await received()).toEqual({ '2030-03-12': 1 });
+    });
+
+    it('are cut lot by lot, from the place that was reached', async () => {
+      const { db } = o.app.platform;
+      await ended(30);
+      for (let i = 0; i < 12; i++) await ended(3, { e164: `+1212555${150 + i}` });
+      const total = (await db.one<{ n: number }>('SELECT count(*) AS n FROM message WHERE day IS NOT NULL'))?.n;
+      let cut: { after: string; cut: number } | null = { after: '', cut: 0 };
+      let lots = 0;
+      while (cut) {
+        const from: { after: string; cut: number } = cut;
+        cut = await db.write((w) => cutTextDays(w, o.business, 'Pacific/Auckland', from, 5));
+        lots++;
+      }
+      expect(lots).toBeGreaterThan(5);
+      const wrong = await db.all<{ at: number; day: number }>(
+        `SELECT coalesce(sent_at, created_at) AS at, day FROM message WHERE day IS NOT NULL`,
+      );
+      expect(wrong.length).toBe(total ?? 0);
+      expect(wrong.filter((x) => x.day !== dayNumber(x.at, 'Pacific/Auckland'))).toEqual([]);
+    });
   });
 
   it('raises a level where the lower end of the interval passes it and three events stand behind it', async () => {
@@ -181,6 +262,6 @@ describe('watch', () => {
       ['Nimbrel Mobile', 0, 3],
     ]);
     expect(await o.app.watch.reasons(o.business, 30, 'num_other')).toEqual([]);
-    expect(await o.app.watch.carriers('biz_other', 30, undefined)).toEqual([]);
+    await expectAsync(o.app.watch.carriers('biz_other', 30, undefined)).toBeRejectedWithError(/does not exist/);
   });
 });

@@ -1,5 +1,5 @@
 import type { Carried, NumberWatch } from '@long-gate/contracts';
-import { reachesLevel, wilson, type Rate } from '@long-gate/core';
+import { dayNumber, dayStart, isoOfDay, reachesLevel, wilson, type Rate } from '@long-gate/core';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { Kept } from '../../platform/kept-counts-store.js';
 import type { Platform } from '../../platform/platform.js';
@@ -15,8 +15,6 @@ import {
   forgetDepartures,
   noteDepartures,
 } from './watch-store.js';
-
-const DAY_MS = 86_400_000;
 
 interface Counts {
   delivered: number;
@@ -36,6 +34,7 @@ export class Watch {
 
   constructor(
     private readonly p: Platform,
+    private readonly businesses: Businesses,
     private readonly numbersArea: Numbers,
     private readonly ledger: Ledger,
   ) {
@@ -79,16 +78,16 @@ export class Watch {
   }
 
   /** Opt-outs by the number that had written last, as something that is counted: held against the ledger, booked anew. */
-  kept(businesses: Businesses): Kept {
+  kept(): Kept {
     return {
       what: 'opt-outs by the number that had written last',
       differing: async (r) => {
         let n = 0;
-        for (const id of await businesses.ids(r)) n += await this.misplaced(r, id);
+        for (const id of await this.businesses.ids(r)) n += await this.misplaced(r, id);
         return n;
       },
       recount: async (_, w) => {
-        for (const id of await businesses.ids(w)) {
+        for (const id of await this.businesses.ids(w)) {
           await forgetDepartures(w, id);
           for await (const people of this.ledger.departures(id)) await this.noteLeft(w, id, people);
         }
@@ -96,13 +95,14 @@ export class Watch {
     };
   }
 
-  /** The first day that is looked at: today is the last of `days`. A day is one of UTC. */
-  private firstDay(days: number): number {
-    return Math.floor(this.p.clock.now() / DAY_MS) - days + 1;
+  /** The first day that is looked at, and the zone of the business, in which days are: today is the last of `days`. */
+  private async firstDay(businessId: string, days: number): Promise<{ first: number; zone: string }> {
+    const zone = (await this.businesses.row(this.p.db, businessId)).time_zone;
+    return { first: dayNumber(this.p.clock.now(), zone) - days + 1, zone };
   }
 
   private async counts(businessId: string, days: number, numberId?: string): Promise<DayCount[]> {
-    const first = this.firstDay(days);
+    const { first } = await this.firstDay(businessId, days);
     const key = `${businessId} ${first}`;
     // A page asks for several things that are added up of the same counts at once.
     const rows = await (this.asked.get(key) ?? this.ask(key, dayCounts(this.p.db, businessId, first)));
@@ -116,11 +116,11 @@ export class Watch {
 
   async numbers(businessId: string, days: number): Promise<NumberWatch[]> {
     const r = this.p.db;
-    const first = this.firstDay(days);
+    const { first, zone } = await this.firstDay(businessId, days);
     const [rows, all, optOuts, steps] = await Promise.all([
       this.counts(businessId, days),
       this.numbersArea.list(r, businessId),
-      departuresByNumber(r, businessId, first * DAY_MS),
+      departuresByNumber(r, businessId, dayStart(first, zone)),
       latencySteps(r, businessId, first),
     ]);
     const by = groupBy(rows, (x) => x.numberId);
@@ -152,7 +152,7 @@ export class Watch {
 
   /** What each number sent and received on each of the last days, the first day first; numbers with nothing are not in it. */
   async carried(businessId: string, days: number): Promise<Carried> {
-    const first = this.firstDay(days);
+    const { first } = await this.firstDay(businessId, days);
     const by = groupBy(await this.counts(businessId, days), (x) => x.numberId);
     const daily = (rows: readonly DayCount[]): number[] => {
       const out = Array.from({ length: days }, () => 0);
@@ -160,7 +160,7 @@ export class Watch {
       return out;
     };
     return {
-      from: new Date(first * DAY_MS).toISOString().slice(0, 10),
+      from: isoOfDay(first),
       items: [...by].map(([numberId, mine]) => ({
         numberId,
         sent: daily(mine.filter((x) => x.outcome !== 'received')),
@@ -213,12 +213,15 @@ export class Watch {
     days: number,
     numberId: string | undefined,
   ): Promise<{ day: string; delivered: number; filtered: number; failed: number; optOuts: number }[]> {
+    const { first, zone } = await this.firstDay(businessId, days);
+    const begins = Array.from({ length: days + 1 }, (_, i) => dayStart(first + i, zone));
     const [rows, left] = await Promise.all([
       this.counts(businessId, days, numberId),
-      departuresByDay(this.p.db, businessId, this.firstDay(days) * DAY_MS),
+      departuresByDay(this.p.db, businessId, begins),
     ]);
     const outs = new Map<number, number>();
-    for (const x of left) if (!numberId || x.numberId === numberId) outs.set(x.day, (outs.get(x.day) ?? 0) + x.n);
+    for (const x of left)
+      if (!numberId || x.numberId === numberId) outs.set(first + x.nth, (outs.get(first + x.nth) ?? 0) + x.n);
     const sent = groupBy(
       rows.filter((x) => x.outcome !== 'received'),
       (x) => x.day,
@@ -228,7 +231,7 @@ export class Watch {
       .map(([day, mine]) => {
         const { delivered, filtered, failed } = add(mine);
         return {
-          day: new Date(day * DAY_MS).toISOString().slice(0, 10),
+          day: isoOfDay(day),
           delivered,
           filtered,
           failed,

@@ -12,7 +12,7 @@ export async function counts(qi: QueryInterface): Promise<void> {
     ...order,
     ...textCount,
     ...textWaiting,
-    ...textDay,
+    ...textDays((r) => `(${moment(r)}) / 86400000`),
     ...consentCount,
   ])
     await trigger(qi, t);
@@ -130,19 +130,27 @@ const textWaiting: Trigger[] = [
 
 /** A text counts on the day it left, an answer on the day it came; what never left counts nowhere. */
 const DAY = 'business_id, day, number_id, carrier, outcome, failure, reason';
-const moment = (r: 'NEW' | 'OLD'): string => `CASE ${r}.direction WHEN 'in' THEN ${r}.created_at ELSE ${r}.sent_at END`;
-const day = (r: 'NEW' | 'OLD'): string =>
-  `${r}.business_id, (${moment(r)}) / 86400000, ${r}.number_id, ${r}.carrier, CASE WHEN ${r}.direction = 'in' THEN 'received' WHEN ${r}.state IN ('delivered','failed') THEN ${r}.state ELSE 'pending' END, coalesce(${r}.failure, ''), coalesce(${r}.failure_reason, '')`;
+export const moment = (r: 'NEW' | 'OLD'): string => `CASE ${r}.direction WHEN 'in' THEN ${r}.created_at ELSE ${r}.sent_at END`;
+type DayOf = (r: 'NEW' | 'OLD') => string;
+const counted = (dayOf: DayOf): DayOf => (r) =>
+  `${r}.business_id, ${dayOf(r)}, ${r}.number_id, ${r}.carrier, CASE WHEN ${r}.direction = 'in' THEN 'received' WHEN ${r}.state IN ('delivered','failed') THEN ${r}.state ELSE 'pending' END, coalesce(${r}.failure, ''), coalesce(${r}.failure_reason, '')`;
 const LATENCY = 'business_id, number_id, day, step';
 /** Tenths of a second up to ten seconds, then seconds, tens and hundreds: never off by more than a tenth. */
 const step = (r: 'NEW' | 'OLD'): string => {
   const ms = `(${r}.final_at - ${r}.sent_at)`;
   return `CASE WHEN ${ms} < 10000 THEN CASE WHEN ${ms} < 0 THEN 0 ELSE ${ms} END / 100 WHEN ${ms} < 100000 THEN 90 + ${ms} / 1000 WHEN ${ms} < 1000000 THEN 180 + ${ms} / 10000 ELSE 270 + ${ms} / 100000 END`;
 };
-const latency = (r: 'NEW' | 'OLD'): string => `${r}.business_id, ${r}.number_id, ${r}.sent_at / 86400000, ${step(r)}`;
+const took =
+  (dayOf: DayOf): DayOf =>
+  (r) =>
+    `${r}.business_id, ${r}.number_id, ${dayOf(r)}, ${step(r)}`;
 const timed = (r: 'NEW' | 'OLD'): string =>
   `${r}.state = 'delivered' AND ${r}.sent_at IS NOT NULL AND ${r}.final_at IS NOT NULL`;
-const textDay: Trigger[] = [
+
+/** What became of texts and how long delivery took, by the day that `dayOf` says of a row. */
+export function textDays(dayOf: DayOf): Trigger[] {
+  const [day, latency] = [counted(dayOf), took(dayOf)];
+  return [
   {
     name: 'text_day_insert',
     table: 'message',
@@ -175,7 +183,7 @@ const textDay: Trigger[] = [
     name: 'text_day_update',
     table: 'message',
     when: 'AFTER UPDATE OF state, carrier, failure, failure_reason',
-    only: `OLD.sent_at IS NOT NULL AND NEW.sent_at IS NOT NULL AND NEW.direction = 'out' AND (${day('NEW')}) IS DISTINCT FROM (${day('OLD')})`,
+    only: `(${moment('OLD')}) IS NOT NULL AND (${moment('NEW')}) IS NOT NULL AND (${day('NEW')}) IS DISTINCT FROM (${day('OLD')})`,
     run: [take('text_day', DAY, day('OLD')), add('text_day', DAY, day('NEW'))],
   },
   {
@@ -192,7 +200,20 @@ const textDay: Trigger[] = [
     only: `${timed('NEW')} AND NOT (${timed('OLD')})`,
     run: [add('text_latency', LATENCY, latency('NEW'))],
   },
-];
+  ];
+}
+
+/** How long delivery took counts on another day, since the text stands on another. */
+export function latencyMoved(dayOf: DayOf): Trigger {
+  const latency = took(dayOf);
+  return {
+    name: 'text_latency_moved',
+    table: 'message',
+    when: 'AFTER UPDATE OF day',
+    only: `${timed('OLD')} AND ${timed('NEW')} AND ${dayOf('NEW')} <> ${dayOf('OLD')}`,
+    run: [take('text_latency', LATENCY, latency('OLD')), add('text_latency', LATENCY, latency('NEW'))],
+  };
+}
 
 const consentCount: Trigger[] = [
   {
