@@ -25,6 +25,7 @@ import { Live } from './platform/live.js';
 import { Matters } from './platform/matters.js';
 import { Mailer } from './platform/mailer.js';
 import { migrate } from './platform/migrate.js';
+import { Objects } from './platform/objects.js';
 import { Outbox } from './platform/outbox.js';
 import type { Platform } from './platform/platform.js';
 import { endThreads } from './platform/thread.js';
@@ -62,6 +63,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
     limits: new Limits(),
     live,
     matters: new Matters(),
+    objects: new Objects(),
     keptCounts: new KeptCounts(),
     gateways,
     mailer: new Mailer(outbox, gateways, vault, clock, config.mailFrom, config.address),

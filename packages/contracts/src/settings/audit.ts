@@ -8,6 +8,8 @@ export const AuditShape = z.object({
   action: z.string(),
   objectKind: z.string(),
   objectId: z.string(),
+  /** What it is called now, or was where it is gone; empty where it has no name. */
+  objectName: z.string(),
   before: z.unknown(),
   after: z.unknown(),
   /** How many entries in a row it stands for: saves of one thing by one person, from the first to the last. */
@@ -20,6 +22,8 @@ export type AuditEntry = z.infer<typeof AuditShape>;
 export const AuditFilter = z.object({
   objectKind: z.string().max(40).optional(),
   objectId: z.string().max(80).optional(),
+  /** One thing together with what belongs to its history: a contact's numbers, conversations and intake. */
+  whole: z.string().regex(/^yes$/).optional(),
   actor: z.string().max(120).optional(),
   /** Words of what was done. */
   action: z.string().trim().max(80).optional(),

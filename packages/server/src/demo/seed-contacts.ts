@@ -1,7 +1,8 @@
 import { disclosureOf, placeOf, textableBy, type LineType, type Purpose } from '@long-gate/core';
 import { sortName } from '../areas/contacts/index.js';
-import { contactNumberTable, contactTable, listMemberTable } from '../areas/contacts/model.js';
+import { contactNumberTable, contactTable, intakeTable, listMemberTable } from '../areas/contacts/model.js';
 import type { NewEvent } from '../areas/consent/index.js';
+import { record } from '../platform/audit.js';
 import { insertMany } from '../platform/bulk.js';
 import { idFrom } from '../platform/ids.js';
 import {
@@ -39,9 +40,12 @@ export interface DemoContact {
 }
 
 const DAY = 86_400_000;
+/** What the counter brought in one day, by a file. */
+const COUNTER_LIST = 'Counter list of January';
+const COUNTER_DAYS_AGO = 59;
 const LISTS: Record<string, { lists: string[]; tags: string[] }> = {
   saltmarsh: {
-    lists: ['Passengers', 'Fare list', 'Commuters', 'Crew', 'Counter list of January'],
+    lists: ['Passengers', 'Fare list', 'Commuters', 'Crew', COUNTER_LIST],
     tags: ['crossed in 2026', 'season pass'],
   },
   northbank: { lists: ['Members', 'Volunteers'], tags: ['grafting'] },
@@ -78,6 +82,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
 
   const sorted = new Map<string, string>();
   const contacts: DemoContact[] = pool.slice(0, b.contacts).map((e164, i) => draw(s, b, e164, i));
+  const intake = await seedIntake(s, made.id, listIds.get(COUNTER_LIST), contacts);
   await insertMany(
     w,
     contactTable,
@@ -94,7 +99,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
         lastName,
         email,
         sortName: sort,
-        createdAt: Math.round(start - random.between(20, 230) * DAY),
+        ...came(Math.round(start - random.between(20, 230) * DAY), c.lists, intake),
       };
     }),
   );
@@ -142,6 +147,56 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
   return contacts;
 }
 
+/** How a contact came: by the counter's file on its day, or one by one. */
+function came(
+  alone: number,
+  lists: readonly string[],
+  intake: { id: string; at: number } | null,
+): { createdAt: number; intakeId: string | null } {
+  return intake && lists.includes(COUNTER_LIST)
+    ? { createdAt: intake.at, intakeId: intake.id }
+    : { createdAt: alone, intakeId: null };
+}
+
+/** The intake of the counter's list; null for a business that has no such list. */
+async function seedIntake(
+  { w, start }: Seeding,
+  businessId: string,
+  listId: string | undefined,
+  contacts: readonly DemoContact[],
+): Promise<{ id: string; at: number } | null> {
+  if (listId === undefined) return null;
+  const actor = { id: 'demo', name: PEOPLE[0].name };
+  const intake = { id: idFrom('int', businessId, COUNTER_LIST), at: Math.round(start - COUNTER_DAYS_AGO * DAY) };
+  const fileName = 'counter-list-january.csv';
+  const stored = contacts.filter((c) => c.lists.includes(COUNTER_LIST)).length;
+  const result = { stored, known: 3, repeats: 2, refused: 4, dropped: 0 };
+  const total = stored + result.known + result.repeats + result.refused;
+  await w.of(intakeTable).create({
+    id: intake.id,
+    businessId,
+    fileName,
+    state: 'stored',
+    total,
+    received: total,
+    listId,
+    consentClaim: 'counter list, no forms kept',
+    createdBy: actor.name,
+    createdAt: intake.at,
+    result: { ...result, after: total },
+  });
+  for (const [minutes, action, after] of [
+    [0, 'intake begun', { fileName, rows: total }],
+    [9, 'intake stored', result],
+  ] as const)
+    await record(
+      w,
+      { now: () => intake.at + minutes * 60_000 },
+      { businessId, actor, action, objectKind: 'intake', objectId: intake.id, after },
+    );
+  return intake;
+}
+
 function draw(s: Seeding, b: DemoBusiness, e164: string, i: number): DemoContact {
   const { random } = s;
   const x = random.next();
@@ -168,7 +223,7 @@ function draw(s: Seeding, b: DemoBusiness, e164: string, i: number): DemoContact
     if (random.chance(0.62)) lists.push('Fare list');
     if (random.chance(0.3)) lists.push('Commuters');
     if (random.chance(0.012)) lists.push('Crew');
-    if (i >= b.contacts - 214) lists.push('Counter list of January');
+    if (i >= b.contacts - 214) lists.push(COUNTER_LIST);
     if (random.chance(0.4)) lists.push('crossed in 2026');
     if (random.chance(0.18)) lists.push('season pass');
   } else if (b.key === 'northbank') {
@@ -210,16 +265,16 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
     );
   const version = `${b.page.slug}, version 1`;
   for (const [i, c] of contacts.entries()) {
-    if (c.lists.includes('Counter list of January')) {
+    if (c.lists.includes(COUNTER_LIST)) {
       if (random.chance(0.82))
         add({
           e164: c.e164,
           purposes: ['informational', 'promotional'],
           kind: 'claimed',
           how: 'imported record',
-          happenedAt: at(59),
+          happenedAt: at(COUNTER_DAYS_AGO),
           recordedBy: 'demo',
-          evidence: { claim: 'counter list, no forms kept', intake: 'January list' },
+          evidence: { claim: 'counter list, no forms kept', intake: COUNTER_LIST },
         });
       continue;
     }

@@ -1,4 +1,5 @@
 import type { QueryInterface } from 'sequelize';
+import { contactsOfIntakes } from './contacts-of-intakes.js';
 import { conversationsWaiting } from './conversations-waiting.js';
 import { daysOfTheBusiness } from './days-of-the-business.js';
 import { filedForms } from './filed-forms.js';
@@ -29,4 +30,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0009-filed-forms', up: filedForms },
   { name: '0010-intakes-again', up: intakesAgain },
   { name: '0011-days-of-the-business', up: daysOfTheBusiness },
+  { name: '0012-contacts-of-intakes', up: contactsOfIntakes },
 ];

@@ -1,5 +1,6 @@
 import { col, fn, Op, where, type WhereOptions } from 'sequelize';
 import type { Reader, Writer } from './db.js';
+import type { Thing } from './objects.js';
 import { auditTable, type AuditModel } from './model.js';
 
 /** The last entry that is in the chain: its place, and its hash. */
@@ -37,6 +38,8 @@ export async function entriesAfter(r: Reader, after: number, limit: number): Pro
 export interface TrailFilter {
   objectKind?: string | undefined;
   objectId?: string | undefined;
+  /** Any of these things, instead of one of them. */
+  things?: readonly Thing[] | undefined;
   actor?: string | undefined;
   action?: string | undefined;
   from?: number | undefined;
@@ -45,8 +48,9 @@ export interface TrailFilter {
 
 const trailWhere = (businessId: string, q: TrailFilter): WhereOptions<AuditModel> => ({
   businessId,
-  ...(q.objectKind ? { objectKind: q.objectKind } : {}),
-  ...(q.objectId ? { objectId: q.objectId } : {}),
+  ...(q.things
+    ? { [Op.or]: q.things.map(({ kind, id }) => ({ objectKind: kind, objectId: id })) }
+    : { ...(q.objectKind ? { objectKind: q.objectKind } : {}), ...(q.objectId ? { objectId: q.objectId } : {}) }),
   ...(q.actor ? { actorName: q.actor } : {}),
   ...(q.from === undefined && q.to === undefined
     ? {}

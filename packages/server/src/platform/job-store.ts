@@ -81,6 +81,16 @@ export async function shownJobs(r: Reader, businessId: string): Promise<JobModel
   });
 }
 
+/** Jobs of a business by their ids or keys. */
+export async function jobsBy(
+  r: Reader,
+  businessId: string,
+  by: 'id' | 'key',
+  values: readonly string[],
+): Promise<JobModel[]> {
+  return r.of(jobTable).findAll({ where: { businessId, [by]: [...values] } });
+}
+
 export async function jobById(r: Reader, id: string): Promise<JobModel | null> {
   return r.of(jobTable).findByPk(id);
 }

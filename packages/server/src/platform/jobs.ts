@@ -13,6 +13,7 @@ import {
   jobById,
   jobIdOf,
   jobIn,
+  jobsBy,
   leaseDue,
   nextKind,
   nextRun,
@@ -168,6 +169,16 @@ export class Jobs {
   /** The id of the job with this key. */
   async idOf(r: Reader, key: string): Promise<string | undefined> {
     return jobIdOf(r, key);
+  }
+
+  /** What jobs of a business are called, by their ids or keys. */
+  async titles(
+    r: Reader,
+    businessId: string,
+    by: 'id' | 'key',
+    values: readonly string[],
+  ): Promise<Map<string, string>> {
+    return new Map((await jobsBy(r, businessId, by, values)).map((j) => [j[by], j.title]));
   }
 
   /** How far a job has come, kept in the caller's transaction. */

@@ -13,6 +13,7 @@ import type { Limits } from './limits.js';
 import type { Live } from './live.js';
 import type { Matters } from './matters.js';
 import type { Mailer } from './mailer.js';
+import type { Objects } from './objects.js';
 import type { Outbox } from './outbox.js';
 import type { Vault } from './vault.js';
 
@@ -30,6 +31,8 @@ export interface Platform {
   live: Live;
   /** What each area tells Today. */
   matters: Matters;
+  /** What the trail's things are called, and what belongs to their history. */
+  objects: Objects;
   /** What is counted as it changes, and can be counted anew. */
   keptCounts: KeptCounts;
   mailer: Mailer;

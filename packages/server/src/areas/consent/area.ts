@@ -11,6 +11,7 @@ import { FiledForms } from './filed-forms.js';
 import { Ledger } from './ledger.js';
 import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
+import { nameConsent } from './object-names.js';
 import { Pages } from './pages.js';
 import { Replies } from './replies.js';
 import { Reviews } from './reviews.js';
@@ -43,6 +44,7 @@ export async function consentArea(
   releases.usedBy(async (r, numberId) => ({ pages: await pages.using(r, numberId) }));
   releases.usedBy(async (r, numberId) => ({ contacts: await contacts.knowing(r, numberId) }));
   p.keptCounts.add(...CONSENT_COUNTS);
+  nameConsent(p);
   tellConsent(p, contacts, reviews, pages);
   const documents = new Documents(p.vault, p.clock);
   const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);

@@ -7,6 +7,7 @@ import { ListChanges } from './list-changes.js';
 import { Lists } from './lists.js';
 import { Lookups } from './lookups.js';
 import { CONTACT_COUNTS } from './kept-counts-store.js';
+import { nameContacts } from './object-names.js';
 import { tellContacts } from './matters.js';
 import { contactsRoutes } from './routes.js';
 
@@ -17,6 +18,7 @@ export function contactsArea(p: Platform, router: Router, { businesses }: Settin
   const lookups = new Lookups(p, contacts, businesses);
   const intakes = new Intakes(p, lists);
   p.keptCounts.add(...CONTACT_COUNTS);
+  nameContacts(p);
   tellContacts(p, contacts, intakes);
   contactsRoutes(router, p, contacts, lists, new ListChanges(p, contacts, lists), intakes, lookups);
   return { contacts, lists, lookups, intakes };

@@ -93,6 +93,19 @@ export async function namesByAddress(
   );
 }
 
+/** Names and first numbers of contacts. */
+export async function namesById(
+  r: Reader,
+  businessId: string,
+  ids: readonly string[],
+): Promise<{ id: string; name: string; e164: string }[]> {
+  return r.all(
+    `SELECT c.id, ${NAME} AS name, coalesce((SELECT min(cn.e164) FROM contact_number cn WHERE cn.contact_id = c.id), '') AS e164
+     FROM jsonb_each($2) j CROSS JOIN contact c ON c.id = j.value AND c.business_id = $1`,
+    [businessId, jsonRows(ids)],
+  );
+}
+
 /** Until when this person may be answered; null where they never wrote or called. */
 export async function answerableUntil(r: Reader, businessId: string, e164: string): Promise<number | null> {
   const row = await r

@@ -133,11 +133,12 @@ export async function storeContacts(
   businessId: string,
   contacts: readonly FreshContact[],
   at: number,
+  intakeId: string,
 ): Promise<void> {
   const rows = jsonRows(contacts);
   await w.run(
-    `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at) SELECT value->>0, $2, value->>1, value->>2, value->>3, value->>4, value->>5, $3 FROM jsonb_each($1) WHERE true ON CONFLICT DO NOTHING`,
-    [rows, businessId, at],
+    `INSERT INTO contact (id, business_id, first_name, last_name, email, state_code, sort_name, created_at, intake_id) SELECT value->>0, $2, value->>1, value->>2, value->>3, value->>4, value->>5, $3, $4 FROM jsonb_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    [rows, businessId, at, intakeId],
   );
   await w.run(
     `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, sort_name) SELECT $2, value->>0, value->>6, value->>7, value->>8, value->>9, value->>5 FROM jsonb_each($1) WHERE true ON CONFLICT DO NOTHING`,

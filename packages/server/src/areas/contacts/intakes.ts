@@ -284,6 +284,7 @@ export class Intakes {
       businessId,
       [...kept].filter(([e164]) => !known.has(e164)).map(([, row]) => row),
       this.p.clock.now(),
+      id,
     );
     if (listId !== null) await store.listNumbers(w, businessId, listId, [...kept.keys()]);
     if (intake.consentClaim !== '') await this.file(w, actor, businessId, [...kept.keys()], intake.consentClaim, id);

@@ -12,6 +12,8 @@ export class ContactModel extends Model<InferAttributes<ContactModel>, InferCrea
   declare sortName: string;
   declare createdAt: number;
   declare version: CreationOptional<number>;
+  /** The intake that brought it in; null where none did. */
+  declare intakeId: CreationOptional<string | null>;
 }
 export const contactTable = table(ContactModel, 'contact', {
   id: key(text()),
@@ -23,6 +25,7 @@ export const contactTable = table(ContactModel, 'contact', {
   sortName: text(),
   createdAt: big(),
   version: whole(1),
+  intakeId: maybe(text()),
 });
 
 export class ContactNumberModel extends Model<

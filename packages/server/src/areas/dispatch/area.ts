@@ -9,6 +9,7 @@ import { GatePreview } from './gate-preview.js';
 import { HandOver } from './hand-over.js';
 import { TEXT_COUNTS } from './kept-counts-store.js';
 import { tellDispatch } from './matters.js';
+import { nameDispatches } from './object-names.js';
 import { PeopleBehind } from './people-behind.js';
 import { Receipts } from './receipts.js';
 import { dispatchRoutes } from './routes.js';
@@ -32,6 +33,7 @@ export function dispatchArea(
   releases.usedBy((r, numberId) => drafts.using(r, numberId));
   portRunbook.askDelivered((r, businessId, numberId, since) => texts.deliveredSince(r, businessId, numberId, since));
   p.keptCounts.add(...TEXT_COUNTS);
+  nameDispatches(p);
   tellDispatch(p, drafts);
   const behind = new PeopleBehind(p, preview, lists, lookups);
   const scheduling = new Scheduling(p, businesses, drafts, preview, sending);

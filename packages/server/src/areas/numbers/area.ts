@@ -17,6 +17,7 @@ import { Landing } from './landing.js';
 import { letterRoutes, Signing } from './letters/index.js';
 import { tellNumbers } from './matters.js';
 import { Numbers } from './numbers.js';
+import { nameNumbers } from './object-names.js';
 import { Orders } from './orders.js';
 import { PortCalendar, PortDesk, PortFollowing, PortPapers, PortRunbook, portingRoutes } from './porting/index.js';
 import { Releases } from './releases.js';
@@ -53,6 +54,7 @@ export function numbersArea(
   basket.leaveOut((r) => ports.onTheirWay(r));
   basket.leaveOut((r) => hosted.onTheirWay(r));
   registration.tiedNumbers((r, id) => numbers.inCampaign(r, id));
+  nameNumbers(p);
   tellNumbers(p, numbers, ports, hosted, guard);
   const cards = new Cards(p, businesses, numbers, documents);
   const bulk = new BulkChanges(p, numbers, ties, registration);

@@ -27,6 +27,20 @@ export async function emptyBasket(w: Writer, businessId: string): Promise<void> 
 }
 
 /** Whether numbers were ordered under this id already. */
+/** The numbers of orders by the orders' ids. */
+export async function orderedNumbers(
+  r: Reader,
+  businessId: string,
+  ids: readonly string[],
+): Promise<Map<string, string[]>> {
+  const rows = await r
+    .of(numberTable)
+    .findAll({ where: { businessId, orderId: [...ids] }, attributes: ['orderId', 'e164'], order: ['e164'], raw: true });
+  const out = new Map<string, string[]>();
+  for (const { orderId, e164 } of rows) out.set(orderId, [...(out.get(orderId) ?? []), e164]);
+  return out;
+}
+
 export async function isOrdered(r: Reader, businessId: string, orderId: string): Promise<boolean> {
   return (await r.of(numberTable).count({ where: { businessId, orderId } })) > 0;
 }

@@ -4,6 +4,7 @@ import { mattersOf, type Found } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Guard } from './guard.js';
 import type { Hosted } from './hosted/index.js';
+import { requestName } from './object-names.js';
 import type { Numbers } from './numbers.js';
 import { portMatters, type PortDesk } from './porting/index.js';
 
@@ -39,10 +40,9 @@ export function tellNumbers(p: Platform, numbers: Numbers, desk: PortDesk, hoste
         };
       }),
       ...moving.map((port): Found => {
-        const [first, ...more] = port.e164s;
         return {
           kind: 'port',
-          title: `${formatPhone(first ?? '')}${more.length > 0 ? ` and ${more.length} more` : ''}`,
+          title: requestName(port.e164s),
           detail: `from ${port.losingCarrier}, ${port.state}`,
           link: `numbers/ports/${port.id}`,
         };

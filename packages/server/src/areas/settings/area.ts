@@ -4,6 +4,7 @@ import { Account } from './account.js';
 import { Businesses } from './businesses.js';
 import { tellSettings } from './matters.js';
 import { MoneyBook } from './money-book.js';
+import { nameSettings } from './object-names.js';
 import {
   Forgotten,
   Invitations,
@@ -34,6 +35,7 @@ export function settingsArea(p: Platform, router: Router) {
   const money = new MoneyBook(p, businesses, fees);
   const views = new SavedViews(p);
   const aside = new SetAsideDesk(p);
+  nameSettings(p);
   tellSettings(p, businesses, money, aside);
   settingsRoutes(router, p, businesses, account, money, people, views, aside);
   peopleRoutes(router, p, businesses, { people, sessions, signIn, factor, invitations, forgotten, ownMobile });

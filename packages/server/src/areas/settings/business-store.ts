@@ -9,6 +9,14 @@ export async function businessById(r: Reader, id: string): Promise<BusinessRow |
 }
 
 /** All businesses, the oldest first. */
+/** Legal names of businesses by their ids. */
+export async function namesOfBusinesses(r: Reader, ids: readonly string[]): Promise<Map<string, string>> {
+  const rows = await r
+    .of(businessTable)
+    .findAll({ where: { id: [...ids] }, attributes: ['id', 'legalName'], raw: true });
+  return new Map(rows.map((b) => [b.id, b.legalName]));
+}
+
 export async function businessIds(r: Reader): Promise<string[]> {
   const rows = await r.of(businessTable).findAll({ attributes: ['id'], order: ['createdAt', 'id'], raw: true });
   return rows.map((b) => b.id);

@@ -10,7 +10,7 @@ import type { Account } from './account.js';
 import { showBusiness, type Businesses } from './businesses.js';
 import type { MoneyBook } from './money-book.js';
 import type { People } from './people/index.js';
-import { auditCsv, auditFacets, auditPage } from '../../platform/trail.js';
+import { auditCsv, auditFacets, auditPage, type TrailOf } from '../../platform/trail.js';
 import type { SetAsideDesk } from './set-aside-desk.js';
 import type { SavedViews } from './views.js';
 
@@ -83,13 +83,16 @@ export function settingsRoutes(
     return api.DONE;
   });
 
-  const zoneOf = async (id: string): Promise<string> => (await businesses.row(p.db, id)).time_zone;
+  const trailOf = async (id: string): Promise<TrailOf> => ({
+    objects: p.objects,
+    zone: (await businesses.row(p.db, id)).time_zone,
+  });
   serve(router, api.listAudit, async ({ params, query }) =>
-    auditPage(p.db, params.businessId, query, await zoneOf(params.businessId)),
+    auditPage(p.db, params.businessId, query, await trailOf(params.businessId)),
   );
   serve(router, api.auditFacets, ({ params }) => auditFacets(p.db, params.businessId));
   serve(router, api.exportAudit, async ({ params, query, ctx }) => {
-    const pieces = auditCsv(p.db, params.businessId, query, await zoneOf(params.businessId));
+    const pieces = auditCsv(p.db, params.businessId, query, await trailOf(params.businessId));
     ctx.attachment('audit.csv');
     ctx.type = 'text/csv; charset=utf-8';
     ctx.body = Readable.from(pieces);

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, output } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
 import type { JobView } from '@long-gate/contracts';
 import { Store } from '@ngrx/store';
 import { CountPipe, MomentPipe } from '../parts/format';
@@ -11,7 +12,7 @@ import { FrameStore } from './frame.store';
 /** Running and recent jobs, with counts, pause and cancel; what is done already stands. */
 @Component({
   selector: 'lg-jobs-panel',
-  imports: [MatButtonModule, MatProgressBarModule, CountPipe, MomentPipe],
+  imports: [MatButtonModule, MatProgressBarModule, RouterLink, CountPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-label="Jobs">
@@ -38,13 +39,20 @@ import { FrameStore } from './frame.store';
           @if (job.result) {
             <div class="small">{{ job.result }}</div>
           }
-          @if (job.wishes.length > 0 && store.session.mayEdit()) {
-            <div class="acts">
+          <div class="acts">
+            @if (store.session.mayEdit()) {
               @for (w of job.wishes; track w) {
                 <button type="button" matButton class="plain" (click)="store.control(job.id, w)">{{ words[w] }}</button>
               }
-            </div>
-          }
+            }
+            <a
+              [routerLink]="['/b', store.session.businessId(), 'settings', 'audit']"
+              [queryParams]="{ objectKind: 'job', objectId: job.id, whole: 'yes' }"
+              [attr.aria-label]="'History of ' + job.title"
+              (click)="closed.emit()"
+              >History</a
+            >
+          </div>
         </div>
       } @empty {
         <p class="soft">No jobs yet.</p>

@@ -10,7 +10,7 @@ interface Difference {
   after: string;
 }
 
-/** Who did what to one object, when, before and after. */
+/** Who did what to one object and to what belongs to its history, when, before and after. */
 @Component({
   selector: 'lg-history',
   imports: [MomentPipe, Unfold],
@@ -23,7 +23,12 @@ interface Difference {
       <lg-unfold>
         <span line class="entry"
           ><span class="soft">{{ entry.at | moment: 'short' }}</span
-          ><span>{{ entry.action }}</span></span
+          ><span
+            >{{ entry.action }}
+            @if (entry.objectId !== object() && entry.objectName) {
+              <span class="soft">{{ entry.objectName }}</span>
+            }</span
+          ></span
         >
         <div class="small soft">by {{ entry.actor }}</div>
         @for (d of differences(entry); track d.what) {

@@ -11,6 +11,18 @@ export async function portById(r: Reader, id: string): Promise<PortModel | null>
   return r.of(portTable).findByPk(id, { include: NUMBERS, order: IN_ORDER });
 }
 
+/** The numbers of requests, in their order, by the requests' ids. */
+export async function portNumbers(
+  r: Reader,
+  businessId: string,
+  ids: readonly string[],
+): Promise<Map<string, string[]>> {
+  const ports = await r
+    .of(portTable)
+    .findAll({ where: { businessId, id: [...ids] }, include: NUMBERS, order: IN_ORDER });
+  return new Map(ports.map((p) => [p.id, (p.numbers ?? []).map((n) => n.e164)]));
+}
+
 /** Numbers of requests that are under way or being prepared, of every business. */
 export async function numbersOnTheirWay(r: Reader): Promise<string[]> {
   return (await r.of(portNumberTable).findAll({ where: { open: true }, attributes: ['e164'] })).map((n) => n.e164);

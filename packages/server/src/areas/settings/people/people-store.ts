@@ -22,6 +22,12 @@ export async function userById(r: Reader, id: string): Promise<UserModel | null>
   return r.of(userTable).findByPk(id);
 }
 
+/** Names of people by their ids. */
+export async function namesOfUsers(r: Reader, ids: readonly string[]): Promise<Map<string, string>> {
+  const rows = await r.of(userTable).findAll({ where: { id: [...ids] }, attributes: ['id', 'name'], raw: true });
+  return new Map(rows.map((u) => [u.id, u.name]));
+}
+
 export async function userByEmail(r: Reader, email: string): Promise<UserModel | null> {
   return r.of(userTable).findOne({ where: { email } });
 }

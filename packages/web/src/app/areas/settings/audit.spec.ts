@@ -9,6 +9,7 @@ const entry = (id: string, over: object = {}) => ({
   action: 'port edited',
   objectKind: 'port',
   objectId: 'prt_1',
+  objectName: '+1 551-555-0188',
   before: { carrier: 'Old' },
   after: { carrier: 'New' },
   saves: 1,
@@ -25,7 +26,7 @@ describe('the audit trail', () => {
         'audit.list': {
           items: [
             entry('a', { saves: 4, since: at - 6 * 60_000 }),
-            entry('b', { objectKind: 'job', objectId: 'job_1', action: 'job paused' }),
+            entry('b', { objectKind: 'job', objectId: 'job_1', objectName: 'Lookups of 340 numbers', action: 'job paused' }),
           ],
           next: null,
           total: 9,
@@ -49,6 +50,8 @@ describe('the audit trail', () => {
     expect(p.text()).toContain('4 saves since 11 Mar, 13:35');
     const links = [...p.host.querySelectorAll<HTMLAnchorElement>('td a')].map((a) => a.getAttribute('href'));
     expect(links).toEqual(['/b/biz_1/numbers/ports/prt_1']);
+    expect(p.host.querySelector('td a')?.textContent).toContain('+1 551-555-0188');
+    expect(p.text()).withContext('one that has no page').toContain('Lookups of 340 numbers');
   });
 
   it('is narrowed by who and what, in the address, and gives out what is shown', async () => {
@@ -63,8 +66,8 @@ describe('the audit trail', () => {
     expect(file).toContain('/audit.csv?');
     expect(file).toContain('objectKind=port');
     await p.press(/only this/);
-    expect(p.api.of('audit.list').at(-1)?.query).toEqual(jasmine.objectContaining({ objectId: 'prt_1' }));
-    await p.press('of all, not of one');
+    expect(p.api.of('audit.list').at(-1)?.query).toEqual(jasmine.objectContaining({ objectId: 'prt_1', whole: 'yes' }));
+    await p.press('of all, not of +1 551-555-0188');
     expect(p.api.of('audit.list').at(-1)?.query['objectId']).toBeUndefined();
   });
 

@@ -11,7 +11,7 @@ const TOPICS = ['numbers', 'registration', 'contacts', 'consent', 'dispatch', 'i
 /** Everything anybody changed, newest first, as the address narrows it. */
 export const AuditStore = signalStore(
   withBusiness(),
-  withAddress(['objectKind', 'objectId', 'actor', 'action', 'from', 'to']),
+  withAddress(['objectKind', 'objectId', 'whole', 'actor', 'action', 'from', 'to']),
   withFeature((store) =>
     withPages<AuditEntry, AuditFilter>(store, {
       topics: TOPICS,

@@ -10,6 +10,7 @@ import { differencesOf } from '../../parts/history';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
+import { placeOf, type Place } from './audit-places';
 import { AuditStore } from './audit.store';
 
 /** Who did what, when, before and after. Nothing here is ever changed or deleted. */
@@ -31,7 +32,7 @@ import { AuditStore } from './audit.store';
         name="Kind of thing"
         [values]="kinds()"
         [chosen]="store.address().objectKind"
-        (picked)="store.set({ objectKind: $event, objectId: null })"
+        (picked)="store.set({ objectKind: $event, objectId: null, whole: null })"
       />
       <mat-form-field
         ><input
@@ -62,8 +63,8 @@ import { AuditStore } from './audit.store';
     <p class="ends">
       <a matButton="outlined" [href]="store.file()" download>Export</a>
       @if (store.address().objectId) {
-        <button type="button" matButton class="plain" (click)="store.set({ objectId: null })">
-          of all, not of one
+        <button type="button" matButton class="plain" (click)="store.set({ objectKind: null, objectId: null, whole: null })">
+          of all, not of {{ narrowed() }}
         </button>
       }
       <span class="soft"
@@ -82,20 +83,27 @@ import { AuditStore } from './audit.store';
         @if (e.saves > 1) {
           <span class="soft small">{{ e.saves }} saves since {{ e.since | moment: 'short' }}</span>
         }
+      </ng-template>
+      <ng-template lgCell="thing" [of]="store.rows()" let-e>
         @if (placeOf(e); as to) {
-          <a class="small" [routerLink]="to.link" [queryParams]="to.query">{{ e.objectKind }}</a>
+          <a [routerLink]="to.link" [queryParams]="to.query">{{ e.objectName || e.objectKind }}</a>
         } @else {
-          <span class="soft small">{{ e.objectKind }}</span>
+          {{ e.objectName }}
         }
-        <button
-          type="button"
-          matButton
-          class="plain small"
-          [attr.aria-label]="'only this ' + e.objectKind"
-          (click)="store.set({ objectKind: e.objectKind, objectId: e.objectId })"
-        >
-          only this
-        </button>
+        <div class="small soft">
+          @if (e.objectName) {
+            {{ e.objectKind }}
+          }
+          <button
+            type="button"
+            matButton
+            class="plain"
+            [attr.aria-label]="'only this ' + e.objectKind + ' ' + e.objectName"
+            (click)="store.set({ objectKind: e.objectKind, objectId: e.objectId, whole: 'yes' })"
+          >
+            only this
+          </button>
+        </div>
       </ng-template>
       <ng-template lgCell="changed" [of]="store.rows()" let-e>
         @for (d of differences(e); track d.what) {
@@ -153,48 +161,22 @@ export class AuditSettings {
     { id: 'when', head: 'When', face: 'soft nowrap' },
     { id: 'who', head: 'Who', face: 'nowrap', text: (e) => e.actor },
     { id: 'what', head: 'What', face: 'strong' },
+    { id: 'thing', head: 'Of what' },
     { id: 'changed', head: 'Changed', face: 'small anywhere' },
   ];
 
-  /** Where the thing is that an entry speaks of; null for one that has no page. */
-  protected placeOf(e: AuditEntry): { link: string[]; query: Record<string, string> } | null {
-    const base = ['/b', this.store.session.businessId()];
-    const open = (...at: string[]) => ({ link: [...base, ...at], query: { open: e.objectId } });
-    const page = (...at: string[]) => ({ link: [...base, ...at], query: {} });
-    switch (e.objectKind) {
-      case 'number':
-        return open('numbers');
-      case 'port':
-        return page('numbers', 'ports', e.objectId);
-      case 'hosted':
-        return open('numbers', 'hosted');
-      case 'brand':
-        return page('registration', 'brand');
-      case 'campaign':
-        return page('registration', 'campaigns', e.objectId);
-      case 'contact':
-        return open('contacts');
-      case 'page':
-        return open('consent', 'pages');
-      case 'dispatch':
-        return page('dispatch', e.objectId);
-      case 'business':
-        return page('settings', 'business');
-      case 'list':
-        return { link: [...base, 'contacts'], query: { list: e.objectId } };
-      case 'country':
-        return open('numbers', 'countries');
-      case 'invitation':
-      case 'person':
-      case 'membership':
-        return page('settings', 'people');
-      default:
-        return null;
-    }
+  protected placeOf(e: AuditEntry): Place | null {
+    return placeOf(e, this.store.session.businessId());
   }
 
   protected readonly people = computed(() => this.store.people().map((value) => ({ value, label: value })));
   protected readonly kinds = computed(() => this.store.kinds().map((value) => ({ value, label: value })));
+
+  /** The one thing that is shown, by its name. */
+  protected readonly narrowed = computed(() => {
+    const { objectId, objectKind } = this.store.address();
+    return this.store.rows().find((e) => e.objectId === objectId)?.objectName || `one ${objectKind ?? 'thing'}`;
+  });
 
   protected differences(e: AuditEntry) {
     return differencesOf(e).slice(0, 6);

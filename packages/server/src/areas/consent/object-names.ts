@@ -1,0 +1,17 @@
+import { z } from 'zod';
+import { namedIn } from '../../platform/objects.js';
+import type { Platform } from '../../platform/platform.js';
+import { filedFormTable, optinPageTable } from './model.js';
+
+const OfForm = z.object({ formId: z.string() });
+
+/** What the trail calls opt-in pages and filed forms, and which form a job files. */
+export function nameConsent({ objects, jobs }: Platform): void {
+  objects.name('page', namedIn(optinPageTable, (page) => page.title));
+  objects.name('form', namedIn(filedFormTable, (form) => form.name));
+  objects.also('job', async (r, businessId, id) => {
+    const job = await jobs.one(r, businessId, id);
+    const form = OfForm.safeParse(job?.payload);
+    return job?.kind === 'form' && form.success ? [{ kind: 'form', id: form.data.formId }] : [];
+  });
+}
