@@ -198,6 +198,7 @@ describe('an administrator who starts from nothing', () => {
     await s.fill('sample0', 'Last loaves today! lnk.example/9x');
     await s.fill('sample1', '[business] [text] [link]');
     for (const words of [
+      'The description does not say who sends: name the business.',
       'The sample doesn’t name the business.',
       'It shows no way to stop.',
       'Networks filter links on hosts that many senders share.',
@@ -207,6 +208,10 @@ describe('an administrator who starts from nothing', () => {
       await s.see(words);
     expect(await s.text('lg-marked-text .mark.block')).toContain('By ordering bread they agree');
     expect(await s.sees('Submit…')).toBe(false);
+    await s.fill(
+      'description',
+      'Heron Lane sends news about bread and classes, about twice a month, so that none is missed.',
+    );
     await s.fill(
       'agreement',
       'On the page heron.example/join people enter their number and tick a box of its own for news; nothing is ticked beforehand.',
@@ -234,7 +239,7 @@ describe('an administrator who starts from nothing', () => {
     await s.see('two to five days; submitted');
     await jump('day', 5);
     await s.see('Mend and resubmit.');
-    await s.see('The description does not say who sends: name the business.');
+    await s.see('The description does not say to whom the texts go.');
     await s.fill(
       'description',
       'Heron Lane sends people who joined its list news about bread and classes, about twice a month, so that they can come by.',

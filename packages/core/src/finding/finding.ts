@@ -41,6 +41,7 @@ export const FINDING_SEVERITY = {
   'description-short': 'block',
   'description-long': 'block',
   'description-vague': 'risk',
+  'description-no-name': 'block',
   'agreement-short': 'block',
   'agreement-long': 'block',
   'agreement-no-place': 'block',

@@ -143,13 +143,13 @@ describe('a campaign under review', () => {
   it('is let through where there is nothing to say', () => expect(campaign({})).toEqual([]));
 
   it('describes itself in 40 to 2,048 characters that say who sends what', () => {
-    const at = (n: number) => 'sends '.padEnd(n, 'x');
+    const at = (n: number) => 'Saltmarsh Ferries sends '.padEnd(n, 'x');
     expect(campaign({ description: at(39) })).toEqual(['description-short description']);
     expect(campaign({ description: `  ${at(39)}  ` })).toEqual(['description-short description']);
     expect(campaign({ description: at(40) })).toEqual([]);
     expect(campaign({ description: at(2048) })).toEqual([]);
     expect(campaign({ description: at(2049) })).toEqual(['description-long description']);
-    expect(campaign({ description: 'Crossings, fares and news of the ferry line for everybody.' })).toEqual([
+    expect(campaign({ description: 'Crossings, fares and news of Saltmarsh Ferries for everybody.' })).toEqual([
       'description-vague description',
     ]);
     for (const verb of [
@@ -166,7 +166,7 @@ describe('a campaign under review', () => {
       'tell',
       'inform',
     ])
-      expect(campaign({ description: `What we ${verb} is about crossings, fares and news of the line.` }))
+      expect(campaign({ description: `What Saltmarsh Ferries ${verb} is about crossings, fares and news.` }))
         .withContext(verb)
         .toEqual([]);
   });

@@ -33,7 +33,7 @@ interface Names {
 /** What reviewers decline, found before they see it (rules.md, A2P 10DLC and its siblings). */
 export function reviewCampaign(c: CampaignDraft, names: Names): Finding[] {
   return [
-    ...reviewWords(c),
+    ...reviewWords(c, names),
     ...reviewSamples(c, names),
     ...reviewDeclared(c),
     ...reviewReplies(c, names),
@@ -46,7 +46,11 @@ function spanOf(m: RegExpExecArray): { start: number; end: number } {
   return { start: m.index + lead, end: m.index + m[0].length };
 }
 
-function reviewWords(c: CampaignDraft): Finding[] {
+/** Whether a text names the business, by its name line or its legal name. */
+const named = (text: string, names: Names): boolean =>
+  namesSender(text, names.nameLine) || namesSender(text, names.legalName);
+
+function reviewWords(c: CampaignDraft, names: Names): Finding[] {
   const out: Finding[] = [];
   const d = c.description.trim();
   if (d.length < 40)
@@ -72,6 +76,15 @@ function reviewWords(c: CampaignDraft): Finding[] {
       ),
     );
   }
+  if (d.length > 0 && !named(d, names))
+    out.push(
+      finding(
+        'description-no-name',
+        'description',
+        'The description does not say who sends: name the business.',
+        `Begin with “${names.nameLine} sends …”`,
+      ),
+    );
   const a = c.agreement.trim();
   if (a.length < 40)
     out.push(
@@ -168,7 +181,7 @@ function reviewSamples(c: CampaignDraft, names: Names): Finding[] {
       );
     if (text.length > 1024)
       out.push(finding('sample-long', field, 'The sample is longer than 1,024 characters.', 'Shorten it.'));
-    if (!namesSender(text, names.nameLine) && !namesSender(text, names.legalName)) {
+    if (!named(text, names)) {
       const end = Math.max(1, sample.search(/[.!?]/) + 1 || sample.length);
       out.push(
         finding('sample-no-name', field, 'The sample doesn’t name the business.', `Begin with “${names.nameLine}:”`, {
@@ -299,7 +312,6 @@ function reviewDeclared(c: CampaignDraft): Finding[] {
 
 function reviewReplies(c: CampaignDraft, names: Names): Finding[] {
   const out: Finding[] = [];
-  const named = (text: string): boolean => namesSender(text, names.nameLine) || namesSender(text, names.legalName);
   for (const [field, text] of [
     ['optInMessage', c.optInMessage],
     ['optOutMessage', c.optOutMessage],
@@ -318,7 +330,7 @@ function reviewReplies(c: CampaignDraft, names: Names): Finding[] {
   }
   const optIn = c.optInMessage;
   const lacks = [
-    ...(named(optIn) ? [] : ['the name']),
+    ...(named(optIn, names) ? [] : ['the name']),
     ...(/\b(?:daily|weekly|monthly|month|week|day|frequency|recurring|varies|vary|per|times?)\b/i.test(optIn)
       ? []
       : ['how often']),
@@ -338,7 +350,7 @@ function reviewReplies(c: CampaignDraft, names: Names): Finding[] {
     );
   if (c.optOutMessage.trim() !== '') {
     const span = { start: 0, end: c.optOutMessage.length };
-    if (!named(c.optOutMessage))
+    if (!named(c.optOutMessage, names))
       out.push(
         finding(
           'optout-reply-no-name',

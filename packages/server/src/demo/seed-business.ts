@@ -155,7 +155,7 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
             },
             {
               field: 'description',
-              code: 'sender-not-named',
+              code: 'description-no-name',
               message: 'The description does not say who sends: name the business.',
             },
           ]

@@ -1,5 +1,5 @@
 import type Router from '@koa/router';
-import { isTollFree, namesSender, reviewBrand, reviewCampaign } from '@long-gate/core';
+import { isTollFree, reviewBrand, reviewCampaign } from '@long-gate/core';
 import { BrandFiling, CampaignFiling, type Reason } from '@long-gate/gateways';
 import { z } from 'zod';
 import { DAY, HOUR, MINUTE, type Outside } from '../outside/outside.js';
@@ -135,18 +135,21 @@ function brandReasons(f: BrandFiling): Reason[] {
   return seen;
 }
 
+/** Words for those who get the texts. */
+const RECIPIENTS =
+  /\b(?:people|persons|anyone|everyone|those|customers?|clients?|members?|subscribers?|passengers?|students?|volunteers?|crew|staff|patients?|guests?|families|parents|who)\b/i;
+
 function campaignReasons(f: CampaignFiling): Reason[] {
   const names = { nameLine: f.nameLine, legalName: f.legalName };
   const seen: Reason[] = reviewCampaign(f, names)
     .filter((x) => x.severity !== 'advice')
     .map((x) => ({ field: x.field, code: x.code, message: x.message }));
   // A reviewer's own criterion, which no check before submission knows.
-  if (!namesSender(f.description, f.nameLine) && !namesSender(f.description, f.legalName)) {
+  if (!RECIPIENTS.test(f.description))
     seen.push({
       field: 'description',
-      code: 'sender-not-named',
-      message: 'The description does not say who sends: name the business.',
+      code: 'recipients-not-named',
+      message: 'The description does not say to whom the texts go.',
     });
-  }
   return seen;
 }
