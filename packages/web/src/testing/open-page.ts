@@ -84,9 +84,10 @@ export const BUSINESS = {
 export async function openPage(
   page: Type<unknown>,
   answers: Record<string, Answer>,
-  over: { at?: string; role?: string; business?: object; path?: string; clockMoves?: boolean } = {},
+  over: { at?: string; role?: string; business?: object; path?: string; clockMoves?: boolean; now?: string } = {},
 ): Promise<OpenPage> {
   localStorage.clear();
+  const now = Date.parse(over.now ?? '2027-03-12T19:00:00Z');
   const api = new FakeApi({ 'audit.list': { items: [], next: null, total: 0 }, ...answers });
   const said: string[] = [];
   const business = signal({ ...BUSINESS, role: over.role ?? 'administrator', ...over.business });
@@ -95,7 +96,7 @@ export async function openPage(
       user: { id: 'usr_1', name: 'Wren Holloway' },
       tables: {},
       businesses: [business()],
-      clock: { now: Date.parse('2027-03-12T19:00:00Z'), movable: over.clockMoves ?? false },
+      clock: { now, movable: over.clockMoves ?? false },
     }),
     business,
     businessId: signal('biz_1'),
@@ -103,7 +104,7 @@ export async function openPage(
     mayEdit: signal(business().role !== 'viewer'),
     isAdministrator: signal(business().role === 'administrator'),
     whenEnded: () => undefined,
-    now: signal(Date.parse('2027-03-12T19:00:00Z')),
+    now: signal(now),
     mailbox: () => '',
     load: () => Promise.resolve(),
     take: () => undefined,

@@ -2,6 +2,7 @@ import { inject, Pipe, type PipeTransform } from '@angular/core';
 import { describeRate, formatAmount, formatCents, formatPhone, type Rate } from '@long-gate/core';
 import { DateTime } from 'luxon';
 import { SessionFacade } from '../state/session.facade';
+import { zoneOf } from '../state/zone';
 
 @Pipe({ name: 'phone' })
 export class PhonePipe implements PipeTransform {
@@ -18,23 +19,26 @@ export class MoneyPipe implements PipeTransform {
   }
 }
 
-/** `12 Mar 2027, 14:05` in the business's zone; `day` for the date alone; `zone` adds the zone's name. */
+type MomentLooks = 'full' | 'day' | 'zone' | 'short' | 'clock';
+const LOOKS: Record<MomentLooks, string> = {
+  full: 'd LLL yyyy, HH:mm',
+  day: 'd LLL yyyy',
+  zone: 'd LLL yyyy, HH:mm ZZZZ',
+  short: 'd LLL, HH:mm',
+  clock: 'd LLL, HH:mm ZZZZ',
+};
+
+/** `12 Mar 2027, 14:05` in a zone; `day` for the date alone; `zone` adds the zone's name. */
+export function momentIn(ms: number, zone: string, looks: MomentLooks = 'full'): string {
+  return DateTime.fromMillis(ms, { zone }).toFormat(LOOKS[looks], { locale: 'en-US' });
+}
+
+/** A moment as {@link momentIn}, in the business's zone. */
 @Pipe({ name: 'moment' })
 export class MomentPipe implements PipeTransform {
   private readonly session = inject(SessionFacade);
-  transform(ms: number | null | undefined, how: 'full' | 'day' | 'zone' | 'short' | 'clock' = 'full'): string {
-    if (ms === null || ms === undefined) return '–';
-    const at = DateTime.fromMillis(ms, { zone: this.session.business()?.timeZone ?? 'America/New_York' });
-    return at.toFormat(
-      {
-        full: 'd LLL yyyy, HH:mm',
-        day: 'd LLL yyyy',
-        zone: 'd LLL yyyy, HH:mm ZZZZ',
-        short: 'd LLL, HH:mm',
-        clock: 'd LLL, HH:mm ZZZZ',
-      }[how],
-      { locale: 'en-US' },
-    );
+  transform(ms: number | null | undefined, looks: MomentLooks = 'full'): string {
+    return ms === null || ms === undefined ? '–' : momentIn(ms, zoneOf(this.session.business()), looks);
   }
 }
 

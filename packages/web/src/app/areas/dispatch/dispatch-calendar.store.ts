@@ -5,13 +5,14 @@ import { DateTime } from 'luxon';
 import { withAddress } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
 import { liveResource } from '../../state/live-resource';
+import { zoneOf } from '../../state/zone';
 
 /** What goes out in a month or a week; the day in it stands in the address. */
 export const DispatchCalendarStore = signalStore(
   withBusiness(),
   withAddress(['day', 'span']),
   withComputed(({ address, session }) => ({
-    zone: computed(() => session.business()?.timeZone ?? 'America/New_York'),
+    zone: computed(() => zoneOf(session.business())),
     span: computed((): 'month' | 'week' => (address().span === 'week' ? 'week' : 'month')),
   })),
   withComputed(({ address, session, zone, span }) => {

@@ -12,6 +12,7 @@ import { DateTime } from 'luxon';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
+import { zoneOf } from '../../state/zone';
 
 /** What stands in the address for a dispatch of which nothing is stored yet. */
 export const NEW = 'new';
@@ -48,7 +49,7 @@ export const DispatchStore = signalStore(
     /** A sheet on which nothing was written yet, named for now. */
     _blank: computed(() => {
       if (_about() !== NEW) return undefined;
-      const zone = session.business()?.timeZone ?? 'America/New_York';
+      const zone = zoneOf(session.business());
       const now = DateTime.fromMillis(untracked(session.now), { zone }).toFormat('d LLL, HH:mm', { locale: 'en-US' });
       return { ...BLANK, title: `Dispatch of ${now}` };
     }),

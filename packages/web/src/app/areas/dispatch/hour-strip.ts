@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DateTime } from 'luxon';
 import { SessionFacade } from '../../state/session.facade';
+import { zoneOf } from '../../state/zone';
 
 const MINUTE_MS = 60_000;
 const HOUR_MS = 3_600_000;
@@ -67,7 +68,7 @@ export class HourStrip {
   private readonly session = inject(SessionFacade);
   protected readonly full = HEIGHT;
   protected readonly width = computed(() => this.hours().length * CELL);
-  private readonly zone = computed(() => this.session.business()?.timeZone ?? 'America/New_York');
+  private readonly zone = computed(() => zoneOf(this.session.business()));
   private startOf(hour: number): DateTime {
     return DateTime.fromMillis((Math.floor(this.from() / HOUR_MS) + hour) * HOUR_MS, { zone: this.zone() });
   }

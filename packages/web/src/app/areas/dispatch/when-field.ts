@@ -10,6 +10,7 @@ import { DateField } from '../../parts/form/date-field';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { SessionFacade } from '../../state/session.facade';
 import { HourStrip } from './hour-strip';
+import { zoneOf } from '../../state/zone';
 
 /** What is chosen, also half: no time for now. */
 export interface Chosen {
@@ -90,7 +91,7 @@ export class WhenField {
   readonly preview = input<Preview | undefined>();
   readonly changed = output<Chosen>();
   protected readonly session = inject(SessionFacade);
-  private readonly zoneName = computed(() => this.session.business()?.timeZone ?? 'America/New_York');
+  private readonly zoneName = computed(() => zoneOf(this.session.business()));
   private now(): DateTime {
     return DateTime.fromMillis(this.session.now(), { zone: this.zoneName() });
   }

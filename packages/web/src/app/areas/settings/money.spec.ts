@@ -23,7 +23,7 @@ const entry = (id: string, over: object = {}) => ({
 
 describe('the balance', () => {
   let p: OpenPage;
-  const open = async (role = 'administrator', over: object = {}, at = '/page'): Promise<void> => {
+  const open = async (role = 'administrator', over: object = {}, at = '/page', now?: string): Promise<void> => {
     p = await openPage(
       MoneySettings,
       {
@@ -37,7 +37,7 @@ describe('the balance', () => {
         'money.auto': outlook,
         ...over,
       },
-      { role, at },
+      { role, at, ...(now ? { now } : {}) },
     );
   };
   afterEach(() => closePage(p));
@@ -49,6 +49,12 @@ describe('the balance', () => {
     const link = p.host.querySelector<HTMLAnchorElement>('td a');
     expect(link?.getAttribute('href')).toBe('/b/biz_1/numbers?open=num_1');
     expect(p.text()).toContain('+5.00');
+  });
+
+  it('opens the statement of the month it is where the business is', async () => {
+    await open('administrator', {}, '/page', '2027-04-01T02:30:00Z');
+    const file = p.host.querySelector<HTMLAnchorElement>('a[download]')?.getAttribute('href') ?? '';
+    expect(file).toContain('month=2027-03');
   });
 
   it('is filled with what is missing where somebody came for that, and leads back once it is there', async () => {

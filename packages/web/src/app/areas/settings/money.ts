@@ -19,6 +19,7 @@ import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { MoneyStore } from './money.store';
 import { text } from '../../parts/form/controls';
+import { zoneOf } from '../../state/zone';
 
 type Line = z.output<typeof moneyOutlookOf.answer>['nextMonth'][number] & { sum?: boolean };
 
@@ -228,7 +229,7 @@ export class MoneySettings {
   protected readonly paying = new CheckedForm({ amount: text() }, Payment);
   protected readonly auto = new CheckedForm({ below: text(), amount: text() }, Auto);
   protected readonly months = computed(() => {
-    const now = DateTime.fromMillis(this.session.now(), { zone: 'utc' }).startOf('month');
+    const now = this.today().startOf('month');
     return Array.from({ length: MONTHS }, (_, i) => {
       const at = now.minus({ months: i });
       return { value: at.toFormat('yyyy-LL'), label: at.toFormat('LLL yyyy', { locale: 'en-US' }) };
@@ -236,8 +237,12 @@ export class MoneySettings {
   });
   protected readonly month = linkedSignal({
     source: () => this.session.businessId(),
-    computation: () => new Date(this.session.now()).toISOString().slice(0, 7),
+    computation: () => this.today().toFormat('yyyy-LL'),
   });
+
+  private today(): DateTime {
+    return DateTime.fromMillis(this.session.now(), { zone: zoneOf(this.session.business()) });
+  }
 
   constructor() {
     filledFrom(this.paying, () => {

@@ -5,6 +5,7 @@ import type { PortView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { DateTime } from 'luxon';
 import { SessionFacade } from '../../../state/session.facade';
+import { zoneOf } from '../../../state/zone';
 
 const DAYS = 21;
 
@@ -113,7 +114,7 @@ export class DeadlineLine {
   readonly opened = output<string>();
   private readonly session = inject(SessionFacade);
   protected readonly marks = { pass: '▲', hold: '◆', stop: '■' } as const;
-  private readonly zone = computed(() => this.session.business()?.timeZone ?? 'America/New_York');
+  private readonly zone = computed(() => zoneOf(this.session.business()));
   private readonly today = computed(
     () => DateTime.fromMillis(this.session.now(), { zone: this.zone() }).toISODate() ?? '',
   );

@@ -6,7 +6,8 @@ import type { PortView } from '@long-gate/contracts';
 import { addBusinessDays, dayIn, formatAmount } from '@long-gate/core';
 import { Confirm } from '../../../parts/confirm';
 import { DateField } from '../../../parts/form/date-field';
-import { MomentPipe, MoneyPipe } from '../../../parts/format';
+import { momentIn, MomentPipe, MoneyPipe } from '../../../parts/format';
+import { zoneOf } from '../../../state/zone';
 import { History } from '../../../parts/history';
 import { DayPipe, FACT_LABELS, toneOf } from './port-words';
 import { PortStore } from './port.store';
@@ -242,7 +243,7 @@ export class PortDocket {
     if (
       !(await this.confirm.ask({
         title: 'Have the numbers go back?',
-        line: `Possible until ${new Date(until).toISOString().slice(0, 16).replace('T', ' ')} UTC. They leave the inventory and go back to ${this.port().losingCarrier} within hours; the first month is not refunded.`,
+        line: `Possible until ${momentIn(until, zoneOf(this.session.business()), 'zone')}. They leave the inventory and go back to ${this.port().losingCarrier} within hours; the first month is not refunded.`,
         yes: 'Have them go back',
         no: 'Keep them',
       }))

@@ -180,6 +180,14 @@ describe('a port request', () => {
     expect(p.text()).not.toContain('Cancel the port…');
   });
 
+  it('says until when numbers can go back in the time of the business, as everywhere', async () => {
+    const until = Date.parse('2027-03-14T06:30:00Z');
+    await open({ state: 'landed', focAt: 1, focOn: '2027-03-11', landedAt: until - 72 * 3_600_000, snapBackUntil: until });
+    p.yes = false;
+    await p.press(/go back/);
+    expect(p.questions[0]?.line).toContain('Possible until 14 Mar 2027, 01:30 EST');
+  });
+
   it('questions a date that is far away', async () => {
     await open({ state: 'accepted', focAt: 1, focOn: '2027-03-24', lastDayToChange: '2027-03-22', mayMoveDate: true });
     await p.fill('day', '2027-06-01');
