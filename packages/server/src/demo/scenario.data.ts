@@ -131,6 +131,9 @@ export const DISPATCHES: readonly { business: string; title: string; text: strin
   { business: 'orrin', title: 'February firing', text: 'The kiln is fired on Friday; please bring your pieces by Thursday noon.', purpose: 'informational', number: '+17325550133', list: 'Students', daysAgo: 24 },
 ];
 
+/** What is scheduled when the demo begins; the moment is one of the business's zone. */
+export const ROTA = { title: 'Crew rota', text: 'The crew rota from 22 March is out: saltmarsh.example/rota', leaves: '2027-03-15T09:30' } as const;
+
 export const INCOMING = [
   'Is the 9:10 running today?', 'Thank you!', 'I left a grey scarf on the evening boat', 'Can I bring my bike?', 'Great, see you then', 'What time does the last boat leave?', 'Do you take dogs', 'ok thanks', 'My pass shows the wrong date', 'Wonderful news', 'Which quay is it', 'How much for two adults and a child?',
 ];

@@ -1,12 +1,14 @@
 import { composeText, DEFAULT_PRICES, segmentText, type Purpose } from '@long-gate/core';
 import type { CreationAttributes } from 'sequelize';
+import type { App } from '../app.js';
+import { draftOf } from '../areas/dispatch/drafts.js';
 import { contactListTable, contactSenderTable } from '../areas/contacts/model.js';
 import { dispatchTable, messageTable, type MessageModel } from '../areas/dispatch/model.js';
 import { moneyEntryTable } from '../areas/settings/model.js';
 import { record } from '../platform/audit.js';
 import { insertMany } from '../platform/bulk.js';
 import { idFrom } from '../platform/ids.js';
-import { DISPATCHES, PEOPLE, type DemoBusiness } from './scenario.data.js';
+import { DISPATCHES, PEOPLE, ROTA, type DemoBusiness } from './scenario.data.js';
 import type { MadeBusiness } from './seed-business.js';
 import type { DemoContact } from './seed-contacts.js';
 import type { Seeding } from './seed.js';
@@ -127,6 +129,16 @@ export async function seedDispatches(
     await draft(
       s,
       made,
+      ROTA.title,
+      ROTA.text,
+      'informational',
+      made.numbers.get('+12015550142') ?? null,
+      [await listId('Crew')],
+      [],
+    );
+    await draft(
+      s,
+      made,
       'Easter timetable',
       'The Easter timetable begins on 25 March: saltmarsh.example/e',
       'informational',
@@ -135,6 +147,16 @@ export async function seedDispatches(
       [],
     );
   }
+}
+
+/** What goes out by itself on Monday: scheduled as a person does it, with whom it reaches and what it costs confirmed. */
+export async function scheduleRota(app: App): Promise<void> {
+  const r = app.platform.db;
+  const row = await r.of(dispatchTable).findOne({ where: { title: ROTA.title, state: 'draft' } });
+  if (!row) return;
+  const when = { local: ROTA.leaves, zone: 'business' } as const;
+  const { reach, costAtMost } = await app.preview.preview(row.businessId, draftOf(row), when);
+  await app.scheduling.schedule(ACTOR, row.businessId, row.id, null, when, { reach, cost: costAtMost });
 }
 
 async function draft(

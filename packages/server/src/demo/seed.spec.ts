@@ -106,6 +106,8 @@ describe('the demo’s past', () => {
       `message WHERE state = 'failed'`,
       `message WHERE direction = 'in'`,
       `reply_review WHERE state = 'open'`,
+      `dispatch_schedule WHERE held = '' AND reach > 5 AND cost > 0`,
+      `job WHERE kind = 'dispatch.leave' AND state = 'waiting'`,
     ])
       expect(await n(sql))
         .withContext(sql)

@@ -15,7 +15,7 @@ import { Seeded } from './random.js';
 import { ABROAD_CONTACTS, BUSINESSES, DEMO_START, PEOPLE } from './scenario.data.js';
 import { seedBusiness } from './seed-business.js';
 import { seedContacts } from './seed-contacts.js';
-import { seedDispatches } from './seed-dispatches.js';
+import { scheduleRota, seedDispatches } from './seed-dispatches.js';
 import { seedSenderId } from './seed-abroad.js';
 import { foretellPortOut, seedHosted, seedPorts } from './seed-ports.js';
 import { seedInbox } from './seed-inbox.js';
@@ -96,6 +96,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
   // The outside is told in a step of its own, which may be repeated after a crash.
   const past = await kept(p.db, 'demo.past');
   if (past && p.gateways.simulation) await p.gateways.simulation.remember(JSON.parse(past) as SimulatedPast);
+  await scheduleRota(app);
   await p.db.write(async (w) => {
     await w.of(settingTable).create({ name: 'demo.told', value: '1' });
     await w.of(settingTable).update({ value: '{}' }, { where: { name: 'demo.past' } });
