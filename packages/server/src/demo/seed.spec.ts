@@ -113,4 +113,10 @@ describe('the demo’s past', () => {
         .withContext(sql)
         .toBeGreaterThan(0);
   });
+
+  it('stands in the trail in the order in which it happened', async () => {
+    const at = (await all<{ at: number }>('SELECT at FROM audit ORDER BY n')).map((a) => a.at);
+    expect(at.length).toBeGreaterThan(100);
+    expect(at).toEqual([...at].sort((a, b) => a - b));
+  });
 });

@@ -1,6 +1,6 @@
 import type { SimulatedPast } from '@long-gate/gateways';
 import type { App } from '../app.js';
-import { SYSTEM } from '../platform/audit.js';
+import { inOrderOfTime, SYSTEM } from '../platform/audit.js';
 import type { Reader, Writer } from '../platform/db.js';
 import { settingTable } from '../platform/model.js';
 import { consentEventTable, optinPageTable, pageWeekTable } from '../areas/consent/model.js';
@@ -61,35 +61,37 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           s.past.lines.push({ e164: person.mobile, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true });
         users.push(id);
       }
-      for (const b of BUSINESSES) {
-        const made = await seedBusiness(s, b);
-        for (const [i, person] of PEOPLE.entries())
-          await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
-        // They have been here as long as the business has.
-        const business = await w.of(businessTable).findByPk(made.id, { rejectOnEmpty: true });
-        await w
-          .of(membershipTable)
-          .update(
-            { administratorSince: business.createdAt },
-            { where: { businessId: made.id, role: 'administrator' } },
+      await inOrderOfTime(w, async () => {
+        for (const b of BUSINESSES) {
+          const made = await seedBusiness(s, b);
+          for (const [i, person] of PEOPLE.entries())
+            await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
+          // They have been here as long as the business has.
+          const business = await w.of(businessTable).findByPk(made.id, { rejectOnEmpty: true });
+          await w
+            .of(membershipTable)
+            .update(
+              { administratorSince: business.createdAt },
+              { where: { businessId: made.id, role: 'administrator' } },
+            );
+          await seedPorts(s, b, made);
+          await seedHosted(s, b, made);
+          foretellPortOut(s, b);
+          const contacts = await seedContacts(s, b, made);
+          // What was sent so far went to people at home.
+          await seedDispatches(
+            s,
+            b,
+            made,
+            contacts.filter((c) => !(ABROAD_CONTACTS as readonly string[]).includes(c.e164)),
           );
-        await seedPorts(s, b, made);
-        await seedHosted(s, b, made);
-        foretellPortOut(s, b);
-        const contacts = await seedContacts(s, b, made);
-        // What was sent so far went to people at home.
-        await seedDispatches(
-          s,
-          b,
-          made,
-          contacts.filter((c) => !(ABROAD_CONTACTS as readonly string[]).includes(c.e164)),
-        );
-        await seedSenderId(s, b, made);
-        await seedInbox(s, b, made, contacts);
-        await runBalance(w, made.id);
-        await countUse(w, made.id);
-        await cutTextDays(w, made.id, business.timeZone, { after: '', cut: 0 }, EVERY_TEXT);
-      }
+          await seedSenderId(s, b, made);
+          await seedInbox(s, b, made, contacts);
+          await runBalance(w, made.id);
+          await countUse(w, made.id);
+          await cutTextDays(w, made.id, business.timeZone, { after: '', cut: 0 }, EVERY_TEXT);
+        }
+      });
       await w.of(settingTable).create({ name: 'demo.past', value: JSON.stringify(s.past) });
     });
   }

@@ -32,8 +32,29 @@ function link(prev: string, values: readonly unknown[]): string {
   return hash('sha256', `${prev}\n${JSON.stringify(values)}`, 'hex');
 }
 
+interface Told {
+  at: number;
+  change: Change;
+}
+/** Writes in which a past is told, with what was recorded in them so far. */
+const telling = new WeakMap<Writer, Told[]>();
+
+/** Has what is recorded in a write meanwhile follow each other by time, in whatever order it is told. */
+export async function inOrderOfTime(w: Writer, tell: () => Promise<void>): Promise<void> {
+  const told: Told[] = [];
+  telling.set(w, told);
+  await tell();
+  telling.delete(w);
+  for (const { at, change } of told.sort((a, b) => a.at - b.at)) await record(w, { now: () => at }, change);
+}
+
 /** Records one change in the audit trail, linked to the one before, in the transaction of the change. Secrets never go in. */
-export async function record(w: Writer, clock: Clock, change: Change): Promise<void> {
+export async function record(w: Writer, clock: Pick<Clock, 'now'>, change: Change): Promise<void> {
+  const told = telling.get(w);
+  if (told) {
+    told.push({ at: clock.now(), change });
+    return;
+  }
   const prev = (await lastLink(w))?.hash ?? GENESIS;
   const values: AuditValues = [
     orderedId('aud'),

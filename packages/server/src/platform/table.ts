@@ -242,7 +242,10 @@ export async function trigger(qi: QueryInterface, { name, table: on, when, only,
 }
 
 /** Takes a trigger away. */
-export async function dropTrigger(qi: QueryInterface, { name, table: on }: Pick<Trigger, 'name' | 'table'>): Promise<void> {
+export async function dropTrigger(
+  qi: QueryInterface,
+  { name, table: on }: Pick<Trigger, 'name' | 'table'>,
+): Promise<void> {
   if (qi.sequelize.getDialect() === 'sqlite') {
     await qi.sequelize.query(`DROP TRIGGER ${name}`);
     return;

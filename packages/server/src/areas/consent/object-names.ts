@@ -7,8 +7,14 @@ const OfForm = z.object({ formId: z.string() });
 
 /** What the trail calls opt-in pages and filed forms, and which form a job files. */
 export function nameConsent({ objects, jobs }: Platform): void {
-  objects.name('page', namedIn(optinPageTable, (page) => page.title));
-  objects.name('form', namedIn(filedFormTable, (form) => form.name));
+  objects.name(
+    'page',
+    namedIn(optinPageTable, (page) => page.title),
+  );
+  objects.name(
+    'form',
+    namedIn(filedFormTable, (form) => form.name),
+  );
   objects.also('job', async (r, businessId, id) => {
     const job = await jobs.one(r, businessId, id);
     const form = OfForm.safeParse(job?.payload);

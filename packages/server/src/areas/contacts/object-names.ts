@@ -20,8 +20,14 @@ export function nameContacts({ objects, jobs }: Platform): void {
       const names = new Map((await namesByAddress(r, businessId, e164s)).map((x) => [x.e164, x.name]));
       return new Map(e164s.map((e164) => [e164, [names.get(e164), formatPhone(e164)].filter(Boolean).join(', ')]));
     });
-  objects.name('list', namedIn(contactListTable, (list) => list.name));
-  objects.name('intake', namedIn(intakeTable, (intake) => intake.fileName));
+  objects.name(
+    'list',
+    namedIn(contactListTable, (list) => list.name),
+  );
+  objects.name(
+    'intake',
+    namedIn(intakeTable, (intake) => intake.fileName),
+  );
   objects.name('lookups', (r, businessId, keys) => jobs.titles(r, businessId, 'key', keys));
   objects.also('contact', async (r, businessId, id) => {
     const contact = await contactById(r, businessId, id);

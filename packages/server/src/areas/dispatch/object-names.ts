@@ -4,5 +4,8 @@ import { dispatchTable } from './model.js';
 
 /** What the trail calls dispatches. */
 export function nameDispatches({ objects }: Platform): void {
-  objects.name('dispatch', namedIn(dispatchTable, (d) => d.title || 'untitled dispatch'));
+  objects.name(
+    'dispatch',
+    namedIn(dispatchTable, (d) => d.title || 'untitled dispatch'),
+  );
 }

@@ -1,5 +1,6 @@
 import type { DispatchView, When } from '@long-gate/contracts';
 import { DEFAULT_PRICES, formatCents, momentOf } from '@long-gate/core';
+import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Platform } from '../../platform/platform.js';
@@ -92,7 +93,7 @@ export class Scheduling {
       await record(w, this.p.clock, {
         businessId,
         actor,
-        action: `dispatch scheduled for ${when.local.replace('T', ' ')}${when.zone === 'own' ? ', where each recipient is' : ''}`,
+        action: `dispatch scheduled for ${DateTime.fromISO(when.local).toFormat('d LLL yyyy, HH:mm', { locale: 'en-US' })}${when.zone === 'own' ? ', where each recipient is' : ''}`,
         objectKind: 'dispatch',
         objectId: id,
         before: before ? { at: new Date(before.at).toISOString() } : { state: 'draft' },

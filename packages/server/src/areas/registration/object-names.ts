@@ -4,6 +4,12 @@ import { brandTable, campaignTable } from './model.js';
 
 /** What the trail calls brands and campaigns. */
 export function nameRegistration({ objects }: Platform): void {
-  objects.name('brand', namedIn(brandTable, (brand) => brand.body.legalName));
-  objects.name('campaign', namedIn(campaignTable, (campaign) => campaign.name));
+  objects.name(
+    'brand',
+    namedIn(brandTable, (brand) => brand.body.legalName),
+  );
+  objects.name(
+    'campaign',
+    namedIn(campaignTable, (campaign) => campaign.name),
+  );
 }

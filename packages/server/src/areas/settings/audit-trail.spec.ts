@@ -109,7 +109,9 @@ describe('the audit trail', () => {
       readdirSync(path.join(src, 'areas'), { recursive: true, encoding: 'utf8' })
         .filter((f) => f.endsWith('.ts') && !f.endsWith('.spec.ts'))
         .flatMap((f) => [
-          ...readFileSync(path.join(src, 'areas', f), 'utf8').matchAll(/\brecord\([\s\S]{0,220}?objectKind: '([a-z ]+)'/g),
+          ...readFileSync(path.join(src, 'areas', f), 'utf8').matchAll(
+            /\brecord\([\s\S]{0,220}?objectKind: '([a-z ]+)'/g,
+          ),
         ])
         .map(([, kind = '']) => kind),
     );
@@ -129,23 +131,37 @@ describe('the audit trail', () => {
     ]);
     await o.app.intakes.store(o.admin, o.business, intake.id);
     await o.settle();
-    const idOf = async (e164: string) => (await o.app.contacts.names(db, o.business, [e164])).get(e164)?.contactId ?? '';
+    const idOf = async (e164: string) =>
+      (await o.app.contacts.names(db, o.business, [e164])).get(e164)?.contactId ?? '';
     const [first, second] = [await idOf('+12125550131'), await idOf('+12125550132')];
     await o.text('+12125550131', 'are you open?');
     await o.app.inbox.setWaiting(o.admin, o.business, '+12125550131', false);
     const history = async (id: string, whole?: 'yes') =>
-      (await auditPage(db, o.business, { limit: 99, objectKind: 'contact', objectId: id, ...(whole ? { whole } : {}) }, trail()))
-        .items;
+      (
+        await auditPage(
+          db,
+          o.business,
+          { limit: 99, objectKind: 'contact', objectId: id, ...(whole ? { whole } : {}) },
+          trail(),
+        )
+      ).items;
     expect((await history(first, 'yes')).map((e) => e.objectName).slice(0, 2)).toEqual([
       'Maren, +1 212-555-0131',
       'bakers.csv',
     ]);
     expect((await history(first, 'yes')).map((e) => e.action)).toContain('intake stored');
     expect(new Set((await history(second, 'yes')).map((e) => e.objectKind))).toEqual(new Set(['intake']));
-    expect(await history(first)).withContext('the contact by itself').toEqual([]);
+    expect(await history(first))
+      .withContext('the contact by itself')
+      .toEqual([]);
     // The job that stored them has the same history.
     const job = (await o.app.platform.jobs.listed(o.business)).find((j) => j.kind === 'intake.store');
-    const ofJob = await auditPage(db, o.business, { limit: 9, objectKind: 'job', objectId: job?.id ?? '', whole: 'yes' }, trail());
+    const ofJob = await auditPage(
+      db,
+      o.business,
+      { limit: 9, objectKind: 'job', objectId: job?.id ?? '', whole: 'yes' },
+      trail(),
+    );
     expect(new Set(ofJob.items.map((e) => e.objectName))).toEqual(new Set(['bakers.csv']));
   });
 

@@ -156,7 +156,8 @@ export class Businesses {
         before: showBusiness(before, 'administrator'),
         after: edit,
       });
-      if (edit.timeZone !== undefined && edit.timeZone !== before.time_zone) w.tell('business.zone', { businessId: id });
+      if (edit.timeZone !== undefined && edit.timeZone !== before.time_zone)
+        w.tell('business.zone', { businessId: id });
       // Decisions are asked by mail to this address: whoever had it so far learns that it is another's now.
       if (before.contact_email !== '' && edit.contactEmail !== before.contact_email)
         await this.p.mailer.put(w, `status-address:${id}:${before.version}`, {

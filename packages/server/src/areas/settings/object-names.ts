@@ -9,7 +9,13 @@ import { namesOfUsers } from './people/people-store.js';
 export function nameSettings({ objects, jobs }: Platform): void {
   objects.name('business', (r, _, ids) => namesOfBusinesses(r, ids));
   objects.name('person', (r, _, ids) => namesOfUsers(r, ids));
-  objects.name('invitation', namedIn(invitationTable, (invitation) => invitation.email));
-  objects.name('view', namedIn(savedViewTable, (view) => view.name));
+  objects.name(
+    'invitation',
+    namedIn(invitationTable, (invitation) => invitation.email),
+  );
+  objects.name(
+    'view',
+    namedIn(savedViewTable, (view) => view.name),
+  );
   objects.name('job', (r, businessId, ids) => jobs.titles(r, businessId, 'id', ids));
 }

@@ -119,7 +119,9 @@ describe('watch', () => {
     const received = async (): Promise<Record<string, number>> => {
       const { from, items } = await o.app.watch.carried(o.business, 5);
       const first = Date.parse(from) / DAY;
-      return Object.fromEntries((items[0]?.received ?? []).flatMap((n, i) => (n > 0 ? [[isoOfDay(first + i), n]] : [])));
+      return Object.fromEntries(
+        (items[0]?.received ?? []).flatMap((n, i) => (n > 0 ? [[isoOfDay(first + i), n]] : [])),
+      );
     };
     const choose = async (timeZone: string): Promise<void> => {
       await o.editBusiness({ timeZone });

@@ -130,10 +130,13 @@ const textWaiting: Trigger[] = [
 
 /** A text counts on the day it left, an answer on the day it came; what never left counts nowhere. */
 const DAY = 'business_id, day, number_id, carrier, outcome, failure, reason';
-export const moment = (r: 'NEW' | 'OLD'): string => `CASE ${r}.direction WHEN 'in' THEN ${r}.created_at ELSE ${r}.sent_at END`;
+export const moment = (r: 'NEW' | 'OLD'): string =>
+  `CASE ${r}.direction WHEN 'in' THEN ${r}.created_at ELSE ${r}.sent_at END`;
 type DayOf = (r: 'NEW' | 'OLD') => string;
-const counted = (dayOf: DayOf): DayOf => (r) =>
-  `${r}.business_id, ${dayOf(r)}, ${r}.number_id, ${r}.carrier, CASE WHEN ${r}.direction = 'in' THEN 'received' WHEN ${r}.state IN ('delivered','failed') THEN ${r}.state ELSE 'pending' END, coalesce(${r}.failure, ''), coalesce(${r}.failure_reason, '')`;
+const counted =
+  (dayOf: DayOf): DayOf =>
+  (r) =>
+    `${r}.business_id, ${dayOf(r)}, ${r}.number_id, ${r}.carrier, CASE WHEN ${r}.direction = 'in' THEN 'received' WHEN ${r}.state IN ('delivered','failed') THEN ${r}.state ELSE 'pending' END, coalesce(${r}.failure, ''), coalesce(${r}.failure_reason, '')`;
 const LATENCY = 'business_id, number_id, day, step';
 /** Tenths of a second up to ten seconds, then seconds, tens and hundreds: never off by more than a tenth. */
 const step = (r: 'NEW' | 'OLD'): string => {
@@ -151,55 +154,55 @@ const timed = (r: 'NEW' | 'OLD'): string =>
 export function textDays(dayOf: DayOf): Trigger[] {
   const [day, latency] = [counted(dayOf), took(dayOf)];
   return [
-  {
-    name: 'text_day_insert',
-    table: 'message',
-    when: 'AFTER INSERT',
-    only: `(${moment('NEW')}) IS NOT NULL`,
-    run: [add('text_day', DAY, day('NEW'))],
-  },
-  {
-    name: 'text_day_delete',
-    table: 'message',
-    when: 'AFTER DELETE',
-    only: `(${moment('OLD')}) IS NOT NULL`,
-    run: [take('text_day', DAY, day('OLD'))],
-  },
-  {
-    name: 'text_day_left',
-    table: 'message',
-    when: 'AFTER UPDATE OF sent_at',
-    only: `OLD.sent_at IS NULL AND NEW.sent_at IS NOT NULL AND NEW.direction = 'out'`,
-    run: [add('text_day', DAY, day('NEW'))],
-  },
-  {
-    name: 'text_day_back',
-    table: 'message',
-    when: 'AFTER UPDATE OF sent_at',
-    only: `OLD.sent_at IS NOT NULL AND NEW.sent_at IS NULL AND NEW.direction = 'out'`,
-    run: [take('text_day', DAY, day('OLD'))],
-  },
-  {
-    name: 'text_day_update',
-    table: 'message',
-    when: 'AFTER UPDATE OF state, carrier, failure, failure_reason',
-    only: `(${moment('OLD')}) IS NOT NULL AND (${moment('NEW')}) IS NOT NULL AND (${day('NEW')}) IS DISTINCT FROM (${day('OLD')})`,
-    run: [take('text_day', DAY, day('OLD')), add('text_day', DAY, day('NEW'))],
-  },
-  {
-    name: 'text_latency_insert',
-    table: 'message',
-    when: 'AFTER INSERT',
-    only: timed('NEW'),
-    run: [add('text_latency', LATENCY, latency('NEW'))],
-  },
-  {
-    name: 'text_latency_update',
-    table: 'message',
-    when: 'AFTER UPDATE OF state',
-    only: `${timed('NEW')} AND NOT (${timed('OLD')})`,
-    run: [add('text_latency', LATENCY, latency('NEW'))],
-  },
+    {
+      name: 'text_day_insert',
+      table: 'message',
+      when: 'AFTER INSERT',
+      only: `(${moment('NEW')}) IS NOT NULL`,
+      run: [add('text_day', DAY, day('NEW'))],
+    },
+    {
+      name: 'text_day_delete',
+      table: 'message',
+      when: 'AFTER DELETE',
+      only: `(${moment('OLD')}) IS NOT NULL`,
+      run: [take('text_day', DAY, day('OLD'))],
+    },
+    {
+      name: 'text_day_left',
+      table: 'message',
+      when: 'AFTER UPDATE OF sent_at',
+      only: `OLD.sent_at IS NULL AND NEW.sent_at IS NOT NULL AND NEW.direction = 'out'`,
+      run: [add('text_day', DAY, day('NEW'))],
+    },
+    {
+      name: 'text_day_back',
+      table: 'message',
+      when: 'AFTER UPDATE OF sent_at',
+      only: `OLD.sent_at IS NOT NULL AND NEW.sent_at IS NULL AND NEW.direction = 'out'`,
+      run: [take('text_day', DAY, day('OLD'))],
+    },
+    {
+      name: 'text_day_update',
+      table: 'message',
+      when: 'AFTER UPDATE OF state, carrier, failure, failure_reason',
+      only: `(${moment('OLD')}) IS NOT NULL AND (${moment('NEW')}) IS NOT NULL AND (${day('NEW')}) IS DISTINCT FROM (${day('OLD')})`,
+      run: [take('text_day', DAY, day('OLD')), add('text_day', DAY, day('NEW'))],
+    },
+    {
+      name: 'text_latency_insert',
+      table: 'message',
+      when: 'AFTER INSERT',
+      only: timed('NEW'),
+      run: [add('text_latency', LATENCY, latency('NEW'))],
+    },
+    {
+      name: 'text_latency_update',
+      table: 'message',
+      when: 'AFTER UPDATE OF state',
+      only: `${timed('NEW')} AND NOT (${timed('OLD')})`,
+      run: [add('text_latency', LATENCY, latency('NEW'))],
+    },
   ];
 }
 

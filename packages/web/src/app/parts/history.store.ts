@@ -15,7 +15,8 @@ export const HistoryStore = signalStore(
         const of = _of();
         return of ? { businessId: session.businessId(), ...of } : undefined;
       },
-      ({ businessId, ...query }) => _api.call(listAudit, { params: { businessId }, query: { ...query, whole: 'yes', limit: 40 } }),
+      ({ businessId, ...query }) =>
+        _api.call(listAudit, { params: { businessId }, query: { ...query, whole: 'yes', limit: 40 } }),
     ),
   })),
   withComputed(({ _entries }) => ({

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
 import type { AuditEntry } from '@long-gate/contracts';
-import { MomentPipe } from './format';
+import { zoneOf } from '../state/zone';
+import { momentIn, MomentPipe } from './format';
 import { HistoryStore } from './history.store';
 import { Unfold } from './unfold';
 
@@ -27,8 +28,8 @@ interface Difference {
             >{{ entry.action }}
             @if (entry.objectId !== object() && entry.objectName) {
               <span class="soft">{{ entry.objectName }}</span>
-            }</span
-          ></span
+            }
+          </span></span
         >
         <div class="small soft">by {{ entry.actor }}</div>
         @for (d of differences(entry); track d.what) {
@@ -80,22 +81,29 @@ export class History {
   }
 
   protected differences(entry: AuditEntry): Difference[] {
-    return differencesOf(entry);
+    return differencesOf(entry, zoneOf(this.store.session.business()));
   }
 }
 
-/** Member by member what changed between before and after. */
-export function differencesOf(entry: Pick<AuditEntry, 'before' | 'after'>): Difference[] {
-  const before = flat(entry.before);
-  const after = flat(entry.after);
+/** Member by member what changed between before and after. @param zone in which moments are written. */
+export function differencesOf(entry: Pick<AuditEntry, 'before' | 'after'>, zone: string): Difference[] {
+  const before = flat(entry.before, zone);
+  const after = flat(entry.after, zone);
   return [...new Set([...Object.keys(before), ...Object.keys(after)])]
     .filter((k) => before[k] !== after[k] && (after[k] ?? '') !== '')
     .map((k) => ({ what: k, before: before[k] ?? '', after: after[k] ?? '' }));
 }
 
-function flat(value: unknown): Record<string, string> {
+function flat(value: unknown, zone: string): Record<string, string> {
   if (value === null || typeof value !== 'object') return {};
-  return Object.fromEntries(
-    Object.entries(value).map(([k, v]) => [k, v === null ? '' : typeof v === 'object' ? JSON.stringify(v) : String(v)]),
-  );
+  return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, written(v, zone)]));
+}
+
+/** A moment of the trail, as it was recorded. */
+const MOMENT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(?:\.\d+)?Z$/;
+function written(value: unknown, zone: string): string {
+  if (value === null) return '';
+  if (typeof value === 'object') return JSON.stringify(value);
+  const words = String(value);
+  return MOMENT.test(words) ? momentIn(Date.parse(words), zone, 'zone') : words;
 }

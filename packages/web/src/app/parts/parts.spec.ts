@@ -132,13 +132,24 @@ describe('findings beside a field', () => {
 });
 
 describe('history', () => {
+  const ZONE = 'America/New_York';
+
   it('shows what changed, and nothing that did not', () => {
     expect(
-      differencesOf({ before: { label: 'A', note: 'same' }, after: { label: 'B', note: 'same', tags: ['x'] } }),
+      differencesOf({ before: { label: 'A', note: 'same' }, after: { label: 'B', note: 'same', tags: ['x'] } }, ZONE),
     ).toEqual([
       { what: 'label', before: 'A', after: 'B' },
       { what: 'tags', before: '', after: '["x"]' },
     ]);
-    expect(differencesOf({ before: null, after: null })).toEqual([]);
+    expect(differencesOf({ before: null, after: null }, ZONE)).toEqual([]);
+  });
+
+  it('writes moments as they are written everywhere, in the time of the business', () => {
+    expect(differencesOf({ before: null, after: { at: '2027-03-15T13:30:00.000Z', day: '2027-03-15' } }, ZONE)).toEqual(
+      [
+        { what: 'at', before: '', after: '15 Mar 2027, 09:30 EDT' },
+        { what: 'day', before: '', after: '2027-03-15' },
+      ],
+    );
   });
 });

@@ -8,7 +8,10 @@ export interface Place {
 
 /** Where the thing is that an entry of the trail speaks of; null for one that has no page. */
 export function placeOf(e: Pick<AuditEntry, 'objectKind' | 'objectId'>, businessId: string): Place | null {
-  const at = (query: Record<string, string>, ...path: string[]): Place => ({ link: ['/b', businessId, ...path], query });
+  const at = (query: Record<string, string>, ...path: string[]): Place => ({
+    link: ['/b', businessId, ...path],
+    query,
+  });
   const open = (...path: string[]): Place => at({ open: e.objectId }, ...path);
   const page = (...path: string[]): Place => at({}, ...path);
   switch (e.objectKind) {

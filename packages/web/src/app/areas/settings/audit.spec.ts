@@ -26,7 +26,12 @@ describe('the audit trail', () => {
         'audit.list': {
           items: [
             entry('a', { saves: 4, since: at - 6 * 60_000 }),
-            entry('b', { objectKind: 'job', objectId: 'job_1', objectName: 'Lookups of 340 numbers', action: 'job paused' }),
+            entry('b', {
+              objectKind: 'job',
+              objectId: 'job_1',
+              objectName: 'Lookups of 340 numbers',
+              action: 'job paused',
+            }),
           ],
           next: null,
           total: 9,

@@ -7,6 +7,7 @@ import type { AuditEntry } from '@long-gate/contracts';
 import { ChoiceFacet } from '../../parts/choice-facet';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { differencesOf } from '../../parts/history';
+import { zoneOf } from '../../state/zone';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
@@ -49,12 +50,14 @@ import { AuditStore } from './audit.store';
         <lg-date-field
           label="From day"
           name="from-day"
+          empty="any day"
           [value]="store.address().from ?? ''"
           (changed)="store.set({ from: $event || null })"
         />
         <lg-date-field
           label="To day"
           name="to-day"
+          empty="any day"
           [value]="store.address().to ?? ''"
           (changed)="store.set({ to: $event || null })"
         />
@@ -63,7 +66,12 @@ import { AuditStore } from './audit.store';
     <p class="ends">
       <a matButton="outlined" [href]="store.file()" download>Export</a>
       @if (store.address().objectId) {
-        <button type="button" matButton class="plain" (click)="store.set({ objectKind: null, objectId: null, whole: null })">
+        <button
+          type="button"
+          matButton
+          class="plain"
+          (click)="store.set({ objectKind: null, objectId: null, whole: null })"
+        >
           of all, not of {{ narrowed() }}
         </button>
       }
@@ -158,11 +166,11 @@ export class AuditSettings {
   protected readonly store = inject(AuditStore);
   protected readonly id = (e: AuditEntry): string => e.id;
   protected readonly columns: readonly Column<AuditEntry>[] = [
-    { id: 'when', head: 'When', face: 'soft nowrap' },
-    { id: 'who', head: 'Who', face: 'nowrap', text: (e) => e.actor },
-    { id: 'what', head: 'What', face: 'strong' },
-    { id: 'thing', head: 'Of what' },
-    { id: 'changed', head: 'Changed', face: 'small anywhere' },
+    { id: 'when', head: 'When', face: 'soft nowrap', width: 140 },
+    { id: 'who', head: 'Who', text: (e) => e.actor, width: 130 },
+    { id: 'what', head: 'What', face: 'strong', least: 140, share: 1.2 },
+    { id: 'thing', head: 'Of what', face: 'anywhere', least: 140, share: 1.2 },
+    { id: 'changed', head: 'Changed', face: 'small anywhere', least: 160, share: 1.4 },
   ];
 
   protected placeOf(e: AuditEntry): Place | null {
@@ -179,6 +187,6 @@ export class AuditSettings {
   });
 
   protected differences(e: AuditEntry) {
-    return differencesOf(e).slice(0, 6);
+    return differencesOf(e, zoneOf(this.store.session.business())).slice(0, 6);
   }
 }

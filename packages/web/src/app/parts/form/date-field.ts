@@ -48,7 +48,7 @@ let made = 0;
           matInput
           [id]="id()"
           autocomplete="off"
-          placeholder="24 Mar 2027"
+          [placeholder]="empty()"
           [matDatepicker]="picker"
           [min]="first()"
           [max]="last()"
@@ -81,6 +81,8 @@ export class DateField {
   readonly label = input('');
   readonly hint = input('');
   readonly value = input('');
+  /** What stands in it while it is empty. */
+  readonly empty = input('such as 24 Mar 2027');
   readonly disabled = input(false);
   /** Names it for the browser; unique on its page. */
   readonly name = input('');

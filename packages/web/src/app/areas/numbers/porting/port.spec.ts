@@ -182,7 +182,13 @@ describe('a port request', () => {
 
   it('says until when numbers can go back in the time of the business, as everywhere', async () => {
     const until = Date.parse('2027-03-14T06:30:00Z');
-    await open({ state: 'landed', focAt: 1, focOn: '2027-03-11', landedAt: until - 72 * 3_600_000, snapBackUntil: until });
+    await open({
+      state: 'landed',
+      focAt: 1,
+      focOn: '2027-03-11',
+      landedAt: until - 72 * 3_600_000,
+      snapBackUntil: until,
+    });
     p.yes = false;
     await p.press(/go back/);
     expect(p.questions[0]?.line).toContain('Possible until 14 Mar 2027, 01:30 EST');
