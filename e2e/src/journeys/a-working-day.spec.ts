@@ -2,14 +2,15 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Browser, ElementHandle } from 'puppeteer-core';
-import { launch } from '../browser.js';
 import { Person, Running } from '../running.js';
+import { Desk } from './desk.js';
 import { Screen } from './screen.js';
 
 const WORDS =
   'Text me offers and news, about four a month. I agree that Saltmarsh Ferries may send me automated promotional texts at this number. Agreeing is not a condition of any purchase. Message and data rates may apply. Reply HELP for help, STOP to end. Privacy and terms: saltmarsh.example.';
 
 describe('a working day on screen', () => {
+  let desk: Desk;
   let running: Running;
   let browser: Browser;
   let s: Screen;
@@ -19,17 +20,12 @@ describe('a working day on screen', () => {
 
   beforeAll(async () => {
     dir = await mkdtemp(path.join(tmpdir(), 'forms-'));
-    running = await Running.start({ demo: true });
-    browser = await launch();
-    person = await new Person(running.url).signIn('administrator');
-    business = person.businesses.find((b) => b.nameLine === 'Saltmarsh Ferries')?.id ?? '';
-    s = await Screen.open(browser, running.url);
-    await s.press('Sign in as administrator');
-    await s.see('To decide');
+    desk = await Desk.open();
+    ({ screen: s, person, running, browser } = desk);
+    business = desk.business('Saltmarsh Ferries');
   });
   afterAll(async () => {
-    await browser.close();
-    await running.stop();
+    await desk.close();
     await rm(dir, { recursive: true, force: true });
   });
 

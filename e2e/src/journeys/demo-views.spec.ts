@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import type { Browser, Page } from 'puppeteer-core';
-import { launch } from '../browser.js';
 import { Person, Running } from '../running.js';
+import { Desk } from './desk.js';
 import { Screen } from './screen.js';
 
 const axe = await readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
@@ -55,20 +55,17 @@ const OUTSIDE = [
 const OF_COLOUR = ['color-contrast', 'link-in-text-block'];
 
 describe('the demo on screen', () => {
+  let desk: Desk;
   let running: Running;
   let browser: Browser;
   let s: Screen;
 
   beforeAll(async () => {
-    running = await Running.start({ demo: true });
-    browser = await launch();
-    s = await Screen.open(browser, running.url);
-    await s.press('Sign in as administrator');
-    await s.see('To decide');
+    desk = await Desk.open();
+    ({ screen: s, running, browser } = desk);
   });
   afterAll(async () => {
-    await browser.close();
-    await running.stop();
+    await desk.close();
   });
 
   /** What the page as it stands violates of the rules of WCAG and of good practice: light and dark, wide and narrow. */

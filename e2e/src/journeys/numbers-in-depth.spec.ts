@@ -1,25 +1,21 @@
 import type { Browser } from 'puppeteer-core';
-import { launch } from '../browser.js';
 import { Person, Running, until } from '../running.js';
+import { Desk } from './desk.js';
 import { Screen } from './screen.js';
 
 describe('numbers in depth on screen', () => {
+  let desk: Desk;
   let running: Running;
   let browser: Browser;
   let s: Screen;
   let person: Person;
 
   beforeAll(async () => {
-    running = await Running.start({ demo: true });
-    browser = await launch();
-    person = await new Person(running.url).signIn('administrator');
-    s = await Screen.open(browser, running.url);
-    await s.press('Sign in as administrator');
-    await s.see('To decide');
+    desk = await Desk.open();
+    ({ screen: s, person, running, browser } = desk);
   });
   afterAll(async () => {
-    await browser.close();
-    await running.stop();
+    await desk.close();
   });
 
   const business = (name: string): string => person.businesses.find((b) => b.nameLine === name)?.id ?? '';

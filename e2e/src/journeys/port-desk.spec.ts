@@ -2,8 +2,8 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Browser, ElementHandle } from 'puppeteer-core';
-import { launch } from '../browser.js';
 import { Person, Running, until } from '../running.js';
+import { Desk } from './desk.js';
 import { Screen } from './screen.js';
 
 interface Port {
@@ -14,6 +14,7 @@ interface Port {
 }
 
 describe('the port desk on screen', () => {
+  let desk: Desk;
   let running: Running;
   let browser: Browser;
   let s: Screen;
@@ -22,16 +23,11 @@ describe('the port desk on screen', () => {
 
   beforeAll(async () => {
     folder = await mkdtemp(path.join(tmpdir(), 'papers-'));
-    running = await Running.start({ demo: true });
-    browser = await launch();
-    person = await new Person(running.url).signIn('administrator');
-    s = await Screen.open(browser, running.url);
-    await s.press('Sign in as administrator');
-    await s.see('To decide');
+    desk = await Desk.open();
+    ({ screen: s, person, running, browser } = desk);
   });
   afterAll(async () => {
-    await browser.close();
-    await running.stop();
+    await desk.close();
     await rm(folder, { recursive: true, force: true });
   });
 
@@ -71,9 +67,19 @@ describe('the port desk on screen', () => {
   });
 
   it('has the holder sign by a link, takes the bill, refuses what is none, and submits', async () => {
-    await s.press('Make a signing link');
-    const link = await (await s.page.waitForSelector('input[aria-label="Signing link"]'))?.evaluate((e) => e.value);
-    const holder = await Screen.open(browser, link ?? '', 390);
+    const makeLink = async (): Promise<string> => {
+      await s.press('Make a signing link');
+      return (await (await s.page.waitForSelector('input[aria-label="Signing link"]'))?.evaluate((e) => e.value)) ?? '';
+    };
+    // What the holder would sign is what they saw: a change ends the link, and both sides are told.
+    const early = await makeLink();
+    await s.fill('unit', 'Suite 3');
+    await s.see('The link that was out has ended');
+    const holder = await Screen.open(browser, early, 390);
+    await holder.see('What the letter says was changed after this link was made');
+    await s.fill('unit', 'Suite 2');
+    await s.gone('is missing here');
+    await holder.page.goto(await makeLink(), { waitUntil: 'load' });
     await holder.see('Letter of authorisation');
     await holder.see('+1 609-555-0111');
     await holder.press('Sign the letter');
@@ -128,6 +134,9 @@ describe('the port desk on screen', () => {
     await s.see('The port of +1 201-555-0152 was rejected');
     await open(id, `numbers/ports/${port.id}`);
     await s.see('The PIN does not match.');
+    await s.press('Resubmit…');
+    await s.see('Nothing was changed since Tessary Wireless rejected it');
+    await s.press('Mend it first');
     await s.fill('pin', '7144');
     await s.see('Changed since the last submission');
     await s.press('Resubmit…');

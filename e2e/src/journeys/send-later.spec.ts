@@ -1,6 +1,6 @@
 import type { Browser } from 'puppeteer-core';
-import { launch } from '../browser.js';
 import { Person, Running } from '../running.js';
+import { Desk } from './desk.js';
 import { Screen } from './screen.js';
 
 interface Seen {
@@ -9,6 +9,7 @@ interface Seen {
 }
 
 describe('sending later on screen', () => {
+  let desk: Desk;
   let running: Running;
   let browser: Browser;
   let s: Screen;
@@ -16,17 +17,12 @@ describe('sending later on screen', () => {
   let business = '';
 
   beforeAll(async () => {
-    running = await Running.start({ demo: true });
-    browser = await launch();
-    person = await new Person(running.url).signIn('administrator');
-    business = person.businesses.find((b) => b.nameLine === 'Saltmarsh Ferries')?.id ?? '';
-    s = await Screen.open(browser, running.url);
-    await s.press('Sign in as administrator');
-    await s.see('To decide');
+    desk = await Desk.open();
+    ({ screen: s, person, running, browser } = desk);
+    business = desk.business('Saltmarsh Ferries');
   });
   afterAll(async () => {
-    await browser.close();
-    await running.stop();
+    await desk.close();
   });
 
   const draftId = (): string => s.page.url().split('/').at(-1) ?? '';

@@ -1,4 +1,7 @@
 import { randomBytes } from 'node:crypto';
+import { rmSync } from 'node:fs';
+import { copyFile, mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
 import { Db, type Reader, type Writer } from '../platform/db.js';
@@ -14,7 +17,11 @@ let template: Promise<string> | null = null;
 
 /** A database with all tables and no rows: its place, and how to be rid of it. */
 export async function emptyDatabase(dir: string): Promise<{ place: string; drop: () => Promise<void> }> {
-  if (!onServer) return { place: path.join(dir, 'long-gate.sqlite'), drop: () => Promise.resolve() };
+  if (!onServer) {
+    const place = path.join(dir, 'long-gate.sqlite');
+    await copyFile(await (template ??= migratedFile()), place);
+    return { place, drop: () => Promise.resolve() };
+  }
   const name = `spec_${randomBytes(6).toString('hex')}`;
   await say(`CREATE DATABASE ${name} TEMPLATE ${await (template ??= migrated())}`);
   return { place: at(name), drop: () => say(`DROP DATABASE ${name} WITH (FORCE)`) };
@@ -28,6 +35,17 @@ async function migrated(): Promise<string> {
   await migrate(db);
   await db.close();
   return name;
+}
+
+/** A file as {@link migrated}; closed, its journal is in it. Goes with the process. */
+async function migratedFile(): Promise<string> {
+  const dir = await mkdtemp(path.join(tmpdir(), 'spec-template-'));
+  process.once('exit', () => rmSync(dir, { recursive: true, force: true }));
+  const file = path.join(dir, 'long-gate.sqlite');
+  const db = await Db.open(file, false);
+  await migrate(db);
+  await db.close();
+  return file;
 }
 
 function at(name: string): string {
