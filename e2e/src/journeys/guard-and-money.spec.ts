@@ -43,7 +43,7 @@ describe('a number that somebody wants to take, and fees that are not paid', () 
     await s.press('Unlock…');
     await s.see('Nothing changes before another administrator');
     await s.press('Ask for it');
-    await s.see('Unlocking asked for by you');
+    await s.see('Unlocking asked for by Maren Oakhurst');
     await desk.at('Saltmarsh Ferries', 'today');
     await s.see(`asks to unlock ${WRITTEN}`);
     await s.see('unanswered, it stays locked');
@@ -110,7 +110,7 @@ describe('a number that somebody wants to take, and fees that are not paid', () 
     await s.see('+20.00');
     await desk.person.jump('hour', 2);
     await desk.at('Orrin Kiln', 'today');
-    await s.see('To decide');
+    await s.see('The balance is 19.');
     expect(await s.sees('is unpaid')).toBeFalse();
   });
 

@@ -49,6 +49,17 @@ export class CountPipe implements PipeTransform {
   }
 }
 
+/** `1 matter`, `1,234 matters`, `2 people`. @param many where it is not `one` with an s. */
+export function counted(n: number, one: string, many = `${one}s`): string {
+  return `${n.toLocaleString('en-US')} ${n === 1 ? one : many}`;
+}
+@Pipe({ name: 'counted' })
+export class CountedPipe implements PipeTransform {
+  transform(n: number | null | undefined, one: string, many?: string): string {
+    return counted(n ?? 0, one, many);
+  }
+}
+
 /** `38 of 2,214 (1.7%, likely 1.2–2.3%)` */
 @Pipe({ name: 'rate' })
 export class RatePipe implements PipeTransform {

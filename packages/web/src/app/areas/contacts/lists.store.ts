@@ -1,6 +1,7 @@
 import { computed } from '@angular/core';
 import { addList, changeMembers, listLists, type ContactList, type ListChange } from '@long-gate/contracts';
 import { signalStoreFeature, withComputed, withMethods, withProps } from '@ngrx/signals';
+import { counted } from '../../parts/format';
 import type { OfBusiness } from '../../state/area-features/with-business';
 import { liveResource } from '../../state/live-resource';
 
@@ -69,11 +70,11 @@ export function withLists({ _api, _at, acting, session }: OfBusiness) {
   );
 }
 
-const counted = (n: number): string => `${n.toLocaleString('en-US')} ${n === 1 ? 'contact' : 'contacts'}`;
+const contacts = (n: number): string => counted(n, 'contact');
 /** What came of it: who was on the list already, or not on it, is told apart. */
 function saidOf(which: ListChange['change'], list: string, chosen: number, changed: number): string {
   const rest = chosen - changed;
-  const done = `${counted(changed)} ${which === 'put on' ? 'put on' : 'taken off'} “${list}”`;
+  const done = `${contacts(changed)} ${which === 'put on' ? 'put on' : 'taken off'} “${list}”`;
   if (rest <= 0) return `${done}.`;
   return `${done}; ${rest.toLocaleString('en-US')} ${rest === 1 ? 'was' : 'were'} ${which === 'put on' ? 'on it already' : 'not on it'}.`;
 }

@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatButtonModule } from '@angular/material/button';
-import { CountPipe, MoneyPipe } from '../../parts/format';
+import { CountedPipe, CountPipe, MoneyPipe } from '../../parts/format';
 import { durationOf, LookUp } from '../../parts/look-up';
 import { LookupsStore } from './lookups.store';
 
 /** Numbers that were never asked about, what asking costs, and the lookups under way. */
 @Component({
   selector: 'lg-lookup-bar',
-  imports: [MatButtonModule, MatProgressBarModule, CountPipe, MoneyPipe],
+  imports: [MatButtonModule, MatProgressBarModule, CountedPipe, CountPipe, MoneyPipe],
   providers: [LookupsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -36,8 +36,8 @@ import { LookupsStore } from './lookups.store';
       @if (e.numbers > 0) {
         <div class="bar">
           <span
-            ><span class="hold strong">{{ e.numbers | count }} numbers</span> need asking about before they can be
-            texted. It costs {{ e.cost | money }} and takes about {{ duration(e.seconds) }}; the balance is
+            ><span class="hold strong">{{ e.numbers | counted: 'number needs' : 'numbers need' }}</span> asking about
+            before texting. It costs {{ e.cost | money }} and takes about {{ duration(e.seconds) }}; the balance is
             {{ e.balance | money }}.</span
           >
           @if (store.session.mayEdit()) {

@@ -5,7 +5,7 @@ import { MatInputModule } from '@angular/material/input';
 import { DateField } from '../../parts/form/date-field';
 import type { AuditEntry } from '@long-gate/contracts';
 import { ChoiceFacet } from '../../parts/choice-facet';
-import { CountPipe, MomentPipe } from '../../parts/format';
+import { CountedPipe, MomentPipe } from '../../parts/format';
 import { differencesOf } from '../../parts/history';
 import { zoneOf } from '../../state/zone';
 import { Cell } from '../../parts/table/cell';
@@ -17,7 +17,7 @@ import { AuditStore } from './audit.store';
 /** Who did what, when, before and after. Nothing here is ever changed or deleted. */
 @Component({
   selector: 'lg-audit-settings',
-  imports: [Cell, ChoiceFacet, DateField, Table, MatButtonModule, MatInputModule, MomentPipe, CountPipe, RouterLink],
+  imports: [Cell, ChoiceFacet, DateField, Table, MatButtonModule, MatInputModule, MomentPipe, CountedPipe, RouterLink],
   providers: [AuditStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -76,7 +76,8 @@ import { AuditStore } from './audit.store';
         </button>
       }
       <span class="soft"
-        >{{ store.total() | count }} entries, newest first. Nothing here is ever changed or deleted.</span
+        >{{ store.total() | counted: 'entry' : 'entries' }}, newest first. Nothing here is ever changed or
+        deleted.</span
       >
     </p>
     @if (store.problem(); as p) {

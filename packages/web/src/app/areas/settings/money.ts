@@ -13,7 +13,7 @@ import { Faults } from '../../parts/form/faults';
 import { filledFrom } from '../../parts/form/filled-from';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
-import { CountPipe, MomentPipe, MoneyPipe } from '../../parts/format';
+import { CountedPipe, MomentPipe, MoneyPipe } from '../../parts/format';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
@@ -50,7 +50,7 @@ const MONTHS = 24;
     MatTooltipModule,
     MatButtonModule,
     RouterLink,
-    CountPipe,
+    CountedPipe,
     MoneyPipe,
     MomentPipe,
   ],
@@ -81,7 +81,7 @@ const MONTHS = 24;
             @if (o.daysLeft === null) {
               Nothing is spent at present.
             } @else {
-              <span class="strong" [class.hold]="o.daysLeft < 14">{{ o.daysLeft | count }} days left</span>:
+              <span class="strong" [class.hold]="o.daysLeft < 14">{{ o.daysLeft | counted: 'day' }} left</span>:
               {{ o.perDay | money }} a day, monthly fees included.
             }
           </p>

@@ -59,6 +59,10 @@ describe('Today', () => {
     expect(due).toContain('Due');
     expect(due).not.toContain('Since');
     expect(since).toContain('Since');
+    expect(p.text()).toContain('2 matters at');
+    closePage(p);
+    await open([matter({ title: 'keep it' })]);
+    expect(p.text()).toContain('1 matter at');
   });
 
   it('opens out what it gathers, without leaving', async () => {

@@ -3,7 +3,7 @@ import { Router } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { AREAS } from '../../frame/areas';
-import { CountPipe, MomentPipe } from '../../parts/format';
+import { CountedPipe, MomentPipe } from '../../parts/format';
 import { Weight } from '../../parts/gate-strip';
 import { PageTitle } from '../../parts/page-title';
 import { Cell } from '../../parts/table/cell';
@@ -16,7 +16,7 @@ import { linesOf, type Line } from './lines';
 /** What is open, due or wrong; each line leads to its place. */
 @Component({
   selector: 'lg-today',
-  imports: [Cell, MatButtonModule, Table, PageTitle, Weight, CountPipe, MomentPipe],
+  imports: [Cell, MatButtonModule, Table, PageTitle, Weight, CountedPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -81,7 +81,7 @@ import { linesOf, type Line } from './lines';
             </div>
           }
           <p class="soft small foot">
-            {{ matters()!.length | count }} matters at {{ session.now() | moment: 'zone' }}.
+            {{ matters()!.length | counted: 'matter' }} at {{ session.now() | moment: 'zone' }}.
           </p>
         }
       </div>
