@@ -1,4 +1,5 @@
 import { finding, type Finding } from '../finding/finding.js';
+import { saysHowOften, saysRates } from '../text/disclosed.js';
 import type { Purpose } from './events.js';
 
 /** What a recurring programme promises; page, joining text and confirming text are all made of it, so that they agree. */
@@ -59,9 +60,6 @@ export function greetingTemplate(b: { nameLine: string; website: string }, invit
   return `${hello} To get automated texts with notices from ${b.nameLine}, about four a month, press 1. Message and data rates may apply. Reply HELP for help and STOP to end. Terms and privacy are ${host ? `at ${host}` : 'on our website'}.`;
 }
 
-const OFTEN =
-  /\b(?:frequency|how often|daily|weekly|monthly|yearly|(?:a|per|each|every|once|twice|times?) (?:a |an |per )?(?:day|week|month|year|quarter|fortnight)|every (?:day|week|month|\w+day)|as (?:they|it) happens?|when(?:ever)? (?:\w+ ){1,6}(?:change|changes|is|are)|varies|one[- ]time|a few|up to (?:\d+|one|two|three|four|five)|\d+ (?:texts?|messages?|msgs?))\b/i;
-
 /**
  * What is missing from words by which people are told before they agree: the business, what kind of texts, how often,
  * that rates may apply, HELP, STOP, terms and privacy. One finding a part; none where all are there.
@@ -96,13 +94,13 @@ export function reviewDisclosure(
       'Say what they are about: “texts about your orders”.',
     ],
     [
-      OFTEN.test(words),
+      saysHowOften(words),
       'disclosure-no-frequency',
       'It does not say how often.',
       'Say how often: “about four a month”.',
     ],
     [
-      /\brates\b/i.test(words),
+      saysRates(words),
       'disclosure-no-rates',
       'It does not say that rates may apply.',
       'Add “Message and data rates may apply.”',

@@ -3,7 +3,7 @@ import { BRAND, CAMPAIGN, NAMES } from '../testing/registration.js';
 import { hostOf, reviewBrand, type BrandDraft } from './review-brand.js';
 import { reviewCampaign, type CampaignDraft } from './review-campaign.js';
 import { reviewRegistration } from './review.js';
-import { EIN_PREFIXES_NEVER_ASSIGNED, LEGAL_FORMS, USE_CASES } from './terms.data.js';
+import { EIN_PREFIXES_NEVER_ASSIGNED, LEGAL_FORMS, USE_CASES, type LegalForm } from './terms.data.js';
 import { paceFor, throughputOf } from './throughput.js';
 
 const brand = (over: Partial<BrandDraft>): string[] => {
@@ -139,6 +139,15 @@ const sample = (text: string, over: Partial<CampaignDraft> = {}): string[] =>
   campaign({ samples: [text, CAMPAIGN.samples[1] ?? ''], ...over });
 const NO_LINK = 'Saltmarsh Ferries: the Saturday crossing has places left. Reply STOP to end.';
 
+/** What another campaign of the same business says. */
+const OTHER = {
+  description: 'Saltmarsh Ferries answers passengers who write to the lost-property desk about things left on board.',
+  samples: [
+    'Saltmarsh Ferries: we found a blue umbrella: saltmarsh.example/lost Reply STOP to end.',
+    'Saltmarsh Ferries: the desk is open until six today. Reply STOP to end.',
+  ],
+};
+
 describe('a campaign under review', () => {
   it('is let through where there is nothing to say', () => expect(campaign({})).toEqual([]));
 
@@ -257,7 +266,8 @@ describe('a campaign under review', () => {
   });
 
   it('has as many samples as its use asks for, five at most', () => {
-    const one = CAMPAIGN.samples[0] ?? '';
+    const one =
+      'Saltmarsh Ferries: the Saturday boat leaves from the north quay: saltmarsh.example/f4 Reply STOP to end.';
     expect(campaign({ samples: [one] })).toEqual(['samples-too-few samples.1']);
     expect(campaign({ samples: [one, '  '] })).toEqual(['samples-too-few samples.1']);
     expect(campaign({ samples: [] })).toEqual(['samples-too-few samples.0']);
@@ -301,7 +311,7 @@ describe('a campaign under review', () => {
   });
 
   it('shows a way to stop in every sample of marketing, in one of other uses that need it, in none of the rest', () => {
-    const bare = 'Saltmarsh Ferries: cabins from $19 until 30 April: saltmarsh.example/f4';
+    const bare = 'Saltmarsh Ferries: the boat leaves from the north quay: saltmarsh.example/f4';
     expect(campaign({ samples: [CAMPAIGN.samples[0] ?? '', bare] })).toEqual([`sample-no-stop samples.1 “${bare}”`]);
     expect(campaign({ useCase: 'low-volume-mixed', samples: [CAMPAIGN.samples[0] ?? '', bare] })).toEqual([]);
     expect(campaign({ useCase: 'low-volume-mixed', samples: [bare, bare] })).toEqual([
@@ -420,9 +430,39 @@ describe('a campaign under review', () => {
       reviewRegistration({
         nameLine: 'Saltmarsh Ferries',
         brand: { ...BRAND, legalName: '' },
-        campaigns: [CAMPAIGN, { ...CAMPAIGN, privacyUrl: '' }],
+        campaigns: [CAMPAIGN, { ...CAMPAIGN, ...OTHER, privacyUrl: '' }],
       }).map((f) => f.field),
     ).toEqual(['brand.legalName', 'campaigns.1.privacyUrl']);
+  });
+
+  it('is held against the others of its business, and against what its legal form may have', () => {
+    const review = (form: LegalForm, ...campaigns: CampaignDraft[]): string[] =>
+      reviewRegistration({ nameLine: 'Saltmarsh Ferries', brand: { ...BRAND, form }, campaigns })
+        .filter((f) => f.field.startsWith('campaigns'))
+        .map((f) => `${f.code} ${f.field}`);
+    expect(review('private company', CAMPAIGN, CAMPAIGN)).toEqual(['campaigns-alike campaigns.1.description']);
+    expect(review('private company', CAMPAIGN, { ...CAMPAIGN, ...OTHER })).toEqual([]);
+    const own = { ...CAMPAIGN, useCase: 'sole-proprietor' };
+    expect(review('sole proprietor', own)).toEqual([]);
+    expect(review('sole proprietor', own, { ...own, ...OTHER })).toEqual(['campaigns-too-many campaigns.1.useCase']);
+    expect(review('sole proprietor', CAMPAIGN)).toEqual(['use-not-for-form campaigns.0.useCase']);
+    expect(review('private company', own)).toEqual(['use-not-for-form campaigns.0.useCase']);
+    expect(review('private company', { ...CAMPAIGN, useCase: 'charity' })).toEqual([
+      'use-not-for-form campaigns.0.useCase',
+    ]);
+    expect(review('non-profit', { ...CAMPAIGN, useCase: 'charity' })).toEqual([]);
+  });
+
+  it('links to its own site alone, where that is known', () => {
+    const linked = (link: string): string[] =>
+      reviewCampaign(
+        { ...CAMPAIGN, samples: [`Saltmarsh Ferries: see ${link} Reply STOP to end.`, CAMPAIGN.samples[1] ?? ''] },
+        { ...NAMES, website: BRAND.website },
+      ).map((f) => f.code);
+    for (const good of ['saltmarsh.example/f4', 'https://www.saltmarsh.example', 'go.saltmarsh.example/f4'])
+      expect(linked(good)).withContext(good).toEqual([]);
+    expect(linked('ferry-deals.example/f4')).toEqual(['sample-link-off-domain']);
+    expect(linked('saltmarsh.example.deals.example/f4')).toEqual(['sample-link-off-domain']);
   });
 });
 

@@ -1,4 +1,5 @@
 import { finding, type Finding } from '../finding/finding.js';
+import { postBox } from './words/post-box.js';
 import { EIN_PREFIXES_NEVER_ASSIGNED, type LegalForm } from './terms.data.js';
 
 export interface BrandDraft {
@@ -46,7 +47,7 @@ export function reviewBrand(b: BrandDraft): Finding[] {
       }),
     );
   }
-  const box = /\b(?:p\.?\s*o\.?\s*box|post(?:al)?(?: office)? box|box \d+)\b/i.exec(b.street);
+  const box = postBox(b.street);
   if (box)
     out.push(
       finding(
@@ -54,7 +55,7 @@ export function reviewBrand(b: BrandDraft): Finding[] {
         'street',
         'A post box is no physical address.',
         'Give the street where the business is.',
-        { start: box.index, end: box.index + box[0].length },
+        box,
       ),
     );
   const host = hostOf(b.website);

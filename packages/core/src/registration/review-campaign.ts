@@ -1,10 +1,21 @@
+import { parse } from 'tldts';
 import { finding, type Finding, type Span } from '../finding/finding.js';
 import { namesSender } from '../text/compose.js';
 import { findLinks, isSharedHost } from '../text/links.js';
 import { showsStop } from '../text/stop-way.js';
-import { AGE, BOUGHT, CONDITION, FORBIDDEN, NOT_A_CONDITION, PHONE, PLACE } from './campaign-words.js';
+import { saysHowOften, saysRates } from '../text/disclosed.js';
+import { segmentText } from '../text/segments.js';
+import { otherUse } from '../text/use.js';
 import { hostOf } from './review-brand.js';
-import { useCase } from './terms.data.js';
+import { useCase, type LegalForm } from './terms.data.js';
+import { conditions } from './words/condition.js';
+import { isNotEnglish } from './words/language.js';
+import { likeness } from './words/likeness.js';
+import { phonesIn } from './words/phones.js';
+import { namesPlace } from './words/place.js';
+import { sharingForMarketing } from './words/sharing.js';
+import { strangersLists } from './words/sources.js';
+import { adultsOnly, forbiddenSubject, lendingWords } from './words/subjects.js';
 
 export interface CampaignDraft {
   useCase: string;
@@ -25,32 +36,65 @@ export interface CampaignDraft {
   termsUrl: string;
 }
 
-interface Names {
+/** What a campaign is held against of its business. */
+export interface About {
   nameLine: string;
   legalName: string;
+  /** Which uses a business may have depends on it; not asked where it is not said. */
+  form?: LegalForm;
+  /** The brand's site; links elsewhere are found where it is said. */
+  website?: string;
+  /** The campaigns of the same business that were begun before it. */
+  others?: readonly Pick<CampaignDraft, 'description' | 'samples'>[];
 }
 
 /** What reviewers decline, found before they see it (rules.md, A2P 10DLC and its siblings). */
-export function reviewCampaign(c: CampaignDraft, names: Names): Finding[] {
+export function reviewCampaign(c: CampaignDraft, names: About): Finding[] {
   return [
+    ...reviewUse(c, names),
     ...reviewWords(c, names),
     ...reviewSamples(c, names),
     ...reviewDeclared(c),
     ...reviewReplies(c, names),
     ...reviewPages(c),
+    ...reviewBeside(c, names),
   ];
 }
 
-function spanOf(m: RegExpExecArray): { start: number; end: number } {
-  const lead = /^\s*/.exec(m[0])?.[0].length ?? 0;
-  return { start: m.index + lead, end: m.index + m[0].length };
-}
-
 /** Whether a text names the business, by its name line or its legal name. */
-const named = (text: string, names: Names): boolean =>
+const named = (text: string, names: About): boolean =>
   namesSender(text, names.nameLine) || namesSender(text, names.legalName);
 
-function reviewWords(c: CampaignDraft, names: Names): Finding[] {
+/** Which legal form may have which use (rules.md, A2P 10DLC). */
+function reviewUse(c: CampaignDraft, { form }: About): Finding[] {
+  const use = useCase(c.useCase);
+  if (form === undefined || !use) return [];
+  if (use.onlyFor !== undefined && use.onlyFor !== form)
+    return [
+      finding(
+        'use-not-for-form',
+        'useCase',
+        `“${use.label}” is for a ${use.onlyFor} alone; this is a ${form}.`,
+        'Choose another use.',
+      ),
+    ];
+  if (form === 'sole proprietor' && use.onlyFor !== 'sole proprietor')
+    return [
+      finding(
+        'use-not-for-form',
+        'useCase',
+        `A sole proprietor registers the use “Sole proprietor”, not “${use.label}”.`,
+        'Begin the campaign anew with that use.',
+      ),
+    ];
+  return [];
+}
+
+/** What a sender does in a description: it sends, tells, asks. */
+const SAYS_WHAT =
+  /\b(?:sends?|sent|receive|texts?|notif|remind|alert|answer|tell|inform|ask|invite|update|confirm|warn|let\w* \w+ know)/i;
+
+function reviewWords(c: CampaignDraft, names: About): Finding[] {
   const out: Finding[] = [];
   const d = c.description.trim();
   if (d.length < 40)
@@ -66,7 +110,7 @@ function reviewWords(c: CampaignDraft, names: Names): Finding[] {
     out.push(
       finding('description-long', 'description', 'The description is longer than 2,048 characters.', 'Shorten it.'),
     );
-  else if (!/\b(?:send|sends|sent|receive|text|notify|notif|remind|alert|answer|tell|inform)/i.test(d)) {
+  else if (!isNotEnglish(d) && !SAYS_WHAT.test(d)) {
     out.push(
       finding(
         'description-vague',
@@ -99,7 +143,7 @@ function reviewWords(c: CampaignDraft, names: Names): Finding[] {
     out.push(
       finding('agreement-long', 'agreement', '“How people agree” is longer than 2,048 characters.', 'Shorten it.'),
     );
-  if (a.length > 0 && !PLACE.test(a))
+  if (a.length > 0 && !namesPlace(a))
     out.push(
       finding(
         'agreement-no-place',
@@ -108,45 +152,66 @@ function reviewWords(c: CampaignDraft, names: Names): Finding[] {
         'Name the page, form, counter or keyword.',
       ),
     );
-  for (const sentence of c.agreement.matchAll(/[^.!?]+[.!?]?/g)) {
-    if (!CONDITION.test(sentence[0]) || NOT_A_CONDITION.test(sentence[0])) continue;
+  for (const span of conditions(c.agreement))
     out.push(
       finding(
         'agreement-condition',
         'agreement',
         'Agreement is made a condition. Reviewers decline this; so does the law.',
         'Take the sentence out, and let people choose freely.',
-        spanOf(sentence),
+        span,
       ),
     );
-  }
-  for (const bought of c.agreement.matchAll(BOUGHT))
+  for (const span of strangersLists(c.agreement))
     out.push(
       finding(
         'agreement-bought-list',
         'agreement',
         'People on a bought list have not agreed.',
         'Text only those who agreed with you.',
-        spanOf(bought),
+        span,
+      ),
+    );
+  for (const span of sharingForMarketing(c.agreement))
+    out.push(
+      finding(
+        'numbers-shared',
+        'agreement',
+        'Numbers go to others for their own marketing. Carriers allow no such agreement.',
+        'Say that numbers and consent are shared with nobody for marketing, and keep to it.',
+        span,
       ),
     );
   for (const field of ['description', 'agreement'] as const) {
-    const bad = FORBIDDEN.exec(c[field]);
+    const bad = forbiddenSubject(c[field]);
     if (bad)
       out.push(
         finding(
           'forbidden-subject',
           field,
-          `“${bad[0]}” is a subject the carriers forbid.`,
+          `“${bad.words}” is a subject the carriers forbid.`,
           'Such texts cannot be registered.',
-          spanOf(bad),
+          bad,
+        ),
+      );
+    if (isNotEnglish(c[field]))
+      out.push(
+        finding(
+          'not-in-english',
+          field,
+          'Reviewers read English.',
+          'Write it in English; samples may be in any language.',
+          {
+            start: 0,
+            end: c[field].length,
+          },
         ),
       );
   }
   return out;
 }
 
-function reviewSamples(c: CampaignDraft, names: Names): Finding[] {
+function reviewSamples(c: CampaignDraft, names: About): Finding[] {
   const out: Finding[] = [];
   const use = useCase(c.useCase);
   const filled = c.samples.filter((s) => s.trim() !== '').length;
@@ -164,6 +229,8 @@ function reviewSamples(c: CampaignDraft, names: Names): Finding[] {
   if (c.samples.length > 5)
     out.push(finding('samples-too-many', 'samples.5', 'At most five samples.', 'Take one away.'));
   const shown = c.samples.some((s) => showsStop(s));
+  const brandHost = names.website === undefined ? null : hostOf(names.website);
+  const site = brandHost === null ? null : siteOf(brandHost);
   c.samples.forEach((sample, i) => {
     const field = `samples.${i}`;
     const text = sample.trim();
@@ -193,7 +260,7 @@ function reviewSamples(c: CampaignDraft, names: Names): Finding[] {
     if (use?.needsStop && (c.useCase === 'marketing' ? !showsStop(text) : !shown && i === 0)) {
       out.push(finding('sample-no-stop', field, 'It shows no way to stop.', 'End with “Reply STOP to end.”', whole));
     }
-    if (text.replace(/\[[^\]]*\]|\{\{?[^}]*\}?\}|<[^>]*>|_{2,}|x{3,}/gi, ' ').replace(/[^\p{L}]+/gu, '').length < 8) {
+    if (onlyPlaceholders(text, names)) {
       out.push(
         finding(
           'sample-only-placeholders',
@@ -216,6 +283,16 @@ function reviewSamples(c: CampaignDraft, names: Names): Finding[] {
           ),
         );
       }
+      if (site !== null && !link.bareAddress && !isSharedHost(link.host) && siteOf(link.host) !== site)
+        out.push(
+          finding(
+            'sample-link-off-domain',
+            field,
+            `The link leads to ${link.host}; the brand’s site is ${site}. Reviewers decline what does not fit together.`,
+            `Link to a page on ${site}.`,
+            { start: link.start, end: link.end },
+          ),
+        );
       if (link.bareAddress) {
         out.push(
           finding('sample-bare-ip', field, 'A link to a bare IP address is filtered.', 'Use your own domain.', {
@@ -225,30 +302,82 @@ function reviewSamples(c: CampaignDraft, names: Names): Finding[] {
         );
       }
     }
-    const bad = FORBIDDEN.exec(sample);
+    const bad = forbiddenSubject(sample);
     if (bad)
       out.push(
         finding(
           'forbidden-subject',
           field,
-          `“${bad[0]}” is a subject the carriers forbid.`,
+          `“${bad.words}” is a subject the carriers forbid.`,
           'Such texts cannot be registered.',
-          spanOf(bad),
+          bad,
         ),
       );
-    const age = AGE.exec(sample);
+    const age = adultsOnly(sample);
     if (age && !c.ageRestricted)
       out.push(
         finding(
           'age-gate-undeclared',
           field,
-          `“${age[0]}” needs the declaration “age-restricted”.`,
+          `“${age.words}” needs the declaration “age-restricted”.`,
           'Declare it, and check ages where people agree.',
-          spanOf(age),
+          age,
+        ),
+      );
+    const lends = lendingWords(sample);
+    if (lends && !c.lending && !bad)
+      out.push(
+        finding(
+          'lending-undeclared',
+          field,
+          `“${lends.words}” needs the declaration “lending”.`,
+          'Declare it, or take it out.',
+          lends,
+        ),
+      );
+    const other = otherUse(sample, { useCase: c.useCase, subUses: c.subUses });
+    if (other)
+      out.push(
+        finding(
+          'sample-other-use',
+          field,
+          `These words belong to ${other.label}; the campaign is for ${other.registeredFor.toLowerCase()}.`,
+          'Take them out, or choose the use that covers both.',
+          other,
+        ),
+      );
+    if (segmentText(text).parts.length > 2)
+      out.push(
+        finding(
+          'sample-many-segments',
+          field,
+          `It takes ${segmentText(text).parts.length} segments; networks filter long texts sooner, and each is paid for.`,
+          'Shorten it to two at most.',
+          whole,
         ),
       );
   });
   return out;
+}
+
+/** A host without what stands before its registered name, as the public suffix list has it: `go.quay.example` is of `quay.example`. */
+function siteOf(host: string): string {
+  return parse(host).domain ?? host.replace(/^www\./, '');
+}
+
+/** What stands for words that come later, in any brackets. */
+const PLACEHOLDER = /\[[^\]]*\]|\{\{?[^}]*\}?\}|<[^>]*>|\([A-Z_ ]+\)|%[A-Za-z_ ]+%|#[A-Za-z_]+#|_{2,}|x{3,}/g;
+
+/** True for a sample whose placeholders leave no words of its own beside the name and the line on stopping. */
+function onlyPlaceholders(text: string, names: About): boolean {
+  let left = text.replace(PLACEHOLDER, ' ');
+  if (left === text) return false;
+  for (const name of [names.legalName, names.nameLine]) if (name !== '') left = left.replaceAll(name, ' ');
+  const own = left.replace(
+    /(?:\b(?:reply|text|txt|send|answer)\s+)?(?:with\s+)?\b(?:STOP|HELP|UNSUBSCRIBE|QUIT|END)\b[^.!?,;\n]*/gi,
+    ' ',
+  );
+  return own.replace(/[^\p{L}]+/gu, '').length < 8;
 }
 
 /** What is declared and what the samples show must agree, both ways. */
@@ -282,10 +411,7 @@ function reviewDeclared(c: CampaignDraft): Finding[] {
         { start: link.start, end: link.end },
       ),
     );
-  const phone = first((sample) => {
-    const m = new RegExp(PHONE.source).exec(sample);
-    return m ? spanOf(m) : null;
-  });
+  const phone = first((sample) => phonesIn(sample)[0] ?? null);
   if (c.hasPhones && !phone && some)
     out.push(
       finding(
@@ -310,7 +436,7 @@ function reviewDeclared(c: CampaignDraft): Finding[] {
   return out;
 }
 
-function reviewReplies(c: CampaignDraft, names: Names): Finding[] {
+function reviewReplies(c: CampaignDraft, names: About): Finding[] {
   const out: Finding[] = [];
   for (const [field, text] of [
     ['optInMessage', c.optInMessage],
@@ -331,10 +457,8 @@ function reviewReplies(c: CampaignDraft, names: Names): Finding[] {
   const optIn = c.optInMessage;
   const lacks = [
     ...(named(optIn, names) ? [] : ['the name']),
-    ...(/\b(?:daily|weekly|monthly|month|week|day|frequency|recurring|varies|vary|per|times?)\b/i.test(optIn)
-      ? []
-      : ['how often']),
-    ...(/\brates?\b/i.test(optIn) ? [] : ['that rates may apply']),
+    ...(saysHowOften(optIn) ? [] : ['how often']),
+    ...(saysRates(optIn) ? [] : ['that rates may apply']),
     ...(/\bHELP\b/.test(optIn) ? [] : ['HELP']),
     ...(/\bSTOP\b/.test(optIn) ? [] : ['STOP']),
   ];
@@ -373,9 +497,7 @@ function reviewReplies(c: CampaignDraft, names: Names): Finding[] {
   }
   if (c.helpMessage.trim() !== '') {
     const contact =
-      findLinks(c.helpMessage).length > 0 ||
-      new RegExp(PHONE.source).test(c.helpMessage) ||
-      /\S+@\S+\.\S+/.test(c.helpMessage);
+      findLinks(c.helpMessage).length > 0 || phonesIn(c.helpMessage).length > 0 || /\S+@\S+\.\S+/.test(c.helpMessage);
     if (!contact)
       out.push(
         finding(
@@ -396,5 +518,33 @@ function reviewPages(c: CampaignDraft): Finding[] {
     out.push(finding('privacy-page-missing', 'privacyUrl', 'There is no privacy page.', 'Give its web address.'));
   if (!hostOf(c.termsUrl))
     out.push(finding('terms-page-missing', 'termsUrl', 'There is no terms page.', 'Give its web address.'));
+  return out;
+}
+
+/** How much two campaigns may have in common of all they say. */
+const ALIKE = 0.7;
+const said = (c: Pick<CampaignDraft, 'description' | 'samples'>): string => [c.description, ...c.samples].join(' ');
+
+/** What a campaign is beside those before it: as many as the legal form has, and each of its own. */
+function reviewBeside(c: CampaignDraft, { form, others = [] }: About): Finding[] {
+  const out: Finding[] = [];
+  if (form === 'sole proprietor' && others.length > 0)
+    out.push(
+      finding(
+        'campaigns-too-many',
+        'useCase',
+        'A sole proprietor has one campaign.',
+        'Keep the one that says what is sent, or register as a company.',
+      ),
+    );
+  if (others.some((o) => likeness(said(c), said(o)) >= ALIKE))
+    out.push(
+      finding(
+        'campaigns-alike',
+        'description',
+        'It says nearly what another campaign of this business says; reviewers ask why there are two.',
+        'Say what sets it apart, or use the other one.',
+      ),
+    );
   return out;
 }

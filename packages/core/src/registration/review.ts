@@ -13,10 +13,12 @@ export interface DossierDraft {
 export function reviewRegistration(dossier: DossierDraft): Finding[] {
   const under = (prefix: string, list: Finding[]): Finding[] =>
     list.map((f) => ({ ...f, field: `${prefix}${f.field}` }));
+  const { form, legalName, website } = dossier.brand;
+  const about = { nameLine: dossier.nameLine, legalName, form, website };
   return [
     ...under('brand.', reviewBrand(dossier.brand)),
     ...dossier.campaigns.flatMap((c, i) =>
-      under(`campaigns.${i}.`, reviewCampaign(c, { nameLine: dossier.nameLine, legalName: dossier.brand.legalName })),
+      under(`campaigns.${i}.`, reviewCampaign(c, { ...about, others: dossier.campaigns.slice(0, i) })),
     ),
   ];
 }

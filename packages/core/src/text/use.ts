@@ -45,8 +45,9 @@ export function otherUse(
   registered: RegisteredUse | null,
 ): (Span & { label: string; registeredFor: string }) | null {
   if (!registered || !useCase(registered.useCase)) return null;
-  const covered =
-    registered.useCase === 'mixed' && registered.subUses.length > 0 ? registered.subUses : [registered.useCase];
+  // A mixed campaign whose uses are written in words of its own covers what a mixed one may.
+  const named = registered.subUses.length > 0 && registered.subUses.every((u) => useCase(u));
+  const covered = registered.useCase === 'mixed' && named ? registered.subUses : [registered.useCase];
   for (const { label, find, uses } of CALLED_FOR) {
     if (covered.some((u) => uses.includes(u))) continue;
     const span = find(text);

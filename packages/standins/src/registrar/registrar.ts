@@ -1,8 +1,9 @@
 import type Router from '@koa/router';
-import { isTollFree, reviewBrand, reviewCampaign } from '@long-gate/core';
-import { BrandFiling, CampaignFiling, type Reason } from '@long-gate/gateways';
+import { isTollFree } from '@long-gate/core';
+import { BrandFiling, CampaignFiling } from '@long-gate/gateways';
 import { z } from 'zod';
 import { DAY, HOUR, MINUTE, type Outside } from '../outside/outside.js';
+import { brandReasons, campaignReasons } from './reviewer.js';
 
 /** Opens accounts, checks brands and reviews campaigns by its own criteria, some days later. */
 export function addRegistrar(router: Router, outside: Outside): void {
@@ -118,38 +119,4 @@ export function addRegistrar(router: Router, outside: Outside): void {
     );
     await store.tell({ at, kind: 'assignment.confirmed', key: b.key, e164: b.e164 });
   });
-}
-
-/** The registrar's identity check: what anyone can see, and whether the tax record knows the pair of name and number. */
-function brandReasons(f: BrandFiling): Reason[] {
-  const seen: Reason[] = reviewBrand(f)
-    .filter((x) => x.severity !== 'advice')
-    .map((x) => ({ field: x.field, code: x.code, message: x.message }));
-  // In the made-up tax record, numbers ending in 00 belong to somebody else.
-  if (seen.length === 0 && f.taxNumber.endsWith('00'))
-    seen.push({
-      field: 'taxNumber',
-      code: 'name-number-mismatch',
-      message: 'The tax record knows this number under another name.',
-    });
-  return seen;
-}
-
-/** Words for those who get the texts. */
-const RECIPIENTS =
-  /\b(?:people|persons|anyone|everyone|those|customers?|clients?|members?|subscribers?|passengers?|students?|volunteers?|crew|staff|patients?|guests?|families|parents|who)\b/i;
-
-function campaignReasons(f: CampaignFiling): Reason[] {
-  const names = { nameLine: f.nameLine, legalName: f.legalName };
-  const seen: Reason[] = reviewCampaign(f, names)
-    .filter((x) => x.severity !== 'advice')
-    .map((x) => ({ field: x.field, code: x.code, message: x.message }));
-  // A reviewer's own criterion, which no check before submission knows.
-  if (!RECIPIENTS.test(f.description))
-    seen.push({
-      field: 'description',
-      code: 'recipients-not-named',
-      message: 'The description does not say to whom the texts go.',
-    });
-  return seen;
 }

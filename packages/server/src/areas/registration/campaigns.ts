@@ -160,7 +160,7 @@ export class Campaigns {
         throw refused(`The brand is ${brand.state}; a campaign can be submitted once it is registered.`, [
           { field: 'brand', message: 'Register the brand first.' },
         ]);
-      requireNoBlock(this.findings(body, business, brand), 'The campaign');
+      requireNoBlock(this.findings(body, business, brand, await this.before(w, campaign)), 'The campaign');
       await this.businesses.charge(
         w,
         businessId,
@@ -292,8 +292,30 @@ export class Campaigns {
     );
   }
 
-  private findings(body: CampaignBodyValue, business: BusinessRow, brand: BrandModel): Finding[] {
-    return reviewCampaign(body, { nameLine: business.name_line, legalName: brand.body.legalName });
+  /** The campaigns of the business that were begun before one. */
+  private async before(r: Reader, { id, businessId }: CampaignModel): Promise<CampaignModel[]> {
+    const all = await campaignsOf(r, businessId);
+    return all.slice(
+      0,
+      all.findIndex((c) => c.id === id),
+    );
+  }
+
+  /** @param others those begun before it. */
+  private findings(
+    body: CampaignBodyValue,
+    business: BusinessRow,
+    brand: BrandModel,
+    others: readonly CampaignModel[],
+  ): Finding[] {
+    const { legalName, form, website } = brand.body;
+    return reviewCampaign(body, {
+      nameLine: business.name_line,
+      legalName,
+      form,
+      website,
+      others: others.map((c) => c.body),
+    });
   }
 
   private async show(
@@ -312,7 +334,7 @@ export class Campaigns {
       submittedAt,
       decidedAt,
       reasons,
-      findings: this.findings(body, business, brand),
+      findings: this.findings(body, business, brand, await this.before(r, campaign)),
       lastSubmitted,
       numbers: await this.numbersOf(r, id),
       throughput: throughputOf(brand.body.form, brand.score, body.useCase),

@@ -26,6 +26,7 @@ type Body = CampaignBodyValue;
 type TextKey =
   'description' | 'agreement' | 'optInMessage' | 'optOutMessage' | 'helpMessage' | 'privacyUrl' | 'termsUrl';
 const ORDER = [
+  'useCase',
   'description',
   'agreement',
   'samples',
@@ -168,8 +169,17 @@ export class CampaignPage {
   protected readonly use = computed(() => useCase(this.body().useCase));
   protected readonly findings = computed(() => {
     const d = this.store.dossier.value();
+    const before = d?.campaigns ?? [];
+    const others = before.slice(0, Math.max(0, before.findIndex((c) => c.id === this.id()))).map((c) => c.body);
+    const { legalName = '', form, website } = d?.brand.body ?? {};
     return numbered(
-      reviewCampaign(this.body(), { nameLine: d?.nameLine ?? '', legalName: d?.brand.body.legalName ?? '' }),
+      reviewCampaign(this.body(), {
+        nameLine: d?.nameLine ?? '',
+        legalName,
+        others,
+        ...(form ? { form } : {}),
+        ...(website ? { website } : {}),
+      }),
       ORDER,
     );
   });

@@ -108,7 +108,7 @@ const FIELDS = [
         }
         <lg-findings [findings]="findings()" field="letter" />
         <button type="button" matButton="outlined" [disabled]="busy()" (click)="makeLink()">Make a signing link</button>
-        @if (link()) {
+        @if (link() && hosted().letter.linkExpiresAt && !hosted().letter.signedBy) {
           <p>
             <mat-form-field
               ><input matInput class="mono" readonly [value]="link()" aria-label="Signing link"

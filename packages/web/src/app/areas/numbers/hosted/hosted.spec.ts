@@ -18,7 +18,7 @@ const hosted = {
     label: '',
     campaignId: null,
   },
-  letter: { signedBy: '', signedOn: '', linkExpiresAt: null, linkEnded: false },
+  letter: { signedBy: '', signedOn: '', linkExpiresAt: null as number | null, linkEnded: false },
   calledAt: null,
   codeConfirmed: false,
   findings: [],
@@ -46,7 +46,10 @@ describe('hosted numbers', () => {
           a.version === kept.version
             ? (kept = { ...kept, facts: a.body, version: kept.version + 1 })
             : new ApiProblem(412, 'changed-meanwhile', 'Changed.', []),
-        'hosted.signing-link': { path: '/sign/abc' },
+        'hosted.signing-link': () => {
+          kept = { ...kept, letter: { ...kept.letter, linkExpiresAt: 1 } };
+          return { path: '/sign/abc' };
+        },
         'hosted.call': hosted,
         'hosted.code': hosted,
         'hosted.submit': hosted,

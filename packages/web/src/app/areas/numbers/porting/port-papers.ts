@@ -66,7 +66,7 @@ type Paper = PortView['documents'][number];
             </p>
           }
         }
-        @if (link(); as l) {
+        @if (port().letter.state === 'link out' && link(); as l) {
           <p class="link">
             <mat-form-field
               ><input matInput class="mono" readonly [value]="l" aria-label="Signing link" #field

@@ -78,8 +78,18 @@ describe('a port request', () => {
       PortPage,
       {
         'ports.get': () => kept,
+        // What is changed ends a link that is out.
         'ports.save': ({ body }: Asked) =>
-          (kept = { ...kept, ...(body as object), version: kept.version + 1 } as typeof kept),
+          (kept = {
+            ...kept,
+            ...(body as object),
+            letter: { ...kept.letter, state: kept.letter.state === 'link out' ? 'link ended' : kept.letter.state },
+            version: kept.version + 1,
+          } as typeof kept),
+        'ports.signing-link': () => {
+          kept = { ...kept, letter: { ...kept.letter, state: 'link out' } };
+          return { path: '/sign/abc' };
+        },
         'ports.submit': () => kept,
         'ports.upload': ({ body }: Asked) =>
           (kept = { ...kept, billDated: (body as { dated: string }).dated, version: kept.version + 1 }),
@@ -167,6 +177,18 @@ describe('a port request', () => {
     const letter = { state: 'link ended', signedBy: '', signedOn: '', ip: '', linkExpiresAt: null };
     await open({ letter });
     expect(p.text()).toContain('the holder has to read the letter again');
+  });
+
+  it('shows a link to be handed on only while it is good', async () => {
+    await open();
+    expect(p.host.querySelector('[aria-label="Signing link"]')).toBeNull();
+    await p.press('Make a signing link');
+    await rest();
+    expect(p.host.querySelector<HTMLInputElement>('[aria-label="Signing link"]')?.value).toContain('/sign/abc');
+    await p.fill('street', '9 MILL ST');
+    await rest();
+    expect(p.text()).toContain('the holder has to read the letter again');
+    expect(p.host.querySelector('[aria-label="Signing link"]')).toBeNull();
   });
 
   it('offers another date and the end only while they can be granted, and never says “now” of a day to come', async () => {

@@ -98,7 +98,11 @@ export const PortStore = signalStore(
       tick: (test: string, done: boolean) => act(() => _api.call(tickRunbook, { params: of(), body: { test, done } })),
       /** A link by which the holder signs; undefined where it was refused. */
       async signingLink(): Promise<string | undefined> {
-        const made = await acting.run(() => _api.call(makeSigningLink, { params: of() }));
+        const made = await acting.run(async () => {
+          const link = await _api.call(makeSigningLink, { params: of() });
+          take(await _api.call(getPort, { params: of() }));
+          return link;
+        });
         return made && location.origin + made.path;
       },
       /** @throws ApiProblem where the paper is refused. */

@@ -1,0 +1,54 @@
+import { measure, readDossiers, REASONS } from '../testing/dossiers.js';
+import { madeDossiers } from '../testing/made-dossiers.js';
+
+/** The check held against what an experienced reviewer decided of invented dossiers; `npm run readiness` prints it. */
+describe('the readiness check on the corpus', () => {
+  const dossiers = readDossiers();
+
+  it('has at least eighty dossiers, no two alike, near half of them fine, and every reason named', () => {
+    expect(dossiers.length).toBeGreaterThanOrEqual(80);
+    expect(new Set(dossiers.map((d) => d.id)).size).toBe(dossiers.length);
+    expect(new Set(dossiers.map((d) => d.business.legalName)).size).toBe(dossiers.length);
+    expect(new Set(dossiers.map((d) => d.description)).size).toBe(dossiers.length);
+    const fine = dossiers.filter((d) => d.decision === 'approved').length;
+    expect(fine / dossiers.length).toBeGreaterThan(0.4);
+    for (const d of dossiers)
+      expect(d.reasons.length > 0)
+        .withContext(d.id)
+        .toBe(d.decision === 'declined');
+    expect(new Set(dossiers.flatMap((d) => d.reasons))).toEqual(new Set(REASONS));
+  });
+
+  it('finds at least 95 of 100 reasons, and at least 90 of 100 of what it finds are reasons', () => {
+    const m = measure(dossiers);
+    const wrong = m.scores.flatMap((s) => [
+      ...s.missed.map((x) => `-${s.reason} ${x}`),
+      ...s.added.map((x) => `+${s.reason} ${x}`),
+    ]);
+    expect(m.recall).withContext(wrong.join('\n')).toBeGreaterThanOrEqual(0.95);
+    expect(m.precision).withContext(wrong.join('\n')).toBeGreaterThanOrEqual(0.9);
+  });
+
+  it('counts what it misses and what it adds', () => {
+    const none = measure(dossiers, () => []);
+    expect([none.recall, none.sameDecision]).toEqual([0, dossiers.filter((d) => d.decision === 'approved').length]);
+    const [one] = dossiers.filter((d) => d.reasons[0] === 'shortener');
+    const m = measure(one ? [one] : [], () => [
+      { code: 'tax-number-prefix', severity: 'block', field: 'taxNumber', message: '', fix: '' },
+      { code: 'phone-declared-but-absent', severity: 'risk', field: 'hasPhones', message: '', fix: '' },
+    ]);
+    expect(m.scores.map((s) => [s.reason, s.both, s.missed.length, s.added.length])).toEqual([
+      ['shortener', 0, 1, 0],
+      ['tax', 0, 0, 1],
+    ]);
+  });
+
+  it('is tried on dossiers made by chance, the same at every run, with and without faults', () => {
+    const made = madeDossiers(60);
+    expect(madeDossiers(60)).toEqual(made);
+    expect(madeDossiers(60, 2)).not.toEqual(made);
+    const { sameDecision } = measure(made.map((d) => ({ ...d, decision: 'approved' as const })));
+    expect(sameDecision).withContext('some are fine').toBeGreaterThan(8);
+    expect(sameDecision).withContext('some are not').toBeLessThan(50);
+  });
+});
