@@ -114,6 +114,19 @@ describe('the demo’s past', () => {
         .toBeGreaterThan(0);
   });
 
+  it('has nothing blocking in what is registered, and what was declined is found where the registrar said it', async () => {
+    const { app } = one();
+    for (const { id } of await all<{ id: string }>('SELECT id FROM business')) {
+      const { campaigns } = await app.registration.dossier(id);
+      for (const c of campaigns) {
+        const blocks = c.findings.filter((f) => f.severity === 'block').map((f) => `${f.code} ${f.field}`);
+        if (c.state === 'declined')
+          expect(blocks).toEqual(jasmine.arrayContaining(c.reasons.map((r) => `${r.code} ${r.field}`)));
+        else expect(blocks).withContext(c.name).toEqual([]);
+      }
+    }
+  });
+
   it('stands in the trail in the order in which it happened', async () => {
     const at = (await all<{ at: number }>('SELECT at FROM audit ORDER BY n')).map((a) => a.at);
     expect(at.length).toBeGreaterThan(100);

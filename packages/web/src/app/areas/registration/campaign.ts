@@ -170,7 +170,7 @@ export class CampaignPage {
   protected readonly findings = computed(() => {
     const d = this.store.dossier.value();
     const before = d?.campaigns ?? [];
-    const others = before.slice(0, Math.max(0, before.findIndex((c) => c.id === this.id()))).map((c) => c.body);
+    const others = before.slice(0, Math.max(0, before.findIndex((c) => c.id === this.campaign()?.id))).map((c) => c.body);
     const { legalName = '', form, website } = d?.brand.body ?? {};
     return numbered(
       reviewCampaign(this.body(), {
