@@ -1,14 +1,18 @@
 // `npm run readiness`: the readiness check held against what a reviewer decided of the invented dossiers of
 // packages/core/testdata, and against what the stand-in registrar decides of them and of others made by chance.
+import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { compile, install, root } from './prepare.mjs';
 
 install();
 compile();
 const at = (file) => import(path.join(root, 'packages', file));
-const { dossierOf, measure, readDossiers, reasonsOf } = await at('core/dist/testing/dossiers.js');
+const { dossierOf, measure, parseDossiers, reasonsOf } = await at('core/dist/testing/dossiers.js');
 const { madeDossiers } = await at('core/dist/testing/made-dossiers.js');
 const { brandReasons, campaignReasons } = await at('standins/dist/registrar/reviewer.js');
+
+const folder = path.join(root, 'packages/core/testdata/dossiers');
+const dossiers = readdirSync(folder).flatMap((f) => parseDossiers(readFileSync(path.join(folder, f), 'utf8')));
 
 /** What the stand-in registrar decides of a dossier, as the corpus writes it. */
 function decided(j) {
@@ -35,6 +39,6 @@ function print(title, m) {
   );
 }
 
-print('Against an experienced reviewer, on the corpus', measure(readDossiers()));
-print('Against the registrar, on the same corpus', measure(readDossiers().map(decided)));
+print('Against an experienced reviewer, on the corpus', measure(dossiers));
+print('Against the registrar, on the same corpus', measure(dossiers.map(decided)));
 print('Against the registrar, on 300 dossiers made by chance', measure(madeDossiers(300).map(decided)));

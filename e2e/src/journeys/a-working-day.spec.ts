@@ -1,18 +1,16 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import type { Browser, ElementHandle } from 'puppeteer-core';
-import { Person, Running } from '../running.js';
+import type { ElementHandle } from 'puppeteer-core';
+import type { Person } from '../running.js';
 import { Desk } from './desk.js';
-import { Screen } from './screen.js';
+import type { Screen } from './screen.js';
 
 const WORDS =
   'Text me offers and news, about four a month. I agree that Saltmarsh Ferries may send me automated promotional texts at this number. Agreeing is not a condition of any purchase. Message and data rates may apply. Reply HELP for help, STOP to end. Privacy and terms: saltmarsh.example.';
 
 describe('a working day on screen', () => {
   let desk: Desk;
-  let running: Running;
-  let browser: Browser;
   let s: Screen;
   let person: Person;
   let business = '';
@@ -21,7 +19,7 @@ describe('a working day on screen', () => {
   beforeAll(async () => {
     dir = await mkdtemp(path.join(tmpdir(), 'forms-'));
     desk = await Desk.open();
-    ({ screen: s, person, running, browser } = desk);
+    ({ screen: s, person } = desk);
     business = desk.business('Saltmarsh Ferries');
   });
   afterAll(async () => {

@@ -1,7 +1,6 @@
-import type { Browser } from 'puppeteer-core';
-import { Person, Running } from '../running.js';
+import type { Person } from '../running.js';
 import { Desk } from './desk.js';
-import { Screen } from './screen.js';
+import type { Screen } from './screen.js';
 
 interface Seen {
   state: string;
@@ -10,15 +9,13 @@ interface Seen {
 
 describe('sending later on screen', () => {
   let desk: Desk;
-  let running: Running;
-  let browser: Browser;
   let s: Screen;
   let person: Person;
   let business = '';
 
   beforeAll(async () => {
     desk = await Desk.open();
-    ({ screen: s, person, running, browser } = desk);
+    ({ screen: s, person } = desk);
     business = desk.business('Saltmarsh Ferries');
   });
   afterAll(async () => {

@@ -1,5 +1,3 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import type { Finding, FindingCode } from '../finding/finding.js';
 import { reviewRegistration, type DossierDraft } from '../registration/review.js';
 import type { BrandDraft } from '../registration/review-brand.js';
@@ -97,13 +95,8 @@ export interface Judged {
   reasons: Reason[];
 }
 
-/** All dossiers of the corpus, by file and in their order. */
-export function readDossiers(): Judged[] {
-  const dir = new URL('../../testdata/dossiers/', import.meta.url);
-  return readdirSync(fileURLToPath(dir))
-    .sort()
-    .flatMap((file) => JSON.parse(readFileSync(new URL(file, dir), 'utf8')) as Judged[]);
-}
+/** The dossiers of one file of the corpus. */
+export const parseDossiers = (json: string): Judged[] => JSON.parse(json) as Judged[];
 
 /** A dossier as the rules read it. */
 export function dossierOf(j: Judged): DossierDraft {

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { FINDING_SEVERITY, type Finding } from '@long-gate/core';
 
 export type NumberedFinding = Finding & { no: number };
@@ -19,6 +20,7 @@ export function numbered(findings: readonly Finding[], order: readonly string[])
 /** The findings of one field, in the margin beside it. */
 @Component({
   selector: 'lg-findings',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (f of mine(); track f.no) {
@@ -29,6 +31,17 @@ export function numbered(findings: readonly Finding[], order: readonly string[])
         </div>
         <div>{{ f.message }}</div>
         <div class="note">Mend: {{ f.fix }}</div>
+        @if (mendable()(f)) {
+          <button
+            type="button"
+            matButton
+            class="plain"
+            [attr.aria-label]="'Mend it: ' + f.message"
+            (click)="mend.emit(f)"
+          >
+            Mend it
+          </button>
+        }
       </div>
     }
     @for (r of reasons(); track r.code + r.message) {
@@ -59,6 +72,9 @@ export class Findings {
   /** Who answered the last submission. */
   readonly sayer = input('The registrar');
   readonly answers = input<readonly { field: string; code: string; message: string }[]>([]);
+  /** Which of them one click mends. */
+  readonly mendable = input<(finding: Finding) => boolean>(() => false);
+  readonly mend = output<Finding>();
   protected readonly mine = computed(() => this.findings().filter((f) => f.field === this.field()));
   /** The last decline, in the registrar's own words, also where our check says the same; what that finds no more is mended. */
   protected readonly reasons = computed(() =>

@@ -103,7 +103,6 @@ function flat(value: unknown, zone: string): Record<string, string> {
 const MOMENT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(?:\.\d+)?Z$/;
 function written(value: unknown, zone: string): string {
   if (value === null) return '';
-  if (typeof value === 'object') return JSON.stringify(value);
-  const words = String(value);
+  const words = typeof value === 'string' ? value : JSON.stringify(value);
   return MOMENT.test(words) ? momentIn(Date.parse(words), zone, 'zone') : words;
 }

@@ -4,7 +4,17 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignView } from '@long-gate/contracts';
-import { DEFAULT_PRICES, formatAmount, reviewCampaign, segmentText, useCase } from '@long-gate/core';
+import {
+  DEFAULT_PRICES,
+  formatAmount,
+  isMendable,
+  mendOf,
+  reviewCampaign,
+  segmentText,
+  useCase,
+  type About,
+  type Finding,
+} from '@long-gate/core';
 import { ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
@@ -167,22 +177,22 @@ export class CampaignPage {
   protected readonly busy = signal(false);
 
   protected readonly use = computed(() => useCase(this.body().useCase));
-  protected readonly findings = computed(() => {
+  /** What it is held against: the business, its site, and the campaigns begun before it. */
+  private readonly about = computed<About>(() => {
     const d = this.store.dossier.value();
-    const before = d?.campaigns ?? [];
-    const others = before.slice(0, Math.max(0, before.findIndex((c) => c.id === this.campaign()?.id))).map((c) => c.body);
+    const all = d?.campaigns ?? [];
+    const at = all.findIndex((c) => c.id === this.campaignId());
     const { legalName = '', form, website } = d?.brand.body ?? {};
-    return numbered(
-      reviewCampaign(this.body(), {
-        nameLine: d?.nameLine ?? '',
-        legalName,
-        others,
-        ...(form ? { form } : {}),
-        ...(website ? { website } : {}),
-      }),
-      ORDER,
-    );
+    return {
+      nameLine: d?.nameLine ?? '',
+      legalName,
+      others: all.slice(0, Math.max(0, at)).map((c) => c.body),
+      ...(form ? { form } : {}),
+      ...(website ? { website } : {}),
+    };
   });
+  protected readonly findings = computed(() => numbered(reviewCampaign(this.body(), this.about()), ORDER));
+  protected readonly mendable = (f: Finding): boolean => !this.frozen() && isMendable(f.code);
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
   /** What keeps it from being submitted. */
   protected readonly obstacle = computed(() =>
@@ -249,6 +259,26 @@ export class CampaignPage {
         .filter(Boolean),
     );
   }
+  /** Mends what one click can; taken back as long as nobody wrote there since. */
+  protected mend(f: Finding): void {
+    const before = this.body();
+    const made = mendOf(f, before, this.about());
+    if (!made) return;
+    this.put(made);
+    const undo = (): void => {
+      const keys = Object.keys(made) as (keyof Body)[];
+      if (keys.some((k) => JSON.stringify(this.body()[k]) !== JSON.stringify(made[k])))
+        return this.say.done('It was changed since; it stays as it is.');
+      this.put(Object.fromEntries(keys.map((k) => [k, before[k]])));
+    };
+    this.say.done('It is mended. Read it once more before you submit it.', undo);
+  }
+
+  private put({ samples, ...others }: Partial<Body>): void {
+    samples?.forEach((s, i) => this.form.controls.samples.at(i).setValue(s));
+    this.form.patchValue(others);
+  }
+
   protected addSample(): void {
     this.form.controls.samples.push(text());
   }

@@ -1,0 +1,108 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { EMPTY_CAMPAIGN } from '@long-gate/contracts';
+import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
+import { CampaignPage } from './campaign';
+import { DossierStore } from './dossier.store';
+
+@Component({
+  selector: 'lg-around',
+  imports: [CampaignPage],
+  providers: [DossierStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<lg-campaign campaignId="cmp_1" />`,
+})
+class Around {}
+
+const GOOD = {
+  ...EMPTY_CAMPAIGN,
+  useCase: 'marketing',
+  description: 'Heron Lane sends people who joined its list news about bread and classes, about twice a month.',
+  agreement: 'On the page heron.example/join people enter their number and tick a box of its own for news.',
+  samples: [
+    'Heron Lane: rye is back this Friday. Reply STOP to end.',
+    'Heron Lane: the bread class on Saturday has places left. Reply STOP to end.',
+  ],
+  optInMessage: 'Heron Lane: you are in, 2 texts a month. Msg & data rates may apply. Reply HELP for help, STOP to end.',
+  optOutMessage: 'Heron Lane: you are out and will get no more texts from us.',
+  helpMessage: 'Heron Lane: write to office@heron.example.',
+  privacyUrl: 'https://heron.example/privacy',
+  termsUrl: 'https://heron.example/terms',
+};
+
+describe('a campaign on its page', () => {
+  let p: OpenPage;
+  const open = async (over: Partial<typeof GOOD>, state = 'draft'): Promise<void> => {
+    let campaign = {
+      id: 'cmp_1',
+      name: 'News',
+      body: { ...GOOD, ...over },
+      state,
+      attempt: 0,
+      submittedAt: null,
+      decidedAt: null,
+      reasons: [],
+      findings: [],
+      lastSubmitted: null,
+      numbers: [],
+      throughput: { campaignPerSecond: 40, brandPerDay: 40_000, numberPerSecond: 10 },
+      version: 1,
+    };
+    p = await openPage(Around, {
+      'registration.get': () => ({
+        nameLine: 'Heron Lane',
+        accountState: 'open',
+        brand: {
+          state: 'registered',
+          body: { legalName: 'Heron Lane Bakery LLC', form: 'private company', website: 'https://heron.example' },
+        },
+        campaigns: [campaign],
+      }),
+      'registration.saveCampaign': ({ body }: Asked) =>
+        (campaign = { ...campaign, ...(body as object), version: campaign.version + 1 }),
+    });
+    await p.settle();
+  };
+  afterEach(() => closePage(p));
+  const valueOf = (id: string): string => p.host.querySelector<HTMLTextAreaElement>(`#${id}`)?.value ?? '';
+  const rest = async (): Promise<void> => {
+    await new Promise((r) => setTimeout(r, 800));
+    await p.settle();
+  };
+
+  it('mends by one click what can be mended so, saves it, and takes it back', async () => {
+    const text = 'Rye is back this Friday. Reply STOP to end.';
+    await open({ samples: [text, GOOD.samples[1] ?? ''] });
+    expect(p.text()).toContain('Submit: 1 to mend');
+    await p.press('Mend it');
+    expect(valueOf('sample0')).toBe(`Heron Lane: ${text}`);
+    expect(p.text()).not.toContain('to mend');
+    await rest();
+    expect((p.api.of('registration.saveCampaign').at(-1)?.body as { body: typeof GOOD }).body.samples[0]).toBe(
+      `Heron Lane: ${text}`,
+    );
+    p.undo?.();
+    await rest();
+    expect(valueOf('sample0')).toBe(text);
+    expect(p.text()).toContain('Submit: 1 to mend');
+  });
+
+  it('takes a mend back no more once somebody wrote there', async () => {
+    await open({ optOutMessage: 'You are out and will get no more texts.' });
+    await p.press('Mend it');
+    const mended = valueOf('optOutMessage');
+    await p.fill('optOutMessage', `${mended} Goodbye.`);
+    p.undo?.();
+    await p.settle();
+    expect(valueOf('optOutMessage')).toBe(`${mended} Goodbye.`);
+    expect(p.said.at(-1)).toContain('stays as it is');
+  });
+
+  it('leaves to its writer what no click can mend, and offers nothing once it is filed', async () => {
+    await open({ description: 'Bread.' });
+    expect(p.text()).toContain('Submit: 2 to mend');
+    expect(p.text()).not.toContain('Mend it');
+    closePage(p);
+    await open({ optOutMessage: 'You are out and will get no more texts.' }, 'in review');
+    expect(p.text()).not.toContain('Mend it');
+  });
+});
