@@ -1,13 +1,13 @@
 // `npm run readiness`: the readiness check held against what a reviewer decided of the invented dossiers of
-// packages/core/testdata, and against what the stand-in registrar decides of them and of others made by chance.
-import { readdirSync, readFileSync } from 'node:fs';
+// packages/core/testdata (`-- learn` keeps their decisions for the page), and against what the stand-in registrar decides of them and of others made by chance.
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { compile, install, root } from './prepare.mjs';
 
 install();
 compile();
 const at = (file) => import(path.join(root, 'packages', file));
-const { dossierOf, measure, parseDossiers, reasonsOf } = await at('core/dist/testing/dossiers.js');
+const { decisionsByRisk, dossierOf, measure, parseDossiers, reasonsOf } = await at('core/dist/testing/dossiers.js');
 const { madeDossiers } = await at('core/dist/testing/made-dossiers.js');
 const { brandReasons, campaignReasons } = await at('standins/dist/registrar/reviewer.js');
 
@@ -24,6 +24,20 @@ function decided(j) {
   ];
   const reasons = reasonsOf(said.map((r) => r.code));
   return { ...j, reasons, decision: reasons.length === 0 ? 'approved' : 'declined' };
+}
+
+if (process.argv.includes('learn')) {
+  const file = path.join(root, 'packages/core/src/registration/decisions.data.ts');
+  const rows = Object.entries(decisionsByRisk(dossiers)).sort(([a], [b]) => (a < b ? -1 : 1));
+  const head = readFileSync(file, 'utf8').split('export const')[0];
+  const body = rows
+    .map(([risks, { approved, of }]) => `  '${risks}': { approved: ${approved}, of: ${of} },\n`)
+    .join('');
+  writeFileSync(
+    file,
+    `${head}export const DECISIONS_BY_RISK: Record<string, { approved: number; of: number } | undefined> = {\n${body}};\n`,
+  );
+  compile();
 }
 
 const pad = (words, n) => String(words).padEnd(n);

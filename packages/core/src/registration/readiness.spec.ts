@@ -1,8 +1,11 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { dossierOf, measure, parseDossiers, REASONS } from '../testing/dossiers.js';
+import type { Finding, FindingCode } from '../finding/finding.js';
+import { decisionsByRisk, dossierOf, measure, parseDossiers, REASONS } from '../testing/dossiers.js';
 import { madeDossiers } from '../testing/made-dossiers.js';
+import { DECISIONS_BY_RISK } from './decisions.data.js';
 import { isMendable, mendOf } from './mend.js';
+import { readinessOf } from './readiness.js';
 import { reviewCampaign, type About, type CampaignDraft } from './review-campaign.js';
 
 /** The check held against what an experienced reviewer decided of invented dossiers; `npm run readiness` prints it. */
@@ -91,5 +94,22 @@ describe('the readiness check on the corpus', () => {
       }
     }
     expect(done).withContext('something was mended').toBeGreaterThan(15);
+  });
+
+  it('gives its figure from decisions that are those of the corpus today', () => {
+    expect(DECISIONS_BY_RISK).withContext('run: npm run readiness -- learn').toEqual(decisionsByRisk(dossiers));
+    const risk = (code: FindingCode): Finding => ({ code, severity: 'risk', field: 'x', message: '', fix: '' });
+    const fine = readinessOf([]);
+    const phones = readinessOf([risk('phone-declared-but-absent')]);
+    if (fine.is !== 'likely' || phones.is !== 'likely') return fail('both were decided before');
+    expect(fine.rate.n).toBeGreaterThan(40);
+    expect(fine.rate.k).toBe(fine.rate.n);
+    expect([phones.rate.k, phones.rate.n]).toEqual([2, 3]);
+    expect(phones.rate.low).toBeLessThan(fine.rate.low);
+    expect(readinessOf([risk('phone-declared-but-absent'), { ...risk('sample-short'), severity: 'block' }])).toEqual({
+      is: 'declined',
+      because: 1,
+    });
+    expect(readinessOf([risk('campaigns-alike'), risk('terms-page-missing')])).toEqual({ is: 'unknown' });
   });
 });

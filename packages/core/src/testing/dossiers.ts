@@ -1,4 +1,5 @@
-import type { Finding, FindingCode } from '../finding/finding.js';
+import { blocks, type Finding, type FindingCode } from '../finding/finding.js';
+import { risksOf } from '../registration/readiness.js';
 import { reviewRegistration, type DossierDraft } from '../registration/review.js';
 import type { BrandDraft } from '../registration/review-brand.js';
 import type { LegalForm } from '../registration/terms.data.js';
@@ -91,6 +92,7 @@ export interface Judged {
   optOut?: string;
   help?: string;
   privacyUrl?: string;
+  termsUrl?: string;
   decision: 'approved' | 'declined';
   reasons: Reason[];
 }
@@ -136,10 +138,24 @@ export function dossierOf(j: Judged): DossierDraft {
         optOutMessage: j.optOut ?? `${nameLine}: you are out and will get no more texts from us.`,
         helpMessage: j.help ?? `${nameLine}: write to office@${site}. Reply STOP to end.`,
         privacyUrl: j.privacyUrl ?? `https://${site}/privacy`,
-        termsUrl: `https://${site}/terms`,
+        termsUrl: j.termsUrl ?? `https://${site}/terms`,
       },
     ],
   };
+}
+
+/** What was decided of dossiers in which the check finds nothing that blocks, by the risks it finds. */
+export function decisionsByRisk(dossiers: readonly Judged[]): Record<string, { approved: number; of: number }> {
+  const out: Record<string, { approved: number; of: number }> = {};
+  for (const j of dossiers) {
+    const findings = reviewRegistration(dossierOf(j));
+    if (blocks(findings)) continue;
+    const key = risksOf(findings);
+    const known = (out[key] ??= { approved: 0, of: 0 });
+    known.of++;
+    if (j.decision === 'approved') known.approved++;
+  }
+  return out;
 }
 
 /** How the check did for one reason: named by both, by the reviewer alone, by the check alone. */

@@ -22,7 +22,8 @@ const GOOD = {
     'Heron Lane: rye is back this Friday. Reply STOP to end.',
     'Heron Lane: the bread class on Saturday has places left. Reply STOP to end.',
   ],
-  optInMessage: 'Heron Lane: you are in, 2 texts a month. Msg & data rates may apply. Reply HELP for help, STOP to end.',
+  optInMessage:
+    'Heron Lane: you are in, 2 texts a month. Msg & data rates may apply. Reply HELP for help, STOP to end.',
   optOutMessage: 'Heron Lane: you are out and will get no more texts from us.',
   helpMessage: 'Heron Lane: write to office@heron.example.',
   privacyUrl: 'https://heron.example/privacy',
@@ -104,5 +105,18 @@ describe('a campaign on its page', () => {
     closePage(p);
     await open({ optOutMessage: 'You are out and will get no more texts.' }, 'in review');
     expect(p.text()).not.toContain('Mend it');
+  });
+
+  it('says beforehand how such dossiers fared, and nothing of odds where something blocks', async () => {
+    await open({});
+    expect(p.text()).toContain('Nothing blocks.');
+    expect(p.text()).toMatch(/approved: \d+ of \d+ \(100/);
+    closePage(p);
+    await open({ privacyUrl: '' });
+    expect(p.text()).toContain('Will be declined.');
+    expect(p.text()).not.toMatch(/approved: \d+ of/);
+    closePage(p);
+    await open({}, 'registered');
+    expect(p.text()).not.toContain('Readiness');
   });
 });

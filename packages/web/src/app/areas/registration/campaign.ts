@@ -9,6 +9,7 @@ import {
   formatAmount,
   isMendable,
   mendOf,
+  readinessOf,
   reviewCampaign,
   segmentText,
   useCase,
@@ -17,7 +18,7 @@ import {
 } from '@long-gate/core';
 import { ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
-import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
+import { CountPipe, MomentPipe, MoneyPipe, PhonePipe, RatePipe } from '../../parts/format';
 import { Autosave, type Kept } from '../../parts/form/autosave';
 import { autosaved } from '../../parts/form/autosaved';
 import { Conflicts, Saved } from '../../parts/form/saving';
@@ -76,6 +77,7 @@ const formOf = (c: CampaignView): Kept<Form> => ({
     MoneyPipe,
     CountPipe,
     PhonePipe,
+    RatePipe,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './campaign.html',
@@ -192,6 +194,11 @@ export class CampaignPage {
     };
   });
   protected readonly findings = computed(() => numbered(reviewCampaign(this.body(), this.about()), ORDER));
+  protected readonly readiness = computed(() => readinessOf(this.findings()));
+  protected readonly odds = computed(() => {
+    const r = this.readiness();
+    return r.is === 'likely' ? r.rate : null;
+  });
   protected readonly mendable = (f: Finding): boolean => !this.frozen() && isMendable(f.code);
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
   /** What keeps it from being submitted. */
