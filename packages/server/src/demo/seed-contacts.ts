@@ -108,7 +108,9 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
     contactNumberTable,
     contacts.map((c) => {
       const place = placeOf(c.e164, '');
-      const lookedUpAt = c.lookedUp ? Math.round(start - random.between(20, 150) * DAY) : null;
+      const looked = c.lookedUp ? Math.round(start - random.between(20, 150) * DAY) : null;
+      // Whom the counter's file brought was looked up when it had come.
+      const lookedUpAt = looked && intake && c.lists.includes(COUNTER_LIST) ? intake.at + 30 * 60_000 : looked;
       return {
         businessId: made.id,
         contactId: c.id,
