@@ -168,3 +168,22 @@ export const submitCampaign = endpoint({
   params: ObjectPath,
   answer: CampaignShape,
 });
+
+export const CampaignTryShape = z.object({
+  attempt: z.number().int(),
+  body: CampaignBody,
+  submittedAt: Moment,
+  state: z.enum(['in review', 'registered', 'declined']),
+  decidedAt: Moment.nullable(),
+  reasons: z.array(ReasonShape),
+});
+export type CampaignTry = z.infer<typeof CampaignTryShape>;
+export const listTries = endpoint({
+  id: 'registration.tries',
+  summary: 'Every version of a campaign that was submitted, with what was decided of it',
+  method: 'GET',
+  path: '/businesses/:businessId/registration/campaigns/:id/tries',
+  access: 'viewer',
+  params: ObjectPath,
+  answer: z.object({ items: z.array(CampaignTryShape) }),
+});

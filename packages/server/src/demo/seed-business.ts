@@ -2,12 +2,16 @@ import type { CampaignBodyValue } from '@long-gate/contracts';
 import { DEFAULT_PRICES, DOLLAR, formatAmount, formatPhone, nextMonthly, useCase } from '@long-gate/core';
 import { optinPageTable } from '../areas/consent/model.js';
 import { numberTable } from '../areas/numbers/model.js';
-import { brandTable, campaignTable } from '../areas/registration/model.js';
+import { brandTable, campaignTable, campaignTryTable } from '../areas/registration/model.js';
 import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
 import { record, SYSTEM, type Actor } from '../platform/audit.js';
 import { idFrom } from '../platform/ids.js';
 import { PEOPLE, type DemoBusiness } from './scenario.data.js';
 import type { Seeding } from './seed.js';
+
+/** What the first try of the offers was declined for. */
+const VAGUE_AGREEMENT = 'People agree that they would like to hear about our offers and about other things.';
+const NO_PLACE = { field: 'agreement', code: 'agreement-no-place', message: 'It names no place where people agree.' };
 
 export interface MadeBusiness {
   id: string;
@@ -185,7 +189,17 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
         after,
       });
     await story(days + 1, ADMIN, 'campaign begun', undefined, { name: c.name, useCase: body.useCase });
+    const tries = w.of(campaignTryTable);
     if (c.attempts > 1) {
+      await tries.create({
+        campaignId,
+        attempt: 1,
+        body: { ...body, agreement: VAGUE_AGREEMENT },
+        submittedAt: at(days + 0.9).now(),
+        state: 'declined',
+        decidedAt: at(days + 0.4).now(),
+        reasons: [NO_PLACE],
+      });
       await story(days + 0.9, ADMIN, 'campaign submitted', { state: 'draft' }, { state: 'in review' });
       await story(
         days + 0.4,
@@ -194,20 +208,21 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
         { state: 'in review' },
         {
           state: 'declined',
-          reasons: [
-            { field: 'agreement', code: 'agreement-no-place', message: 'It names no place where people agree.' },
-          ],
+          reasons: [NO_PLACE],
         },
       );
       await money(days + 0.9, -DEFAULT_PRICES.campaignReview, `review of campaign ${c.name}`, 'campaign', campaignId);
-      await story(
-        days + 0.2,
-        ADMIN,
-        'campaign edited',
-        { agreement: 'People agree that they would like to hear about our offers and about other things.' },
-        { agreement: body.agreement },
-      );
+      await story(days + 0.2, ADMIN, 'campaign edited', { agreement: VAGUE_AGREEMENT }, { agreement: body.agreement });
     }
+    await tries.create({
+      campaignId,
+      attempt: c.attempts,
+      body,
+      submittedAt: at(days).now(),
+      state: c.state === 'draft' ? 'in review' : c.state,
+      decidedAt: c.state === 'in review' ? null : at(days - 3).now(),
+      reasons,
+    });
     await story(
       days,
       ADMIN,

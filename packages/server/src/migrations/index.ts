@@ -1,4 +1,5 @@
 import type { QueryInterface } from 'sequelize';
+import { campaignTries } from './campaign-tries.js';
 import { contactsOfIntakes } from './contacts-of-intakes.js';
 import { conversationsWaiting } from './conversations-waiting.js';
 import { daysOfTheBusiness } from './days-of-the-business.js';
@@ -31,4 +32,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0010-intakes-again', up: intakesAgain },
   { name: '0011-days-of-the-business', up: daysOfTheBusiness },
   { name: '0012-contacts-of-intakes', up: contactsOfIntakes },
+  { name: '0013-campaign-tries', up: campaignTries },
 ];

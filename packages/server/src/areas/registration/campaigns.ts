@@ -1,4 +1,10 @@
-import { CampaignBody, EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignView } from '@long-gate/contracts';
+import {
+  CampaignBody,
+  EMPTY_CAMPAIGN,
+  type CampaignBodyValue,
+  type CampaignTry,
+  type CampaignView,
+} from '@long-gate/contracts';
 import {
   DEFAULT_PRICES,
   reviewCampaign,
@@ -18,7 +24,16 @@ import { UNPAID_HOLD_MS, type Businesses, type BusinessRow, type Fee, type Stand
 import type { Brands } from './brands.js';
 import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from './filings.js';
 import type { BrandModel, CampaignModel } from './model.js';
-import { addCampaign, campaignById, campaignsOf, findCampaigns, saveCampaign } from './registration-store.js';
+import {
+  addCampaign,
+  addTry,
+  campaignById,
+  campaignsOf,
+  decideTry,
+  findCampaigns,
+  saveCampaign,
+  triesOf,
+} from './registration-store.js';
 
 /** The numbers tied to a campaign; given by the numbers area. */
 export type NumbersOf = (r: Reader, campaignId: string) => Promise<CampaignView['numbers']>;
@@ -179,6 +194,7 @@ export class Campaigns {
         reasons: [],
         lastSubmitted: body,
       });
+      await addTry(w, { campaignId: id, attempt, body, submittedAt: Math.round(this.p.clock.now()) });
       await this.p.outbox.put(w, 'registrar.campaign', `${id}:${attempt}`, {
         filing: {
           ...body,
@@ -214,6 +230,19 @@ export class Campaigns {
     ];
   }
 
+  /** Every version that was submitted, with what was decided of it, the first first. @throws Problem 404 */
+  async tries(businessId: string, id: string): Promise<CampaignTry[]> {
+    await this.row(this.p.db, businessId, id);
+    return (await triesOf(this.p.db, id)).map(({ attempt, body, submittedAt, state, decidedAt, reasons }) => ({
+      attempt,
+      body,
+      submittedAt,
+      state,
+      decidedAt,
+      reasons,
+    }));
+  }
+
   async one(businessId: string, id: string): Promise<CampaignView> {
     const r = this.p.db;
     const business = await this.businesses.row(r, businessId);
@@ -233,6 +262,7 @@ export class Campaigns {
     const { state, reasons } = answer;
     const now = Math.round(this.p.clock.now());
     await saveCampaign(campaign, { state, reasons, decidedAt: now, nextFeeAt: now, unpaidSince: null });
+    await decideTry(w, id, campaign.attempt, { state, reasons, decidedAt: now });
     // Anew for each approval: the job of an earlier one ended when the campaign was declined.
     if (state === 'registered')
       await this.fees.begin(w, { kind: 'campaign', businessId: campaign.businessId, id, key: `fee:${id}:${attempt}` });

@@ -65,3 +65,26 @@ export const campaignTable = table(CampaignModel, 'campaign', {
   nextFeeAt: maybe(big()),
   unpaidSince: maybe(big()),
 });
+
+/** What was submitted of a campaign, each time, and what was decided of it. Nothing of it is changed afterwards. */
+export class CampaignTryModel extends Model<
+  InferAttributes<CampaignTryModel>,
+  InferCreationAttributes<CampaignTryModel>
+> {
+  declare campaignId: string;
+  declare attempt: number;
+  declare body: z.infer<typeof CampaignBody>;
+  declare submittedAt: number;
+  declare state: CreationOptional<'in review' | 'registered' | 'declined'>;
+  declare decidedAt: CreationOptional<number | null>;
+  declare reasons: CreationOptional<z.infer<typeof ReasonShape>[]>;
+}
+export const campaignTryTable = table(CampaignTryModel, 'campaign_try', {
+  campaignId: refers(key(text()), 'campaign'),
+  attempt: key(whole()),
+  body: json('body', CampaignBody),
+  submittedAt: big(),
+  state: oneOf(['in review', 'registered', 'declined'], 'in review'),
+  decidedAt: maybe(big()),
+  reasons: json('reasons', z.array(ReasonShape), '[]'),
+});

@@ -1,6 +1,13 @@
 import { fn, literal, Op, where, col, type CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
-import { brandTable, campaignTable, type BrandModel, type CampaignModel } from './model.js';
+import {
+  brandTable,
+  campaignTable,
+  campaignTryTable,
+  type BrandModel,
+  type CampaignModel,
+  type CampaignTryModel,
+} from './model.js';
 
 export async function brandOf(r: Reader, businessId: string): Promise<BrandModel | null> {
   return r.of(brandTable).findOne({ where: { businessId } });
@@ -48,4 +55,24 @@ export async function saveCampaign(
   change: Partial<CreationAttributes<CampaignModel>>,
 ): Promise<void> {
   await campaign.update({ ...change, version: literal('version + 1') });
+}
+
+/** Keeps what is submitted of a campaign. */
+export async function addTry(w: Writer, made: CreationAttributes<CampaignTryModel>): Promise<void> {
+  await w.of(campaignTryTable).create(made);
+}
+
+/** Keeps what was decided of a submission. */
+export async function decideTry(
+  w: Writer,
+  campaignId: string,
+  attempt: number,
+  decision: Pick<CampaignTryModel, 'state' | 'decidedAt' | 'reasons'>,
+): Promise<void> {
+  await w.of(campaignTryTable).update(decision, { where: { campaignId, attempt } });
+}
+
+/** What was submitted of a campaign, the first first. */
+export async function triesOf(r: Reader, campaignId: string): Promise<CampaignTryModel[]> {
+  return r.of(campaignTryTable).findAll({ where: { campaignId }, order: ['attempt'] });
 }

@@ -173,6 +173,40 @@ describe('registration', () => {
     expect((await o.app.registration.campaigns.one(o.business, c.id)).name).toBe('First');
   });
 
+  it('keeps each version that was submitted with its decision, and a late answer to an earlier one changes none', async () => {
+    await o.app.businesses.topUp(o.admin, o.business, 100_000_000, 'more');
+    await registeredBrand();
+    const { campaigns } = o.app.registration;
+    const id = await readyCampaign();
+    const tries = async () =>
+      (await campaigns.tries(o.business, id)).map((t) => [
+        t.attempt,
+        t.state,
+        t.body.samples[0] === SAMPLES[0],
+        t.reasons.map((r) => r.message),
+      ]);
+    expect(await tries()).toEqual([]);
+    await campaigns.submit(o.admin, o.business, id, 'wish-1');
+    await campaigns.submit(o.admin, o.business, id, 'wish-1');
+    expect(await tries()).toEqual([[1, 'in review', true, []]]);
+    const reasons = [{ field: 'agreement', code: 'x', message: 'Say where.' }];
+    await o.hear({ kind: 'campaign.declined', key: `${id}:1`, reasons });
+    const now = await campaigns.one(o.business, id);
+    await campaigns.save(o.admin, o.business, id, now.version, 'News', {
+      ...now.body,
+      samples: ['Heron Lane: rolls at six. Reply STOP to end.', SAMPLES[1] ?? ''],
+    });
+    await campaigns.submit(o.admin, o.business, id, 'wish-2');
+    await o.hear({ kind: 'campaign.registered', key: `${id}:1` });
+    expect(await tries()).toEqual([
+      [1, 'declined', true, ['Say where.']],
+      [2, 'in review', false, []],
+    ]);
+    await o.hear({ kind: 'campaign.registered', key: `${id}:2` });
+    expect((await tries())[1]).toEqual([2, 'registered', false, []]);
+    await expectAsync(campaigns.tries('biz_other', id)).toBeRejectedWithError(/does not exist/);
+  });
+
   it('is not begun by an account that is not open', async () => {
     await readyBrand();
     await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'in review'`));

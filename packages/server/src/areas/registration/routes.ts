@@ -17,6 +17,9 @@ export function registrationRoutes(router: Router, registration: Registration): 
   serve(router, api.saveCampaign, ({ params, body, person, seenVersion }) =>
     registration.campaigns.save(person, params.businessId, params.id, seenVersion, body.name, body.body),
   );
+  serve(router, api.listTries, async ({ params }) => ({
+    items: await registration.campaigns.tries(params.businessId, params.id),
+  }));
   serve(router, api.submitCampaign, ({ params, person, key, seenVersion }) =>
     registration.campaigns.submit(person, params.businessId, params.id, key, seenVersion),
   );

@@ -32,7 +32,7 @@ const GOOD = {
 
 describe('a campaign on its page', () => {
   let p: OpenPage;
-  const open = async (over: Partial<typeof GOOD>, state = 'draft'): Promise<void> => {
+  const open = async (over: Partial<typeof GOOD>, state = 'draft', tries: object[] = []): Promise<void> => {
     let campaign = {
       id: 'cmp_1',
       name: 'News',
@@ -48,19 +48,25 @@ describe('a campaign on its page', () => {
       throughput: { campaignPerSecond: 40, brandPerDay: 40_000, numberPerSecond: 10 },
       version: 1,
     };
-    p = await openPage(Around, {
-      'registration.get': () => ({
-        nameLine: 'Heron Lane',
-        accountState: 'open',
-        brand: {
-          state: 'registered',
-          body: { legalName: 'Heron Lane Bakery LLC', form: 'private company', website: 'https://heron.example' },
-        },
-        campaigns: [campaign],
-      }),
-      'registration.saveCampaign': ({ body }: Asked) =>
-        (campaign = { ...campaign, ...(body as object), version: campaign.version + 1 }),
-    });
+    p = await openPage(
+      Around,
+      {
+        'registration.get': () => ({
+          nameLine: 'Heron Lane',
+          accountState: 'open',
+          brand: {
+            state: 'registered',
+            body: { legalName: 'Heron Lane Bakery LLC', form: 'private company', website: 'https://heron.example' },
+          },
+          campaigns: [campaign],
+        }),
+        'registration.tries': { items: tries },
+        'registration.submitCampaign': () => campaign,
+        'registration.saveCampaign': ({ body }: Asked) =>
+          (campaign = { ...campaign, ...(body as object), version: campaign.version + 1 }),
+      },
+      { business: { balance: 100_000_000 } },
+    );
     await p.settle();
   };
   afterEach(() => closePage(p));
@@ -118,5 +124,55 @@ describe('a campaign on its page', () => {
     closePage(p);
     await open({}, 'registered');
     expect(p.text()).not.toContain('Readiness');
+  });
+
+  const declined = (attempt: number, over: Partial<typeof GOOD>, message: string) => ({
+    attempt,
+    body: { ...GOOD, ...over },
+    submittedAt: Date.parse(`2027-02-0${attempt}T15:00:00Z`),
+    state: 'declined',
+    decidedAt: Date.parse(`2027-02-1${attempt}T15:00:00Z`),
+    reasons: [{ field: 'agreement', code: 'x', message }],
+  });
+
+  it('keeps every version that was submitted, and lays any two beside each other', async () => {
+    const tries = [
+      declined(1, { agreement: 'They like it.' }, 'No place.'),
+      declined(2, { optOutMessage: 'Goodbye.' }, 'It does not end.'),
+    ];
+    await open({}, 'declined', tries);
+    expect([...p.host.querySelectorAll('lg-campaign-tries li')].map((l) => l.textContent?.trim())[0]).toContain(
+      'It does not end.',
+    );
+    const changed = (): string => p.host.querySelector('lg-campaign-tries .changed')?.textContent ?? '';
+    expect(changed())
+      .withContext('the last try with what stands here now')
+      .toMatch(/Answer to STOP:\s*Goodbye\./);
+    const compare = p.host.querySelector<HTMLSelectElement>('select[aria-label="Compare"]');
+    if (!compare) throw new Error('nothing to compare');
+    compare.value = '1';
+    compare.dispatchEvent(new Event('change'));
+    await p.settle();
+    expect(changed()).toMatch(/How people agree:\s*They like it\./);
+    expect(changed()).not.toContain('Goodbye.');
+  });
+
+  it('asks before a fourth try whether each reason of the three before has been met', async () => {
+    const three = ['No place.', 'It does not end.', 'A condition.'].map((m, i) => declined(i + 1, {}, m));
+    await open({}, 'declined', three.slice(0, 2));
+    p.yes = false;
+    await p.press('Submit…');
+    expect(p.questions[0]?.facts).toBeUndefined();
+    closePage(p);
+    await open({}, 'declined', three);
+    p.yes = false;
+    await p.press('Submit…');
+    expect(p.questions[0]?.line).toContain('Has each of these reasons been met?');
+    expect(p.questions[0]?.facts).toEqual([
+      { name: 'Try 1', value: 'No place.' },
+      { name: 'Try 2', value: 'It does not end.' },
+      { name: 'Try 3', value: 'A condition.' },
+    ]);
+    expect(p.api.of('registration.submitCampaign')).toEqual([]);
   });
 });

@@ -3,7 +3,7 @@ import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignView } from '@long-gate/contracts';
+import { EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignTry, type CampaignView } from '@long-gate/contracts';
 import {
   DEFAULT_PRICES,
   formatAmount,
@@ -28,8 +28,11 @@ import { MarkedText } from '../../parts/marked-text';
 import { PageTitle } from '../../parts/page-title';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
+import { CampaignTries } from './campaign-tries';
+import { differencesBetween, LABELS } from './campaign-words';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
+import { TriesStore } from './tries.store';
 import { Findings, numbered } from '../../parts/findings';
 import { flag, text } from '../../parts/form/controls';
 
@@ -61,7 +64,9 @@ const formOf = (c: CampaignView): Kept<Form> => ({
 /** One campaign, with findings beside the very words they speak of. */
 @Component({
   selector: 'lg-campaign',
+  providers: [TriesStore],
   imports: [
+    CampaignTries,
     ReactiveFormsModule,
     TextField,
     Saved,
@@ -118,6 +123,7 @@ export class CampaignPage {
   private readonly confirm = inject(Confirm);
   private readonly say = inject(Say);
   private readonly store = inject(DossierStore);
+  private readonly tries = inject(TriesStore);
   protected readonly session = inject(SessionFacade);
   protected readonly campaign = computed(
     () => this.store.dossier.value()?.campaigns.find((c) => c.id === this.campaignId()) ?? null,
@@ -222,12 +228,11 @@ export class CampaignPage {
   protected readonly changes = computed(() => {
     const last = this.campaign()?.lastSubmitted;
     if (!last || this.campaign()?.state !== 'declined') return [];
-    return (Object.keys(this.body()) as (keyof Body)[])
-      .filter((k) => JSON.stringify(last[k]) !== JSON.stringify(this.body()[k]))
-      .map((k) => ({ what: LABELS[k] ?? k, before: show(last[k]), after: show(this.body()[k]) }));
+    return differencesBetween(last, this.body());
   });
 
   constructor() {
+    this.tries.about(this.campaignId);
     autosaved(this.form, this.saving);
     effect(() => {
       if (this.frozen()) this.form.disable({ emitEvent: false });
@@ -298,9 +303,13 @@ export class CampaignPage {
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
     const version = this.saving.version();
     const monthly = formatAmount(this.use()?.monthly ?? 0);
+    // After three declines their reasons are read once more, beside each other, before a fourth is paid for.
+    const declined = this.tries.tries().filter((t) => t.state === 'declined');
+    const again = declined.length >= 3;
     const yes = await this.confirm.ask({
-      title: `Submit ${this.name()}?`,
-      line: `${this.review} now, ${monthly} monthly from approval. The registrar answers in two to five days. The use case can’t be changed afterwards. Not refunded when declined.`,
+      title: again ? `Submit ${this.name()} for the ${declined.length + 1}th time?` : `Submit ${this.name()}?`,
+      line: `${this.review} now, ${monthly} monthly from approval. The registrar answers in two to five days. The use case can’t be changed afterwards. Not refunded when declined.${again ? ' Has each of these reasons been met?' : ''}`,
+      ...(again ? { facts: [...declined].reverse().map(reasonsOfTry) } : {}),
       yes: `Submit for ${this.review}`,
     });
     if (!yes) return;
@@ -315,20 +324,8 @@ export class CampaignPage {
   }
 }
 
-const LABELS: Partial<Record<keyof Body, string>> = {
-  description: 'What is sent',
-  agreement: 'How people agree',
-  samples: 'Samples',
-  hasLinks: 'Links',
-  hasPhones: 'Phone numbers',
-  optInMessage: 'Joining message',
-  optOutMessage: 'Answer to STOP',
-  helpMessage: 'Answer to HELP',
-  privacyUrl: 'Privacy page',
-  termsUrl: 'Terms page',
-  ageRestricted: 'Age-restricted',
-  lending: 'Direct lending',
-  subUses: 'Uses',
-};
-const show = (v: unknown): string =>
-  Array.isArray(v) ? v.join(' / ') : v === true ? 'yes' : v === false ? 'no' : String(v);
+/** What a try was declined for, as one named fact. */
+const reasonsOfTry = (t: CampaignTry): { name: string; value: string } => ({
+  name: `Try ${t.attempt}`,
+  value: t.reasons.map((r) => r.message).join(' '),
+});
