@@ -16,13 +16,14 @@ const DRAFT = 'draft';
   template: `
     @if (store.tries().length > 0) {
       <h3>Tries</h3>
-      <ol reversed>
+      <ol>
         @for (t of store.tries(); track t.attempt) {
           <li>
+            <span class="strong">Try {{ t.attempt }}</span>
             <span [class]="t.state === 'registered' ? 'pass' : t.state === 'declined' ? 'stop' : 'hold'">{{
               t.state === 'registered' ? 'approved' : t.state
             }}</span>
-            <span class="soft small"> submitted {{ t.submittedAt | moment: 'day' }}</span>
+            <span class="soft small">submitted {{ t.submittedAt | moment: 'day' }}</span>
             @for (r of t.reasons; track r.field + r.code) {
               <div class="small">{{ r.message }}</div>
             }
@@ -59,9 +60,16 @@ const DRAFT = 'draft';
     }
   `,
   styles: `
+    h3 {
+      margin: 16px 0 4px;
+    }
     ol {
-      padding-left: 20px;
-      margin: 4px 0 10px;
+      padding: 0;
+      margin: 0 0 10px;
+      list-style: none;
+    }
+    ol span {
+      margin-right: 6px;
     }
     .pair {
       display: grid;
@@ -69,6 +77,7 @@ const DRAFT = 'draft';
       gap: 8px;
     }
     .changed {
+      margin: 8px 0;
       padding: 0;
       list-style: none;
       overflow-wrap: anywhere;

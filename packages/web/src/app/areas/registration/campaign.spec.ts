@@ -113,6 +113,21 @@ describe('a campaign on its page', () => {
     expect(p.text()).not.toContain('Mend it');
   });
 
+  it('lets nobody write in what is filed, samples included', async () => {
+    for (const state of ['in review', 'registered']) {
+      await open({}, state);
+      const writable = [...p.host.querySelectorAll<HTMLTextAreaElement>('textarea, form input')].filter(
+        (f) => !f.disabled,
+      );
+      expect(writable.map((f) => f.id))
+        .withContext(state)
+        .toEqual([]);
+      closePage(p);
+    }
+    await open({}, 'declined');
+    expect(p.host.querySelector<HTMLTextAreaElement>('#sample0')?.disabled).toBeFalse();
+  });
+
   it('says beforehand how such dossiers fared, and nothing of odds where something blocks', async () => {
     await open({});
     expect(p.text()).toContain('Nothing blocks.');

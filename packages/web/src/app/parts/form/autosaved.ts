@@ -49,8 +49,13 @@ export function autosaved<T extends object, C extends { [K in keyof T]: Abstract
   });
 }
 
-/** As many texts as there are: patching a list of controls adds none and takes none away. */
+/** As many texts as there are: patching a list of controls adds none and takes none away. Locked where the list is. */
 function resize(rows: FormArray, length: number): void {
-  while (rows.length < length) rows.push(text(), { emitEvent: false });
+  const locked = rows.disabled;
+  while (rows.length < length) {
+    const row = text();
+    if (locked) row.disable();
+    rows.push(row, { emitEvent: false });
+  }
   while (rows.length > length) rows.removeAt(rows.length - 1, { emitEvent: false });
 }
