@@ -18,6 +18,7 @@ const VIEWS = [
   'numbers/countries?open=GB',
   'numbers/route?number=%2B12015550152',
   'registration/brand',
+  'registration/dossiers',
   'registration/campaigns/new',
   'contacts',
   'contacts/intake',

@@ -10,6 +10,7 @@ export * from './numbers/route.js';
 export * from './numbers/abroad.js';
 export * from './numbers/guard.js';
 export * from './numbers/calls.js';
+export * from './registration/dossiers.js';
 export * from './registration/registration.js';
 export * from './contacts/contacts.js';
 export * from './consent/consent.js';

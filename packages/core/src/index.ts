@@ -48,6 +48,7 @@ export * from './registration/review-short-code.js';
 export * from './registration/review.js';
 export * from './registration/mend.js';
 export * from './registration/readiness.js';
+export * from './registration/steps.js';
 export * from './porting/business-days.js';
 export * from './porting/port-request.js';
 export * from './porting/compare-record.js';

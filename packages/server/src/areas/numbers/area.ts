@@ -29,7 +29,15 @@ import { Ties } from './ties.js';
 export function numbersArea(
   p: Platform,
   router: Router,
-  { businesses, people, ownMobile, fees, registration, contacts }: SettingsArea & RegistrationArea & ContactsArea,
+  {
+    businesses,
+    people,
+    ownMobile,
+    fees,
+    registration,
+    dossiers,
+    contacts,
+  }: SettingsArea & RegistrationArea & ContactsArea,
 ) {
   const numbers = new Numbers(p, businesses, registration, people);
   const orders = new Orders(p, businesses, numbers, fees);
@@ -53,6 +61,12 @@ export function numbersArea(
   const hosted = new Hosted(p, businesses, landing, signing);
   basket.leaveOut((r) => ports.onTheirWay(r));
   basket.leaveOut((r) => hosted.onTheirWay(r));
+  dossiers.askNumbers(async (r, businessId) => ({
+    numbers: (await numbers.list(r, businessId))
+      .filter((n) => n.state === 'active')
+      .map(({ kind, tieState, clearance }) => ({ kind, tie: tieState, cleared: clearance === 'cleared' })),
+    senderIds: (await senderIds.list(businessId)).flatMap((s) => s.countries.map(({ state }) => ({ state }))),
+  }));
   registration.tiedNumbers((r, id) => numbers.inCampaign(r, id));
   nameNumbers(p);
   tellNumbers(p, numbers, ports, hosted, guard);

@@ -1,9 +1,11 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
 import { serve } from '../../platform/http/route.js';
+import type { Dossiers } from './dossiers.js';
 import type { Registration } from './registration.js';
 
-export function registrationRoutes(router: Router, registration: Registration): void {
+export function registrationRoutes(router: Router, registration: Registration, dossiers: Dossiers): void {
+  serve(router, api.listDossiers, async ({ person }) => ({ items: await dossiers.of(person.id) }));
   serve(router, api.getDossier, ({ params }) => registration.dossier(params.businessId));
   serve(router, api.saveBrand, ({ params, body, person, seenVersion }) =>
     registration.brands.save(person, params.businessId, seenVersion, body.body, body.taxNumber),

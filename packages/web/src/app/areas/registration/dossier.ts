@@ -15,6 +15,7 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
   template: `
     <div class="frame">
       <nav aria-label="Dossier">
+        <a routerLink="dossiers" class="all">All dossiers</a>
         <div class="soft small">Dossier</div>
         @if (store.dossier.value(); as d) {
           <a routerLink="brand" routerLinkActive="here"

@@ -2,6 +2,7 @@ import type { Routes } from '@angular/router';
 import { askUnsaved } from '../../parts/form/unsaved';
 
 export const routes: Routes = [
+  { path: 'dossiers', loadComponent: () => import('./dossiers').then((m) => m.DossiersPage) },
   {
     path: '',
     loadComponent: () => import('./dossier').then((m) => m.DossierPage),

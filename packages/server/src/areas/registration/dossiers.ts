@@ -1,0 +1,48 @@
+import type { DossierRow } from '@long-gate/contracts';
+import { registrationSteps, type StepFacts } from '@long-gate/core';
+import type { Reader } from '../../platform/db.js';
+import type { Platform } from '../../platform/platform.js';
+import type { Businesses } from '../settings/index.js';
+import type { Registration } from './registration.js';
+
+/** What the steps are told of a business's numbers, by whoever has them. */
+export type NumbersOfSteps = (r: Reader, businessId: string) => Promise<Pick<StepFacts, 'numbers' | 'senderIds'>>;
+
+/** All businesses somebody works for, against the steps of their registration. */
+export class Dossiers {
+  private numbersOf: NumbersOfSteps = () => Promise.resolve({ numbers: [], senderIds: [] });
+
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+    private readonly registration: Registration,
+  ) {}
+
+  /** Whoever has the numbers says how they stand. */
+  askNumbers(numbersOf: NumbersOfSteps): void {
+    this.numbersOf = numbersOf;
+  }
+
+  /** Those a person has a part in, the oldest first. */
+  async of(userId: string): Promise<DossierRow[]> {
+    const rows = await this.businesses.of(userId);
+    return Promise.all(
+      rows.map(async (b) => {
+        const { brand, campaigns } = await this.registration.dossier(b.id);
+        const { state, score, submittedAt, decidedAt } = brand;
+        return {
+          businessId: b.id,
+          legalName: b.legal_name,
+          nameLine: b.name_line,
+          form: brand.body.form,
+          steps: registrationSteps({
+            account: b.account_state,
+            brand: { state, score, submittedAt, decidedAt, form: brand.body.form },
+            campaigns,
+            ...(await this.numbersOf(this.p.db, b.id)),
+          }),
+        };
+      }),
+    );
+  }
+}

@@ -1,0 +1,117 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { DossierRow } from '@long-gate/contracts';
+import { STEPS, type StepName } from '@long-gate/core';
+import { Facet } from '../../parts/facet';
+import { MomentPipe } from '../../parts/format';
+import { Weight } from '../../parts/gate-strip';
+import { PageTitle } from '../../parts/page-title';
+import { Cell } from '../../parts/table/cell';
+import type { Column } from '../../parts/table/column';
+import { Table } from '../../parts/table/table';
+import { DossiersStore } from './dossiers.store';
+
+/** Where each step is worked on. */
+const PLACES: Record<StepName, string> = {
+  account: 'settings/business',
+  brand: 'registration/brand',
+  vetting: 'registration/brand',
+  campaigns: 'registration',
+  numbers: 'numbers',
+  'toll-free': 'numbers',
+  'sender IDs': 'numbers/senders',
+};
+const HEADS: Record<StepName, string> = {
+  account: 'Account',
+  brand: 'Brand',
+  vetting: 'Vetting',
+  campaigns: 'Campaigns',
+  numbers: 'Numbers tied',
+  'toll-free': 'Toll-free',
+  'sender IDs': 'Sender IDs',
+};
+/** The worst first. */
+const WORST = ['stop', 'hold', 'note', 'none', 'pass'];
+
+/** Every business one works for, in a row: how far each step is, since when, and on whom it waits. */
+@Component({
+  selector: 'lg-dossiers',
+  imports: [Cell, Facet, Table, PageTitle, Weight, RouterLink, MomentPipe],
+  providers: [DossiersStore],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="page">
+      <div class="work">
+        <div class="head"><lg-page-title what="dossiers" /></div>
+        @if (store.asked.error(); as e) {
+          <div class="problem" role="alert">{{ e.message }}</div>
+        }
+        <lg-facet label="Waits on" [values]="waits()" (picked)="narrow($event)" />
+        <lg-table label="Businesses" [rows]="store.shown()" [columns]="columns" [key]="key">
+          <ng-template lgCell="business" [of]="store.shown()" let-d>
+            <a class="strong" [routerLink]="['/b', d.businessId, 'registration']">{{ d.legalName }}</a>
+            <div class="soft small">{{ d.form }}</div>
+          </ng-template>
+          @for (name of steps; track name) {
+            <ng-template [lgCell]="name" [of]="store.shown()" let-d>
+              @if (stepOf(d, name); as s) {
+                @if (s.weight === 'none') {
+                  <span class="soft small">{{ s.words }}</span>
+                } @else {
+                  <a class="step" [routerLink]="link(d, name)"><lg-weight [weight]="s.weight" /> {{ s.words }}</a>
+                  @if (s.waitsOn) {
+                    <div class="soft small">
+                      waits on {{ s.waitsOn }}
+                      @if (s.since) {
+                        since {{ s.since | moment: 'day' }}
+                      }
+                    </div>
+                  }
+                }
+              }
+            </ng-template>
+          }
+          <ng-container none>{{ store.asked.isLoading() ? 'Reading…' : 'Nothing waits like that.' }}</ng-container>
+        </lg-table>
+      </div>
+    </div>
+  `,
+  styles: `
+    .step {
+      display: inline-flex;
+      gap: 6px;
+      align-items: center;
+    }
+  `,
+})
+export class DossiersPage {
+  protected readonly store = inject(DossiersStore);
+  protected readonly steps = STEPS;
+  protected readonly key = (d: DossierRow): string => d.businessId;
+  protected readonly columns: readonly Column<DossierRow>[] = [
+    { id: 'business', head: 'Business', by: (d) => d.legalName, least: 170, share: 1.4 },
+    ...STEPS.map((name) => ({
+      id: name,
+      head: HEADS[name],
+      least: 104,
+      by: (d: DossierRow) => WORST.indexOf(this.stepOf(d, name)?.weight ?? 'none'),
+    })),
+  ];
+  protected readonly waits = computed(() => {
+    const of = new Map<string, number>();
+    for (const d of this.store.all())
+      for (const who of new Set(d.steps.map((s) => s.waitsOn))) if (who) of.set(who, (of.get(who) ?? 0) + 1);
+    return [...of].map(([value, n]) => ({ value, label: value, n, on: this.store.address().waits === value }));
+  });
+
+  /** Pressed once more, all are shown again. */
+  protected narrow(waits: string): void {
+    this.store.set({ waits: this.store.address().waits === waits ? null : waits });
+  }
+  protected stepOf(d: DossierRow, name: StepName) {
+    return d.steps.find((s) => s.step === name);
+  }
+  protected link(d: DossierRow, name: StepName): string[] {
+    return ['/b', d.businessId, ...PLACES[name].split('/')];
+  }
+}
