@@ -1,5 +1,6 @@
 // `npm test`: everything, and a last line `N passed, N failed`. Each check that is no spec counts as one.
 import { spawn } from 'node:child_process';
+import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { postgresServer } from './postgres.mjs';
 import { browser, buildWeb, install, root, tool } from './prepare.mjs';
@@ -73,6 +74,13 @@ async function onPostgres() {
   await server.stop();
 }
 
+/** What is cut off at moments of all kinds needs no browser, and takes a while. Files of `e2e/src/service`. */
+const POWER_CUTS = ['service/numbers-crash', 'service/random-kills'];
+const SERVICE = readdirSync(path.join(root, 'e2e/src/service'))
+  .filter((f) => f.endsWith('.spec.ts'))
+  .map((f) => `service/${f.slice(0, -'.spec.ts'.length)}`)
+  .filter((f) => !POWER_CUTS.includes(f));
+
 install();
 const chrome = browser();
 const withChrome = { CHROME_BIN: chrome, NG_CLI_ANALYTICS: 'false' };
@@ -94,7 +102,7 @@ await Promise.all([
       cwd: path.join(root, 'packages/web'),
       env: { ...process.env, ...withChrome },
     });
-    await specs('journeys', ...jasmine('e2e', withChrome));
+    await specs('journeys', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: `journeys/* ${SERVICE.join(' ')}` }));
   })(),
   (async () => {
     await check('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']);
@@ -103,6 +111,7 @@ await Promise.all([
     for (const name of ['core', 'contracts', 'gateways', 'standins', 'server'])
       await specs(name, ...jasmine(`packages/${name}`));
     await onPostgres();
+    await specs('power cuts', ...jasmine('e2e', { LONG_GATE_SPECS: POWER_CUTS.join(' ') }));
   })(),
 ]);
 finish();

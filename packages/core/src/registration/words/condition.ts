@@ -45,7 +45,7 @@ const WAYS: readonly RegExp[] = [
   ),
   // Hidden in other words.
   new RegExp(
-    `\\b(?:terms(?: (?:of (?:service|use|sale)|and conditions))?|privacy policy|contract|waiver|agreement|lease|small print)\\b[^.]{0,80}\\b(?:includes?|contains?|covers?|grants?|gives? us|permits?|authoriz\\w+|provides? for)\\b[^.]{0,50}\\b(?:${AGREE}|${TEXTED})`,
+    `\\b(?:terms(?: (?:of (?:service|use|sale)|and conditions))?|privacy policy|contract|waiver|agreement|lease|small print)\\b[^.]{0,80}\\b(?:includes?|contains?|covers?|grants?|gives? us|permits?|authoriz\\w+|provides? for)\\b[^.]{0,50}\\b(?:${AGREE}|to (?:send|text|receive|message|be texted))`,
     'i',
   ),
   new RegExp(

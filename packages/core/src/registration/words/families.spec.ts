@@ -61,6 +61,8 @@ describe('the families of words reviewers decline', () => {
       'Everyone who orders gets a receipt by e-mail.',
       'Agreeing to texts is not required to buy anything.',
       'They must choose a seat.',
+      'Our terms page contains how to stop the texts.',
+      'The privacy policy covers messages and calls.',
     ]);
   });
 

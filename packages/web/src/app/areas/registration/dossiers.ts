@@ -58,7 +58,7 @@ const WORST = ['stop', 'hold', 'note', 'none', 'pass'];
                 @if (s.weight === 'none') {
                   <span class="soft small">{{ s.words }}</span>
                 } @else {
-                  <a class="step" [routerLink]="link(d, name)"><lg-weight [weight]="s.weight" /> {{ s.words }}</a>
+                  <a class="stands" [routerLink]="link(d, name)"><lg-weight [weight]="s.weight" /> {{ s.words }}</a>
                   @if (s.waitsOn) {
                     <div class="soft small">
                       waits on {{ s.waitsOn }}
@@ -77,7 +77,7 @@ const WORST = ['stop', 'hold', 'note', 'none', 'pass'];
     </div>
   `,
   styles: `
-    .step {
+    .stands {
       display: inline-flex;
       gap: 6px;
       align-items: center;

@@ -125,7 +125,9 @@ import { AuditStore } from './audit.store';
           </div>
         }
       </ng-template>
-      <ng-container none>{{ store.loading() ? 'Reading…' : 'Nothing yet.' }}</ng-container>
+      <ng-container none>{{
+        store.loading() ? 'Reading…' : narrowedBy() ? 'Nothing on record is like that.' : 'Nothing yet.'
+      }}</ng-container>
     </lg-table>
     @if (!store.ended() && store.total()) {
       <p><button type="button" matButton="outlined" (click)="store.more()">Show more</button></p>
@@ -181,6 +183,7 @@ export class AuditSettings {
   protected readonly people = computed(() => this.store.people().map((value) => ({ value, label: value })));
   protected readonly kinds = computed(() => this.store.kinds().map((value) => ({ value, label: value })));
 
+  protected readonly narrowedBy = computed(() => Object.keys(this.store.filters()).length > 0);
   /** The one thing that is shown, by its name. */
   protected readonly narrowed = computed(() => {
     const { objectId, objectKind } = this.store.address();
