@@ -134,8 +134,10 @@ describe('the demo on screen', () => {
     await s.go('contacts');
     await s.press('Choose…');
     await s.page.waitForSelector('lg-selection-bar');
-    await s.page.click('tr[data-row] mat-checkbox input');
-    await s.page.type('[aria-label="List or tag for the chosen contacts"]', 'New');
+    await s.tap('tr[data-row] mat-checkbox input');
+    const onto = '[aria-label="List or tag for the chosen contacts"]';
+    await s.page.waitForSelector(onto);
+    await s.page.type(onto, 'New');
     expect(await violations()).toEqual([]);
     await s.press('choose no more');
     await s.press('Columns…');
@@ -179,6 +181,9 @@ describe('the demo on screen', () => {
       await s.go(view);
       await s.press(words);
       await s.see(then);
+      // The words may stand on the page one comes from: the next one has drawn its heading.
+      await new Promise((r) => setTimeout(r, 600));
+      await s.page.waitForSelector('h1');
       expect(await violations())
         .withContext(words)
         .toEqual([]);

@@ -23,7 +23,7 @@ export async function daysOfTheBusiness(qi: QueryInterface): Promise<void> {
 export async function askForCuts(qi: QueryInterface): Promise<void> {
   await qi.sequelize.query(
     `INSERT INTO job (id, key, kind, business_id, payload, title, run_at, created_at)
-     SELECT 'job_days_' || id, 'text days:' || id || ':0', 'text days', id, '{"after":"","cut":0}', 'Counting texts by the days of ' || time_zone, 0, 0
+     SELECT 'job_days_' || id, 'text days:' || id || ':0', 'text days', id, '{"after":"","cut":0}', 'Counting texts by the days of ' || time_zone, 0, coalesce((SELECT max(at) FROM audit), created_at)
      FROM business WHERE EXISTS (SELECT 1 FROM message WHERE message.business_id = business.id)`,
   );
 }
