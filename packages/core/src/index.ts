@@ -43,6 +43,7 @@ export * from './gate/judge-classes.js';
 export * from './registration/terms.data.js';
 export * from './registration/throughput.js';
 export * from './registration/review-brand.js';
+export * from './registration/campaign-draft.js';
 export * from './registration/review-campaign.js';
 export * from './registration/review-short-code.js';
 export * from './registration/review.js';

@@ -1,7 +1,8 @@
 import { inShort } from '../testing/findings.js';
 import { BRAND, CAMPAIGN, NAMES } from '../testing/registration.js';
 import { hostOf, reviewBrand, type BrandDraft } from './review-brand.js';
-import { reviewCampaign, type CampaignDraft } from './review-campaign.js';
+import type { CampaignDraft } from './campaign-draft.js';
+import { reviewCampaign } from './review-campaign.js';
 import { reviewRegistration } from './review.js';
 import { EIN_PREFIXES_NEVER_ASSIGNED, LEGAL_FORMS, USE_CASES, type LegalForm } from './terms.data.js';
 import { paceFor, throughputOf } from './throughput.js';

@@ -1,6 +1,7 @@
 import { CAMPAIGN, NAMES } from '../testing/registration.js';
 import { mendOf } from './mend.js';
-import { reviewCampaign, type CampaignDraft } from './review-campaign.js';
+import type { CampaignDraft } from './campaign-draft.js';
+import { reviewCampaign } from './review-campaign.js';
 
 describe('a mend by one click', () => {
   it('adds what is missing and takes nothing else away', () => {

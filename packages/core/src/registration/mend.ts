@@ -1,6 +1,6 @@
 import type { Finding } from '../finding/finding.js';
-import type { About, CampaignDraft } from './review-campaign.js';
-import { saysHowOften, saysRates } from '../text/disclosed.js';
+import { namesBusiness, type About, type CampaignDraft } from './campaign-draft.js';
+import { lackingOf } from './review-replies.js';
 
 type Mend = (finding: Finding, c: CampaignDraft, about: About) => Partial<CampaignDraft>;
 
@@ -11,7 +11,8 @@ const sample =
     const at = Number(field.split('.')[1]);
     return { samples: samples.map((s, i) => (i === at ? say(s, about) : s)) };
   };
-const named = (text: string, { nameLine }: About): string => `${nameLine}: ${text.trim()}`;
+/** A text that begins with the name. */
+const begun = (text: string, { nameLine }: About): string => `${nameLine}: ${text.trim()}`;
 const ended = (text: string): string => (/[.!?]$/.test(text.trim()) ? text.trim() : `${text.trim()}.`);
 
 /** A text without the words a finding speaks of. */
@@ -20,24 +21,14 @@ const without = ({ span }: Finding, text: string): string =>
 
 /** What one click can mend: the words that are missing are added, a sentence goes, a declaration follows the samples. */
 const MENDS: Partial<Record<Finding['code'], Mend>> = {
-  'sample-no-name': sample(named),
+  'sample-no-name': sample(begun),
   'sample-no-stop': sample((text) => `${ended(text)} Reply STOP to end.`),
-  'optout-reply-no-name': (_, c, about) => ({ optOutMessage: named(c.optOutMessage, about) }),
+  'optout-reply-no-name': (_, c, about) => ({ optOutMessage: begun(c.optOutMessage, about) }),
   'optout-reply-no-end': (_, c) => ({ optOutMessage: `${ended(c.optOutMessage)} You will get no more texts from us.` }),
   'optin-message-incomplete': (_, c, about) => {
-    const text = c.optInMessage;
-    const parts = [
-      saysHowOften(text) ? '' : 'Message frequency varies.',
-      saysRates(text) ? '' : 'Msg & data rates may apply.',
-      /\bHELP\b/.test(text) ? '' : 'Reply HELP for help.',
-      /\bSTOP\b/.test(text) ? '' : 'Reply STOP to end.',
-    ].filter((p) => p !== '');
-    const begun = [about.nameLine, about.legalName].some(
-      (n) => n !== '' && text.toLowerCase().includes(n.toLowerCase()),
-    )
-      ? text
-      : named(text, about);
-    return { optInMessage: [ended(begun), ...parts].join(' ') };
+    const text = namesBusiness(c.optInMessage, about) ? c.optInMessage : begun(c.optInMessage, about);
+    const parts = lackingOf(text, about).map((part) => part.add);
+    return { optInMessage: [ended(text), ...parts].join(' ') };
   },
   'agreement-condition': (f, c) => ({ agreement: without(f, c.agreement) }),
   'numbers-shared': (f, c) => ({ agreement: without(f, c.agreement) }),

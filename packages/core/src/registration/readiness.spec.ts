@@ -6,7 +6,8 @@ import { madeDossiers } from '../testing/made-dossiers.js';
 import { DECISIONS_BY_RISK } from './decisions.data.js';
 import { isMendable, mendOf } from './mend.js';
 import { readinessOf } from './readiness.js';
-import { reviewCampaign, type About, type CampaignDraft } from './review-campaign.js';
+import type { About, CampaignDraft } from './campaign-draft.js';
+import { reviewCampaign } from './review-campaign.js';
 
 /** The check held against what an experienced reviewer decided of invented dossiers; `npm run readiness` prints it. */
 describe('the readiness check on the corpus', () => {

@@ -1,5 +1,6 @@
 import { reviewBrand, type BrandDraft } from './review-brand.js';
-import { reviewCampaign, type CampaignDraft } from './review-campaign.js';
+import type { CampaignDraft } from './campaign-draft.js';
+import { reviewCampaign } from './review-campaign.js';
 import { BRAND, CAMPAIGN, NAMES } from '../testing/registration.js';
 import { throughputOf } from './throughput.js';
 

@@ -1,6 +1,7 @@
 import type { Finding } from '../finding/finding.js';
 import { reviewBrand, type BrandDraft } from './review-brand.js';
-import { reviewCampaign, type CampaignDraft } from './review-campaign.js';
+import type { CampaignDraft } from './campaign-draft.js';
+import { reviewCampaign } from './review-campaign.js';
 
 /** A business's registration bundle as the rules read it. */
 export interface DossierDraft {

@@ -1,5 +1,5 @@
 import type { BrandDraft } from '../registration/review-brand.js';
-import type { CampaignDraft } from '../registration/review-campaign.js';
+import type { CampaignDraft } from '../registration/campaign-draft.js';
 
 /** A brand of which there is nothing to say. */
 export const BRAND: BrandDraft = {

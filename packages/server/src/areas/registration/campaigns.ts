@@ -246,12 +246,15 @@ export class Campaigns {
   async one(businessId: string, id: string): Promise<CampaignView> {
     const r = this.p.db;
     const business = await this.businesses.row(r, businessId);
-    return this.show(r, await this.row(r, businessId, id), business, await this.brands.row(r, businessId));
+    const campaign = await this.row(r, businessId, id);
+    const brand = await this.brands.row(r, businessId);
+    return this.show(r, campaign, business, brand, await this.before(r, campaign));
   }
 
   async all(r: Reader, business: BusinessRow, brand: BrandModel): Promise<CampaignView[]> {
     const shown: CampaignView[] = [];
-    for (const c of await campaignsOf(r, business.id)) shown.push(await this.show(r, c, business, brand));
+    const campaigns = await campaignsOf(r, business.id);
+    for (const [i, c] of campaigns.entries()) shown.push(await this.show(r, c, business, brand, campaigns.slice(0, i)));
     return shown;
   }
 
@@ -353,6 +356,7 @@ export class Campaigns {
     campaign: CampaignModel,
     business: BusinessRow,
     brand: BrandModel,
+    others: readonly CampaignModel[],
   ): Promise<CampaignView> {
     const { id, name, body, state, attempt, submittedAt, decidedAt, reasons, lastSubmitted, version } = campaign;
     return {
@@ -364,7 +368,7 @@ export class Campaigns {
       submittedAt,
       decidedAt,
       reasons,
-      findings: this.findings(body, business, brand, await this.before(r, campaign)),
+      findings: this.findings(body, business, brand, others),
       lastSubmitted,
       numbers: await this.numbersOf(r, id),
       throughput: throughputOf(brand.body.form, brand.score, body.useCase),

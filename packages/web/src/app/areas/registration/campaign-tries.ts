@@ -1,6 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import { MatInputModule } from '@angular/material/input';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import type { CampaignBodyValue } from '@long-gate/contracts';
+import { ChoiceField } from '../../parts/form/choice-field';
+import { text } from '../../parts/form/controls';
 import { MomentPipe } from '../../parts/format';
 import { differencesBetween } from './campaign-words';
 import { TriesStore } from './tries.store';
@@ -11,7 +13,7 @@ const DRAFT = 'draft';
 /** Each submission with its decision, and any two versions side by side, field by field. */
 @Component({
   selector: 'lg-campaign-tries',
-  imports: [MatInputModule, MomentPipe],
+  imports: [ChoiceField, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (store.tries().length > 0) {
@@ -32,20 +34,8 @@ const DRAFT = 'draft';
       </ol>
       @if (versions().length > 1) {
         <div class="pair">
-          @for (side of sides; track side.name) {
-            <mat-form-field>
-              <select
-                matNativeControl
-                [attr.aria-label]="side.name"
-                [value]="side.chosen()"
-                (change)="side.chosen.set($any($event.target).value)"
-              >
-                @for (v of versions(); track v.key) {
-                  <option [value]="v.key" [selected]="v.key === side.chosen()">{{ v.label }}</option>
-                }
-              </select>
-            </mat-form-field>
-          }
+          <lg-choice-field [control]="before" label="Compare" name="compare-before" [choices]="versions()" />
+          <lg-choice-field [control]="after" label="with" name="compare-after" [choices]="versions()" />
         </div>
         <ul class="changed">
           @for (d of differences(); track d.what) {
@@ -94,21 +84,28 @@ export class CampaignTries {
   readonly editable = input(false);
   protected readonly store = inject(TriesStore);
   protected readonly versions = computed(() => [
-    ...(this.editable() ? [{ key: DRAFT, label: 'as it is now', body: this.now() }] : []),
-    ...this.store.tries().map((t) => ({ key: String(t.attempt), label: `try ${t.attempt}`, body: t.body })),
+    ...(this.editable() ? [{ value: DRAFT, label: 'as it is now', body: this.now() }] : []),
+    ...this.store.tries().map((t) => ({ value: String(t.attempt), label: `try ${t.attempt}`, body: t.body })),
   ]);
-  private readonly keys = computed(() =>
-    this.versions()
-      .map((v) => v.key)
-      .join(),
-  );
-  protected readonly sides = [
-    { name: 'Compare', chosen: linkedSignal({ source: this.keys, computation: (k) => k.split(',')[1] ?? '' }) },
-    { name: 'with', chosen: linkedSignal({ source: this.keys, computation: (k) => k.split(',')[0] ?? '' }) },
-  ];
+  protected readonly before = text();
+  protected readonly after = text();
+  private readonly chosen = [toSignal(this.before.valueChanges), toSignal(this.after.valueChanges)];
   protected readonly differences = computed(() => {
-    const of = (key: string | undefined) => this.versions().find((v) => v.key === key)?.body;
-    const [a, b] = this.sides.map((s) => of(s.chosen()));
+    const [a, b] = this.chosen.map((value) => this.versions().find((v) => v.value === value())?.body);
     return a && b ? differencesBetween(a, b) : [];
   });
+
+  constructor() {
+    // The last two there are, and anew when there is another.
+    const keys = computed(() =>
+      this.versions()
+        .map((v) => v.value)
+        .join(),
+    );
+    effect(() => {
+      const [last = '', one = ''] = keys().split(',');
+      this.before.setValue(one);
+      this.after.setValue(last);
+    });
+  }
 }

@@ -32,7 +32,12 @@ const GOOD = {
 
 describe('a campaign on its page', () => {
   let p: OpenPage;
-  const open = async (over: Partial<typeof GOOD>, state = 'draft', tries: object[] = []): Promise<void> => {
+  const open = async (
+    over: Partial<typeof GOOD>,
+    state = 'draft',
+    tries: object[] = [],
+    reasons: object[] = [],
+  ): Promise<void> => {
     let campaign = {
       id: 'cmp_1',
       name: 'News',
@@ -41,7 +46,7 @@ describe('a campaign on its page', () => {
       attempt: 0,
       submittedAt: null,
       decidedAt: null,
-      reasons: [],
+      reasons,
       findings: [],
       lastSubmitted: null,
       numbers: [],
@@ -150,6 +155,17 @@ describe('a campaign on its page', () => {
     reasons: [{ field: 'agreement', code: 'x', message }],
   });
 
+  it('shows what the registrar said at its field, wherever that is', async () => {
+    const said = ['useCase', 'agreement', 'samples.1', 'hasLinks', 'hasPhones', 'optOutMessage', 'privacyUrl'];
+    await open(
+      {},
+      'declined',
+      [],
+      said.map((field) => ({ field, code: 'own', message: `Said of ${field}.` })),
+    );
+    for (const field of said) expect(p.text()).toContain(`Said of ${field}.`);
+  });
+
   it('keeps every version that was submitted, and lays any two beside each other', async () => {
     const tries = [
       declined(1, { agreement: 'They like it.' }, 'No place.'),
@@ -163,7 +179,7 @@ describe('a campaign on its page', () => {
     expect(changed())
       .withContext('the last try with what stands here now')
       .toMatch(/Answer to STOP:\s*Goodbye\./);
-    const compare = p.host.querySelector<HTMLSelectElement>('select[aria-label="Compare"]');
+    const compare = p.host.querySelector<HTMLSelectElement>('#compare-before');
     if (!compare) throw new Error('nothing to compare');
     compare.value = '1';
     compare.dispatchEvent(new Event('change'));

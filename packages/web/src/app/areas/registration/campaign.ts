@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -67,6 +68,7 @@ const formOf = (c: CampaignView): Kept<Form> => ({
   providers: [TriesStore],
   imports: [
     CampaignTries,
+    NgTemplateOutlet,
     ReactiveFormsModule,
     TextField,
     Saved,
