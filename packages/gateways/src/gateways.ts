@@ -14,6 +14,7 @@ import type {
   ProgrammeFiling,
   SimulatedPast,
   Stock,
+  TollFreeFiling,
 } from './shapes.js';
 
 /** What somebody looks for at the exchange. */
@@ -54,7 +55,18 @@ export interface Registrar {
     about: { text: string; code: string; legalName: string; nameLine: string },
   ): Promise<void>;
   submitBrand(key: string, filing: BrandFiling): Promise<void>;
+  /** Asks the owner of a sole proprietor's brand once more, on this mobile, to answer YES. */
+  askConfirmation(key: string, about: { brandKey: string; mobile: string }): Promise<void>;
+  /** Objects to a decline, with what proves it. Answered as the brand's submission is. */
+  appealBrand(key: string, about: { brandKey: string; text: string }): Promise<void>;
+  /** Has a brand vetted; `objection` says why a score is too low, and is empty for a fresh vetting. */
+  vetBrand(key: string, about: { brandKey: string; legalName: string; objection: string }): Promise<void>;
   submitCampaign(key: string, filing: CampaignFiling): Promise<void>;
+  /** Says what was changed, so that a suspension is lifted. */
+  answerSuspension(key: string, about: { campaignKey: string; text: string }): Promise<void>;
+  /** Confirms a campaign for another year. */
+  renewCampaign(key: string, about: { campaignKey: string }): Promise<void>;
+  verifyTollFree(key: string, filing: TollFreeFiling): Promise<void>;
   /** `prepared`: the assignment was filed ahead, while the number was still on its way. */
   assignNumber(key: string, e164: string, campaignKey: string, prepared: boolean): Promise<void>;
 }

@@ -115,6 +115,16 @@ export function httpGateways(at: GatewayAddresses): Gateways {
       registerSenderId: (key, about) =>
         done(call(Accepted, 'POST', `${at.registrar}/registrar/sender-ids`, { key, ...about })),
       submitBrand: (key, filing) => done(call(Accepted, 'POST', `${at.registrar}/registrar/brands`, { key, filing })),
+      askConfirmation: (key, about) =>
+        done(call(Accepted, 'POST', `${at.registrar}/registrar/confirmations`, { key, ...about })),
+      appealBrand: (key, about) => done(call(Accepted, 'POST', `${at.registrar}/registrar/appeals`, { key, ...about })),
+      vetBrand: (key, about) => done(call(Accepted, 'POST', `${at.registrar}/registrar/vettings`, { key, ...about })),
+      answerSuspension: (key, about) =>
+        done(call(Accepted, 'POST', `${at.registrar}/registrar/answers`, { key, ...about })),
+      renewCampaign: (key, about) =>
+        done(call(Accepted, 'POST', `${at.registrar}/registrar/renewals`, { key, ...about })),
+      verifyTollFree: (key, filing) =>
+        done(call(Accepted, 'POST', `${at.registrar}/registrar/toll-free`, { key, filing })),
       submitCampaign: (key, filing) =>
         done(call(Accepted, 'POST', `${at.registrar}/registrar/campaigns`, { key, filing })),
       assignNumber: (key, e164, campaignKey, prepared) =>

@@ -56,6 +56,36 @@ export const BrandFiling = z.object({
 });
 export type BrandFiling = z.infer<typeof BrandFiling>;
 
+/** What an identity check found of one field. */
+export const FieldResult = z.object({
+  field: z.string(),
+  result: z.enum(['matches', 'differs', 'not checked']),
+  note: z.string(),
+});
+export type FieldResult = z.infer<typeof FieldResult>;
+
+/** What is filed, and how far it has come on its way to a decision. */
+export const FILINGS = ['brand', 'campaign', 'toll-free'] as const;
+/** As the registrar words them. */
+export const FILING_STAGES = ['received', 'checked by machine', 'with a reviewer', 'with the networks'] as const;
+
+/** What a toll-free number is verified for. */
+export const TollFreeFiling = z.object({
+  e164: z.string(),
+  nameLine: z.string(),
+  legalName: z.string(),
+  website: z.string(),
+  useCase: z.string(),
+  /** Texts a month, at most. */
+  volume: z.number().int(),
+  description: z.string(),
+  agreement: z.string(),
+  samples: z.array(z.string()),
+  /** Where the opt-in can be seen: an address, or the SHA-256 of a picture that was handed in; empty for none. */
+  proof: z.string(),
+});
+export type TollFreeFiling = z.infer<typeof TollFreeFiling>;
+
 export const CampaignFiling = z.object({
   brandKey: z.string(),
   nameLine: z.string(),
@@ -207,9 +237,17 @@ export const OutsideEvent = z.discriminatedUnion('kind', [
   z.object({
     seq: z.number(),
     at: z.number(),
+    kind: z.literal('filing.stage'),
+    key: z.string(),
+    what: z.enum(FILINGS),
+    stage: z.enum(FILING_STAGES),
+  }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
     kind: z.literal('brand.registered'),
     key: z.string(),
-    score: z.number().nullable(),
+    results: z.array(FieldResult).default([]),
   }),
   z.object({
     seq: z.number(),
@@ -217,8 +255,37 @@ export const OutsideEvent = z.discriminatedUnion('kind', [
     kind: z.literal('brand.declined'),
     key: z.string(),
     reasons: z.array(Reason),
+    results: z.array(FieldResult).default([]),
   }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('brand.confirmation-asked'),
+    key: z.string(),
+    /** The YES has to come before this moment. */
+    until: z.number(),
+  }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('brand.confirmation-lapsed'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('vetting.scored'), key: z.string(), score: z.number() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('vetting.failed'), key: z.string(), reason: z.string() }),
   z.object({ seq: z.number(), at: z.number(), kind: z.literal('campaign.registered'), key: z.string() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('campaign.suspended'),
+    key: z.string(),
+    reasons: z.array(Reason),
+  }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('campaign.reinstated'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('campaign.renewed'), key: z.string() }),
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('toll-free.verified'), key: z.string() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
+    kind: z.literal('toll-free.declined'),
+    key: z.string(),
+    reasons: z.array(Reason),
+  }),
   z.object({
     seq: z.number(),
     at: z.number(),
@@ -370,6 +437,8 @@ export const SimulatedPast = z.object({
     }),
   ),
   records: z.array(KeptRecord).default([]),
+  /** What vetting has found of businesses, by legal name. */
+  scores: z.array(z.object({ brand: z.string(), score: z.number().int() })).default([]),
   /** Wishes to take numbers away that will come in at their moment. */
   portOuts: z.array(z.object({ key: z.string(), e164: z.string(), carrier: z.string(), at: z.number() })).default([]),
 });

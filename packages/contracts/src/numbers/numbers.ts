@@ -51,6 +51,7 @@ export const NumberShape = z.object({
     why: z.string(),
     action: z.enum([
       'tie',
+      'verify',
       'wait',
       'register',
       'account',

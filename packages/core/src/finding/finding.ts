@@ -37,6 +37,17 @@ export const FINDING_SEVERITY = {
   'email-off-domain': 'block',
   'mobile-missing': 'block',
   'listing-missing': 'block',
+  'name-slip': 'advice',
+  'trading-name-same': 'advice',
+  'other-address-incomplete': 'risk',
+  'representative-missing': 'risk',
+  'representative-incomplete': 'risk',
+  'status-email-malformed': 'block',
+  'industry-missing': 'advice',
+  // toll-free verification
+  'toll-free-no-use': 'block',
+  'toll-free-no-volume': 'block',
+  'toll-free-no-proof': 'block',
   // campaign
   'description-short': 'block',
   'description-long': 'block',

@@ -57,6 +57,9 @@ export type Clearance =
   | 'number-not-active'
   | 'number-ended'
   | 'number-not-tied'
+  | 'number-not-verified'
+  | 'registration-suspended'
+  | 'registration-expired'
   | 'registration-pending'
   | 'registration-declined';
 

@@ -45,8 +45,9 @@ describe('a brand under review', () => {
     for (const prefix of EIN_PREFIXES_NEVER_ASSIGNED)
       expect(brand({ taxNumber: `${prefix}-3456789` })).toEqual([`tax-number-prefix taxNumber “${prefix}”`]);
     expect(brand({ taxNumber: '', taxNumberOnFile: true })).toEqual([]);
-    const sole = { form: 'sole proprietor', mobile: '+12015550142' } as const;
+    const sole = { legalName: 'Marit Solheim', form: 'sole proprietor', mobile: '+12015550142' } as const;
     expect(brand({ ...sole, taxNumber: '' })).toEqual([]);
+    expect(brand({ ...sole, taxNumber: '', mobile: '555-01' })).toEqual(['mobile-missing mobile']);
     expect(brand({ ...sole })).toEqual(['tax-number-not-for-sole-proprietor taxNumber “12-3456789”']);
     expect(brand({ ...sole, taxNumber: '', taxNumberOnFile: true })).toEqual([
       'tax-number-not-for-sole-proprietor taxNumber “”',
@@ -92,7 +93,9 @@ describe('a brand under review', () => {
   });
 
   it('of a sole proprietor has a mobile, of a listed company exchange and ticker', () => {
-    expect(brand({ form: 'sole proprietor', taxNumber: '', mobile: ' ' })).toEqual(['mobile-missing mobile']);
+    expect(brand({ legalName: 'Marit Solheim', form: 'sole proprietor', taxNumber: '', mobile: ' ' })).toEqual([
+      'mobile-missing mobile',
+    ]);
     for (const [exchange, ticker] of [
       ['', 'SMF'],
       ['QSE', ' '],

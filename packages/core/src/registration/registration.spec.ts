@@ -14,7 +14,9 @@ describe('reviewBrand', () => {
     expect(brand({ taxNumber: '' })).toEqual(['tax-number-missing']);
     expect(brand({ taxNumber: '12-34567' })).toEqual(['tax-number-malformed']);
     expect(brand({ taxNumber: '07-1234567' })).toEqual(['tax-number-prefix']);
-    expect(brand({ form: 'sole proprietor', mobile: '+12015550142' })).toEqual(['tax-number-not-for-sole-proprietor']);
+    expect(brand({ legalName: 'Marit Solheim', form: 'sole proprietor', mobile: '+12015550142' })).toEqual([
+      'tax-number-not-for-sole-proprietor',
+    ]);
     expect(brand({ taxNumber: '', taxNumberOnFile: true })).toEqual([]);
   });
   it('wants the e-mail on the website’s domain or below it', () => {

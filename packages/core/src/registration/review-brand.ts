@@ -1,10 +1,10 @@
 import { finding, type Finding } from '../finding/finding.js';
+import { parsePhone } from '../phone/parse-phone.js';
 import { postBox } from './words/post-box.js';
-import { EIN_PREFIXES_NEVER_ASSIGNED, type LegalForm } from './terms.data.js';
+import { reviewIdentity, type IdentityDraft } from './review-identity.js';
+import { EIN_PREFIXES_NEVER_ASSIGNED } from './terms.data.js';
 
-export interface BrandDraft {
-  form: LegalForm;
-  legalName: string;
+export interface BrandDraft extends IdentityDraft {
   /** As typed; empty where none. */
   taxNumber: string;
   /** A checked tax number is already on file and was not typed again. */
@@ -96,12 +96,14 @@ export function reviewBrand(b: BrandDraft): Finding[] {
       );
     }
   }
-  if (b.form === 'sole proprietor' && b.mobile.trim() === '') {
+  if (b.form === 'sole proprietor' && !parsePhone(b.mobile, { defaultRegion: 'US', allowFictional: true }).ok) {
     out.push(
       finding(
         'mobile-missing',
         'mobile',
-        'A sole proprietor confirms by replying from a mobile.',
+        b.mobile.trim() === ''
+          ? 'A sole proprietor confirms by replying from a mobile.'
+          : 'This is no telephone number; the owner confirms by replying from it.',
         'Give the mobile of the owner.',
       ),
     );
@@ -109,6 +111,7 @@ export function reviewBrand(b: BrandDraft): Finding[] {
   if (b.form === 'listed company' && (b.exchange.trim() === '' || b.ticker.trim() === '')) {
     out.push(finding('listing-missing', 'ticker', 'A listed company names its exchange and ticker.', 'Give both.'));
   }
+  out.push(...reviewIdentity(b));
   return out;
 }
 

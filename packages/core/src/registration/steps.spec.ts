@@ -40,6 +40,9 @@ describe('the steps of a registration', () => {
     );
     expect(brand('in review')['brand']).toBe('hold, in review, the registrar');
     expect(brand('declined')['brand']).toBe('stop, declined, you');
+    expect(of({ brand: { ...DONE.brand, state: 'in review', confirmationLapsed: true } })['brand']).toBe(
+      'stop, owner did not answer, you',
+    );
     const tied = (...ties: ('none' | 'attaching' | 'attached')[]) =>
       of({ numbers: ties.map((tie) => ({ kind: 'local', tie, cleared: tie === 'attached' })) })['numbers'];
     expect(tied('attached', 'none')).toBe('stop, 1 of 2 not tied, you');
@@ -63,6 +66,12 @@ describe('the steps of a registration', () => {
       21,
     ]);
     expect(step(c('registered', 1), c('in review', 9), c('in review', 5))).toEqual(['hold', '2 of 3 in review', 5]);
+    expect(step(c('declined', 1), { ...c('registered', 1), state: 'suspended', haltedAt: 44 })).toEqual([
+      'stop',
+      '1 of 2 suspended',
+      44,
+    ]);
+    expect(step({ ...c('registered', 1), state: 'expired', haltedAt: 50 })).toEqual(['stop', '1 of 1 expired', 50]);
     expect(step(c('draft', 1), c('registered', 1))).toEqual(['note', '1 draft', null]);
     expect(step()).toEqual(['note', 'none yet', null]);
     expect(of({ brand: { ...DONE.brand, state: 'draft' }, campaigns: [] })['campaigns']).toBe('none, after the brand');
@@ -72,19 +81,21 @@ describe('the steps of a registration', () => {
     expect(of({ brand: { ...DONE.brand, form: 'sole proprietor', score: null } })['vetting']).toBe(
       'none, not for this form',
     );
-    expect(of({ brand: { ...DONE.brand, score: null } })['vetting']).toBe('note, no score');
-    const free = (tie: 'none' | 'attaching' | 'attached') =>
-      of({ numbers: [...DONE.numbers, { kind: 'toll-free', tie, cleared: false }] });
-    expect(free('none')).toEqual(
+    expect(of({ brand: { ...DONE.brand, score: null } })['vetting']).toBe('note, not vetted, you');
+    expect(of({ brand: { ...DONE.brand, vettingSince: 7 } })['vetting']).toBe('hold, being vetted, the registrar');
+    const free = (state: 'draft' | 'in review' | 'registered' | 'declined') =>
+      of({ tollFree: [{ state, submittedAt: 1, decidedAt: 2 }] });
+    expect(free('draft')).toEqual(
       jasmine.objectContaining({ numbers: 'pass, 1 cleared', 'toll-free': 'stop, not verified, you' }),
     );
-    expect(free('attaching')['toll-free']).toBe('hold, being verified, the registrar');
-    expect(free('attached')['toll-free']).toBe('pass, 1 verified');
+    expect(free('in review')['toll-free']).toBe('hold, being verified, the registrar');
+    expect(free('registered')['toll-free']).toBe('pass, 1 verified');
     const ids = (...states: string[]) => of({ senderIds: states.map((state) => ({ state })) })['sender IDs'];
     expect(ids('free')).toBe('pass, in one country');
     expect(ids('free', 'registered', 'not asked')).toBe('pass, in 2 countries');
     expect(ids('free', 'in review')).toBe('hold, in review in 1, the registrar');
     expect(ids('refused', 'in review')).toBe('stop, refused in 1, you');
+    expect(free('declined')['toll-free']).toBe('stop, declined, you');
     expect(ids('not asked')).toBe('note, asked for nowhere, you');
   });
 });

@@ -1,3 +1,4 @@
+import type { FilingState } from './filing.js';
 import type { LegalForm } from './terms.data.js';
 
 /** The steps from an account to numbers that may send, in the order in which they are taken. */
@@ -16,12 +17,29 @@ export interface Step {
   waitsOn: '' | 'you' | 'the provider' | 'the registrar' | 'the networks';
 }
 
-type Filed = 'draft' | 'in review' | 'registered' | 'declined';
 /** What steps are read from. Moments in milliseconds. */
 export interface StepFacts {
   account: 'provisional' | 'in review' | 'open' | 'restricted' | 'suspended';
-  brand: { state: Filed; form: LegalForm; score: number | null; submittedAt: number | null; decidedAt: number | null };
-  campaigns: readonly { state: Filed; submittedAt: number | null; decidedAt: number | null }[];
+  brand: {
+    state: FilingState;
+    form: LegalForm;
+    score: number | null;
+    submittedAt: number | null;
+    decidedAt: number | null;
+    /** A vetting is on its way since then. */
+    vettingSince?: number | null;
+    /** A sole proprietor's owner was asked on the mobile and has not answered in time. */
+    confirmationLapsed?: boolean;
+  };
+  campaigns: readonly {
+    state: FilingState;
+    submittedAt: number | null;
+    decidedAt: number | null;
+    /** Since when it is closed, where it is. */
+    haltedAt?: number | null;
+  }[];
+  /** How each toll-free number's verification stands. */
+  tollFree?: readonly { state: FilingState; submittedAt: number | null; decidedAt: number | null }[];
   /** Numbers that are in service. */
   numbers: readonly { kind: string; tie: 'none' | 'attaching' | 'attached'; cleared: boolean }[];
   /** The countries a sender ID was asked for in. */
@@ -56,6 +74,7 @@ function account({ account: state }: StepFacts): Step {
 
 function brand({ brand: b }: StepFacts): Step {
   if (b.state === 'registered') return step('brand', 'pass', 'verified', '', b.decidedAt);
+  if (b.confirmationLapsed) return step('brand', 'stop', 'owner did not answer', 'you', b.submittedAt);
   if (b.state === 'in review') return step('brand', 'hold', 'in review', 'the registrar', b.submittedAt);
   if (b.state === 'declined') return step('brand', 'stop', 'declined', 'you', b.decidedAt);
   return step('brand', 'note', 'draft', 'you');
@@ -64,16 +83,26 @@ function brand({ brand: b }: StepFacts): Step {
 function vetting({ brand: b }: StepFacts): Step {
   if (b.form === 'sole proprietor') return step('vetting', 'none', 'not for this form');
   if (b.state !== 'registered') return step('vetting', 'none', 'after the brand');
-  return b.score === null ? step('vetting', 'note', 'no score') : step('vetting', 'pass', `score ${b.score}`);
+  if (b.vettingSince) return step('vetting', 'hold', 'being vetted', 'the registrar', b.vettingSince);
+  return b.score === null ? step('vetting', 'note', 'not vetted', 'you') : step('vetting', 'pass', `score ${b.score}`);
 }
 
 function campaigns({ brand: b, campaigns: all }: StepFacts): Step {
-  const of = (state: Filed) => all.filter((c) => c.state === state);
+  const of = (state: FilingState) => all.filter((c) => c.state === state);
   const [declined, waiting, drafts] = [of('declined'), of('in review'), of('draft')];
   if (all.length === 0)
     return b.state === 'registered'
       ? step('campaigns', 'note', 'none yet', 'you')
       : step('campaigns', 'none', 'after the brand');
+  const closed = all.filter((c) => c.state === 'suspended' || c.state === 'expired');
+  if (closed.length > 0)
+    return step(
+      'campaigns',
+      'stop',
+      `${closed.length} of ${all.length} ${closed.some((c) => c.state === 'suspended') ? 'suspended' : 'expired'}`,
+      'you',
+      earliest(closed.map((c) => c.haltedAt ?? null)),
+    );
   if (declined.length > 0)
     return step(
       'campaigns',
@@ -106,12 +135,16 @@ function numbers({ numbers: all }: StepFacts): Step {
     : step('numbers', 'hold', `${cleared} of ${local.length} cleared`);
 }
 
-function tollFree({ numbers: all }: StepFacts): Step {
-  const free = all.filter((n) => n.kind === 'toll-free');
-  if (free.length === 0) return step('toll-free', 'none', 'none');
-  if (free.some((n) => n.tie === 'none')) return step('toll-free', 'stop', 'not verified', 'you');
-  if (free.some((n) => n.tie === 'attaching')) return step('toll-free', 'hold', 'being verified', 'the registrar');
-  return step('toll-free', 'pass', `${free.length} verified`);
+function tollFree({ tollFree: all = [] }: StepFacts): Step {
+  const of = (...states: FilingState[]) => all.filter((v) => states.includes(v.state));
+  const [declined, drafts, waiting] = [of('declined', 'suspended', 'expired'), of('draft'), of('in review')];
+  if (all.length === 0) return step('toll-free', 'none', 'none');
+  if (declined.length > 0)
+    return step('toll-free', 'stop', 'declined', 'you', earliest(declined.map((v) => v.decidedAt)));
+  if (drafts.length > 0) return step('toll-free', 'stop', 'not verified', 'you');
+  if (waiting.length > 0)
+    return step('toll-free', 'hold', 'being verified', 'the registrar', earliest(waiting.map((v) => v.submittedAt)));
+  return step('toll-free', 'pass', `${all.length} verified`);
 }
 
 function senderIds({ senderIds: all }: StepFacts): Step {

@@ -1,5 +1,5 @@
 import type { CampaignBodyValue } from '@long-gate/contracts';
-import type { LegalForm } from '@long-gate/core';
+import type { Industry, LegalForm } from '@long-gate/core';
 
 /** The demo always begins at this moment: Friday 12 March 2027, 14:41 in Quillmere (Eastern time). */
 export const DEMO_START = Date.UTC(2027, 2, 12, 19, 41);
@@ -29,6 +29,9 @@ export interface DemoBusiness {
   city: string;
   postalCode: string;
   contactName: string;
+  contactTitle: string;
+  contactPhone: string;
+  industry: Industry;
   domain: string;
   score: number | null;
   contacts: number;
@@ -52,7 +55,7 @@ export const CARRIER_KINDS: Record<string, 'A' | 'B' | 'C'> = { 'Nimbrel Mobile'
 
 export const BUSINESSES: readonly DemoBusiness[] = [
   {
-    key: 'saltmarsh', legalName: 'Saltmarsh Ferries LLC', nameLine: 'Saltmarsh Ferries', form: 'private company', taxNumber: '36-4820917', street: '4 Quay Road', city: 'Aldersund', postalCode: '07030', contactName: 'Marit Solheim', domain: 'saltmarsh.example', score: 63, contacts: 2640,
+    key: 'saltmarsh', legalName: 'Saltmarsh Ferries LLC', nameLine: 'Saltmarsh Ferries', form: 'private company', taxNumber: '36-4820917', street: '4 Quay Road', city: 'Aldersund', postalCode: '07030', contactName: 'Marit Solheim', contactTitle: 'managing director', contactPhone: '+12015550145', industry: 'transport', domain: 'saltmarsh.example', score: 63, contacts: 2640,
     topUps: [900, 600, 400],
     numbers: [
       { e164: '+12015550142', label: 'Sailing alerts', description: 'Changes and delays', campaign: 'notices', daysAgo: 230 },
@@ -81,7 +84,7 @@ export const BUSINESSES: readonly DemoBusiness[] = [
     page: { slug: 'saltmarsh', title: 'Texts from Saltmarsh Ferries', intro: 'Choose what you would like to hear about. You can leave at any time.', number: '+12015550117', informational: { label: 'Text me notices about changed, late and cancelled sailings', frequency: 'as they happen' }, promotional: { label: 'Text me fare offers', frequency: 'two to four times a month' } },
   },
   {
-    key: 'northbank', legalName: 'Northbank Seed Library', nameLine: 'Northbank Seeds', form: 'non-profit', taxNumber: '22-7140356', street: '18 Millrace Lane', city: 'Northbank', postalCode: '08602', contactName: 'Bram Oakenshaw', domain: 'northbank.example', score: 48, contacts: 610,
+    key: 'northbank', legalName: 'Northbank Seed Library', nameLine: 'Northbank Seeds', form: 'non-profit', taxNumber: '22-7140356', street: '18 Millrace Lane', city: 'Northbank', postalCode: '08602', contactName: 'Bram Oakenshaw', contactTitle: 'librarian', contactPhone: '+16095550145', industry: 'non-profit work', domain: 'northbank.example', score: 48, contacts: 610,
     topUps: [120, 80],
     numbers: [
       { e164: '+16095550121', label: 'Workshops', description: 'Workshops and seed days', campaign: 'workshops', daysAgo: 200 },
@@ -100,7 +103,7 @@ export const BUSINESSES: readonly DemoBusiness[] = [
     page: { slug: 'northbank', title: 'Texts from the seed library', intro: 'Reminders and news from the library. Choose what you want.', number: '+16095550121', informational: { label: 'Text me reminders of workshops I booked and seeds I borrowed', frequency: 'before each' }, promotional: { label: 'Text me news of seed days and workshops', frequency: 'about three times a month' } },
   },
   {
-    key: 'orrin', legalName: 'Orrin Kiln Studio', nameLine: 'Orrin Kiln', form: 'sole proprietor', taxNumber: '', street: '77 Clay Street', city: 'Quillmere', postalCode: '08701', contactName: 'Orrin Pellworm', domain: 'orrinkiln.example', score: null, contacts: 128,
+    key: 'orrin', legalName: 'Orrin Kiln Studio', nameLine: 'Orrin Kiln', form: 'sole proprietor', taxNumber: '', street: '77 Clay Street', city: 'Quillmere', postalCode: '08701', contactName: 'Orrin Pellworm', contactTitle: 'owner', contactPhone: '+17325550134', industry: 'arts and recreation', domain: 'orrinkiln.example', score: null, contacts: 128,
     topUps: [50],
     numbers: [{ e164: '+17325550133', label: 'Studio', description: 'Classes and firings', campaign: 'classes', daysAgo: 120 }],
     campaigns: [

@@ -1,8 +1,16 @@
 import type { CampaignBodyValue } from '@long-gate/contracts';
-import { DEFAULT_PRICES, DOLLAR, formatAmount, formatPhone, nextMonthly, useCase } from '@long-gate/core';
+import {
+  DEFAULT_PRICES,
+  DOLLAR,
+  formatAmount,
+  formatPhone,
+  nextMonthly,
+  registeredUntil,
+  useCase,
+} from '@long-gate/core';
 import { optinPageTable } from '../areas/consent/model.js';
 import { numberTable } from '../areas/numbers/model.js';
-import { brandTable, campaignTable, campaignTryTable } from '../areas/registration/model.js';
+import { brandTable, brandVettingTable, campaignTable, campaignTryTable } from '../areas/registration/model.js';
 import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
 import { record, SYSTEM, type Actor } from '../platform/audit.js';
 import { idFrom } from '../platform/ids.js';
@@ -100,6 +108,16 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
     mobile: b.form === 'sole proprietor' ? '+17325550134' : '',
     exchange: '',
     ticker: '',
+    tradingName: '',
+    relation: 'client' as const,
+    country: 'US',
+    regions: ['NJ'],
+    industry: b.industry,
+    moreAddresses: [],
+    representatives: [
+      { name: b.contactName, title: b.contactTitle, phone: b.contactPhone, email: `office@${b.domain}` },
+    ],
+    statusEmail: 'filings@quillmere.example',
   };
   await w.of(brandTable).create({
     id: brandId,
@@ -112,14 +130,16 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
     submittedAt: at(238).now(),
     decidedAt: at(236.4).now(),
     lastSubmitted: brand,
+    results: [
+      ...(['legalName', 'taxNumber'] as const)
+        .filter((field) => field === 'legalName' || b.form !== 'sole proprietor')
+        .map((field) => ({ field, result: 'matches' as const, note: 'As in the tax record.' })),
+      { field: 'street', result: 'matches', note: 'As in the post’s addresses.' },
+      { field: 'website', result: 'matches', note: 'As in the site itself.' },
+      { field: 'email', result: 'matches', note: 'As in the website’s domain.' },
+    ],
   });
-  await money(
-    238,
-    -(DEFAULT_PRICES.brand + (b.score === null ? 0 : DEFAULT_PRICES.vetting)),
-    'brand registration',
-    'brand',
-    brandId,
-  );
+  await money(238, -DEFAULT_PRICES.brand, 'brand registration', 'brand', brandId);
   await record(w, at(238), {
     businessId: id,
     actor: ADMIN,
@@ -136,8 +156,28 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
     objectKind: 'brand',
     objectId: brandId,
     before: { state: 'in review' },
-    after: { state: 'registered', score: b.score },
+    after: { state: 'registered' },
   });
+  if (b.score !== null) {
+    await w.of(brandVettingTable).create({
+      id: idFrom('vet', brandId),
+      brandId,
+      orderedAt: at(236.2).now(),
+      decidedAt: at(235.1).now(),
+      score: b.score,
+    });
+    s.past.scores.push({ brand: b.legalName, score: b.score });
+    await money(236.2, -DEFAULT_PRICES.vetting, 'vetting', 'brand', brandId);
+    const about = { businessId: id, objectKind: 'brand', objectId: brandId };
+    await record(w, at(236.2), { ...about, actor: ADMIN, action: 'vetting ordered' });
+    await record(w, at(235.1), {
+      ...about,
+      actor: SYSTEM,
+      action: `vetted with a score of ${b.score}`,
+      before: { score: null },
+      after: { score: b.score },
+    });
+  }
 
   const campaigns = new Map<string, string>();
   for (const [i, c] of b.campaigns.entries()) {
@@ -174,6 +214,14 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
       attempt: c.attempts,
       submittedAt: at(days).now(),
       decidedAt: c.state === 'in review' ? null : at(days - 3).now(),
+      renewsAt: c.state === 'registered' ? registeredUntil(at(days - 3).now()) : null,
+      stages:
+        c.state === 'in review'
+          ? [
+              { stage: 'received', at: at(days).now() },
+              { stage: 'checked by machine', at: at(days - 0.01).now() },
+            ]
+          : [],
       reasons,
       lastSubmitted: body,
       createdAt: at(days + 1 + (b.campaigns.length - i) / 10).now(),

@@ -51,7 +51,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         w,
         random: new Seeded('quillmere'),
         start,
-        past: { sold: [], assigned: [], lines: [], handset: [], records: [], portOuts: [] },
+        past: { sold: [], assigned: [], lines: [], handset: [], records: [], portOuts: [], scores: [] },
       };
       const users: string[] = [];
       for (const [i, person] of PEOPLE.entries()) {

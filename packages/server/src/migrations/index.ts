@@ -11,6 +11,7 @@ import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
 import { numbersEnded } from './numbers-ended.js';
 import { pageWeeks } from './page-weeks.js';
+import { registrationInDepth } from './registration-in-depth.js';
 import { sendingLater } from './sending-later.js';
 
 /** One step of the database's shape. Append only: what was released is never changed. */
@@ -33,4 +34,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0011-days-of-the-business', up: daysOfTheBusiness },
   { name: '0012-contacts-of-intakes', up: contactsOfIntakes },
   { name: '0013-campaign-tries', up: campaignTries },
+  { name: '0014-registration-in-depth', up: registrationInDepth },
 ];

@@ -12,6 +12,7 @@ import type {
   Portability,
   RecordAnswer,
   Stock,
+  TollFreeFiling,
 } from '@long-gate/gateways';
 
 /** How long it keeps whoever waits for its feed. */
@@ -42,6 +43,12 @@ export class FakeOutside implements Gateways {
   /** Runs after a text was taken but before the answer: where a crash would hurt most. */
   afterSend: (() => void) | null = null;
 
+  /** What the registrar was asked beside submissions, by key. */
+  readonly registrarAsked = new Map<string, Record<string, unknown>>();
+  private asked(key: string, about: object): void {
+    this.registrarAsked.set(key, { ...about });
+  }
+
   exchange = {
     search: (_wish: NumberWish, _limit: number): Promise<Stock> => Promise.resolve({ total: 0, offers: [] }),
     stock: (_wish: NumberWish): Promise<Record<string, number>> => Promise.resolve({}),
@@ -52,6 +59,12 @@ export class FakeOutside implements Gateways {
   registrar = {
     openAccount: () => Promise.resolve(),
     submitBrand: () => Promise.resolve(),
+    askConfirmation: (key: string, about: { mobile: string }) => Promise.resolve(this.asked(key, about)),
+    appealBrand: (key: string, about: { text: string }) => Promise.resolve(this.asked(key, about)),
+    vetBrand: (key: string, about: { objection: string }) => Promise.resolve(this.asked(key, about)),
+    answerSuspension: (key: string, about: { text: string }) => Promise.resolve(this.asked(key, about)),
+    renewCampaign: (key: string, about: { campaignKey: string }) => Promise.resolve(this.asked(key, about)),
+    verifyTollFree: (key: string, filing: TollFreeFiling) => Promise.resolve(this.asked(key, filing)),
     admitTo: () => Promise.resolve(),
     registerSenderId: () => Promise.resolve(),
     submitCampaign: () => Promise.resolve(),

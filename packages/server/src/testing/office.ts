@@ -2,6 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { OutsideEvent } from '@long-gate/gateways';
+import type { z } from 'zod';
 import { buildApp, type App } from '../app.js';
 import type { DispatchDraft } from '../areas/dispatch/index.js';
 import { campaignTable } from '../areas/registration/model.js';
@@ -151,8 +152,8 @@ export class Office {
   }
 
   /** The outside tells something, and everything due is worked off. */
-  async hear(event: WithoutSeq<OutsideEvent>): Promise<void> {
-    this.outside.told.push({ ...event, seq: this.outside.told.length + 1, at: this.now });
+  async hear(event: WithoutSeq<z.input<typeof OutsideEvent>>): Promise<void> {
+    this.outside.told.push({ ...event, seq: this.outside.told.length + 1, at: this.now } as OutsideEvent);
     await this.app.platform.engine.drain();
   }
 

@@ -4,6 +4,7 @@ import { formatPhone, parsePhone } from '@long-gate/core';
 import { z } from 'zod';
 import { callFromPhone, sendFromPhone } from '../network/network.js';
 import { Refusal, type Outside } from '../outside/outside.js';
+import { answerRegistrar, REGISTRAR_SENDER } from '../registrar/brands.js';
 
 const PAGE = new URL('../../pages/handset.html', import.meta.url);
 
@@ -45,7 +46,9 @@ export function addHandset(router: Router, outside: Outside): void {
 
   router.post('/handset/phones/:phone/texts', async (ctx) => {
     const b = z.object({ to: z.string(), text: z.string().min(1).max(1600) }).parse(ctx.request.body);
-    await sendFromPhone(outside, phone(String(ctx.params['phone'])), phone(b.to), b.text);
+    const from = phone(String(ctx.params['phone']));
+    if (b.to.trim().toUpperCase() === REGISTRAR_SENDER) await answerRegistrar(outside, from, b.text);
+    else await sendFromPhone(outside, from, phone(b.to), b.text);
     ctx.body = { accepted: true };
   });
 }

@@ -4,6 +4,7 @@ import { OutgoingText, type FailureClass } from '@long-gate/gateways';
 import { z } from 'zod';
 import { lineOf } from '../lines/lines.js';
 import { Refusal, type Outside } from '../outside/outside.js';
+import { campaignOf, overseeStops } from '../registrar/campaigns.js';
 
 interface Fate {
   failure?: FailureClass;
@@ -17,9 +18,11 @@ export function addNetwork(router: Router, outside: Outside): void {
   const recent = new Map<string, { at: number; segments: number }[]>();
 
   async function numberRefusal(from: string): Promise<string> {
-    return (await store.one('SELECT e164 FROM assigned WHERE e164 = $1', [from]))
-      ? ''
-      : 'The networks take nothing from a number in no registered campaign.';
+    const tied = await store.one<{ campaign_key: string }>('SELECT campaign_key FROM assigned WHERE e164 = $1', [from]);
+    if (!tied) return 'The networks take nothing from a number in no registered campaign.';
+    return (await store.one('SELECT campaign FROM suspended WHERE campaign = $1', [campaignOf(tied.campaign_key)]))
+      ? 'The networks take nothing from a number whose campaign is suspended.'
+      : '';
   }
 
   /** A sender ID is taken where the country leaves it free, or where it was registered. */
@@ -253,5 +256,6 @@ export async function sendFromPhone(outside: Outside, from: string, to: string, 
     ]);
     const row = await store.one<{ id: number }>('SELECT max(id) AS id FROM handset');
     await store.tell({ at, kind: 'text.inbound', key: `in-${row?.id ?? 0}`, from, to, text });
+    await overseeStops(outside, to, text, at);
   });
 }

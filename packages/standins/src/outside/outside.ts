@@ -13,7 +13,12 @@ const WHAT_COMES: Readonly<Record<string, string>> = {
   account: 'the provider decides on an account',
   assignment: 'the networks confirm a number',
   brand: 'the registrar answers on a brand',
+  'brand.appeal': 'the registrar answers an objection',
+  'brand.ask': 'the registrar asks an owner',
+  'brand.lapse': 'an owner’s time to answer ends',
   campaign: 'the registrar answers on a campaign',
+  'campaign.answer': 'the registrar answers on a suspension',
+  'campaign.renew': 'the registrar renews a campaign',
   country: 'a country answers',
   hosting: 'a hosted number is decided on',
   'hosting.end': 'texting is taken off a line',
@@ -27,7 +32,10 @@ const WHAT_COMES: Readonly<Record<string, string>> = {
   'port.return': 'ported numbers go back',
   'port.review': 'a losing carrier answers',
   sender: 'a registry answers on a sender ID',
+  stage: 'a filing goes a step further',
   text: 'a text reaches a phone',
+  'toll-free': 'a toll-free number is decided on',
+  vetting: 'a vetting score comes',
 };
 
 /** What every stand-in shares: memory, the scenario clock, a seed, and things that fall due. */

@@ -21,6 +21,10 @@ export async function rememberPast(store: OutsideStore, past: SimulatedPast): Pr
      WHERE NOT EXISTS (SELECT 1 FROM handset k WHERE k.phone = h.value->>'phone' AND k.at = h.value->>'at' AND k.text = h.value->>'text')`,
     json(past.handset),
   );
+  await store.run(
+    `INSERT INTO vetted (brand, score) SELECT value->>'brand', value->>'score' FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    json(past.scores),
+  );
   for (const o of past.portOuts)
     if (await store.remember(o.key, 'port-out', o.at, o)) await store.schedule(o.at, 'port-out', o);
   await store.run(

@@ -1,28 +1,28 @@
 import type Router from '@koa/router';
-import { isTollFree } from '@long-gate/core';
-import { BrandFiling, CampaignFiling } from '@long-gate/gateways';
 import { z } from 'zod';
 import { DAY, HOUR, MINUTE, type Outside } from '../outside/outside.js';
-import { brandReasons, campaignReasons } from './reviewer.js';
+import type { FILING_STAGES, FILINGS } from '@long-gate/gateways';
+import { addBrands } from './brands.js';
+import { addCampaigns } from './campaigns.js';
+import { Desk } from './desk.js';
+import { addTollFree } from './toll-free.js';
 
 /** Opens accounts, checks brands and reviews campaigns by its own criteria, some days later. */
 export function addRegistrar(router: Router, outside: Outside): void {
   const { store } = outside;
-  const wait = (kind: string, key: string, from: number, to: number): number =>
-    outside.now() + from + outside.chance(kind, key) * (to - from);
+  const desk = new Desk(router, outside);
+  addBrands(desk);
+  addCampaigns(desk);
+  addTollFree(desk);
+  outside.onDue<{ key: string; what: (typeof FILINGS)[number]; stage: (typeof FILING_STAGES)[number] }>(
+    'stage',
+    ({ key, what, stage }, at) => store.tell({ at, kind: 'filing.stage', key, what, stage }),
+  );
 
-  function accept(path: string, schema: z.ZodType<{ key: string }>, kind: string, from: number, to: number): void {
-    router.post(path, async (ctx) => {
-      const body = schema.parse(ctx.request.body);
-      await store.write(async () => {
-        if (await store.remember(body.key, kind, outside.now(), body))
-          await store.schedule(wait(kind, body.key, from, to), kind, body);
-      });
-      ctx.body = { accepted: true };
-    });
-  }
-
-  accept('/registrar/accounts', z.object({ key: z.string(), legalName: z.string() }), 'account', 20_000, 2 * MINUTE);
+  desk.accept('/registrar/accounts', z.object({ key: z.string(), legalName: z.string() }), 'account', [
+    20_000,
+    2 * MINUTE,
+  ]);
   outside.onDue<{ key: string; legalName: string }>('account', async (b, at) => {
     // Every other account is looked at by a person first, which takes some hours.
     if (outside.chance('account held', b.legalName) < 0.5) {
@@ -38,28 +38,11 @@ export function addRegistrar(router: Router, outside: Outside): void {
   });
   outside.onDue<{ key: string }>('account.look', (b, at) => store.tell({ at, kind: 'account.opened', key: b.key }));
 
-  accept('/registrar/brands', z.object({ key: z.string(), filing: BrandFiling }), 'brand', DAY, 2 * DAY);
-  outside.onDue<{ key: string; filing: BrandFiling }>('brand', async (b, at) => {
-    const reasons = brandReasons(b.filing);
-    if (reasons.length > 0) return store.tell({ at, kind: 'brand.declined', key: b.key, reasons });
-    const score =
-      b.filing.form === 'sole proprietor' ? null : 35 + Math.floor(outside.chance('score', b.filing.legalName) * 60);
-    return store.tell({ at, kind: 'brand.registered', key: b.key, score });
-  });
-
-  accept('/registrar/campaigns', z.object({ key: z.string(), filing: CampaignFiling }), 'campaign', 2 * DAY, 5 * DAY);
-  outside.onDue<{ key: string; filing: CampaignFiling }>('campaign', async (b, at) => {
-    const reasons = campaignReasons(b.filing);
-    if (reasons.length > 0) return store.tell({ at, kind: 'campaign.declined', key: b.key, reasons });
-    return store.tell({ at, kind: 'campaign.registered', key: b.key });
-  });
-
-  accept(
+  desk.accept(
     '/registrar/countries',
     z.object({ key: z.string(), code: z.string(), legalName: z.string(), website: z.string() }),
     'country',
-    DAY,
-    4 * DAY,
+    [DAY, 4 * DAY],
   );
   outside.onDue<{ key: string; code: string; website: string }>('country', (b, at) =>
     /^https:/.test(b.website)
@@ -67,12 +50,11 @@ export function addRegistrar(router: Router, outside: Outside): void {
       : store.tell({ at, kind: 'country.refused', key: b.key, reason: 'The website is not reached over https.' }),
   );
 
-  accept(
+  desk.accept(
     '/registrar/sender-ids',
     z.object({ key: z.string(), text: z.string(), code: z.string(), legalName: z.string(), nameLine: z.string() }),
     'sender',
-    2 * DAY,
-    6 * DAY,
+    [2 * DAY, 6 * DAY],
   );
   outside.onDue<{ key: string; text: string; code: string; legalName: string; nameLine: string }>(
     'sender',
@@ -103,11 +85,8 @@ export function addRegistrar(router: Router, outside: Outside): void {
       if (!(await store.remember(body.key, 'assignment', outside.now(), body))) return;
       // What was filed ahead of a port only waits for the number to arrive.
       const at = body.prepared
-        ? wait('assignment', body.key, 5 * MINUTE, 40 * MINUTE)
-        : isTollFree(body.e164)
-          ? // A toll-free number is verified for its use.
-            wait('assignment', body.key, 3 * DAY, 5 * DAY)
-          : wait('assignment', body.key, HOUR, 20 * HOUR);
+        ? desk.wait('assignment', body.key, 5 * MINUTE, 40 * MINUTE)
+        : desk.wait('assignment', body.key, HOUR, 20 * HOUR);
       await store.schedule(at, 'assignment', body);
     });
     ctx.body = { accepted: true };

@@ -1,59 +1,10 @@
-import type { BrandFiling, CampaignFiling, Reason } from '@long-gate/gateways';
+import type { CampaignFiling, Reason } from '@long-gate/gateways';
+import { BANNED, has, LINK, names, PHONE, SHARED_HOSTS, SITE } from './words.js';
 
 /**
  * How the registrar's people decide: plain rules of their own, written without sight of the readiness check, which is
  * held against them and can be wrong. Codes are of one public list, so that a decline can be matched with its mend.
  */
-
-const has = (text: string, ...words: string[]): boolean => {
-  const plain = ` ${text.toLowerCase().replace(/[^a-z0-9%$]+/g, ' ')} `;
-  return words.some((w) => plain.includes(` ${w} `));
-};
-const squeezed = (text: string): string => text.toLowerCase().replace(/[^a-z0-9]/g, '');
-const names = (text: string, f: { nameLine: string; legalName: string }): boolean =>
-  [f.nameLine, f.legalName].some((n) => n.trim() !== '' && squeezed(text).includes(squeezed(n)));
-
-const SITE = /^(?:https?:\/\/)?[a-z0-9-]+(?:\.[a-z0-9-]+)+(?:[/?#].*)?$/i;
-const hostOf = (site: string): string =>
-  site
-    .replace(/^https?:\/\//i, '')
-    .split(/[/?#:]/)[0]
-    ?.toLowerCase()
-    .replace(/^www\./, '') ?? '';
-/** Beginnings that the tax office has given to nobody. */
-const UNGIVEN = ['00', '07', '08', '09', '17', '18', '19', '28', '29', '49', '69', '70', '78', '79', '89', '96', '97'];
-
-/** What an identity check declines a brand for: what anyone can see, and what the tax record says of name and number. */
-export function brandReasons(f: BrandFiling): Reason[] {
-  const out: Reason[] = [];
-  const no = (field: string, code: string, message: string): void => void out.push({ field, code, message });
-  const digits = f.taxNumber.replace(/\D/g, '');
-  if (f.form === 'sole proprietor') {
-    if (digits !== '')
-      no('taxNumber', 'tax-number-not-for-sole-proprietor', 'Whoever has a tax number is no sole proprietor here.');
-    if (f.mobile.trim() === '') no('mobile', 'mobile-missing', 'The owner’s mobile is missing.');
-  } else if (digits.length !== 9) no('taxNumber', 'tax-number-malformed', 'A tax number has nine digits.');
-  else if (UNGIVEN.includes(digits.slice(0, 2)))
-    no('taxNumber', 'tax-number-prefix', 'The tax office has given out no such number.');
-  if (f.legalName.trim() === '') no('legalName', 'name-missing', 'The legal name is missing.');
-  for (const field of ['street', 'city', 'state', 'postalCode'] as const)
-    if (f[field].trim() === '') no(field, 'address-incomplete', 'The address is incomplete.');
-  const street = squeezed(f.street);
-  if (/^(?:po|pobox|postbox|postoffice|pob|pmb|postalbox)\w*\d/.test(street))
-    no('street', 'address-post-box', 'A post box is no place of business.');
-  if (!SITE.test(f.website.trim())) no('website', 'website-malformed', 'The website cannot be reached.');
-  const domain = f.email.split('@')[1]?.toLowerCase() ?? '';
-  const host = hostOf(f.website.trim());
-  if (domain === '') no('email', 'email-malformed', 'The e-mail address cannot be written to.');
-  else if (host !== '' && domain !== host && !domain.endsWith(`.${host}`))
-    no('email', 'email-off-domain', 'The e-mail belongs to another site than the business’s.');
-  if (f.form === 'listed company' && (f.exchange === '' || f.ticker === ''))
-    no('ticker', 'listing-missing', 'Exchange and ticker are missing.');
-  // In the made-up tax record, numbers ending in 00 belong to somebody else.
-  if (out.length === 0 && digits.endsWith('00'))
-    no('taxNumber', 'name-number-mismatch', 'The tax record knows this number under another name.');
-  return out;
-}
 
 const SELLS = [
   'off',
@@ -72,27 +23,6 @@ const SELLS = [
 ];
 const BROADCAST = ['marketing', 'mixed', 'low-volume-mixed', 'charity', 'sole-proprietor', 'polling', 'public-service'];
 const SELLING = ['marketing', 'mixed', 'low-volume-mixed', 'charity', 'sole-proprietor'];
-const SHARED_HOSTS = ['bit.ly', 'tinyurl.com', 'goo.gl', 't.co', 'ow.ly', 'is.gd', 'cutt.ly', 'rb.gy', 'lnk.example'];
-const BANNED = [
-  'casino',
-  'gambling',
-  'betting',
-  'slot machines',
-  'free spins',
-  'cannabis',
-  'marijuana',
-  'cbd',
-  'kratom',
-  'payday loan',
-  'payday loans',
-  'debt relief',
-  'debt settlement',
-  'your debt',
-  'get rich',
-  'passive income',
-  'lead generation',
-  'no credit check',
-];
 const ADULT = [
   'beer',
   'wine',
@@ -150,10 +80,6 @@ const RECIPIENTS = [
   'homeowners',
   'who',
 ];
-const LINK =
-  /(?:https?:\/\/|www\.)\S+|\b[a-z0-9-]+(?:\.[a-z0-9-]+)*\.(?:com|org|net|gov|edu|io|co|shop|example|ly|gl|gd|gy|us|info)(?:\/\S*)?/i;
-const PHONE = /\(?\b\d{3}\)?[-. ]?\d{3}[-. ]\d{4}\b|\b1?-?8\d\d-[A-Z0-9-]{7,}/;
-
 /** What a reviewer declines a campaign for. */
 export function campaignReasons(f: CampaignFiling): Reason[] {
   const out: Reason[] = [];
@@ -318,4 +244,26 @@ function replies(f: CampaignFiling, no: No): void {
     no('optOutMessage', 'optout-reply-no-end', 'The answer to STOP does not end it.');
   if (!LINK.test(f.helpMessage) && !/@|\d{3}/.test(f.helpMessage))
     no('helpMessage', 'help-reply-no-contact', 'The answer to HELP names no way to reach anybody.');
+}
+
+/** Whether an answer to a suspension says what was changed. */
+export function liftsSuspension(text: string): boolean {
+  return (
+    text.trim().length >= 40 &&
+    has(
+      text,
+      'changed',
+      'removed',
+      'stopped',
+      'stop sending',
+      'no longer',
+      'will not',
+      'only to',
+      'only those',
+      'asked again',
+      'taken off',
+      'paused',
+      'fewer',
+    )
+  );
 }

@@ -23,6 +23,9 @@ export const numberCleared = post({
     'number-not-active': { why: 'our number is not active yet', lift: 'its activation' },
     'number-ended': { why: 'our number is no longer ours', lift: 'choose another number' },
     'number-not-tied': { why: 'our number is in no campaign', lift: 'tie it to a registered campaign' },
+    'number-not-verified': { why: 'our toll-free number is not verified', lift: 'have it verified' },
+    'registration-suspended': { why: 'registration suspended', lift: 'the registrar lifts the suspension' },
+    'registration-expired': { why: 'registration expired', lift: 'renew the campaign' },
     'registration-pending': { why: 'registration in review', lift: 'the registrar’s answer' },
     'registration-declined': { why: 'registration declined', lift: 'mend and resubmit' },
     'sender-not-for-country': {

@@ -67,6 +67,11 @@ export function numbersArea(
       .map(({ kind, tieState, clearance }) => ({ kind, tie: tieState, cleared: clearance === 'cleared' })),
     senderIds: (await senderIds.list(businessId)).flatMap((s) => s.countries.map(({ state }) => ({ state }))),
   }));
+  registration.tollFreeNumbers(async (r, businessId) =>
+    (await numbers.list(r, businessId))
+      .filter((n) => n.kind === 'toll-free' && n.state === 'active')
+      .map(({ id, e164, label }) => ({ id, e164, label })),
+  );
   registration.tiedNumbers((r, id) => numbers.inCampaign(r, id));
   nameNumbers(p);
   tellNumbers(p, numbers, ports, hosted, guard);

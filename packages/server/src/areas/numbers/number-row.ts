@@ -14,7 +14,7 @@ import {
 import type { Flag } from '../../platform/db.js';
 import { fromJson } from '../../platform/table.js';
 import { Capabilities, type Ended } from './model.js';
-import type { Standing, StandingCampaign } from '../registration/index.js';
+import type { Standing, StandingCampaign, StandingVerification } from '../registration/index.js';
 import { UNPAID_HOLD_MS } from '../settings/index.js';
 
 /** Whether a number may be ported away, and who asked that it may. */
@@ -74,6 +74,8 @@ export interface NumberRow extends LockRow {
 /** A number with how its business stands with provider and registrar, which decides whether it may send. */
 export interface StandingNumber extends NumberRow {
   campaign: StandingCampaign | null;
+  /** What it is verified for, where it is toll-free and was asked for. */
+  verification: StandingVerification | null;
   brand: Standing['brand'];
   account_state: string;
   texts_off: Flag;
@@ -206,9 +208,17 @@ export function gateAccount(state: string): MessageFacts['accountState'] {
   return state === 'in review' ? 'provisional' : (state as MessageFacts['accountState']);
 }
 
+/** What a verification gives a toll-free number. */
+const VERIFIED: Readonly<Record<string, Clearance>> = {
+  registered: 'cleared',
+  'in review': 'registration-pending',
+  declined: 'registration-declined',
+};
+
 export function clearanceOf(
   row: Pick<NumberRow, 'state' | 'kind' | 'campaign_id' | 'tie_state' | 'before_release'> & {
     campaign: { state: string } | null;
+    verification: { state: string } | null;
   },
 ): Clearance {
   if (hasEnded(row)) return 'number-ended';
@@ -217,8 +227,12 @@ export function clearanceOf(
   if (row.kind === 'short code') return 'cleared';
   // A sender ID is in no campaign; where it may be used is asked for each recipient's country.
   if (row.kind === 'sender ID') return 'cleared';
+  if (row.kind === 'toll-free')
+    return row.verification ? (VERIFIED[row.verification.state] ?? 'number-not-verified') : 'number-not-verified';
   if (row.campaign_id === null) return 'number-not-tied';
   if (row.campaign?.state === 'declined') return 'registration-declined';
+  if (row.campaign?.state === 'suspended') return 'registration-suspended';
+  if (row.campaign?.state === 'expired') return 'registration-expired';
   return row.campaign?.state === 'registered' && row.tie_state === 'attached' ? 'cleared' : 'registration-pending';
 }
 
@@ -257,24 +271,48 @@ function nextStep(row: StandingNumber, clearance: Clearance): NumberView['nextSt
     };
   switch (clearance) {
     case 'number-not-tied':
-      if (row.kind === 'toll-free')
-        return {
-          title: 'Have it verified.',
-          why: 'A toll-free number sends nothing until it is verified for the use of a registered campaign.',
-          action: 'tie',
-        };
       return {
         title: 'Tie it to a campaign.',
         why: row.note || 'The networks refuse texts from a number in no registered campaign.',
         action: 'tie',
       };
+    case 'number-not-verified':
+      return {
+        title: 'Have it verified.',
+        why: 'A toll-free number sends nothing until the registrar has verified it for what it is for.',
+        action: 'verify',
+      };
+    case 'registration-suspended':
+      return {
+        title: 'Answer the registrar.',
+        why: `It suspended ${row.campaign?.name ?? 'the campaign'}; nothing is sent until that is lifted.`,
+        action: 'register',
+      };
+    case 'registration-expired':
+      return {
+        title: 'Renew the campaign.',
+        why: `The year ${row.campaign?.name ?? 'the campaign'} was registered for is over; nothing is sent until it is renewed.`,
+        action: 'register',
+      };
     case 'registration-pending':
+      if (row.kind === 'toll-free')
+        return {
+          title: 'Wait for the registrar.',
+          why: 'It verifies a toll-free number in three to five days.',
+          action: 'wait',
+        };
       return {
         title: 'Wait for the networks.',
         why: `They confirm ${row.campaign?.name ?? 'the campaign'} for this number in about a day.`,
         action: 'wait',
       };
     case 'registration-declined':
+      if (row.kind === 'toll-free')
+        return {
+          title: 'Mend the verification.',
+          why: 'The registrar declined it; its reasons stand beside the words.',
+          action: 'verify',
+        };
       return {
         title: 'Mend the campaign.',
         why: 'The registrar declined it; its reasons stand beside the words.',

@@ -41,6 +41,16 @@ export interface Sender {
   throughput: Throughput;
 }
 
+/** A toll-free number is verified for a use; nothing else is declared of it. */
+const verifiedFor = ({ useCase }: { useCase: string }): NonNullable<Sender['campaign']> => ({
+  useCase,
+  subUses: [],
+  hasLinks: true,
+  optOutMessage: '',
+  helpMessage: '',
+  optInMessage: '',
+});
+
 /** Why a number cannot be the default for a purpose; empty where it can serve it. */
 function whyNoDefault(row: StandingNumber, purpose: string): string {
   if (row.state !== 'active') return 'Only an active number can be a default.';
@@ -104,7 +114,7 @@ export class Numbers {
   /** Numbers of a business with how it stands with provider and registrar, which decides whether they may send. */
   private async standing(r: Reader, businessId: string, rows: readonly NumberRow[]): Promise<StandingNumber[]> {
     const { account_state, texts_off } = await this.businesses.row(r, businessId);
-    const { brand, campaigns } = await this.registration.standing(r, businessId);
+    const { brand, campaigns, tollFree } = await this.registration.standing(r, businessId);
     const buyers = [...new Set(rows.map((row) => row.ordered_by))].filter((id) => id !== '');
     const names = new Map(await Promise.all(buyers.map(async (id) => [id, await this.people.nameOf(r, id)] as const)));
     return rows.map((row) => ({
@@ -114,6 +124,7 @@ export class Numbers {
       texts_off,
       brand,
       campaign: (row.campaign_id && campaigns.get(row.campaign_id)) || null,
+      verification: (row.kind === 'toll-free' && tollFree.get(row.id)) || null,
     }));
   }
 
@@ -186,7 +197,7 @@ export class Numbers {
       countries: row.kind === 'sender ID' ? row.countries.split(',').filter((c) => c !== '') : null,
       signature: row.kind === 'sender ID' ? row.signature : '',
       pacedByCampaign: row.kind === 'local',
-      campaign: row.campaign?.body ?? null,
+      campaign: row.campaign?.body ?? (row.verification ? verifiedFor(row.verification) : null),
       throughput: throughputOfNumber(row),
     };
   }

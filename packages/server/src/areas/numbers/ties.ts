@@ -1,4 +1,5 @@
 import type { NumberView } from '@long-gate/contracts';
+import { isTollFree } from '@long-gate/core';
 import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -77,6 +78,7 @@ export class Ties {
   async whyNot(r: Reader, row: NumberRow, campaign: StandingCampaign, more = 0): Promise<string> {
     if (row.kind === 'short code' || row.kind === 'sender ID')
       return `A ${row.kind} is in no campaign; it was approved with what it is for.`;
+    if (row.kind === 'toll-free') return 'A toll-free number is in no campaign; it is verified for what it is for.';
     if (row.state !== 'active') return 'Only an active number can be tied to a campaign.';
     if (row.campaign_id === campaign.id) return `It is in “${campaign.name}” already.`;
     if (campaign.state !== 'registered')
@@ -115,6 +117,7 @@ export class Ties {
     row: { id: string; e164: string; businessId: string },
     campaignId: string | null,
   ): Promise<string> {
+    if (isTollFree(row.e164)) return 'It has to be verified for what it is for before it sends.';
     if (campaignId === null) return 'It has no campaign yet: tie it to one.';
     const campaign = await this.registration.campaignOf(w, row.businessId, campaignId);
     if (campaign?.state !== 'registered')

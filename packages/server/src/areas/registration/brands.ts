@@ -1,5 +1,5 @@
 import { BrandBody, EMPTY_BRAND, type BrandView } from '@long-gate/contracts';
-import { DEFAULT_PRICES, formatAmount, reviewBrand, type Finding } from '@long-gate/core';
+import { appealUntil, DEFAULT_PRICES, formatAmount, parsePhone, reviewBrand, type Finding } from '@long-gate/core';
 import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -9,8 +9,8 @@ import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
 import type { Businesses, BusinessRow } from '../settings/index.js';
 import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from './filings.js';
-import type { BrandModel } from './model.js';
-import { addBrand, brandById, brandOf, saveBrand } from './registration-store.js';
+import type { BrandModel, BrandVettingModel } from './model.js';
+import { addBrand, brandById, brandOf, saveBrand, vettingsOf } from './registration-store.js';
 
 type Body = BrandView['body'];
 
@@ -29,15 +29,24 @@ export class Brands {
       refused: (w, key, _b, error) =>
         this.decide(w, key, {
           state: 'declined',
-          score: null,
+          results: [],
           reasons: [{ field: 'legalName', code: error.code, message: error.message }],
         }),
     });
-    p.feed.on('brand.registered', (w, e) =>
-      this.decide(w, e.key, { state: 'registered', score: e.score, reasons: [] }),
+    p.outbox.carry('registrar.appeal', z.object({ brandKey: z.string(), text: z.string() }), {
+      deliver: (key, about) => p.gateways.registrar.appealBrand(key, about),
+      refused: (w, _key, { brandKey }, error) =>
+        this.decide(w, brandKey, {
+          state: 'declined',
+          results: [],
+          reasons: [{ field: '', code: error.code, message: error.message }],
+        }),
+    });
+    p.feed.on('brand.registered', (w, { key, results }) =>
+      this.decide(w, key, { state: 'registered', reasons: [], results }),
     );
-    p.feed.on('brand.declined', (w, e) =>
-      this.decide(w, e.key, { state: 'declined', score: null, reasons: e.reasons }),
+    p.feed.on('brand.declined', (w, { key, reasons, results }) =>
+      this.decide(w, key, { state: 'declined', reasons, results }),
     );
     // The networks know the business by this name.
     businesses.nameIsLocked = async (r, id) => (await brandOf(r, id))?.state === 'registered';
@@ -102,7 +111,7 @@ export class Brands {
       });
       changed(this.p, w, businessId);
     });
-    return this.show(await this.row(this.p.db, businessId));
+    return this.one(businessId);
   }
 
   async submit(actor: Actor, businessId: string, key: string, seen: number | null = null): Promise<BrandView> {
@@ -115,9 +124,8 @@ export class Brands {
       const business = await this.businesses.row(w, businessId);
       requireOpen(business);
       requireNoBlock(this.findings(brand), 'The brand');
-      const cost = brandCost(body.form);
-      const what = 'brand registration' + (body.form === 'sole proprietor' ? '' : ' and vetting');
-      await this.businesses.charge(w, businessId, cost, what, 'brand', id, idFrom('mon', id, key));
+      const cost = DEFAULT_PRICES.brand;
+      await this.businesses.charge(w, businessId, cost, 'brand registration', 'brand', id, idFrom('mon', id, key));
       const attempt = brand.attempt + 1;
       await saveBrand(brand, {
         state: 'in review',
@@ -125,10 +133,17 @@ export class Brands {
         submittedAt: Math.round(this.p.clock.now()),
         decidedAt: null,
         reasons: [],
+        results: [],
+        stages: [],
+        appeal: '',
+        appealedAt: null,
+        confirmBy: null,
+        confirmLapsed: 0,
+        confirmAsks: 0,
         lastSubmitted: body,
       });
       await this.p.outbox.put(w, 'registrar.brand', `${id}:${attempt}`, {
-        filing: { ...body, nameLine: business.name_line },
+        filing: { ...body, mobile: asCalled(body.mobile), nameLine: business.name_line },
       });
       await record(w, this.p.clock, {
         businessId,
@@ -141,29 +156,76 @@ export class Brands {
       });
       changed(this.p, w, businessId);
     });
-    return this.show(await this.row(this.p.db, businessId));
+    return this.one(businessId);
   }
 
-  private async decide(w: Writer, key: string, answer: Answer): Promise<void> {
+  /**
+   * Objects to a decline, with what proves it. The registrar looks at the same filing once more; nothing is paid.
+   * @throws Problem 409 where there is no decline to object to, or its 45 days are past.
+   */
+  async appeal(actor: Actor, businessId: string, text: string): Promise<BrandView> {
+    await this.p.db.write(async (w) => {
+      const brand = await this.row(w, businessId);
+      const { id, state, attempt, appeal } = brand;
+      // The same wish again, whose answer was lost.
+      if (state === 'in review' && appeal === text) return;
+      const until = this.appealUntil(brand);
+      if (until === null)
+        throw conflict('There is no decline to object to; an objection is heard once for each of them.');
+      if (until <= this.p.clock.now())
+        throw conflict('A decline can be objected to for 45 days. Mend the brand and submit it again.');
+      await saveBrand(brand, { state: 'in review', appeal: text, appealedAt: Math.round(this.p.clock.now()) });
+      const brandKey = `${id}:${attempt}`;
+      await this.p.outbox.put(w, 'registrar.appeal', `${brandKey}:appeal`, { brandKey, text });
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'decline of the brand objected to',
+        objectKind: 'brand',
+        objectId: id,
+        before: { state },
+        after: { state: 'in review', objection: text },
+      });
+      changed(this.p, w, businessId);
+    });
+    return this.one(businessId);
+  }
+
+  /** Until when the decline that stands can be objected to; null where there is none, or it was objected to already. */
+  private appealUntil({ state, decidedAt, appealedAt, attempt }: BrandModel): number | null {
+    return state === 'declined' && decidedAt !== null && attempt > 0 && appealedAt === null
+      ? appealUntil(decidedAt)
+      : null;
+  }
+
+  private async decide(w: Writer, key: string, answer: Answer & Pick<BrandModel, 'results'>): Promise<void> {
     const [id = '', attempt = '0'] = key.split(':');
     const brand = await brandById(w, id);
     if (brand?.state !== 'in review' || brand.attempt !== Number(attempt)) return;
-    const { state, reasons } = answer;
+    const { state, reasons, results } = answer;
     await saveBrand(brand, {
       state,
       reasons,
+      results,
       decidedAt: Math.round(this.p.clock.now()),
-      ...(state === 'registered' ? { score: answer.score } : {}),
+      confirmBy: null,
+      confirmLapsed: 0,
     });
-    await noteAnswer(this.p, w, 'brand', brand, answer);
+    await noteAnswer(this.p, w, 'brand', brand, { state, reasons });
   }
 
   private findings(brand: BrandModel): Finding[] {
     return reviewBrand({ ...brand.body, taxNumber: this.p.vault.unseal(brand.taxNumber) });
   }
 
-  show(brand: BrandModel): BrandView {
-    const { id, body, state, score, attempt, submittedAt, decidedAt, reasons, version } = brand;
+  async one(businessId: string): Promise<BrandView> {
+    const brand = await this.row(this.p.db, businessId);
+    return this.show(brand, await vettingsOf(this.p.db, brand.id));
+  }
+
+  show(brand: BrandModel, vettings: readonly BrandVettingModel[]): BrandView {
+    const { id, body, state, score, attempt, submittedAt, decidedAt, reasons, results, stages, version } = brand;
+    const { appeal, appealedAt, confirmBy, confirmLapsed, confirmAsks } = brand;
     return {
       id,
       body,
@@ -174,6 +236,19 @@ export class Brands {
       submittedAt,
       decidedAt,
       reasons,
+      results,
+      stages,
+      confirmation: confirmBy === null ? null : { until: confirmBy, lapsed: confirmLapsed === 1, asks: confirmAsks },
+      appealUntil: this.appealUntil(brand),
+      appeal: appealedAt === null ? null : { text: appeal, at: appealedAt },
+      vettings: vettings.map(({ id: vettingId, objection, orderedAt, decidedAt: at, score: found, failure }) => ({
+        id: vettingId,
+        objection,
+        orderedAt,
+        decidedAt: at,
+        score: found,
+        failure,
+      })),
       findings: this.findings(brand),
       version,
     };
@@ -192,10 +267,12 @@ function bodyFrom(b: BusinessRow): Body {
     postalCode: b.postal_code,
     website: b.website,
     email: b.contact_email,
+    representatives: b.contact_name ? [{ name: b.contact_name, title: '', phone: '', email: b.contact_email }] : [],
   };
 }
 
-/** Once at submission: the brand, and vetting for all but sole proprietors. */
-function brandCost(form: Body['form']): number {
-  return DEFAULT_PRICES.brand + (form === 'sole proprietor' ? 0 : DEFAULT_PRICES.vetting);
+/** A mobile as networks write it; as it was typed where it is none. */
+export function asCalled(mobile: string): string {
+  const read = parsePhone(mobile, { defaultRegion: 'US', allowFictional: true });
+  return read.ok ? read.e164 : mobile.trim();
 }

@@ -7,6 +7,7 @@ import {
 } from '@long-gate/contracts';
 import {
   DEFAULT_PRICES,
+  registeredUntil,
   reviewCampaign,
   throughputOf,
   useCase,
@@ -14,6 +15,7 @@ import {
   type Finding,
   type RunningFee,
 } from '@long-gate/core';
+import type { CreationAttributes } from 'sequelize';
 import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -22,7 +24,7 @@ import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
 import { UNPAID_HOLD_MS, type Businesses, type BusinessRow, type Fee, type StandingFees } from '../settings/index.js';
 import type { Brands } from './brands.js';
-import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from './filings.js';
+import { changed, noteAnswer, requireNoBlock, requireOpen, stateOf, type Answer } from './filings.js';
 import type { BrandModel, CampaignModel } from './model.js';
 import {
   addCampaign,
@@ -66,17 +68,12 @@ export class Campaigns {
         refused: (w, key, _b, error) =>
           this.decide(w, key, {
             state: 'declined',
-            score: null,
             reasons: [{ field: 'description', code: error.code, message: error.message }],
           }),
       },
     );
-    p.feed.on('campaign.registered', (w, e) =>
-      this.decide(w, e.key, { state: 'registered', score: null, reasons: [] }),
-    );
-    p.feed.on('campaign.declined', (w, e) =>
-      this.decide(w, e.key, { state: 'declined', score: null, reasons: e.reasons }),
-    );
+    p.feed.on('campaign.registered', (w, e) => this.decide(w, e.key, { state: 'registered', reasons: [] }));
+    p.feed.on('campaign.declined', (w, e) => this.decide(w, e.key, { state: 'declined', reasons: e.reasons }));
   }
 
   async find(r: Reader, businessId: string, words: string, limit: number): Promise<CampaignModel[]> {
@@ -192,6 +189,7 @@ export class Campaigns {
         submittedAt: Math.round(this.p.clock.now()),
         decidedAt: null,
         reasons: [],
+        stages: [],
         lastSubmitted: body,
       });
       await addTry(w, { campaignId: id, attempt, body, submittedAt: Math.round(this.p.clock.now()) });
@@ -264,7 +262,15 @@ export class Campaigns {
     if (campaign?.state !== 'in review' || campaign.attempt !== Number(attempt)) return;
     const { state, reasons } = answer;
     const now = Math.round(this.p.clock.now());
-    await saveCampaign(campaign, { state, reasons, decidedAt: now, nextFeeAt: now, unpaidSince: null });
+    await saveCampaign(campaign, {
+      state,
+      reasons,
+      decidedAt: now,
+      nextFeeAt: now,
+      unpaidSince: null,
+      ...NO_HALT,
+      renewsAt: state === 'registered' ? Math.round(registeredUntil(now)) : null,
+    });
     await decideTry(w, id, campaign.attempt, { state, reasons, decidedAt: now });
     // Anew for each approval: the job of an earlier one ended when the campaign was declined.
     if (state === 'registered')
@@ -312,8 +318,8 @@ export class Campaigns {
           'Its monthly fee was unpaid for 14 days, so it was taken off the register. Top up, and submit it again.',
       },
     ];
-    const answer: Answer = { state: 'declined', score: null, reasons };
-    await saveCampaign(campaign, { ...answer, decidedAt: now, unpaidSince: null, nextFeeAt: null });
+    const answer: Answer = { state: 'declined', reasons };
+    await saveCampaign(campaign, { ...answer, ...NO_HALT, decidedAt: now, unpaidSince: null, nextFeeAt: null });
     await noteAnswer(this.p, w, 'campaign', campaign, answer, 'registered');
     return false;
   }
@@ -358,7 +364,9 @@ export class Campaigns {
     brand: BrandModel,
     others: readonly CampaignModel[],
   ): Promise<CampaignView> {
-    const { id, name, body, state, attempt, submittedAt, decidedAt, reasons, lastSubmitted, version } = campaign;
+    const { id, name, body, attempt, submittedAt, decidedAt, reasons, lastSubmitted, version } = campaign;
+    const state = stateOf(campaign, this.p.clock.now());
+    const { stages, renewsAt, renewalAskedAt, haltedAt, haltReasons, haltAnswer, haltAnsweredAt } = campaign;
     return {
       id,
       name,
@@ -370,12 +378,30 @@ export class Campaigns {
       reasons,
       findings: this.findings(body, business, brand, others),
       lastSubmitted,
+      halt:
+        state === 'suspended' && haltedAt !== null
+          ? { since: haltedAt, reasons: haltReasons, answer: haltAnswer, answeredAt: haltAnsweredAt }
+          : null,
+      stages,
+      renewsAt,
+      renewalAskedAt,
       numbers: await this.numbersOf(r, id),
       throughput: throughputOf(brand.body.form, brand.score, body.useCase),
       version,
     };
   }
 }
+
+/** Nothing closes it, and no year runs. */
+const NO_HALT = {
+  halt: '',
+  haltedAt: null,
+  haltReasons: [],
+  haltAnswer: '',
+  haltAnsweredAt: null,
+  renewsAt: null,
+  renewalAskedAt: null,
+} as const satisfies Partial<CreationAttributes<CampaignModel>>;
 
 function monthlyOf(campaign: CampaignModel): number {
   return useCase(campaign.body.useCase)?.monthly ?? 0;

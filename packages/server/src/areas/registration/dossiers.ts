@@ -28,8 +28,8 @@ export class Dossiers {
     const rows = await this.businesses.of(userId);
     return Promise.all(
       rows.map(async (b) => {
-        const { brand, campaigns } = await this.registration.dossier(b.id);
-        const { state, score, submittedAt, decidedAt } = brand;
+        const { brand, campaigns, tollFree } = await this.registration.dossier(b.id);
+        const { state, score, submittedAt, decidedAt, confirmation, vettings } = brand;
         return {
           businessId: b.id,
           legalName: b.legal_name,
@@ -37,8 +37,20 @@ export class Dossiers {
           form: brand.body.form,
           steps: registrationSteps({
             account: b.account_state,
-            brand: { state, score, submittedAt, decidedAt, form: brand.body.form },
-            campaigns,
+            brand: {
+              state,
+              score,
+              submittedAt,
+              decidedAt,
+              form: brand.body.form,
+              confirmationLapsed: confirmation?.lapsed ?? false,
+              vettingSince: vettings.find((v) => v.decidedAt === null)?.orderedAt ?? null,
+            },
+            campaigns: campaigns.map((c) => ({
+              ...c,
+              haltedAt: c.halt?.since ?? (c.state === 'expired' ? c.renewsAt : null),
+            })),
+            tollFree,
             ...(await this.numbersOf(this.p.db, b.id)),
           }),
         };

@@ -1,4 +1,5 @@
-import { blocks, type Finding } from '@long-gate/core';
+import type { Stage } from '@long-gate/contracts';
+import { blocks, type FilingState, type Finding } from '@long-gate/core';
 import { record, SYSTEM } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
@@ -29,18 +30,35 @@ export function changed(p: Platform, w: Writer, businessId: string): void {
   w.afterCommit(() => p.live.tell({ businessId, topic: 'registration' }));
 }
 
+/** Why the registrar says no: the field each reason speaks of, its public code, and words. */
+export type Reasons = { field: string; code: string; message: string }[];
+
 /** What the registrar answers. */
 export interface Answer {
   state: 'registered' | 'declined';
-  score: number | null;
-  reasons: { field: string; code: string; message: string }[];
+  reasons: Reasons;
+}
+
+/** How a campaign stands at a moment: a registered one may be suspended, or past the year it was registered for. */
+export function stateOf(
+  c: { state: 'draft' | 'in review' | 'registered' | 'declined'; halt: string; renewsAt: number | null },
+  now: number,
+): FilingState {
+  if (c.state !== 'registered') return c.state;
+  if (c.halt === 'suspended') return 'suspended';
+  return c.renewsAt !== null && c.renewsAt <= now ? 'expired' : 'registered';
+}
+
+/** The stages of a filing with one more; told twice it stands once. */
+export function withStage(stages: readonly Stage[], stage: Stage['stage'], at: number): Stage[] {
+  return [...stages.filter((s) => s.stage !== stage), { stage, at: Math.round(at) }];
 }
 
 /** Notes an answer of the registrar, and tells whoever sends under it. */
 export async function noteAnswer(
   p: Platform,
   w: Writer,
-  what: 'brand' | 'campaign',
+  what: 'brand' | 'campaign' | 'toll-free number',
   filing: { id: string; businessId: string },
   answer: Answer,
   before = 'in review',
@@ -49,12 +67,17 @@ export async function noteAnswer(
     businessId: filing.businessId,
     actor: SYSTEM,
     action: `${what} ${answer.state} by the registrar`,
-    objectKind: what,
+    objectKind: what === 'toll-free number' ? 'number' : what,
     objectId: filing.id,
     before: { state: before },
     after: answer,
   });
-  changed(p, w, filing.businessId);
-  w.tell('number.changed', { businessId: filing.businessId });
-  w.afterCommit(() => p.live.tell({ businessId: filing.businessId, topic: 'numbers' }));
+  clearanceChanged(p, w, filing.businessId);
+}
+
+/** What may be sent from the numbers of a business is other than it was: whoever is about to send judges anew. */
+export function clearanceChanged(p: Platform, w: Writer, businessId: string): void {
+  changed(p, w, businessId);
+  w.tell('number.changed', { businessId });
+  w.afterCommit(() => p.live.tell({ businessId, topic: 'numbers' }));
 }

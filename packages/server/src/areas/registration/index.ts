@@ -1,2 +1,2 @@
 export type { RegistrationArea } from './area.js';
-export type { Registration, Standing, StandingCampaign } from './registration.js';
+export type { Registration, Standing, StandingCampaign, StandingVerification } from './registration.js';

@@ -1,4 +1,5 @@
 import type { Matter } from '@long-gate/contracts';
+import { formatPhone, renewableFrom } from '@long-gate/core';
 import { mattersOf } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Registration } from './registration.js';
@@ -8,6 +9,8 @@ const FOUND = 5;
 
 export function tellRegistration(p: Platform, registration: Registration): void {
   p.matters.tell((id) => ofFilings(registration, id));
+  p.matters.tell((id) => ofStanding(p, registration, id));
+  p.matters.tell((id) => ofTollFree(registration, id));
   p.matters.tell((id) => ofUnpaid(p, registration, id));
   p.matters.find(async (businessId, words) =>
     (await registration.campaigns.find(p.db, businessId, words, FOUND)).map((c) => ({
@@ -32,7 +35,7 @@ async function ofFilings(registration: Registration, id: string): Promise<Matter
           link,
         ),
       );
-    else if (state === 'in review')
+    else if (state === 'in review' && !(what === 'The brand' && d.brand.confirmation))
       out.push(matter('hold', `${what} is in review`, 'The registrar usually answers within a few days.', link));
     else if (state === 'draft')
       out.push(
@@ -55,6 +58,94 @@ async function ofFilings(registration: Registration, id: string): Promise<Matter
       `registration/campaigns/${c.id}`,
     );
   return out;
+}
+
+/** What waits for an owner's YES, and campaigns that are closed or soon will be. */
+async function ofStanding(p: Platform, registration: Registration, id: string): Promise<Matter[]> {
+  const { brand, campaigns } = await registration.dossier(id);
+  const out: Matter[] = [];
+  const asked = brand.confirmation;
+  if (asked?.lapsed)
+    out.push(
+      matter(
+        'stop',
+        'The owner did not confirm the brand in time',
+        'Have the registrar ask again, and let the owner answer YES within 24 hours.',
+        'registration/brand',
+      ),
+    );
+  else if (asked)
+    out.push(
+      matter(
+        'hold',
+        'The owner has to confirm the brand',
+        `The registrar has texted ${brand.body.mobile}: the owner answers YES from there.`,
+        'registration/brand',
+        { due: asked.until },
+      ),
+    );
+  for (const c of campaigns) {
+    const link = `registration/campaigns/${c.id}`;
+    if (c.state === 'suspended')
+      out.push(
+        c.halt?.answeredAt == null
+          ? matter(
+              'stop',
+              `Campaign ${c.name} is suspended`,
+              'Nothing is sent from its numbers. Say what was changed, and the registrar decides.',
+              link,
+            )
+          : matter(
+              'hold',
+              `Campaign ${c.name} is suspended; your answer is with the registrar`,
+              'It decides within two days. Nothing is sent from its numbers until then.',
+              link,
+            ),
+      );
+    else if (c.renewalAskedAt !== null || c.renewsAt === null) continue;
+    else if (c.state === 'expired')
+      out.push(
+        matter(
+          'stop',
+          `The year of campaign ${c.name} is over`,
+          'Nothing is sent from its numbers until it is renewed.',
+          link,
+        ),
+      );
+    else if (c.state === 'registered' && renewableFrom(c.renewsAt) <= p.clock.now())
+      out.push(
+        matter(
+          'note',
+          `Campaign ${c.name} is registered for a few more days`,
+          'Confirm that it still says what is sent, and renew it.',
+          link,
+          { due: c.renewsAt },
+        ),
+      );
+  }
+  return out;
+}
+
+async function ofTollFree(registration: Registration, id: string): Promise<Matter[]> {
+  const { tollFree } = await registration.dossier(id);
+  return tollFree.flatMap((v) => {
+    const link = `registration/toll-free/${v.numberId}`;
+    const name = formatPhone(v.e164);
+    if (v.state === 'declined')
+      return [
+        matter(
+          'stop',
+          `The verification of ${name} was declined`,
+          'Its reasons stand beside the words they speak of. Mend and resubmit.',
+          link,
+        ),
+      ];
+    if (v.state === 'in review')
+      return [matter('hold', `${name} is being verified`, 'The registrar answers in three to five days.', link)];
+    return v.state === 'draft'
+      ? [matter('stop', `${name} is not verified`, 'A toll-free number sends nothing before it is.', link)]
+      : [];
+  });
 }
 
 async function ofUnpaid(p: Platform, registration: Registration, id: string): Promise<Matter[]> {

@@ -2,11 +2,15 @@ import { fn, literal, Op, where, col, type CreationAttributes } from 'sequelize'
 import type { Reader, Writer } from '../../platform/db.js';
 import {
   brandTable,
+  brandVettingTable,
   campaignTable,
   campaignTryTable,
+  tollFreeTable,
   type BrandModel,
+  type BrandVettingModel,
   type CampaignModel,
   type CampaignTryModel,
+  type TollFreeModel,
 } from './model.js';
 
 export async function brandOf(r: Reader, businessId: string): Promise<BrandModel | null> {
@@ -75,4 +79,38 @@ export async function decideTry(
 /** What was submitted of a campaign, the first first. */
 export async function triesOf(r: Reader, campaignId: string): Promise<CampaignTryModel[]> {
   return r.of(campaignTryTable).findAll({ where: { campaignId }, order: ['attempt'] });
+}
+
+/** Vettings of a brand, the first first. */
+export async function vettingsOf(r: Reader, brandId: string): Promise<BrandVettingModel[]> {
+  return r.of(brandVettingTable).findAll({ where: { brandId }, order: ['orderedAt', 'id'] });
+}
+
+export async function vettingById(r: Reader, id: string): Promise<BrandVettingModel | null> {
+  return r.of(brandVettingTable).findByPk(id);
+}
+
+export async function addVetting(w: Writer, vetting: CreationAttributes<BrandVettingModel>): Promise<void> {
+  await w.of(brandVettingTable).create(vetting);
+}
+
+/** What the toll-free numbers of a business are verified for, or shall be. */
+export async function tollFreeOf(r: Reader, businessId: string): Promise<TollFreeModel[]> {
+  return r.of(tollFreeTable).findAll({ where: { businessId }, order: ['numberId'] });
+}
+
+export async function tollFreeById(r: Reader, numberId: string): Promise<TollFreeModel | null> {
+  return r.of(tollFreeTable).findByPk(numberId);
+}
+
+export async function addTollFree(w: Writer, made: CreationAttributes<TollFreeModel>): Promise<void> {
+  await w.of(tollFreeTable).create(made);
+}
+
+/** Saves a change of what a toll-free number is for; its version goes up with it. */
+export async function saveTollFree(
+  row: TollFreeModel,
+  change: Partial<CreationAttributes<TollFreeModel>>,
+): Promise<void> {
+  await row.update({ ...change, version: literal('version + 1') });
 }

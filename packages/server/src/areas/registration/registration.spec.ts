@@ -1,86 +1,47 @@
 import { Office } from '../../testing/office.js';
+import { Registering, SAMPLES } from '../../testing/registering.js';
 
 const HOUR = 3_600_000;
 const LONGEST_MONTH = 31 * 24 * HOUR;
 
 describe('registration', () => {
   let o: Office;
+  let r: Registering;
   beforeEach(async () => {
     o = await Office.open();
-    await o.app.platform.db.write((w) =>
-      w.run(
-        `UPDATE business SET street = '9 Mill Street', city = 'Quillmere', state = 'NJ', postal_code = '07030', website = 'https://heron.example'`,
-      ),
-    );
+    r = new Registering(o);
+    await r.settle();
   });
   afterEach(() => o.close());
 
-  const brand = async () => (await o.app.registration.dossier(o.business)).brand;
-  const balance = async () => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
-  async function readyBrand(): Promise<void> {
-    const b = await brand();
-    await o.app.registration.brands.save(
-      o.admin,
-      o.business,
-      b.version,
-      { ...b.body, email: 'office@heron.example' },
-      '36-1234567',
-    );
-  }
-  async function registeredBrand(): Promise<void> {
-    await readyBrand();
-    const { id } = await o.app.registration.brands.submit(o.admin, o.business, 'wish-brand');
-    await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 80 });
-  }
-  const SAMPLES = [
-    'Heron Lane: Hi [first name], rye bread from $4 until Friday. Reply STOP to end.',
-    'Heron Lane: the bread class on Saturday has places left. Reply STOP to end.',
-  ];
-  async function readyCampaign(): Promise<string> {
-    const c = await o.app.registration.campaigns.add(o.admin, o.business, 'News', 'marketing');
-    await o.app.registration.campaigns.save(o.admin, o.business, c.id, c.version, 'News', {
-      ...c.body,
-      description: 'Heron Lane sends people who joined its list news about bread and classes, about twice a month.',
-      agreement: 'On the page heron.example/join people enter their number and tick a box of its own for news.',
-      samples: SAMPLES,
-      optInMessage:
-        'Heron Lane: you joined bread news, 2 texts a month. Msg and data rates may apply. Reply HELP for help, STOP to end.',
-      optOutMessage: 'Heron Lane: you are out and will get no more texts from us.',
-      helpMessage: 'Heron Lane: write to office@heron.example. Reply STOP to end.',
-      privacyUrl: 'https://heron.example/privacy',
-      termsUrl: 'https://heron.example/terms',
-    });
-    return c.id;
-  }
-
   it('of a brand is refused with its findings before anything is paid or filed', async () => {
-    const before = await balance();
+    const before = await r.balance();
     await expectAsync(o.app.registration.brands.submit(o.admin, o.business, 'wish-1')).toBeRejectedWith(
       jasmine.objectContaining({ code: 'findings' }),
     );
-    expect([await balance(), (await brand()).state]).toEqual([before, 'draft']);
+    expect([await r.balance(), (await r.brand()).state]).toEqual([before, 'draft']);
   });
 
   it('is of what the confirmation named: a version that changed meanwhile is refused, and nothing is paid', async () => {
     await o.app.businesses.topUp(o.admin, o.business, 100_000_000, 'more');
-    await readyBrand();
-    const seen = (await brand()).version;
+    await r.readyBrand();
+    const seen = (await r.brand()).version;
     await o.app.registration.brands.save(
       o.admin,
       o.business,
       seen,
-      { ...(await brand()).body, city: 'Northbank' },
+      { ...(await r.brand()).body, city: 'Northbank' },
       undefined,
     );
-    const before = await balance();
+    const before = await r.balance();
     const changed = jasmine.objectContaining({ status: 412 });
     await expectAsync(o.app.registration.brands.submit(o.admin, o.business, 'k1', seen)).toBeRejectedWith(changed);
-    expect([await balance(), (await brand()).state]).toEqual([before, 'draft']);
-    const { id } = await o.app.registration.brands.submit(o.admin, o.business, 'k1', (await brand()).version);
+    expect([await r.balance(), (await r.brand()).state]).toEqual([before, 'draft']);
+    const { id } = await o.app.registration.brands.submit(o.admin, o.business, 'k1', (await r.brand()).version);
     // The same wish again, whose answer was lost: the version has gone on by the submission itself.
     await o.app.registration.brands.submit(o.admin, o.business, 'k1', seen + 1);
-    await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 80 });
-    const campaign = await readyCampaign();
+    await o.hear({ kind: 'brand.registered', key: `${id}:1` });
+    const campaign = await r.readyCampaign();
     await expectAsync(o.app.registration.campaigns.submit(o.admin, o.business, campaign, 'k2', 1)).toBeRejectedWith(
       changed,
     );
@@ -88,19 +49,19 @@ describe('registration', () => {
   });
 
   it('of a brand is paid once, locked while it is looked at, and locks name and tax number once verified', async () => {
-    await readyBrand();
-    const before = await balance();
+    await r.readyBrand();
+    const before = await r.balance();
     const { id } = await o.app.registration.brands.submit(o.admin, o.business, 'wish-1');
     await o.app.registration.brands.submit(o.admin, o.business, 'wish-1');
     await o.app.registration.brands.submit(o.admin, o.business, 'wish-2');
-    expect(before - (await balance())).toBe(4_500_000 + 41_500_000);
-    const b = await brand();
+    expect(before - (await r.balance())).toBe(4_500_000);
+    const b = await r.brand();
     await expectAsync(
       o.app.registration.brands.save(o.admin, o.business, b.version, b.body, undefined),
     ).toBeRejectedWithError(/in review/);
-    await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 80 });
-    const done = await brand();
-    expect([done.state, done.score]).toEqual(['registered', 80]);
+    await o.hear({ kind: 'brand.registered', key: `${id}:1` });
+    const done = await r.brand();
+    expect([done.state, done.score]).toEqual(['registered', null]);
     for (const [body, tax] of [
       [{ ...done.body, legalName: 'Another Bakery LLC' }, undefined],
       [{ ...done.body, form: 'non-profit' as const }, undefined],
@@ -119,44 +80,44 @@ describe('registration', () => {
   });
 
   it('that was declined says why, is mended and paid anew; an answer to an earlier attempt changes nothing', async () => {
-    await readyBrand();
+    await r.readyBrand();
     const { id } = await o.app.registration.brands.submit(o.admin, o.business, 'wish-1');
     await o.hear({
       kind: 'brand.declined',
       key: `${id}:1`,
       reasons: [{ field: 'legalName', code: 'name-differs', message: 'Not as in the tax record.' }],
     });
-    expect([(await brand()).state, (await brand()).reasons[0]?.field]).toEqual(['declined', 'legalName']);
+    expect([(await r.brand()).state, (await r.brand()).reasons[0]?.field]).toEqual(['declined', 'legalName']);
     await o.app.businesses.topUp(o.admin, o.business, 60_000_000, 'more');
     await o.app.registration.brands.submit(o.admin, o.business, 'wish-2');
-    await o.hear({ kind: 'brand.registered', key: `${id}:1`, score: 99 });
-    expect((await brand()).state)
+    await o.hear({ kind: 'brand.registered', key: `${id}:1` });
+    expect((await r.brand()).state)
       .withContext('the answer to the first attempt')
       .toBe('in review');
-    await o.hear({ kind: 'brand.registered', key: `${id}:2`, score: 60 });
+    await o.hear({ kind: 'brand.registered', key: `${id}:2` });
     await o.hear({ kind: 'brand.declined', key: `${id}:2`, reasons: [] });
-    expect([(await brand()).state, (await brand()).score]).toEqual(['registered', 60]);
+    expect((await r.brand()).state).toBe('registered');
   });
 
   it('of a campaign waits for the brand, is paid once, and costs its fee each month from the answer on', async () => {
-    const id = await readyCampaign();
+    const id = await r.readyCampaign();
     await expectAsync(o.app.registration.campaigns.submit(o.admin, o.business, id, 'wish-1')).toBeRejectedWithError(
       /once it is registered/,
     );
     await o.app.businesses.topUp(o.admin, o.business, 100_000_000, 'more');
-    await registeredBrand();
-    const before = await balance();
+    await r.registeredBrand();
+    const before = await r.balance();
     const submitted = await o.app.registration.campaigns.submit(o.admin, o.business, id, 'wish-2');
     await o.app.registration.campaigns.submit(o.admin, o.business, id, 'wish-2');
-    expect([submitted.state, before - (await balance())]).toEqual(['in review', 15_000_000]);
+    expect([submitted.state, before - (await r.balance())]).toEqual(['in review', 15_000_000]);
     for (let i = 0; i < 2; i++) await o.hear({ kind: 'campaign.registered', key: `${id}:1` });
     expect((await o.app.registration.campaigns.one(o.business, id)).state).toBe('registered');
-    expect(before - (await balance()))
+    expect(before - (await r.balance()))
       .withContext('and the first month')
       .toBe(25_000_000);
     await o.later(LONGEST_MONTH + HOUR);
     await o.later(HOUR);
-    expect(before - (await balance())).toBe(35_000_000);
+    expect(before - (await r.balance())).toBe(35_000_000);
     // The numbers area's own campaign of the office is registered too, but pays nothing here.
     expect((await o.app.fees.running(o.app.platform.db, o.business)).map((f) => f.kind)).toContain('campaigns');
   });
@@ -175,9 +136,9 @@ describe('registration', () => {
 
   it('keeps each version that was submitted with its decision, and a late answer to an earlier one changes none', async () => {
     await o.app.businesses.topUp(o.admin, o.business, 100_000_000, 'more');
-    await registeredBrand();
+    await r.registeredBrand();
     const { campaigns } = o.app.registration;
-    const id = await readyCampaign();
+    const id = await r.readyCampaign();
     const tries = async () =>
       (await campaigns.tries(o.business, id)).map((t) => [
         t.attempt,
@@ -208,7 +169,7 @@ describe('registration', () => {
   });
 
   it('is not begun by an account that is not open', async () => {
-    await readyBrand();
+    await r.readyBrand();
     await o.app.platform.db.write((w) => w.run(`UPDATE business SET account_state = 'in review'`));
     await expectAsync(o.app.registration.brands.submit(o.admin, o.business, 'wish-1')).toBeRejectedWithError(
       /once it is open/,

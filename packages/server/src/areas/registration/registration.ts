@@ -1,11 +1,26 @@
 import type { CampaignBodyValue, Dossier } from '@long-gate/contracts';
 import type { LegalForm } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
+import { Documents } from '../../platform/documents.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Businesses, StandingFees } from '../settings/index.js';
 import { Brands } from './brands.js';
+import { CampaignStanding } from './campaign-standing.js';
 import { Campaigns, type NumbersOf } from './campaigns.js';
-import { brandOf, campaignById, campaignsOf } from './registration-store.js';
+import { changed, stateOf, withStage } from './filings.js';
+import type { CampaignModel } from './model.js';
+import { OwnerConfirmation } from './owner-confirmation.js';
+import {
+  brandById,
+  brandOf,
+  campaignById,
+  campaignsOf,
+  tollFreeById,
+  tollFreeOf,
+  vettingsOf,
+} from './registration-store.js';
+import { TollFree, type TollFreeNumbersOf } from './toll-free.js';
+import { Vettings } from './vettings.js';
 
 /** A campaign as whoever sends under it needs it. */
 export interface StandingCampaign {
@@ -20,12 +35,28 @@ export interface Standing {
   brand: { state: string; form: LegalForm; score: number | null } | null;
   /** By id. */
   campaigns: ReadonlyMap<string, StandingCampaign>;
+  /** What toll-free numbers are verified for, by the number's id. */
+  tollFree: ReadonlyMap<string, StandingVerification>;
 }
+/** How the verification of a toll-free number stands. */
+export interface StandingVerification {
+  state: string;
+  useCase: string;
+}
+
+/** What brands, campaigns and verifications have in common on their way to a decision. */
+type Filing = Pick<CampaignModel, 'businessId' | 'state' | 'attempt' | 'stages'> & {
+  update(change: Pick<CampaignModel, 'stages'>): Promise<unknown>;
+};
 
 /** The dossier: brand and campaigns, what would be declined, and what the registrar answered. */
 export class Registration {
   readonly brands: Brands;
+  readonly confirmation: OwnerConfirmation;
+  readonly vettings: Vettings;
   readonly campaigns: Campaigns;
+  readonly campaignStanding: CampaignStanding;
+  readonly tollFree: TollFree;
 
   constructor(
     private readonly p: Platform,
@@ -33,7 +64,25 @@ export class Registration {
     fees: StandingFees,
   ) {
     this.brands = new Brands(p, businesses);
+    this.confirmation = new OwnerConfirmation(p);
+    this.vettings = new Vettings(p, businesses);
     this.campaigns = new Campaigns(p, businesses, this.brands, fees);
+    this.campaignStanding = new CampaignStanding(p);
+    this.tollFree = new TollFree(p, businesses, this.brands, new Documents(p.vault, p.clock));
+    p.feed.on('filing.stage', async (w, { what, key, stage, at }) => {
+      const [id = '', attempt = '0'] = key.split(':');
+      const find = { brand: brandById, campaign: campaignById, 'toll-free': tollFreeById }[what];
+      const filing = (await find(w, id)) as Filing | null;
+      if (filing?.state !== 'in review' || filing.attempt !== Number(attempt)) return;
+      // Nothing anybody edits changes with it.
+      await filing.update({ stages: withStage(filing.stages, stage, at) });
+      changed(p, w, filing.businessId);
+    });
+  }
+
+  /** Whoever has the numbers says which toll-free ones are in service. */
+  tollFreeNumbers(numbersOf: TollFreeNumbersOf): void {
+    this.tollFree.numbersOf = numbersOf;
   }
 
   /** Whoever has the numbers says which are tied to a campaign. */
@@ -49,8 +98,9 @@ export class Registration {
     return {
       nameLine: business.name_line,
       accountState: business.account_state,
-      brand: this.brands.show(brand),
+      brand: this.brands.show(brand, await vettingsOf(r, brand.id)),
       campaigns: await this.campaigns.all(r, business, brand),
+      tollFree: await this.tollFree.all(r, businessId),
     };
   }
 
@@ -59,17 +109,21 @@ export class Registration {
     const brand = await brandOf(r, businessId);
     return {
       brand: brand && { state: brand.state, form: brand.body.form, score: brand.score },
-      campaigns: new Map((await campaignsOf(r, businessId)).map((c) => [c.id, standingOf(c)])),
+      campaigns: new Map((await campaignsOf(r, businessId)).map((c) => [c.id, this.standingOf(c)])),
+      tollFree: new Map(
+        (await tollFreeOf(r, businessId)).map((v) => [v.numberId, { state: v.state, useCase: v.body.useCase }]),
+      ),
     };
   }
 
   /** One campaign of a business as whoever sends under it needs it. */
   async campaignOf(r: Reader, businessId: string, id: string): Promise<StandingCampaign | null> {
     const campaign = await campaignById(r, id);
-    return campaign?.businessId === businessId ? standingOf(campaign) : null;
+    return campaign?.businessId === businessId ? this.standingOf(campaign) : null;
   }
-}
 
-function standingOf({ id, name, state, attempt, body }: StandingCampaign): StandingCampaign {
-  return { id, name, state, attempt, body };
+  private standingOf(c: CampaignModel): StandingCampaign {
+    const { id, name, attempt, body } = c;
+    return { id, name, state: stateOf(c, this.p.clock.now()), attempt, body };
+  }
 }

@@ -13,6 +13,44 @@ export function registrationRoutes(router: Router, registration: Registration, d
   serve(router, api.submitBrand, ({ params, person, key, seenVersion }) =>
     registration.brands.submit(person, params.businessId, key, seenVersion),
   );
+  serve(router, api.appealBrand, ({ params, person, body }) =>
+    registration.brands.appeal(person, params.businessId, body.text),
+  );
+  serve(router, api.askConfirmation, async ({ params, person, key, body }) => {
+    await registration.confirmation.askAgain(person, params.businessId, key, body.mobile);
+    return registration.brands.one(params.businessId);
+  });
+  serve(router, api.orderVetting, async ({ params, person, key, body }) => {
+    await registration.vettings.order(person, params.businessId, key, body.objection);
+    return registration.brands.one(params.businessId);
+  });
+  serve(router, api.answerSuspension, async ({ params, person, key, body }) => {
+    await registration.campaignStanding.answer(person, params.businessId, params.id, key, body.text);
+    return registration.campaigns.one(params.businessId, params.id);
+  });
+  serve(router, api.renewCampaign, async ({ params, person }) => {
+    await registration.campaignStanding.renew(person, params.businessId, params.id);
+    return registration.campaigns.one(params.businessId, params.id);
+  });
+  serve(router, api.saveTollFree, ({ params, body, person, seenVersion }) =>
+    registration.tollFree.save(person, params.businessId, params.id, seenVersion, body),
+  );
+  serve(router, api.submitTollFree, ({ params, person, seenVersion }) =>
+    registration.tollFree.submit(person, params.businessId, params.id, seenVersion),
+  );
+  serve(router, api.uploadProof, ({ params, body, person }) =>
+    registration.tollFree.uploadProof(person, params.businessId, params.id, {
+      name: body.name,
+      bytes: Buffer.from(body.base64, 'base64'),
+    }),
+  );
+  serve(router, api.readProof, async ({ params, person, ctx }) => {
+    const file = await registration.tollFree.readProof(person, params.businessId, params.id);
+    ctx.attachment(file.name);
+    ctx.type = file.type;
+    ctx.body = file.bytes;
+    return '';
+  });
   serve(router, api.addCampaign, ({ params, body, person }) =>
     registration.campaigns.add(person, params.businessId, body.name, body.useCase),
   );

@@ -18,6 +18,7 @@ import { DossierStore } from './dossier.store';
 /** Begins a campaign: its name, and its use, chosen with all of them compared, since it can't be changed later. */
 @Component({
   selector: 'lg-begin-campaign',
+  providers: [DossierStore],
   imports: [Cell, Faults, Form, MatButtonModule, PageTitle, RouterLink, Table, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `

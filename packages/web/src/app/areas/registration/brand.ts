@@ -1,21 +1,24 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
-import { type FormControl, FormGroup } from '@angular/forms';
+import { FormArray, FormControl, FormGroup } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { EMPTY_BRAND, type BrandView } from '@long-gate/contracts';
-import { DEFAULT_PRICES, formatAmount, LEGAL_FORMS, reviewBrand } from '@long-gate/core';
+import { EMPTY_BRAND, type BrandView, type OtherAddress, type Representative } from '@long-gate/contracts';
+import { DEFAULT_PRICES, formatAmount, INDUSTRIES, LEGAL_FORMS, RELATIONS, reviewBrand } from '@long-gate/core';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
 import { History } from '../../parts/history';
-import { PageTitle } from '../../parts/page-title';
 import { Autosave, type Kept } from '../../parts/form/autosave';
 import { autosaved } from '../../parts/form/autosaved';
 import { ChoiceField } from '../../parts/form/choice-field';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
+import { WordsField } from '../../parts/form/words-field';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
+import { BrandStanding } from './brand-standing';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
+import { Stages } from './stages';
 import { Findings, numbered } from '../../parts/findings';
 import { text } from '../../parts/form/controls';
 
@@ -23,132 +26,95 @@ type Body = BrandView['body'];
 /** What stands in the form; the tax number is empty while the one on file stands. */
 type Form = Body & { taxNumber: string };
 const formOf = (b: BrandView): Kept<Form> => ({ value: { ...b.body, taxNumber: '' }, version: b.version });
-const FIELDS: { key: keyof Body | 'taxNumber'; label: string; hint: string; only?: Body['form'] }[] = [
-  { key: 'legalName', label: 'Legal name', hint: 'exactly as in the tax record' },
+/** A field of one line. `hint` says what it will be compared with. */
+interface Line {
+  key: Exclude<keyof Form, 'regions' | 'moreAddresses' | 'representatives'>;
+  label: string;
+  hint: string;
+  only?: Body['form'];
+}
+const IDENTITY: readonly Line[] = [
+  { key: 'legalName', label: 'Legal name', hint: 'compared with the tax record, letter by letter' },
+  { key: 'tradingName', label: 'Other trading name', hint: 'what people know it by; read beside the samples' },
   { key: 'taxNumber', label: 'Tax number (EIN)', hint: 'nine digits' },
-  { key: 'street', label: 'Street', hint: 'no post box' },
+  { key: 'exchange', label: 'Stock exchange', hint: 'compared with the listing', only: 'listed company' },
+  { key: 'ticker', label: 'Ticker', hint: 'compared with the listing', only: 'listed company' },
+  { key: 'mobile', label: 'Mobile of the owner', hint: 'confirms by replying YES', only: 'sole proprietor' },
+];
+const PLACE: readonly Line[] = [
+  { key: 'street', label: 'Street', hint: 'compared with the post’s addresses; no post box' },
   { key: 'city', label: 'City', hint: '' },
   { key: 'state', label: 'State', hint: 'two letters' },
   { key: 'postalCode', label: 'ZIP', hint: '' },
-  { key: 'website', label: 'Website', hint: 'answers to the name' },
-  { key: 'email', label: 'Contact e-mail', hint: 'on the website’s domain' },
-  { key: 'mobile', label: 'Mobile of the owner', hint: 'confirms by replying', only: 'sole proprietor' },
-  { key: 'exchange', label: 'Stock exchange', hint: '', only: 'listed company' },
-  { key: 'ticker', label: 'Ticker', hint: '', only: 'listed company' },
+];
+const REACHED: readonly Line[] = [
+  { key: 'website', label: 'Website', hint: 'opened, and compared with the name' },
+  { key: 'email', label: 'Contact e-mail', hint: 'compared with the website’s domain' },
+  { key: 'statusEmail', label: 'Address for status mail', hint: 'the contact e-mail where empty; any domain' },
+];
+const ORDER = [
+  'form',
+  'relation',
+  ...IDENTITY.map((f) => f.key),
+  'industry',
+  'regions',
+  ...PLACE.map((f) => f.key),
+  'moreAddresses',
+  'representatives',
+  ...REACHED.map((f) => f.key),
 ];
 const LOCKED = ['legalName', 'taxNumber', 'form'];
+const choices = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
+const address = () => new FormGroup({ what: text(), street: text(), city: text(), state: text(), postalCode: text() });
+const person = () => new FormGroup({ name: text(), title: text(), phone: text(), email: text() });
 
 /** Legal identity and brand, with what the registrar would decline beside each field. */
 @Component({
   selector: 'lg-brand',
-  imports: [ChoiceField, Conflicts, Saved, TextField, MatButtonModule, PageTitle, Findings, History, MomentPipe],
+  imports: [
+    BrandStanding,
+    ChoiceField,
+    Conflicts,
+    Findings,
+    History,
+    MatButtonModule,
+    MomentPipe,
+    NgTemplateOutlet,
+    Saved,
+    Stages,
+    TextField,
+    WordsField,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    @if (brand(); as b) {
-      <div class="page">
-        <div class="work">
-          <div class="head">
-            <lg-page-title what="brand" />
-            <lg-saved [of]="saving" />
-            @if (session.isAdministrator() && (b.state === 'draft' || b.state === 'declined')) {
-              <button type="button" matButton="filled" [disabled]="obstacle() !== '' || busy()" (click)="submit()">
-                {{ obstacle() ? 'Submit: ' + obstacle() : b.attempt > 0 ? 'Resubmit…' : 'Submit…' }}
-              </button>
-            }
-          </div>
-          <lg-conflicts [of]="saving" [names]="names" />
-          @if (b.reasons.length > 0) {
-            <div class="problem">
-              <span class="strong stop">Declined {{ b.decidedAt | moment: 'day' }}.</span>
-              @for (r of b.reasons; track r.code) {
-                <div>{{ r.message }}</div>
-              }
-            </div>
-          }
-          <form class="plaque" (submit)="$event.preventDefault()">
-            <div class="pair">
-              <lg-choice-field [control]="form.controls.form" label="Legal form" name="form" [choices]="forms" />
-              <span></span>
-            </div>
-            @for (f of fields(); track f.key) {
-              <div class="pair">
-                <lg-text-field
-                  [control]="form.controls[f.key]"
-                  [label]="f.label"
-                  [hint]="hintOf(f.key, f.hint)"
-                  [placeholder]="placeholderOf(f.key)"
-                  [name]="f.key"
-                  [troubled]="wrong(f.key)"
-                />
-                <lg-findings [findings]="findings()" [field]="f.key" [answers]="b.reasons" />
-              </div>
-            }
-          </form>
-        </div>
-        <aside class="docket">
-          <div class="kind"><span>Brand</span></div>
-          <h2>
-            {{ b.score === null ? b.state : b.state + ', vetting score ' + b.score }}
-          </h2>
-          <div class="step" [class.pass]="b.state === 'registered'" [class.hold]="b.state === 'in review'">
-            @switch (b.state) {
-              @case ('registered') {
-                <span class="strong">Registered.</span> Name and tax number are locked.
-              }
-              @case ('in review') {
-                <span class="strong">Wait for the registrar.</span> It usually answers in one to two days; submitted
-                {{ b.submittedAt | moment }}.
-              }
-              @case ('declined') {
-                <span class="strong">Mend and resubmit.</span> What was declined stands beside its field.
-              }
-              @default {
-                <span class="strong">{{
-                  blocking() > 0
-                    ? 'Mend ' + blocking() + (blocking() === 1 ? ' finding.' : ' findings.')
-                    : 'Submit the brand.'
-                }}</span>
-                A number may send only when brand and campaign are registered.
-              }
-            }
-          </div>
-          <dl class="facts">
-            <dt>Registration</dt>
-            <dd>{{ registration }}</dd>
-            <dt>Vetting</dt>
-            <dd>{{ vetted() ? vetting : 'none for a sole proprietor' }}</dd>
-            <dt>Together, once</dt>
-            <dd>{{ cost() }}, also when it is declined</dd>
-            <dt>Takes</dt>
-            <dd>one to two days</dd>
-            <dt>Attempts</dt>
-            <dd>{{ b.attempt }}</dd>
-          </dl>
-          <lg-history kind="brand" [object]="b.id" />
-        </aside>
-      </div>
-    }
-  `,
+  templateUrl: './brand.html',
   styles: `
-    .pair {
+    .two {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) 220px;
-      gap: 22px;
+      grid-template-columns: 1fr 1fr;
+      gap: 0 14px;
     }
-    .plaque {
-      max-width: 760px;
+    .inner {
+      padding-left: 12px;
+      border-left: 2px solid var(--hairline);
+      margin-bottom: 12px;
+    }
+    .result {
+      font-size: 13px;
+      margin: 0 0 8px;
     }
   `,
 })
-export class BrandPage {
+export class BrandPart {
   private readonly confirm = inject(Confirm);
   private readonly say = inject(Say);
   private readonly store = inject(DossierStore);
   protected readonly session = inject(SessionFacade);
-  protected readonly forms = LEGAL_FORMS.map((value) => ({ value, label: value }));
+  protected readonly forms = choices(LEGAL_FORMS);
+  protected readonly relations = choices(RELATIONS);
+  protected readonly industries = choices(INDUSTRIES);
   protected readonly brand = computed(() => this.store.dossier.value()?.brand ?? null);
-  protected readonly form = new FormGroup<{ [K in keyof Form]: FormControl<string> }>({
-    form: text(),
+  protected readonly form = new FormGroup({
+    form: new FormControl<Body['form']>('private company', { nonNullable: true }),
     legalName: text(),
     taxNumber: text(),
     street: text(),
@@ -160,6 +126,14 @@ export class BrandPage {
     mobile: text(),
     exchange: text(),
     ticker: text(),
+    tradingName: text(),
+    relation: new FormControl<Body['relation']>('own business', { nonNullable: true }),
+    country: text('US'),
+    regions: new FormControl<string[]>([], { nonNullable: true }),
+    industry: new FormControl<Body['industry']>('', { nonNullable: true }),
+    moreAddresses: new FormArray<ReturnType<typeof address>>([]),
+    representatives: new FormArray<ReturnType<typeof person>>([]),
+    statusEmail: text(),
   });
   protected readonly saving = new Autosave<Form>({
     save: async ({ taxNumber, ...body }, version) =>
@@ -168,13 +142,23 @@ export class BrandPage {
     lastChange: () => this.store.lastChange('brand', this.brand()?.id ?? ''),
     secret: ['taxNumber'],
   });
-  protected readonly names = { form: 'Legal form', ...Object.fromEntries(FIELDS.map((f) => [f.key, f.label])) };
+  protected readonly names = {
+    form: 'Legal form',
+    relation: 'How it relates to you',
+    industry: 'Industry',
+    regions: 'States',
+    moreAddresses: 'Other addresses',
+    representatives: 'People',
+    ...Object.fromEntries([...IDENTITY, ...PLACE, ...REACHED].map((f) => [f.key, f.label])),
+  };
   protected readonly body = computed<Body>(
     () => this.saving.value() ?? { form: 'private company', legalName: '', ...EMPTY_BRAND },
   );
   private readonly tax = computed(() => this.saving.value()?.taxNumber ?? '');
   protected readonly busy = signal(false);
-  protected readonly fields = computed(() => FIELDS.filter((f) => !f.only || f.only === this.body().form));
+  protected readonly identity = computed(() => IDENTITY.filter((f) => !f.only || f.only === this.body().form));
+  protected readonly place = PLACE;
+  protected readonly reached = REACHED;
   protected readonly findings = computed(() =>
     numbered(
       reviewBrand({
@@ -182,27 +166,29 @@ export class BrandPage {
         taxNumber: this.tax(),
         taxNumberOnFile: this.tax() === '' && this.brand()?.taxNumberMasked !== '',
       }),
-      FIELDS.map((f) => f.key),
+      ORDER,
     ),
   );
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
-  protected readonly registration = formatAmount(DEFAULT_PRICES.brand);
+  protected readonly cost = formatAmount(DEFAULT_PRICES.brand);
   protected readonly vetting = formatAmount(DEFAULT_PRICES.vetting);
   protected readonly vetted = computed(() => this.body().form !== 'sole proprietor');
-  private readonly fee = computed(() => DEFAULT_PRICES.brand + (this.vetted() ? DEFAULT_PRICES.vetting : 0));
-  protected readonly cost = computed(() => formatAmount(this.fee()));
   /** What keeps it from being submitted. */
   protected readonly obstacle = computed(() =>
-    obstacleTo({ business: this.session.business(), cost: this.fee(), blocking: this.blocking() }),
+    obstacleTo({ business: this.session.business(), cost: DEFAULT_PRICES.brand, blocking: this.blocking() }),
   );
+  /** It can be written in at all. */
+  protected readonly writable = computed(() => this.session.isAdministrator() && this.brand()?.state !== 'in review');
 
   constructor() {
-    autosaved(this.form, this.saving);
+    autosaved(this.form, this.saving, { moreAddresses: address, representatives: person });
     effect(() => {
       const b = this.brand();
       if (b) untracked(() => this.saving.take(`brand ${b.id}`, formOf(b)));
     });
     effect(() => {
+      // Rows that come later are as locked as those that are there.
+      this.body();
       for (const [key, control] of Object.entries(this.form.controls))
         if (this.locked(key)) control.disable({ emitEvent: false });
         else control.enable({ emitEvent: false });
@@ -210,10 +196,7 @@ export class BrandPage {
   }
 
   protected locked(field: string): boolean {
-    const state = this.brand()?.state;
-    return (
-      !this.session.isAdministrator() || state === 'in review' || (state === 'registered' && LOCKED.includes(field))
-    );
+    return !this.writable() || (this.brand()?.state === 'registered' && LOCKED.includes(field));
   }
 
   /** The number on file is never shown again; another one is typed in its place. */
@@ -226,18 +209,58 @@ export class BrandPage {
     return this.locked(key) ? 'kept encrypted' : 'kept encrypted; type to replace';
   }
 
+  protected controlOf(key: Line['key']): FormControl<string> {
+    return this.form.controls[key] as FormControl<string>;
+  }
   protected wrong(key: string): boolean {
     return this.findings().some((f) => f.field === key && f.severity === 'block');
+  }
+  protected resultOf(key: string) {
+    return this.brand()?.results.find((r) => r.field === key);
+  }
+
+  protected addAddress(): void {
+    this.form.controls.moreAddresses.push(address());
+  }
+  /** One of the others becomes the physical one, and the one that was becomes another. */
+  protected makePhysical(i: number): void {
+    const row = this.form.controls.moreAddresses.at(i);
+    const { street, city, state, postalCode } = this.form.getRawValue();
+    const { what: _, ...chosen }: OtherAddress = row.getRawValue();
+    row.setValue({ what: 'former place', street, city, state, postalCode }, { emitEvent: false });
+    this.form.patchValue(chosen);
+  }
+  protected dropAddress(i: number): void {
+    this.form.controls.moreAddresses.removeAt(i);
+  }
+  protected addPerson(): void {
+    this.form.controls.representatives.push(person());
+  }
+  protected dropPerson(i: number): void {
+    const rows = this.form.controls.representatives;
+    const was: Representative = rows.at(i).getRawValue();
+    rows.removeAt(i);
+    this.say.done(`${was.name || 'The person'} is taken out.`, () => {
+      const again = person();
+      again.setValue(was);
+      rows.insert(Math.min(i, rows.length), again);
+    });
   }
 
   protected async submit(): Promise<void> {
     if (!(await this.saving.flush())) return;
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
     const version = this.saving.version();
+    const { form, legalName, street, city, state, postalCode, website, email } = this.body();
     const yes = await this.confirm.ask({
       title: 'Submit the brand?',
-      line: `${this.cost()} now, nothing monthly. The registrar answers in one to two days. Once verified, name and tax number are locked. Not refunded when declined.`,
-      yes: `Submit for ${this.cost()}`,
+      line: `${this.cost} now, nothing monthly. The registrar answers in one to two days. Once verified, name, legal form and tax number are locked. Not refunded when declined.`,
+      facts: [
+        { name: 'Sent', value: `${legalName}, ${form}` },
+        { name: 'Address', value: `${street}, ${city}, ${state} ${postalCode}` },
+        { name: 'Reached at', value: `${website}, ${email}` },
+      ],
+      yes: `Submit for ${this.cost}`,
     });
     if (!yes) return;
     this.busy.set(true);

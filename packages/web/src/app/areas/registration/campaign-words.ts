@@ -24,7 +24,11 @@ export function differencesBetween(
   before: CampaignBodyValue,
   after: CampaignBodyValue,
 ): { what: string; before: string; after: string }[] {
-  return (Object.keys(after) as (keyof CampaignBodyValue)[])
-    .filter((k) => JSON.stringify(before[k]) !== JSON.stringify(after[k]))
-    .map((k) => ({ what: LABELS[k] ?? k, before: show(before[k]), after: show(after[k]) }));
+  return (
+    (Object.keys(after) as (keyof CampaignBodyValue)[])
+      // What it was drafted from is nothing that is submitted.
+      .filter((k) => k !== 'agreementDrafted')
+      .filter((k) => JSON.stringify(before[k]) !== JSON.stringify(after[k]))
+      .map((k) => ({ what: LABELS[k] ?? k, before: show(before[k]), after: show(after[k]) }))
+  );
 }

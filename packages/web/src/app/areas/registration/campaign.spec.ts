@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { EMPTY_CAMPAIGN } from '@long-gate/contracts';
 import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
-import { CampaignPage } from './campaign';
+import { CampaignPart } from './campaign';
 import { DossierStore } from './dossier.store';
 
 @Component({
   selector: 'lg-around',
-  imports: [CampaignPage],
+  imports: [CampaignPart],
   providers: [DossierStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<lg-campaign campaignId="cmp_1" />`,
@@ -49,6 +49,10 @@ describe('a campaign on its page', () => {
       reasons,
       findings: [],
       lastSubmitted: null,
+      halt: null as object | null,
+      stages: [],
+      renewsAt: null as number | null,
+      renewalAskedAt: null,
       numbers: [],
       throughput: { campaignPerSecond: 40, brandPerDay: 40_000, numberPerSecond: 10 },
       version: 1,

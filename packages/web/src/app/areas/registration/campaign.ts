@@ -2,11 +2,11 @@ import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignTry, type CampaignView } from '@long-gate/contracts';
 import {
   DEFAULT_PRICES,
+  draftAgreement,
   formatAmount,
   isMendable,
   mendOf,
@@ -15,6 +15,7 @@ import {
   segmentText,
   useCase,
   type About,
+  type CampaignDraft,
   type Finding,
 } from '@long-gate/core';
 import { ApiProblem } from '../../api/api';
@@ -24,15 +25,17 @@ import { Autosave, type Kept } from '../../parts/form/autosave';
 import { autosaved } from '../../parts/form/autosaved';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
+import { WordsField } from '../../parts/form/words-field';
 import { History } from '../../parts/history';
 import { MarkedText } from '../../parts/marked-text';
-import { PageTitle } from '../../parts/page-title';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
+import { CampaignStanding } from './campaign-standing';
 import { CampaignTries } from './campaign-tries';
 import { differencesBetween, LABELS } from './campaign-words';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
+import { Stages } from './stages';
 import { TriesStore } from './tries.store';
 import { Findings, numbered } from '../../parts/findings';
 import { flag, text } from '../../parts/form/controls';
@@ -74,9 +77,10 @@ const formOf = (c: CampaignView): Kept<Form> => ({
     Saved,
     Conflicts,
     MatCheckboxModule,
-    MatInputModule,
     MatButtonModule,
-    PageTitle,
+    CampaignStanding,
+    Stages,
+    WordsField,
     Findings,
     MarkedText,
     History,
@@ -89,14 +93,6 @@ const formOf = (c: CampaignView): Kept<Form> => ({
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './campaign.html',
   styles: `
-    .pair {
-      display: grid;
-      grid-template-columns: minmax(0, 1fr) 210px;
-      gap: 22px;
-    }
-    .plaque {
-      max-width: 780px;
-    }
     .marked {
       display: block;
       margin: 4px 0 0;
@@ -120,8 +116,10 @@ const formOf = (c: CampaignView): Kept<Form> => ({
     }
   `,
 })
-export class CampaignPage {
+export class CampaignPart {
   readonly campaignId = input.required<string>();
+  /** Stands before the names of its fields, where several campaigns are open. */
+  readonly at = input('');
   private readonly confirm = inject(Confirm);
   private readonly say = inject(Say);
   private readonly store = inject(DossierStore);
@@ -146,6 +144,7 @@ export class CampaignPage {
     helpMessage: text(),
     privacyUrl: text(),
     termsUrl: text(),
+    agreementDrafted: text(),
     subUses: new FormControl<Body['subUses']>([], { nonNullable: true }),
   });
   protected readonly saving = new Autosave<Form>({
@@ -221,11 +220,27 @@ export class CampaignPage {
   protected readonly firstYear = computed(() => DEFAULT_PRICES.campaignReview + 12 * (this.use()?.monthly ?? 0));
   protected readonly frozen = computed(
     () =>
-      !this.session.isAdministrator() ||
-      this.campaign()?.state === 'in review' ||
-      this.campaign()?.state === 'registered',
+      !this.session.isAdministrator() || !(this.campaign()?.state === 'draft' || this.campaign()?.state === 'declined'),
+  );
+  /** The registrar has it in its books, also where it may not be used for now. */
+  protected readonly approved = computed(() =>
+    ['registered', 'suspended', 'expired'].includes(this.campaign()?.state ?? ''),
   );
   protected readonly review = formatAmount(DEFAULT_PRICES.campaignReview);
+  /** “How people agree” as the opt-in pages say it now. */
+  protected readonly drafted = computed(() =>
+    draftAgreement(
+      this.store.pages().map((page) => ({
+        address: `${location.host}/join/${page.slug}`,
+        title: page.title,
+        purposes: page.purposes,
+      })),
+    ),
+  );
+  /** It was drafted from the pages, and they say otherwise now. */
+  protected readonly pagesDiffer = computed(
+    () => this.body().agreementDrafted !== '' && this.body().agreementDrafted !== this.drafted(),
+  );
   /** What differs from what was submitted last: shown before a resubmission. */
   protected readonly changes = computed(() => {
     const last = this.campaign()?.lastSubmitted;
@@ -265,12 +280,13 @@ export class CampaignPage {
   protected counted(key: TextKey): string {
     return `${this.valueOf(key).length.toLocaleString('en-US')} of 2,048`;
   }
-  protected subUses(words: string): void {
-    this.form.controls.subUses.setValue(
-      words
-        .split(',')
-        .map((s) => s.trim())
-        .filter(Boolean),
+  /** Says how people agree from the pages there are; what stood there comes back on undo. */
+  protected draftIt(): void {
+    const { agreement, agreementDrafted } = this.body();
+    const drafted = this.drafted();
+    this.put({ agreement: drafted, agreementDrafted: drafted });
+    this.say.done('It says what your opt-in pages say. Read it once more.', () =>
+      this.put({ agreement, agreementDrafted }),
     );
   }
   /** Mends what one click can; taken back as long as nobody wrote there since. */
@@ -280,7 +296,7 @@ export class CampaignPage {
     if (!made) return;
     this.put(made);
     const undo = (): void => {
-      const keys = Object.keys(made) as (keyof Body)[];
+      const keys = Object.keys(made) as (keyof CampaignDraft)[];
       if (keys.some((k) => JSON.stringify(this.body()[k]) !== JSON.stringify(made[k])))
         return this.say.done('It was changed since; it stays as it is.');
       this.put(Object.fromEntries(keys.map((k) => [k, before[k]])));

@@ -1,14 +1,25 @@
-import { inject } from '@angular/core';
+import { computed, inject } from '@angular/core';
 import {
   addCampaign,
+  answerSuspension,
+  appealBrand,
+  askConfirmation,
   getDossier,
+  listPages,
+  orderVetting,
+  readProof,
+  renewCampaign,
   saveBrand,
   saveCampaign,
+  saveTollFree,
   submitBrand,
   submitCampaign,
+  submitTollFree,
+  uploadProof,
   type CampaignBodyValue,
+  type TollFreeBodyValue,
 } from '@long-gate/contracts';
-import { signalStore, withMethods, withProps } from '@ngrx/signals';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
 import { Api } from '../../api/api';
 import { lastChangeOf } from '../../parts/form/last-change';
@@ -24,6 +35,15 @@ export const DossierStore = signalStore(
       () => session.businessId() || undefined,
       (businessId) => api.call(getDossier, { params: { businessId } }),
     ),
+    _pages: liveResource(
+      ['consent'],
+      () => session.businessId() || undefined,
+      (businessId) => api.call(listPages, { params: { businessId } }),
+    ),
+  })),
+  withComputed(({ _pages }) => ({
+    /** The opt-in pages that are open. */
+    pages: computed(() => (_pages.hasValue() ? (_pages.value()?.items ?? []) : []).filter((page) => page.published)),
   })),
   withMethods(({ api, session, dossier }) => {
     const at = () => ({ businessId: session.businessId() });
@@ -49,7 +69,41 @@ export const DossierStore = signalStore(
         dossier.reload();
         return made;
       },
-      lastChange: (kind: 'brand' | 'campaign', id: string) => lastChangeOf(api, session.businessId(), kind, id),
+      async appealBrand(text: string): Promise<void> {
+        await api.call(appealBrand, { params: at(), body: { text } });
+        dossier.reload();
+      },
+      async askConfirmation(mobile: string): Promise<void> {
+        await api.call(askConfirmation, { params: at(), body: { mobile } });
+        dossier.reload();
+      },
+      /** @param objection why the last score is too low; empty for a vetting that is paid. */
+      async orderVetting(objection: string): Promise<void> {
+        await api.call(orderVetting, { params: at(), body: { objection } });
+        dossier.reload();
+      },
+      async answerSuspension(id: string, text: string): Promise<void> {
+        await api.call(answerSuspension, { params: { ...at(), id }, body: { text } });
+        dossier.reload();
+      },
+      async renewCampaign(id: string): Promise<void> {
+        await api.call(renewCampaign, { params: { ...at(), id } });
+        dossier.reload();
+      },
+      saveTollFree: (id: string, body: TollFreeBodyValue, version: number) =>
+        api.call(saveTollFree, { params: { ...at(), id }, version, body }),
+      /** @param version the one the confirmation named. */
+      async submitTollFree(id: string, version: number): Promise<void> {
+        await api.call(submitTollFree, { params: { ...at(), id }, version });
+        dossier.reload();
+      },
+      async uploadProof(id: string, file: { name: string; base64: string }): Promise<void> {
+        await api.call(uploadProof, { params: { ...at(), id }, body: file });
+        dossier.reload();
+      },
+      proofFile: (id: string) => api.address(readProof, { params: { ...at(), id } }),
+      lastChange: (kind: 'brand' | 'campaign' | 'number', id: string) =>
+        lastChangeOf(api, session.businessId(), kind, id),
     };
   }),
 );

@@ -1,52 +1,73 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { NgComponentOutlet, NgTemplateOutlet } from '@angular/common';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  signal,
+  type Type,
+  untracked,
+} from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { MatButtonModule } from '@angular/material/button';
+import { MomentPipe, PhonePipe } from '../../parts/format';
 import { Weight } from '../../parts/gate-strip';
+import { Icon } from '../../parts/icon';
+import { PageTitle } from '../../parts/page-title';
 import { SessionFacade } from '../../state/session.facade';
+import { BeforeFiling } from './before-filing';
 import { DossierStore } from './dossier.store';
 
-const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold', declined: 'stop', draft: 'note' };
+type Shape = 'pass' | 'hold' | 'stop' | 'note';
+const SHAPE: Record<string, Shape> = {
+  registered: 'pass',
+  'in review': 'hold',
+  declined: 'stop',
+  suspended: 'stop',
+  expired: 'stop',
+  draft: 'note',
+};
 
-/** The registration bundle: legal identity and brand, then campaigns. */
+/** A part of the long page, by the address at which it is opened. */
+interface Part {
+  key: string;
+  kind: 'brand' | 'vetting' | 'campaign' | 'toll-free';
+  /** Of a campaign or number. */
+  id: string;
+  title: string;
+  /** How it stands, in a word or two. */
+  says: string;
+  shape: Shape;
+  /** Something waits for you there. */
+  open: boolean;
+}
+
+type Kind = Part['kind'];
+/** Each kind of part, loaded when the first of it is unfolded. */
+const LOAD: Record<Kind, () => Promise<Type<unknown>>> = {
+  brand: () => import('./brand').then((m) => m.BrandPart),
+  vetting: () => import('./vetting').then((m) => m.VettingPart),
+  campaign: () => import('./campaign').then((m) => m.CampaignPart),
+  'toll-free': () => import('./toll-free').then((m) => m.TollFreePart),
+};
+
+/**
+ * A business's whole registration on one long page: identity and brand, vetting, campaigns, toll-free numbers. Each part
+ * has its address; what waits for somebody is unfolded, and whatever else is asked for.
+ */
 @Component({
   selector: 'lg-dossier',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, Weight],
+  imports: [BeforeFiling, Icon, MatButtonModule, NgComponentOutlet, NgTemplateOutlet, PageTitle, RouterLink, Weight],
   providers: [DossierStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <div class="frame">
-      <nav aria-label="Dossier">
-        <a routerLink="dossiers" class="all">All dossiers</a>
-        <div class="soft small">Dossier</div>
-        @if (store.dossier.value(); as d) {
-          <a routerLink="brand" routerLinkActive="here"
-            ><lg-weight [weight]="shape(d.brand.state)" /> Identity and brand
-            <span class="soft small" [class.visually-hidden]="d.brand.state === 'registered'">{{
-              d.brand.state
-            }}</span></a
-          >
-          <div class="soft small group">Campaigns</div>
-          @for (c of d.campaigns; track c.id) {
-            <a [routerLink]="['campaigns', c.id]" routerLinkActive="here"
-              ><lg-weight [weight]="shape(c.state)" /> {{ c.name }}
-              <span class="soft small" [class.visually-hidden]="c.state === 'registered'">{{ c.state }}</span></a
-            >
-          } @empty {
-            <p class="soft small">None yet. A campaign says what is sent, to whom, and how people agreed.</p>
-          }
-          @if (session.isAdministrator()) {
-            <p class="begin"><a routerLink="campaigns/new">Begin a campaign</a></p>
-          }
-        } @else if (store.dossier.error()) {
-          <p class="stop" role="alert">{{ store.dossier.error()?.message }}</p>
-        } @else {
-          <p class="soft">Reading…</p>
-        }
-      </nav>
-      <div class="sheet"><router-outlet /></div>
-    </div>
-  `,
+  templateUrl: './dossier.html',
   styles: `
-    .frame {
+    :host {
       display: grid;
       grid-template-columns: 206px minmax(0, 1fr);
       height: 100%;
@@ -82,19 +103,175 @@ const SHAPE: Record<string, string> = { registered: 'pass', 'in review': 'hold',
       color: var(--primary);
     }
     .sheet {
-      min-height: 0;
+      overflow: auto;
+      padding: 18px 20px 60vh 8px;
+      position: relative;
+    }
+    section {
+      border-top: 1px solid var(--hairline);
+      padding: 8px 0 10px;
+      scroll-margin-top: 6px;
+    }
+    section > h2 {
+      margin: 0 0 6px;
+    }
+    .fold {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      --mat-button-text-label-text-color: var(--ink);
+    }
+    .fold .line {
+      display: inline-flex;
+      gap: 8px;
+      align-items: center;
+      font-size: 16px;
     }
     @media (max-width: 900px) {
-      .frame {
+      :host {
         display: block;
+        overflow: auto;
+      }
+      .sheet {
+        padding: 12px;
       }
     }
   `,
 })
 export class DossierPage {
+  /** What the address names: a kind of part, and which. */
+  readonly part = input('');
+  readonly partId = input('');
   protected readonly store = inject(DossierStore);
   protected readonly session = inject(SessionFacade);
-  protected shape(state: string): string {
-    return SHAPE[state] ?? 'note';
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
+  protected readonly loaded = signal<Partial<Record<Kind, Type<unknown>>>>({});
+  /** What somebody folded or unfolded themselves. */
+  private readonly chosen = signal<ReadonlyMap<string, boolean>>(new Map());
+  protected readonly here = computed(() => [this.part(), this.partId()].filter((p) => p !== '').join('/'));
+
+  protected readonly parts = computed((): readonly Part[] => {
+    const d = this.store.dossier.value();
+    if (!d) return [];
+    const mine = (state: string): boolean => state === 'draft' || state === 'declined' || state === 'suspended';
+    const { brand } = d;
+    const vetting = brand.vettings.some((v) => v.decidedAt === null);
+    const parts: Part[] = [
+      {
+        key: 'brand',
+        kind: 'brand',
+        id: '',
+        title: 'Identity and brand',
+        says: brand.confirmation?.lapsed ? 'the owner did not answer' : brand.state,
+        shape: brand.confirmation?.lapsed ? 'stop' : (SHAPE[brand.state] ?? 'note'),
+        open: mine(brand.state),
+      },
+    ];
+    if (brand.body.form !== 'sole proprietor')
+      parts.push({
+        key: 'vetting',
+        kind: 'vetting',
+        id: '',
+        title: 'Vetting',
+        says: vetting ? 'on its way' : brand.score === null ? 'not vetted' : `score ${brand.score}`,
+        shape: vetting ? 'hold' : brand.score === null ? 'note' : 'pass',
+        open: false,
+      });
+    for (const c of d.campaigns)
+      parts.push({
+        key: `campaigns/${c.id}`,
+        kind: 'campaign',
+        id: c.id,
+        title: c.name,
+        says: c.state === 'registered' && c.renewsAt !== null ? `until ${this.day(c.renewsAt)}` : c.state,
+        shape: SHAPE[c.state] ?? 'note',
+        open: mine(c.state) || c.state === 'expired',
+      });
+    for (const v of d.tollFree)
+      parts.push({
+        key: `toll-free/${v.numberId}`,
+        kind: 'toll-free',
+        id: v.numberId,
+        title: this.phone(v.e164),
+        says: v.state === 'registered' ? 'verified' : v.state === 'draft' ? 'not verified' : v.state,
+        shape: v.state === 'draft' ? 'stop' : (SHAPE[v.state] ?? 'note'),
+        open: mine(v.state),
+      });
+    return parts;
+  });
+  protected readonly campaigns = computed(() => this.parts().filter((p) => p.kind === 'campaign'));
+  protected readonly tollFree = computed(() => this.parts().filter((p) => p.kind === 'toll-free'));
+  protected readonly firsts = computed(() => this.parts().filter((p) => p.kind === 'brand' || p.kind === 'vetting'));
+  /** The address names something that is not in this dossier. */
+  protected readonly astray = computed(
+    () => this.store.dossier.hasValue() && this.here() !== '' && !this.parts().some((p) => p.key === this.here()),
+  );
+
+  constructor() {
+    const wanted = computed(() =>
+      [
+        ...new Set(
+          this.parts()
+            .filter((p) => this.isOpen(p))
+            .map((p) => p.kind),
+        ),
+      ].join(),
+    );
+    effect(() => {
+      const kinds = wanted()
+        .split(',')
+        .filter((k): k is Kind => k in LOAD);
+      for (const kind of kinds)
+        if (!untracked(this.loaded)[kind])
+          void LOAD[kind]().then((type) => this.loaded.update((was) => ({ ...was, [kind]: type })));
+    });
+    const there = computed(() => {
+      const part = this.parts().find((p) => p.key === this.here());
+      return part !== undefined && this.loaded()[part.kind] !== undefined;
+    });
+    effect(() => {
+      const key = this.here();
+      // What one comes to is unfolded, also where it was folded before.
+      if (key !== '') untracked(() => this.choose(key, true));
+    });
+    effect(() => {
+      const key = this.here();
+      if (key === '' || !there()) return;
+      afterNextRender(() => this.host.nativeElement.querySelector(`[data-part="${key}"]`)?.scrollIntoView(), {
+        injector: this.injector,
+      });
+    });
+  }
+
+  /** Without an address what waits is unfolded; with one that alone, and what was asked for beside it. */
+  protected isOpen(p: Part): boolean {
+    return this.chosen().get(p.key) ?? (this.here() === '' ? p.open : p.key === this.here());
+  }
+  protected fold(p: Part): void {
+    this.choose(p.key, !this.isOpen(p));
+  }
+  private choose(key: string, open: boolean): void {
+    this.chosen.update((was) => new Map(was).set(key, open));
+  }
+  /** Fields of a campaign one did not come for are named after it, so that no two have the same name. */
+  protected namesAt(p: Part): string {
+    const first = this.campaigns().find((c) => this.isOpen(c));
+    const plain = this.campaigns().some((c) => c.key === this.here()) ? this.here() : first?.key;
+    return p.key === plain ? '' : `${p.id}-`;
+  }
+
+  protected inputsOf(p: Part): Record<string, unknown> {
+    if (p.kind === 'campaign') return { campaignId: p.id, at: this.namesAt(p) };
+    return p.kind === 'toll-free' ? { numberId: p.id } : {};
+  }
+
+  private readonly moment = new MomentPipe();
+  private readonly phonePipe = new PhonePipe();
+  private day(at: number): string {
+    return this.moment.transform(at, 'day');
+  }
+  private phone(e164: string): string {
+    return this.phonePipe.transform(e164);
   }
 }

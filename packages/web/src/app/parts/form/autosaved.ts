@@ -12,6 +12,8 @@ import { text } from './controls';
 export function autosaved<T extends object, C extends { [K in keyof T]: AbstractControl }>(
   group: FormGroup<C>,
   saving: Autosave<T>,
+  /** What a row of a list is, where it is more than a text. */
+  rowsOf: { [K in keyof T]?: () => AbstractControl } = {},
 ): void {
   let showing = false;
   group.valueChanges.pipe(takeUntilDestroyed(inject(DestroyRef))).subscribe(() => {
@@ -31,7 +33,7 @@ export function autosaved<T extends object, C extends { [K in keyof T]: Abstract
       showing = true;
       for (const key of other) {
         const rows = group.controls[key];
-        if (rows instanceof FormArray) resize(rows, (value[key] as unknown[]).length);
+        if (rows instanceof FormArray) resize(rows, (value[key] as unknown[]).length, rowsOf[key] ?? text);
       }
       group.patchValue(value as Parameters<FormGroup<C>['patchValue']>[0]);
       showing = false;
@@ -49,11 +51,11 @@ export function autosaved<T extends object, C extends { [K in keyof T]: Abstract
   });
 }
 
-/** As many texts as there are: patching a list of controls adds none and takes none away. Locked where the list is. */
-function resize(rows: FormArray, length: number): void {
+/** As many rows as there are: patching a list of controls adds none and takes none away. Locked where the list is. */
+function resize(rows: FormArray, length: number, made: () => AbstractControl): void {
   const locked = rows.disabled;
   while (rows.length < length) {
-    const row = text();
+    const row = made();
     if (locked) row.disable();
     rows.push(row, { emitEvent: false });
   }

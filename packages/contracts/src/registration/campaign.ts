@@ -1,49 +1,7 @@
-import { LEGAL_FORMS, USE_CASES } from '@long-gate/core';
+import { USE_CASES } from '@long-gate/core';
 import * as z from 'zod';
 import { BusinessPath, endpoint, FindingShape, Moment, ObjectPath, ReasonShape } from '../endpoint.js';
-
-const text = (max: number) => z.string().max(max, `Longer than ${max} characters.`);
-export const RegistrationState = z.enum(['draft', 'in review', 'registered', 'declined']);
-
-export const BrandBody = z.object({
-  form: z.enum(LEGAL_FORMS),
-  legalName: text(200),
-  street: text(200),
-  city: text(100),
-  state: text(30),
-  postalCode: text(20),
-  website: text(300),
-  email: text(200),
-  mobile: text(40),
-  exchange: text(40),
-  ticker: text(12),
-});
-/** A brand in which nothing is written yet, but for what is known of every business. */
-export const EMPTY_BRAND: Omit<z.infer<typeof BrandBody>, 'form' | 'legalName'> = {
-  street: '',
-  city: '',
-  state: '',
-  postalCode: '',
-  website: '',
-  email: '',
-  mobile: '',
-  exchange: '',
-  ticker: '',
-};
-export const BrandShape = z.object({
-  id: z.string(),
-  body: BrandBody,
-  taxNumberMasked: z.string(),
-  state: RegistrationState,
-  score: z.number().nullable(),
-  attempt: z.number(),
-  submittedAt: Moment.nullable(),
-  decidedAt: Moment.nullable(),
-  reasons: z.array(ReasonShape),
-  findings: z.array(FindingShape),
-  version: z.number(),
-});
-export type BrandView = z.infer<typeof BrandShape>;
+import { RegistrationState, StageShape, text } from './states.js';
 
 export const CampaignBody = z.object({
   useCase: z.enum(USE_CASES.map((u) => u.code) as [string, ...string[]]),
@@ -60,6 +18,8 @@ export const CampaignBody = z.object({
   helpMessage: text(1000),
   privacyUrl: text(300),
   termsUrl: text(300),
+  /** “How people agree” as it was drafted from the opt-in pages; empty where it was not. */
+  agreementDrafted: text(4000).default(''),
 });
 export type CampaignBodyValue = z.infer<typeof CampaignBody>;
 /** A campaign in which nothing is written yet, but for its use. */
@@ -77,6 +37,7 @@ export const EMPTY_CAMPAIGN: Omit<CampaignBodyValue, 'useCase'> = {
   helpMessage: '',
   privacyUrl: '',
   termsUrl: '',
+  agreementDrafted: '',
 };
 export const CampaignShape = z.object({
   id: z.string(),
@@ -89,51 +50,20 @@ export const CampaignShape = z.object({
   reasons: z.array(ReasonShape),
   findings: z.array(FindingShape),
   lastSubmitted: CampaignBody.nullable(),
+  /** Registered, but closed for now: since when and why, and what was answered. */
+  halt: z
+    .object({ since: Moment, reasons: z.array(ReasonShape), answer: z.string(), answeredAt: Moment.nullable() })
+    .nullable(),
+  stages: z.array(StageShape),
+  /** Registered until this moment; null where it is not registered. */
+  renewsAt: Moment.nullable(),
+  renewalAskedAt: Moment.nullable(),
   numbers: z.array(z.object({ id: z.string(), e164: z.string(), label: z.string(), tieState: z.string() })),
   throughput: z.object({ campaignPerSecond: z.number(), brandPerDay: z.number(), numberPerSecond: z.number() }),
   version: z.number(),
 });
 export type CampaignView = z.infer<typeof CampaignShape>;
 
-export const DossierShape = z.object({
-  nameLine: z.string(),
-  accountState: z.string(),
-  brand: BrandShape,
-  campaigns: z.array(CampaignShape),
-});
-export type Dossier = z.infer<typeof DossierShape>;
-
-export const getDossier = endpoint({
-  id: 'registration.get',
-  summary: 'The dossier: brand, campaigns, findings',
-  method: 'GET',
-  path: '/businesses/:businessId/registration',
-  access: 'viewer',
-  params: BusinessPath,
-  answer: DossierShape,
-});
-export const saveBrand = endpoint({
-  id: 'registration.saveBrand',
-  summary: 'Save the brand draft',
-  method: 'PUT',
-  path: '/businesses/:businessId/registration/brand',
-  access: 'administrator',
-  versioned: true,
-  params: BusinessPath,
-  /** `taxNumber` is only given when it was typed anew. */
-  body: z.object({ body: BrandBody, taxNumber: text(20).optional() }),
-  answer: BrandShape,
-});
-export const submitBrand = endpoint({
-  id: 'registration.submitBrand',
-  summary: 'Submit the brand to the registrar',
-  method: 'POST',
-  path: '/businesses/:businessId/registration/brand/submissions',
-  access: 'administrator',
-  costs: true,
-  params: BusinessPath,
-  answer: BrandShape,
-});
 export const addCampaign = endpoint({
   id: 'registration.addCampaign',
   summary: 'Begin a campaign',
@@ -186,4 +116,32 @@ export const listTries = endpoint({
   access: 'viewer',
   params: ObjectPath,
   answer: z.object({ items: z.array(CampaignTryShape) }),
+});
+
+export const answerSuspension = endpoint({
+  id: 'registration.answerSuspension',
+  summary: 'Say what was changed, so that a suspension is lifted',
+  method: 'POST',
+  path: '/businesses/:businessId/registration/campaigns/:id/answers',
+  access: 'administrator',
+  costs: true,
+  params: ObjectPath,
+  body: z.object({
+    text: z
+      .string()
+      .trim()
+      .min(40, 'Say it in at least 40 characters.')
+      .max(2048, 'Say it in at most 2,048 characters.'),
+  }),
+  answer: CampaignShape,
+});
+export const renewCampaign = endpoint({
+  id: 'registration.renewCampaign',
+  summary: 'Confirm a campaign for another year',
+  method: 'POST',
+  path: '/businesses/:businessId/registration/campaigns/:id/renewals',
+  access: 'administrator',
+  costs: true,
+  params: ObjectPath,
+  answer: CampaignShape,
 });

@@ -1,0 +1,91 @@
+import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { askConfirmation, type BrandView } from '@long-gate/contracts';
+import { CheckedForm } from '../../parts/form/checked-form';
+import { text } from '../../parts/form/controls';
+import { Faults } from '../../parts/form/faults';
+import { Form } from '../../parts/form/form';
+import { TextField } from '../../parts/form/text-field';
+import { MomentPipe } from '../../parts/format';
+import { Say } from '../../parts/say';
+import { SessionFacade } from '../../state/session.facade';
+import { DossierStore } from './dossier.store';
+import { Statement } from './statement';
+
+/** What can be done while the registrar has the brand, or after it declined it: have the owner asked again, object. */
+@Component({
+  selector: 'lg-brand-standing',
+  imports: [Faults, Form, MatButtonModule, MomentPipe, Statement, TextField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (brand().confirmation; as c) {
+      <div class="step" [class.stop]="c.lapsed" [class.hold]="!c.lapsed">
+        @if (c.lapsed) {
+          <span class="strong">The owner did not answer in time.</span> The 24 hours ended {{ c.until | moment }}. Have
+          the registrar ask again.
+        } @else {
+          <span class="strong">The owner answers YES.</span> The registrar has texted the mobile below; it waits until
+          {{ c.until | moment }}.
+        }
+      </div>
+      @if (session.isAdministrator()) {
+        <form [lgForm]="ask" (sent)="askAgain()">
+          <lg-text-field [control]="ask.controls.mobile" label="Ask on" name="ask-mobile" mono />
+          <lg-faults [form]="ask" />
+          <button type="submit" [matButton]="c.lapsed ? 'filled' : 'outlined'" [disabled]="ask.busy()">
+            Ask again
+          </button>
+          <p class="soft small">Costs nothing. One mobile confirms three brands at most.</p>
+        </form>
+      }
+    }
+    @if (brand().state === 'declined' && brand().appealUntil; as until) {
+      @if (session.isAdministrator() && until > session.now()) {
+        <lg-statement
+          label="Object to the decline"
+          [hint]="'once, until ' + (until | moment: 'day') + ', for nothing; name what proves it'"
+          act="Object"
+          name="appeal"
+          [busy]="busy()"
+          (said)="object($event)"
+        />
+      }
+    }
+    @if (brand().appeal; as a) {
+      <p class="small"><span class="strong">Objected</span> {{ a.at | moment: 'day' }}: {{ a.text }}</p>
+    }
+  `,
+})
+export class BrandStanding {
+  readonly brand = input.required<BrandView>();
+  private readonly store = inject(DossierStore);
+  private readonly say = inject(Say);
+  protected readonly session = inject(SessionFacade);
+  protected readonly busy = signal(false);
+  protected readonly ask = new CheckedForm({ mobile: text() }, askConfirmation.body);
+
+  constructor() {
+    effect(() => {
+      const { mobile } = this.brand().body;
+      if (this.ask.controls.mobile.pristine) this.ask.controls.mobile.setValue(mobile);
+    });
+  }
+
+  protected async askAgain(): Promise<void> {
+    await this.ask.send(async ({ mobile }) => {
+      await this.store.askConfirmation(mobile);
+      this.ask.controls.mobile.markAsPristine();
+    });
+  }
+
+  protected async object(words: string): Promise<void> {
+    this.busy.set(true);
+    try {
+      await this.store.appealBrand(words);
+    } catch (error) {
+      this.say.problem(error);
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}
