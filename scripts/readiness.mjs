@@ -9,7 +9,8 @@ compile();
 const at = (file) => import(path.join(root, 'packages', file));
 const { decisionsByRisk, dossierOf, measure, parseDossiers, reasonsOf } = await at('core/dist/testing/dossiers.js');
 const { madeDossiers } = await at('core/dist/testing/made-dossiers.js');
-const { brandReasons, campaignReasons } = await at('standins/dist/registrar/reviewer.js');
+const { brandReasons } = await at('standins/dist/registrar/brand-check.js');
+const { campaignReasons } = await at('standins/dist/registrar/reviewer.js');
 
 const folder = path.join(root, 'packages/core/testdata/dossiers');
 const dossiers = readdirSync(folder).flatMap((f) => parseDossiers(readFileSync(path.join(folder, f), 'utf8')));

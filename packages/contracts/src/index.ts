@@ -16,6 +16,7 @@ export * from './registration/brand.js';
 export * from './registration/campaign.js';
 export * from './registration/toll-free.js';
 export * from './registration/dossier.js';
+export * from './registration/dossier-files.js';
 export * from './contacts/contacts.js';
 export * from './consent/consent.js';
 export * from './dispatch/dispatch.js';

@@ -74,6 +74,8 @@ export const addCampaign = endpoint({
   body: z.object({
     name: z.string().trim().min(1, 'Give the campaign a name.').max(60),
     useCase: CampaignBody.shape.useCase,
+    /** The uses a mixed one names. */
+    subUses: CampaignBody.shape.subUses.default([]),
   }),
   answer: CampaignShape,
 });

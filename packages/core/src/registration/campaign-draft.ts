@@ -26,6 +26,8 @@ export interface About {
   legalName: string;
   /** Which uses a business may have depends on it; not asked where it is not said. */
   form?: LegalForm;
+  /** The vetting score of the brand; null where it is not vetted, not asked where it is not said. */
+  score?: number | null;
   /** The brand's site; links elsewhere are found where it is said. */
   website?: string;
   /** The campaigns of the same business that were begun before it. */

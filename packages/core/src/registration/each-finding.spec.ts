@@ -286,8 +286,9 @@ describe('a campaign under review', () => {
     expect(reviewCampaign({ ...CAMPAIGN, samples: [] }, NAMES)[0]?.message).toBe(
       'Marketing asks for 2 samples; there are 0.',
     );
+    const description = `${CAMPAIGN.description} They go out from all our branches, for the ballot measure on the quay.`;
     for (const u of USE_CASES)
-      expect(campaign({ useCase: u.code, samples: [one, one], subUses: ['customer-care', 'marketing'] }))
+      expect(campaign({ useCase: u.code, description, samples: [one, one], subUses: ['customer-care', 'marketing'] }))
         .withContext(u.code)
         .toEqual([]);
   });

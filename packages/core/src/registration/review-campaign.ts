@@ -4,7 +4,7 @@ import { reviewAgreement } from './review-agreement.js';
 import { hostOf } from './review-brand.js';
 import { reviewReplies } from './review-replies.js';
 import { reviewDeclared, reviewSamples } from './review-samples.js';
-import { useCase } from './terms.data.js';
+import { mayHave, useCase, whoMay } from './terms.data.js';
 import { likeness } from './words/likeness.js';
 
 /** What reviewers decline, found before they see it (rules.md, A2P 10DLC and its siblings). */
@@ -20,30 +20,63 @@ export function reviewCampaign(c: CampaignDraft, names: About): Finding[] {
   ];
 }
 
-/** Which legal form may have which use (rules.md, A2P 10DLC). */
-function reviewUse(c: CampaignDraft, { form }: About): Finding[] {
+/** Which brand may have which use, and what a special one asks for (rules.md, A2P 10DLC). */
+function reviewUse(c: CampaignDraft, { form, score }: About): Finding[] {
   const use = useCase(c.useCase);
-  if (form === undefined || !use) return [];
-  if (use.onlyFor !== undefined && use.onlyFor !== form)
-    return [
+  if (!use) return [];
+  const out: Finding[] = [];
+  if (form !== undefined && !mayHave(use, form))
+    out.push(
+      form === 'sole proprietor'
+        ? finding(
+            'use-not-for-form',
+            'useCase',
+            `A sole proprietor registers the use “Sole proprietor”, not “${use.label}”.`,
+            'Begin the campaign anew with that use.',
+          )
+        : finding(
+            'use-not-for-form',
+            'useCase',
+            `“${use.label}” is for ${whoMay(use)} alone; this is a ${form}.`,
+            'Choose another use.',
+          ),
+    );
+  if (use.vetted && score === null)
+    out.push(
       finding(
-        'use-not-for-form',
+        'use-needs-vetting',
         'useCase',
-        `“${use.label}” is for a ${use.onlyFor} alone; this is a ${form}.`,
-        'Choose another use.',
+        `“${use.label}” is only for a brand that is vetted; this one has no score.`,
+        'Have the brand vetted first.',
       ),
-    ];
-  if (form === 'sole proprietor' && use.onlyFor !== 'sole proprietor')
-    return [
+    );
+  if (c.useCase === 'political' && c.description.trim() !== '' && !NAMES_CAUSE.test(c.description))
+    out.push(
       finding(
-        'use-not-for-form',
-        'useCase',
-        `A sole proprietor registers the use “Sole proprietor”, not “${use.label}”.`,
-        'Begin the campaign anew with that use.',
+        'political-cause-missing',
+        'description',
+        'It does not name the candidate, party or question the texts are for.',
+        'Say for whom or what: “for [name]’s campaign for county clerk”.',
       ),
-    ];
-  return [];
+    );
+  if (
+    use.pool &&
+    c.description.trim() !== '' &&
+    !/\b(?:numbers|pool|branches|offices|agents|locations)\b/i.test(c.description)
+  )
+    out.push(
+      finding(
+        'pool-not-explained',
+        'description',
+        'It does not say why more than 49 numbers are needed.',
+        'Say it: “each of our 60 branches texts from a number of its own”.',
+      ),
+    );
+  return out;
 }
+/** What a political text is for. */
+const NAMES_CAUSE =
+  /\b(?:candidate|elect|election|re-?elect|ballot|measure|proposition|referendum|party|committee|campaign for|vote)\b/i;
 
 function reviewPages(c: CampaignDraft): Finding[] {
   const out: Finding[] = [];
@@ -68,6 +101,25 @@ function reviewBeside(c: CampaignDraft, { form, others = [] }: About): Finding[]
         'useCase',
         'A sole proprietor has one campaign.',
         'Keep the one that says what is sent, or register as a company.',
+      ),
+    );
+  // rules.md, campaign: more than five are a risk, more than fifty impossible.
+  else if (others.length >= 50)
+    out.push(
+      finding(
+        'campaigns-too-many',
+        'useCase',
+        'A brand has at most 50 campaigns.',
+        'Say in one of them what this one is for.',
+      ),
+    );
+  else if (others.length >= 5)
+    out.push(
+      finding(
+        'campaigns-many',
+        'useCase',
+        `The brand has ${others.length} campaigns before it; reviewers ask for what so many are.`,
+        'Join those that send much the same.',
       ),
     );
   if (others.some((o) => likeness(said(c), said(o)) >= ALIKE))

@@ -19,10 +19,14 @@ const CALLED_FOR: readonly { label: string; find: (text: string) => Span | null;
   {
     label: 'promotional texts',
     find: (t) => promotionalWords(t),
-    uses: ['marketing', 'low-volume-mixed', 'mixed', 'charity', 'sole-proprietor'],
+    uses: ['marketing', 'low-volume-mixed', 'mixed', 'charity', 'sole-proprietor', 'number-pool'],
   },
   { label: 'codes to sign in with', find: (t) => at(CODE, t), uses: ['two-factor', 'low-volume-mixed', 'mixed'] },
-  { label: 'polling and voting', find: (t) => at(VOTE, t), uses: ['polling', 'low-volume-mixed', 'mixed'] },
+  {
+    label: 'polling and voting',
+    find: (t) => at(VOTE, t),
+    uses: ['polling', 'political', 'low-volume-mixed', 'mixed'],
+  },
   {
     label: 'fraud alerts',
     find: (t) => at(FRAUD, t),

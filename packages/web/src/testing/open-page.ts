@@ -3,7 +3,7 @@ import type { HarnessLoader } from '@angular/cdk/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
-import { provideRouter, Router, withComponentInputBinding } from '@angular/router';
+import { provideRouter, Router, withComponentInputBinding, type Routes } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import type { Endpoint } from '@long-gate/contracts';
 import { provideStore } from '@ngrx/store';
@@ -84,7 +84,16 @@ export const BUSINESS = {
 export async function openPage(
   page: Type<unknown>,
   answers: Record<string, Answer>,
-  over: { at?: string; role?: string; business?: object; path?: string; clockMoves?: boolean; now?: string } = {},
+  over: {
+    at?: string;
+    role?: string;
+    business?: object;
+    path?: string;
+    /** The area's own routes, where what is opened depends on them. */
+    routes?: Routes;
+    clockMoves?: boolean;
+    now?: string;
+  } = {},
 ): Promise<OpenPage> {
   localStorage.clear();
   const now = Date.parse(over.now ?? '2027-03-12T19:00:00Z');
@@ -115,10 +124,7 @@ export async function openPage(
     providers: [
       provideZonelessChangeDetection(),
       provideRouter(
-        [
-          { path: over.path ?? 'page', component: page },
-          { path: '**', children: [] },
-        ],
+        [...(over.routes ?? [{ path: over.path ?? 'page', component: page }]), { path: '**', children: [] }],
         withComponentInputBinding(),
       ),
       provideStore({

@@ -1,5 +1,6 @@
+import { useCase } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
-import type { Registration } from '../registration/index.js';
+import type { Registration, StandingCampaign } from '../registration/index.js';
 import type { Businesses } from '../settings/index.js';
 import { countIn, untiedLocals } from './number-store.js';
 
@@ -15,6 +16,9 @@ export interface Room {
 /** A campaign takes so many numbers where no pool is declared. source: rules.md, campaign. */
 export const NUMBERS_A_CAMPAIGN = 49;
 
+/** Whether a campaign is registered as a pool, which takes any number of numbers. */
+const isPool = (c: StandingCampaign | undefined): boolean => useCase(c?.body.useCase ?? '')?.pool === true;
+
 /** What the registration of a business still takes in numbers. */
 export class CampaignRoom {
   constructor(
@@ -22,10 +26,11 @@ export class CampaignRoom {
     private readonly registration: Registration,
   ) {}
 
-  /** How many numbers one campaign of a business takes. */
-  async limitOf(r: Reader, businessId: string): Promise<number> {
-    const { brand } = await this.registration.standing(r, businessId);
-    return brand?.form === 'sole proprietor' ? 1 : NUMBERS_A_CAMPAIGN;
+  /** How many numbers a campaign takes. */
+  async limitOf(r: Reader, businessId: string, campaignId: string): Promise<number> {
+    const { brand, campaigns } = await this.registration.standing(r, businessId);
+    if (brand?.form === 'sole proprietor') return 1;
+    return isPool(campaigns.get(campaignId)) ? Infinity : NUMBERS_A_CAMPAIGN;
   }
 
   async of(r: Reader, businessId: string): Promise<Room> {
@@ -33,6 +38,8 @@ export class CampaignRoom {
     const { campaigns } = await this.registration.standing(r, businessId);
     const untied = await untiedLocals(r, businessId);
     const registered = [...campaigns.values()].filter((c) => c.state === 'registered');
+    if (registered.some(isPool))
+      return { left: null, final: false, words: 'A number pool is registered; it takes any number of numbers.' };
     const tied = await Promise.all(registered.map((c) => countIn(r, c.id)));
     if (form === 'sole proprietor') {
       const used = untied + tied.reduce((a, b) => a + b, 0);

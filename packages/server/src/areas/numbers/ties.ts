@@ -88,7 +88,7 @@ export class Ties {
 
   /** Why a campaign takes no further number; empty where it does. */
   private async whyFull(r: Reader, campaignId: string, businessId: string, more = 0): Promise<string> {
-    const limit = await this.room.limitOf(r, businessId);
+    const limit = await this.room.limitOf(r, businessId, campaignId);
     return (await countIn(r, campaignId)) + more >= limit
       ? `A campaign like this takes at most ${limit} number${limit === 1 ? '' : 's'}.`
       : '';

@@ -7,10 +7,13 @@ import {
 } from '@long-gate/contracts';
 import {
   DEFAULT_PRICES,
+  defaultReplies,
+  mayHave,
   registeredUntil,
   reviewCampaign,
   throughputOf,
   useCase,
+  whoMay,
   type FeeToCome,
   type Finding,
   type RunningFee,
@@ -86,21 +89,27 @@ export class Campaigns {
     return row;
   }
 
-  async add(actor: Actor, businessId: string, name: string, useCaseCode: string): Promise<CampaignView> {
+  async add(
+    actor: Actor,
+    businessId: string,
+    name: string,
+    useCaseCode: string,
+    subUses: readonly string[] = [],
+  ): Promise<CampaignView> {
     await this.brands.ensure(businessId);
     const id = newId('cmp');
     await this.p.db.write(async (w) => {
       const use = useCase(useCaseCode);
       const { body: brand } = await this.brands.row(w, businessId);
-      if (use?.onlyFor && use.onlyFor !== brand.form)
-        throw refused(`${use.label} is only for a ${use.onlyFor}.`, [
-          { field: 'useCase', message: `Only for a ${use.onlyFor}.` },
+      if (use && !mayHave(use, brand.form))
+        throw refused(`${use.label} is only for ${whoMay(use)}.`, [
+          { field: 'useCase', message: `Only for ${whoMay(use)}.` },
         ]);
       await addCampaign(w, {
         id,
         businessId,
         name,
-        body: { ...EMPTY_CAMPAIGN, useCase: useCaseCode },
+        body: { ...(await this.defaults(w, businessId)), useCase: useCaseCode, subUses: [...subUses] },
         createdAt: Math.round(this.p.clock.now()),
       });
       await record(w, this.p.clock, {
@@ -114,6 +123,13 @@ export class Campaigns {
       changed(this.p, w, businessId);
     });
     return this.one(businessId, id);
+  }
+
+  /** What a campaign begins with: its answers, with the business's name and how it is reached. */
+  private async defaults(r: Reader, businessId: string): Promise<Omit<CampaignBodyValue, 'useCase'>> {
+    const business = await this.businesses.row(r, businessId);
+    const { email, website } = (await this.brands.row(r, businessId)).body;
+    return { ...EMPTY_CAMPAIGN, ...defaultReplies(business.name_line, email || business.contact_email || website) };
   }
 
   async save(
@@ -351,6 +367,7 @@ export class Campaigns {
     return reviewCampaign(body, {
       nameLine: business.name_line,
       legalName,
+      score: brand.score,
       form,
       website,
       others: others.map((c) => c.body),

@@ -1,11 +1,40 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
 import { serve } from '../../platform/http/route.js';
+import type { DossierFiles } from './dossier-files.js';
+import type { DossierStarts } from './dossier-starts.js';
 import type { Dossiers } from './dossiers.js';
 import type { Registration } from './registration.js';
 
-export function registrationRoutes(router: Router, registration: Registration, dossiers: Dossiers): void {
+export function registrationRoutes(
+  router: Router,
+  registration: Registration,
+  {
+    dossiers,
+    dossierFiles,
+    dossierStarts,
+  }: { dossiers: Dossiers; dossierFiles: DossierFiles; dossierStarts: DossierStarts },
+): void {
   serve(router, api.listDossiers, async ({ person }) => ({ items: await dossiers.of(person.id) }));
+  serve(router, api.startDossiers, async ({ person, body }) => ({
+    items: await dossierStarts.take(person, body.csv, body.sure),
+  }));
+  serve(router, api.exportDossier, async ({ params, ctx }) => {
+    ctx.attachment('dossier.json');
+    ctx.type = 'application/json';
+    ctx.body = JSON.stringify(await dossierFiles.file(params.businessId), null, 2);
+    return '';
+  });
+  serve(router, api.printDossier, async ({ params, ctx }) => {
+    const pdf = await dossierFiles.pdf(params.businessId);
+    ctx.attachment('dossier.pdf');
+    ctx.type = 'application/pdf';
+    ctx.body = pdf;
+    return '';
+  });
+  serve(router, api.importDossier, ({ params, person, key, body }) =>
+    dossierFiles.take(person, params.businessId, key, body.text, body.sure),
+  );
   serve(router, api.getDossier, ({ params }) => registration.dossier(params.businessId));
   serve(router, api.saveBrand, ({ params, body, person, seenVersion }) =>
     registration.brands.save(person, params.businessId, seenVersion, body.body, body.taxNumber),
@@ -52,7 +81,7 @@ export function registrationRoutes(router: Router, registration: Registration, d
     return '';
   });
   serve(router, api.addCampaign, ({ params, body, person }) =>
-    registration.campaigns.add(person, params.businessId, body.name, body.useCase),
+    registration.campaigns.add(person, params.businessId, body.name, body.useCase, body.subUses),
   );
   serve(router, api.saveCampaign, ({ params, body, person, seenVersion }) =>
     registration.campaigns.save(person, params.businessId, params.id, seenVersion, body.name, body.body),

@@ -67,7 +67,7 @@ export class TollFree {
     body: TollFreeBodyValue,
   ): Promise<TollFreeView> {
     await this.p.db.write(async (w) => {
-      const row = await this.row(w, businessId, numberId);
+      const row = await this.begun(w, businessId, numberId);
       expectVersion('verification', row, seen);
       if (row.state === 'in review')
         throw conflict('The number is being verified; it can be edited again after the registrar’s answer.');
@@ -95,7 +95,7 @@ export class TollFree {
   async submit(actor: Actor, businessId: string, numberId: string, seen: number | null): Promise<TollFreeView> {
     await this.p.db.write(async (w) => {
       const number = await this.number(w, businessId, numberId);
-      const row = await this.row(w, businessId, numberId);
+      const row = await this.begun(w, businessId, numberId);
       const { state, body } = row;
       if (state === 'in review' || state === 'registered') return;
       expectVersion('verification', row, seen);
@@ -149,7 +149,7 @@ export class TollFree {
     file: { name: string; bytes: Buffer },
   ): Promise<TollFreeView> {
     await this.p.db.write(async (w) => {
-      const row = await this.row(w, businessId, numberId);
+      const row = await this.begun(w, businessId, numberId);
       if (row.state === 'in review' || row.state === 'registered')
         throw conflict(
           `The verification is ${row.state === 'registered' ? 'done' : 'in review'}; it keeps its picture.`,
@@ -206,8 +206,8 @@ export class TollFree {
     return number;
   }
 
-  /** What is written of a number; begun where nothing was. */
-  private async row(w: Writer, businessId: string, numberId: string): Promise<TollFreeModel> {
+  /** What is written of a number; begun where nothing was. @throws Problem 404 */
+  async begun(w: Writer, businessId: string, numberId: string): Promise<TollFreeModel> {
     await this.number(w, businessId, numberId);
     if (!(await tollFreeById(w, numberId))) await addTollFree(w, { numberId, businessId, body: EMPTY_TOLL_FREE });
     const row = await tollFreeById(w, numberId);

@@ -101,7 +101,14 @@ export class Businesses {
     return row;
   }
 
-  async add(w: Writer, actor: Actor, draft: { legalName: string; nameLine: string; form: LegalForm }): Promise<string> {
+  /** @param draft its names, and whatever else is known of it already. */
+  async add(
+    w: Writer,
+    actor: Actor,
+    draft: { legalName: string; nameLine: string; form: LegalForm } & Partial<
+      Record<'street' | 'city' | 'state' | 'postalCode' | 'website' | 'contactName' | 'contactEmail', string>
+    >,
+  ): Promise<string> {
     const id = newId('biz');
     await addBusiness(w, { id, ...draft, createdAt: Math.round(this.p.clock.now()) });
     await record(w, this.p.clock, {

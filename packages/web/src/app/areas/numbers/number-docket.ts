@@ -84,6 +84,15 @@ import { text } from '../../parts/form/controls';
                 >
               </div>
             }
+            @case ('verify') {
+              <div>
+                <a
+                  matButton="filled"
+                  [routerLink]="['/b', session.businessId(), 'registration', 'toll-free', number().id]"
+                  >To its verification</a
+                >
+              </div>
+            }
             @case ('account') {
               <div>
                 <a matButton="filled" [routerLink]="['/b', session.businessId(), 'settings', 'business']"

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
-import { throughputOf, USE_CASES } from '@long-gate/core';
+import { throughputOf, USE_CASES, whoMay } from '@long-gate/core';
 import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
 import { BeginCampaign } from './begin-campaign';
 import { DossierStore } from './dossier.store';
@@ -36,7 +37,7 @@ describe('beginning a campaign', () => {
         .toContain((u.monthly / 1_000_000).toFixed(2));
       expect(row)
         .withContext(u.label)
-        .toContain(u.onlyFor ? `only a ${u.onlyFor}` : 'any brand');
+        .toContain(u.onlyFor ? `only ${whoMay(u)}` : 'any brand');
       expect(row.includes('may be sent')).withContext(u.label).toBe(u.promotional);
     }
     const { campaignPerSecond } = throughputOf('private company', 62, 'marketing');
@@ -55,6 +56,29 @@ describe('beginning a campaign', () => {
     expect(p.text()).toContain('not vetted yet');
   });
 
+  it('finds the use from what one wants to send, and takes the uses a mixed one names', async () => {
+    await open('private company');
+    const tick = async (label: string) => (await p.loader.getHarness(MatCheckboxHarness.with({ label }))).toggle();
+    await tick('Offers, sales or news');
+    await p.settle();
+    expect(p.text()).toMatch(/Low-volume mixed\s*fits\./);
+    await tick('At most 2,000 segments a day, all together');
+    await tick('Notices about a booking, an order or an account');
+    await p.settle();
+    expect(p.text()).toMatch(/Mixed\s*\(Marketing, Account notification\)\s*fits\./);
+    await p.press('Choose it');
+    await p.fill('new-name', 'All of it');
+    await p.press('Begin');
+    expect(p.api.of('registration.addCampaign').map((a) => a.body)).toEqual([
+      { name: 'All of it', useCase: 'mixed', subUses: ['marketing', 'account-notification'] },
+    ]);
+    closePage(p);
+    await open('private company');
+    await tick('Warnings of danger to life or property');
+    await p.settle();
+    expect(p.text()).toContain('is not for a private company');
+  });
+
   it('asks for name and use, and begins with both', async () => {
     await open('private company');
     await p.press('Begin');
@@ -65,7 +89,9 @@ describe('beginning a campaign', () => {
     expect(p.text()).toContain('Chosen: Marketing');
     expect(p.text()).not.toContain('Choose what the campaign is for.');
     await p.press('Begin');
-    expect(p.api.of('registration.addCampaign').map((a) => a.body)).toEqual([{ name: 'Fares', useCase: 'marketing' }]);
+    expect(p.api.of('registration.addCampaign').map((a) => a.body)).toEqual([
+      { name: 'Fares', useCase: 'marketing', subUses: [] },
+    ]);
     expect(p.url()).toBe('/b/biz_1/registration/campaigns/cmp_9');
   });
 });

@@ -1,11 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, FormGroup, FormRecord, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { addCampaign } from '@long-gate/contracts';
-import { formatAmount, throughputOf, USE_CASES, type UseCase } from '@long-gate/core';
+import {
+  findUse,
+  formatAmount,
+  mayHave,
+  throughputOf,
+  useCase,
+  USE_CASES,
+  WANTS,
+  whoMay,
+  type UseCase,
+} from '@long-gate/core';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { readOf } from '../../parts/form/control-state';
-import { text } from '../../parts/form/controls';
+import { flag, text } from '../../parts/form/controls';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
@@ -19,7 +32,18 @@ import { DossierStore } from './dossier.store';
 @Component({
   selector: 'lg-begin-campaign',
   providers: [DossierStore],
-  imports: [Cell, Faults, Form, MatButtonModule, PageTitle, RouterLink, Table, TextField],
+  imports: [
+    Cell,
+    Faults,
+    Form,
+    MatButtonModule,
+    MatCheckboxModule,
+    PageTitle,
+    ReactiveFormsModule,
+    RouterLink,
+    Table,
+    TextField,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (store.dossier.hasValue()) {
@@ -40,7 +64,41 @@ import { DossierStore } from './dossier.store';
               name="new-name"
               [most]="60"
             />
-            <h2>What is it for? <span class="soft small">It can’t be changed later.</span></h2>
+            <h2>What do you want to send?</h2>
+            <div class="wants" role="group" aria-label="What you want to send">
+              @for (w of wants; track w.key) {
+                <mat-checkbox class="check" [formControl]="wantOf(w.key)">{{ w.asks }}</mat-checkbox>
+              }
+            </div>
+            <div class="wants">
+              <mat-checkbox class="check" [formControl]="asked.controls.few"
+                >At most 2,000 segments a day, all together</mat-checkbox
+              >
+              <mat-checkbox class="check" [formControl]="asked.controls.pool">From more than 49 numbers</mat-checkbox>
+            </div>
+            @if (fits().why) {
+              <p class="fits" aria-live="polite">
+                @if (fits().useCase) {
+                  <span class="strong">{{ nameOf(fits().useCase) }}</span>
+                  @if (fits().subUses.length > 0) {
+                    ({{ fits().subUses.map(nameOf).join(', ') }})
+                  }
+                  fits.
+                }
+                {{ fits().why }}
+                @if (fits().useCase) {
+                  <button
+                    type="button"
+                    matButton="outlined"
+                    [disabled]="chosen() === fits().useCase"
+                    (click)="takeFound()"
+                  >
+                    Choose it
+                  </button>
+                }
+              </p>
+            }
+            <h2>All uses <span class="soft small">It can’t be changed later.</span></h2>
             <lg-table
               label="Use cases"
               [rows]="uses"
@@ -77,7 +135,10 @@ import { DossierStore } from './dossier.store';
             <lg-faults [form]="form" />
             @if (choice(); as c) {
               <p>
-                Chosen: <span class="strong">{{ c.label }}</span>
+                Chosen: <span class="strong">{{ c.label }}</span>. {{ c.means }}
+                @if (c.duty) {
+                  <span class="hold">{{ c.duty }}</span>
+                }
               </p>
             }
             <button type="submit" matButton="filled" [disabled]="form.busy() || !store.session.isAdministrator()">
@@ -96,6 +157,19 @@ import { DossierStore } from './dossier.store';
     h2 {
       margin: 10px 0 6px;
     }
+    .wants {
+      display: grid;
+      grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
+      gap: 2px 18px;
+    }
+    .wants + .wants {
+      margin-top: 8px;
+      padding-top: 8px;
+      border-top: 1px solid var(--hairline);
+    }
+    .fits button {
+      margin-left: 8px;
+    }
     form > button {
       margin-top: 8px;
     }
@@ -104,7 +178,27 @@ import { DossierStore } from './dossier.store';
 export class BeginCampaign {
   protected readonly store = inject(DossierStore);
   private readonly router = inject(Router);
-  protected readonly form = new CheckedForm({ name: text(), useCase: text() }, addCampaign.body);
+  protected readonly form = new CheckedForm(
+    { name: text(), useCase: text(), subUses: new FormControl<string[]>([], { nonNullable: true }) },
+    addCampaign.body,
+  );
+  /** What one wants to send, in plain words. */
+  protected readonly wants = WANTS;
+  protected readonly asked = new FormGroup({
+    few: flag(true),
+    pool: flag(),
+    wants: new FormRecord(Object.fromEntries(WANTS.map((w) => [w.key, flag()]))),
+  });
+  private readonly said = toSignal(this.asked.valueChanges, { initialValue: this.asked.value });
+  /** The use that fits what was said. */
+  protected readonly fits = computed(() => {
+    const { few = true, pool = false, wants = {} } = this.said();
+    return findUse(
+      WANTS.filter((w) => wants[w.key]).map((w) => w.key),
+      { form: this.brand()?.body.form ?? 'private company', few, numbers: pool ? 50 : 1 },
+    );
+  });
+  protected readonly nameOf = (code: string): string => useCase(code)?.label ?? code;
   protected readonly chosen = readOf(
     () => this.form.controls.useCase,
     (c) => c.value,
@@ -123,16 +217,18 @@ export class BeginCampaign {
   protected readonly columns = computed((): readonly Column<UseCase>[] => {
     const legal = this.brand()?.body.form ?? 'private company';
     const score = this.score();
-    const pace = (u: UseCase) => throughputOf(u.onlyFor === 'sole proprietor' ? u.onlyFor : legal, score, u.code);
+    const pace = (u: UseCase) =>
+      throughputOf(u.onlyFor?.includes('sole proprietor') ? 'sole proprietor' : legal, score, u.code);
     return [
       { id: 'use', head: 'Use', least: 200, by: (u) => u.label },
+      { id: 'means', head: 'What it means', least: 220, text: (u) => u.means, face: () => 'soft' },
       { id: 'offers', head: 'Offers', width: 90, text: (u) => (u.promotional ? 'may be sent' : 'no') },
       { id: 'stop', head: 'Way to stop', width: 120, leaves: 1, text: (u) => (u.needsStop ? 'in the samples' : 'no') },
       {
         id: 'who',
         head: 'Who may',
         least: 130,
-        text: (u) => (u.onlyFor ? `only a ${u.onlyFor}` : 'any brand'),
+        text: (u) => (u.onlyFor ? `only ${whoMay(u)}` : 'any brand'),
         face: (u) => (this.may(u) ? 'soft' : 'hold'),
       },
       { id: 'samples', head: 'Samples', width: 80, right: true, text: (u) => `${u.samples}` },
@@ -166,12 +262,24 @@ export class BeginCampaign {
   });
 
   protected may(u: UseCase): boolean {
-    return !u.onlyFor || u.onlyFor === this.brand()?.body.form;
+    return mayHave(u, this.brand()?.body.form ?? 'private company') && !(u.vetted && this.score() === null);
+  }
+
+  protected wantOf(key: string) {
+    return this.asked.controls.wants.controls[key] ?? flag();
   }
 
   protected choose(code: string | null): void {
     const use = USE_CASES.find((u) => u.code === code);
-    if (use && this.may(use)) this.form.controls.useCase.setValue(use.code);
+    if (!use || !this.may(use)) return;
+    this.form.controls.useCase.setValue(use.code);
+    this.form.controls.subUses.setValue([]);
+  }
+  /** Takes what was found, with the uses it names. */
+  protected takeFound(): void {
+    const { useCase: code, subUses } = this.fits();
+    this.choose(code);
+    this.form.controls.subUses.setValue(subUses);
   }
 
   protected async begin(): Promise<void> {

@@ -98,6 +98,15 @@ const person = () => new FormGroup({ name: text(), title: text(), phone: text(),
       border-left: 2px solid var(--hairline);
       margin-bottom: 12px;
     }
+    .result span:first-child {
+      margin-right: 6px;
+    }
+    .plaque h3 {
+      margin: 18px 0 8px;
+    }
+    .plaque h3:first-child {
+      margin-top: 0;
+    }
     .result {
       font-size: 13px;
       margin: 0 0 8px;

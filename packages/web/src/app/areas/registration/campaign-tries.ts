@@ -33,7 +33,7 @@ const DRAFT = 'draft';
         }
       </ol>
       @if (versions().length > 1) {
-        <div class="pair">
+        <div class="versions">
           <lg-choice-field [control]="before" label="Compare" name="compare-before" [choices]="versions()" />
           <lg-choice-field [control]="after" label="with" name="compare-after" [choices]="versions()" />
         </div>
@@ -61,9 +61,9 @@ const DRAFT = 'draft';
     ol span {
       margin-right: 6px;
     }
-    .pair {
+    .versions {
       display: grid;
-      grid-template-columns: 1fr 1fr;
+      grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
       gap: 8px;
     }
     .changed {

@@ -4,9 +4,12 @@ import {
   answerSuspension,
   appealBrand,
   askConfirmation,
+  exportDossier,
   getDossier,
+  importDossier,
   listPages,
   orderVetting,
+  printDossier,
   readProof,
   renewCampaign,
   saveBrand,
@@ -17,6 +20,7 @@ import {
   submitTollFree,
   uploadProof,
   type CampaignBodyValue,
+  type ImportAnswer,
   type TollFreeBodyValue,
 } from '@long-gate/contracts';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
@@ -100,6 +104,14 @@ export const DossierStore = signalStore(
       async uploadProof(id: string, file: { name: string; base64: string }): Promise<void> {
         await api.call(uploadProof, { params: { ...at(), id }, body: file });
         dossier.reload();
+      },
+      jsonFile: () => api.address(exportDossier, { params: at() }),
+      pdfFile: () => api.address(printDossier, { params: at() }),
+      /** @param sure false: it is only said what would become of it. @throws ApiProblem where it is no dossier. */
+      async importDossier(text: string, sure: boolean): Promise<ImportAnswer> {
+        const answer = await api.call(importDossier, { params: at(), body: { text, sure } });
+        if (sure) dossier.reload();
+        return answer;
       },
       proofFile: (id: string) => api.address(readProof, { params: { ...at(), id } }),
       lastChange: (kind: 'brand' | 'campaign' | 'number', id: string) =>

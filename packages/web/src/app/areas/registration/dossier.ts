@@ -15,10 +15,13 @@ import {
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
+import { Confirm } from '../../parts/confirm';
+import { FileButton } from '../../parts/file-button';
 import { MomentPipe, PhonePipe } from '../../parts/format';
 import { Weight } from '../../parts/gate-strip';
 import { Icon } from '../../parts/icon';
 import { PageTitle } from '../../parts/page-title';
+import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { BeforeFiling } from './before-filing';
 import { DossierStore } from './dossier.store';
@@ -62,7 +65,17 @@ const LOAD: Record<Kind, () => Promise<Type<unknown>>> = {
  */
 @Component({
   selector: 'lg-dossier',
-  imports: [BeforeFiling, Icon, MatButtonModule, NgComponentOutlet, NgTemplateOutlet, PageTitle, RouterLink, Weight],
+  imports: [
+    BeforeFiling,
+    FileButton,
+    Icon,
+    MatButtonModule,
+    NgComponentOutlet,
+    NgTemplateOutlet,
+    PageTitle,
+    RouterLink,
+    Weight,
+  ],
   providers: [DossierStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './dossier.html',
@@ -140,16 +153,18 @@ const LOAD: Record<Kind, () => Promise<Type<unknown>>> = {
 })
 export class DossierPage {
   /** What the address names: a kind of part, and which. */
-  readonly part = input('');
-  readonly partId = input('');
+  readonly part = input<string | undefined>('');
+  readonly partId = input<string | undefined>('');
   protected readonly store = inject(DossierStore);
   protected readonly session = inject(SessionFacade);
+  private readonly confirm = inject(Confirm);
+  private readonly say = inject(Say);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
   protected readonly loaded = signal<Partial<Record<Kind, Type<unknown>>>>({});
   /** What somebody folded or unfolded themselves. */
   private readonly chosen = signal<ReadonlyMap<string, boolean>>(new Map());
-  protected readonly here = computed(() => [this.part(), this.partId()].filter((p) => p !== '').join('/'));
+  protected readonly here = computed(() => [this.part(), this.partId()].filter(Boolean).join('/'));
 
   protected readonly parts = computed((): readonly Part[] => {
     const d = this.store.dossier.value();
@@ -261,6 +276,28 @@ export class DossierPage {
     return p.key === plain ? '' : `${p.id}-`;
   }
 
+  /** Reads a dossier in as drafts, once it was said what becomes of each thing in it. */
+  protected async readIn(file: File): Promise<void> {
+    try {
+      const text = await file.text();
+      const { items } = await this.store.importDossier(text, false);
+      const taken = items.filter((i) => i.taken);
+      const yes = await this.confirm.ask({
+        title: `Read in “${file.name}”?`,
+        line:
+          taken.length > 0
+            ? 'What comes in are drafts: nothing is submitted, paid or sent, and nothing that was filed is changed.'
+            : 'Nothing of it can be taken.',
+        facts: items.map((i) => ({ name: i.what, value: i.words })),
+        yes: taken.length > 0 ? `Take ${taken.length}` : 'Close',
+      });
+      if (!yes || taken.length === 0) return;
+      await this.store.importDossier(text, true);
+      this.say.done(`${taken.length === 1 ? 'It is' : 'They are'} here as drafts.`);
+    } catch (error) {
+      this.say.problem(error);
+    }
+  }
   protected inputsOf(p: Part): Record<string, unknown> {
     if (p.kind === 'campaign') return { campaignId: p.id, at: this.namesAt(p) };
     return p.kind === 'toll-free' ? { numberId: p.id } : {};

@@ -1,6 +1,6 @@
 import { computed } from '@angular/core';
-import { listDossiers } from '@long-gate/contracts';
-import { signalStore, withComputed, withProps } from '@ngrx/signals';
+import { listDossiers, startDossiers } from '@long-gate/contracts';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
 import { withAddress } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
 import { liveResource } from '../../state/live-resource';
@@ -26,4 +26,15 @@ export const DossiersStore = signalStore(
       }),
     };
   }),
+  withMethods(({ _api, session, asked }) => ({
+    /** @param sure false: it is only said what would become of each line. @throws ApiProblem where it is no list. */
+    async start(csv: string, sure: boolean) {
+      const { items } = await _api.call(startDossiers, { body: { csv, sure } });
+      if (sure) {
+        await session.load();
+        asked.reload();
+      }
+      return items;
+    },
+  })),
 );

@@ -1,9 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import type { DossierRow } from '@long-gate/contracts';
+import type { DossierRow, Started } from '@long-gate/contracts';
 import { STEPS, type StepName } from '@long-gate/core';
+import { FileButton } from '../../parts/file-button';
 import { Facet } from '../../parts/facet';
 import { MomentPipe } from '../../parts/format';
+import { Say } from '../../parts/say';
 import { Weight } from '../../parts/gate-strip';
 import { PageTitle } from '../../parts/page-title';
 import { Cell } from '../../parts/table/cell';
@@ -15,10 +18,10 @@ import { DossiersStore } from './dossiers.store';
 const PLACES: Record<StepName, string> = {
   account: 'settings/business',
   brand: 'registration/brand',
-  vetting: 'registration/brand',
+  vetting: 'registration/vetting',
   campaigns: 'registration',
   numbers: 'numbers',
-  'toll-free': 'numbers',
+  'toll-free': 'registration',
   'sender IDs': 'numbers/senders',
 };
 const HEADS: Record<StepName, string> = {
@@ -36,13 +39,35 @@ const WORST = ['stop', 'hold', 'note', 'none', 'pass'];
 /** Every business one works for, in a row: how far each step is, since when, and on whom it waits. */
 @Component({
   selector: 'lg-dossiers',
-  imports: [Cell, Facet, Table, PageTitle, Weight, RouterLink, MomentPipe],
+  imports: [Cell, FileButton, MatButtonModule, Facet, Table, PageTitle, Weight, RouterLink, MomentPipe],
   providers: [DossiersStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
       <div class="work">
-        <div class="head"><lg-page-title what="dossiers" /></div>
+        <div class="head">
+          <lg-page-title what="dossiers" />
+          @if (store.session.isAdministrator()) {
+            <lg-file-button accept="text/csv,.csv,.txt" [disabled]="busy()" (chosen)="look($event)"
+              >Begin from a CSV…</lg-file-button
+            >
+          }
+        </div>
+        @if (lines(); as all) {
+          <section class="plaque" aria-label="What becomes of each line">
+            <lg-table label="Lines" [rows]="all" [columns]="lineColumns" [key]="lineKey">
+              <ng-container none>There is no line below the heading.</ng-container>
+            </lg-table>
+            <p class="soft small">
+              Each becomes a business of its own with its brand in draft; nothing is filed or paid. Columns that are
+              read: {{ heads }}.
+            </p>
+            <button type="button" matButton="filled" [disabled]="fresh() === 0 || busy()" (click)="begin()">
+              Begin {{ fresh() }}
+            </button>
+            <button type="button" matButton="outlined" (click)="lines.set(null)">Not now</button>
+          </section>
+        }
         @if (store.asked.error(); as e) {
           <div class="problem" role="alert">{{ e.message }}</div>
         }
@@ -103,6 +128,51 @@ export class DossiersPage {
       for (const who of new Set(d.steps.map((s) => s.waitsOn))) if (who) of.set(who, (of.get(who) ?? 0) + 1);
     return [...of].map(([value, n]) => ({ value, label: value, n, on: this.store.address().waits === value }));
   });
+
+  private readonly say = inject(Say);
+  protected readonly busy = signal(false);
+  /** What a list would begin, line by line, until it is begun or left. */
+  protected readonly lines = signal<readonly Started[] | null>(null);
+  private csv = '';
+  protected readonly fresh = computed(() => (this.lines() ?? []).filter((l) => l.result === 'new').length);
+  protected readonly lineKey = (l: Started): string => String(l.line);
+  protected readonly heads =
+    'legal name, legal form (both needed), name line, tax number, trading name, relation, industry, street, city, state, ZIP, website, e-mail, mobile, contact, title, telephone, status e-mail';
+  protected readonly lineColumns: readonly Column<Started>[] = [
+    { id: 'line', head: 'Line', width: 60, right: true, text: (l) => String(l.line) },
+    { id: 'name', head: 'Business', least: 200, text: (l) => l.legalName },
+    { id: 'form', head: 'Form', least: 120, text: (l) => l.form },
+    {
+      id: 'words',
+      head: 'What becomes of it',
+      least: 280,
+      text: (l) => l.words,
+      face: (l) => (l.result === 'wrong' ? 'stop' : l.result === 'there' ? 'soft' : ''),
+    },
+  ];
+
+  protected async look(file: File): Promise<void> {
+    this.csv = await file.text();
+    await this.take(false);
+  }
+  protected async begin(): Promise<void> {
+    const many = this.fresh();
+    if (!(await this.take(true))) return;
+    this.lines.set(null);
+    this.say.done(`${many} ${many === 1 ? 'dossier is' : 'dossiers are'} begun.`);
+  }
+  private async take(sure: boolean): Promise<boolean> {
+    this.busy.set(true);
+    try {
+      this.lines.set(await this.store.start(this.csv, sure));
+      return true;
+    } catch (error) {
+      this.say.problem(error);
+      return false;
+    } finally {
+      this.busy.set(false);
+    }
+  }
 
   /** Pressed once more, all are shown again. */
   protected narrow(waits: string): void {

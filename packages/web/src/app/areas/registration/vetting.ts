@@ -115,6 +115,9 @@ const bandOf = (score: number | null): string =>
       display: block;
       max-width: 640px;
     }
+    h3 {
+      margin: 12px 0 4px;
+    }
     ul {
       margin: 0;
       padding-left: 18px;
@@ -145,7 +148,12 @@ export class VettingPart {
   protected readonly face = (b: Band): string => (b.words === bandOf(this.brand()?.score ?? null) ? 'strong' : '');
   private readonly given = (b: Band) => throughputOf('private company', b.score, 'marketing');
   protected readonly columns: readonly Column<Band>[] = [
-    { id: 'score', head: 'Score', least: 110, text: (b) => b.words },
+    {
+      id: 'score',
+      head: 'Score',
+      least: 110,
+      text: (b) => `${b.words}${b.words === bandOf(this.brand()?.score ?? null) ? ', now' : ''}`,
+    },
     {
       id: 'a',
       head: 'Kind A, a second',
