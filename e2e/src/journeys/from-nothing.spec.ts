@@ -171,10 +171,10 @@ describe('an administrator who starts from nothing', () => {
     await s.fill('taxNumber', '36-1234567');
     await s.fill('email', 'office@heron.example');
     await s.press('Submit…');
-    await s.press('Submit for 46.00');
+    await s.press('Submit for 4.50');
     await s.see('Wait for the registrar.');
     await jump('day', 2);
-    await s.see('Name and tax number are locked.');
+    await s.see('Name, legal form and tax number are locked.');
     const db = await import('node:fs/promises').then((f) => f.readFile(`${running.dataDir}/long-gate.sqlite`));
     expect(db.includes('361234567') || db.includes('36-1234567'))
       .withContext('the tax number in clear on disk')
@@ -249,7 +249,7 @@ describe('an administrator who starts from nothing', () => {
     await s.press('Submit for 15.00');
     await s.see('Wait for the registrar.');
     await jump('day', 5);
-    await s.see('Registered. Tie numbers to it');
+    await s.see('Tie numbers to it in Numbers.');
   });
 
   it('ties the number, which then is cleared to send', async () => {

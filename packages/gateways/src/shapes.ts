@@ -103,6 +103,8 @@ export const CampaignFiling = z.object({
   optOutMessage: z.string(),
   helpMessage: z.string(),
   privacyUrl: z.string(),
+  /** What stands on it, as whoever opens it reads it. */
+  privacyWords: z.string().default(''),
   termsUrl: z.string(),
 });
 export type CampaignFiling = z.infer<typeof CampaignFiling>;

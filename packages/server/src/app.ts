@@ -79,7 +79,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const registration = registrationArea(p, router, settings);
   const contacts = contactsArea(p, router, settings);
   const numbers = numbersArea(p, router, { ...settings, ...registration, ...contacts });
-  const dispatch = dispatchArea(p, router, { ...settings, ...contacts, ...numbers });
+  const dispatch = dispatchArea(p, router, { ...settings, ...registration, ...contacts, ...numbers });
   const consent = await consentArea(p, router, { ...settings, ...contacts, ...numbers, ...dispatch });
   const inbox = inboxArea(p, router, { ...numbers, ...contacts, ...dispatch, ...consent });
   const watch = watchArea(p, router, { ...settings, ...numbers, ...consent });

@@ -76,7 +76,8 @@ describe('the simulated outside of numbers', () => {
       sold: [],
       assigned: [],
       handset: [],
-      portOuts: [], scores: [],
+      portOuts: [],
+      scores: [],
       lines: [
         { e164: LINE, lineType: 'landline', carrier: 'Harth Telephone', reachable: true },
         { e164: MOBILE, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true },

@@ -49,6 +49,7 @@ const CAMPAIGN: CampaignFiling = {
   optOutMessage: 'Heron Lane: you will get no more texts.',
   helpMessage: 'Heron Lane: write to office@heron.example.',
   privacyUrl: 'https://heron.example/privacy',
+  privacyWords: '',
   termsUrl: 'https://heron.example/terms',
 };
 const TOLL_FREE: TollFreeFiling = {
@@ -213,6 +214,27 @@ describe('the registrar', () => {
     await g.network.send(text('t10', '+12125550109'));
     await g.registrar.renewCampaign('c:1:r', { campaignKey: 'c:1' });
     expect(kinds(await after(DAY))).toContain('campaign.renewed');
+  });
+
+  it('takes a moved number out of its campaign first, for up to three days without service', async () => {
+    const ours = '+12015550142';
+    const text = (key: string) => ({
+      key,
+      from: ours,
+      to: '+12125550101',
+      text: 'Heron Lane: rye.',
+      segments: 1,
+      readUpTo: 1_000_000_000,
+      takeBy: 1e15,
+    });
+    await g.registrar.assignNumber('a1', ours, 'c1:1', false);
+    expect(kinds(await after(21 * HOUR))).toEqual(['assignment.confirmed']);
+    await g.network.send(text('t1'));
+    await g.registrar.assignNumber('a2', ours, 'c2:1', false);
+    await expectAsync(g.network.send(text('t2'))).toBeRejectedWithError(/no registered campaign/);
+    expect(kinds(await after(19 * HOUR))).not.toContain('assignment.confirmed');
+    expect(kinds(await after(54 * HOUR))).toContain('assignment.confirmed');
+    await g.network.send(text('t3'));
   });
 
   it('verifies a toll-free number that shows where people agree, and takes no text from it before', async () => {

@@ -233,7 +233,8 @@ describe('the stand-ins', () => {
       lines: [{ e164: '+12125550199', lineType: 'landline', carrier: 'Harth Telephone', reachable: true }],
       handset: [],
       records: [],
-      portOuts: [], scores: [],
+      portOuts: [],
+      scores: [],
     });
     await g.network.send({
       key: 't2',

@@ -17,6 +17,8 @@ export const CampaignBody = z.object({
   optOutMessage: text(1000),
   helpMessage: text(1000),
   privacyUrl: text(300),
+  /** What the privacy page says of sharing numbers, copied from it; empty where it was not. */
+  privacyWords: text(20_000).default(''),
   termsUrl: text(300),
   /** “How people agree” as it was drafted from the opt-in pages; empty where it was not. */
   agreementDrafted: text(4000).default(''),
@@ -36,6 +38,7 @@ export const EMPTY_CAMPAIGN: Omit<CampaignBodyValue, 'useCase'> = {
   optOutMessage: '',
   helpMessage: '',
   privacyUrl: '',
+  privacyWords: '',
   termsUrl: '',
   agreementDrafted: '',
 };
@@ -146,4 +149,16 @@ export const renewCampaign = endpoint({
   costs: true,
   params: ObjectPath,
   answer: CampaignShape,
+});
+
+export const SentTextShape = z.object({ text: z.string(), at: Moment, campaignId: z.string().nullable() });
+export type SentText = z.infer<typeof SentTextShape>;
+export const listSentTexts = endpoint({
+  id: 'registration.sent',
+  summary: 'The last texts that were sent, to be taken as samples and held against them',
+  method: 'GET',
+  path: '/businesses/:businessId/registration/sent-texts',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ items: z.array(SentTextShape) }),
 });

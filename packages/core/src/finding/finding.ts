@@ -87,6 +87,7 @@ export const FINDING_SEVERITY = {
   'age-gate-undeclared': 'block',
   'lending-undeclared': 'block',
   'privacy-page-missing': 'block',
+  'privacy-shares-numbers': 'block',
   'terms-page-missing': 'risk',
   'optin-message-incomplete': 'block',
   'optout-reply-no-name': 'block',

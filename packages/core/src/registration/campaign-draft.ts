@@ -17,6 +17,8 @@ export interface CampaignDraft {
   optOutMessage: string;
   helpMessage: string;
   privacyUrl: string;
+  /** What the privacy page says of sharing numbers, copied from it; not asked where it is not said. */
+  privacyWords?: string;
   termsUrl: string;
 }
 

@@ -6,6 +6,7 @@ import { reviewReplies } from './review-replies.js';
 import { reviewDeclared, reviewSamples } from './review-samples.js';
 import { mayHave, useCase, whoMay } from './terms.data.js';
 import { likeness } from './words/likeness.js';
+import { sharingForMarketing } from './words/sharing.js';
 
 /** What reviewers decline, found before they see it (rules.md, A2P 10DLC and its siblings). */
 export function reviewCampaign(c: CampaignDraft, names: About): Finding[] {
@@ -82,6 +83,16 @@ function reviewPages(c: CampaignDraft): Finding[] {
   const out: Finding[] = [];
   if (!hostOf(c.privacyUrl))
     out.push(finding('privacy-page-missing', 'privacyUrl', 'There is no privacy page.', 'Give its web address.'));
+  for (const span of sharingForMarketing(c.privacyWords ?? ''))
+    out.push(
+      finding(
+        'privacy-shares-numbers',
+        'privacyWords',
+        'The privacy page lets numbers go to others for their own marketing. Carriers allow no such page.',
+        'Change the page: numbers and consent are shared with nobody for marketing. Then copy it here again.',
+        span,
+      ),
+    );
   if (!hostOf(c.termsUrl))
     out.push(finding('terms-page-missing', 'termsUrl', 'There is no terms page.', 'Give its web address.'));
   return out;

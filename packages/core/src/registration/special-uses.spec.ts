@@ -36,6 +36,20 @@ describe('a special use', () => {
   });
 });
 
+describe('the words of a privacy page', () => {
+  it('are declined where they let numbers be shared for others’ marketing, at just that sentence', () => {
+    const [ours, theirs] = [
+      'We keep your number while you are on the list.',
+      'We may share your phone number with our partners for marketing purposes.',
+    ];
+    expect(codes({ privacyWords: ours })).toEqual([]);
+    expect(codes({ privacyWords: 'We do not share your phone number with third parties for marketing.' })).toEqual([]);
+    const [found] = reviewCampaign({ ...CAMPAIGN, privacyWords: `${ours} ${theirs}` }, NAMES);
+    expect([found?.code, found?.field]).toEqual(['privacy-shares-numbers', 'privacyWords']);
+    expect(`${ours} ${theirs}`.slice(found?.span?.start, found?.span?.end).trim()).toBe(theirs);
+  });
+});
+
 describe('the number of campaigns', () => {
   const others = (n: number) =>
     Array.from({ length: n }, (_, i) => ({ description: `Entirely other words number ${i}.`, samples: [`x${i}`] }));

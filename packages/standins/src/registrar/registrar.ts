@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { DAY, HOUR, MINUTE, type Outside } from '../outside/outside.js';
 import type { FILING_STAGES, FILINGS } from '@long-gate/gateways';
 import { addBrands } from './brands.js';
-import { addCampaigns } from './campaigns.js';
+import { addCampaigns, campaignOf } from './campaigns.js';
 import { Desk } from './desk.js';
 import { addTollFree } from './toll-free.js';
 
@@ -83,10 +83,18 @@ export function addRegistrar(router: Router, outside: Outside): void {
       .parse(ctx.request.body);
     await store.write(async () => {
       if (!(await store.remember(body.key, 'assignment', outside.now(), body))) return;
+      // A number is in one campaign at a time: it is taken out of the one it was in, and sends nothing meanwhile.
+      const before = await store.one<{ campaign_key: string }>('SELECT campaign_key FROM assigned WHERE e164 = $1', [
+        body.e164,
+      ]);
+      const moved = before !== undefined && campaignOf(before.campaign_key) !== campaignOf(body.campaignKey);
+      if (moved) await store.run('DELETE FROM assigned WHERE e164 = $1', [body.e164]);
       // What was filed ahead of a port only waits for the number to arrive.
       const at = body.prepared
         ? desk.wait('assignment', body.key, 5 * MINUTE, 40 * MINUTE)
-        : desk.wait('assignment', body.key, HOUR, 20 * HOUR);
+        : moved
+          ? desk.wait('assignment', body.key, 20 * HOUR, 72 * HOUR)
+          : desk.wait('assignment', body.key, HOUR, 20 * HOUR);
       await store.schedule(at, 'assignment', body);
     });
     ctx.body = { accepted: true };

@@ -108,6 +108,14 @@ export function campaignReasons(f: CampaignFiling): Reason[] {
     no('subUses', 'sub-uses-count', 'A mixed campaign names two to five uses.');
   replies(f, no);
   if (!SITE.test(f.privacyUrl.trim())) no('privacyUrl', 'privacy-page-missing', 'There is no privacy page.');
+  for (const sentence of f.privacyWords.split(/[.!?](?:\s|$)/))
+    if (
+      has(sentence, 'share', 'sell', 'pass', 'disclose', 'rent') &&
+      has(sentence, 'partners', 'third parties', 'affiliates', 'companies', 'sponsors') &&
+      has(sentence, 'marketing', 'offers', 'promotions', 'advertising', 'promotional') &&
+      !has(sentence, 'not', 'never', 'no', 'nobody', 'without')
+    )
+      no('privacyWords', 'privacy-shares-numbers', 'The privacy page lets numbers be shared for others’ marketing.');
   return out;
 }
 

@@ -2,6 +2,7 @@ import type Router from '@koa/router';
 import type { Platform } from '../../platform/platform.js';
 import type { ContactsArea } from '../contacts/index.js';
 import type { NumbersArea } from '../numbers/index.js';
+import type { RegistrationArea } from '../registration/index.js';
 import type { SettingsArea } from '../settings/index.js';
 import { DispatchCalendar } from './dispatch-calendar.js';
 import { Drafts } from './drafts.js';
@@ -22,7 +23,16 @@ import { Texts } from './texts.js';
 export function dispatchArea(
   p: Platform,
   router: Router,
-  { businesses, contacts, lists, lookups, numbers, releases, portRunbook }: SettingsArea & ContactsArea & NumbersArea,
+  {
+    businesses,
+    contacts,
+    lists,
+    lookups,
+    numbers,
+    releases,
+    portRunbook,
+    registration,
+  }: SettingsArea & RegistrationArea & ContactsArea & NumbersArea,
 ) {
   const texts = new Texts(p, businesses, numbers, contacts, lists);
   const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
@@ -32,6 +42,9 @@ export function dispatchArea(
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
   releases.usedBy((r, numberId) => drafts.using(r, numberId));
   portRunbook.askDelivered((r, businessId, numberId, since) => texts.deliveredSince(r, businessId, numberId, since));
+  registration.askSent(async (r, businessId, limit) =>
+    drafts.sentTexts(r, businessId, (await businesses.row(r, businessId)).name_line, limit),
+  );
   p.keptCounts.add(...TEXT_COUNTS);
   nameDispatches(p);
   tellDispatch(p, drafts);

@@ -57,6 +57,18 @@ export async function sentBetween(r: Reader, businessId: string, from: number, t
   });
 }
 
+/** What was sent last, the last first. */
+export async function sentLast(r: Reader, businessId: string, limit: number): Promise<DispatchModel[]> {
+  return r.of(dispatchTable).findAll({
+    where: { businessId, state: ['sending', 'done', 'cancelled'], sentAt: { [Op.ne]: null } },
+    order: [
+      ['sentAt', 'DESC'],
+      ['id', 'DESC'],
+    ],
+    limit,
+  });
+}
+
 export async function dispatchOf(r: Reader, businessId: string, id: string): Promise<DispatchModel | null> {
   return r.of(dispatchTable).findOne({ where: { id, businessId } });
 }

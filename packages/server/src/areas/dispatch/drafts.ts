@@ -1,5 +1,5 @@
 import type { Behind, DispatchSort, DispatchView } from '@long-gate/contracts';
-import type { Purpose } from '@long-gate/core';
+import { composeText, MERGE_FIELDS, type MergeField, type Purpose } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
@@ -14,6 +14,7 @@ import {
   dispatchesOf,
   dispatchOf,
   openDispatches,
+  sentLast,
   titlesUsing,
   type DispatchFilter,
 } from './dispatch-store.js';
@@ -35,6 +36,11 @@ export interface DispatchDraft {
   category: string;
   effort: string;
 }
+
+/** Merge fields as reviewers like variables. */
+const IN_BRACKETS: Partial<Record<MergeField, string>> = Object.fromEntries(
+  Object.entries(MERGE_FIELDS).map(([field, words]) => [field, `[${words}]`]),
+);
 
 const CALL_OFF_FIRST = 'It is scheduled. Call it off first; then it is a draft again and can be changed.';
 
@@ -92,6 +98,20 @@ export class Drafts {
   /** Those whose title holds these words, in small letters. */
   find(r: Reader, businessId: string, words: string, limit: number): ReturnType<typeof dispatchesNamed> {
     return dispatchesNamed(r, businessId, words, limit);
+  }
+
+  /** What was sent last as people read it, with variables in brackets; the last first. */
+  async sentTexts(
+    r: Reader,
+    businessId: string,
+    nameLine: string,
+    limit: number,
+  ): Promise<{ text: string; at: number; numberId: string }[]> {
+    return (await sentLast(r, businessId, limit)).map((d) => ({
+      text: composeText(d.text, { nameLine, stopLine: d.stopLine }, IN_BRACKETS),
+      at: d.sentAt ?? d.createdAt,
+      numberId: d.numberId ?? '',
+    }));
   }
 
   async get(businessId: string, id: string): Promise<DispatchView> {

@@ -303,7 +303,7 @@ function nextStep(row: StandingNumber, clearance: Clearance): NumberView['nextSt
         };
       return {
         title: 'Wait for the networks.',
-        why: `They confirm ${row.campaign?.name ?? 'the campaign'} for this number in about a day.`,
+        why: `They confirm ${row.campaign?.name ?? 'the campaign'} for this number in about a day; one that was moved from another campaign can take up to 72 hours. It sends nothing until then.`,
         action: 'wait',
       };
     case 'registration-declined':

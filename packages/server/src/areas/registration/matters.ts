@@ -1,4 +1,4 @@
-import type { Matter } from '@long-gate/contracts';
+import type { Dossier, Matter } from '@long-gate/contracts';
 import { formatPhone, renewableFrom } from '@long-gate/core';
 import { mattersOf } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
@@ -8,9 +8,10 @@ const matter = mattersOf('registration');
 const FOUND = 5;
 
 export function tellRegistration(p: Platform, registration: Registration): void {
-  p.matters.tell((id) => ofFilings(registration, id));
-  p.matters.tell((id) => ofStanding(p, registration, id));
-  p.matters.tell((id) => ofTollFree(registration, id));
+  p.matters.tell(async (id) => {
+    const d = await registration.dossier(id);
+    return [...ofFilings(d), ...ofStanding(d, p.clock.now()), ...ofTollFree(d)];
+  });
   p.matters.tell((id) => ofUnpaid(p, registration, id));
   p.matters.find(async (businessId, words) =>
     (await registration.campaigns.find(p.db, businessId, words, FOUND)).map((c) => ({
@@ -22,8 +23,7 @@ export function tellRegistration(p: Platform, registration: Registration): void 
   );
 }
 
-async function ofFilings(registration: Registration, id: string): Promise<Matter[]> {
-  const d = await registration.dossier(id);
+function ofFilings(d: Dossier): Matter[] {
   const out: Matter[] = [];
   const one = (what: string, state: string, blocks: number, link: string): void => {
     if (state === 'declined')
@@ -61,8 +61,7 @@ async function ofFilings(registration: Registration, id: string): Promise<Matter
 }
 
 /** What waits for an owner's YES, and campaigns that are closed or soon will be. */
-async function ofStanding(p: Platform, registration: Registration, id: string): Promise<Matter[]> {
-  const { brand, campaigns } = await registration.dossier(id);
+function ofStanding({ brand, campaigns }: Dossier, now: number): Matter[] {
   const out: Matter[] = [];
   const asked = brand.confirmation;
   if (asked?.lapsed)
@@ -112,7 +111,7 @@ async function ofStanding(p: Platform, registration: Registration, id: string): 
           link,
         ),
       );
-    else if (c.state === 'registered' && renewableFrom(c.renewsAt) <= p.clock.now())
+    else if (c.state === 'registered' && renewableFrom(c.renewsAt) <= now)
       out.push(
         matter(
           'note',
@@ -126,8 +125,7 @@ async function ofStanding(p: Platform, registration: Registration, id: string): 
   return out;
 }
 
-async function ofTollFree(registration: Registration, id: string): Promise<Matter[]> {
-  const { tollFree } = await registration.dossier(id);
+function ofTollFree({ tollFree }: Dossier): Matter[] {
   return tollFree.flatMap((v) => {
     const link = `registration/toll-free/${v.numberId}`;
     const name = formatPhone(v.e164);

@@ -1,4 +1,4 @@
-import type { CampaignBodyValue, Dossier } from '@long-gate/contracts';
+import type { CampaignBodyValue, Dossier, SentText } from '@long-gate/contracts';
 import type { LegalForm } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import { Documents } from '../../platform/documents.js';
@@ -30,6 +30,15 @@ export interface StandingCampaign {
   attempt: number;
   body: CampaignBodyValue;
 }
+/** What was sent last, the last first; given by the dispatch area. */
+export type SentTexts = (
+  r: Reader,
+  businessId: string,
+  limit: number,
+) => Promise<{ text: string; at: number; numberId: string }[]>;
+/** So many are looked at. */
+const SENT_SHOWN = 30;
+
 /** How a business stands with the registrar. */
 export interface Standing {
   brand: { state: string; form: LegalForm; score: number | null } | null;
@@ -51,6 +60,7 @@ type Filing = Pick<CampaignModel, 'businessId' | 'state' | 'attempt' | 'stages'>
 
 /** The dossier: brand and campaigns, what would be declined, and what the registrar answered. */
 export class Registration {
+  private sent: SentTexts = () => Promise.resolve([]);
   readonly brands: Brands;
   readonly confirmation: OwnerConfirmation;
   readonly vettings: Vettings;
@@ -83,6 +93,24 @@ export class Registration {
   /** Whoever has the numbers says which toll-free ones are in service. */
   tollFreeNumbers(numbersOf: TollFreeNumbersOf): void {
     this.tollFree.numbersOf = numbersOf;
+  }
+
+  /** Whoever sends says what was sent last. */
+  askSent(sent: SentTexts): void {
+    this.sent = sent;
+  }
+
+  /** What was sent last, as people read it, with the campaign its number is in now. @throws Problem 404 */
+  async sentTexts(businessId: string): Promise<SentText[]> {
+    const r = this.p.db;
+    const campaigns = await campaignsOf(r, businessId);
+    const of = new Map<string, string>();
+    for (const c of campaigns) for (const n of await this.campaigns.numbersOf(r, c.id)) of.set(n.id, c.id);
+    return (await this.sent(r, businessId, SENT_SHOWN)).map(({ text, at, numberId }) => ({
+      text,
+      at,
+      campaignId: of.get(numberId) ?? null,
+    }));
   }
 
   /** Whoever has the numbers says which are tied to a campaign. */

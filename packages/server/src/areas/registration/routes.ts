@@ -86,6 +86,9 @@ export function registrationRoutes(
   serve(router, api.saveCampaign, ({ params, body, person, seenVersion }) =>
     registration.campaigns.save(person, params.businessId, params.id, seenVersion, body.name, body.body),
   );
+  serve(router, api.listSentTexts, async ({ params }) => ({
+    items: await registration.sentTexts(params.businessId),
+  }));
   serve(router, api.listTries, async ({ params }) => ({
     items: await registration.campaigns.tries(params.businessId, params.id),
   }));

@@ -11,6 +11,7 @@ export const LABELS: Partial<Record<keyof CampaignBodyValue, string>> = {
   optOutMessage: 'Answer to STOP',
   helpMessage: 'Answer to HELP',
   privacyUrl: 'Privacy page',
+  privacyWords: 'What the privacy page says',
   termsUrl: 'Terms page',
   ageRestricted: 'Age-restricted',
   lending: 'Direct lending',

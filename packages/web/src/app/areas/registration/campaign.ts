@@ -2,11 +2,14 @@ import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { MatMenuModule } from '@angular/material/menu';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignTry, type CampaignView } from '@long-gate/contracts';
 import {
   DEFAULT_PRICES,
   draftAgreement,
+  DRIFTED,
+  driftFrom,
   formatAmount,
   isMendable,
   mendOf,
@@ -18,6 +21,7 @@ import {
   type CampaignDraft,
   type Finding,
 } from '@long-gate/core';
+import { RouterLink } from '@angular/router';
 import { ApiProblem } from '../../api/api';
 import { Confirm } from '../../parts/confirm';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe, RatePipe } from '../../parts/format';
@@ -54,6 +58,7 @@ const ORDER = [
   'optOutMessage',
   'helpMessage',
   'privacyUrl',
+  'privacyWords',
   'termsUrl',
   'subUses',
 ];
@@ -72,12 +77,14 @@ const formOf = (c: CampaignView): Kept<Form> => ({
   imports: [
     CampaignTries,
     NgTemplateOutlet,
+    RouterLink,
     ReactiveFormsModule,
     TextField,
     Saved,
     Conflicts,
     MatCheckboxModule,
     MatButtonModule,
+    MatMenuModule,
     CampaignStanding,
     Stages,
     WordsField,
@@ -143,6 +150,7 @@ export class CampaignPart {
     optOutMessage: text(),
     helpMessage: text(),
     privacyUrl: text(),
+    privacyWords: text(),
     termsUrl: text(),
     agreementDrafted: text(),
     subUses: new FormControl<Body['subUses']>([], { nonNullable: true }),
@@ -241,6 +249,21 @@ export class CampaignPart {
   protected readonly pagesDiffer = computed(
     () => this.body().agreementDrafted !== '' && this.body().agreementDrafted !== this.drafted(),
   );
+  /** Texts that were sent and are no samples yet, each once. */
+  protected readonly sendable = computed(() => {
+    const samples = new Set(this.body().samples.map((s) => s.trim()));
+    return [...new Set(this.store.sent().map((t) => t.text))].filter((t) => !samples.has(t)).slice(0, 12);
+  });
+  /** What was sent under it lately and speaks of something else than it was registered for. */
+  protected readonly drifted = computed(() =>
+    this.store
+      .sent()
+      .filter((t) => t.campaignId === this.campaignId())
+      .filter((t) => (driftFrom(t.text, this.body()) ?? 0) >= DRIFTED),
+  );
+  protected readonly sentUnder = computed(
+    () => this.store.sent().filter((t) => t.campaignId === this.campaignId()).length,
+  );
   /** What differs from what was submitted last: shown before a resubmission. */
   protected readonly changes = computed(() => {
     const last = this.campaign()?.lastSubmitted;
@@ -309,6 +332,13 @@ export class CampaignPart {
     this.form.patchValue(others);
   }
 
+  /** Takes a text that was sent into the first empty sample, or a further one. */
+  protected takeSample(words: string): void {
+    const { samples } = this.form.controls;
+    const empty = samples.controls.find((s) => s.value.trim() === '');
+    if (empty) empty.setValue(words);
+    else samples.push(text(words));
+  }
   protected addSample(): void {
     this.form.controls.samples.push(text());
   }

@@ -8,6 +8,7 @@ import {
   getDossier,
   importDossier,
   listPages,
+  listSentTexts,
   orderVetting,
   printDossier,
   readProof,
@@ -45,7 +46,16 @@ export const DossierStore = signalStore(
       (businessId) => api.call(listPages, { params: { businessId } }),
     ),
   })),
-  withComputed(({ _pages }) => ({
+  withProps(({ api, session }) => ({
+    _sent: liveResource(
+      ['dispatch', 'numbers'],
+      () => session.businessId() || undefined,
+      (businessId) => api.call(listSentTexts, { params: { businessId } }),
+    ),
+  })),
+  withComputed(({ _pages, _sent }) => ({
+    /** The last texts that were sent, the last first. */
+    sent: computed(() => (_sent.hasValue() ? (_sent.value()?.items ?? []) : [])),
     /** The opt-in pages that are open. */
     pages: computed(() => (_pages.hasValue() ? (_pages.value()?.items ?? []) : []).filter((page) => page.published)),
   })),

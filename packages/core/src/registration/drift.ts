@@ -1,0 +1,34 @@
+/** Words that are in any text and say nothing of its subject. */
+const COMMON = new Set(
+  'about after again also back been before being both call come does done down each even ever every find from give good have hello here into just keep know like look made make more most much must name need next only open other over please reply said same send some soon stop such take tell text than thank thanks that their them then there these they this those time today tomorrow until upon used very want week well were what when where which while will with within would your yours help ends'.split(
+    ' ',
+  ),
+);
+
+/** The words of a text that speak of its subject, without endings. */
+function subjectWords(text: string): Set<string> {
+  const words =
+    text
+      .toLowerCase()
+      .replace(/\[[^\]]*\]|https?:\/\/\S+|\S+\.[a-z]{2,}\S*/g, ' ')
+      .match(/\p{L}{4,}/gu) ?? [];
+  return new Set(words.filter((w) => !COMMON.has(w)).map((w) => w.replace(/(?:ing|ies|es|ed|s|y)$/, '')));
+}
+
+/**
+ * How far a text has moved from what a campaign was registered with: the share of its subject's words that neither
+ * description nor samples have, from 0 (all of them are there) to 1 (none is). Null for a text that says too little to
+ * tell. source: rules.md, reputation and deliverability (content drift).
+ */
+export function driftFrom(
+  text: string,
+  registered: { description: string; samples: readonly string[] },
+): number | null {
+  const said = subjectWords(text);
+  if (said.size < 3) return null;
+  const known = subjectWords([registered.description, ...registered.samples].join(' '));
+  return [...said].filter((w) => !known.has(w)).length / said.size;
+}
+
+/** From here on a text speaks of something else than what was registered; measured on invented texts of both kinds. */
+export const DRIFTED = 0.85;
