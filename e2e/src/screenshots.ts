@@ -56,8 +56,20 @@ const SHOTS: Shot[] = [
     },
   },
   { name: 'hosted', at: 'numbers/hosted', of: 'Northbank Seeds', prepare: (page) => click(page, '609-555-0125') },
-  { name: 'countries', at: 'numbers/countries?open=AU' },
-  { name: 'registration', at: 'registration/brand', prepare: (page) => click(page, 'Winter pier events') },
+  { name: 'dossiers', at: 'registration/dossiers' },
+  {
+    name: 'registration',
+    at: 'registration/brand',
+    prepare: async (page) => {
+      await click(page, 'Winter pier events');
+      const field = await page.waitForSelector('#description');
+      await field?.click({ count: 3 });
+      await page.keyboard.type(
+        'Saltmarsh Ferries sends people who joined its pier list news of concerts and markets, once or twice a month.',
+      );
+      await wait(1500);
+    },
+  },
   {
     name: 'contacts',
     at: 'contacts',

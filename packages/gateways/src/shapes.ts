@@ -53,6 +53,8 @@ export const BrandFiling = z.object({
   mobile: z.string(),
   exchange: z.string(),
   ticker: z.string(),
+  /** Two letters. */
+  country: z.string().default('US'),
 });
 export type BrandFiling = z.infer<typeof BrandFiling>;
 

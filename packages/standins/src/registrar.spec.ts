@@ -29,6 +29,7 @@ const BRAND: BrandFiling = {
   mobile: '',
   exchange: '',
   ticker: '',
+  country: 'US',
 };
 const SOLE: BrandFiling = { ...BRAND, form: 'sole proprietor', legalName: 'Orrin Vale', taxNumber: '', mobile: OWNER };
 const CAMPAIGN: CampaignFiling = {

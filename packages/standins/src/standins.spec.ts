@@ -28,6 +28,7 @@ const BRAND: BrandFiling = {
   mobile: '',
   exchange: '',
   ticker: '',
+  country: 'US',
 };
 
 /** The simulated outside takes time, refuses, fails and limits its rate, as the real one would. */

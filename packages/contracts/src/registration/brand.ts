@@ -1,7 +1,7 @@
 import { INDUSTRIES, LEGAL_FORMS, RELATIONS } from '@long-gate/core';
 import * as z from 'zod';
 import { BusinessPath, endpoint, FindingShape, Moment, ReasonShape } from '../endpoint.js';
-import { RegistrationState, StageShape, text } from './states.js';
+import { RegistrationState, StageShape, text, tryOf } from './states.js';
 
 export const OtherAddressShape = z.object({
   what: text(40),
@@ -160,4 +160,16 @@ export const orderVetting = endpoint({
   /** Why the last score is too low; empty for a vetting that is paid. */
   body: z.object({ objection: z.union([z.literal(''), words]) }),
   answer: BrandShape,
+});
+
+export const BrandTryShape = tryOf(BrandBody);
+export type BrandTry = z.infer<typeof BrandTryShape>;
+export const listBrandTries = endpoint({
+  id: 'registration.brandTries',
+  summary: 'Every version of the brand that was submitted, with what was decided of it',
+  method: 'GET',
+  path: '/businesses/:businessId/registration/brand/tries',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ items: z.array(BrandTryShape) }),
 });

@@ -1,7 +1,7 @@
 import { USE_CASES } from '@long-gate/core';
 import * as z from 'zod';
 import { BusinessPath, endpoint, FindingShape, Moment, ObjectPath, ReasonShape } from '../endpoint.js';
-import { RegistrationState, StageShape, text } from './states.js';
+import { RegistrationState, StageShape, text, tryOf } from './states.js';
 
 export const CampaignBody = z.object({
   useCase: z.enum(USE_CASES.map((u) => u.code) as [string, ...string[]]),
@@ -104,14 +104,7 @@ export const submitCampaign = endpoint({
   answer: CampaignShape,
 });
 
-export const CampaignTryShape = z.object({
-  attempt: z.number().int(),
-  body: CampaignBody,
-  submittedAt: Moment,
-  state: z.enum(['in review', 'registered', 'declined']),
-  decidedAt: Moment.nullable(),
-  reasons: z.array(ReasonShape),
-});
+export const CampaignTryShape = tryOf(CampaignBody);
 export type CampaignTry = z.infer<typeof CampaignTryShape>;
 export const listTries = endpoint({
   id: 'registration.tries',

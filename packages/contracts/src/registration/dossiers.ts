@@ -1,4 +1,4 @@
-import { LEGAL_FORMS, STEPS } from '@long-gate/core';
+import { LEGAL_FORMS, RELATIONS, STEPS } from '@long-gate/core';
 import * as z from 'zod';
 import { endpoint, Moment } from '../endpoint.js';
 
@@ -14,6 +14,9 @@ export const DossierRowShape = z.object({
   legalName: z.string(),
   nameLine: z.string(),
   form: z.enum(LEGAL_FORMS),
+  relation: z.enum(RELATIONS),
+  /** Its administrators, by name: who works for it. */
+  people: z.array(z.string()),
   steps: z.array(DossierStepShape),
 });
 export type DossierRow = z.infer<typeof DossierRowShape>;

@@ -1,7 +1,7 @@
 import { USE_CASES } from '@long-gate/core';
 import * as z from 'zod';
 import { endpoint, FindingShape, Moment, ObjectPath, ReasonShape } from '../endpoint.js';
-import { RegistrationState, StageShape, text } from './states.js';
+import { RegistrationState, StageShape, text, tryOf } from './states.js';
 
 /** What a toll-free number is verified for. */
 export const TollFreeBody = z.object({
@@ -83,4 +83,16 @@ export const readProof = endpoint({
   access: 'viewer',
   params: ObjectPath,
   answer: z.string(),
+});
+
+export const TollFreeTryShape = tryOf(TollFreeBody);
+export type TollFreeTry = z.infer<typeof TollFreeTryShape>;
+export const listTollFreeTries = endpoint({
+  id: 'registration.tollFreeTries',
+  summary: 'Every version of a verification that was submitted, with what was decided of it',
+  method: 'GET',
+  path: `${at}/tries`,
+  access: 'viewer',
+  params: ObjectPath,
+  answer: z.object({ items: z.array(TollFreeTryShape) }),
 });

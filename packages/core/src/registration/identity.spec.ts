@@ -21,6 +21,18 @@ describe('a legal identity', () => {
     ).toEqual(['name-slip legalName']);
   });
 
+  it('abroad has its own country’s number and address, which take no American form', () => {
+    const abroad = { country: 'GB', taxNumber: 'SC 118234', state: '', postalCode: 'EH1 2AB' };
+    expect(found(abroad)).toEqual([]);
+    expect(found({ ...abroad, taxNumber: '' })).toEqual(['tax-number-missing taxNumber']);
+    expect(found({ ...abroad, city: '' })).toEqual(['address-incomplete city']);
+    expect(found({ ...abroad, country: 'US' })).toEqual([
+      'tax-number-malformed taxNumber',
+      'address-incomplete state',
+      'address-incomplete postalCode',
+    ]);
+  });
+
   it('names people who can be reached, and no half address', () => {
     expect(found({ representatives: [] })).toEqual(['representative-missing representatives']);
     expect(found({ representatives: [PERSON] })).toEqual([]);

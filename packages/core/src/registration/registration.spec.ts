@@ -2,6 +2,7 @@ import { reviewBrand, type BrandDraft } from './review-brand.js';
 import type { CampaignDraft } from './campaign-draft.js';
 import { reviewCampaign } from './review-campaign.js';
 import { BRAND, CAMPAIGN, NAMES } from '../testing/registration.js';
+import { USE_CASES } from './terms.data.js';
 import { throughputOf } from './throughput.js';
 
 const brand = (over: Partial<BrandDraft>): string[] => reviewBrand({ ...BRAND, ...over }).map((f) => f.code);
@@ -110,5 +111,14 @@ describe('throughputOf', () => {
     expect(throughputOf('private company', null, 'marketing').brandPerDay).toBe(2_000);
     expect(throughputOf('non-profit', 90, 'low-volume-mixed').campaignPerSecond).toBe(1.25);
     expect(throughputOf('sole proprietor', null, 'sole-proprietor').brandPerDay).toBe(1_000);
+  });
+});
+
+describe('what a campaign costs by the month', () => {
+  it('is as the table of rules has it', () => {
+    const dollars = Object.fromEntries(USE_CASES.map((u) => [u.code, u.monthly / 1_000_000]));
+    const { 'sole-proprietor': sole, 'low-volume-mixed': low, charity, emergency, ...others } = dollars;
+    expect([sole, low, charity, emergency]).toEqual([2, 1.5, 3, 5]);
+    expect(new Set(Object.values(others))).toEqual(new Set([10]));
   });
 });

@@ -19,6 +19,8 @@ export interface BrandDraft extends IdentityDraft {
   mobile: string;
   exchange: string;
   ticker: string;
+  /** Two letters; the United States where it is not said. */
+  country?: string;
 }
 
 /** What is wrong with a brand before the registrar sees it (rules.md, A2P 10DLC). */
@@ -29,7 +31,12 @@ export function reviewBrand(b: BrandDraft): Finding[] {
       finding('name-missing', 'legalName', 'The legal name is missing.', 'Write it exactly as in the tax record.'),
     );
   out.push(...reviewTaxNumber(b));
-  const missing = (['street', 'city', 'state', 'postalCode'] as const).filter((k) => b[k].trim() === '');
+  // Elsewhere an address need not have a state, nor its numbers the American form.
+  const abroad = isAbroad(b);
+  const parts = abroad
+    ? (['street', 'city', 'postalCode'] as const)
+    : (['street', 'city', 'state', 'postalCode'] as const);
+  const missing = parts.filter((k) => b[k].trim() === '');
   for (const field of missing)
     out.push(
       finding(
@@ -39,7 +46,7 @@ export function reviewBrand(b: BrandDraft): Finding[] {
         'Give street, city, state and ZIP of the place itself.',
       ),
     );
-  if (b.postalCode.trim() !== '' && !/^\d{5}(-\d{4})?$/.test(b.postalCode.trim())) {
+  if (!abroad && b.postalCode.trim() !== '' && !/^\d{5}(-\d{4})?$/.test(b.postalCode.trim())) {
     out.push(
       finding('address-incomplete', 'postalCode', 'A ZIP code has five digits.', 'Write it like 07030.', {
         start: 0,
@@ -115,6 +122,8 @@ export function reviewBrand(b: BrandDraft): Finding[] {
   return out;
 }
 
+const isAbroad = ({ country = 'US' }: Pick<BrandDraft, 'country'>): boolean => country !== 'US';
+
 function reviewTaxNumber(b: BrandDraft): Finding[] {
   const raw = b.taxNumber.trim();
   const span = { start: 0, end: b.taxNumber.length };
@@ -142,6 +151,8 @@ function reviewTaxNumber(b: BrandDraft): Finding[] {
             'Give the nine digits of the tax record.',
           ),
         ];
+  // A business abroad is registered with its own country's number, of whatever form.
+  if (isAbroad(b)) return [];
   if (!/^\d{2}-?\d{7}$/.test(raw))
     return [
       finding(

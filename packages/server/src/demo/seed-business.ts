@@ -10,7 +10,13 @@ import {
 } from '@long-gate/core';
 import { optinPageTable } from '../areas/consent/model.js';
 import { numberTable } from '../areas/numbers/model.js';
-import { brandTable, brandVettingTable, campaignTable, campaignTryTable } from '../areas/registration/model.js';
+import {
+  brandTable,
+  brandVettingTable,
+  campaignTable,
+  campaignTryTable,
+  filingTryTable,
+} from '../areas/registration/model.js';
 import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
 import { record, SYSTEM, type Actor } from '../platform/audit.js';
 import { idFrom } from '../platform/ids.js';
@@ -138,6 +144,14 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
       { field: 'website', result: 'matches', note: 'As in the site itself.' },
       { field: 'email', result: 'matches', note: 'As in the website’s domain.' },
     ],
+  });
+  await w.of(filingTryTable).create({
+    filingId: brandId,
+    attempt: 1,
+    body: brand,
+    submittedAt: at(238).now(),
+    state: 'registered',
+    decidedAt: at(236.4).now(),
   });
   await money(238, -DEFAULT_PRICES.brand, 'brand registration', 'brand', brandId);
   await record(w, at(238), {

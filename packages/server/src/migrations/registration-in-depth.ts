@@ -54,6 +54,20 @@ export async function registrationInDepth(qi: QueryInterface): Promise<void> {
     version: whole(1),
   });
   await index(qi, 'toll_free_verification', 'toll_free_verification_business', ['business_id']);
+  await createTable(qi, 'filing_try', {
+    filingId: key(text()),
+    attempt: key(whole()),
+    body: json('body', z.unknown()),
+    submittedAt: big(),
+    state: oneOf(['in review', 'registered', 'declined'], 'in review'),
+    decidedAt: maybe(big()),
+    reasons: json('reasons', z.array(ReasonShape), '[]'),
+  });
+  await qi.sequelize.query(
+    `INSERT INTO filing_try (filing_id, attempt, body, submitted_at, state, decided_at, reasons)
+     SELECT id, attempt, last_submitted, submitted_at, state, decided_at, reasons FROM brand
+     WHERE attempt > 0 AND last_submitted IS NOT NULL AND submitted_at IS NOT NULL AND state <> 'draft'`,
+  );
   // Toll-free numbers were verified by their tie to a campaign; those that were stay so.
   await qi.sequelize.query(
     `INSERT INTO toll_free_verification (number_id, business_id, body, state, attempt, decided_at)

@@ -13,11 +13,16 @@ export function brandReasons(f: BrandFiling): Reason[] {
     if (digits !== '')
       no('taxNumber', 'tax-number-not-for-sole-proprietor', 'Whoever has a tax number is no sole proprietor here.');
     if (f.mobile.trim() === '') no('mobile', 'mobile-missing', 'The owner’s mobile is missing.');
+  } else if (f.country !== 'US') {
+    if (f.taxNumber.trim() === '')
+      no('taxNumber', 'tax-number-missing', 'The number in the country’s own register is missing.');
   } else if (digits.length !== 9) no('taxNumber', 'tax-number-malformed', 'A tax number has nine digits.');
   else if (UNGIVEN.includes(digits.slice(0, 2)))
     no('taxNumber', 'tax-number-prefix', 'The tax office has given out no such number.');
   if (f.legalName.trim() === '') no('legalName', 'name-missing', 'The legal name is missing.');
-  for (const field of ['street', 'city', 'state', 'postalCode'] as const)
+  for (const field of f.country === 'US'
+    ? (['street', 'city', 'state', 'postalCode'] as const)
+    : (['street', 'city'] as const))
     if (f[field].trim() === '') no(field, 'address-incomplete', 'The address is incomplete.');
   const street = squeezed(f.street);
   if (/^(?:po|pobox|postbox|postoffice|pob|pmb|postalbox)\w*\d/.test(street))
@@ -31,7 +36,7 @@ export function brandReasons(f: BrandFiling): Reason[] {
   if (f.form === 'listed company' && (f.exchange === '' || f.ticker === ''))
     no('ticker', 'listing-missing', 'Exchange and ticker are missing.');
   // In the made-up tax record, numbers ending in 00 belong to somebody else.
-  if (out.length === 0 && digits.endsWith('00'))
+  if (out.length === 0 && f.country === 'US' && digits.endsWith('00'))
     no('taxNumber', 'name-number-mismatch', 'The tax record knows this number under another name.');
   return out;
 }
@@ -51,6 +56,8 @@ export function brandResults(f: BrandFiling, reasons: readonly Reason[]): FieldR
     if (field === 'taxNumber' && f.form === 'sole proprietor') return [];
     const reason = reasons.find((r) => r.field === field);
     if (reason) return [{ field, result: 'differs', note: reason.message }];
+    if (f.country !== 'US' && (field === 'taxNumber' || field === 'legalName'))
+      return [{ field, result: 'not checked', note: 'The registrar has no record of this country.' }];
     // A name is only known to match where its number was found.
     return reasons.length > 0 && field === 'legalName' && reasons.some((r) => r.field === 'taxNumber')
       ? [{ field, result: 'not checked', note: 'Without the number there is no record to hold it against.' }]

@@ -14,7 +14,7 @@ export function registrationArea(p: Platform, router: Router, { businesses, fees
   const registration = new Registration(p, businesses, fees);
   nameRegistration(p);
   tellRegistration(p, registration);
-  const dossiers = new Dossiers(p, businesses, registration);
+  const dossiers = new Dossiers(p, businesses, registration, people);
   const dossierFiles = new DossierFiles(p, businesses, registration);
   const dossierStarts = new DossierStarts(p, businesses, people);
   registrationRoutes(router, registration, { dossiers, dossierFiles, dossierStarts });

@@ -40,6 +40,22 @@ describe('the brand with the registrar', () => {
     expect([(await r.brand()).stages, (await r.brand()).results]).toEqual([[], []]);
   });
 
+  it('keeps each version that was submitted with its decision', async () => {
+    await o.app.businesses.topUp(o.admin, o.business, 60_000_000, 'more');
+    await r.readyBrand();
+    const id = await r.submittedBrand();
+    const reasons = [{ field: 'city', code: 'x', message: 'Where?' }];
+    await o.hear({ kind: 'brand.declined', key: `${id}:1`, reasons });
+    await r.readyBrand({ city: 'Northbank' });
+    await o.app.registration.brands.submit(o.admin, o.business, 'again');
+    await o.hear({ kind: 'brand.registered', key: `${id}:1` });
+    const tries = await o.app.registration.brands.tries(o.business);
+    expect(tries.map((t) => [t.attempt, t.state, t.body.city, t.reasons.length])).toEqual([
+      [1, 'declined', 'Quillmere', 1],
+      [2, 'in review', 'Northbank', 0],
+    ]);
+  });
+
   it('may be objected to once for each decline, for 45 days, and that costs nothing', async () => {
     const { brands } = o.app.registration;
     await r.readyBrand();

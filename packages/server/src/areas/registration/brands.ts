@@ -1,4 +1,4 @@
-import { BrandBody, EMPTY_BRAND, type BrandView } from '@long-gate/contracts';
+import { BrandBody, EMPTY_BRAND, type BrandTry, type BrandView } from '@long-gate/contracts';
 import { appealUntil, DEFAULT_PRICES, formatAmount, parsePhone, reviewBrand, type Finding } from '@long-gate/core';
 import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
@@ -10,7 +10,16 @@ import { conflict, expectVersion, notFound, refused } from '../../platform/probl
 import type { Businesses, BusinessRow } from '../settings/index.js';
 import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from './filings.js';
 import type { BrandModel, BrandVettingModel } from './model.js';
-import { addBrand, brandById, brandOf, saveBrand, vettingsOf } from './registration-store.js';
+import {
+  addBrand,
+  addFilingTry,
+  brandById,
+  brandOf,
+  decideFilingTry,
+  filingTriesOf,
+  saveBrand,
+  vettingsOf,
+} from './registration-store.js';
 
 type Body = BrandView['body'];
 
@@ -90,7 +99,10 @@ export class Brands {
         throw conflict('The brand is in review; it can be edited again after the registrar’s answer.');
       if (
         brand.state === 'registered' &&
-        (old.legalName !== body.legalName || taxNumber !== undefined || old.form !== body.form)
+        (old.legalName !== body.legalName ||
+          taxNumber !== undefined ||
+          old.form !== body.form ||
+          old.country !== body.country)
       ) {
         throw refused('Name, legal form and tax number are locked since the brand is verified.', [
           { field: 'legalName', message: 'Locked.' },
@@ -142,6 +154,7 @@ export class Brands {
         confirmAsks: 0,
         lastSubmitted: body,
       });
+      await addFilingTry(w, { filingId: id, attempt, body, submittedAt: Math.round(this.p.clock.now()) });
       await this.p.outbox.put(w, 'registrar.brand', `${id}:${attempt}`, {
         filing: { ...body, mobile: asCalled(body.mobile), nameLine: business.name_line },
       });
@@ -203,19 +216,35 @@ export class Brands {
     const brand = await brandById(w, id);
     if (brand?.state !== 'in review' || brand.attempt !== Number(attempt)) return;
     const { state, reasons, results } = answer;
+    const decidedAt = Math.round(this.p.clock.now());
     await saveBrand(brand, {
       state,
       reasons,
       results,
-      decidedAt: Math.round(this.p.clock.now()),
+      decidedAt,
       confirmBy: null,
       confirmLapsed: 0,
     });
+    await decideFilingTry(w, id, brand.attempt, { state, reasons, decidedAt });
     await noteAnswer(this.p, w, 'brand', brand, { state, reasons });
   }
 
   private findings(brand: BrandModel): Finding[] {
     return reviewBrand({ ...brand.body, taxNumber: this.p.vault.unseal(brand.taxNumber) });
+  }
+
+  /** Every version that was submitted, with what was decided of it, the first first. */
+  async tries(businessId: string): Promise<BrandTry[]> {
+    const brand = await brandOf(this.p.db, businessId);
+    const tries = brand ? await filingTriesOf(this.p.db, brand.id) : [];
+    return tries.map(({ attempt, body, submittedAt, state, decidedAt, reasons }) => ({
+      attempt,
+      body: BrandBody.parse(body),
+      submittedAt,
+      state,
+      decidedAt,
+      reasons,
+    }));
   }
 
   async one(businessId: string): Promise<BrandView> {

@@ -106,6 +106,13 @@ describe('a registered campaign', () => {
     expect(o.outside.sent.length).withContext('nothing leaves after the no').toBe(gone);
     const { counts } = await o.app.drafts.get(o.business, d.id);
     expect(counts['stopped']).toBe(people.length - gone);
+    expect(await o.app.registration.sentTexts(o.business)).toEqual([
+      {
+        text: 'Heron Lane: The rye loaf is back. Reply STOP to end.',
+        at: jasmine.any(Number) as never,
+        campaignId: id,
+      },
+    ]);
     const { matters } = await o.app.today.get(o.business);
     expect(JSON.stringify(matters)).toContain('Campaign News is suspended');
   });

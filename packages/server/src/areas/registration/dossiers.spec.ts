@@ -29,6 +29,8 @@ describe('all dossiers', () => {
     const door = await o.door();
     const stranger = await door.visitor();
     expect((await stranger.ask('GET', '/dossiers')).status).toBe(401);
+    const [mine] = await o.app.dossiers.of(o.admin.id);
+    expect([mine?.relation, mine?.people]).toEqual(['own business', ['Wren Holloway']]);
     const own = await (await door.visitor(o.admin.id)).ask('GET', '/dossiers');
     expect((own.body as { items: unknown[] }).items.length).toBe(2);
     await door.close();

@@ -2,7 +2,7 @@ import type { DossierRow } from '@long-gate/contracts';
 import { registrationSteps, type StepFacts } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Businesses } from '../settings/index.js';
+import type { Businesses, People } from '../settings/index.js';
 import type { Registration } from './registration.js';
 
 /** What the steps are told of a business's numbers, by whoever has them. */
@@ -16,6 +16,7 @@ export class Dossiers {
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly registration: Registration,
+    private readonly people: People,
   ) {}
 
   /** Whoever has the numbers says how they stand. */
@@ -35,6 +36,8 @@ export class Dossiers {
           legalName: b.legal_name,
           nameLine: b.name_line,
           form: brand.body.form,
+          relation: brand.body.relation,
+          people: (await this.people.list(b.id)).filter((p) => p.role === 'administrator').map((p) => p.name),
           steps: registrationSteps({
             account: b.account_state,
             brand: {

@@ -176,3 +176,24 @@ export const tollFreeTable = table(TollFreeModel, 'toll_free_verification', {
   lastSubmitted: maybe(json('lastSubmitted', TollFreeBody)),
   version: whole(1),
 });
+
+/** What was submitted of a brand or a toll-free number, each time, and what was decided of it. Nothing of it is changed afterwards. */
+export class FilingTryModel extends Model<InferAttributes<FilingTryModel>, InferCreationAttributes<FilingTryModel>> {
+  /** The brand's id, or the number's. */
+  declare filingId: string;
+  declare attempt: number;
+  declare body: z.infer<typeof BrandBody> | z.infer<typeof TollFreeBody>;
+  declare submittedAt: number;
+  declare state: CreationOptional<'in review' | 'registered' | 'declined'>;
+  declare decidedAt: CreationOptional<number | null>;
+  declare reasons: CreationOptional<z.infer<typeof ReasonShape>[]>;
+}
+export const filingTryTable = table(FilingTryModel, 'filing_try', {
+  filingId: key(text()),
+  attempt: key(whole()),
+  body: json('body', z.union([BrandBody, TollFreeBody])),
+  submittedAt: big(),
+  state: oneOf(['in review', 'registered', 'declined'], 'in review'),
+  decidedAt: maybe(big()),
+  reasons: json('reasons', z.array(ReasonShape), '[]'),
+});

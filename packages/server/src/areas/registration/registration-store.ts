@@ -5,11 +5,13 @@ import {
   brandVettingTable,
   campaignTable,
   campaignTryTable,
+  filingTryTable,
   tollFreeTable,
   type BrandModel,
   type BrandVettingModel,
   type CampaignModel,
   type CampaignTryModel,
+  type FilingTryModel,
   type TollFreeModel,
 } from './model.js';
 
@@ -79,6 +81,26 @@ export async function decideTry(
 /** What was submitted of a campaign, the first first. */
 export async function triesOf(r: Reader, campaignId: string): Promise<CampaignTryModel[]> {
   return r.of(campaignTryTable).findAll({ where: { campaignId }, order: ['attempt'] });
+}
+
+/** Keeps what is submitted of a brand or a toll-free number. */
+export async function addFilingTry(w: Writer, made: CreationAttributes<FilingTryModel>): Promise<void> {
+  await w.of(filingTryTable).create(made);
+}
+
+/** Keeps what was decided of such a submission. */
+export async function decideFilingTry(
+  w: Writer,
+  filingId: string,
+  attempt: number,
+  decision: Pick<FilingTryModel, 'state' | 'decidedAt' | 'reasons'>,
+): Promise<void> {
+  await w.of(filingTryTable).update(decision, { where: { filingId, attempt } });
+}
+
+/** What was submitted of a brand or a toll-free number, the first first. */
+export async function filingTriesOf(r: Reader, filingId: string): Promise<FilingTryModel[]> {
+  return r.of(filingTryTable).findAll({ where: { filingId }, order: ['attempt'] });
 }
 
 /** Vettings of a brand, the first first. */

@@ -89,6 +89,12 @@ export function registrationRoutes(
   serve(router, api.listSentTexts, async ({ params }) => ({
     items: await registration.sentTexts(params.businessId),
   }));
+  serve(router, api.listBrandTries, async ({ params }) => ({
+    items: await registration.brands.tries(params.businessId),
+  }));
+  serve(router, api.listTollFreeTries, async ({ params }) => ({
+    items: await registration.tollFree.tries(params.businessId, params.id),
+  }));
   serve(router, api.listTries, async ({ params }) => ({
     items: await registration.campaigns.tries(params.businessId, params.id),
   }));

@@ -73,6 +73,10 @@ describe('the verification of a toll-free number', () => {
     expect((await one()).state)
       .withContext('the answer to an earlier try')
       .toBe('in review');
+    expect((await desk().tries(o.business, id)).map((t) => [t.attempt, t.state, t.body.volume])).toEqual([
+      [1, 'declined', 1_000],
+      [2, 'in review', 10_000],
+    ]);
     await o.hear({ kind: 'toll-free.verified', key: `${id}:2` });
     expect((await one()).state).toBe('registered');
   });

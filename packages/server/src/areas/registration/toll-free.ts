@@ -1,4 +1,10 @@
-import { EMPTY_TOLL_FREE, TollFreeBody, type TollFreeBodyValue, type TollFreeView } from '@long-gate/contracts';
+import {
+  EMPTY_TOLL_FREE,
+  TollFreeBody,
+  type TollFreeBodyValue,
+  type TollFreeTry,
+  type TollFreeView,
+} from '@long-gate/contracts';
 import { reviewTollFree, type Finding } from '@long-gate/core';
 import { TollFreeFiling } from '@long-gate/gateways';
 import { z } from 'zod';
@@ -11,7 +17,15 @@ import type { Businesses } from '../settings/index.js';
 import type { Brands } from './brands.js';
 import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from './filings.js';
 import type { TollFreeModel } from './model.js';
-import { addTollFree, saveTollFree, tollFreeById, tollFreeOf } from './registration-store.js';
+import {
+  addFilingTry,
+  addTollFree,
+  decideFilingTry,
+  filingTriesOf,
+  saveTollFree,
+  tollFreeById,
+  tollFreeOf,
+} from './registration-store.js';
 
 /** A toll-free number that is in service. */
 export interface TollFreeNumber {
@@ -118,6 +132,7 @@ export class TollFree {
         stages: [],
         lastSubmitted: body,
       });
+      await addFilingTry(w, { filingId: numberId, attempt, body, submittedAt: Math.round(this.p.clock.now()) });
       const filing: TollFreeFiling = {
         e164: number.e164,
         nameLine: business.name_line,
@@ -172,6 +187,21 @@ export class TollFree {
     return this.one(businessId, numberId);
   }
 
+  /** Every version that was submitted, with what was decided of it, the first first. @throws Problem 404 */
+  async tries(businessId: string, numberId: string): Promise<TollFreeTry[]> {
+    await this.number(this.p.db, businessId, numberId);
+    return (await filingTriesOf(this.p.db, numberId)).map(
+      ({ attempt, body, submittedAt, state, decidedAt, reasons }) => ({
+        attempt,
+        body: TollFreeBody.parse(body),
+        submittedAt,
+        state,
+        decidedAt,
+        reasons,
+      }),
+    );
+  }
+
   /** The picture of where people agree; who looks at it stands in the trail. */
   async readProof(
     actor: Actor,
@@ -223,7 +253,9 @@ export class TollFree {
     const [numberId = '', attempt = '0'] = key.split(':');
     const row = await tollFreeById(w, numberId);
     if (row?.state !== 'in review' || row.attempt !== Number(attempt)) return;
-    await saveTollFree(row, { ...answer, decidedAt: Math.round(this.p.clock.now()) });
+    const decidedAt = Math.round(this.p.clock.now());
+    await saveTollFree(row, { ...answer, decidedAt });
+    await decideFilingTry(w, numberId, row.attempt, { ...answer, decidedAt });
     await noteAnswer(this.p, w, 'toll-free number', { id: numberId, businessId: row.businessId }, answer);
   }
 

@@ -3,7 +3,15 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, u
 import { FormArray, FormControl, FormGroup } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { EMPTY_BRAND, type BrandView, type OtherAddress, type Representative } from '@long-gate/contracts';
-import { DEFAULT_PRICES, formatAmount, INDUSTRIES, LEGAL_FORMS, RELATIONS, reviewBrand } from '@long-gate/core';
+import {
+  COUNTRY_RULES,
+  DEFAULT_PRICES,
+  formatAmount,
+  INDUSTRIES,
+  LEGAL_FORMS,
+  RELATIONS,
+  reviewBrand,
+} from '@long-gate/core';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
 import { History } from '../../parts/history';
@@ -18,7 +26,10 @@ import { SessionFacade } from '../../state/session.facade';
 import { BrandStanding } from './brand-standing';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
+import { BRAND_WORDS } from './filing-words';
 import { Stages } from './stages';
+import { Tries } from './tries';
+import { TriesStore } from './tries.store';
 import { Findings, numbered } from '../../parts/findings';
 import { text } from '../../parts/form/controls';
 
@@ -58,12 +69,13 @@ const ORDER = [
   ...IDENTITY.map((f) => f.key),
   'industry',
   'regions',
+  'country',
   ...PLACE.map((f) => f.key),
   'moreAddresses',
   'representatives',
   ...REACHED.map((f) => f.key),
 ];
-const LOCKED = ['legalName', 'taxNumber', 'form'];
+const LOCKED = ['legalName', 'taxNumber', 'form', 'country'];
 const choices = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
 const address = () => new FormGroup({ what: text(), street: text(), city: text(), state: text(), postalCode: text() });
 const person = () => new FormGroup({ name: text(), title: text(), phone: text(), email: text() });
@@ -71,6 +83,7 @@ const person = () => new FormGroup({ name: text(), title: text(), phone: text(),
 /** Legal identity and brand, with what the registrar would decline beside each field. */
 @Component({
   selector: 'lg-brand',
+  providers: [TriesStore],
   imports: [
     BrandStanding,
     ChoiceField,
@@ -83,6 +96,7 @@ const person = () => new FormGroup({ name: text(), title: text(), phone: text(),
     Saved,
     Stages,
     TextField,
+    Tries,
     WordsField,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -120,6 +134,7 @@ export class BrandPart {
   protected readonly session = inject(SessionFacade);
   protected readonly forms = choices(LEGAL_FORMS);
   protected readonly relations = choices(RELATIONS);
+  protected readonly countries = COUNTRY_RULES.map(({ code, name }) => ({ value: code, label: name }));
   protected readonly industries = choices(INDUSTRIES);
   protected readonly brand = computed(() => this.store.dossier.value()?.brand ?? null);
   protected readonly form = new FormGroup({
@@ -151,15 +166,8 @@ export class BrandPart {
     lastChange: () => this.store.lastChange('brand', this.brand()?.id ?? ''),
     secret: ['taxNumber'],
   });
-  protected readonly names = {
-    form: 'Legal form',
-    relation: 'How it relates to you',
-    industry: 'Industry',
-    regions: 'States',
-    moreAddresses: 'Other addresses',
-    representatives: 'People',
-    ...Object.fromEntries([...IDENTITY, ...PLACE, ...REACHED].map((f) => [f.key, f.label])),
-  };
+  protected readonly words = BRAND_WORDS;
+  protected readonly names = { ...BRAND_WORDS, taxNumber: 'Tax number' };
   protected readonly body = computed<Body>(
     () => this.saving.value() ?? { form: 'private company', legalName: '', ...EMPTY_BRAND },
   );
@@ -190,6 +198,7 @@ export class BrandPart {
   protected readonly writable = computed(() => this.session.isAdministrator() && this.brand()?.state !== 'in review');
 
   constructor() {
+    inject(TriesStore).about(computed(() => ({ of: 'brand' as const, id: this.brand()?.id ?? '' })));
     autosaved(this.form, this.saving, { moreAddresses: address, representatives: person });
     effect(() => {
       const b = this.brand();

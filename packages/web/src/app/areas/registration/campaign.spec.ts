@@ -176,10 +176,10 @@ describe('a campaign on its page', () => {
       declined(2, { optOutMessage: 'Goodbye.' }, 'It does not end.'),
     ];
     await open({}, 'declined', tries);
-    expect([...p.host.querySelectorAll('lg-campaign-tries li')].map((l) => l.textContent?.trim())[0]).toContain(
+    expect([...p.host.querySelectorAll('lg-tries li')].map((l) => l.textContent?.trim())[0]).toContain(
       'It does not end.',
     );
-    const changed = (): string => p.host.querySelector('lg-campaign-tries .changed')?.textContent ?? '';
+    const changed = (): string => p.host.querySelector('lg-tries .changed')?.textContent ?? '';
     expect(changed())
       .withContext('the last try with what stands here now')
       .toMatch(/Answer to STOP:\s*Goodbye\./);
@@ -197,7 +197,7 @@ describe('a campaign on its page', () => {
     await open({}, 'declined', three.slice(0, 2));
     p.yes = false;
     await p.press('Submit…');
-    expect(p.questions[0]?.facts).toBeUndefined();
+    expect(p.questions[0]?.facts?.map((f) => f.name)).toEqual(['Use', 'What is sent', 'Samples']);
     closePage(p);
     await open({}, 'declined', three);
     p.yes = false;

@@ -16,6 +16,7 @@ import {
   readinessOf,
   reviewCampaign,
   segmentText,
+  throughputOf,
   useCase,
   type About,
   type CampaignDraft,
@@ -35,8 +36,8 @@ import { MarkedText } from '../../parts/marked-text';
 import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { CampaignStanding } from './campaign-standing';
-import { CampaignTries } from './campaign-tries';
-import { differencesBetween, LABELS } from './campaign-words';
+import { Tries } from './tries';
+import { CAMPAIGN_WORDS, differencesBetween } from './filing-words';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
 import { Stages } from './stages';
@@ -75,7 +76,7 @@ const formOf = (c: CampaignView): Kept<Form> => ({
   selector: 'lg-campaign',
   providers: [TriesStore],
   imports: [
-    CampaignTries,
+    Tries,
     NgTemplateOutlet,
     RouterLink,
     ReactiveFormsModule,
@@ -115,6 +116,9 @@ const formOf = (c: CampaignView): Kept<Form> => ({
     }
     h3 {
       margin: 6px 0 8px;
+    }
+    .on {
+      margin: -8px 0 10px;
     }
     .changed li {
       padding: 2px 0;
@@ -166,15 +170,20 @@ export class CampaignPart {
     },
     lastChange: () => this.store.lastChange('campaign', this.campaignId()),
   });
-  protected readonly names = { ...LABELS, name: 'Name' };
+  protected readonly words = CAMPAIGN_WORDS;
+  protected readonly names = { ...CAMPAIGN_WORDS, name: 'Name' };
   protected readonly long = [
     { key: 'description', label: 'What is sent, to whom, why' },
     { key: 'agreement', label: 'How people agree' },
   ] as const;
   protected readonly messages = [
-    { key: 'optInMessage', label: 'Joining message' },
-    { key: 'optOutMessage', label: 'Answer to STOP' },
-    { key: 'helpMessage', label: 'Answer to HELP' },
+    { key: 'optInMessage', label: 'Joining message', on: 'YES, START, UNSTOP' },
+    {
+      key: 'optOutMessage',
+      label: 'Answer to STOP',
+      on: 'STOP, STOPALL, UNSUBSCRIBE, CANCEL, END, QUIT, REVOKE, OPT OUT, and any other clear wish',
+    },
+    { key: 'helpMessage', label: 'Answer to HELP', on: 'HELP, INFO' },
   ] as const;
   protected readonly pages = [
     { key: 'privacyUrl', label: 'Privacy page' },
@@ -225,6 +234,26 @@ export class CampaignPart {
       brand: this.dossier.value()?.brand.state ?? 'draft',
     }),
   );
+  /** What another score or another use would give, and cost by the month. */
+  protected readonly otherwise = computed(() => {
+    const brand = this.dossier.value()?.brand;
+    if (!brand || brand.body.form === 'sole proprietor') return [];
+    const { form } = brand.body;
+    const code = this.body().useCase;
+    const of = (words: string, score: number | null, other: string) => ({
+      words,
+      ...throughputOf(form, score, other),
+      monthly: useCase(other)?.monthly ?? 0,
+    });
+    const low = 'low-volume-mixed';
+    return [
+      ...(code === low
+        ? [of('as a mixed campaign', brand.score, 'mixed')]
+        : [of('as low-volume mixed', brand.score, low)]),
+      ...(code !== low && (brand.score ?? 0) < 50 ? [of('with a score of 50 to 74', 60, code)] : []),
+      ...(code !== low && (brand.score ?? 0) < 75 ? [of('with a score of 75 or more', 90, code)] : []),
+    ];
+  });
   protected readonly firstYear = computed(() => DEFAULT_PRICES.campaignReview + 12 * (this.use()?.monthly ?? 0));
   protected readonly frozen = computed(
     () =>
@@ -268,11 +297,11 @@ export class CampaignPart {
   protected readonly changes = computed(() => {
     const last = this.campaign()?.lastSubmitted;
     if (!last || this.campaign()?.state !== 'declined') return [];
-    return differencesBetween(last, this.body());
+    return differencesBetween(last, this.body(), CAMPAIGN_WORDS);
   });
 
   constructor() {
-    this.tries.about(this.campaignId);
+    this.tries.about(computed(() => ({ of: 'campaign' as const, id: this.campaignId() })));
     autosaved(this.form, this.saving);
     effect(() => {
       if (this.frozen()) this.form.disable({ emitEvent: false });
@@ -327,6 +356,17 @@ export class CampaignPart {
     this.say.done('It is mended. Read it once more before you submit it.', undo);
   }
 
+  /** What goes to the registrar, in short. */
+  private sent(): { name: string; value: string }[] {
+    const { description, samples, subUses } = this.body();
+    return [
+      { name: 'Use', value: [this.use()?.label ?? '', ...subUses.map((u) => useCase(u)?.label ?? u)].join(', ') },
+      { name: 'What is sent', value: description },
+      { name: 'Samples', value: String(samples.filter((sample) => sample.trim() !== '').length) },
+      ...this.changes().map((d) => ({ name: `${d.what}, changed`, value: d.after })),
+    ];
+  }
+
   private put({ samples, ...others }: Partial<Body>): void {
     samples?.forEach((s, i) => this.form.controls.samples.at(i).setValue(s));
     this.form.patchValue(others);
@@ -357,7 +397,7 @@ export class CampaignPart {
     const yes = await this.confirm.ask({
       title: again ? `Submit ${this.name()} for the ${declined.length + 1}th time?` : `Submit ${this.name()}?`,
       line: `${this.review} now, ${monthly} monthly from approval. The registrar answers in two to five days. The use case can’t be changed afterwards. Not refunded when declined.${again ? ' Has each of these reasons been met?' : ''}`,
-      ...(again ? { facts: [...declined].reverse().map(reasonsOfTry) } : {}),
+      facts: again ? [...declined].reverse().map(reasonsOfTry) : this.sent(),
       yes: `Submit for ${this.review}`,
     });
     if (!yes) return;
@@ -373,7 +413,7 @@ export class CampaignPart {
 }
 
 /** What a try was declined for, as one named fact. */
-const reasonsOfTry = (t: CampaignTry): { name: string; value: string } => ({
+const reasonsOfTry = (t: Pick<CampaignTry, 'attempt' | 'reasons'>): { name: string; value: string } => ({
   name: `Try ${t.attempt}`,
   value: t.reasons.map((r) => r.message).join(' '),
 });

@@ -15,15 +15,30 @@ const row = (id: string, legalName: string, over: Record<string, object> = {}) =
   legalName,
   nameLine: legalName,
   form: 'private company',
+  relation: 'client',
+  people: ['Wren Holloway', 'Ada Quaife'],
   steps: STEPS.map((s) => step(s, over[s])),
 });
 
 describe('all dossiers', () => {
   let p: OpenPage;
-  const open = async (at = '/page'): Promise<void> => {
+  const line = (n: number, legalName: string, result: string, words: string) => ({
+    line: n,
+    legalName,
+    form: 'private company',
+    result,
+    words,
+  });
+  const LINES = [
+    line(2, 'Tern Bay LLC', 'new', 'Is begun.'),
+    line(3, '', 'wrong', 'The legal name is missing.'),
+    line(4, 'Heron Lane Bakery LLC', 'there', 'You have this business already; it stays as it is.'),
+  ];
+  const open = async (at = '/page', start: unknown = { items: LINES }): Promise<void> => {
     p = await openPage(
       DossiersPage,
       {
+        'registration.start': start,
         'registration.dossiers': {
           items: [
             row('biz_1', 'Heron Lane Bakery LLC'),
@@ -56,6 +71,8 @@ describe('all dossiers', () => {
   it('show every business against its steps: how it stands, since when, on whom it waits, and where it is worked on', async () => {
     await open();
     expect(names().length).toBe(3);
+    expect(p.text()).toContain('a client’s');
+    expect(p.text()).toContain('Wren Holloway, Ada Quaife');
     expect(p.text()).toContain('waits on the registrar since 8 Mar 2027');
     const waiting = [...p.host.querySelectorAll('a.stands')].find((a) => a.textContent?.includes('in review'));
     expect(waiting?.getAttribute('href')).toBe('/b/biz_2/registration');
@@ -73,5 +90,38 @@ describe('all dossiers', () => {
     closePage(p);
     await open('/page?waits=you');
     expect(names()).toEqual(['Orrin Vale']);
+  });
+
+  const choose = async (csv: string): Promise<void> => {
+    const input = p.host.querySelector<HTMLInputElement>('input[type=file]');
+    if (!input) throw new Error('no file can be chosen');
+    const files = new DataTransfer();
+    files.items.add(new File([csv], 'list.csv', { type: 'text/csv' }));
+    input.files = files.files;
+    input.dispatchEvent(new Event('change'));
+    await p.settle();
+  };
+
+  it('begin from a list only once it was said what becomes of each line', async () => {
+    await open();
+    await choose('Legal name,Legal form\nTern Bay LLC,company');
+    expect(p.api.of('registration.start').map((a) => (a.body as { sure: boolean }).sure)).toEqual([false]);
+    expect(p.text()).toContain('The legal name is missing.');
+    await p.press('Begin 1');
+    expect(p.api.of('registration.start').map((a) => (a.body as { sure: boolean }).sure)).toEqual([false, true]);
+    expect(p.said).toEqual(['1 dossier is begun.']);
+    expect(p.text()).not.toContain('The legal name is missing.');
+  });
+
+  it('say what a list lacks, begin nothing of one that has nothing new, and can be left', async () => {
+    await open('/page', new Error('The first line has no column “Legal form”.'));
+    await choose('x');
+    expect(p.said).toEqual(['The first line has no column “Legal form”.']);
+    closePage(p);
+    await open('/page', { items: LINES.slice(1) });
+    await choose('x');
+    expect(p.host.querySelector<HTMLButtonElement>('section button')?.disabled).toBeTrue();
+    await p.press('Not now');
+    expect(p.text()).not.toContain('The legal name is missing.');
   });
 });

@@ -75,7 +75,8 @@ const WORST = ['stop', 'hold', 'note', 'none', 'pass'];
         <lg-table label="Businesses" [rows]="store.shown()" [columns]="columns" [key]="key">
           <ng-template lgCell="business" [of]="store.shown()" let-d>
             <a class="strong" [routerLink]="['/b', d.businessId, 'registration']">{{ d.legalName }}</a>
-            <div class="soft small">{{ d.form }}</div>
+            <div class="soft small">{{ d.form }}{{ d.relation === 'client' ? ', a client’s' : '' }}</div>
+            <div class="soft small">{{ d.people.join(', ') }}</div>
           </ng-template>
           @for (name of steps; track name) {
             <ng-template [lgCell]="name" [of]="store.shown()" let-d>

@@ -22,7 +22,10 @@ import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
+import { TOLL_FREE_WORDS } from './filing-words';
 import { Stages } from './stages';
+import { Tries } from './tries';
+import { TriesStore } from './tries.store';
 
 /** What stands in the form: a choice holds words, also where it means a number. */
 type Form = Omit<TollFreeBodyValue, 'volume'> & { volume: string };
@@ -36,6 +39,7 @@ const ORDER = ['useCase', 'volume', 'description', 'agreement', 'samples', 'proo
 /** What one toll-free number is verified for, with what would be declined beside each field. */
 @Component({
   selector: 'lg-toll-free',
+  providers: [TriesStore],
   imports: [
     ChoiceField,
     Conflicts,
@@ -49,6 +53,7 @@ const ORDER = ['useCase', 'volume', 'description', 'agreement', 'samples', 'proo
     Saved,
     Stages,
     TextField,
+    Tries,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './toll-free.html',
@@ -100,14 +105,7 @@ export class TollFreePart {
     },
     lastChange: () => this.store.lastChange('number', this.numberId()),
   });
-  protected readonly names = {
-    useCase: 'Use',
-    volume: 'Texts a month',
-    description: 'What is sent',
-    agreement: 'How people agree',
-    samples: 'Samples',
-    proofUrl: 'Where it can be seen',
-  };
+  protected readonly names = TOLL_FREE_WORDS;
   protected readonly long = [
     { key: 'description', label: 'What is sent, to whom, why' },
     { key: 'agreement', label: 'How people agree' },
@@ -136,6 +134,7 @@ export class TollFreePart {
   protected readonly busy = signal(false);
 
   constructor() {
+    inject(TriesStore).about(computed(() => ({ of: 'toll-free' as const, id: this.numberId() })));
     autosaved(this.form, this.saving);
     effect(() => {
       if (this.frozen()) this.form.disable({ emitEvent: false });

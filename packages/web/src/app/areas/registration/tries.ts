@@ -1,10 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import type { CampaignBodyValue } from '@long-gate/contracts';
 import { ChoiceField } from '../../parts/form/choice-field';
 import { text } from '../../parts/form/controls';
 import { MomentPipe } from '../../parts/format';
-import { differencesBetween } from './campaign-words';
+import { differencesBetween } from './filing-words';
 import { TriesStore } from './tries.store';
 
 /** The draft beside what was submitted of it. */
@@ -12,7 +11,7 @@ const DRAFT = 'draft';
 
 /** Each submission with its decision, and any two versions side by side, field by field. */
 @Component({
-  selector: 'lg-campaign-tries',
+  selector: 'lg-tries',
   imports: [ChoiceField, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -34,8 +33,8 @@ const DRAFT = 'draft';
       </ol>
       @if (versions().length > 1) {
         <div class="versions">
-          <lg-choice-field [control]="before" label="Compare" name="compare-before" [choices]="versions()" />
-          <lg-choice-field [control]="after" label="with" name="compare-after" [choices]="versions()" />
+          <lg-choice-field [control]="before" label="Compare" [name]="at() + 'compare-before'" [choices]="versions()" />
+          <lg-choice-field [control]="after" label="with" [name]="at() + 'compare-after'" [choices]="versions()" />
         </div>
         <ul class="changed">
           @for (d of differences(); track d.what) {
@@ -77,11 +76,15 @@ const DRAFT = 'draft';
     }
   `,
 })
-export class CampaignTries {
+export class Tries {
   /** What stands on the page now. */
-  readonly now = input.required<CampaignBodyValue>();
+  readonly now = input.required<object>();
+  /** What its fields are called. */
+  readonly words = input.required<Record<string, string | undefined>>();
   /** The page may say other than what was submitted last. */
   readonly editable = input(false);
+  /** Stands before the names of its fields, where several filings are open. */
+  readonly at = input('');
   protected readonly store = inject(TriesStore);
   protected readonly versions = computed(() => [
     ...(this.editable() ? [{ value: DRAFT, label: 'as it is now', body: this.now() }] : []),
@@ -92,7 +95,7 @@ export class CampaignTries {
   private readonly chosen = [toSignal(this.before.valueChanges), toSignal(this.after.valueChanges)];
   protected readonly differences = computed(() => {
     const [a, b] = this.chosen.map((value) => this.versions().find((v) => v.value === value())?.body);
-    return a && b ? differencesBetween(a, b) : [];
+    return a && b ? differencesBetween<object>(a, b, this.words()) : [];
   });
 
   constructor() {
