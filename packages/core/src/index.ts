@@ -40,6 +40,7 @@ export * from './gate/judge.js';
 export * from './gate/remedies.js';
 export * from './gate/text-states.js';
 export * from './gate/judge-classes.js';
+export * from './registration/legal-forms.data.js';
 export * from './registration/terms.data.js';
 export * from './registration/filing.js';
 export * from './registration/identity.data.js';

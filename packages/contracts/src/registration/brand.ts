@@ -90,6 +90,9 @@ export const BrandShape = z.object({
   stages: z.array(StageShape),
   /** The owner of a sole proprietor is asked on the mobile; null where nobody is. */
   confirmation: z.object({ until: Moment, lapsed: z.boolean(), asks: z.number() }).nullable(),
+  /** A listed company's e-mail has yet to be confirmed before campaigns; whether a code is on its way. */
+  emailMissing: z.boolean(),
+  emailCodeMailed: z.boolean(),
   /** Until when a decision can be objected to; null where there is none. */
   appealUntil: Moment.nullable(),
   appeal: z.object({ text: z.string(), at: Moment }).nullable(),
@@ -147,6 +150,26 @@ export const askConfirmation = endpoint({
   costs: true,
   params: BusinessPath,
   body: z.object({ mobile: text(40) }),
+  answer: BrandShape,
+});
+export const mailBrandCode = endpoint({
+  id: 'registration.mailBrandCode',
+  summary: 'Mail a code to a listed company’s business e-mail, which confirms it',
+  method: 'POST',
+  path: '/businesses/:businessId/registration/brand/email-code',
+  access: 'administrator',
+  costs: true,
+  params: BusinessPath,
+  answer: BrandShape,
+});
+export const confirmBrandEmail = endpoint({
+  id: 'registration.confirmBrandEmail',
+  summary: 'Give the code of that mail back',
+  method: 'POST',
+  path: '/businesses/:businessId/registration/brand/email-confirmation',
+  access: 'administrator',
+  params: BusinessPath,
+  body: z.object({ code: z.string().trim().min(1, 'Write the code.').max(20) }),
   answer: BrandShape,
 });
 export const orderVetting = endpoint({

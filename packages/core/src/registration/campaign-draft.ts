@@ -1,5 +1,5 @@
 import { namesSender } from '../text/compose.js';
-import type { LegalForm } from './terms.data.js';
+import type { LegalForm } from './legal-forms.data.js';
 
 export interface CampaignDraft {
   useCase: string;

@@ -4,7 +4,8 @@ import { hostOf, reviewBrand, type BrandDraft } from './review-brand.js';
 import type { CampaignDraft } from './campaign-draft.js';
 import { reviewCampaign } from './review-campaign.js';
 import { reviewRegistration } from './review.js';
-import { EIN_PREFIXES_NEVER_ASSIGNED, LEGAL_FORMS, USE_CASES, type LegalForm } from './terms.data.js';
+import { EIN_PREFIXES_NEVER_ASSIGNED, USE_CASES } from './terms.data.js';
+import { LEGAL_FORMS, type LegalForm } from './legal-forms.data.js';
 import { paceFor, throughputOf } from './throughput.js';
 
 const brand = (over: Partial<BrandDraft>): string[] => {

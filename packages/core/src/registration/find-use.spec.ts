@@ -1,5 +1,6 @@
 import { findUse, WANTS, type Want } from './find-use.js';
-import { LEGAL_FORMS, mayHave, useCase } from './terms.data.js';
+import { mayHave, useCase } from './terms.data.js';
+import { LEGAL_FORMS } from './legal-forms.data.js';
 
 const found = (wants: Want[], over: Partial<Parameters<typeof findUse>[1]> = {}) =>
   findUse(wants, { form: 'private company', few: false, numbers: 1, ...over });

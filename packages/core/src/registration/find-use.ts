@@ -1,4 +1,5 @@
-import { mayHave, useCase, type LegalForm } from './terms.data.js';
+import { mayHave, useCase } from './terms.data.js';
+import type { LegalForm } from './legal-forms.data.js';
 
 /** What somebody may want to send, asked in plain words, with the use it falls under. */
 export const WANTS = [

@@ -1,7 +1,7 @@
 import { finding, type Finding } from '../finding/finding.js';
 import { parsePhone } from '../phone/parse-phone.js';
 import { postBox } from './words/post-box.js';
-import type { LegalForm } from './terms.data.js';
+import type { LegalForm } from './legal-forms.data.js';
 
 /** What a business says of itself beside what its brand is checked for. */
 export interface IdentityDraft {

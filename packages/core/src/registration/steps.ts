@@ -1,5 +1,5 @@
 import type { FilingState } from './filing.js';
-import type { LegalForm } from './terms.data.js';
+import type { LegalForm } from './legal-forms.data.js';
 
 /** The steps from an account to numbers that may send, in the order in which they are taken. */
 export const STEPS = ['account', 'brand', 'vetting', 'campaigns', 'numbers', 'toll-free', 'sender IDs'] as const;

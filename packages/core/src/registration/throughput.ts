@@ -1,5 +1,5 @@
 import type { CarrierKind } from '../gate/facts.js';
-import type { LegalForm } from './terms.data.js';
+import type { LegalForm } from './legal-forms.data.js';
 
 /** What one campaign may send, in segments (rules.md, throughput by vetting and kind of network). */
 export interface Throughput {

@@ -2,7 +2,7 @@ import { blocks, type Finding, type FindingCode } from '../finding/finding.js';
 import { risksOf } from '../registration/readiness.js';
 import { reviewRegistration, type DossierDraft } from '../registration/review.js';
 import type { BrandDraft } from '../registration/review-brand.js';
-import type { LegalForm } from '../registration/terms.data.js';
+import type { LegalForm } from '../registration/legal-forms.data.js';
 
 /** Why an experienced reviewer declines, in words of their own; several findings of the check may mean one of them. */
 export const REASONS = [

@@ -20,6 +20,8 @@ export async function registrationInDepth(qi: QueryInterface): Promise<void> {
   await addColumn(qi, 'brand', 'confirmBy', maybe(big()));
   await addColumn(qi, 'brand', 'confirmLapsed', whole(0));
   await addColumn(qi, 'brand', 'confirmAsks', whole(0));
+  for (const column of ['emailConfirmed', 'emailCode', 'emailCodeFor']) await addColumn(qi, 'brand', column, text(''));
+  await addColumn(qi, 'brand', 'emailTries', whole(0));
   await addColumn(qi, 'campaign', 'halt', text(''));
   await addColumn(qi, 'campaign', 'haltedAt', maybe(big()));
   await addColumn(qi, 'campaign', 'haltReasons', text('[]'));

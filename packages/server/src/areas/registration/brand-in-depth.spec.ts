@@ -40,6 +40,33 @@ describe('the brand with the registrar', () => {
     expect([(await r.brand()).stages, (await r.brand()).results]).toEqual([[], []]);
   });
 
+  it('of a listed company has its e-mail confirmed by a code before campaigns, anew for another address', async () => {
+    const { brandEmail, campaigns, brands } = o.app.registration;
+    await o.app.businesses.topUp(o.admin, o.business, 100_000_000, 'more');
+    await expectAsync(brandEmail.mailCode(o.admin, o.business, 'k')).toBeRejectedWithError(/listed company/);
+    await r.readyBrand({ form: 'listed company', exchange: 'NYSE', ticker: 'HRN' });
+    const id = await r.submittedBrand();
+    await o.hear({ kind: 'brand.registered', key: `${id}:1` });
+    const campaign = await r.readyCampaign();
+    await expectAsync(campaigns.submit(o.admin, o.business, campaign, 'c1')).toBeRejectedWithError(/confirmed before/);
+    for (let i = 0; i < 2; i++) await brandEmail.mailCode(o.admin, o.business, 'k');
+    await o.settle();
+    const mails = o.outside.mails.filter((m) => m.to === 'office@heron.example');
+    expect(mails.length).toBe(1);
+    const code = /^(\d{6})\s*$/m.exec(mails[0]?.raw ?? '')?.[1] ?? '';
+    await expectAsync(brandEmail.confirm(o.admin, o.business, '000000')).toBeRejectedWithError(/not the code/);
+    await brandEmail.confirm(o.admin, o.business, code);
+    expect((await r.brand()).emailMissing).toBeFalse();
+    await campaigns.submit(o.admin, o.business, campaign, 'c2');
+    const b = await r.brand();
+    await brands.save(o.admin, o.business, b.version, { ...b.body, email: 'desk@heron.example' }, undefined);
+    expect((await r.brand()).emailMissing).toBeTrue();
+    await brandEmail.mailCode(o.admin, o.business, 'k2');
+    for (let i = 0; i < 5; i++)
+      await expectAsync(brandEmail.confirm(o.admin, o.business, '1')).toBeRejectedWithError(/not the code/);
+    await expectAsync(brandEmail.confirm(o.admin, o.business, '1')).toBeRejectedWithError(/no code/);
+  });
+
   it('keeps each version that was submitted with its decision', async () => {
     await o.app.businesses.topUp(o.admin, o.business, 60_000_000, 'more');
     await r.readyBrand();

@@ -8,6 +8,7 @@ import { mask } from '../../platform/mask.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
 import type { Businesses, BusinessRow } from '../settings/index.js';
+import { BrandEmail } from './brand-email.js';
 import { changed, noteAnswer, requireNoBlock, requireOpen, type Answer } from './filings.js';
 import type { BrandModel, BrandVettingModel } from './model.js';
 import {
@@ -268,6 +269,8 @@ export class Brands {
       results,
       stages,
       confirmation: confirmBy === null ? null : { until: confirmBy, lapsed: confirmLapsed === 1, asks: confirmAsks },
+      emailMissing: state === 'registered' && BrandEmail.isMissing(brand),
+      emailCodeMailed: brand.emailCode !== '',
       appealUntil: this.appealUntil(brand),
       appeal: appealedAt === null ? null : { text: appeal, at: appealedAt },
       vettings: vettings.map(({ id: vettingId, objection, orderedAt, decidedAt: at, score: found, failure }) => ({

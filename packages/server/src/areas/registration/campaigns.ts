@@ -26,6 +26,7 @@ import { idFrom, newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
 import { UNPAID_HOLD_MS, type Businesses, type BusinessRow, type Fee, type StandingFees } from '../settings/index.js';
+import { BrandEmail } from './brand-email.js';
 import type { Brands } from './brands.js';
 import { changed, noteAnswer, requireNoBlock, requireOpen, stateOf, type Answer } from './filings.js';
 import type { BrandModel, CampaignModel } from './model.js';
@@ -187,6 +188,10 @@ export class Campaigns {
       if (brand.state !== 'registered')
         throw refused(`The brand is ${brand.state}; a campaign can be submitted once it is registered.`, [
           { field: 'brand', message: 'Register the brand first.' },
+        ]);
+      if (BrandEmail.isMissing(brand))
+        throw refused('The e-mail of a listed company is confirmed before its campaigns.', [
+          { field: 'brand', message: 'Confirm the brand’s e-mail first.' },
         ]);
       requireNoBlock(this.findings(body, business, brand, await this.before(w, campaign)), 'The campaign');
       await this.businesses.charge(

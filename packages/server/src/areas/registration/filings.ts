@@ -49,9 +49,9 @@ export function stateOf(
   return c.renewsAt !== null && c.renewsAt <= now ? 'expired' : 'registered';
 }
 
-/** The stages of a filing with one more; told twice it stands once. */
+/** The stages of a filing with one more; told twice, the first time stands. */
 export function withStage(stages: readonly Stage[], stage: Stage['stage'], at: number): Stage[] {
-  return [...stages.filter((s) => s.stage !== stage), { stage, at: Math.round(at) }];
+  return stages.some((s) => s.stage === stage) ? [...stages] : [...stages, { stage, at: Math.round(at) }];
 }
 
 /** Notes an answer of the registrar, and tells whoever sends under it. */

@@ -83,11 +83,20 @@ function ofStanding({ brand, campaigns }: Dossier, now: number): Matter[] {
         { due: asked.until },
       ),
     );
+  if (brand.emailMissing)
+    out.push(
+      matter(
+        'stop',
+        'The e-mail of the brand is not confirmed',
+        'A listed company confirms its business e-mail before its campaigns: have a code mailed and give it back.',
+        'registration/brand',
+      ),
+    );
   for (const c of campaigns) {
     const link = `registration/campaigns/${c.id}`;
     if (c.state === 'suspended')
       out.push(
-        c.halt?.answeredAt == null
+        (c.halt?.answeredAt ?? null) === null
           ? matter(
               'stop',
               `Campaign ${c.name} is suspended`,

@@ -27,6 +27,13 @@ export class BrandModel extends Model<InferAttributes<BrandModel>, InferCreation
   /** 1 where that time went by. */
   declare confirmLapsed: CreationOptional<number>;
   declare confirmAsks: CreationOptional<number>;
+  /** The address of a listed company that was confirmed, in small letters. */
+  declare emailConfirmed: CreationOptional<string>;
+  /** Sealed: the code that was mailed last. */
+  declare emailCode: CreationOptional<string>;
+  /** The mail it went with. */
+  declare emailCodeFor: CreationOptional<string>;
+  declare emailTries: CreationOptional<number>;
   declare version: CreationOptional<number>;
 }
 export const brandTable = table(BrandModel, 'brand', {
@@ -49,6 +56,10 @@ export const brandTable = table(BrandModel, 'brand', {
   confirmBy: maybe(big()),
   confirmLapsed: whole(0),
   confirmAsks: whole(0),
+  emailConfirmed: text(''),
+  emailCode: text(''),
+  emailCodeFor: text(''),
+  emailTries: whole(0),
 });
 
 /** A vetting of a brand: ordered for its fee, or a score that was objected to. */

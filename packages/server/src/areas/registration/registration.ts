@@ -4,6 +4,7 @@ import type { Reader } from '../../platform/db.js';
 import { Documents } from '../../platform/documents.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Businesses, StandingFees } from '../settings/index.js';
+import { BrandEmail } from './brand-email.js';
 import { Brands } from './brands.js';
 import { CampaignStanding } from './campaign-standing.js';
 import { Campaigns, type NumbersOf } from './campaigns.js';
@@ -63,6 +64,7 @@ export class Registration {
   private sent: SentTexts = () => Promise.resolve([]);
   readonly brands: Brands;
   readonly confirmation: OwnerConfirmation;
+  readonly brandEmail: BrandEmail;
   readonly vettings: Vettings;
   readonly campaigns: Campaigns;
   readonly campaignStanding: CampaignStanding;
@@ -75,6 +77,7 @@ export class Registration {
   ) {
     this.brands = new Brands(p, businesses);
     this.confirmation = new OwnerConfirmation(p);
+    this.brandEmail = new BrandEmail(p);
     this.vettings = new Vettings(p, businesses);
     this.campaigns = new Campaigns(p, businesses, this.brands, fees);
     this.campaignStanding = new CampaignStanding(p);

@@ -49,6 +49,14 @@ export function registrationRoutes(
     await registration.confirmation.askAgain(person, params.businessId, key, body.mobile);
     return registration.brands.one(params.businessId);
   });
+  serve(router, api.mailBrandCode, async ({ params, person, key }) => {
+    await registration.brandEmail.mailCode(person, params.businessId, key);
+    return registration.brands.one(params.businessId);
+  });
+  serve(router, api.confirmBrandEmail, async ({ params, person, body }) => {
+    await registration.brandEmail.confirm(person, params.businessId, body.code);
+    return registration.brands.one(params.businessId);
+  });
   serve(router, api.orderVetting, async ({ params, person, key, body }) => {
     await registration.vettings.order(person, params.businessId, key, body.objection);
     return registration.brands.one(params.businessId);

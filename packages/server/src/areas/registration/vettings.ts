@@ -47,7 +47,7 @@ export class Vettings {
       const last = all.at(-1);
       const now = Math.round(this.p.clock.now());
       if (objection !== '') {
-        if (last?.score == null || last.objection !== '')
+        if (!last || last.score === null || last.objection !== '')
           throw conflict('There is no score to object to; an objection is heard once for each score.');
         if (last.decidedAt !== null && appealUntil(last.decidedAt) <= now)
           throw conflict('A score can be objected to for 45 days. Order a new vetting.');

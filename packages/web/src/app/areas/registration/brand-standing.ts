@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { askConfirmation, type BrandView } from '@long-gate/contracts';
+import { askConfirmation, confirmBrandEmail, type BrandView } from '@long-gate/contracts';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { text } from '../../parts/form/controls';
 import { Faults } from '../../parts/form/faults';
@@ -39,6 +39,26 @@ import { Statement } from './statement';
         </form>
       }
     }
+    @if (brand().emailMissing) {
+      <div class="step stop">
+        <span class="strong">Confirm {{ brand().body.email }}.</span> A listed company confirms its business e-mail
+        before its campaigns.
+      </div>
+      @if (session.isAdministrator()) {
+        <p>
+          <button type="button" matButton="outlined" [disabled]="busy()" (click)="mailCode()">
+            {{ brand().emailCodeMailed ? 'Mail another code' : 'Mail a code' }}
+          </button>
+        </p>
+        @if (brand().emailCodeMailed) {
+          <form [lgForm]="code" (sent)="giveBack()">
+            <lg-text-field [control]="code.controls.code" label="The code of the last mail" name="brand-code" mono />
+            <lg-faults [form]="code" />
+            <button type="submit" matButton="filled" [disabled]="code.busy()">Confirm</button>
+          </form>
+        }
+      }
+    }
     @if (brand().state === 'declined' && brand().appealUntil; as until) {
       @if (session.isAdministrator() && until > session.now()) {
         <lg-statement
@@ -64,6 +84,8 @@ export class BrandStanding {
   protected readonly busy = signal(false);
   protected readonly ask = new CheckedForm({ mobile: text() }, askConfirmation.body);
 
+  protected readonly code = new CheckedForm({ code: text() }, confirmBrandEmail.body);
+
   constructor() {
     effect(() => {
       const { mobile } = this.brand().body;
@@ -78,10 +100,20 @@ export class BrandStanding {
     });
   }
 
-  protected async object(words: string): Promise<void> {
+  protected async giveBack(): Promise<void> {
+    await this.code.send(({ code }) => this.store.confirmBrandEmail(code));
+  }
+  protected mailCode(): Promise<void> {
+    return this.acting(() => this.store.mailBrandCode());
+  }
+  protected object(words: string): Promise<void> {
+    return this.acting(() => this.store.appealBrand(words));
+  }
+
+  private async acting(work: () => Promise<void>): Promise<void> {
     this.busy.set(true);
     try {
-      await this.store.appealBrand(words);
+      await work();
     } catch (error) {
       this.say.problem(error);
     } finally {

@@ -117,8 +117,17 @@ const formOf = (c: CampaignView): Kept<Form> => ({
     h3 {
       margin: 6px 0 8px;
     }
+    .ties {
+      margin: 8px 0 4px;
+    }
     .on {
       margin: -8px 0 10px;
+    }
+    .changed del {
+      margin: 0 4px;
+    }
+    button.small {
+      margin-bottom: 8px;
     }
     .changed li {
       padding: 2px 0;
@@ -232,6 +241,7 @@ export class CampaignPart {
       cost: DEFAULT_PRICES.campaignReview,
       blocking: this.blocking(),
       brand: this.dossier.value()?.brand.state ?? 'draft',
+      emailMissing: this.dossier.value()?.brand.emailMissing ?? false,
     }),
   );
   /** What another score or another use would give, and cost by the month. */
@@ -288,7 +298,7 @@ export class CampaignPart {
     this.store
       .sent()
       .filter((t) => t.campaignId === this.campaignId())
-      .filter((t) => (driftFrom(t.text, this.body()) ?? 0) >= DRIFTED),
+      .filter((t) => (driftFrom(t.text, this.body(), this.about().nameLine) ?? 0) >= DRIFTED),
   );
   protected readonly sentUnder = computed(
     () => this.store.sent().filter((t) => t.campaignId === this.campaignId()).length,

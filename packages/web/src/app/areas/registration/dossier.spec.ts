@@ -29,6 +29,8 @@ const BRAND = {
   results: [] as object[],
   stages: [] as object[],
   confirmation: null as object | null,
+  emailMissing: false,
+  emailCodeMailed: false,
   appealUntil: null as number | null,
   appeal: null,
   vettings: [] as object[],
@@ -95,6 +97,8 @@ describe('a dossier on one page', () => {
         'registration.appealBrand': same,
         'registration.askConfirmation': same,
         'registration.orderVetting': same,
+        'registration.mailBrandCode': same,
+        'registration.confirmBrandEmail': same,
         'registration.answerSuspension': CAMPAIGN,
         'registration.renewCampaign': CAMPAIGN,
         'registration.saveBrand': ({ body }: Asked) => ({ ...dossier.brand, ...(body as object), version: 4 }),
@@ -251,6 +255,20 @@ describe('a dossier on one page', () => {
     closePage(p);
     await open('/brand', { brand: { state: 'declined', appealUntil: NOW - DAY } });
     expect(p.text()).not.toContain('Object to the decline');
+  });
+
+  it('has a listed company’s e-mail confirmed by the code that was mailed', async () => {
+    await open('/brand', { brand: { emailMissing: true } });
+    expect(p.host.querySelector('#brand-code')).toBeNull();
+    await p.press('Mail a code');
+    expect(p.api.of('registration.mailBrandCode').length).toBe(1);
+    closePage(p);
+    await open('/brand', { brand: { emailMissing: true, emailCodeMailed: true } });
+    await p.press('Confirm');
+    expect(p.text()).toContain('Write the code.');
+    await p.fill('brand-code', '481516');
+    await p.press('Confirm');
+    expect(p.api.of('registration.confirmBrandEmail').map((a) => a.body)).toEqual([{ code: '481516' }]);
   });
 
   it('orders a vetting only once its price was said, shows what each score gives, and takes an objection', async () => {

@@ -4,11 +4,13 @@ import {
   answerSuspension,
   appealBrand,
   askConfirmation,
+  confirmBrandEmail,
   exportDossier,
   getDossier,
   importDossier,
   listPages,
   listSentTexts,
+  mailBrandCode,
   orderVetting,
   printDossier,
   readProof,
@@ -89,6 +91,14 @@ export const DossierStore = signalStore(
       },
       async askConfirmation(mobile: string): Promise<void> {
         await api.call(askConfirmation, { params: at(), body: { mobile } });
+        dossier.reload();
+      },
+      async mailBrandCode(): Promise<void> {
+        await api.call(mailBrandCode, { params: at() });
+        dossier.reload();
+      },
+      async confirmBrandEmail(code: string): Promise<void> {
+        await api.call(confirmBrandEmail, { params: at(), body: { code } });
         dossier.reload();
       },
       /** @param objection why the last score is too low; empty for a vetting that is paid. */

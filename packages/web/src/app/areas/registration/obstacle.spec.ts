@@ -18,6 +18,7 @@ describe('what keeps a filing from being submitted', () => {
       expect(obstacleTo({ ...all, brand }))
         .withContext(brand)
         .toBe('register the brand first');
+    expect(obstacleTo({ ...all, emailMissing: true })).toBe('confirm the brand’s e-mail first');
     expect(obstacleTo({ ...all, cost: 46_000_000 })).toBe('top up 26.00 first');
     expect(obstacleTo({ ...all, cost: 20_000_000 }))
       .withContext('to the last cent')

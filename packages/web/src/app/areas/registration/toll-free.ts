@@ -117,7 +117,7 @@ export class TollFreePart {
     return { nameLine: d?.nameLine ?? '', legalName, ...(form ? { form } : {}), ...(website ? { website } : {}) };
   });
   protected readonly findings = computed(() =>
-    numbered(reviewTollFree({ ...this.body(), hasPicture: this.view()?.proof != null }, this.about()), ORDER),
+    numbered(reviewTollFree({ ...this.body(), hasPicture: Boolean(this.view()?.proof) }, this.about()), ORDER),
   );
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
   protected readonly frozen = computed(

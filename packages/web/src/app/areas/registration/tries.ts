@@ -72,7 +72,7 @@ const DRAFT = 'draft';
       overflow-wrap: anywhere;
     }
     del {
-      margin-right: 4px;
+      margin: 0 4px;
     }
   `,
 })
