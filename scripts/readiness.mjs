@@ -20,8 +20,8 @@ function decided(j) {
   const { brand, campaigns, nameLine } = dossierOf(j);
   const [campaign] = campaigns;
   const said = [
-    ...brandReasons({ ...brand, nameLine }),
-    ...campaignReasons({ ...campaign, nameLine, legalName: brand.legalName, brandKey: '' }),
+    ...brandReasons({ country: 'US', ...brand, nameLine }),
+    ...campaignReasons({ privacyWords: '', ...campaign, nameLine, legalName: brand.legalName, brandKey: '' }),
   ];
   const reasons = reasonsOf(said.map((r) => r.code));
   return { ...j, reasons, decision: reasons.length === 0 ? 'approved' : 'declined' };

@@ -49,6 +49,7 @@ export * from './registration/review-identity.js';
 export * from './registration/review-brand.js';
 export * from './registration/campaign-draft.js';
 export * from './registration/default-replies.js';
+export * from './registration/decline-mends.data.js';
 export * from './registration/draft-agreement.js';
 export * from './registration/drift.js';
 export * from './registration/find-use.js';

@@ -3,5 +3,6 @@
 export const DECISIONS_BY_RISK: Record<string, { approved: number; of: number } | undefined> = {
   '': { approved: 42, of: 42 },
   'phone-declared-but-absent': { approved: 2, of: 3 },
+  'sample-many-segments': { approved: 1, of: 1 },
   'terms-page-missing': { approved: 2, of: 2 },
 };

@@ -1,5 +1,6 @@
 import { BRAND, NAMES } from '../testing/registration.js';
 import { appealUntil, registeredUntil, renewableFrom } from './filing.js';
+import { reviewRegistration } from './review.js';
 import { reviewBrand, type BrandDraft } from './review-brand.js';
 import { reviewTollFree, type TollFreeDraft } from './review-toll-free.js';
 
@@ -76,6 +77,26 @@ describe('a toll-free verification', () => {
     expect(codes({ samples: [''] })).toEqual(['samples-too-few samples.0']);
     expect(codes({ agreement: `${DRAFT.agreement} By booking they agree to receive texts.` })).toEqual([
       'agreement-condition agreement',
+    ]);
+  });
+});
+
+describe('a whole dossier', () => {
+  it('has its toll-free numbers read too, each at its place', () => {
+    const tollFree = [
+      {
+        useCase: '',
+        volume: 1,
+        description: 'Saltmarsh Ferries answers passengers who call the booking line.',
+        agreement: 'Passengers write to the number first; it stands on the page saltmarsh.example/contact.',
+        samples: ['Saltmarsh Ferries: your booking is moved to Friday.'],
+        proofUrl: 'saltmarsh.example/contact',
+        hasPicture: false,
+      },
+    ];
+    const dossier = { nameLine: 'Saltmarsh Ferries', brand: BRAND, campaigns: [], tollFree };
+    expect(reviewRegistration(dossier).map((f) => `${f.code} ${f.field}`)).toEqual([
+      'toll-free-no-use tollFree.0.useCase',
     ]);
   });
 });

@@ -21,6 +21,7 @@ describe('the steps of a registration', () => {
     expect(registrationSteps(DONE).map((s) => s.step)).toEqual([...STEPS]);
     expect(of({})).toEqual({
       account: 'pass, open',
+      identity: 'pass, verified',
       brand: 'pass, verified',
       vetting: 'pass, score 62',
       campaigns: 'pass, 1 registered',
@@ -38,6 +39,8 @@ describe('the steps of a registration', () => {
     expect(brand('draft')).toEqual(
       jasmine.objectContaining({ brand: 'note, draft, you', vetting: 'none, after the brand' }),
     );
+    expect(of({ brand: { ...DONE.brand, state: 'draft', toMend: 3 } })['identity']).toBe('stop, 3 to mend, you');
+    expect(brand('draft')['identity']).toBe('pass, complete');
     expect(brand('in review')['brand']).toBe('hold, in review, the registrar');
     expect(brand('declined')['brand']).toBe('stop, declined, you');
     expect(of({ brand: { ...DONE.brand, state: 'in review', confirmationLapsed: true } })['brand']).toBe(

@@ -2,7 +2,16 @@ import type { FilingState } from './filing.js';
 import type { LegalForm } from './legal-forms.data.js';
 
 /** The steps from an account to numbers that may send, in the order in which they are taken. */
-export const STEPS = ['account', 'brand', 'vetting', 'campaigns', 'numbers', 'toll-free', 'sender IDs'] as const;
+export const STEPS = [
+  'account',
+  'identity',
+  'brand',
+  'vetting',
+  'campaigns',
+  'numbers',
+  'toll-free',
+  'sender IDs',
+] as const;
 export type StepName = (typeof STEPS)[number];
 
 /** How one step of a business stands. */
@@ -26,6 +35,8 @@ export interface StepFacts {
     score: number | null;
     submittedAt: number | null;
     decidedAt: number | null;
+    /** What of the legal identity is to mend before the brand can be submitted. */
+    toMend?: number;
     /** A vetting is on its way since then. */
     vettingSince?: number | null;
     /** A sole proprietor's owner was asked on the mobile and has not answered in time. */
@@ -62,7 +73,7 @@ const earliest = (moments: readonly (number | null)[]): number | null => {
 
 /** How far a business has come with each step, what is open there and on whom it waits. One answer for each of {@link STEPS}. */
 export function registrationSteps(f: StepFacts): Step[] {
-  return [account(f), brand(f), vetting(f), campaigns(f), numbers(f), tollFree(f), senderIds(f)];
+  return [account(f), identity(f), brand(f), vetting(f), campaigns(f), numbers(f), tollFree(f), senderIds(f)];
 }
 
 function account({ account: state }: StepFacts): Step {
@@ -70,6 +81,12 @@ function account({ account: state }: StepFacts): Step {
   if (state === 'in review') return step('account', 'hold', 'looked at', 'the provider');
   if (state === 'provisional') return step('account', 'stop', 'provisional', 'you');
   return step('account', 'stop', state, 'the provider');
+}
+
+function identity({ brand: b }: StepFacts): Step {
+  if (b.state === 'registered') return step('identity', 'pass', 'verified');
+  const { toMend = 0 } = b;
+  return toMend > 0 ? step('identity', 'stop', `${toMend} to mend`, 'you') : step('identity', 'pass', 'complete');
 }
 
 function brand({ brand: b }: StepFacts): Step {

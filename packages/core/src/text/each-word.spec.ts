@@ -170,6 +170,14 @@ describe('words that make a text promotional', () => {
     });
     expect(promotionalWords('20% off on half-price Tuesdays')).toEqual({ start: 0, end: 7, words: '20% off' });
     expect(promotionalWords('The 9:10 is late')).toBeNull();
+    // A voucher one already has is brought along; one that is given is an offer.
+    for (const has of ['Please bring a warm coat, good shoes and the voucher.', 'Show your voucher at the desk.'])
+      expect(promotionalWords(has)).withContext(has).toBeNull();
+    for (const given of [
+      'Here is a voucher for your next visit.',
+      'Bring a friend. Vouchers for both are at the desk.',
+    ])
+      expect(promotionalWords(given)).withContext(given).not.toBeNull();
   });
 });
 

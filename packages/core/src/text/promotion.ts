@@ -7,7 +7,9 @@ const OFFERS: readonly RegExp[] = [
   /\b(?:save|saving) (?:up to )?(?:[$€£]\s?\d|\d{1,2}\s?%)/i,
   /\b(?:half[- ]price|clearance|flash sale|on sale now|sale (?:ends|starts|now on|price)|(?:spring|summer|autumn|fall|winter|holiday|weekend|big|annual|end-of-season) sale)\b/i,
   /\b(?:special|exclusive|limited[- ]time|introductory|last[- ]minute|members?[- ]only) (?:offers?|deals?|prices?|rates?|fares?)\b/i,
-  /\b(?:discounts?|promo(?:tion)?s?|promo code|coupons?|vouchers?|cash ?back|buy one|two for one|2 for 1|bogo|free gift|early[- ]?bird|descuentos?|rebajas?|oferta especial)\b/i,
+  /\b(?:discounts?|promo(?:tion)?s?|promo code|coupons?|cash ?back|buy one|two for one|2 for 1|bogo|free gift|early[- ]?bird|descuentos?|rebajas?|oferta especial)\b/i,
+  // One that somebody already has is only brought along.
+  /(?<!\b(?:bring|show|present|scan|print|hand in)\b[^.!?]{0,200})\bvouchers?\b/i,
   /\b(?:book|order|shop|buy|subscribe|upgrade) (?:now|today|early) (?:and|to|for|at|from)\b/i,
   /\b(?:shop|order|buy|book) now\b/i,
   /\b(?:last chance to|don'?t miss (?:out|our|this)|hurry,|while (?:stocks?|supplies) lasts?)\b/i,

@@ -46,6 +46,7 @@ export class Dossiers {
               submittedAt,
               decidedAt,
               form: brand.body.form,
+              toMend: brand.findings.filter((finding) => finding.severity === 'block').length,
               confirmationLapsed: confirmation?.lapsed ?? false,
               vettingSince: vettings.find((v) => v.decidedAt === null)?.orderedAt ?? null,
             },

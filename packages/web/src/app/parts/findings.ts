@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { FINDING_SEVERITY, type Finding } from '@long-gate/core';
+import { DECLINE_MENDS, FINDING_SEVERITY, type Finding } from '@long-gate/core';
 
 export type NumberedFinding = Finding & { no: number };
 
@@ -50,9 +50,12 @@ export function numbered(findings: readonly Finding[], order: readonly string[])
         <div>
           {{ r.message }}
           @if (r.mended) {
-            <span class="pass">Mended.</span>
+            <span class="pass">{{ r.mended }}</span>
           }
         </div>
+        @if (r.mend) {
+          <div class="note">Mend: {{ r.mend }}</div>
+        }
       </div>
     }
   `,
@@ -72,6 +75,8 @@ export class Findings {
   /** Who answered the last submission. */
   readonly sayer = input('The registrar');
   readonly answers = input<readonly { field: string; code: string; message: string }[]>([]);
+  /** Whether a field is as it was when that answer was given; null where that is not known. */
+  readonly untouched = input<(field: string) => boolean | null>(() => null);
   /** Which of them one click mends. */
   readonly mendable = input<(finding: Finding) => boolean>(() => false);
   readonly mend = output<Finding>();
@@ -80,6 +85,14 @@ export class Findings {
   protected readonly reasons = computed(() =>
     this.answers()
       .filter((r) => r.field === this.field())
-      .map((r) => ({ ...r, mended: r.code in FINDING_SEVERITY && !this.mine().some((f) => f.code === r.code) })),
+      .map((r) => {
+        const ours = this.mine().some((f) => f.code === r.code);
+        const as = this.untouched()(r.field);
+        // What only a reviewer saw, our check cannot call mended; that it was changed can be said.
+        const mended =
+          ours || as === true ? '' : as === false ? 'Changed since.' : r.code in FINDING_SEVERITY ? 'Mended.' : '';
+        // Where our check speaks of the same, its mend stands there already.
+        return { ...r, mended, mend: mended !== '' || ours ? '' : (DECLINE_MENDS[r.code] ?? '') };
+      }),
   );
 }

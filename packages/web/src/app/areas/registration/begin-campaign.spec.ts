@@ -19,7 +19,11 @@ describe('beginning a campaign', () => {
   let p: OpenPage;
   const open = async (form: string, score: number | null = 62): Promise<void> => {
     p = await openPage(Around, {
-      'registration.get': { brand: { state: 'registered', score, body: { form } }, campaigns: [] },
+      'registration.get': {
+        brand: { state: 'registered', score, body: { form }, findings: [] },
+        campaigns: [],
+        tollFree: [],
+      },
       'registration.addCampaign': { id: 'cmp_9' },
     });
   };

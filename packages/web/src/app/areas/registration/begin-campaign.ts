@@ -26,6 +26,7 @@ import { PageTitle } from '../../parts/page-title';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
+import { BeforeFiling } from './before-filing';
 import { DossierStore } from './dossier.store';
 
 /** Begins a campaign: its name, and its use, chosen with all of them compared, since it can't be changed later. */
@@ -33,6 +34,7 @@ import { DossierStore } from './dossier.store';
   selector: 'lg-begin-campaign',
   providers: [DossierStore],
   imports: [
+    BeforeFiling,
     Cell,
     Faults,
     Form,
@@ -55,6 +57,7 @@ import { DossierStore } from './dossier.store';
               >Not now</a
             >
           </div>
+          <lg-before-filing />
           <form [lgForm]="form" (sent)="begin()">
             <lg-text-field
               class="name"

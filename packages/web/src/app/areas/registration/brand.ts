@@ -26,7 +26,7 @@ import { SessionFacade } from '../../state/session.facade';
 import { BrandStanding } from './brand-standing';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
-import { BRAND_WORDS } from './filing-words';
+import { BRAND_WORDS, sameAt } from './filing-words';
 import { Stages } from './stages';
 import { Tries } from './tries';
 import { TriesStore } from './tries.store';
@@ -186,6 +186,10 @@ export class BrandPart {
       ORDER,
     ),
   );
+  private readonly tries = inject(TriesStore);
+  /** A tax number that was typed is another than was submitted, or the same once more: either way it was looked at. */
+  protected readonly untouched = (field: string): boolean | null =>
+    field === 'taxNumber' ? this.tax() === '' : sameAt(this.tries.tries()[0]?.body, this.body(), field);
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
   protected readonly cost = formatAmount(DEFAULT_PRICES.brand);
   protected readonly vetting = formatAmount(DEFAULT_PRICES.vetting);
@@ -198,7 +202,7 @@ export class BrandPart {
   protected readonly writable = computed(() => this.session.isAdministrator() && this.brand()?.state !== 'in review');
 
   constructor() {
-    inject(TriesStore).about(computed(() => ({ of: 'brand' as const, id: this.brand()?.id ?? '' })));
+    this.tries.about(computed(() => ({ of: 'brand' as const, id: this.brand()?.id ?? '' })));
     autosaved(this.form, this.saving, { moreAddresses: address, representatives: person });
     effect(() => {
       const b = this.brand();

@@ -48,7 +48,7 @@ describe('a campaign on its page', () => {
       decidedAt: null,
       reasons,
       findings: [],
-      lastSubmitted: null,
+      lastSubmitted: state === 'declined' ? { ...GOOD, ...over } : null,
       halt: null as object | null,
       stages: [],
       renewsAt: null as number | null,
@@ -157,6 +157,17 @@ describe('a campaign on its page', () => {
     state: 'declined',
     decidedAt: Date.parse(`2027-02-1${attempt}T15:00:00Z`),
     reasons: [{ field: 'agreement', code: 'x', message }],
+  });
+
+  it('calls nothing mended that only the registrar saw: it says how to, and that it was changed since', async () => {
+    const reasons = [{ field: 'agreement', code: 'agreement-condition', message: 'Agreement is not free.' }];
+    await open({}, 'declined', [], reasons);
+    expect(p.text()).toContain('Agreement is not free.');
+    expect(p.text()).not.toContain('Mended.');
+    expect(p.text()).toContain('Mend: Say that people choose freely');
+    await p.fill('agreement', `${GOOD.agreement} Nothing is ticked beforehand.`);
+    expect(p.text()).toContain('Changed since.');
+    expect(p.text()).not.toContain('Mend: Say that people choose freely');
   });
 
   it('shows what the registrar said at its field, wherever that is', async () => {

@@ -37,7 +37,7 @@ import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { CampaignStanding } from './campaign-standing';
 import { Tries } from './tries';
-import { CAMPAIGN_WORDS, differencesBetween } from './filing-words';
+import { CAMPAIGN_WORDS, differencesBetween, sameAt } from './filing-words';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
 import { Stages } from './stages';
@@ -232,6 +232,8 @@ export class CampaignPart {
     const r = this.readiness();
     return r.is === 'likely' ? r.rate : null;
   });
+  protected readonly untouched = (field: string): boolean | null =>
+    sameAt(this.campaign()?.lastSubmitted, this.body(), field);
   protected readonly mendable = (f: Finding): boolean => !this.frozen() && isMendable(f.code);
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
   /** What keeps it from being submitted. */

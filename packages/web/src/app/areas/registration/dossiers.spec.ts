@@ -9,7 +9,7 @@ const step = (name: string, over: object = {}) => ({
   waitsOn: '',
   ...over,
 });
-const STEPS = ['account', 'brand', 'vetting', 'campaigns', 'numbers', 'toll-free', 'sender IDs'];
+const STEPS = ['account', 'identity', 'brand', 'vetting', 'campaigns', 'numbers', 'toll-free', 'sender IDs'];
 const row = (id: string, legalName: string, over: Record<string, object> = {}) => ({
   businessId: id,
   legalName,

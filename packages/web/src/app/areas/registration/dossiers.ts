@@ -17,6 +17,7 @@ import { DossiersStore } from './dossiers.store';
 /** Where each step is worked on. */
 const PLACES: Record<StepName, string> = {
   account: 'settings/business',
+  identity: 'registration/brand',
   brand: 'registration/brand',
   vetting: 'registration/vetting',
   campaigns: 'registration',
@@ -26,6 +27,7 @@ const PLACES: Record<StepName, string> = {
 };
 const HEADS: Record<StepName, string> = {
   account: 'Account',
+  identity: 'Identity',
   brand: 'Brand',
   vetting: 'Vetting',
   campaigns: 'Campaigns',

@@ -71,3 +71,11 @@ export function differencesBetween<B extends object>(
     .filter((k) => !OWN.includes(k) && JSON.stringify(before[k]) !== JSON.stringify(after[k]))
     .map((k) => ({ what: words[k] ?? k, before: show(before[k]), after: show(after[k]) }));
 }
+
+/** Whether a field, such as `samples.1`, says what it said in another version; null where there is none. */
+export function sameAt(before: object | null | undefined, now: object, field: string): boolean | null {
+  if (!before) return null;
+  const at = (value: unknown): unknown =>
+    field.split('.').reduce<unknown>((v, key) => (v as Record<string, unknown> | undefined)?.[key], value);
+  return JSON.stringify(at(before)) === JSON.stringify(at(now));
+}

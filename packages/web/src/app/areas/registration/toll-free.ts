@@ -22,7 +22,7 @@ import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
-import { TOLL_FREE_WORDS } from './filing-words';
+import { sameAt, TOLL_FREE_WORDS } from './filing-words';
 import { Stages } from './stages';
 import { Tries } from './tries';
 import { TriesStore } from './tries.store';
@@ -119,6 +119,8 @@ export class TollFreePart {
   protected readonly findings = computed(() =>
     numbered(reviewTollFree({ ...this.body(), hasPicture: Boolean(this.view()?.proof) }, this.about()), ORDER),
   );
+  protected readonly untouched = (field: string): boolean | null =>
+    sameAt(this.view()?.lastSubmitted, this.body(), field);
   protected readonly blocking = computed(() => this.findings().filter((f) => f.severity === 'block').length);
   protected readonly frozen = computed(
     () => !this.session.isAdministrator() || !['draft', 'declined'].includes(this.view()?.state ?? ''),
