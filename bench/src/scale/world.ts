@@ -62,6 +62,7 @@ export class World {
       port: 0,
       seed: 'bench',
       queueLimit: 1e9,
+      suspendAfter: 0,
     });
     const config = readConfig(
       { LONG_GATE_DATA: path.join(dir, 'data'), LONG_GATE_LOG: 'error', LONG_GATE_OUTSIDE_URL: outside.url },

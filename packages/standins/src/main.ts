@@ -5,7 +5,13 @@ const port = Number(process.env['LONG_GATE_OUTSIDE_PORT'] ?? 4301);
 process.umask(0o077);
 const dataDir = process.env['LONG_GATE_DATA'] ?? 'data';
 try {
-  const running = await startStandins({ dataDir, port, seed: process.env['LONG_GATE_SEED'] ?? 'quillmere' });
+  const suspendAfter = process.env['LONG_GATE_SUSPEND_AFTER'];
+  const running = await startStandins({
+    dataDir,
+    port,
+    seed: process.env['LONG_GATE_SEED'] ?? 'quillmere',
+    ...(suspendAfter ? { suspendAfter: Number(suspendAfter) } : {}),
+  });
   console.log(`simulated outside at ${running.url}`);
   const end = (): void => {
     void running.stop().then(() => process.exit(0));

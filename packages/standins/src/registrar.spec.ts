@@ -11,26 +11,11 @@ import {
   type TollFreeFiling,
 } from '@long-gate/gateways';
 import { startStandins, type Standins } from './standins.js';
+import { BRAND } from './testing/filings.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 const OWNER = '+17325550134';
-const BRAND: BrandFiling = {
-  form: 'private company',
-  legalName: 'Heron Lane Bakery LLC',
-  nameLine: 'Heron Lane',
-  taxNumber: '36-1234567',
-  street: '9 Mill Street',
-  city: 'Quillmere',
-  state: 'NJ',
-  postalCode: '07030',
-  website: 'https://heron.example',
-  email: 'office@heron.example',
-  mobile: '',
-  exchange: '',
-  ticker: '',
-  country: 'US',
-};
 const SOLE: BrandFiling = { ...BRAND, form: 'sole proprietor', legalName: 'Orrin Vale', taxNumber: '', mobile: OWNER };
 const CAMPAIGN: CampaignFiling = {
   brandKey: 'b:1',

@@ -7,29 +7,13 @@ import {
   GatewayNotTaken,
   GatewayRefused,
   httpGateways,
-  type BrandFiling,
   type Gateways,
   type OutsideEvent,
 } from '@long-gate/gateways';
 import { startStandins, type Standins } from './standins.js';
+import { BRAND } from './testing/filings.js';
 
 const DAY = 86_400_000;
-const BRAND: BrandFiling = {
-  form: 'private company',
-  legalName: 'Heron Lane Bakery LLC',
-  nameLine: 'Heron Lane',
-  taxNumber: '36-1234567',
-  street: '9 Mill Street',
-  city: 'Quillmere',
-  state: 'NJ',
-  postalCode: '07030',
-  website: 'https://heron.example',
-  email: 'office@heron.example',
-  mobile: '',
-  exchange: '',
-  ticker: '',
-  country: 'US',
-};
 
 /** The simulated outside takes time, refuses, fails and limits its rate, as the real one would. */
 const LOCAL = {

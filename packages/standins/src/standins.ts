@@ -26,6 +26,8 @@ export interface StandinOptions {
   seed: string;
   /** Segments a second the network takes from one number; its own default where none is given. */
   queueLimit?: number;
+  /** After so many people's STOP in a day a campaign may be suspended; 0 for never, the registrar's own number where none is given. */
+  suspendAfter?: number;
 }
 
 export interface Standins {
@@ -45,7 +47,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   await mkdir(options.dataDir, { recursive: true });
   const store = await OutsideStore.open(path.join(options.dataDir, 'outside.sqlite'));
   const kept = await store.one<{ value: string }>(`SELECT value FROM setting WHERE name = 'offset'`);
-  const outside = new Outside(store, options.seed, Number(kept?.value ?? 0), options.queueLimit);
+  const outside = new Outside(store, options.seed, Number(kept?.value ?? 0), options.queueLimit, options.suspendAfter);
   let stopped = false;
   const router = new Router();
   addExchange(router, outside);

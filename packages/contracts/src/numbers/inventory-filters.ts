@@ -19,12 +19,21 @@ export const InventoryQuery = z.object({
 export type InventoryFilters = z.infer<typeof InventoryQuery>;
 export type InventoryFacet = Exclude<keyof InventoryFilters, 'q' | 'order'>;
 
+/** How a toll-free number's verification stands, by what the gate says of the number. */
+const VERIFIED: Readonly<Record<string, string | undefined>> = {
+  cleared: 'verified',
+  'registration-pending': 'being verified',
+  'registration-declined': 'verification declined',
+};
+const CLOSED = ['declined', 'suspended', 'expired'];
+
 /** How the registration of a number stands, in words. */
 function registrationOf(n: NumberView): string {
   if (n.kind === 'sender ID') return 'by country';
   if (n.kind === 'short code') return n.state === 'ordered' ? 'programme in review' : 'programme approved';
+  if (n.kind === 'toll-free') return VERIFIED[n.clearance] ?? 'not verified';
   if (n.campaignName === null) return 'in no campaign';
-  if (n.campaignState === 'declined') return 'campaign declined';
+  if (n.campaignState !== null && CLOSED.includes(n.campaignState)) return `campaign ${n.campaignState}`;
   return n.campaignState === 'registered' && n.tieState === 'attached' ? 'confirmed' : 'networks confirming';
 }
 

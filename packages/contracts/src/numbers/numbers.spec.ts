@@ -1,5 +1,6 @@
 import { CallHandlingShape } from './calls.js';
-import { searchNumbers } from './numbers.js';
+import { INVENTORY_FACETS } from './inventory-filters.js';
+import { searchNumbers, type NumberView } from './numbers.js';
 import { PortFactsShape, signLetter, uploadPortDocument } from './porting.js';
 
 const problems = (result: {
@@ -27,6 +28,22 @@ describe('the contracts of numbers', () => {
     expect(
       problems(uploadPortDocument.body.safeParse({ what: 'bill', name: 'b.pdf', base64: 'x', dated: 'soon' })).length,
     ).toBe(1);
+  });
+
+  it('says how each kind of number is registered, for its facet', () => {
+    const of = (n: Partial<NumberView>): unknown =>
+      INVENTORY_FACETS.registration.of({ kind: 'local', state: 'active', campaignName: 'News', ...n } as NumberView);
+    expect(of({ campaignState: 'registered', tieState: 'attached' })).toBe('confirmed');
+    expect(of({ campaignState: 'registered', tieState: 'attaching' })).toBe('networks confirming');
+    for (const campaignState of ['declined', 'suspended', 'expired'])
+      expect(of({ campaignState, tieState: 'attached' })).toBe(`campaign ${campaignState}`);
+    const free = (clearance: string): unknown => of({ kind: 'toll-free', campaignName: null, clearance });
+    expect(['cleared', 'registration-pending', 'registration-declined', 'number-not-verified'].map(free)).toEqual([
+      'verified',
+      'being verified',
+      'verification declined',
+      'not verified',
+    ]);
   });
 
   it('signs only with a name and the word that one may', () => {

@@ -1,7 +1,7 @@
 import { INDUSTRIES, LEGAL_FORMS, RELATIONS } from '@long-gate/core';
 import * as z from 'zod';
 import { BusinessPath, endpoint, FindingShape, Moment, ReasonShape } from '../endpoint.js';
-import { RegistrationState, StageShape, text, tryOf } from './states.js';
+import { RegistrationState, StageShape, Statement, text, tryOf } from './states.js';
 
 export const OtherAddressShape = z.object({
   what: text(40),
@@ -125,11 +125,6 @@ export const submitBrand = endpoint({
   answer: BrandShape,
 });
 
-const words = z
-  .string()
-  .trim()
-  .min(40, 'Say it in at least 40 characters.')
-  .max(2048, 'Say it in at most 2,048 characters.');
 export const appealBrand = endpoint({
   id: 'registration.appealBrand',
   summary: 'Object to the registrar’s decision on the brand, within 45 days',
@@ -138,7 +133,7 @@ export const appealBrand = endpoint({
   access: 'administrator',
   costs: true,
   params: BusinessPath,
-  body: z.object({ text: words }),
+  body: z.object({ text: Statement }),
   answer: BrandShape,
 });
 export const askConfirmation = endpoint({
@@ -181,7 +176,7 @@ export const orderVetting = endpoint({
   costs: true,
   params: BusinessPath,
   /** Why the last score is too low; empty for a vetting that is paid. */
-  body: z.object({ objection: z.union([z.literal(''), words]) }),
+  body: z.object({ objection: z.union([z.literal(''), Statement]) }),
   answer: BrandShape,
 });
 

@@ -1,7 +1,7 @@
 import { USE_CASES } from '@long-gate/core';
 import * as z from 'zod';
 import { BusinessPath, endpoint, FindingShape, Moment, ObjectPath, ReasonShape } from '../endpoint.js';
-import { RegistrationState, StageShape, text, tryOf } from './states.js';
+import { RegistrationState, StageShape, Statement, text, tryOf } from './states.js';
 
 export const CampaignBody = z.object({
   useCase: z.enum(USE_CASES.map((u) => u.code) as [string, ...string[]]),
@@ -124,13 +124,7 @@ export const answerSuspension = endpoint({
   access: 'administrator',
   costs: true,
   params: ObjectPath,
-  body: z.object({
-    text: z
-      .string()
-      .trim()
-      .min(40, 'Say it in at least 40 characters.')
-      .max(2048, 'Say it in at most 2,048 characters.'),
-  }),
+  body: z.object({ text: Statement }),
   answer: CampaignShape,
 });
 export const renewCampaign = endpoint({

@@ -19,5 +19,12 @@ export const tryOf = <B extends z.ZodType>(body: B) =>
     reasons: z.array(ReasonShape),
   });
 
+/** A few sentences to the registrar: an objection, an answer to a suspension. */
+export const Statement = z
+  .string()
+  .trim()
+  .min(40, 'Say it in at least 40 characters.')
+  .max(2048, 'Say it in at most 2,048 characters.');
+
 /** Text of at most so many characters. */
 export const text = (max: number) => z.string().max(max, `Longer than ${max} characters.`);

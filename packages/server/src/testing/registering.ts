@@ -1,5 +1,5 @@
 import type { BrandView, CampaignView } from '@long-gate/contracts';
-import type { Office } from './office.js';
+import { Office } from './office.js';
 
 /** What two samples of a campaign that would be registered say. */
 export const SAMPLES = [
@@ -9,9 +9,16 @@ export const SAMPLES = [
 
 /** The registration of an office's business, step by step. */
 export class Registering {
-  constructor(private readonly o: Office) {}
+  constructor(readonly o: Office) {}
 
   /** An office with an address, which a brand needs. */
+  static async open(): Promise<Registering> {
+    const r = new Registering(await Office.open());
+    await r.settle();
+    return r;
+  }
+
+  /** Gives the business an address. */
   async settle(): Promise<void> {
     await this.o.app.platform.db.write((w) =>
       w.run(

@@ -50,6 +50,8 @@ export class Outside {
     offset: number,
     /** Segments a second the network takes from one number before it says its queue is full. */
     readonly queueLimit = 150,
+    /** After so many people's STOP in a day the registrar may suspend a campaign; 0 for never. */
+    readonly suspendAfter = 5,
   ) {
     this.offset = offset;
   }

@@ -52,13 +52,12 @@ export function addCampaigns(desk: Desk): void {
 export const campaignOf = (campaignKey: string): string => campaignKey.split(':')[0] ?? '';
 
 const STOP = /^\W*(?:stop|stopall|unsubscribe|cancel|end|quit|revoke|opt ?out)\W*$/i;
-/** So many people of a campaign stop within a day, and at least this share of those it reached: it is suspended. */
-const STOPS_A_DAY = 5;
+/** So many people of a campaign stop within a day (`suspendAfter`), and at least this share of those it reached: it is suspended. */
 const SHARE = 0.05;
 
 /** Counts a STOP against the campaign of the number it was sent to; runs inside the write that carries the text. */
 export async function overseeStops(outside: Outside, to: string, text: string, at: number): Promise<void> {
-  if (!STOP.test(text)) return;
+  if (outside.suspendAfter === 0 || !STOP.test(text)) return;
   const { store } = outside;
   const tied = await store.one<{ campaign_key: string }>('SELECT campaign_key FROM assigned WHERE e164 = $1', [to]);
   if (!tied) return;
@@ -75,7 +74,7 @@ export async function overseeStops(outside: Outside, to: string, text: string, a
     [list, since],
   );
   const left = new Set(stops.filter((s) => STOP.test(s.text)).map((s) => s.phone)).size;
-  if (left < STOPS_A_DAY) return;
+  if (left < outside.suspendAfter) return;
   const reached = await store.one<{ n: number }>(
     'SELECT count(DISTINCT recipient) AS n FROM text WHERE at > $2 AND sender IN (SELECT value FROM json_each($1))',
     [list, since],

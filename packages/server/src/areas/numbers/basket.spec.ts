@@ -47,6 +47,17 @@ describe('the basket', () => {
     expect(holds).toEqual([E164]);
   });
 
+  it('asks no campaign of a toll-free number, but its own verification under a registered brand', async () => {
+    o.outside.exchange.search = () =>
+      Promise.resolve({ total: 1, offers: [{ ...OFFER, kind: 'toll-free', e164: '+18005550199' }] });
+    await o.app.basket.put(o.admin, o.business, '+18005550199', 'toll-free');
+    expect((await basket()).steps.map((s) => [s.title, s.link])).toEqual([
+      ['The account is open.', 'settings/business'],
+      ['The brand is registered.', 'registration/brand'],
+      ['The toll-free number is verified for its use, in three to five days.', 'registration'],
+    ]);
+  });
+
   it('says which number somebody else bought meanwhile, orders nothing, and keeps the others', async () => {
     await set('UPDATE business SET balance = 0');
     await o.buy([E164, SECOND], 'k').catch(() => undefined);

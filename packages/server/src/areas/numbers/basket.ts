@@ -165,16 +165,14 @@ export class BasketDesk {
     const kinds = new Set(items.map((i) => i.kind));
     const locals = items.filter((i) => i.kind === 'local').length;
     const more = room.left === null ? 0 : Math.max(0, locals - room.left);
-    // A short code is in no campaign; its programme is looked at with the order.
-    const inCampaign = kinds.has('local') || kinds.has('toll-free') || items.length === 0;
+    // A short code is in no campaign; its programme is looked at with the order. A toll-free number has its own dossier.
+    const inCampaign = kinds.has('local') || items.length === 0;
     return [
       { title: 'The account is open.', done: b.account_state === 'open', link: 'settings/business' },
-      ...(inCampaign
-        ? [
-            { title: 'The brand is registered.', done: brand?.state === 'registered', link: 'registration/brand' },
-            { title: 'A campaign is registered.', done: registered, link: 'registration' },
-          ]
+      ...(inCampaign || kinds.has('toll-free')
+        ? [{ title: 'The brand is registered.', done: brand?.state === 'registered', link: 'registration/brand' }]
         : []),
+      ...(inCampaign ? [{ title: 'A campaign is registered.', done: registered, link: 'registration' }] : []),
       ...(registered && more > 0
         ? [
             {
@@ -194,7 +192,13 @@ export class BasketDesk {
           ]
         : []),
       ...(kinds.has('toll-free')
-        ? [{ title: 'The toll-free number is verified for its use, in about a week.', done: false, link: 'numbers' }]
+        ? [
+            {
+              title: 'The toll-free number is verified for its use, in three to five days.',
+              done: false,
+              link: 'registration',
+            },
+          ]
         : []),
       ...(kinds.has('short code')
         ? [

@@ -9,9 +9,8 @@ describe('the brand with the registrar', () => {
   let o: Office;
   let r: Registering;
   beforeEach(async () => {
-    o = await Office.open();
-    r = new Registering(o);
-    await r.settle();
+    r = await Registering.open();
+    ({ o } = r);
   });
   afterEach(() => o.close());
 

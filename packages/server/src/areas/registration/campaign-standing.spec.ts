@@ -10,9 +10,8 @@ describe('a registered campaign', () => {
   let r: Registering;
   let id: string;
   beforeEach(async () => {
-    o = await Office.open();
-    r = new Registering(o);
-    await r.settle();
+    r = await Registering.open();
+    ({ o } = r);
     await o.app.businesses.topUp(o.admin, o.business, 900_000_000, 'more');
     await r.registeredBrand();
     id = await r.readyCampaign();

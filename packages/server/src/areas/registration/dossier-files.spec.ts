@@ -16,9 +16,8 @@ describe('a dossier in a file', () => {
   let o: Office;
   let r: Registering;
   beforeEach(async () => {
-    o = await Office.open();
-    r = new Registering(o);
-    await r.settle();
+    r = await Registering.open();
+    ({ o } = r);
   });
   afterEach(() => o.close());
 

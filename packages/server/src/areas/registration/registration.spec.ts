@@ -8,9 +8,8 @@ describe('registration', () => {
   let o: Office;
   let r: Registering;
   beforeEach(async () => {
-    o = await Office.open();
-    r = new Registering(o);
-    await r.settle();
+    r = await Registering.open();
+    ({ o } = r);
   });
   afterEach(() => o.close());
 

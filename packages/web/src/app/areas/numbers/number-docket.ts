@@ -176,13 +176,22 @@ import { text } from '../../parts/form/controls';
             voice service moves, or when another provider texts for the line.
           </dd>
         }
-        <dt>Campaign</dt>
-        <dd>
-          {{ number().campaignName ?? 'none' }}{{ number().tieState === 'attaching' ? ', networks confirming' : '' }}
-          @if (number().campaignId && session.isAdministrator()) {
-            <button type="button" matButton class="plain" (click)="untie()">take out…</button>
-          }
-        </dd>
+        @if (number().kind === 'toll-free') {
+          <dt>Verification</dt>
+          <dd>
+            <a [routerLink]="['/b', session.businessId(), 'registration', 'toll-free', number().id]">{{
+              number().clearance === 'cleared' ? 'verified' : 'not done'
+            }}</a>
+          </dd>
+        } @else {
+          <dt>Campaign</dt>
+          <dd>
+            {{ number().campaignName ?? 'none' }}{{ number().tieState === 'attaching' ? ', networks confirming' : '' }}
+            @if (number().campaignId && session.isAdministrator()) {
+              <button type="button" matButton class="plain" (click)="untie()">take out…</button>
+            }
+          </dd>
+        }
         @if (number().throughput) {
           <dt>Throughput</dt>
           <dd>{{ number().throughput }}</dd>

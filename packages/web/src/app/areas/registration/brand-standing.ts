@@ -1,13 +1,13 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { askConfirmation, confirmBrandEmail, type BrandView } from '@long-gate/contracts';
+import { Acting } from '../../parts/acting';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { text } from '../../parts/form/controls';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
 import { MomentPipe } from '../../parts/format';
-import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 import { Statement } from './statement';
@@ -79,9 +79,9 @@ import { Statement } from './statement';
 export class BrandStanding {
   readonly brand = input.required<BrandView>();
   private readonly store = inject(DossierStore);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly ask = new CheckedForm({ mobile: text() }, askConfirmation.body);
 
   protected readonly code = new CheckedForm({ code: text() }, confirmBrandEmail.body);
@@ -103,21 +103,10 @@ export class BrandStanding {
   protected async giveBack(): Promise<void> {
     await this.code.send(({ code }) => this.store.confirmBrandEmail(code));
   }
-  protected mailCode(): Promise<void> {
-    return this.acting(() => this.store.mailBrandCode());
+  protected mailCode(): Promise<boolean> {
+    return this.acting.did(() => this.store.mailBrandCode());
   }
-  protected object(words: string): Promise<void> {
-    return this.acting(() => this.store.appealBrand(words));
-  }
-
-  private async acting(work: () => Promise<void>): Promise<void> {
-    this.busy.set(true);
-    try {
-      await work();
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+  protected object(words: string): Promise<boolean> {
+    return this.acting.did(() => this.store.appealBrand(words));
   }
 }

@@ -1,5 +1,5 @@
 import { NgTemplateOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, untracked } from '@angular/core';
 import { FormArray, FormControl, FormGroup } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { EMPTY_BRAND, type BrandView, type OtherAddress, type Representative } from '@long-gate/contracts';
@@ -12,6 +12,7 @@ import {
   RELATIONS,
   reviewBrand,
 } from '@long-gate/core';
+import { Acting } from '../../parts/acting';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
 import { History } from '../../parts/history';
@@ -172,7 +173,8 @@ export class BrandPart {
     () => this.saving.value() ?? { form: 'private company', legalName: '', ...EMPTY_BRAND },
   );
   private readonly tax = computed(() => this.saving.value()?.taxNumber ?? '');
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly identity = computed(() => IDENTITY.filter((f) => !f.only || f.only === this.body().form));
   protected readonly place = PLACE;
   protected readonly reached = REACHED;
@@ -285,13 +287,6 @@ export class BrandPart {
       yes: `Submit for ${this.cost}`,
     });
     if (!yes) return;
-    this.busy.set(true);
-    try {
-      await this.store.submitBrand(version);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    await this.acting.did(() => this.store.submitBrand(version));
   }
 }

@@ -1,10 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { CampaignView } from '@long-gate/contracts';
 import { renewableFrom } from '@long-gate/core';
+import { Acting } from '../../parts/acting';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
-import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 import { Statement } from './statement';
@@ -50,16 +50,16 @@ export class CampaignStanding {
   readonly campaign = input.required<CampaignView>();
   private readonly store = inject(DossierStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly renewable = computed(() => {
     const { renewsAt } = this.campaign();
     return renewsAt !== null && renewableFrom(renewsAt) <= this.session.now();
   });
 
-  protected answer(text: string): Promise<void> {
-    return this.acting(() => this.store.answerSuspension(this.campaign().id, text));
+  protected answer(text: string): Promise<boolean> {
+    return this.acting.did(() => this.store.answerSuspension(this.campaign().id, text));
   }
   protected async renew(): Promise<void> {
     const yes = await this.confirm.ask({
@@ -67,16 +67,6 @@ export class CampaignStanding {
       line: 'Nothing now; its monthly fee goes on. With it you confirm that what is sent is still what is written here. It is registered for another year.',
       yes: 'Renew for a year',
     });
-    if (yes) await this.acting(() => this.store.renewCampaign(this.campaign().id));
-  }
-  private async acting(work: () => Promise<void>): Promise<void> {
-    this.busy.set(true);
-    try {
-      await work();
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    if (yes) await this.acting.did(() => this.store.renewCampaign(this.campaign().id));
   }
 }

@@ -1,8 +1,7 @@
 import { NgTemplateOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatMenuModule } from '@angular/material/menu';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { EMPTY_CAMPAIGN, type CampaignBodyValue, type CampaignTry, type CampaignView } from '@long-gate/contracts';
 import {
@@ -15,7 +14,6 @@ import {
   mendOf,
   readinessOf,
   reviewCampaign,
-  segmentText,
   throughputOf,
   useCase,
   type About,
@@ -24,6 +22,7 @@ import {
 } from '@long-gate/core';
 import { RouterLink } from '@angular/router';
 import { ApiProblem } from '../../api/api';
+import { Acting } from '../../parts/acting';
 import { Confirm } from '../../parts/confirm';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe, RatePipe } from '../../parts/format';
 import { Autosave, type Kept } from '../../parts/form/autosave';
@@ -40,6 +39,7 @@ import { Tries } from './tries';
 import { CAMPAIGN_WORDS, differencesBetween, sameAt } from './filing-words';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
+import { Samples, segmentsOf } from './samples';
 import { Stages } from './stages';
 import { TriesStore } from './tries.store';
 import { Findings, numbered } from '../../parts/findings';
@@ -85,7 +85,7 @@ const formOf = (c: CampaignView): Kept<Form> => ({
     Conflicts,
     MatCheckboxModule,
     MatButtonModule,
-    MatMenuModule,
+    Samples,
     CampaignStanding,
     Stages,
     WordsField,
@@ -125,9 +125,6 @@ const formOf = (c: CampaignView): Kept<Form> => ({
     }
     .changed del {
       margin: 0 4px;
-    }
-    button.small {
-      margin-bottom: 8px;
     }
     .changed li {
       padding: 2px 0;
@@ -209,7 +206,8 @@ export class CampaignPart {
     const { name: _, ...body } = this.saving.value() ?? { ...EMPTY, name: '' };
     return body;
   });
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
 
   protected readonly use = computed(() => useCase(this.body().useCase));
   /** What it is held against: the business, its site, and the campaigns begun before it. */
@@ -331,12 +329,7 @@ export class CampaignPart {
   protected marked(field: string) {
     return this.of(field).filter((f) => f.span);
   }
-  protected segments(text: string): string {
-    const s = segmentText(text);
-    return s.parts.length === 0
-      ? 'empty'
-      : `${s.parts.length} segment${s.parts.length === 1 ? '' : 's'}${s.encoding === 'UCS-2' ? ', UCS-2' : ''}`;
-  }
+  protected readonly segments = segmentsOf;
 
   protected valueOf(key: TextKey): string {
     return this.body()[key];
@@ -384,20 +377,6 @@ export class CampaignPart {
     this.form.patchValue(others);
   }
 
-  /** Takes a text that was sent into the first empty sample, or a further one. */
-  protected takeSample(words: string): void {
-    const { samples } = this.form.controls;
-    const empty = samples.controls.find((s) => s.value.trim() === '');
-    if (empty) empty.setValue(words);
-    else samples.push(text(words));
-  }
-  protected addSample(): void {
-    this.form.controls.samples.push(text());
-  }
-  protected dropSample(i: number): void {
-    this.form.controls.samples.removeAt(i);
-  }
-
   protected async submit(): Promise<void> {
     if (!(await this.saving.flush())) return;
     // What is asked about is what is submitted: a version that changed meanwhile is refused.
@@ -413,14 +392,7 @@ export class CampaignPart {
       yes: `Submit for ${this.review}`,
     });
     if (!yes) return;
-    this.busy.set(true);
-    try {
-      await this.store.submitCampaign(this.campaignId(), version);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    await this.acting.did(() => this.store.submitCampaign(this.campaignId(), version));
   }
 }
 

@@ -1,10 +1,11 @@
 import { NgTemplateOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
 import { FormArray, FormControl, FormGroup } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { EMPTY_TOLL_FREE, type TollFreeBodyValue, type TollFreeView } from '@long-gate/contracts';
 import { reviewTollFree, TOLL_FREE_VOLUMES, USE_CASES, useCase, type About } from '@long-gate/core';
 import { ApiProblem } from '../../api/api';
+import { Acting } from '../../parts/acting';
 import { base64Of } from '../../parts/base64-of';
 import { Confirm } from '../../parts/confirm';
 import { FileButton } from '../../parts/file-button';
@@ -18,11 +19,11 @@ import { TextField } from '../../parts/form/text-field';
 import { MomentPipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { MarkedText } from '../../parts/marked-text';
-import { Say } from '../../parts/say';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 import { obstacleTo } from './obstacle';
 import { sameAt, TOLL_FREE_WORDS } from './filing-words';
+import { Samples } from './samples';
 import { Stages } from './stages';
 import { Tries } from './tries';
 import { TriesStore } from './tries.store';
@@ -50,6 +51,7 @@ const ORDER = ['useCase', 'volume', 'description', 'agreement', 'samples', 'proo
     MatButtonModule,
     MomentPipe,
     NgTemplateOutlet,
+    Samples,
     Saved,
     Stages,
     TextField,
@@ -76,7 +78,6 @@ export class TollFreePart {
   readonly numberId = input.required<string>();
   private readonly store = inject(DossierStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
   protected readonly view = computed(
     () => this.store.dossier.value()?.tollFree.find((v) => v.numberId === this.numberId()) ?? null,
@@ -133,7 +134,8 @@ export class TollFreePart {
       brand: this.store.dossier.value()?.brand.state ?? 'draft',
     }),
   );
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
 
   constructor() {
     inject(TriesStore).about(computed(() => ({ of: 'toll-free' as const, id: this.numberId() })));
@@ -160,19 +162,13 @@ export class TollFreePart {
       .map((r) => (r.field === 'proof' ? { ...r, field: 'proofUrl' } : r))
       .filter((r) => r.field === field);
   }
-  protected addSample(): void {
-    this.form.controls.samples.push(text());
-  }
-  protected dropSample(i: number): void {
-    this.form.controls.samples.removeAt(i);
-  }
   protected proofFile(): string {
     return this.store.proofFile(this.numberId());
   }
 
   protected async upload(file: File): Promise<void> {
     if (!(await this.saving.flush())) return;
-    await this.acting(async () =>
+    await this.acting.did(async () =>
       this.store.uploadProof(this.numberId(), { name: file.name, base64: await base64Of(file) }),
     );
   }
@@ -190,17 +186,6 @@ export class TollFreePart {
       ],
       yes: 'Submit it',
     });
-    if (yes) await this.acting(() => this.store.submitTollFree(this.numberId(), version));
-  }
-
-  private async acting(work: () => Promise<void>): Promise<void> {
-    this.busy.set(true);
-    try {
-      await work();
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    if (yes) await this.acting.did(() => this.store.submitTollFree(this.numberId(), version));
   }
 }

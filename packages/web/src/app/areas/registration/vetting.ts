@@ -1,9 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { appealUntil, DEFAULT_PRICES, formatAmount, throughputOf } from '@long-gate/core';
+import { Acting } from '../../parts/acting';
 import { Confirm } from '../../parts/confirm';
 import { MomentPipe } from '../../parts/format';
-import { Say } from '../../parts/say';
 import { Table } from '../../parts/table/table';
 import type { Column } from '../../parts/table/column';
 import { SessionFacade } from '../../state/session.facade';
@@ -127,11 +127,11 @@ const bandOf = (score: number | null): string =>
 export class VettingPart {
   private readonly store = inject(DossierStore);
   private readonly confirm = inject(Confirm);
-  private readonly say = inject(Say);
   protected readonly session = inject(SessionFacade);
   protected readonly brand = computed(() => this.store.dossier.value()?.brand ?? null);
   protected readonly waiting = computed(() => this.brand()?.vettings.some((v) => v.decidedAt === null) ?? false);
-  protected readonly busy = signal(false);
+  private readonly acting = new Acting();
+  protected readonly busy = this.acting.busy;
   protected readonly fee = formatAmount(DEFAULT_PRICES.vetting);
   protected readonly obstacle = computed(() =>
     obstacleTo({ business: this.session.business(), cost: DEFAULT_PRICES.vetting, blocking: 0 }),
@@ -189,13 +189,6 @@ export class VettingPart {
     return this.ask(text);
   }
   private async ask(objection: string): Promise<void> {
-    this.busy.set(true);
-    try {
-      await this.store.orderVetting(objection);
-    } catch (error) {
-      this.say.problem(error);
-    } finally {
-      this.busy.set(false);
-    }
+    await this.acting.did(() => this.store.orderVetting(objection));
   }
 }
