@@ -284,6 +284,9 @@ describe('a campaign under review', () => {
     expect(reviewCampaign({ ...CAMPAIGN, samples: [one] }, NAMES)[0]?.message).toBe(
       'Marketing asks for 2 samples; there is 1.',
     );
+    expect(
+      reviewCampaign({ ...CAMPAIGN, useCase: 'customer-care', hasLinks: false, samples: [] }, NAMES)[0]?.message,
+    ).toBe('Customer care asks for 1 sample; there are 0.');
     expect(reviewCampaign({ ...CAMPAIGN, samples: [] }, NAMES)[0]?.message).toBe(
       'Marketing asks for 2 samples; there are 0.',
     );

@@ -21,7 +21,7 @@ export function reviewSamples(c: CampaignDraft, names: About): Finding[] {
       finding(
         'samples-too-few',
         `samples.${Math.min(filled, c.samples.length)}`,
-        `${use?.label ?? 'This use'} asks for ${wanted} samples; there ${filled === 1 ? 'is' : 'are'} ${filled}.`,
+        `${use?.label ?? 'This use'} asks for ${wanted} sample${wanted === 1 ? '' : 's'}; there ${filled === 1 ? 'is' : 'are'} ${filled}.`,
         'Add a sample message.',
       ),
     );

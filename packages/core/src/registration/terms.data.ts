@@ -50,8 +50,9 @@ export function mayHave(use: UseCase, form: LegalForm): boolean {
     ? use.onlyFor?.includes(form) === true
     : (use.onlyFor?.includes(form) ?? true);
 }
-/** Who may have a use, in words: `a non-profit`. */
-export const whoMay = (use: UseCase): string => (use.onlyFor ? `a ${use.onlyFor.join(' or a ')}` : 'any brand');
+/** Who may have a use, in words: `a non-profit`. A sole proprietor has one of its own and no other. */
+export const whoMay = (use: UseCase): string => 
+  use.onlyFor ? `a ${use.onlyFor.join(' or a ')}` : 'a company, a non-profit or a public body';
 
 export function useCase(code: string): UseCase | undefined {
   return USE_CASES.find((u) => u.code === code);

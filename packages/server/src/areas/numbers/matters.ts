@@ -57,6 +57,8 @@ export function tellNumbers(p: Platform, numbers: Numbers, desk: PortDesk, hoste
   });
 }
 
+const VERIFYING = ['number-not-verified', 'registration-pending', 'registration-declined'];
+
 async function ofNumbers(p: Platform, numbers: Numbers, id: string): Promise<Matter[]> {
   const all = await numbers.list(p.db, id);
   if (all.length === 0)
@@ -72,6 +74,8 @@ async function ofNumbers(p: Platform, numbers: Numbers, id: string): Promise<Mat
         ? [matter('stop', `${named(n)} is lost: ${n.ended}`, n.nextStep.why, link, { since: n.endedAt })]
         : [];
     if (n.nextStep.action === 'none') return [];
+    // What its verification waits for stands at its dossier.
+    if (n.kind === 'toll-free' && VERIFYING.includes(n.clearance)) return [];
     const weight = ['wait', 'calls'].includes(n.nextStep.action) ? 'hold' : 'stop';
     return [
       matter(weight, `${named(n)}: ${n.nextStep.title}`, n.nextStep.why, link, {

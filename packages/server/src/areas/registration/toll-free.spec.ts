@@ -102,6 +102,25 @@ describe('the verification of a toll-free number', () => {
     ).toBeRejectedWithError(/in review/);
   });
 
+  it('stands on Today once, as long as something is to do or to wait for', async () => {
+    const told = async (): Promise<string[]> =>
+      (await o.app.today.get(o.business)).matters
+        .filter((m) => m.title.includes('800-555-0199'))
+        .map((m) => `${m.weight} ${m.link}`);
+    const link = `registration/toll-free/${id}`;
+    expect(await told()).toEqual([`stop ${link}`]);
+    await registeredBrand();
+    await desk().save(o.admin, o.business, id, null, BODY);
+    await desk().submit(o.admin, o.business, id, null);
+    expect(await told()).toEqual([`hold ${link}`]);
+    const reasons = [{ field: 'proof', code: 'proof-unreadable', message: 'The page cannot be opened.' }];
+    await o.hear({ kind: 'toll-free.declined', key: `${id}:1`, reasons });
+    expect(await told()).toEqual([`stop ${link}`]);
+    await desk().submit(o.admin, o.business, id, null);
+    await o.hear({ kind: 'toll-free.verified', key: `${id}:2` });
+    expect(await told()).toEqual([]);
+  });
+
   it('is of numbers of this business that are toll-free, and of no others', async () => {
     await expectAsync(desk().save(o.admin, o.business, o.number, null, BODY)).toBeRejectedWithError(/does not exist/);
     await expectAsync(o.app.ties.tie(o.admin, o.business, id, o.campaign)).toBeRejectedWithError(/in no campaign/);

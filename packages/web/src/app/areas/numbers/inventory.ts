@@ -3,7 +3,7 @@ import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import type { NumberView } from '@long-gate/contracts';
+import { INVENTORY_FACETS, type NumberView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { Confirm } from '../../parts/confirm';
 import { Facet } from '../../parts/facet';
@@ -244,6 +244,7 @@ export class Inventory {
     if (n.state === 'ordered') return 'provisioning…';
     if (n.state === 'failed' || n.state === 'released') return n.note;
     if (n.kind === 'sender ID') return n.nextStep.action === 'none' ? 'by country' : n.nextStep.title;
+    if (n.kind === 'toll-free') return String(INVENTORY_FACETS.registration.of(n));
     if (!n.campaignName) return 'not tied yet';
     return n.deciding ? `${n.campaignName}: ${n.deciding.why}` : n.campaignName;
   }

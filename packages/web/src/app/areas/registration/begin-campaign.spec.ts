@@ -41,7 +41,7 @@ describe('beginning a campaign', () => {
         .toContain((u.monthly / 1_000_000).toFixed(2));
       expect(row)
         .withContext(u.label)
-        .toContain(u.onlyFor ? `only ${whoMay(u)}` : 'any brand');
+        .toContain(u.onlyFor ? `only ${whoMay(u)}` : 'all but a sole proprietor');
       expect(row.includes('may be sent')).withContext(u.label).toBe(u.promotional);
     }
     const { campaignPerSecond } = throughputOf('private company', 62, 'marketing');

@@ -231,7 +231,7 @@ export class BeginCampaign {
         id: 'who',
         head: 'Who may',
         least: 130,
-        text: (u) => (u.onlyFor ? `only ${whoMay(u)}` : 'any brand'),
+        text: (u) => (u.onlyFor ? `only ${whoMay(u)}` : 'all but a sole proprietor'),
         face: (u) => (this.may(u) ? 'soft' : 'hold'),
       },
       { id: 'samples', head: 'Samples', width: 80, right: true, text: (u) => `${u.samples}` },
