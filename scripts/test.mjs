@@ -95,7 +95,8 @@ try {
   finish();
 }
 
-// Two lanes side by side, as a machine has two cores at least: what needs a browser, and what needs none.
+// Side by side, as a machine has two cores at least and journeys mostly wait: what needs a browser, what needs none, and
+// what only reads the sources.
 await Promise.all([
   (async () => {
     await specs('web', tool('ng'), ['test', '--watch=false'], {
@@ -108,6 +109,8 @@ await Promise.all([
     await check('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']);
     await check('lint, with types and the architecture', tool('eslint'), ['.', '--max-warnings', '0']);
     await check('harms still fit the code', process.execPath, ['scripts/harms.mjs', '--check']);
+  })(),
+  (async () => {
     for (const name of ['core', 'contracts', 'gateways', 'standins', 'server'])
       await specs(name, ...jasmine(`packages/${name}`));
     await onPostgres();
