@@ -75,7 +75,7 @@ const BRAND = {
     const rows = await db.all<{ id: string; until: number | null }>(
       'SELECT id, renews_at AS until FROM campaign ORDER BY id',
     );
-    expect(rows.map((r) => [r.id, r.until === null ? null : Number(r.until)])).toEqual([
+    expect(rows.map((r) => [r.id, r.until])).toEqual([
       ['news', DECIDED + 365 * DAY],
       ['old', null],
     ]);
