@@ -105,8 +105,13 @@ const person = () => new FormGroup({ name: text(), title: text(), phone: text(),
   styles: `
     .two {
       display: grid;
-      grid-template-columns: 1fr 1fr;
+      grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
       gap: 0 14px;
+    }
+    @media (max-width: 900px) {
+      .two {
+        display: block;
+      }
     }
     .inner {
       padding-left: 12px;
@@ -169,9 +174,15 @@ export class BrandPart {
   });
   protected readonly words = BRAND_WORDS;
   protected readonly names = { ...BRAND_WORDS, taxNumber: 'Tax number' };
-  protected readonly body = computed<Body>(
-    () => this.saving.value() ?? { form: 'private company', legalName: '', ...EMPTY_BRAND },
-  );
+  protected readonly body = computed<Body>(() => {
+    const { taxNumber: _, ...body } = this.saving.value() ?? {
+      form: 'private company',
+      legalName: '',
+      taxNumber: '',
+      ...EMPTY_BRAND,
+    };
+    return body;
+  });
   private readonly tax = computed(() => this.saving.value()?.taxNumber ?? '');
   private readonly acting = new Acting();
   protected readonly busy = this.acting.busy;

@@ -207,6 +207,14 @@ describe('a dossier on one page', () => {
     expect(p.host.querySelector('lg-stages')?.textContent).toMatch(/received.*checked by machine\s*to come/s);
   });
 
+  it('compares a brand with what was submitted of it, and the tax number is no part of that', async () => {
+    const tried = { attempt: 1, submittedAt: NOW, state: 'registered', decidedAt: NOW, reasons: [] };
+    const answers = { 'registration.brandTries': { items: [{ ...tried, body: { ...BODY, city: 'Northbank' } }] } };
+    await open('/brand', {}, { answers });
+    const changed = p.host.querySelector('lg-tries .changed')?.textContent.replace(/\s+/g, ' ').trim();
+    expect(changed).toBe('City:Northbank Quillmere');
+  });
+
   it('takes people and addresses in, makes another place the physical one, and saves it', async () => {
     await open('/brand', { brand: { state: 'draft' } });
     await p.press('Add a person');

@@ -62,8 +62,13 @@ const ORDER = ['useCase', 'volume', 'description', 'agreement', 'samples', 'proo
   styles: `
     .two {
       display: grid;
-      grid-template-columns: 1fr 1fr;
+      grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
       gap: 0 14px;
+    }
+    @media (max-width: 900px) {
+      .two {
+        display: block;
+      }
     }
     .proof {
       display: flex;
