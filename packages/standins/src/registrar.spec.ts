@@ -202,6 +202,33 @@ describe('the registrar', () => {
     expect(kinds(await after(DAY))).toContain('campaign.renewed');
   });
 
+  it('suspends nothing where those who stop are few of those it reached', async () => {
+    const ours = '+12015550142';
+    await g.registrar.assignNumber('a1', ours, 'c:1', true);
+    await after(HOUR);
+    const phones = ['212', '646'].flatMap((area) =>
+      Array.from({ length: 60 }, (_, i) => `+1${area}55501${String(i).padStart(2, '0')}`),
+    );
+    const lot = (some: readonly string[]) =>
+      g.network.sendLot(
+        some.map((to) => ({
+          key: `t-${to}`,
+          from: ours,
+          to,
+          text: 'Heron Lane: rye.',
+          segments: 1,
+          readUpTo: 1_000_000_000,
+          takeBy: 1e15,
+        })),
+      );
+    await lot(phones);
+    // Five of 120 are less than a twentieth; six are not.
+    for (const phone of phones.slice(0, 5)) await fromPhone(phone, ours, 'STOP');
+    expect(kinds(await after(HOUR))).not.toContain('campaign.suspended');
+    await fromPhone(phones[5] ?? '', ours, 'STOP');
+    expect(kinds(await after(HOUR))).toContain('campaign.suspended');
+  });
+
   it('takes a moved number out of its campaign first, for up to three days without service', async () => {
     const ours = '+12015550142';
     const text = (key: string) => ({

@@ -92,6 +92,14 @@ const BRAND = {
       'SELECT number_id AS id, state, body FROM toll_free_verification',
     );
     expect(verified.map((v) => [v.id, v.state])).toEqual([['free', 'registered']]);
+    const kept = await db.all<{ id: string; fact: string; value: string }>(
+      `SELECT object_id AS id, fact, value FROM stood WHERE fact IN ('halt', 'renews_at') AND object_id = 'news' OR object_kind = 'toll_free_verification' AND fact = 'state' ORDER BY fact`,
+    );
+    expect(kept.map((k) => [k.id, k.fact, k.value])).toEqual([
+      ['news', 'halt', ''],
+      ['news', 'renews_at', String(DECIDED + 365 * DAY)],
+      ['free', 'state', 'registered'],
+    ]);
     expect(TollFreeBody.safeParse(JSON.parse(verified[0]?.body ?? '{}')).success).toBeTrue();
     const tied = await db.all<{ id: string; campaign: string | null }>(
       'SELECT id, campaign_id AS campaign FROM number ORDER BY id',

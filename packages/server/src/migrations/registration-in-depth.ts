@@ -2,11 +2,28 @@ import { ReasonShape } from '@long-gate/contracts';
 import { REGISTERED_DAYS } from '@long-gate/core';
 import type { QueryInterface } from 'sequelize';
 import { z } from 'zod';
+import { keepFromNow, keepHistory, type KeptFacts } from './kept-history.js';
 import { addColumn, big, createTable, index, json, key, maybe, oneOf, refers, text, whole } from '../platform/table.js';
 
 const FILED = ['draft', 'in review', 'registered', 'declined'];
 /** Nothing was written of what a toll-free number is for before it was asked for. */
 const UNWRITTEN = `'{"useCase":"","volume":0,"description":"","agreement":"","samples":[""],"proofUrl":""}'`;
+
+/** What the gate reads of these from now on, beside what it did. */
+const STANDING: KeptFacts = {
+  table: 'campaign',
+  business: 'business_id',
+  since: 'created_at',
+  facts: ['halt', 'renews_at'],
+  more: '_standing',
+};
+const VERIFIED: KeptFacts = {
+  table: 'toll_free_verification',
+  business: 'business_id',
+  id: 'number_id',
+  since: '',
+  facts: ['state', 'body'],
+};
 
 /**
  * How far filings have come, what closes a campaign, what an identity check found, vetting by itself, and toll-free
@@ -32,6 +49,8 @@ export async function registrationInDepth(qi: QueryInterface): Promise<void> {
   await qi.sequelize.query(
     `UPDATE campaign SET renews_at = decided_at + ${REGISTERED_DAYS * 86_400_000} WHERE state = 'registered' AND decided_at IS NOT NULL`,
   );
+  await keepHistory(qi, STANDING);
+  await keepFromNow(qi, STANDING);
   await createTable(qi, 'brand_vetting', {
     id: key(text()),
     brandId: refers(text(), 'brand'),
@@ -56,6 +75,7 @@ export async function registrationInDepth(qi: QueryInterface): Promise<void> {
     version: whole(1),
   });
   await index(qi, 'toll_free_verification', 'toll_free_verification_business', ['business_id']);
+  await keepHistory(qi, VERIFIED);
   await createTable(qi, 'filing_try', {
     filingId: key(text()),
     attempt: key(whole()),

@@ -8,7 +8,7 @@ const EVERYBODY = '';
 
 /**
  * What the gate read of a business, its numbers and its filings at a moment, by kind of object and object, kept by the
- * database as it changes (`migrations/first/history.ts`); and the rules it judged by.
+ * database as it changes (`migrations/kept-history.ts`); and the rules it judged by.
  */
 export async function stoodAt(r: Reader, businessId: string, at: number): Promise<StoodModel[]> {
   return r.of(stoodTable).findAll({

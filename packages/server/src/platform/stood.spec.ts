@@ -1,3 +1,4 @@
+import { EMPTY_TOLL_FREE } from '@long-gate/contracts';
 import { Office } from '../testing/office.js';
 import { keepRules, stoodAt } from './stood-store.js';
 
@@ -32,6 +33,40 @@ describe('what stood on a day', () => {
     ]);
     expect(JSON.parse((await stood(after, 'campaign', 'body'))[0] ?? '{}')).toEqual(
       jasmine.objectContaining({ useCase: 'marketing' }),
+    );
+  });
+
+  it('is known of suspensions, of the year a campaign stands for, and of a toll-free number’s verification', async () => {
+    const { db } = o.app.platform;
+    const until = o.now + 1_000_000;
+    await db.write(async (w) => {
+      await w.run('UPDATE campaign SET renews_at = $1 WHERE id = $2', [until, o.campaign]);
+      await w.run(
+        `INSERT INTO number (id, business_id, e164, kind, state, ordered_at, active_at) VALUES ('num_free',$1,'+18005550199','toll-free','active',0,0)`,
+        [o.business],
+      );
+    });
+    await o.app.registration.tollFree.save(o.admin, o.business, 'num_free', null, {
+      ...EMPTY_TOLL_FREE,
+      useCase: 'customer-care',
+    });
+    const before = o.now;
+    await o.later(60_000);
+    await o.hear({ kind: 'campaign.suspended', key: `${o.campaign}:1`, reasons: [] });
+    await db.write((w) => w.run(`UPDATE toll_free_verification SET state = 'registered'`));
+    await o.later(60_000);
+    expect([await stood(before, 'campaign', 'halt'), await stood(o.now, 'campaign', 'halt')]).toEqual([
+      [''],
+      ['suspended'],
+    ]);
+    expect(await stood(o.now, 'campaign', 'renews_at')).toEqual([String(until)]);
+    const kind = 'toll_free_verification';
+    expect([await stood(before, kind, 'state'), await stood(o.now, kind, 'state')]).toEqual([
+      ['draft'],
+      ['registered'],
+    ]);
+    expect(JSON.parse((await stood(o.now, kind, 'body'))[0] ?? '{}')).toEqual(
+      jasmine.objectContaining({ useCase: 'customer-care' }),
     );
   });
 

@@ -227,8 +227,7 @@ export function clearanceOf(
   if (row.kind === 'short code') return 'cleared';
   // A sender ID is in no campaign; where it may be used is asked for each recipient's country.
   if (row.kind === 'sender ID') return 'cleared';
-  if (row.kind === 'toll-free')
-    return row.verification ? (VERIFIED[row.verification.state] ?? 'number-not-verified') : 'number-not-verified';
+  if (row.kind === 'toll-free') return VERIFIED[row.verification?.state ?? ''] ?? 'number-not-verified';
   if (row.campaign_id === null) return 'number-not-tied';
   if (row.campaign?.state === 'declined') return 'registration-declined';
   if (row.campaign?.state === 'suspended') return 'registration-suspended';

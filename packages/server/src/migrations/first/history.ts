@@ -1,17 +1,8 @@
 import type { QueryInterface } from 'sequelize';
-import { trigger } from '../../platform/table.js';
+import { keepHistory, type KeptFacts } from '../kept-history.js';
 
-/** Scenario time, milliseconds: wall time and the offset that the clock keeps. */
-const now = (qi: QueryInterface): string => {
-  const wall =
-    qi.sequelize.getDialect() === 'sqlite'
-      ? `CAST((julianday('now') - 2440587.5) * 86400000 AS INTEGER)`
-      : 'CAST(extract(epoch FROM clock_timestamp()) * 1000 AS BIGINT)';
-  return `(${wall} + CAST(coalesce((SELECT value FROM setting WHERE name = 'clock.offset'), '0') AS BIGINT))`;
-};
-
-/** What the gate reads of a business and its numbers and filings: by table, whose it is, since when, and which columns. */
-const KEPT: { table: string; business: string; since: string; facts: readonly string[] }[] = [
+/** What the gate reads of a business and its numbers and filings. */
+const KEPT: readonly KeptFacts[] = [
   {
     table: 'business',
     business: 'id',
@@ -25,6 +16,7 @@ const KEPT: { table: string; business: string; since: string; facts: readonly st
       'open_countries',
       'time_zone',
     ],
+    flags: ['texts_off', 'transactional_any_hour'],
   },
   {
     table: 'number',
@@ -36,34 +28,7 @@ const KEPT: { table: string; business: string; since: string; facts: readonly st
   { table: 'brand', business: 'business_id', since: '', facts: ['state', 'score', 'body'] },
 ];
 
-/** Those that are a yes or no: kept as 1 or 0, whatever the database calls them. */
-const FLAGS = new Set(['texts_off', 'transactional_any_hour']);
-
-/**
- * Whatever the gate reads of these keeps its history (from, to), so that evidence can say what stood on a day. The
- * database keeps it by itself, so that no write can forget it.
- */
+/** These keep their history from the beginning. */
 export async function history(qi: QueryInterface): Promise<void> {
-  const at = now(qi);
-  for (const { table, business, since, facts } of KEPT) {
-    const begin = (fact: string, from: string): string =>
-      `INSERT INTO stood (business_id, object_kind, object_id, fact, value, from_at) VALUES (NEW.${business}, '${table}', NEW.id, '${fact}', ${FLAGS.has(fact) ? `CASE WHEN NEW.${fact} THEN '1' ELSE '0' END` : `CAST(NEW.${fact} AS TEXT)`}, ${from})`;
-    await trigger(qi, {
-      name: `stood_${table}`,
-      table,
-      when: 'AFTER INSERT',
-      run: facts.map((f) => begin(f, since === '' ? at : `NEW.${since}`)),
-    });
-    for (const fact of facts)
-      await trigger(qi, {
-        name: `stood_${table}_${fact}`,
-        table,
-        when: `AFTER UPDATE OF ${fact}`,
-        only: `NEW.${fact} IS DISTINCT FROM OLD.${fact}`,
-        run: [
-          `UPDATE stood SET to_at = CASE WHEN from_at > ${at} THEN from_at ELSE ${at} END WHERE business_id = NEW.${business} AND object_kind = '${table}' AND object_id = NEW.id AND fact = '${fact}' AND to_at IS NULL`,
-          begin(fact, at),
-        ],
-      });
-  }
+  for (const kept of KEPT) await keepHistory(qi, kept);
 }
