@@ -1,3 +1,4 @@
+import type { FeedEvent } from './events.js';
 import type {
   AddressAnswer,
   BrandFiling,
@@ -7,7 +8,6 @@ import type {
   OutgoingText,
   HostingFiling,
   HostingTest,
-  FeedEvent,
   PortFiling,
   Portability,
   RecordAnswer,

@@ -1,7 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import { GatewayBusy, GatewayDown, GatewayNotTaken, GatewayRefused } from './gateways.js';
 import { allAt, httpGateways } from './http-gateways.js';
-import { readEvent } from './shapes.js';
+import { readEvent } from './events.js';
 
 describe('the gateways over HTTP', () => {
   let server: Server;

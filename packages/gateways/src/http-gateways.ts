@@ -1,15 +1,7 @@
 import { z } from 'zod';
+import { Feed } from './events.js';
 import { GatewayBusy, GatewayDown, GatewayNotTaken, GatewayRefused, type Gateways } from './gateways.js';
-import {
-  AddressAnswer,
-  ClockAnswer,
-  Feed,
-  HostingTest,
-  LineAnswer,
-  Stock,
-  Portability,
-  RecordAnswer,
-} from './shapes.js';
+import { AddressAnswer, ClockAnswer, HostingTest, LineAnswer, Stock, Portability, RecordAnswer } from './shapes.js';
 
 /** Where each outside service answers; every one may live elsewhere. */
 export interface GatewayAddresses {

@@ -26,7 +26,8 @@ import {
   unsealed,
 } from '../areas/numbers/index.js';
 import { HOSTED, PEOPLE, PORTS, type DemoBusiness } from './scenario.data.js';
-import { monthlyDays, ZONE, type MadeBusiness } from './seed-business.js';
+import { monthlyDays, ZONE } from './months.js';
+import type { MadeBusiness } from './seed-business.js';
 import type { Seeding } from './seed.js';
 
 const DAY = 86_400_000;

@@ -1,4 +1,5 @@
 import { registeredUntil, renewableFrom } from '@long-gate/core';
+import type { CreationAttributes } from 'sequelize';
 import { z } from 'zod';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -7,6 +8,17 @@ import { conflict, notFound } from '../../platform/problem.js';
 import { changed, clearanceChanged, stateOf, type Reasons } from './filings.js';
 import type { CampaignModel } from './model.js';
 import { campaignById, saveCampaign } from './registration-store.js';
+
+/** Nothing closes it, and no year runs. */
+export const NO_HALT = {
+  halt: '',
+  haltedAt: null,
+  haltReasons: [],
+  haltAnswer: '',
+  haltAnsweredAt: null,
+  renewsAt: null,
+  renewalAskedAt: null,
+} as const satisfies Partial<CreationAttributes<CampaignModel>>;
 
 const AboutCampaign = z.object({ campaignKey: z.string() });
 

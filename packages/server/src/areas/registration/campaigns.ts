@@ -14,20 +14,19 @@ import {
   throughputOf,
   useCase,
   whoMay,
-  type FeeToCome,
   type Finding,
-  type RunningFee,
 } from '@long-gate/core';
-import type { CreationAttributes } from 'sequelize';
 import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../platform/problem.js';
-import { UNPAID_HOLD_MS, type Businesses, type BusinessRow, type Fee, type StandingFees } from '../settings/index.js';
+import type { Businesses, BusinessRow } from '../settings/index.js';
 import { BrandEmail } from './brand-email.js';
 import type { Brands } from './brands.js';
+import type { CampaignFees } from './campaign-fees.js';
+import { NO_HALT } from './campaign-standing.js';
 import { changed, noteAnswer, requireNoBlock, requireOpen, stateOf, type Answer } from './filings.js';
 import type { BrandModel, CampaignModel } from './model.js';
 import {
@@ -53,15 +52,8 @@ export class Campaigns {
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly brands: Brands,
-    private readonly fees: StandingFees,
+    private readonly fees: CampaignFees,
   ) {
-    fees.of('campaign', {
-      due: (w, id) => this.fee(w, id),
-      paid: (w, id, until) => this.paid(w, id, until),
-      unpaid: (w, id) => this.unpaid(w, id),
-      toCome: (r, businessId) => this.feesToCome(r, businessId),
-      running: (r, businessId) => this.runningFees(r, businessId),
-    });
     p.outbox.carry(
       'registrar.campaign',
       z.object({
@@ -236,19 +228,6 @@ export class Campaigns {
     return this.one(businessId, id);
   }
 
-  /** The monthly fees of registered campaigns. */
-  private async runningFees(r: Reader, businessId: string): Promise<RunningFee[]> {
-    const running = (await campaignsOf(r, businessId)).filter((c) => c.state === 'registered');
-    if (running.length === 0) return [];
-    return [
-      {
-        kind: 'campaigns',
-        count: running.length,
-        monthly: running.reduce((sum, c) => sum + monthlyOf(c), 0),
-      },
-    ];
-  }
-
   /** Every version that was submitted, with what was decided of it, the first first. @throws Problem 404 */
   async tries(businessId: string, id: string): Promise<CampaignTry[]> {
     await this.row(this.p.db, businessId, id);
@@ -294,62 +273,8 @@ export class Campaigns {
     });
     await decideTry(w, id, campaign.attempt, { state, reasons, decidedAt: now });
     // Anew for each approval: the job of an earlier one ended when the campaign was declined.
-    if (state === 'registered')
-      await this.fees.begin(w, { kind: 'campaign', businessId: campaign.businessId, id, key: `fee:${id}:${attempt}` });
+    if (state === 'registered') await this.fees.begin(w, campaign);
     await noteAnswer(this.p, w, 'campaign', campaign, answer);
-  }
-
-  /** The monthly fee of a registered campaign, from its approval on. */
-  private async fee(r: Reader, id: string): Promise<Fee | null> {
-    const campaign = await campaignById(r, id);
-    if (campaign?.state !== 'registered') return null;
-    const { businessId, name } = campaign;
-    const since = campaign.decidedAt ?? campaign.createdAt;
-    const what = `campaign ${name}: monthly fee`;
-    return { businessId, amount: monthlyOf(campaign), what, at: campaign.nextFeeAt ?? since, since };
-  }
-
-  private async feesToCome(r: Reader, businessId: string): Promise<FeeToCome[]> {
-    return (await campaignsOf(r, businessId))
-      .filter((c) => c.state === 'registered')
-      .map((c) => ({ at: c.nextFeeAt ?? this.p.clock.now(), amount: monthlyOf(c) }));
-  }
-
-  private async paid(w: Writer, id: string, until: number): Promise<void> {
-    const campaign = await campaignById(w, id);
-    // Nothing anybody edits changes with it, so whoever does is not disturbed.
-    await campaign?.update({ nextFeeAt: until, unpaidSince: null });
-  }
-
-  /** What is not paid for 14 days is taken off the register: its numbers send no more until it is reviewed anew. */
-  private async unpaid(w: Writer, id: string): Promise<boolean> {
-    const campaign = await campaignById(w, id);
-    if (campaign?.state !== 'registered') return false;
-    const now = Math.round(this.p.clock.now());
-    if (campaign.unpaidSince === null) {
-      await campaign.update({ unpaidSince: now });
-      return true;
-    }
-    if (now < campaign.unpaidSince + UNPAID_HOLD_MS) return true;
-    const reasons = [
-      {
-        field: 'name',
-        code: 'fee-unpaid',
-        message:
-          'Its monthly fee was unpaid for 14 days, so it was taken off the register. Top up, and submit it again.',
-      },
-    ];
-    const answer: Answer = { state: 'declined', reasons };
-    await saveCampaign(campaign, { ...answer, ...NO_HALT, decidedAt: now, unpaidSince: null, nextFeeAt: null });
-    await noteAnswer(this.p, w, 'campaign', campaign, answer, 'registered');
-    return false;
-  }
-
-  /** Registered campaigns whose fee could not be taken, and when they are lost. */
-  async unpaidFees(r: Reader, businessId: string): Promise<{ id: string; name: string; lostAt: number }[]> {
-    return (await campaignsOf(r, businessId)).flatMap(({ id, name, state, unpaidSince }) =>
-      state === 'registered' && unpaidSince !== null ? [{ id, name, lostAt: unpaidSince + UNPAID_HOLD_MS }] : [],
-    );
   }
 
   /** The campaigns of the business that were begun before one. */
@@ -412,19 +337,4 @@ export class Campaigns {
       version,
     };
   }
-}
-
-/** Nothing closes it, and no year runs. */
-const NO_HALT = {
-  halt: '',
-  haltedAt: null,
-  haltReasons: [],
-  haltAnswer: '',
-  haltAnsweredAt: null,
-  renewsAt: null,
-  renewalAskedAt: null,
-} as const satisfies Partial<CreationAttributes<CampaignModel>>;
-
-function monthlyOf(campaign: CampaignModel): number {
-  return useCase(campaign.body.useCase)?.monthly ?? 0;
 }

@@ -156,7 +156,7 @@ function ofTollFree({ tollFree }: Dossier): Matter[] {
 }
 
 async function ofUnpaid(p: Platform, registration: Registration, id: string): Promise<Matter[]> {
-  return (await registration.campaigns.unpaidFees(p.db, id)).map((c) =>
+  return (await registration.campaignFees.unpaidFees(p.db, id)).map((c) =>
     matter(
       'stop',
       `The monthly fee of campaign ${c.name} is unpaid`,

@@ -6,6 +6,7 @@ import type { Platform } from '../../platform/platform.js';
 import type { Businesses, StandingFees } from '../settings/index.js';
 import { BrandEmail } from './brand-email.js';
 import { Brands } from './brands.js';
+import { CampaignFees } from './campaign-fees.js';
 import { CampaignStanding } from './campaign-standing.js';
 import { Campaigns, type NumbersOf } from './campaigns.js';
 import { changed, stateOf, withStage } from './filings.js';
@@ -67,6 +68,7 @@ export class Registration {
   readonly brandEmail: BrandEmail;
   readonly vettings: Vettings;
   readonly campaigns: Campaigns;
+  readonly campaignFees: CampaignFees;
   readonly campaignStanding: CampaignStanding;
   readonly tollFree: TollFree;
 
@@ -79,7 +81,8 @@ export class Registration {
     this.confirmation = new OwnerConfirmation(p);
     this.brandEmail = new BrandEmail(p);
     this.vettings = new Vettings(p, businesses);
-    this.campaigns = new Campaigns(p, businesses, this.brands, fees);
+    this.campaignFees = new CampaignFees(p, fees);
+    this.campaigns = new Campaigns(p, businesses, this.brands, this.campaignFees);
     this.campaignStanding = new CampaignStanding(p);
     this.tollFree = new TollFree(p, businesses, this.brands, new Documents(p.vault, p.clock));
     p.feed.on('filing.stage', async (w, { what, key, stage, at }) => {

@@ -38,7 +38,9 @@ describe('the verification of a toll-free number', () => {
     expect([(await one()).state, await clearance()]).toEqual(['draft', 'number-not-verified']);
     expect((await one()).findings.map((f) => f.code)).toContain('toll-free-no-proof');
     const saved = await desk().save(o.admin, o.business, id, 1, BODY);
-    expect(await clearance()).withContext('written, not submitted').toBe('number-not-verified');
+    expect(await clearance())
+      .withContext('written, not submitted')
+      .toBe('number-not-verified');
     expect(saved.findings.filter((f) => f.severity === 'block')).toEqual([]);
     await expectAsync(desk().save(o.admin, o.business, id, 1, BODY)).toBeRejectedWith(
       jasmine.objectContaining({ status: 412 }),
