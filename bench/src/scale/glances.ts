@@ -25,5 +25,5 @@ export async function glances(world: World): Promise<void> {
   if (items.length > 0) await p95('a conversation', 50, () => app.inbox.thread(business, next()));
   await p95('dispatches', 20, () => app.drafts.page(business, { limit: 50 }));
   const contacts = (await app.contacts.page(business, { q: 'sea' }, undefined, 100)).items;
-  await p95('one contact', 50, () => app.contacts.get(db, business, contacts[i++ % contacts.length]?.id ?? ''));
+  await p95('one contact', 50, () => app.edits.detail(db, business, contacts[i++ % contacts.length]?.id ?? ''));
 }

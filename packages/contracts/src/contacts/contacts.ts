@@ -16,6 +16,8 @@ export const TextableShape = z.enum(['yes', 'no', 'unknown']);
 export const ContactNumberShape = z.object({
   id: z.number(),
   e164: z.string(),
+  /** What the business calls it, as “work”. */
+  label: z.string(),
   country: z.string(),
   zones: z.string(),
   states: z.string(),
@@ -26,8 +28,12 @@ export const ContactNumberShape = z.object({
   textable: TextableShape,
   trouble: z.string(),
   faultsInReview: z.boolean(),
+  lastReplyAt: Moment.nullable(),
   consent: z.object({ conversational: z.string(), informational: z.string(), promotional: z.string() }),
+  /** Purposes the same person refused on another of their numbers: texts here are barred too. */
+  refusedElsewhere: z.array(z.enum(['informational', 'promotional'])),
 });
+export type ContactNumber = z.infer<typeof ContactNumberShape>;
 /** How the gate would answer a text to a contact now, by what concerns the contact. */
 const VerdictShape = z.object({
   result: ResultShape,
@@ -41,7 +47,10 @@ export const ContactRowShape = z.object({
   lastName: z.string(),
   email: z.string(),
   stateCode: z.string(),
+  /** The preferred one: texts go to it. */
   number: ContactNumberShape,
+  /** How many numbers there are beside it. */
+  further: z.number().int(),
   lists: z.array(z.string()),
   /** For each kind of text that is sent out. */
   verdicts: z.object({ informational: VerdictShape, promotional: VerdictShape }),
@@ -49,18 +58,66 @@ export const ContactRowShape = z.object({
 });
 export type ContactRow = z.infer<typeof ContactRowShape>;
 
+/** A contact number as its contact's page shows it. */
+const OwnNumberShape = ContactNumberShape.extend({
+  preferred: z.boolean(),
+  verdicts: z.object({ informational: VerdictShape, promotional: VerdictShape }),
+  /** What ever kept texts from it, the latest first. */
+  troubles: z.array(
+    z.object({
+      cause: z.string(),
+      source: z.string(),
+      carrier: z.string(),
+      detail: z.string(),
+      firstAt: Moment,
+      lastAt: Moment,
+      times: z.number(),
+    }),
+  ),
+});
+export const ContactDetailShape = ContactRowShape.extend({
+  language: z.string(),
+  street: z.string(),
+  city: z.string(),
+  postalCode: z.string(),
+  /** What stands in the business's own fields, by the field's id. */
+  own: z.record(z.string(), z.string()),
+  createdAt: Moment,
+  /** The preferred first. */
+  numbers: z.array(OwnNumberShape),
+  /** The last merge into it that can still be taken back. */
+  merged: z.object({ id: z.string(), name: z.string(), at: Moment, by: z.string() }).nullable(),
+  /** Others with the same e-mail. */
+  alike: z.array(z.object({ id: z.string(), name: z.string(), e164: z.string() })),
+});
+export type ContactDetail = z.infer<typeof ContactDetailShape>;
+
 /** What a list of contacts is sorted by; with a minus before it the other way round. */
 const SORTS = ['contact', 'number', 'line', 'informational', 'promotional'] as const;
 const ContactSort = z.enum([...SORTS, ...SORTS.map((s) => `-${s}` as const)]);
 export type ContactSort = z.infer<typeof ContactSort>;
 
+/** Several values of one facet, joined by commas. */
+const Values = z.string().max(200).optional();
+/** Several lists or tags by their ids, joined by commas: whoever is on any of them. */
+const Memberships = z.string().max(800).optional();
 export const ContactFilter = z.object({
+  /** Part of a name, of any number, of the e-mail or of what stands in an own field. */
   q: z.string().max(80).optional(),
-  textable: z.string().max(60).optional(),
+  textable: Values,
+  line: Values,
+  country: Values,
+  trouble: Values,
+  /** When they last wrote or called: `week`, `month`, `earlier`, `never`. */
+  replied: Values,
   faults: z.enum(['yes']).optional(),
-  list: z.string().max(80).optional(),
-  informational: z.string().max(80).optional(),
-  promotional: z.string().max(80).optional(),
+  /** `no`: those whose name is not known. */
+  named: z.enum(['no']).optional(),
+  list: Memberships,
+  tag: Memberships,
+  conversational: Values,
+  informational: Values,
+  promotional: Values,
   sort: ContactSort.optional(),
 });
 export const listContacts = endpoint({
@@ -84,6 +141,7 @@ export const exportContacts = endpoint({
   query: ContactFilter,
   answer: z.string(),
 });
+const Counts = z.record(z.string(), z.number());
 export const contactFacets = endpoint({
   id: 'contacts.facets',
   summary: 'How many contacts in each facet',
@@ -93,24 +151,29 @@ export const contactFacets = endpoint({
   params: BusinessPath,
   query: ContactFilter,
   answer: z.object({
-    textable: z.record(z.string(), z.number()),
-    promotional: z.record(z.string(), z.number()),
-    informational: z.record(z.string(), z.number()),
+    textable: Counts,
+    line: Counts,
+    conversational: Counts,
+    informational: Counts,
+    promotional: Counts,
+    country: Counts,
+    trouble: Counts,
+    replied: Counts,
     total: z.number(),
   }),
 });
 export const getContact = endpoint({
   id: 'contacts.get',
-  summary: 'One contact',
+  summary: 'One contact with all its numbers',
   method: 'GET',
   path: '/businesses/:businessId/contacts/:id',
   access: 'viewer',
   params: ObjectPath,
-  answer: ContactRowShape,
+  answer: ContactDetailShape,
 });
 export const editContact = endpoint({
   id: 'contacts.edit',
-  summary: 'Name, e-mail and state of a contact',
+  summary: 'Name, e-mail, address, language and own fields of a contact',
   method: 'PUT',
   path: '/businesses/:businessId/contacts/:id',
   access: 'coordinator',
@@ -125,8 +188,49 @@ export const editContact = endpoint({
       .trim()
       .toUpperCase()
       .regex(/^([A-Z]{2})?$/, 'A state has two letters, such as NJ.'),
+    language: z
+      .string()
+      .trim()
+      .regex(/^([a-z]{2,3}(-[A-Za-z0-9]{2,8})*)?$/, 'A language is a tag such as en or es.')
+      .optional(),
+    street: z.string().trim().max(120).optional(),
+    city: z.string().trim().max(80).optional(),
+    postalCode: z.string().trim().max(16).optional(),
+    /** A field left out stays as it is; an empty value clears it. */
+    own: z.record(z.string(), z.string().trim().max(300)).optional(),
   }),
-  answer: ContactRowShape,
+  answer: ContactDetailShape,
+});
+export const addContactNumber = endpoint({
+  id: 'contacts.addNumber',
+  summary: 'Give a contact a further number',
+  method: 'POST',
+  path: '/businesses/:businessId/contacts/:id/numbers',
+  access: 'coordinator',
+  params: ObjectPath,
+  body: z.object({ number: z.string().trim().min(1, 'Write the number.').max(60), label: z.string().trim().max(40) }),
+  answer: ContactDetailShape,
+});
+const OfNumber = z.object({ e164: z.string().max(20) });
+export const preferContactNumber = endpoint({
+  id: 'contacts.preferNumber',
+  summary: 'Have texts go to another number of a contact',
+  method: 'POST',
+  path: '/businesses/:businessId/contacts/:id/numbers/prefer',
+  access: 'coordinator',
+  params: ObjectPath,
+  body: OfNumber,
+  answer: ContactDetailShape,
+});
+export const dropContactNumber = endpoint({
+  id: 'contacts.dropNumber',
+  summary: 'Take a number off a contact that has another; the ledger keeps what was said by it',
+  method: 'POST',
+  path: '/businesses/:businessId/contacts/:id/numbers/drop',
+  access: 'coordinator',
+  params: ObjectPath,
+  body: OfNumber,
+  answer: ContactDetailShape,
 });
 
 export const ListShape = z.object({

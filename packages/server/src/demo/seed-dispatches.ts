@@ -61,7 +61,12 @@ export async function seedDispatches(
         cost += segments * DEFAULT_PRICES.segment;
         senders.set(`${c.row}|${numberId}`, { row: c.row, number: numberId, at: left });
         if (message.failure === 'not-textable' || message.failure === 'out-of-service')
-          await s.app.contacts.learnTrouble(w, made.id, [c.e164], message.failure);
+          await s.app.contacts.learnTrouble(
+            w,
+            made.id,
+            [{ e164: c.e164, carrier: '', detail: message.why ?? '' }],
+            message.failure,
+          );
       }
       rows.push({
         id: `${id}-${c.row}`,

@@ -1,6 +1,7 @@
 import type { QueryInterface } from 'sequelize';
 import { campaignTries } from './campaign-tries.js';
 import { contactsOfIntakes } from './contacts-of-intakes.js';
+import { contactsInDepth } from './contacts-in-depth.js';
 import { conversationsWaiting } from './conversations-waiting.js';
 import { daysOfTheBusiness } from './days-of-the-business.js';
 import { filedForms } from './filed-forms.js';
@@ -35,4 +36,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0012-contacts-of-intakes', up: contactsOfIntakes },
   { name: '0013-campaign-tries', up: campaignTries },
   { name: '0014-registration-in-depth', up: registrationInDepth },
+  { name: '0015-contacts-in-depth', up: contactsInDepth },
 ];

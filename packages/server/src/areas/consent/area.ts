@@ -15,6 +15,7 @@ import { nameConsent } from './object-names.js';
 import { Pages } from './pages.js';
 import { Replies } from './replies.js';
 import { Reviews } from './reviews.js';
+import { inDoubtAmong } from './review-store.js';
 import { consentRoutes } from './routes.js';
 import { signDaily } from './sign-daily.js';
 
@@ -25,6 +26,7 @@ export async function consentArea(
   {
     businesses,
     contacts,
+    removals,
     lookups,
     intakes,
     numbers,
@@ -38,6 +40,16 @@ export async function consentArea(
   const reviews = new Reviews(p, businesses, contacts);
   const replies = new Replies(p, businesses, numbers, texts, ledger, reviews);
   const pages = new Pages(p, businesses, contacts, ledger, replies, numbers);
+  contacts.recallConsent(async (w, businessId, e164s) => {
+    await ledger.recall(w, businessId, e164s);
+    for (const e164 of await inDoubtAmong(w, businessId, e164s))
+      await contacts.setWishInReview(w, businessId, e164, true);
+  });
+  removals.heldBy(async (w, businessId, e164s) =>
+    (await ledger.isDisputed(w, businessId, e164s))
+      ? 'A dispute about their consent is open: what is evidence of it is on hold, and nothing is erased until it is settled.'
+      : '',
+  );
   await signDaily(p, businesses, ledger);
   claimImported(intakes, ledger);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);

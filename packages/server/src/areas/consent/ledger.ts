@@ -54,6 +54,11 @@ const CHUNK = 2000;
 /** A ledger of up to so many events is short. */
 const SHORT = 20_000;
 const EXPORT = new URL('./ledger-export.js', import.meta.url);
+/** The person's own word of today, as against a paper found later: only that speaks for one number alone. */
+const isOwnWordNow = (e: ConsentEvent, now: number): boolean =>
+  (e.kind === 'confirmed' || (e.kind === 'granted' && !e.awaitsConfirmation && OWN_WORDS.has(e.how))) &&
+  now - e.happenedAt < 86_400_000;
+const OWN_WORDS: ReadonlySet<string> = new Set(['keyword', 'reply', 'preference page']);
 const chainOf = (businessId: string): string => `ledger:${businessId}`;
 
 /** The append-only record of consent events, its proof chain, and the state of now that follows from it. */
@@ -112,11 +117,37 @@ export class Ledger {
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
     await this.keep(w, businessId, states);
+    await this.contacts.spreadWishes(w, businessId, {
+      left: linked.filter((e) => e.kind === 'revoked'),
+      agreed: linked.filter((e) => isOwnWordNow(e, now)),
+    });
     w.afterCommit(() => {
       this.p.live.tell({ businessId, topic: 'consent' });
       this.p.live.tell({ businessId, topic: 'contacts' });
     });
     return linked;
+  }
+
+  /** What is kept of numbers that come again stands where the gate reads it from their first moment. */
+  async recall(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
+    const known = await store.statesOfNumbers(w, businessId, e164s);
+    if (known.length === 0) return;
+    await this.contacts.projectConsent(
+      w,
+      businessId,
+      known.map((s) => [s.e164, s.conversational, s.informational, s.promotional]),
+    );
+  }
+
+  /** Purposes that are barred for a number because its owner refused them on another of theirs. */
+  refusedElsewhere(r: Reader, businessId: string, e164: string): Promise<readonly Purpose[]> {
+    return this.contacts.refusedElsewhere(r, businessId, e164);
+  }
+
+  /** Whether a dispute about one of these numbers is open: then its evidence is on hold. */
+  async isDisputed(r: Reader, businessId: string, e164s: readonly string[]): Promise<boolean> {
+    const states = await store.statesOfNumbers(r, businessId, e164s);
+    return states.some((s) => PURPOSES.some((p) => s[p] === 'disputed'));
   }
 
   /** Folds the events of these numbers anew and keeps the outcome beside the ledger and where the gate reads it. */

@@ -184,7 +184,10 @@ export class Replies {
   private async comeBack(w: Writer, m: Incoming, evidence: Record<string, string>): Promise<void> {
     const events = await this.ledger.eventsOf(w, m.businessId, m.e164);
     const states = await this.ledger.statesOf(w, m.businessId, m.e164);
-    const back = purposesBeforeLastStop(events).filter((x) => states[x].state === 'revoked');
+    // What they agreed to by this number, and refused by another of theirs since, is taken up again from here.
+    const barred = await this.ledger.refusedElsewhere(w, m.businessId, m.e164);
+    const left = purposesBeforeLastStop(events).filter((x) => states[x].state === 'revoked');
+    const back = PURPOSES.filter((x) => left.includes(x) || (barred.includes(x) && states[x].state === 'granted'));
     const name = (await this.businesses.row(w, m.businessId)).name_line;
     if (back.length === 0) {
       const text = `${name}: there is nothing to take up again for this number. Join on our page if you like. Reply HELP for help.`;

@@ -32,6 +32,15 @@ export async function inDoubt(r: Reader, businessId: string, e164: string): Prom
   );
 }
 
+/** Which of these numbers wrote something that may still be a wish to stop. */
+export async function inDoubtAmong(r: Reader, businessId: string, e164s: readonly string[]): Promise<string[]> {
+  const rows = await r
+    .of(replyReviewTable)
+    .scope('open')
+    .findAll({ where: { businessId, e164: [...e164s], about: 'stop' }, attributes: ['e164'], raw: true });
+  return [...new Set(rows.map((x) => x.e164))];
+}
+
 /** What waits to be read, oldest first. */
 export async function openReviews(r: Reader, businessId: string, limit: number): Promise<ReplyReviewModel[]> {
   return r

@@ -1,14 +1,20 @@
 import type Router from '@koa/router';
 import type { Platform } from '../../platform/platform.js';
 import type { SettingsArea } from '../settings/index.js';
+import { ContactEdits } from './contact-edits.js';
 import { Contacts } from './contacts.js';
 import { Intakes } from './intakes.js';
 import { ListChanges } from './list-changes.js';
 import { Lists } from './lists.js';
 import { Lookups } from './lookups.js';
+import { Merges } from './merges.js';
+import { OwnFields } from './own-fields.js';
+import { peopleRoutes } from './people-routes.js';
+import { Removals } from './removals.js';
 import { CONTACT_COUNTS } from './kept-counts-store.js';
 import { nameContacts } from './object-names.js';
 import { tellContacts } from './matters.js';
+import { Unreached } from './unreached.js';
 import { contactsRoutes } from './routes.js';
 
 /** Whom a business knows, how they came in, and whether texts reach them. */
@@ -16,11 +22,16 @@ export function contactsArea(p: Platform, router: Router, { businesses }: Settin
   const contacts = new Contacts(p, businesses);
   const lists = new Lists(p);
   const lookups = new Lookups(p, contacts, businesses);
-  const intakes = new Intakes(p, lists);
+  const intakes = new Intakes(p, lists, contacts);
+  const fields = new OwnFields(p);
+  const edits = new ContactEdits(p, businesses, contacts, fields);
+  const merges = new Merges(p, businesses);
+  const removals = new Removals(p, contacts);
   p.keptCounts.add(...CONTACT_COUNTS);
   nameContacts(p);
   tellContacts(p, contacts, intakes);
   contactsRoutes(router, p, contacts, lists, new ListChanges(p, contacts, lists), intakes, lookups);
-  return { contacts, lists, lookups, intakes };
+  peopleRoutes(router, p, { fields, edits, merges, removals, unreached: new Unreached(p) });
+  return { contacts, lists, lookups, intakes, edits, fields, merges, removals };
 }
 export type ContactsArea = ReturnType<typeof contactsArea>;

@@ -1,9 +1,9 @@
 import { jsonRows, type Reader } from '../../platform/db.js';
 import { contactListTable } from './model.js';
-import { countedClasses, sum } from './page-store.js';
+import { countedClasses, sum } from './class-store.js';
 import { subjectColumns, type SubjectRow } from './subjects.js';
 
-/** Who a dispatch goes to: everyone on an included list or tag, less everyone on an excluded one. */
+/** Who a dispatch goes to, each by the preferred number: everyone on an included list or tag, less everyone on an excluded one. */
 export interface Audience {
   businessId: string;
   include: readonly string[];
@@ -18,7 +18,7 @@ export interface AskedBy {
 
 const LISTS = `FROM jsonb_each($include) i CROSS JOIN contact_list l ON l.id = i.value AND l.business_id = $businessId CROSS JOIN list_member m ON m.list_id = l.id`;
 const REST = `JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON cs.contact_number_id = cn.id AND cs.number_id = $numberId
-  WHERE cn.business_id = $businessId AND cn.contact_id NOT IN (SELECT x.contact_id FROM jsonb_each($exclude) e CROSS JOIN list_member x ON x.list_id = e.value)`;
+  WHERE cn.business_id = $businessId AND cn.preferred AND cn.contact_id NOT IN (SELECT x.contact_id FROM jsonb_each($exclude) e CROSS JOIN list_member x ON x.list_id = e.value)`;
 /** From the lists to the contacts, where few of all are on them. */
 const FROM_LISTS = `FROM (SELECT DISTINCT m.contact_id ${LISTS}) a CROSS JOIN contact_number cn ON cn.contact_id = a.contact_id ${REST}`;
 /** Along all contacts, where many are: going to each by itself takes longer than passing by the others. */
@@ -81,7 +81,7 @@ export async function audienceRows(
 /** How often the audience stands on its lists: what is more than its people are repeats. */
 export async function audienceMemberships(r: Reader, a: Audience): Promise<number> {
   const row = await r.one<{ n: number }>(
-    `SELECT count(*) AS n ${LISTS} CROSS JOIN contact_number cn ON cn.contact_id = m.contact_id
+    `SELECT count(*) AS n ${LISTS} CROSS JOIN contact_number cn ON cn.contact_id = m.contact_id AND cn.preferred
        WHERE m.contact_id NOT IN (SELECT x.contact_id FROM jsonb_each($exclude) e CROSS JOIN list_member x ON x.list_id = e.value)`,
     bindOf(a),
   );

@@ -3,7 +3,8 @@ import type { Reader } from '../../platform/db.js';
 import { serveText } from '../../platform/thread.js';
 import { rowsByNumber } from './contact-store.js';
 import { listNames } from './list-store.js';
-import { pageOfNumbers, type ContactFilter, type FoundNumber, type Place } from './page-store.js';
+import type { ContactFilter } from './filter-store.js';
+import { pageOfNumbers, type FoundNumber, type Place } from './page-store.js';
 
 const COLUMNS = [
   'phone',
@@ -32,7 +33,7 @@ export interface ExportWish {
 async function* contactsCsv(r: Reader, { businessId, filter, now }: ExportWish): AsyncGenerator<string> {
   yield csvPart([COLUMNS], true);
   for (let after: Place | null = null; ;) {
-    const page: FoundNumber[] = await pageOfNumbers(r, businessId, filter, after, CHUNK);
+    const page: FoundNumber[] = await pageOfNumbers(r, businessId, filter, after, CHUNK, now);
     const [rows, lists] = await Promise.all([
       rowsByNumber(
         r,

@@ -2,7 +2,7 @@ import { jsonRows } from '../../platform/db.js';
 import { Seeded } from '../../demo/random.js';
 import { Office } from '../../testing/office.js';
 import type { ContactSort } from '@long-gate/contracts';
-import type { ContactFilter } from './page-store.js';
+import type { ContactFilter } from './filter-store.js';
 
 interface Made {
   id: string;

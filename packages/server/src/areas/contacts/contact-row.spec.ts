@@ -8,7 +8,7 @@ describe('the gate beside a contact', () => {
   afterEach(() => o.close());
 
   const verdicts = async (id: string): Promise<ContactRow['verdicts']> =>
-    (await o.app.contacts.get(o.app.platform.db, o.business, id)).verdicts;
+    (await o.app.edits.detail(o.app.platform.db, o.business, id)).verdicts;
 
   it('answers for each kind of text by itself, as a dispatch of that kind would', async () => {
     const id = await o.contact('+12125550100', ['informational']);

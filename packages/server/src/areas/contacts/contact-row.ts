@@ -1,6 +1,7 @@
 import type { ContactRow } from '@long-gate/contracts';
 import { DEFAULT_HOURS, judge, NO_TEXT, postNo, REASONS } from '@long-gate/core';
 import type { FullRow } from './contact-store.js';
+import { refusedPurposes } from './refusals-store.js';
 import { subjectOf } from './subjects.js';
 
 /** The posts that ask about the person; the others ask about a text or its sender, and here there is none. */
@@ -46,8 +47,12 @@ export function showContact(row: FullRow, o: { openCountries: string[]; lists: s
     email: row.email,
     stateCode: row.state_code,
     version: row.version,
+    further: row.further,
     number: {
       id: row.number_row,
+      label: row.label,
+      lastReplyAt: row.last_reply_at,
+      refusedElsewhere: refusedPurposes(row.refused_elsewhere),
       e164: row.e164,
       country: row.country,
       zones: row.zones,

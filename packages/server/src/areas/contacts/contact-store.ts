@@ -1,6 +1,12 @@
 import type { CarrierKind, ConsentState, LineType, Textable, Trouble } from '@long-gate/core';
 import { jsonRows, manyRows, type Reader, type Writer } from '../../platform/db.js';
-import { contactTable, contactNumberTable, contactSenderTable, type ContactModel } from './model.js';
+import {
+  contactTable,
+  contactNumberTable,
+  contactSenderTable,
+  type ContactModel,
+  type ContactNumberModel,
+} from './model.js';
 import { subjectColumns, type SubjectRow } from './subjects.js';
 
 /** One line of the list: a contact number with its contact. */
@@ -13,6 +19,10 @@ export interface FullRow extends SubjectRow {
   sort_name: string;
   version: number;
   number_row: number;
+  /** Numbers of the contact beside this one. */
+  further: number;
+  label: string;
+  last_reply_at: number | null;
   e164: string;
   line_type: string;
   carrier: string;
@@ -42,6 +52,9 @@ const BESIDE = [
   'sort_name',
   'version',
   'number_row',
+  'further',
+  'label',
+  'last_reply_at',
   'e164',
   'line_type',
   'carrier',
@@ -55,7 +68,7 @@ export async function rowsByNumber(r: Reader, ids: readonly number[], now: numbe
   return manyRows<FullRow>(
     r,
     [...names, ...BESIDE],
-    `FROM (SELECT j.key AS place, ${select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until
+    `FROM (SELECT j.key AS place, ${select}, c.id AS contact_id, c.first_name, c.last_name, c.email, c.state_code, c.sort_name, c.version, cn.id AS number_row, (SELECT count(*) FROM contact_number f WHERE f.contact_id = c.id) - 1 AS further, cn.label, cn.last_reply_at, cn.e164, cn.line_type, cn.carrier, cn.looked_up_at, cn.conversation_until
      FROM jsonb_each($ids) j CROSS JOIN contact_number cn ON cn.id = CAST(j.value AS BIGINT) JOIN contact c ON c.id = cn.contact_id LEFT JOIN contact_sender cs ON FALSE) AS found
      ORDER BY place LIMIT ${ids.length}`,
     { ids: jsonRows(ids), now },
@@ -66,11 +79,15 @@ export async function contactById(r: Reader, businessId: string, id: string): Pr
   return r.of(contactTable).findOne({ where: { id, businessId } });
 }
 
-/** The contact numbers of a contact, the first first. */
-export async function numbersOf(r: Reader, contactId: string): Promise<{ id: number; e164: string }[]> {
-  return r
-    .of(contactNumberTable)
-    .findAll({ where: { contactId }, attributes: ['id', 'e164'], order: ['id'], raw: true });
+/** The contact numbers of a contact, the preferred first. */
+export async function numbersOf(r: Reader, contactId: string): Promise<ContactNumberModel[]> {
+  return r.of(contactNumberTable).findAll({
+    where: { contactId },
+    order: [
+      ['preferred', 'DESC'],
+      ['id', 'ASC'],
+    ],
+  });
 }
 
 export async function numberByAddress(r: Reader, businessId: string, e164: string): Promise<KnownNumber | undefined> {
@@ -100,7 +117,7 @@ export async function namesById(
   ids: readonly string[],
 ): Promise<{ id: string; name: string; e164: string }[]> {
   return r.all(
-    `SELECT c.id, ${NAME} AS name, coalesce((SELECT min(cn.e164) FROM contact_number cn WHERE cn.contact_id = c.id), '') AS e164
+    `SELECT c.id, ${NAME} AS name, coalesce((SELECT cn.e164 FROM contact_number cn WHERE cn.contact_id = c.id AND cn.preferred LIMIT 1), '') AS e164
      FROM jsonb_each($2) j CROSS JOIN contact c ON c.id = j.value AND c.business_id = $1`,
     [businessId, jsonRows(ids)],
   );
@@ -250,11 +267,17 @@ export async function setLines(w: Writer, businessId: string, lines: readonly Li
   );
 }
 
-/** They may be answered until then; never sooner than was said before. */
-export async function setAnswerable(w: Writer, businessId: string, e164: string, until: number): Promise<void> {
+/** They wrote or called, and may be answered until then; never sooner than was said before. */
+export async function setAnswerable(
+  w: Writer,
+  businessId: string,
+  e164: string,
+  until: number,
+  heardAt: number,
+): Promise<void> {
   await w.run(
-    `UPDATE contact_number SET conversation_until = $3 WHERE business_id = $1 AND e164 = $2 AND (conversation_until IS NULL OR conversation_until < $3)`,
-    [businessId, e164, until],
+    `UPDATE contact_number SET conversation_until = $3, last_reply_at = $4 WHERE business_id = $1 AND e164 = $2 AND (conversation_until IS NULL OR conversation_until < $3)`,
+    [businessId, e164, until, heardAt],
   );
 }
 

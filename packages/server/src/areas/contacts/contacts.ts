@@ -1,6 +1,6 @@
 import type { Readable } from 'node:stream';
 import type { ContactRow, Whom } from '@long-gate/contracts';
-import { placeOf, textableBy, type CarrierKind, type ConsentState, type Trouble } from '@long-gate/core';
+import { placeOf, textableBy, type CarrierKind, type ConsentState, type Purpose, type Trouble } from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -8,24 +8,21 @@ import { newId } from '../../platform/ids.js';
 import { packCursor, readCursor } from '../../platform/cursor.js';
 import type { Platform } from '../../platform/platform.js';
 import { textFromThread } from '../../platform/thread.js';
-import { expectVersion, notFound } from '../../platform/problem.js';
+import { notFound } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
 import { showContact } from './contact-row.js';
 import type { ExportWish } from './contact-export.js';
+import type { ContactNumberModel } from './model.js';
+import { numberDigest } from './number-digest.js';
+import { hasKeptRefusals, keepRefusals, restoreRefusals } from './number-store.js';
+import { agreedHere, refuseElsewhere, refusedBits, refusedBitsOf, refusedPurposes } from './refusals-store.js';
 import { sortName } from './sort-name.js';
+import { noteTroubles, settleTroubles, type Learnt } from './trouble-store.js';
 import * as store from './contact-store.js';
 import { listNames } from './list-store.js';
-import {
-  classesOf,
-  countedClasses,
-  facet,
-  isCounted,
-  pageOfNumbers,
-  placeShape,
-  sum,
-  type ContactFilter,
-  type FoundNumber,
-} from './page-store.js';
+import { classesOf, countedClasses, facet, isCounted, repliedClasses, sum } from './class-store.js';
+import { FACET_NAMES, type ContactFilter, type Facet } from './filter-store.js';
+import { pageOfNumbers, placeShape, type FoundNumber } from './page-store.js';
 import type { SubjectRow } from './subjects.js';
 import { numbersOfWhom } from './whom-store.js';
 
@@ -33,6 +30,8 @@ const EXPORT = new URL('./contact-export.js', import.meta.url);
 
 /** Contacts and their numbers. */
 export class Contacts {
+  private recall: (w: Writer, businessId: string, e164s: readonly string[]) => Promise<void> = () => Promise.resolve();
+
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
@@ -48,10 +47,11 @@ export class Contacts {
     limit: number,
   ): Promise<{ items: ContactRow[]; next: string | null; total: number | null }> {
     const r = this.p.db;
+    const now = this.p.clock.now();
     const after = cursor ? readCursor(placeShape(f), cursor) : null;
     const [found, counted] = await Promise.all([
-      pageOfNumbers(r, businessId, f, after, limit + 1),
-      isCounted(f) ? countedClasses(r, businessId) : null,
+      pageOfNumbers(r, businessId, f, after, limit + 1, now),
+      !isCounted(f) ? null : f.replied ? repliedClasses(r, businessId, now) : countedClasses(r, businessId),
     ]);
     const whole = !cursor && found.length <= limit;
     const page = found.slice(0, limit);
@@ -66,19 +66,10 @@ export class Contacts {
   async facets(
     businessId: string,
     f: ContactFilter,
-  ): Promise<{
-    textable: Record<string, number>;
-    promotional: Record<string, number>;
-    informational: Record<string, number>;
-    total: number;
-  }> {
-    const classes = await classesOf(this.p.db, businessId, f);
-    return {
-      textable: facet(classes, f, 'textable'),
-      promotional: facet(classes, f, 'promotional'),
-      informational: facet(classes, f, 'informational'),
-      total: sum(classes, f),
-    };
+  ): Promise<Record<Facet, Record<string, number>> & { total: number }> {
+    const classes = await classesOf(this.p.db, businessId, f, this.p.clock.now());
+    const counts = Object.fromEntries(FACET_NAMES.map((x) => [x, facet(classes, f, x)]));
+    return { ...(counts as Record<Facet, Record<string, number>>), total: sum(classes, f) };
   }
 
   /** How many contact numbers stand in a way that asks for something. */
@@ -93,14 +84,6 @@ export class Contacts {
     };
   }
 
-  async get(r: Reader, businessId: string, id: string): Promise<ContactRow> {
-    const contact = await store.contactById(r, businessId, id);
-    const [number] = contact ? await store.numbersOf(r, id) : [];
-    if (!number) throw notFound('contact');
-    const [shown] = await this.show(r, businessId, [{ id: number.id, contactId: id }]);
-    return shown as ContactRow;
-  }
-
   /** The list as CSV, written in a thread of its own. */
   export(businessId: string, filter: ContactFilter): Readable {
     const wish: ExportWish = { businessId, filter, now: this.p.clock.now() };
@@ -110,7 +93,7 @@ export class Contacts {
   /** The first few that match words or digits. */
   async find(businessId: string, q: string, limit: number): Promise<{ id: string; name: string; e164: string }[]> {
     const r = this.p.db;
-    const found = await pageOfNumbers(r, businessId, { q }, null, limit);
+    const found = await pageOfNumbers(r, businessId, { q }, null, limit, this.p.clock.now());
     const ids = found.map((x) => x.id);
     return (await store.rowsByNumber(r, ids, this.p.clock.now())).map((x) => ({
       id: x.contact_id,
@@ -144,42 +127,6 @@ export class Contacts {
 
   // -- writing ---------------------------------------------------------------------------------------------------
 
-  async edit(
-    actor: Actor,
-    businessId: string,
-    id: string,
-    seen: number | null,
-    edit: { firstName: string; lastName: string; email: string; stateCode: string },
-  ): Promise<ContactRow> {
-    await this.p.db.write(async (w) => {
-      const contact = await store.contactById(w, businessId, id);
-      if (!contact) throw notFound('contact');
-      expectVersion('contact', contact, seen);
-      const { firstName, lastName, email, stateCode } = contact;
-      const numbers = await store.numbersOf(w, id);
-      await contact.update({
-        ...edit,
-        sortName: sortName(edit.firstName, edit.lastName, numbers[0]?.e164 ?? ''),
-        version: contact.version + 1,
-      });
-      for (const n of numbers) {
-        const place = placeOf(n.e164, edit.stateCode);
-        await store.setPlace(w, n.id, place.zones.join(','), place.states.join(','));
-      }
-      await record(w, this.p.clock, {
-        businessId,
-        actor,
-        action: 'contact edited',
-        objectKind: 'contact',
-        objectId: id,
-        before: { firstName, lastName, email, stateCode },
-        after: edit,
-      });
-      this.changed(w, businessId, id);
-    });
-    return this.get(this.p.db, businessId, id);
-  }
-
   /** The contact number of this address, made with a nameless contact where there is none yet. */
   async ensure(w: Writer, actor: Actor, businessId: string, e164: string, firstName = ''): Promise<store.KnownNumber> {
     const known = await this.byAddress(w, businessId, e164);
@@ -208,8 +155,38 @@ export class Contacts {
       objectId: id,
       after: { e164, firstName },
     });
+    await this.arrived(w, businessId, [e164]);
     this.changed(w, businessId, id);
     return (await this.byAddress(w, businessId, e164)) as store.KnownNumber;
+  }
+
+  /** Whoever keeps the ledger says what it knows of numbers that come (again). */
+  recallConsent(recall: (w: Writer, businessId: string, e164s: readonly string[]) => Promise<void>): void {
+    this.recall = recall;
+  }
+
+  /** Numbers have come: what the ledger and their owners said of them before stands from the first moment. */
+  async arrived(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
+    if (e164s.length === 0) return;
+    await this.recall(w, businessId, e164s);
+    if (await hasKeptRefusals(w, businessId))
+      await restoreRefusals(
+        w,
+        businessId,
+        e164s.map((e164) => [e164, numberDigest(businessId, e164)] as const),
+      );
+  }
+
+  /** Numbers are about to be taken away: what their owners refused at the carrier is kept. */
+  async leave(w: Writer, businessId: string, numbers: readonly ContactNumberModel[]): Promise<void> {
+    const refusing = numbers.filter((n) => n.trouble === 'refused-by-owner');
+    if (refusing.length === 0) return;
+    await keepRefusals(
+      w,
+      businessId,
+      refusing.map((n) => numberDigest(businessId, n.e164)),
+      this.p.clock.now(),
+    );
   }
 
   byAddress(r: Reader, businessId: string, e164: string): Promise<store.KnownNumber | undefined> {
@@ -263,7 +240,7 @@ export class Contacts {
 
   /** The numbers something is done for, and no more than so many of them. */
   numbersOf(r: Reader, businessId: string, whom: Whom, most: number): Promise<string[]> {
-    return numbersOfWhom(r, businessId, whom, most);
+    return numbersOfWhom(r, businessId, whom, most, this.p.clock.now());
   }
 
   /** What is kept of the consent of these numbers where the gate reads it. */
@@ -277,7 +254,31 @@ export class Contacts {
       ...a,
       textable: textableBy(a.lineType),
     }));
-    await store.setLines(w, businessId, lines, this.p.clock.now());
+    const now = this.p.clock.now();
+    await store.setLines(w, businessId, lines, now);
+    const learnt = (which: (l: (typeof lines)[number]) => boolean): Learnt[] =>
+      lines.filter(which).map((l) => ({ e164: l.e164, carrier: l.carrier, detail: l.lineType }));
+    await noteTroubles(
+      w,
+      businessId,
+      'not-textable',
+      'lookup',
+      learnt((l) => l.textable === 'no'),
+      now,
+    );
+    await noteTroubles(
+      w,
+      businessId,
+      'passing-fault',
+      'lookup',
+      learnt((l) => !l.reachable && l.textable !== 'no'),
+      now,
+    );
+    await settleTroubles(
+      w,
+      businessId,
+      lines.map((l) => l.e164),
+    );
     w.tell('contacts.cleared', { businessId });
     this.changed(w, businessId);
   }
@@ -286,10 +287,16 @@ export class Contacts {
    * Somebody wrote or called: they may be answered. A text also says that texts reach this line, whatever a lookup said;
    * a call says nothing of the kind.
    */
-  async heardFrom(w: Writer, businessId: string, e164: string, answerUntil: number, wrote: boolean): Promise<void> {
-    await store.setAnswerable(w, businessId, e164, answerUntil);
+  async heardFrom(
+    w: Writer,
+    businessId: string,
+    e164: string,
+    { heardAt, answerUntil, wrote }: { heardAt: number; answerUntil: number; wrote: boolean },
+  ): Promise<void> {
+    await store.setAnswerable(w, businessId, e164, answerUntil, heardAt);
     if (!wrote) return;
     await store.setTextable(w, businessId, e164, this.p.clock.now());
+    await settleTroubles(w, businessId, [e164]);
     w.tell('contacts.cleared', { businessId });
   }
 
@@ -297,8 +304,17 @@ export class Contacts {
    * Keeps what delivery taught about numbers. A refusal by its owner stays, whatever comes later: nobody here can
    * clear it; and a passing fault never hides something worse.
    */
-  async learnTrouble(w: Writer, businessId: string, e164s: readonly string[], trouble: Trouble): Promise<void> {
-    await store.setTrouble(w, businessId, e164s, trouble, this.p.clock.now());
+  async learnTrouble(
+    w: Writer,
+    businessId: string,
+    learnt: readonly Learnt[],
+    trouble: Exclude<Trouble, 'none'>,
+  ): Promise<void> {
+    const now = this.p.clock.now();
+    const e164s = learnt.map((l) => l.e164);
+    await store.setTrouble(w, businessId, e164s, trouble, now);
+    await noteTroubles(w, businessId, trouble, 'receipt', learnt, now);
+    await settleTroubles(w, businessId, e164s);
     this.changed(w, businessId);
   }
 
@@ -321,6 +337,17 @@ export class Contacts {
     await this.p.db.write(async (w) => {
       if (!(await store.endFaults(w, businessId, e164, tryAgain, this.p.clock.now())))
         throw notFound('number in review');
+      const now = this.p.clock.now();
+      if (!tryAgain)
+        await noteTroubles(
+          w,
+          businessId,
+          'out-of-service',
+          'receipt',
+          [{ e164, carrier: '', detail: 'kept out by hand' }],
+          now,
+        );
+      await settleTroubles(w, businessId, [e164]);
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -345,6 +372,26 @@ export class Contacts {
     ])[],
   ): Promise<void> {
     return store.setConsent(w, businessId, states);
+  }
+
+  /**
+   * What people said by one of their numbers, for their other numbers: who leaves by one has left; who agrees by a
+   * number itself may be texted there again, whatever they refused elsewhere before.
+   */
+  async spreadWishes(
+    w: Writer,
+    businessId: string,
+    { left, agreed }: Record<'left' | 'agreed', readonly { e164: string; purposes: readonly Purpose[] }[]>,
+  ): Promise<void> {
+    const rows = (events: typeof left): [string, number][] =>
+      events.map((e) => [e.e164, refusedBits(e.purposes)] as [string, number]).filter(([, bits]) => bits > 0);
+    if (left.length > 0) await refuseElsewhere(w, businessId, rows(left));
+    if (agreed.length > 0) await agreedHere(w, businessId, rows(agreed));
+  }
+
+  /** Purposes that are barred for a number because its owner refused them on another of theirs. */
+  async refusedElsewhere(r: Reader, businessId: string, e164: string): Promise<('informational' | 'promotional')[]> {
+    return refusedPurposes(await refusedBitsOf(r, businessId, e164));
   }
 
   async setWishInReview(w: Writer, businessId: string, e164: string, inReview: boolean): Promise<void> {

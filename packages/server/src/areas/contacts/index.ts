@@ -14,5 +14,7 @@ export type { Contacts } from './contacts.js';
 export type { Intakes } from './intakes.js';
 export type { Lists } from './lists.js';
 export type { Lookups } from './lookups.js';
+export { erasedNumber, numberDigest } from './number-digest.js';
 export { sortName } from './sort-name.js';
+export type { Learnt } from './trouble-store.js';
 export { subjectOf, type SubjectRow } from './subjects.js';

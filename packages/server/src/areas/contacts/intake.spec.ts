@@ -99,7 +99,7 @@ describe('an intake', () => {
     const id = await o.contact('+12125550101', ['promotional'], { firstName: 'Original' });
     const r = await bring([row(1, '212-555-0101', { firstName: 'Changed' })]);
     expect(r).toEqual({ stored: 0, known: 1, repeats: 0, refused: 0, dropped: 0 });
-    const c = await o.app.contacts.get(o.app.platform.db, o.business, id);
+    const c = await o.app.edits.detail(o.app.platform.db, o.business, id);
     expect(c.firstName).toBe('Original');
     expect(c.lists).toContain('List');
   });

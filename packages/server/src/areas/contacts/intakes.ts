@@ -10,6 +10,7 @@ import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound } from '../../platform/problem.js';
 import { sortName } from './sort-name.js';
 import * as store from './intake-store.js';
+import type { Contacts } from './contacts.js';
 import type { Lists } from './lists.js';
 import type { IntakeModel } from './model.js';
 
@@ -35,6 +36,7 @@ export class Intakes {
   constructor(
     private readonly p: Platform,
     private readonly lists: Lists,
+    private readonly contacts: Contacts,
   ) {
     p.jobs.handle(
       'intake.store',
@@ -285,6 +287,11 @@ export class Intakes {
       [...kept].filter(([e164]) => !known.has(e164)).map(([, row]) => row),
       this.p.clock.now(),
       id,
+    );
+    await this.contacts.arrived(
+      w,
+      businessId,
+      [...kept.keys()].filter((e164) => !known.has(e164)),
     );
     if (listId !== null) await store.listNumbers(w, businessId, listId, [...kept.keys()]);
     if (intake.consentClaim !== '') await this.file(w, actor, businessId, [...kept.keys()], intake.consentClaim, id);

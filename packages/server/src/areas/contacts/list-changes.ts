@@ -110,7 +110,7 @@ export class ListChanges {
   private async step(wish: Wish, job: Job, lot: Lot): Promise<Wish | JobOutcome> {
     const { db, jobs, clock } = this.p;
     const { listId, change } = wish;
-    const people = await pageOfNumbers(db, job.businessId, wish.filter, wish.after, lot.size);
+    const people = await pageOfNumbers(db, job.businessId, wish.filter, wish.after, lot.size, clock.now());
     const last = people.at(-1);
     return lot.write<Wish | JobOutcome>(
       db,

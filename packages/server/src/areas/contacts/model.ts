@@ -14,6 +14,15 @@ export class ContactModel extends Model<InferAttributes<ContactModel>, InferCrea
   declare version: CreationOptional<number>;
   /** The intake that brought it in; null where none did. */
   declare intakeId: CreationOptional<string | null>;
+  /** The language they read, as a tag of BCP 47; empty where it is not known. */
+  declare language: CreationOptional<string>;
+  declare street: CreationOptional<string>;
+  declare city: CreationOptional<string>;
+  declare postalCode: CreationOptional<string>;
+  /** What stands in the business's own fields, by the field's id. */
+  declare own: CreationOptional<Record<string, string>>;
+  /** The same, one value a line, as a search looks through it. */
+  declare ownWords: CreationOptional<string>;
 }
 export const contactTable = table(ContactModel, 'contact', {
   id: key(text()),
@@ -26,6 +35,12 @@ export const contactTable = table(ContactModel, 'contact', {
   createdAt: big(),
   version: whole(1),
   intakeId: maybe(text()),
+  language: text(''),
+  street: text(''),
+  city: text(''),
+  postalCode: text(''),
+  own: json('own', z.record(z.string(), z.string()), '{}'),
+  ownWords: text(''),
 });
 
 export class ContactNumberModel extends Model<
@@ -59,7 +74,16 @@ export class ContactNumberModel extends Model<
   declare conversationUntil: CreationOptional<number | null>;
   declare promotionalCapUntil: CreationOptional<number | null>;
   declare faultsSeenAt: CreationOptional<number>;
+  /** The one of a contact's numbers that texts go to; each contact has exactly one. */
+  declare preferred: CreationOptional<boolean>;
+  /** What the business calls it, as “work”. */
+  declare label: CreationOptional<string>;
+  declare lastReplyAt: CreationOptional<number | null>;
+  /** Purposes the same person refused on another of their numbers: a sum of {@link REFUSED}. */
+  declare refusedElsewhere: CreationOptional<number>;
 }
+/** What each purpose counts in `refusedElsewhere`. */
+export const REFUSED = { informational: 1, promotional: 2 } as const;
 export const contactNumberTable = table(ContactNumberModel, 'contact_number', {
   id: serial(),
   businessId: text(),
@@ -87,6 +111,10 @@ export const contactNumberTable = table(ContactNumberModel, 'contact_number', {
   conversationUntil: maybe(big()),
   promotionalCapUntil: maybe(big()),
   faultsSeenAt: big(0),
+  preferred: flag(true),
+  label: text(''),
+  lastReplyAt: maybe(big()),
+  refusedElsewhere: whole(0),
 });
 
 export class ContactSenderModel extends Model<
@@ -211,19 +239,135 @@ export class ContactCountModel extends Model<
   declare businessId: string;
   declare lookedUp: boolean;
   declare textable: string;
+  declare lineType: string;
+  declare conversational: string;
   declare informational: string;
   declare promotional: string;
+  declare trouble: string;
   declare faultsInReview: boolean;
   declare country: string;
+  declare preferred: boolean;
   declare n: number;
 }
 export const contactCountTable = table(ContactCountModel, 'contact_count', {
   businessId: key(text()),
   lookedUp: key(flag()),
   textable: key(text()),
+  lineType: key(text()),
+  conversational: key(text()),
   informational: key(text()),
   promotional: key(text()),
+  trouble: key(text()),
   faultsInReview: key(flag()),
   country: key(text()),
+  preferred: key(flag()),
   n: whole(),
+});
+
+/** A field of a business's own that its contacts have. */
+export class ContactFieldModel extends Model<
+  InferAttributes<ContactFieldModel>,
+  InferCreationAttributes<ContactFieldModel>
+> {
+  declare id: string;
+  declare businessId: string;
+  declare name: string;
+  declare kind: 'text' | 'number' | 'date' | 'choice';
+  declare choices: CreationOptional<string[]>;
+  /** Whether it says how appointments or bookings fared. */
+  declare outcome: CreationOptional<boolean>;
+  declare createdAt: number;
+}
+export const contactFieldTable = table(ContactFieldModel, 'contact_field', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  name: text(),
+  kind: oneOf(['text', 'number', 'date', 'choice'], 'text'),
+  choices: json('choices', z.array(z.string()), '[]'),
+  outcome: flag(false),
+  createdAt: big(),
+});
+
+/** What a merge changed, so that it can be taken back. */
+const MergeSnapshot = z.object({
+  /** The contact that went, as it was. */
+  gone: z.record(z.string(), z.unknown()),
+  /** What the kept one was before. */
+  kept: z.record(z.string(), z.unknown()),
+  /** What stood in it after, by which it is seen whether it was changed since. */
+  version: z.number().int(),
+  numbers: z.array(z.object({ id: z.number().int(), preferred: z.boolean() })),
+  keptPreferred: z.number().int(),
+  lists: z.array(z.string()),
+  joined: z.array(z.string()),
+  refused: z.array(z.object({ id: z.number().int(), refusedElsewhere: z.number().int(), revoked: z.number().int() })),
+});
+export type MergeSnapshot = z.infer<typeof MergeSnapshot>;
+export class ContactMergeModel extends Model<
+  InferAttributes<ContactMergeModel>,
+  InferCreationAttributes<ContactMergeModel>
+> {
+  declare id: string;
+  declare businessId: string;
+  declare keptId: string;
+  declare goneId: string;
+  declare snapshot: MergeSnapshot;
+  declare mergedBy: string;
+  declare mergedAt: number;
+  declare undoneAt: CreationOptional<number | null>;
+}
+export const contactMergeTable = table(ContactMergeModel, 'contact_merge', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  keptId: text(),
+  goneId: text(),
+  snapshot: json('snapshot', MergeSnapshot),
+  mergedBy: text(),
+  mergedAt: big(),
+  undoneAt: maybe(big()),
+});
+
+/** What keeps texts from a contact number, by cause, with the first and the last time it was seen. */
+export class NumberTroubleModel extends Model<
+  InferAttributes<NumberTroubleModel>,
+  InferCreationAttributes<NumberTroubleModel>
+> {
+  declare contactNumberId: number;
+  declare cause: string;
+  declare businessId: string;
+  declare source: string;
+  declare carrier: CreationOptional<string>;
+  declare detail: CreationOptional<string>;
+  declare firstAt: number;
+  declare lastAt: number;
+  declare times: CreationOptional<number>;
+  /** Whether it still keeps texts from the number. */
+  declare stands: CreationOptional<boolean>;
+}
+export const numberTroubleTable = table(NumberTroubleModel, 'number_trouble', {
+  contactNumberId: key(whole()),
+  cause: key(text()),
+  businessId: text(),
+  source: text(),
+  carrier: text(''),
+  detail: text(''),
+  firstAt: big(),
+  lastAt: big(),
+  times: whole(1),
+  stands: flag(true),
+});
+
+/** Numbers that were taken away after their owners refused at the carrier, by their digests: it stands again with them. */
+export class KeptRefusalModel extends Model<
+  InferAttributes<KeptRefusalModel>,
+  InferCreationAttributes<KeptRefusalModel>
+> {
+  declare businessId: string;
+  declare digest: string;
+  declare at: number;
+}
+export const keptRefusalTable = table(KeptRefusalModel, 'kept_refusal', {
+  businessId: key(text()),
+  digest: key(text()),
+  at: big(),
 });

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { namedIn, type Thing } from '../../platform/objects.js';
 import type { Platform } from '../../platform/platform.js';
 import { namesById, namesByAddress, numbersOf, contactById } from './contact-store.js';
-import { contactListTable, intakeTable } from './model.js';
+import { contactFieldTable, contactListTable, intakeTable } from './model.js';
 
 const OfIntake = z.object({ intakeId: z.string() });
 const OfList = z.object({ listId: z.string() });
@@ -27,6 +27,10 @@ export function nameContacts({ objects, jobs }: Platform): void {
   objects.name(
     'intake',
     namedIn(intakeTable, (intake) => intake.fileName),
+  );
+  objects.name(
+    'field',
+    namedIn(contactFieldTable, (field) => field.name),
   );
   objects.name('lookups', (r, businessId, keys) => jobs.titles(r, businessId, 'key', keys));
   objects.also('contact', async (r, businessId, id) => {

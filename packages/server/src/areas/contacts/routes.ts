@@ -27,10 +27,6 @@ export function contactsRoutes(
     ctx.body = contacts.export(params.businessId, query);
     return Promise.resolve('');
   });
-  serve(router, api.getContact, ({ params }) => contacts.get(p.db, params.businessId, params.id));
-  serve(router, api.editContact, ({ params, body, person, seenVersion }) =>
-    contacts.edit(person, params.businessId, params.id, seenVersion, body),
-  );
   serve(router, api.listLists, async ({ params }) => ({ items: await lists.all(p.db, params.businessId) }));
   serve(router, api.addList, ({ params, body, person }) => lists.add(person, params.businessId, body.name, body.kind));
   serve(router, api.changeMembers, ({ params, body, person }) =>

@@ -20,7 +20,7 @@ function stretches(
 ): { never: string; bind: Record<string, unknown>; stale: string; staleBind: Record<string, unknown> } {
   const term = DEFAULT_TEXTABILITY.staleDays * DAY_MS;
   const shortTerm = DEFAULT_TEXTABILITY.staleUnreachableDays * DAY_MS;
-  const { from, bind } = fromWhom(r, businessId, s);
+  const { from, bind } = fromWhom(r, businessId, s, now);
   return {
     bind,
     never: `${from} AND cn.looked_up_at IS NULL`,

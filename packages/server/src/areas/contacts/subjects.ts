@@ -1,4 +1,5 @@
 import type { Flag } from '../../platform/db.js';
+import { REFUSED } from './model.js';
 import type { CarrierKind, ConsentState, Subject, Textable, Trouble } from '@long-gate/core';
 
 /** A row of {@link SUBJECT_COLUMNS}. */
@@ -21,6 +22,8 @@ export interface SubjectRow {
   first_text: Flag;
   stop_line_due: Flag;
   field_empty: Flag;
+  /** Purposes the same person refused on another of their numbers. */
+  refused_elsewhere: number;
   conversation_until?: number | null;
 }
 
@@ -55,6 +58,7 @@ export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name'
     ['cn.consent_conversational', 'consent_conversational'],
     ['cn.consent_informational', 'consent_informational'],
     ['cn.consent_promotional', 'consent_promotional'],
+    ['cn.refused_elsewhere', 'refused_elsewhere'],
     ['cn.carrier_kind', 'carrier_kind'],
     ['CASE WHEN cn.promotional_cap_until > $now THEN cn.promotional_cap_until END', 'cap_until'],
     ['cs.number_id IS NULL', 'first_text'],
@@ -97,8 +101,9 @@ export function subjectOf(row: SubjectRow): Subject {
     wishInReview: Boolean(row.wish_in_review),
     consent: {
       conversational: row.consent_conversational,
-      informational: row.consent_informational,
-      promotional: row.consent_promotional,
+      // Who left by another of their numbers has left (rules.md: the stricter consent wins).
+      informational: row.refused_elsewhere & REFUSED.informational ? 'revoked' : row.consent_informational,
+      promotional: row.refused_elsewhere & REFUSED.promotional ? 'revoked' : row.consent_promotional,
     },
     conversationUntil: row.conversation_until ?? null,
     carrierKind: row.carrier_kind,

@@ -1,6 +1,6 @@
 import type Router from '@koa/router';
 import type { Platform } from '../../platform/platform.js';
-import type { ContactsArea } from '../contacts/index.js';
+import { erasedNumber, type ContactsArea } from '../contacts/index.js';
 import type { NumbersArea } from '../numbers/index.js';
 import type { RegistrationArea } from '../registration/index.js';
 import type { SettingsArea } from '../settings/index.js';
@@ -10,6 +10,7 @@ import { GatePreview } from './gate-preview.js';
 import { HandOver } from './hand-over.js';
 import { TEXT_COUNTS } from './kept-counts-store.js';
 import { tellDispatch } from './matters.js';
+import { eraseTexts, isLeaving } from './message-store.js';
 import { nameDispatches } from './object-names.js';
 import { PeopleBehind } from './people-behind.js';
 import { Receipts } from './receipts.js';
@@ -26,6 +27,7 @@ export function dispatchArea(
   {
     businesses,
     contacts,
+    removals,
     lists,
     lookups,
     numbers,
@@ -35,6 +37,12 @@ export function dispatchArea(
   }: SettingsArea & RegistrationArea & ContactsArea & NumbersArea,
 ) {
   const texts = new Texts(p, businesses, numbers, contacts, lists);
+  p.db.facts.on('contact.erased', async (w, { businessId, people }) => {
+    for (const [e164, digest] of people) await eraseTexts(w, businessId, e164, erasedNumber(digest));
+  });
+  removals.heldBy(async (w, businessId, e164s) =>
+    (await isLeaving(w, businessId, e164s)) ? 'A text to them is leaving this moment. Try again in a minute.' : '',
+  );
   const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
   new TextDays(p, businesses);
   const drafts = new Drafts(p);

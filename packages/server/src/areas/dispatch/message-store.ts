@@ -205,6 +205,24 @@ export async function addText(w: Writer, text: CreationAttributes<MessageModel>)
   await w.of(messageTable).create(text);
 }
 
+/**
+ * The words of all texts to and from a number go, and the number itself: what stands in its place tells them apart from
+ * others'. What has not left is not sent any more.
+ */
+export async function eraseTexts(w: Writer, businessId: string, e164: string, instead: string): Promise<void> {
+  const where = { businessId, e164 };
+  await w
+    .of(messageTable)
+    .update({ state: 'cancelled' }, { where: { ...where, state: ['judging', 'waiting', 'held'] } });
+  await w.of(messageTable).update({ text: '', e164: instead, contactNumberId: null }, { where });
+}
+
+/** Whether a text to one of these numbers is on its way this moment. */
+export async function isLeaving(r: Reader, businessId: string, e164s: readonly string[]): Promise<boolean> {
+  const where = { businessId, e164: [...e164s], state: ['leaving', 'unsure'] };
+  return (await r.of(messageTable).count({ where })) > 0;
+}
+
 export async function isQueued(r: Reader, id: string): Promise<boolean> {
   return (await r.of(messageTable).count({ where: { id } })) > 0;
 }

@@ -2,7 +2,7 @@ import { PASSING_FAULTS_HOLD, textAfter, type Trouble } from '@long-gate/core';
 import type { FailureClass, OutsideEvent } from '@long-gate/gateways';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import type { Contacts } from '../contacts/index.js';
+import type { Contacts, Learnt } from '../contacts/index.js';
 import { answeredTexts, passingFaults, setDelivered, setFailed, type Answered, type Failed } from './receipt-store.js';
 import type { Texts } from './texts.js';
 
@@ -75,15 +75,16 @@ export class Receipts {
   }
 
   private async learn(w: Writer, answered: readonly { m: Answered; fault: Fault }[]): Promise<void> {
-    const numbers = new Map<string, { business: string; failure: FailureClass; e164s: string[] }>();
+    const numbers = new Map<string, { business: string; failure: FailureClass; learnt: Learnt[] }>();
     for (const { m, fault } of answered) {
       const key = `${m.business_id}|${fault.failure}`;
       const known = numbers.get(key);
-      if (known) known.e164s.push(m.e164);
-      else numbers.set(key, { business: m.business_id, failure: fault.failure, e164s: [m.e164] });
+      const learnt = { e164: m.e164, carrier: fault.carrier, detail: fault.reason };
+      if (known) known.learnt.push(learnt);
+      else numbers.set(key, { business: m.business_id, failure: fault.failure, learnt: [learnt] });
     }
-    for (const { business, failure, e164s } of numbers.values())
-      if (isTrouble(failure)) await this.contacts.learnTrouble(w, business, e164s, failure);
+    for (const { business, failure, learnt } of numbers.values())
+      if (isTrouble(failure)) await this.contacts.learnTrouble(w, business, learnt, failure);
     for (const { m, fault } of answered) {
       if (fault.failure !== 'passing-fault' || m.contact_number_id === null) continue;
       const since = Math.max(fault.at - 30 * DAY_MS, await this.contacts.faultsSeenAt(w, m.contact_number_id));
@@ -107,6 +108,6 @@ export class Receipts {
 }
 
 /** Whether a failure says something of the number it was for, rather than of our text or our number. */
-function isTrouble(failure: FailureClass): failure is FailureClass & Trouble {
+function isTrouble(failure: FailureClass): failure is FailureClass & Exclude<Trouble, 'none'> {
   return ['not-textable', 'out-of-service', 'refused-by-owner', 'passing-fault'].includes(failure);
 }

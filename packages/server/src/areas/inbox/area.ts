@@ -8,6 +8,7 @@ import { Inbox } from './inbox.js';
 import { IncomingCalls } from './incoming-calls.js';
 import { tellInbox } from './matters.js';
 import { inboxRoutes } from './routes.js';
+import { dropThreads } from './thread-store.js';
 
 /** What people write and how they call, and the answers to them. */
 export function inboxArea(
@@ -24,6 +25,13 @@ export function inboxArea(
     replies,
   }: NumbersArea & ContactsArea & DispatchArea & ConsentArea,
 ) {
+  p.db.facts.on('contact.erased', (w, { businessId, people }) =>
+    dropThreads(
+      w,
+      businessId,
+      people.map(([e164]) => e164),
+    ),
+  );
   const inbox = new Inbox(p, numbers, contacts, texts, replies);
   new IncomingCalls(p, numbers, calls, contacts, lists, lookups, texts, ledger, inbox);
   tellInbox(p, inbox);

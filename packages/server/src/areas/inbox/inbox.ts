@@ -72,7 +72,11 @@ export class Inbox {
     if (!(await this.texts.receive(w, m))) return false;
     const { businessId, numberId, at } = m;
     w.tell('number.reached', { businessId, numberId, by: m.kind === 'call' ? 'call' : 'text', answered, at });
-    await this.contacts.heardFrom(w, m.businessId, m.from, m.at + ANSWER_WITHIN_MS, m.kind === 'reply');
+    await this.contacts.heardFrom(w, m.businessId, m.from, {
+      heardAt: m.at,
+      answerUntil: m.at + ANSWER_WITHIN_MS,
+      wrote: m.kind === 'reply',
+    });
     return true;
   }
 

@@ -8,6 +8,11 @@ export async function threadOf(r: Reader, businessId: string, e164: string): Pro
   return r.of(threadTable).findOne({ where: { businessId, e164 } });
 }
 
+/** Conversations that are no more. */
+export async function dropThreads(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
+  await w.of(threadTable).destroy({ where: { businessId, e164: [...e164s] } });
+}
+
 /** Which conversations stand so at a moment; all where none is asked for. */
 function standing(businessId: string, which: Standing | undefined, now: number): WhereOptions<ThreadModel> {
   switch (which) {

@@ -9,36 +9,32 @@ import {
   output,
   untracked,
 } from '@angular/core';
-import { type FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
+import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import { recordWish, type ContactRow } from '@long-gate/contracts';
+import { recordWish } from '@long-gate/contracts';
 import { Chips } from '../../parts/chips';
 import { Confirm } from '../../parts/confirm';
 import { Docket } from '../../parts/docket/docket';
-import { Autosave, type Kept } from '../../parts/form/autosave';
-import { autosaved } from '../../parts/form/autosaved';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { ChoiceField } from '../../parts/form/choice-field';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
-import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
-import { MomentPipe, PhonePipe } from '../../parts/format';
+import { CountedPipe, MomentPipe, PhonePipe } from '../../parts/format';
 import { LookUp } from '../../parts/look-up';
 import { Unfold } from '../../parts/unfold';
+import { ContactErase } from './contact-erase';
+import { ContactFacts } from './contact-facts';
 import { ContactGates, KINDS } from './contact-gates';
+import { ContactMerge } from './contact-merge';
+import { ContactNumbers } from './contact-numbers';
+import { causeOf, nameOf } from './contact-words';
 import { ContactStore } from './contact.store';
 import { ListField } from './list-field';
 import { text } from '../../parts/form/controls';
 
-/** What staff may change about a contact. */
-type Facts = Pick<ContactRow, 'firstName' | 'lastName' | 'email' | 'stateCode'>;
-const formOf = ({ firstName, lastName, email, stateCode, version }: ContactRow): Kept<Facts> => ({
-  value: { firstName, lastName, email, stateCode },
-  version,
-});
 const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
 
 /** One contact: gate, line, consent events, and what staff may record. */
@@ -47,11 +43,13 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
   imports: [
     ReactiveFormsModule,
     ChoiceField,
-    Conflicts,
+    ContactErase,
+    ContactFacts,
+    ContactMerge,
+    ContactNumbers,
     Docket,
     Faults,
     Form,
-    Saved,
     TextField,
     Chips,
     ListField,
@@ -60,6 +58,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
     MatButtonModule,
     RouterLink,
     ContactGates,
+    CountedPipe,
     MomentPipe,
     PhonePipe,
   ],
@@ -74,15 +73,23 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
       [object]="contactId()"
       (closed)="closed.emit()"
     >
-      @if (store.known(); as c) {
-        <p name class="mono">{{ c.number.e164 | phone }}</p>
+      @if (store.number(); as n) {
+        <p name class="mono">{{ n.e164 | phone }}</p>
       }
       @if (store.contact.error(); as e) {
         <p class="stop" role="alert">{{ e.message }}</p>
       }
-      @if (store.known(); as c) {
-        <lg-contact-gates [verdicts]="c.verdicts" />
-        @if (c.number.faultsInReview) {
+      @if (store.number(); as n) {
+        <lg-contact-numbers />
+        <lg-contact-merge (kept)="moved.emit($event)" />
+        <lg-contact-gates [verdicts]="n.verdicts" />
+        @if (n.refusedElsewhere.length > 0) {
+          <p class="stop small">
+            No {{ n.refusedElsewhere.join(' and ') }} texts: the same person refused them on another number. Only they
+            can lift that, by START or a new agreement from this number itself.
+          </p>
+        }
+        @if (n.faultsInReview) {
           <div class="review">
             <p>
               Three texts to this number failed for passing reasons within 30 days; it is held until somebody looks.
@@ -93,7 +100,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
                 type="button"
                 matButton="filled"
                 [disabled]="store.acting.busy()"
-                (click)="store.decideFaults(c.number.e164, true)"
+                (click)="store.decideFaults(n.e164, true)"
               >
                 Try it again
               </button>
@@ -101,7 +108,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
                 type="button"
                 matButton="outlined"
                 [disabled]="store.acting.busy()"
-                (click)="store.decideFaults(c.number.e164, false)"
+                (click)="store.decideFaults(n.e164, false)"
               >
                 Keep it out
               </button>
@@ -114,32 +121,23 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
         <dl class="facts">
           <dt>Line</dt>
           <dd>
-            {{
-              c.number.lookedUpAt === null
-                ? 'never looked up'
-                : c.number.lineType + (c.number.carrier ? ', ' + c.number.carrier : '')
-            }}
+            {{ n.lookedUpAt === null ? 'never looked up' : n.lineType + (n.carrier ? ', ' + n.carrier : '') }}
             @if (store.session.mayEdit()) {
               <button type="button" matButton class="plain" [disabled]="store.acting.busy()" (click)="lookUp()">
-                {{ c.number.lookedUpAt === null ? 'Look it up…' : 'Look it up again…' }}
+                {{ n.lookedUpAt === null ? 'Look it up…' : 'Look it up again…' }}
               </button>
             }
           </dd>
-          @if (c.number.lookedUpAt) {
+          @if (n.lookedUpAt) {
             <dt>Looked up</dt>
-            <dd>{{ c.number.lookedUpAt | moment }}</dd>
+            <dd>{{ n.lookedUpAt | moment }}</dd>
           }
           <dt>Textable</dt>
-          <dd [class.stop]="c.number.textable === 'no'">
-            {{ c.number.textable }}{{ c.number.reachable ? '' : ', not reachable'
-            }}{{ c.number.trouble !== 'none' ? ', ' + c.number.trouble : '' }}
+          <dd [class.stop]="n.textable === 'no'">
+            {{ n.textable }}{{ n.reachable ? '' : ', not reachable' }}{{ n.trouble !== 'none' ? ', ' + n.trouble : '' }}
           </dd>
           <dt>May be in</dt>
-          <dd>{{ c.number.states || c.number.country }}, {{ c.number.zones.split(',').join(', ') }}</dd>
-          @if (c.email) {
-            <dt>E-mail</dt>
-            <dd>{{ c.email }}</dd>
-          }
+          <dd>{{ n.states || n.country }}, {{ n.zones.split(',').join(', ') }}</dd>
           <dt>Lists, tags</dt>
           <dd>
             @if (store.on().length > 0) {
@@ -166,38 +164,27 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
             }
           </dd>
         </dl>
-        @if (store.session.mayEdit()) {
-          @if (editing()) {
-            <form (submit)="done(); $event.preventDefault()" class="edit">
-              <lg-conflicts [of]="saving" [names]="names" />
-              <div class="row-fields">
-                <lg-text-field [control]="form.controls.firstName" label="First name" name="first" [most]="80" />
-                <lg-text-field [control]="form.controls.lastName" label="Last name" name="last" [most]="80" />
-              </div>
-              <lg-text-field [control]="form.controls.email" label="E-mail" name="mail" [most]="200" />
-              <lg-text-field
-                [control]="form.controls.stateCode"
-                label="State of their address"
-                hint="narrows the hours"
-                name="st"
-                [most]="2"
-              />
-              <button type="submit" matButton="filled">Done</button>
-              <lg-saved [of]="saving" />
-            </form>
-          } @else {
-            <p><button type="button" matButton class="plain" (click)="editing.set(true)">Edit</button></p>
+        <lg-contact-facts />
+        @if (n.troubles.length > 0) {
+          <h3>What kept texts from it</h3>
+          @for (t of n.troubles; track t.cause) {
+            <p class="small">
+              {{ cause(t.cause) }}{{ t.detail ? ', ' + t.detail : '' }}: {{ t.times | counted: 'time' : 'times' }},
+              {{ t.firstAt | moment: 'short' }}{{ t.times > 1 ? ' to ' : ''
+              }}{{ t.times > 1 ? (t.lastAt | moment: 'short') : '' }}
+              <span class="soft">by {{ t.source }}{{ t.carrier ? ', ' + t.carrier : '' }}</span>
+            </p>
           }
         }
         <hr class="rule" />
         <h3>Consent</h3>
         <dl class="facts">
           <dt>Informational</dt>
-          <dd>{{ c.number.consent.informational }}</dd>
+          <dd>{{ n.consent.informational }}</dd>
           <dt>Promotional</dt>
-          <dd>{{ c.number.consent.promotional }}</dd>
+          <dd>{{ n.consent.promotional }}</dd>
           <dt>Conversational</dt>
-          <dd>{{ c.number.consent.conversational }}</dd>
+          <dd>{{ n.consent.conversational }}</dd>
         </dl>
         @for (e of store.events.value()?.items ?? []; track e.id) {
           <lg-unfold>
@@ -230,11 +217,11 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
           </p>
         }
         <p class="links">
-          <a [routerLink]="['/b', store.session.businessId(), 'consent']" [queryParams]="{ e164: c.number.e164 }"
+          <a [routerLink]="['/b', store.session.businessId(), 'consent']" [queryParams]="{ e164: n.e164 }"
             >In the ledger</a
           >
           ·
-          <a [routerLink]="['/b', store.session.businessId(), 'inbox']" [queryParams]="{ open: c.number.e164 }"
+          <a [routerLink]="['/b', store.session.businessId(), 'inbox']" [queryParams]="{ open: n.e164 }"
             >Conversation</a
           >
         </p>
@@ -244,7 +231,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
               matButton
               class="plain"
               [routerLink]="['/b', store.session.businessId(), 'consent', 'forms', 'file']"
-              [queryParams]="{ e164: c.number.e164 }"
+              [queryParams]="{ e164: n.e164 }"
               >File a form they signed…</a
             >
           </p>
@@ -271,6 +258,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
             </p>
           }
         }
+        <lg-contact-erase (erased)="closed.emit()" />
       } @else if (!store.contact.error()) {
         <p class="soft">Reading…</p>
       }
@@ -305,40 +293,25 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
 export class ContactDocket {
   readonly contactId = input.required<string>();
   readonly closed = output();
+  /** Another contact is looked at now. */
+  readonly moved = output<string>();
   protected readonly store = inject(ContactStore);
   private readonly confirm = inject(Confirm);
   private readonly lookups = inject(LookUp);
   protected readonly ways = WAYS.map((value) => ({ value, label: value }));
-  protected readonly names = {
-    firstName: 'First name',
-    lastName: 'Last name',
-    email: 'E-mail',
-    stateCode: 'State of their address',
-  };
-  protected readonly editing = linkedSignal({ source: () => this.contactId(), computation: () => false });
+  protected readonly cause = causeOf;
   protected readonly wishing = linkedSignal({ source: () => this.contactId(), computation: () => false });
   protected readonly wanted = text();
-  protected readonly form = new FormGroup<{ [K in keyof Facts]: FormControl<string> }>({
-    firstName: text(),
-    lastName: text(),
-    email: text(),
-    stateCode: text(),
-  });
-  protected readonly saving = new Autosave<Facts>({
-    save: async (body, version) => formOf(await this.store.save(body, version)),
-    read: async () => formOf(await this.store.read()),
-    lastChange: () => this.store.lastChange(),
-  });
   protected readonly wishForm = new CheckedForm(
     { how: text(WAYS[0]), words: text() },
     recordWish.body.pick({ how: true, words: true }),
   );
   protected readonly nameOf = computed(() => {
     const c = this.store.known();
-    return c ? `${c.firstName} ${c.lastName}`.trim() || 'no name' : '';
+    return c ? nameOf(c) : '';
   });
   protected readonly next = computed(() => {
-    const v = this.store.known()?.verdicts;
+    const v = this.store.number()?.verdicts;
     if (!v) return null;
     const passing = KINDS.filter((k) => v[k].result === 'pass');
     const [other] = KINDS.filter((k) => v[k].result !== 'pass');
@@ -362,14 +335,9 @@ export class ContactDocket {
 
   constructor() {
     this.store.about(this.contactId);
-    autosaved(this.form, this.saving);
     effect(() => {
       this.contactId();
       untracked(() => this.wanted.reset());
-    });
-    effect(() => {
-      const c = this.store.known();
-      if (c) untracked(() => this.saving.take(`contact ${c.id}`, formOf(c)));
     });
   }
 
@@ -378,9 +346,6 @@ export class ContactDocket {
   }
   protected async putOn(name: string): Promise<void> {
     if (name.trim() !== '' && (await this.store.putOn(name.trim()))) this.wanted.reset();
-  }
-  protected async done(): Promise<void> {
-    if (await this.saving.flush()) this.editing.set(false);
   }
   protected async lookUp(): Promise<void> {
     await this.lookups.ask(this.store.acting, this.store.lookup());

@@ -2,6 +2,7 @@ import { computed, resource } from '@angular/core';
 import {
   changeMatching,
   contactFacets,
+  deleteContacts,
   estimateLookups,
   exportContacts,
   listContacts,
@@ -17,14 +18,40 @@ import { withAddress, type Address } from '../../state/area-features/with-addres
 import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';
 import { withSelection } from '../../state/area-features/with-selection';
+import { FACET_WORDS } from './contact-words';
 import { withLists } from './lists.store';
 
-const KEYS = ['q', 'textable', 'list', 'informational', 'promotional', 'faults'] as const;
+const KEYS = [
+  'q',
+  'textable',
+  'line',
+  'country',
+  'trouble',
+  'replied',
+  'list',
+  'tag',
+  'conversational',
+  'informational',
+  'promotional',
+  'faults',
+  'named',
+] as const;
+/** Shown as toggles; the others are folded away. */
+const OPEN_FACETS = { textable: 'Textable', promotional: 'Promotional' } as const;
+const FOLDED_FACETS = {
+  informational: 'Informational',
+  conversational: 'Conversational',
+  line: 'Line',
+  replied: 'Last reply',
+  trouble: 'Trouble',
+  country: 'Country',
+} as const;
+type FacetKey = keyof typeof OPEN_FACETS | keyof typeof FOLDED_FACETS;
 /** So many are named one by one in an address. */
 const NAMED_MOST = 150;
 type Filters = Address<(typeof KEYS)[number]>;
 /** As the contract wants them: it refuses what an address holds by mistake. */
-const asked = <T extends object>(filters: T) => filters as T & { faults?: 'yes'; sort?: ContactSort };
+const asked = <T extends object>(filters: T) => filters as T & { faults?: 'yes'; named?: 'no'; sort?: ContactSort };
 
 /** All contacts, filtered on the server, and chosen for being put on a list or taken off. */
 export const ContactListStore = signalStore(
@@ -47,23 +74,27 @@ export const ContactListStore = signalStore(
     }),
   })),
   withComputed(({ _counts, total, loading, valuesOf }) => {
-    let last: {
-      key: 'textable' | 'promotional';
-      label: string;
-      values: { value: string; n: number; on: boolean }[];
-    }[] = [];
-    return {
-      /** With their counts; those of the filters before stay until there are newer ones. */
-      facets: computed(() => {
-        const counts = _counts.hasValue() ? _counts.value() : undefined;
-        if (!counts) return last;
-        const group = (key: 'textable' | 'promotional', label: string) => ({
+    /** With their counts; those of the filters before stay until there are newer ones. */
+    let last: Partial<Record<FacetKey, Record<string, number>>> = {};
+    const counted = computed(() => (last = _counts.hasValue() ? (_counts.value() ?? last) : last));
+    const groups = (of: Readonly<Partial<Record<FacetKey, string>>>) =>
+      (Object.entries(of) as [FacetKey, string][]).map(([key, label]) => {
+        const on = valuesOf(key);
+        const counts = counted()[key] ?? {};
+        return {
           key,
           label,
-          values: Object.entries(counts[key]).map(([value, n]) => ({ value, n, on: valuesOf(key).includes(value) })),
-        });
-        return (last = [group('textable', 'Textable'), group('promotional', 'Promotional')]);
-      }),
+          values: [...new Set([...Object.keys(counts), ...on])].map((value) => ({
+            value,
+            label: FACET_WORDS[key]?.[value] ?? value,
+            n: counts[value] ?? 0,
+            on: on.includes(value),
+          })),
+        };
+      });
+    return {
+      facets: computed(() => (Object.keys(counted()).length === 0 ? [] : groups(OPEN_FACETS))),
+      folded: computed(() => groups(FOLDED_FACETS)),
       /** Said by the page where it is quickly counted, else by the facets, which may take longer. */
       matching: computed(() => total() ?? (_counts.hasValue() && !loading() ? _counts.value().total : null)),
     };
@@ -112,6 +143,21 @@ export const ContactListStore = signalStore(
       const picked = new Set(store.picked());
       const e164s = store.rows().flatMap((c) => (picked.has(c.id) ? [c.number.e164] : []));
       return e164s.length > NAMED_MOST ? null : { e164: e164s.join(',') };
+    },
+    /** Deletes those chosen by a job of the server's. */
+    async deleteChosen(): Promise<boolean> {
+      const { sort: _, ...filter } = asked(store.filters());
+      const seen = store.chosenCount();
+      const done = await store.acting.did(
+        () =>
+          store._api.call(deleteContacts, {
+            params: store._at(),
+            body: store.whole() ? { filter, seen } : { ids: store.picked(), seen },
+          }),
+        `${seen.toLocaleString('en-US')} contact${seen === 1 ? ' is' : 's are'} being deleted.`,
+      );
+      if (done) store.setChoosing(false);
+      return done;
     },
     file: () => {
       const { open: _, ...query } = store.address();

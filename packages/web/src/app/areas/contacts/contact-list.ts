@@ -4,7 +4,6 @@ import { MatButtonModule } from '@angular/material/button';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { ContactRow, ListChange } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
-import { ChoiceFacet } from '../../parts/choice-facet';
 import { Confirm } from '../../parts/confirm';
 import { Facet } from '../../parts/facet';
 import { readOf } from '../../parts/form/control-state';
@@ -13,12 +12,15 @@ import { CountPipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
 import { LookUp } from '../../parts/look-up';
 import { List } from '../../parts/list/list';
+import { MenuFacet } from '../../parts/menu-facet';
 import { SelectionBar } from '../../parts/list/selection-bar';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { ContactDocket } from './contact-docket';
 import { ContactListStore } from './contact-list.store';
+import { nameOf } from './contact-words';
+import { ContactsTabs } from './contacts-tabs';
 import { ListField } from './list-field';
 import { LookupBar } from './lookup-bar';
 
@@ -26,6 +28,8 @@ function lineOf(c: ContactRow): string {
   if (c.number.lookedUpAt === null) return 'never looked up';
   return `${c.number.lineType}${c.number.textable === 'no' ? ', not textable' : c.number.carrier ? `, ${c.number.carrier}` : ''}`;
 }
+
+const numbersOf = (c: ContactRow): string => `${formatPhone(c.number.e164)}${c.further > 0 ? ` +${c.further}` : ''}`;
 
 /** Why the gate answers as it does, for both kinds of text; said once where it is the same. */
 function whyOf({ verdicts: { informational, promotional } }: ContactRow): string {
@@ -40,10 +44,11 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
   selector: 'lg-contact-list',
   imports: [
     Cell,
-    ChoiceFacet,
+    ContactsTabs,
     Facet,
     List,
     ListField,
+    MenuFacet,
     SelectionBar,
     Table,
     MatButtonModule,
@@ -72,6 +77,7 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
           <a matButton="filled" routerLink="intake">Bring contacts in</a>
         }
       </ng-container>
+      <lg-contacts-tabs tabs />
       <lg-lookup-bar above />
       <ng-container nothing>
         <h2>No contacts yet</h2>
@@ -87,12 +93,24 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
         @for (g of store.facets(); track g.key) {
           <lg-facet [label]="g.label" [values]="g.values" (picked)="store.toggle(g.key, $event)" />
         }
-        <lg-choice-facet
-          label="List"
-          name="List or tag"
-          [values]="lists()"
-          [chosen]="store.address().list"
-          (picked)="store.set({ list: $event })"
+        @for (g of store.folded(); track g.key) {
+          <lg-menu-facet
+            [label]="g.label"
+            [values]="g.values"
+            (chosen)="narrow(g.key, $event)"
+          />
+        }
+        @for (m of memberships(); track m.key) {
+          <lg-menu-facet
+            [label]="m.label"
+            [values]="m.values"
+            (chosen)="narrow(m.key, $event)"
+          />
+        }
+        <lg-facet
+          name="Names"
+          [values]="[{ value: 'no', label: 'no name yet', on: !!store.address().named }]"
+          (picked)="store.set({ named: store.address().named ? null : 'no' })"
         />
         @if (store.address().faults) {
           <lg-facet
@@ -125,6 +143,15 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
         @if (store.session.isAdministrator()) {
           <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="fileForm()">
             File a form…
+          </button>
+          <button
+            type="button"
+            matButton="outlined"
+            class="danger"
+            [disabled]="store.acting.busy() || store.chosenCount() === 0"
+            (click)="remove()"
+          >
+            Delete…
           </button>
         }
       </lg-selection-bar>
@@ -175,7 +202,7 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
         </ng-container>
       </lg-table>
       @if (store.open(); as id) {
-        <lg-contact-docket docket [contactId]="id" (closed)="store.choose(null)" />
+        <lg-contact-docket docket [contactId]="id" (closed)="store.choose(null)" (moved)="store.choose($event)" />
       }
     </lg-list>
   `,
@@ -206,14 +233,21 @@ export class ContactListPage {
     (c) => c.value.trim(),
   );
   protected readonly listWanted = computed(() => this.store.listCalled(this.name()));
-  protected readonly lists = computed(() =>
-    this.store.lists().map((l) => ({ value: l.id, label: `${l.name} (${l.count.toLocaleString('en-US')})` })),
+  protected readonly memberships = computed(() =>
+    (['list', 'tag'] as const).map((key) => ({
+      key,
+      label: key === 'list' ? 'List' : 'Tag',
+      values: this.store
+        .lists()
+        .filter((l) => l.kind === key)
+        .map((l) => ({ value: l.id, label: l.name, n: l.count, on: this.store.valuesOf(key).includes(l.id) })),
+    })),
   );
   protected readonly id = (c: ContactRow): string => c.id;
-  protected readonly nameOf = (c: ContactRow): string => `${c.firstName} ${c.lastName}`.trim() || 'no name';
+  protected readonly nameOf = nameOf;
   protected readonly columns: readonly Column<ContactRow>[] = [
     { id: 'contact', head: 'Contact', sorts: true, least: 120, share: 1.3 },
-    { id: 'number', head: 'Number', sorts: true, width: 150, text: (c) => formatPhone(c.number.e164), face: 'mono' },
+    { id: 'number', head: 'Number', sorts: true, width: 150, text: numbersOf, face: 'mono' },
     { id: 'informing', head: 'Gate, informational', width: 122 },
     { id: 'offering', head: 'Gate, promotional', width: 122, leaves: 3 },
     {
@@ -253,6 +287,20 @@ export class ContactListPage {
     },
   ];
 
+  protected narrow(key: Parameters<ContactListPage['store']['valuesOf']>[0], values: string[]): void {
+    this.store.set({ [key]: values.join(',') || null });
+  }
+  protected async remove(): Promise<void> {
+    const n = this.store.chosenCount();
+    const many = `${n.toLocaleString('en-US')} contact${n === 1 ? '' : 's'}`;
+    const yes = await this.confirm.ask({
+      title: `Delete ${many}?`,
+      line: 'No cost. Names, numbers, own fields, lists and tags go, and cannot be brought back but by a new intake; texts that wait for them are not sent. The ledger keeps what they agreed to and refused: where a number comes again, that stands again.',
+      yes: `Delete ${many}`,
+      ...(n > 100 ? { written: { label: `Write ${n} to go on`, is: String(n) } } : {}),
+    });
+    if (yes) await this.store.deleteChosen();
+  }
   protected async lookUp(): Promise<void> {
     if (await this.lookups.ask(this.store.acting, this.store.lookups())) this.store.setChoosing(false);
   }

@@ -1,0 +1,144 @@
+import type { ContactSort } from '@long-gate/contracts';
+import { jsonRows, type Reader } from '../../platform/db.js';
+
+const DAY_MS = 86_400_000;
+
+/** What a list of contacts is narrowed to; several values of one facet are joined by commas. */
+export interface ContactFilter {
+  q?: string;
+  textable?: string;
+  line?: string;
+  conversational?: string;
+  informational?: string;
+  promotional?: string;
+  country?: string;
+  trouble?: string;
+  /** When they last wrote or called: `week`, `month`, `earlier`, `never`. */
+  replied?: string;
+  /** On any of these lists. */
+  list?: string;
+  /** With any of these tags. */
+  tag?: string;
+  /** `yes`: only those held after three faults. */
+  faults?: string;
+  /** `no`: only those without a name. */
+  named?: string;
+  /** What it is sorted by, a minus before it for the other way round; by name where it does not say. */
+  sort?: ContactSort;
+}
+
+/** What stands in a column of the contact number, by facet. */
+export const FACETS = {
+  textable: 'textable',
+  line: 'line_type',
+  conversational: 'consent_conversational',
+  informational: 'consent_informational',
+  promotional: 'consent_promotional',
+  country: 'country',
+  trouble: 'trouble',
+};
+export type ColumnFacet = keyof typeof FACETS;
+export type Facet = ColumnFacet | 'replied';
+export const COLUMN_FACETS = Object.keys(FACETS) as ColumnFacet[];
+export const FACET_NAMES: readonly Facet[] = [...COLUMN_FACETS, 'replied'];
+
+/** Lists and tags are both memberships; who is on any of one kind's and any of the other's is meant. */
+export const MEMBERSHIPS = ['list', 'tag'] as const;
+export type Membership = (typeof MEMBERSHIPS)[number];
+
+export const valuesOf = (joined: string | undefined): string[] => (joined ? joined.split(',') : []);
+
+/** When somebody last wrote or called, in the words of the facet. Binds `$week` and `$month`. */
+export const REPLIED = `CASE WHEN cn.last_reply_at IS NULL THEN 'never' WHEN cn.last_reply_at > $week THEN 'week' WHEN cn.last_reply_at > $month THEN 'month' ELSE 'earlier' END`;
+export function repliedBinds(now: number): { week: number; month: number } {
+  return { week: now - 7 * DAY_MS, month: now - 30 * DAY_MS };
+}
+
+export interface Words {
+  /** Looked for in the row itself. */
+  needle: string;
+  digits: boolean;
+  /** The trigrams a match has, or null where the words are too short for any. */
+  trigrams: readonly string[] | null;
+}
+
+export function wordsOf(f: ContactFilter): Words | null {
+  const q = f.q?.trim() ?? '';
+  if (q === '') return null;
+  const figures = q.replace(/\D/g, '');
+  const digits = figures.length >= 3 && figures.length >= q.replace(/[\s().+-]/g, '').length;
+  const needle = digits ? figures : q.toLowerCase();
+  const letters = [...needle];
+  if (letters.length < 3) return { needle, digits, trigrams: null };
+  const grams = new Set(letters.slice(2).map((_, i) => letters.slice(i, i + 3).join('')));
+  return { needle, digits, trigrams: [...grams] };
+}
+
+/**
+ * The contacts that may hold the words, each by its preferred number, by the trigram index; what it finds is looked at
+ * again in the row. SQLite's index knows of each row which trigrams it has, PostgreSQL's (pg_trgm) serves `LIKE` over
+ * the words.
+ */
+export function found(r: Reader, w: Words, trigrams: readonly string[]): { id: string; where: string; value: string } {
+  return r.dialect === 'sqlite'
+    ? {
+        id: 's.rowid',
+        where: 's.contact_search MATCH $found',
+        value: trigrams.map((g) => `"${g.replaceAll('"', '""')}"`).join(' AND '),
+      }
+    : { id: 's.id', where: 's.words LIKE $found', value: `%${w.needle.replace(/[\\%_]/g, '\\$&')}%` };
+}
+
+export function wordCondition(w: Words): string {
+  return w.digits
+    ? `(instr(cn.e164, $needle) > 0 OR EXISTS (SELECT 1 FROM contact_number o WHERE o.contact_id = cn.contact_id AND instr(o.e164, $needle) > 0) OR EXISTS (SELECT 1 FROM contact c WHERE c.id = cn.contact_id AND instr(c.own_words, $needle) > 0))`
+    : `(instr(cn.sort_name, $needle) > 0 OR EXISTS (SELECT 1 FROM contact c WHERE c.id = cn.contact_id AND (instr(lower(c.first_name || ' ' || c.last_name), $needle) > 0 OR instr(lower(c.email), $needle) > 0 OR instr(lower(c.own_words), $needle) > 0)))`;
+}
+
+export const onAny = (of: Membership): string =>
+  `EXISTS (SELECT 1 FROM list_member m WHERE m.list_id IN (SELECT value FROM jsonb_each($${of})) AND m.contact_id = cn.contact_id)`;
+
+/** Those whose place among names is that of a number (`sort-name.ts`). */
+const NAMELESS = `cn.sort_name >= '~+' AND cn.sort_name < '~,'`;
+
+/**
+ * The conditions on a contact's preferred number itself, words and memberships left out.
+ * @param binds takes what the conditions bind.
+ */
+export function conditions(f: ContactFilter, binds: Record<string, unknown>, now: number): string[] {
+  const parts = ['cn.preferred'];
+  for (const facet of COLUMN_FACETS) {
+    const values = f[facet];
+    if (!values) continue;
+    binds[facet] = jsonRows(valuesOf(values));
+    parts.push(`cn.${FACETS[facet]} IN (SELECT value FROM jsonb_each($${facet}))`);
+  }
+  if (f.replied) {
+    Object.assign(binds, repliedBinds(now), { replied: jsonRows(valuesOf(f.replied)) });
+    parts.push(`${REPLIED} IN (SELECT value FROM jsonb_each($replied))`);
+  }
+  if (f.faults) parts.push('cn.faults_in_review');
+  if (f.named) parts.push(NAMELESS);
+  return parts;
+}
+
+/** That a contact number `cn` of a business is among those a filter leaves, for statements that take no page of them. */
+export function among(r: Reader, f: ContactFilter, binds: Record<string, unknown>, now: number): string {
+  const parts = conditions(f, binds, now);
+  const words = wordsOf(f);
+  if (words) {
+    binds['needle'] = words.needle;
+    parts.push(wordCondition(words));
+    if (words.trigrams) {
+      const { id, where, value } = found(r, words, words.trigrams);
+      binds['found'] = value;
+      parts.push(`cn.id IN (SELECT ${id} FROM contact_search s WHERE ${where})`);
+    }
+  }
+  for (const of of MEMBERSHIPS) {
+    if (!f[of]) continue;
+    binds[of] = jsonRows(valuesOf(f[of]));
+    parts.push(onAny(of));
+  }
+  return parts.join(' AND ');
+}

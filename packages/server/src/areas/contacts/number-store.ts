@@ -1,0 +1,77 @@
+import type { Reader, Writer } from '../../platform/db.js';
+import { jsonRows } from '../../platform/db.js';
+import {
+  contactNumberTable,
+  contactSenderTable,
+  keptRefusalTable,
+  numberTroubleTable,
+  type ContactNumberModel,
+} from './model.js';
+
+export interface FurtherNumber {
+  businessId: string;
+  contactId: string;
+  e164: string;
+  label: string;
+  sortName: string;
+  country: string;
+  zones: string;
+  states: string;
+}
+/** A number beside the preferred one of a contact. */
+export async function addFurther(w: Writer, n: FurtherNumber): Promise<ContactNumberModel> {
+  return w.of(contactNumberTable).create({ ...n, preferred: false });
+}
+
+export async function numberOf(r: Reader, contactId: string, e164: string): Promise<ContactNumberModel | null> {
+  return r.of(contactNumberTable).findOne({ where: { contactId, e164 } });
+}
+
+/** Texts go to this number of a contact from now on, and to no other. */
+export async function prefer(w: Writer, contactId: string, id: number): Promise<void> {
+  await w.of(contactNumberTable).update({ preferred: false }, { where: { contactId, preferred: true } });
+  await w.of(contactNumberTable).update({ preferred: true }, { where: { contactId, id } });
+}
+
+/** Takes numbers away with what hangs on them; what was said by them stays in the ledger. */
+export async function dropNumbers(w: Writer, ids: readonly number[]): Promise<void> {
+  const all = [...ids];
+  await w.of(contactSenderTable).destroy({ where: { contactNumberId: all } });
+  await w.of(numberTroubleTable).destroy({ where: { contactNumberId: all } });
+  await w.of(contactNumberTable).destroy({ where: { id: all } });
+}
+
+/**
+ * What the owners of these numbers refused stands again, by what was kept of numbers that were taken away. A set, since
+ * a list brought in has thousands.
+ * @param digests of each number, as {@link keepRefusals} kept them.
+ */
+export async function restoreRefusals(
+  w: Writer,
+  businessId: string,
+  digests: readonly (readonly [e164: string, digest: string])[],
+): Promise<void> {
+  await w.run(
+    `WITH x AS MATERIALIZED (SELECT cn.id, k.at FROM jsonb_each($2) j CROSS JOIN kept_refusal k ON k.business_id = $1 AND k.digest = j.value->>1 CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value->>0)
+     UPDATE contact_number SET trouble = 'refused-by-owner', trouble_at = x.at FROM x WHERE contact_number.id = x.id`,
+    [businessId, jsonRows(digests)],
+  );
+}
+
+/** Keeps by their digests which numbers their owners refused at the carrier: nobody here can clear that. */
+export async function keepRefusals(
+  w: Writer,
+  businessId: string,
+  digests: readonly string[],
+  at: number,
+): Promise<void> {
+  await w.run(
+    `INSERT INTO kept_refusal (business_id, digest, at) SELECT $1, j.value, $3 FROM jsonb_each($2) j WHERE true ON CONFLICT DO NOTHING`,
+    [businessId, jsonRows(digests), at],
+  );
+}
+
+/** Whether anything of the kind was ever kept for a business. */
+export async function hasKeptRefusals(r: Reader, businessId: string): Promise<boolean> {
+  return (await r.of(keptRefusalTable).findOne({ where: { businessId }, raw: true })) !== null;
+}
