@@ -23,6 +23,7 @@ export * from './contacts/merging.js';
 export * from './contacts/removing.js';
 export * from './contacts/unreached.js';
 export * from './consent/consent.js';
+export * from './consent/number-requests.js';
 export * from './dispatch/dispatch.js';
 export * from './dispatch/preview.js';
 export * from './consent/forms.js';

@@ -10,6 +10,7 @@ import {
   json,
   key,
   maybe,
+  once,
   oneOf,
   refers,
   text,
@@ -254,6 +255,26 @@ export async function contactsInDepth(qi: QueryInterface): Promise<void> {
     `''`,
     `trouble <> 'none' AND (trouble <> 'not-textable' OR textable <> 'no')`,
   );
+  await createTable(qi, 'number_request', {
+    id: key(text()),
+    businessId: refers(text(), 'business'),
+    contactId: text(),
+    pageId: text(),
+    tokenHash: once(text()),
+    email: text(),
+    oldE164: text(),
+    newE164: maybe(text()),
+    state: oneOf(['sent', 'answered', 'confirmed', 'lapsed'], 'sent'),
+    refused: text(''),
+    askedBy: text(),
+    askedAt: big(),
+    expiresAt: big(),
+    answeredAt: maybe(big()),
+    confirmedAt: maybe(big()),
+  });
+  await index(qi, 'number_request', 'number_request_business', ['business_id', 'asked_at', 'id']);
+  await index(qi, 'number_request', 'number_request_contact', ['contact_id', 'asked_at']);
+  await index(qi, 'number_request', 'number_request_new', ['business_id', 'new_e164'], { where: `state = 'answered'` });
   await createTable(qi, 'kept_refusal', { businessId: key(text()), digest: key(text()), at: big() });
   if (qi.sequelize.getDialect() === 'sqlite') await qi.sequelize.query('ANALYZE sqlite_schema');
 }

@@ -109,7 +109,7 @@ export class FakeOutside implements Gateways {
       this.lookups.push({ key, e164 });
       return Promise.resolve({
         e164,
-        lineType: 'mobile',
+        lineType: this.lineTypes.get(e164) ?? 'mobile',
         carrier: 'Tessary Wireless',
         carrierKind: this.carrierKind,
         reachable: true,
@@ -119,6 +119,8 @@ export class FakeOutside implements Gateways {
   };
   /** How the carriers it speaks of limit what is sent to them. */
   carrierKind: LineAnswer['carrierKind'] = 'A';
+  /** What lines are, where they are no mobiles. */
+  readonly lineTypes = new Map<string, LineAnswer['lineType']>();
   readonly lookups: { key: string; e164: string }[] = [];
   readonly mails: { key: string; to: string; raw: string }[] = [];
   mail = {

@@ -12,6 +12,8 @@ import { Ledger } from './ledger.js';
 import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
 import { nameConsent } from './object-names.js';
+import { numberRequestRoutes } from './number-request-routes.js';
+import { NumberRequests } from './number-requests.js';
 import { Pages } from './pages.js';
 import { Replies } from './replies.js';
 import { Reviews } from './reviews.js';
@@ -26,6 +28,7 @@ export async function consentArea(
   {
     businesses,
     contacts,
+    edits,
     removals,
     lookups,
     intakes,
@@ -60,7 +63,9 @@ export async function consentArea(
   tellConsent(p, contacts, reviews, pages);
   const documents = new Documents(p.vault, p.clock);
   const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);
+  const numberRequests = new NumberRequests(p, businesses, contacts, edits, lookups, ledger, pages);
+  numberRequestRoutes(router, numberRequests);
   consentRoutes(router, { ledger, pages, replies, reviews, forms });
-  return { ledger, reviews, replies, pages, forms };
+  return { ledger, reviews, replies, pages, forms, numberRequests };
 }
 export type ConsentArea = Awaited<ReturnType<typeof consentArea>>;

@@ -2,7 +2,7 @@ import { Model, type CreationOptional, type InferAttributes, type InferCreationA
 import { PagePurpose } from '@long-gate/contracts';
 import { PURPOSES } from '@long-gate/core';
 import { z } from 'zod';
-import { big, flag, json, key, maybe, once, refers, text, whole, table } from '../../platform/table.js';
+import { big, flag, json, key, maybe, once, refers, text, whole, table, oneOf } from '../../platform/table.js';
 
 export class ConsentEventModel extends Model<
   InferAttributes<ConsentEventModel>,
@@ -233,4 +233,44 @@ export const filedFormTable = table(FiledFormModel, 'filed_form', {
   done: flag(false),
   filedBy: text(),
   filedAt: big(),
+});
+
+/** Somebody who was asked by e-mail for a number that texts reach, and what came of it. */
+export class NumberRequestModel extends Model<
+  InferAttributes<NumberRequestModel>,
+  InferCreationAttributes<NumberRequestModel>
+> {
+  declare id: string;
+  declare businessId: string;
+  declare contactId: string;
+  declare pageId: string;
+  declare tokenHash: string;
+  declare email: string;
+  declare oldE164: string;
+  declare newE164: CreationOptional<string | null>;
+  declare state: CreationOptional<'sent' | 'answered' | 'confirmed' | 'lapsed'>;
+  /** Why the number they gave last was not taken; empty where it was, or none was given. */
+  declare refused: CreationOptional<string>;
+  declare askedBy: string;
+  declare askedAt: number;
+  declare expiresAt: number;
+  declare answeredAt: CreationOptional<number | null>;
+  declare confirmedAt: CreationOptional<number | null>;
+}
+export const numberRequestTable = table(NumberRequestModel, 'number_request', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  contactId: text(),
+  pageId: text(),
+  tokenHash: once(text()),
+  email: text(),
+  oldE164: text(),
+  newE164: maybe(text()),
+  state: oneOf(['sent', 'answered', 'confirmed', 'lapsed'], 'sent'),
+  refused: text(''),
+  askedBy: text(),
+  askedAt: big(),
+  expiresAt: big(),
+  answeredAt: maybe(big()),
+  confirmedAt: maybe(big()),
 });

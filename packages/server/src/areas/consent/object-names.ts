@@ -15,6 +15,7 @@ export function nameConsent({ objects, jobs }: Platform): void {
     'form',
     namedIn(filedFormTable, (form) => form.name),
   );
+  objects.name('number request', (r, businessId, keys) => jobs.titles(r, businessId, 'key', keys));
   objects.also('job', async (r, businessId, id) => {
     const job = await jobs.one(r, businessId, id);
     const form = OfForm.safeParse(job?.payload);

@@ -190,17 +190,9 @@ export class Pages {
       const row = await this.published(w, slug);
       const b = await this.businesses.row(w, row.businessId);
       const page = this.shown(row, b);
-      if (form.words !== page.words)
-        throw new Problem(409, 'words-changed', 'The words of this page have changed. Read them again, then send it.', [
-          { field: 'purposes', message: 'These words are new; choose again.' },
-        ]);
-      const offered = page.purposes.filter((x) => form.purposes.includes(x.purpose));
-      if (offered.length === 0)
-        throw refused('Choose at least one kind of text.', [{ field: 'purposes', message: 'Choose at least one.' }]);
       const phone = this.numberIn(form.phone, b);
       await this.limit(w, 'opt-in', phone, evidence.ip);
-      const states = await this.ledger.statesOf(w, row.businessId, phone);
-      const wanted = offered.filter((x) => states[x.purpose].state !== 'granted');
+      const wanted = await this.wantedOf(w, page, row.businessId, phone, form);
       if (wanted.length > 0) {
         await this.contacts.ensure(w, CONTACT, row.businessId, phone, form.firstName);
         await this.request(w, row, phone, wanted, evidence);
@@ -248,12 +240,86 @@ export class Pages {
     );
   }
 
+  /** A page of the business, published or not. @throws Problem 404 */
+  async known(r: Reader, businessId: string, id: string): Promise<OptinPageModel> {
+    const row = await store.pageById(r, businessId, id);
+    if (!row) throw notFound('page');
+    return row;
+  }
+
+  async publicById(r: Reader, businessId: string, id: string): Promise<PublicPage> {
+    return this.shown(await this.known(r, businessId, id), await this.businesses.row(r, businessId));
+  }
+
+  /** That somebody chose something of a page, in words that stand. @throws Problem 409, 422 */
+  async checkChoice(
+    r: Reader,
+    businessId: string,
+    pageId: string,
+    e164: string,
+    form: { purposes: readonly ('informational' | 'promotional')[]; words: string },
+  ): Promise<void> {
+    await this.wantedOf(r, await this.publicById(r, businessId, pageId), businessId, e164, form);
+  }
+
+  /** Keeps one number, and one address, from being filled in over and over. */
+  limitTo(w: Writer, phone: string, address: string): Promise<void> {
+    return this.limit(w, 'opt-in', phone, address);
+  }
+
+  /**
+   * Somebody agrees to what a page offers for a number they gave elsewhere: it is recorded as asked, and its handset is
+   * asked for a YES. What stands already is not asked again.
+   * @returns the number that asks.
+   */
+  async requestFor(
+    w: Writer,
+    businessId: string,
+    pageId: string,
+    e164: string,
+    form: { purposes: ('informational' | 'promotional')[]; words: string },
+    evidence: { ip: string; agent: string; numberRequest: string },
+  ): Promise<string> {
+    const row = await this.known(w, businessId, pageId);
+    const wanted = await this.wantedOf(
+      w,
+      this.shown(row, await this.businesses.row(w, businessId)),
+      businessId,
+      e164,
+      form,
+    );
+    if (wanted.length > 0) await this.request(w, row, e164, wanted, evidence);
+    return this.numbers.addressOf(w, row.numberId);
+  }
+
+  /**
+   * What somebody agrees to that does not stand already.
+   * @throws Problem 409 where the words have changed since they read them, 422 where nothing was chosen.
+   */
+  private async wantedOf(
+    w: Reader,
+    page: PublicPage,
+    businessId: string,
+    phone: string,
+    form: { purposes: readonly ('informational' | 'promotional')[]; words: string },
+  ): Promise<PublicPage['purposes']> {
+    if (form.words !== page.words)
+      throw new Problem(409, 'words-changed', 'The words of this page have changed. Read them again, then send it.', [
+        { field: 'purposes', message: 'These words are new; choose again.' },
+      ]);
+    const offered = page.purposes.filter((x) => form.purposes.includes(x.purpose));
+    if (offered.length === 0)
+      throw refused('Choose at least one kind of text.', [{ field: 'purposes', message: 'Choose at least one.' }]);
+    const states = await this.ledger.statesOf(w, businessId, phone);
+    return offered.filter((x) => states[x.purpose].state !== 'granted');
+  }
+
   private async request(
     w: Writer,
     row: OptinPageModel,
     e164: string,
     wanted: PublicPage['purposes'],
-    evidence: { ip: string; agent: string },
+    evidence: { ip: string; agent: string; numberRequest?: string },
   ): Promise<void> {
     const events = await this.ledger.append(
       w,
@@ -266,7 +332,7 @@ export class Pages {
         how: 'web page' as const,
         disclosure: x.disclosure,
         disclosureVersion: `${row.slug}, version ${row.pageVersion}`,
-        evidence: { ip: evidence.ip, agent: evidence.agent.slice(0, 200), page: row.slug },
+        evidence: { ...evidence, agent: evidence.agent.slice(0, 200), page: row.slug },
       })),
     );
     const first = events[0];

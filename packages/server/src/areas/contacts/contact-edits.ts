@@ -79,19 +79,7 @@ export class ContactEdits {
             ? `${formatPhone(e164)} is a number of this contact already.`
             : `${formatPhone(e164)} belongs to ${known.name || 'a contact without a name'}. Merge the two if they are one person.`,
         );
-      const place = placeOf(e164, contact.stateCode);
-      await addFurther(w, {
-        businessId,
-        contactId: id,
-        e164,
-        label,
-        sortName: contact.sortName,
-        country: place.country,
-        zones: place.zones.join(','),
-        states: place.states.join(','),
-      });
-      await this.contacts.arrived(w, businessId, [e164]);
-      await spreadRefusals(w, id);
+      await this.further(w, contact, e164, label);
       return { after: { e164, label } };
     });
   }
@@ -117,6 +105,42 @@ export class ContactEdits {
       await dropNumbers(w, [number.id]);
       return { before: { e164, label: number.label } };
     });
+  }
+
+  /** A number the person gave themselves, on their contact; one that is somebody's stays there. */
+  async gave(w: Writer, businessId: string, id: string, e164: string): Promise<void> {
+    const contact = await contactById(w, businessId, id);
+    if (!contact) throw notFound('contact');
+    if (await numberByAddress(w, businessId, e164)) return;
+    await this.further(w, contact, e164, '');
+    await contact.update({ version: contact.version + 1 });
+  }
+
+  /** Texts go to a number of the contact that its handset confirmed. @returns false where it is not the contact's. */
+  async takeUp(w: Writer, businessId: string, id: string, e164: string): Promise<boolean> {
+    const [contact, number] = [await contactById(w, businessId, id), await numberOf(w, id, e164)];
+    if (!contact || !number) return false;
+    await prefer(w, id, number.id);
+    await contact.update({ version: contact.version + 1 });
+    w.tell('contacts.cleared', { businessId });
+    return true;
+  }
+
+  private async further(w: Writer, contact: ContactModel, e164: string, label: string): Promise<void> {
+    const { id, businessId } = contact;
+    const place = placeOf(e164, contact.stateCode);
+    await addFurther(w, {
+      businessId,
+      contactId: id,
+      e164,
+      label,
+      sortName: contact.sortName,
+      country: place.country,
+      zones: place.zones.join(','),
+      states: place.states.join(','),
+    });
+    await this.contacts.arrived(w, businessId, [e164]);
+    await spreadRefusals(w, id);
   }
 
   private async change(

@@ -110,6 +110,21 @@ export async function namesByAddress(
   );
 }
 
+/** Whose a number is, with what letters to them are filled from. */
+export interface Person {
+  e164: string;
+  contactId: string;
+  firstName: string;
+  lastName: string;
+  email: string;
+}
+export async function peopleByAddress(r: Reader, businessId: string, e164s: readonly string[]): Promise<Person[]> {
+  return r.all(
+    `SELECT cn.e164, cn.contact_id AS "contactId", c.first_name AS "firstName", c.last_name AS "lastName", c.email FROM jsonb_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value JOIN contact c ON c.id = cn.contact_id`,
+    [businessId, jsonRows([...new Set(e164s)])],
+  );
+}
+
 /** Names and first numbers of contacts. */
 export async function namesById(
   r: Reader,

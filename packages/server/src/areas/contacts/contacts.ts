@@ -202,6 +202,11 @@ export class Contacts {
     return new Map((await store.namesByAddress(r, businessId, e164s)).map((x) => [x.e164, x]));
   }
 
+  /** Whose these numbers are, with what letters to them are filled from. */
+  people(r: Reader, businessId: string, e164s: readonly string[]): Promise<store.Person[]> {
+    return store.peopleByAddress(r, businessId, e164s);
+  }
+
   /** A contact number as the gate reads it, beside the number of ours that would text it; undefined where none is. */
   subjectRow(
     r: Reader,

@@ -9,6 +9,8 @@ export {
   type AskedBy,
   type Audience,
 } from './audience-store.js';
+export type { ContactEdits } from './contact-edits.js';
+export type { Person } from './contact-store.js';
 export { consentKeptAfter } from './contact-store.js';
 export type { Contacts } from './contacts.js';
 export type { Intakes } from './intakes.js';

@@ -1,0 +1,60 @@
+import { Op, type CreationAttributes } from 'sequelize';
+import type { Reader, Writer } from '../../platform/db.js';
+import { jsonRows } from '../../platform/db.js';
+import { numberRequestTable, type NumberRequestModel } from './model.js';
+
+export async function addRequest(w: Writer, request: CreationAttributes<NumberRequestModel>): Promise<void> {
+  await w.of(numberRequestTable).create(request);
+}
+export async function requestByHash(r: Reader, tokenHash: string): Promise<NumberRequestModel | null> {
+  return r.of(numberRequestTable).findOne({ where: { tokenHash } });
+}
+
+/** Which of these contacts were asked since a moment. */
+export async function askedSince(r: Reader, contactIds: readonly string[], since: number): Promise<Set<string>> {
+  const rows = await r.all<{ contactId: string }>(
+    `SELECT DISTINCT q.contact_id AS "contactId" FROM jsonb_each($1) j CROSS JOIN number_request q ON q.contact_id = j.value AND q.asked_at > $2`,
+    [jsonRows(contactIds), since],
+  );
+  return new Set(rows.map((x) => x.contactId));
+}
+
+/** Those asked, the last first, from a place on. */
+export async function requestsAfter(
+  r: Reader,
+  businessId: string,
+  after: { askedAt: number; id: string } | null,
+  limit: number,
+): Promise<NumberRequestModel[]> {
+  const beyond = after && {
+    [Op.or]: [{ askedAt: { [Op.lt]: after.askedAt } }, { askedAt: after.askedAt, id: { [Op.lt]: after.id } }],
+  };
+  return r.of(numberRequestTable).findAll({
+    where: { businessId, ...(beyond ?? {}) },
+    order: [
+      ['askedAt', 'DESC'],
+      ['id', 'DESC'],
+    ],
+    limit,
+  });
+}
+export async function countRequests(r: Reader, businessId: string): Promise<number> {
+  return r.of(numberRequestTable).count({ where: { businessId } });
+}
+
+/** Requests whose new number waits for the handset's YES, among these numbers. */
+export async function waitingForYes(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<NumberRequestModel[]> {
+  return r
+    .of(numberRequestTable)
+    .findAll({ where: { businessId, state: 'answered', newE164: { [Op.in]: [...e164s] } } });
+}
+
+/** What was asked of people who were erased goes. */
+export async function dropRequestsFor(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
+  for (const column of ['oldE164', 'newE164'] as const)
+    await w.of(numberRequestTable).destroy({ where: { businessId, [column]: [...e164s] } });
+}

@@ -1,0 +1,162 @@
+import { randomUUID } from 'node:crypto';
+import type { ContactDetail, NumberRequest, PublicNumberRequest } from '@long-gate/contracts';
+import type { Answer, Door, Visitor } from '../../testing/door.js';
+import { Office } from '../../testing/office.js';
+
+const OLD = '+12125550101';
+const NEW = '+12125550102';
+const DAY = 86_400_000;
+
+describe('asking for a better number', () => {
+  let o: Office;
+  let door: Door;
+  let staff: Visitor;
+  let person: Visitor;
+  let ada: string;
+  let pageId: string;
+  beforeEach(async () => {
+    o = await Office.open();
+    door = await o.door();
+    staff = await door.visitor(o.admin.id);
+    person = await door.visitor();
+    ada = await o.contact(OLD, ['informational'], { firstName: 'Ada' });
+    await o.contact('+12125550109', [], { firstName: 'Brandt' });
+    await o.app.platform.db.write(async (w) => {
+      await w.run(`UPDATE contact SET email = 'ada@mail.example' WHERE id = $1`, [ada]);
+      await o.app.contacts.storeLookup(w, o.business, [
+        {
+          e164: OLD,
+          lineType: 'landline',
+          carrier: 'Harth Telephone',
+          carrierKind: 'A',
+          reachable: true,
+          askedAt: o.now,
+        },
+      ]);
+    });
+    pageId = (
+      await o.app.pages.add(o.admin, o.business, {
+        slug: 'heron',
+        title: 'Texts from the bakery',
+        intro: 'Word of each bake.',
+        purposes: [{ purpose: 'informational', label: 'order updates', frequency: 'Up to 4 texts a week' }],
+        numberId: o.number,
+        privacyUrl: 'https://heron.example/privacy',
+        termsUrl: 'https://heron.example/terms',
+        published: true,
+      })
+    ).id;
+  });
+  afterEach(async () => {
+    await door.close();
+    await o.close();
+  });
+
+  const base = (): string => `/businesses/${o.business}`;
+  const wish = (over: object = {}) => ({
+    whom: {},
+    pageId,
+    subject: 'A mobile number for [firstName|you]',
+    text: 'Hello [firstName|there], tell us one here: [link]',
+    ...over,
+  });
+  const start = (over: object = {}, key = randomUUID()) =>
+    staff.ask('POST', `${base()}/number-requests`, wish({ seen: 1, ...over }), { 'idempotency-key': key });
+  const asked = async (): Promise<NumberRequest[]> =>
+    (await staff.ask('GET', `${base()}/number-requests`)).body['items'] as NumberRequest[];
+  const token = (): string =>
+    /better-number\/([\w-]+)/.exec(o.outside.mails.at(-1)?.raw.replace(/=\r\n/g, '') ?? '')?.[1] ?? '';
+  const link = (): string => `/public/number-requests/${token()}`;
+  const answer = async (phone: string, over: object = {}): Promise<Answer> => {
+    const { page } = (await person.ask('GET', link())).body as unknown as PublicNumberRequest;
+    return person.ask('POST', `${link()}/answer`, {
+      phone,
+      purposes: [page.purposes[0]?.purpose],
+      words: page.words,
+      ...over,
+    });
+  };
+  const detail = async (): Promise<ContactDetail> =>
+    (await staff.ask('GET', `${base()}/contacts/${ada}`)).body as unknown as ContactDetail;
+
+  it('shows beforehand who is asked and what they read, and asks each once in 30 days', async () => {
+    const preview = await staff.ask('POST', `${base()}/number-requests/preview`, wish());
+    expect(preview.body).toEqual(jasmine.objectContaining({ asked: 1, noEmail: 1, already: 0 }));
+    expect(preview.body['sample']).toEqual({
+      to: 'ada@mail.example',
+      subject: 'A mobile number for Ada',
+      text: jasmine.stringMatching(/^Hello Ada, tell us one here: http\S+\/better-number\//),
+    });
+    const key = randomUUID();
+    expect((await start({}, key)).status).toBe(200);
+    expect((await start({}, key)).status).toBe(200);
+    await o.settle();
+    expect(o.outside.mails.filter((m) => m.to === 'ada@mail.example').length).toBe(1);
+    expect((await start()).status)
+      .withContext('nobody is left')
+      .toBe(422);
+    await o.later(31 * DAY);
+    expect((await start()).status).toBe(200);
+  });
+
+  it('is refused without a place for the link, and where others would be asked than were seen', async () => {
+    expect((await start({ text: 'Call us.' })).status).toBe(422);
+    expect((await start({ seen: 2 })).status).toBe(409);
+  });
+
+  it('takes a number that texts reach, which confirms itself by YES and is texted from then on', async () => {
+    await start();
+    await o.settle();
+    o.outside.lineTypes.set(NEW, 'mobile');
+    const done = await answer('(212) 555-0102');
+    expect([done.status, done.body['shown']]).toEqual([200, '+1 212-555-0102']);
+    await o.settle();
+    expect((await asked())[0]?.state).toBe('answered');
+    expect((await detail()).number.e164)
+      .withContext('not before the YES')
+      .toBe(OLD);
+    expect(o.sentTo(NEW)[0]).toContain('YES');
+    await o.text(NEW, 'YES');
+    const d = await detail();
+    expect([d.number.e164, d.number.textable, d.number.consent.informational]).toEqual([NEW, 'yes', 'granted']);
+    expect(d.numbers.map((n) => n.e164)).toEqual([NEW, OLD]);
+    expect((await asked())[0]?.state).toBe('confirmed');
+  });
+
+  it('says what is wrong with a number texts do not reach, and staff see it', async () => {
+    await start();
+    await o.settle();
+    o.outside.lineTypes.set(NEW, 'landline');
+    const done = await answer(NEW);
+    expect([done.status, done.body.detail]).toEqual([
+      422,
+      'This is a landline: texts do not reach it. Give a mobile number.',
+    ]);
+    expect((await asked())[0]?.refused).toContain('a landline');
+    expect((await answer(OLD)).body.detail).toContain('the number texts do not reach');
+    expect((await answer('555')).status).toBe(422);
+    expect((await detail()).numbers.length).toBe(1);
+  });
+
+  it('lifts what was refused on the old number only by the YES of the new one', async () => {
+    await o.text(OLD, 'STOP');
+    await start();
+    await o.settle();
+    await answer(NEW);
+    await o.settle();
+    expect((await detail()).numbers.find((n) => n.e164 === NEW)?.refusedElsewhere).toContain('informational');
+    await o.text(NEW, 'YES');
+    expect((await detail()).number.refusedElsewhere).not.toContain('informational');
+  });
+
+  it('tells a stranger nothing, and ends after 30 days', async () => {
+    await start();
+    await o.settle();
+    const page = (await person.ask('GET', link())).body as unknown as PublicNumberRequest;
+    expect([page.old, page.state]).toEqual(['••• 01', 'sent']);
+    expect((await person.ask('GET', '/public/number-requests/made-up')).status).toBe(404);
+    await o.later(31 * DAY);
+    expect((await person.ask('GET', link())).status).toBe(410);
+    expect((await asked())[0]?.state).toBe('lapsed');
+  });
+});
