@@ -22,12 +22,3 @@ export const CAUSE_WORDS: Readonly<Record<Cause, string>> = {
   'refused-by-owner': 'Its owner opted out, here or at the carrier. Only they can lift that; nobody here can clear it.',
   'passing-fault': 'Texts failed for a reason that may pass, or the line did not answer when asked about.',
 };
-
-/** Causes that keep texts from a number that stands so; none where they reach it. */
-export function causesOf(n: { textable: string; trouble: string; faultsInReview: boolean }): Cause[] {
-  const causes = new Set<Cause>();
-  if (n.textable === 'no') causes.add('not-textable');
-  if (n.trouble !== 'none') causes.add(n.trouble as Cause);
-  if (n.faultsInReview) causes.add('passing-fault');
-  return CAUSES.filter((c) => causes.has(c));
-}

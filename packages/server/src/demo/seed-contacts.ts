@@ -81,6 +81,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
       listIds.set(name, await s.app.lists.ensure(w, { id: 'demo', name: PEOPLE[0].name }, made.id, name, kind));
 
   const sorted = new Map<string, string>();
+  const taken = new Map<string, number>();
   const contacts: DemoContact[] = pool.slice(0, b.contacts).map((e164, i) => draw(s, b, e164, i));
   const intake = await seedIntake(s, made.id, listIds.get(COUNTER_LIST), contacts);
   await insertMany(
@@ -88,7 +89,8 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
     contactTable,
     contacts.map((c) => {
       const last = random.pick(LAST_NAMES);
-      const email = c.firstName !== '' && random.chance(0.7) ? `${c.firstName}.${last}@post.example`.toLowerCase() : '';
+      const email =
+        c.firstName !== '' && random.chance(0.7) ? emailOf(`${c.firstName}.${last}`.toLowerCase(), taken) : '';
       const lastName = c.firstName === '' ? '' : last;
       const sort = sortName(c.firstName, lastName, c.e164);
       sorted.set(c.id, sort);
@@ -147,6 +149,13 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
     history(s, b, contacts).sort((x, y) => (x.recordedAt ?? 0) - (y.recordedAt ?? 0)),
   );
   return contacts;
+}
+
+/** An e-mail that nobody else has: of several people of one name each has a figure of their own. */
+function emailOf(name: string, taken: Map<string, number>): string {
+  const n = (taken.get(name) ?? 0) + 1;
+  taken.set(name, n);
+  return `${name}${n === 1 ? '' : n}@post.example`;
 }
 
 /** How a contact came: by the counter's file on its day, or one by one. */

@@ -66,6 +66,7 @@ export async function seedDispatches(
             made.id,
             [{ e164: c.e164, carrier: '', detail: message.why ?? '' }],
             message.failure,
+            left,
           );
       }
       rows.push({

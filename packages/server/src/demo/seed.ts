@@ -17,6 +17,7 @@ import { seedBusiness } from './seed-business.js';
 import { seedContacts } from './seed-contacts.js';
 import { scheduleRota, seedDispatches } from './seed-dispatches.js';
 import { seedSenderId } from './seed-abroad.js';
+import { seedPeople } from './seed-people.js';
 import { foretellPortOut, seedHosted, seedPorts } from './seed-ports.js';
 import { seedInbox } from './seed-inbox.js';
 
@@ -87,6 +88,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           );
           await seedSenderId(s, b, made);
           await seedInbox(s, b, made, contacts);
+          await seedPeople(s, b, made, contacts);
           await runBalance(w, made.id);
           await countUse(w, made.id);
           await cutTextDays(w, made.id, business.timeZone, { after: '', cut: 0 }, EVERY_TEXT);

@@ -72,6 +72,11 @@ export const routes: Routes = [
   },
   { path: 'join/:slug', loadComponent: () => import('./areas/consent/public/join').then((m) => m.Join) },
   {
+    path: 'better-number/:token',
+    title: 'Your mobile number',
+    loadComponent: () => import('./areas/consent/public/better-number').then((m) => m.BetterNumber),
+  },
+  {
     path: 'sign/:token',
     title: 'Letter of authorisation',
     loadComponent: () => import('./areas/numbers/porting/public/sign').then((m) => m.SignPage),

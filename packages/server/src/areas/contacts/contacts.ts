@@ -314,11 +314,11 @@ export class Contacts {
     businessId: string,
     learnt: readonly Learnt[],
     trouble: Exclude<Trouble, 'none'>,
+    at = this.p.clock.now(),
   ): Promise<void> {
-    const now = this.p.clock.now();
     const e164s = learnt.map((l) => l.e164);
-    await store.setTrouble(w, businessId, e164s, trouble, now);
-    await noteTroubles(w, businessId, trouble, 'receipt', learnt, now);
+    await store.setTrouble(w, businessId, e164s, trouble, at);
+    await noteTroubles(w, businessId, trouble, 'receipt', learnt, at);
     await settleTroubles(w, businessId, e164s);
     this.changed(w, businessId);
   }

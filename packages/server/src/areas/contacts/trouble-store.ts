@@ -1,6 +1,6 @@
 import type { Trouble } from '@long-gate/core';
 import { jsonRows, type Flag, type Reader, type Writer } from '../../platform/db.js';
-import { numberTroubleTable, type NumberTroubleModel } from './model.js';
+import { contactCountTable, numberTroubleTable, type NumberTroubleModel } from './model.js';
 
 /** What kept a text from a number: where that was learnt, over which carrier, and in the source's own words. */
 export interface Learnt {
@@ -87,17 +87,26 @@ export async function carriersOfCause(
   );
 }
 
-/** How many numbers stand how, those that are not preferred too. */
-export async function standingCounts(
+/** How many numbers each cause keeps texts from, and how many of them had agreed to each kind of text. */
+export async function countByCause(
   r: Reader,
   businessId: string,
-): Promise<
-  { textable: string; trouble: string; faults: Flag; informational: string; promotional: string; n: number }[]
-> {
+): Promise<{ cause: string; n: number; informational: number; promotional: number }[]> {
   return r.all(
-    `SELECT textable, trouble, faults_in_review AS faults, informational, promotional, sum(n) AS n FROM contact_count WHERE business_id = $1 AND n > 0 GROUP BY 1, 2, 3, 4, 5`,
+    `SELECT t.cause, count(*) AS n, sum(CASE WHEN cn.consent_informational = 'granted' THEN 1 ELSE 0 END) AS informational, sum(CASE WHEN cn.consent_promotional = 'granted' THEN 1 ELSE 0 END) AS promotional
+     FROM number_trouble t INDEXED BY number_trouble_standing CROSS JOIN contact_number cn ON cn.id = t.contact_number_id WHERE t.business_id = $1 AND t.stands GROUP BY 1`,
     [businessId],
   );
+}
+
+/** How many numbers one cause keeps texts from. */
+export async function countOfCause(r: Reader, businessId: string, cause: string): Promise<number> {
+  return r.of(numberTroubleTable).count({ where: { businessId, cause, stands: true } });
+}
+
+/** All contact numbers of a business, those that are not preferred too. */
+export async function countNumbers(r: Reader, businessId: string): Promise<number> {
+  return (await r.of(contactCountTable).sum('n', { where: { businessId } })) || 0;
 }
 
 /** How what stands in a field fares where texts reach the preferred number and where they do not. */

@@ -1,12 +1,19 @@
 import { Readable } from 'node:stream';
 import type { Unreached as UnreachedRow, UnreachedSummary } from '@long-gate/contracts';
-import { CAUSES, causesOf, type Cause } from '@long-gate/core';
+import { CAUSES, type Cause } from '@long-gate/core';
 import { z } from 'zod';
 import { csvPart } from '../../platform/csv.js';
 import { packCursor, readCursor } from '../../platform/cursor.js';
 import type { Platform } from '../../platform/platform.js';
 import { fieldsOf } from './own-field-store.js';
-import { carriersOfCause, outcomesByReach, standingCounts, unreachedNumbers } from './trouble-store.js';
+import {
+  carriersOfCause,
+  countByCause,
+  countNumbers,
+  countOfCause,
+  outcomesByReach,
+  unreachedNumbers,
+} from './trouble-store.js';
 
 const Place = z.tuple([z.number(), z.number().int()]);
 const EXPORTED_AT_ONCE = 500;
@@ -17,24 +24,15 @@ export class Unreached {
 
   async summary(businessId: string): Promise<UnreachedSummary> {
     const r = this.p.db;
-    const counts = (await standingCounts(r, businessId)).map((c) => ({
-      ...c,
-      causes: causesOf({ ...c, faultsInReview: Boolean(c.faults) }),
-    }));
-    const sum = (of: typeof counts): number => of.reduce((n, c) => n + c.n, 0);
+    const counts = new Map((await countByCause(r, businessId)).map((c) => [c.cause, c]));
     const causes = await Promise.all(
       CAUSES.map(async (cause) => {
-        const mine = counts.filter((c) => c.causes.includes(cause));
-        return {
-          cause,
-          numbers: sum(mine),
-          informational: sum(mine.filter((c) => c.informational === 'granted')),
-          promotional: sum(mine.filter((c) => c.promotional === 'granted')),
-          carriers: mine.length === 0 ? [] : await carriersOfCause(r, businessId, cause),
-        };
+        const { n = 0, informational = 0, promotional = 0 } = counts.get(cause) ?? {};
+        const carriers = n === 0 ? [] : await carriersOfCause(r, businessId, cause);
+        return { cause, numbers: n, informational, promotional, carriers };
       }),
     );
-    return { causes, all: sum(counts), outcomes: await this.outcomes(businessId) };
+    return { causes, all: await countNumbers(r, businessId), outcomes: await this.outcomes(businessId) };
   }
 
   async page(
@@ -45,18 +43,16 @@ export class Unreached {
   ): Promise<{ items: UnreachedRow[]; next: string | null; total: number }> {
     const place = cursor ? readCursor(Place, cursor) : null;
     const after = place && { lastAt: place[0], id: place[1] };
-    const [rows, counts] = await Promise.all([
+    const [rows, total] = await Promise.all([
       unreachedNumbers(this.p.db, businessId, cause, after, limit + 1),
-      standingCounts(this.p.db, businessId),
+      countOfCause(this.p.db, businessId, cause),
     ]);
     const page = rows.slice(0, limit).map((x) => ({ ...x, faultsInReview: Boolean(x.faultsInReview) }));
     const last = page.at(-1);
     return {
       items: page,
       next: rows.length > limit && last ? packCursor([last.lastAt, last.id]) : null,
-      total: counts
-        .filter((c) => causesOf({ ...c, faultsInReview: Boolean(c.faults) }).includes(cause))
-        .reduce((n, c) => n + c.n, 0),
+      total,
     };
   }
 

@@ -37,14 +37,14 @@ import type { FacetValue } from './facet';
   styles: `
     :host {
       display: flex;
-      gap: 8px;
+      gap: 6px;
       align-items: baseline;
     }
     :host > span {
       color: var(--ink-soft);
     }
     mat-form-field {
-      width: 116px;
+      width: 88px;
     }
     .n {
       color: var(--ink-soft);

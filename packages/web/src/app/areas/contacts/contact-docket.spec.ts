@@ -5,6 +5,23 @@ import { ApiProblem } from '../../api/api';
 import { ContactDocket } from './contact-docket';
 
 const OUT = { result: 'stop', why: 'opted out', lift: 'their START', answers: [{ post: 5, result: 'stop' }] };
+const NUMBER = {
+  e164: '+12015550171',
+  label: '',
+  country: 'US',
+  lineType: 'mobile',
+  carrier: 'Tessary Wireless',
+  lookedUpAt: 1 as number | null,
+  lastReplyAt: null,
+  textable: 'yes',
+  reachable: true,
+  trouble: 'none',
+  states: 'NJ',
+  zones: 'America/New_York',
+  faultsInReview: false,
+  consent: { informational: 'granted', promotional: 'none', conversational: 'none' },
+  refusedElsewhere: [] as string[],
+};
 const contact = {
   id: 'con_1',
   firstName: 'Wren',
@@ -13,21 +30,26 @@ const contact = {
   stateCode: 'NJ',
   lists: ['Crew'],
   version: 2,
-  number: {
-    e164: '+12015550171',
-    country: 'US',
-    lineType: 'mobile',
-    carrier: 'Tessary Wireless',
-    lookedUpAt: 1,
-    textable: 'yes',
-    reachable: true,
-    trouble: 'none',
-    states: 'NJ',
-    zones: 'America/New_York',
-    faultsInReview: false,
-    consent: { informational: 'granted', promotional: 'none', conversational: 'none' },
-  },
-  verdicts: { informational: OUT, promotional: OUT },
+  further: 0,
+  language: '',
+  street: '',
+  city: '',
+  postalCode: '',
+  own: {} as Record<string, string>,
+  createdAt: 1,
+  merged: null as object | null,
+  alike: [] as object[],
+  number: NUMBER,
+  verdicts: { informational: OUT as object, promotional: OUT as object },
+  numbers: [] as object[],
+};
+const WORK = {
+  ...NUMBER,
+  e164: '+12015550172',
+  label: 'work',
+  lookedUpAt: null,
+  lineType: 'unknown',
+  textable: 'unknown',
 };
 
 @Component({
@@ -44,11 +66,17 @@ const changed = (body: unknown): object => {
   return { added: add ?? [], removed: remove ?? [] };
 };
 
+const FIELDS = [
+  { id: 'fld_1', name: 'Berth', kind: 'number', choices: [], outcome: false },
+  { id: 'fld_2', name: 'Season pass', kind: 'choice', choices: ['foot', 'car'], outcome: false },
+];
 describe('a contact', () => {
   let p: OpenPage;
   let kept: typeof contact;
   const open = async (role = 'administrator', over: object = {}, ledger: object = NO_EVENTS): Promise<void> => {
     kept = { ...contact, ...over };
+    const { number, verdicts } = kept;
+    if (kept.numbers.length === 0) kept.numbers = [{ ...number, preferred: true, verdicts, troubles: [] }];
     p = await openPage(
       Around,
       {
@@ -59,6 +87,9 @@ describe('a contact', () => {
             return new ApiProblem(422, 'refused', 'No.', [{ field: 'stateCode', message: 'There is no state XX.' }]);
           return (kept = { ...kept, ...a.body, version: kept.version + 1 });
         },
+        'fields.list': { items: FIELDS },
+        'contacts.preferNumber': () => kept,
+        'contacts.dropNumber': () => kept,
         'lists.list': {
           items: [
             { id: 'lst_1', name: 'Crew', kind: 'list', count: 14 },
@@ -242,6 +273,86 @@ describe('a contact', () => {
     await p.press('Look it up again…');
     expect(p.questions.at(-1)?.title).toBe('Look up this number again?');
     expect(p.api.of('lookups.start').map((a) => a.body)).toEqual([{ e164s: ['+12015550171'], again: true }]);
+  });
+
+  it('has several numbers, each looked at by itself, and texts go to the one that is preferred', async () => {
+    const numbers = [
+      { ...NUMBER, preferred: true, verdicts: contact.verdicts, troubles: [] },
+      { ...WORK, preferred: false, verdicts: contact.verdicts, troubles: [], refusedElsewhere: ['promotional'] },
+    ];
+    await open('coordinator', { numbers, further: 1 });
+    expect(p.text()).toContain('texts go here');
+    expect(p.text()).not.toContain('the same person refused them');
+    await p.press('+1 201-555-0172');
+    expect(p.text()).toContain('No promotional texts: the same person refused them on another number.');
+    expect(p.api.of('consent.ledger').at(-1)?.query['e164']).toBe('+12015550172');
+    p.yes = false;
+    await p.press('Text this one');
+    expect(p.questions.at(-1)?.line).toContain('No text would pass to it now: opted out.');
+    expect(p.api.of('contacts.preferNumber')).toEqual([]);
+    p.yes = true;
+    await p.press('Text this one');
+    expect(p.api.of('contacts.preferNumber').map((a) => a.body)).toEqual([{ e164: '+12015550172' }]);
+  });
+
+  it('shows its own fields, and a value that does not fit stands at its field', async () => {
+    await open('coordinator', { own: { fld_1: '12' } });
+    expect(p.text()).toContain('Berth');
+    Object.assign(p.api.answers, {
+      'contacts.edit': () =>
+        new ApiProblem(422, 'refused', 'Berth: no number', [{ field: 'own:fld_1', message: 'no number' }]),
+    });
+    await p.press('Edit');
+    const berth = Array.from(p.host.querySelectorAll('label')).find((l) => l.textContent.includes('Berth'));
+    await p.fill(berth?.htmlFor ?? '', 'twelve');
+    await p.press('Done');
+    expect(p.api.of('contacts.edit').at(-1)?.body).toEqual(
+      jasmine.objectContaining({ own: { fld_1: 'twelve', fld_2: '' } }),
+    );
+    expect(p.text()).toContain('no number');
+  });
+
+  it('is merged with whom it is once what comes of it was seen, and parted again', async () => {
+    const alike = [{ id: 'con_2', name: 'W. Eide', e164: '+12015550173' }];
+    await open('coordinator', { alike, merged: { id: 'mrg_1', name: 'Wren E.', at: 1, by: 'Cora' } });
+    Object.assign(p.api.answers, {
+      'contacts.previewMerge': ({ params, query }: Asked) => ({
+        keptId: params['id'],
+        goneId: query['with'],
+        keptVersion: 2,
+        goneVersion: 5,
+        facts: [{ what: 'First name', kept: 'Wren', gone: 'W.', then: 'Wren' }],
+        numbers: [],
+        lists: ['Crew'],
+        bars: ['No promotional texts to +1 201-555-0171 any more.'],
+      }),
+      'contacts.merge': () => kept,
+      'contacts.undoMerge': { keptId: 'con_1', goneId: 'con_3' },
+    });
+    await p.press('Merge…');
+    expect(p.text()).toContain('“W.” goes');
+    expect(p.text()).toContain('No promotional texts to +1 201-555-0171 any more.');
+    expect(p.api.of('contacts.merge')).toEqual([]);
+    await p.press('Merge them');
+    expect(p.api.of('contacts.merge').map((a) => a.body)).toEqual([{ with: 'con_2', keptVersion: 2, goneVersion: 5 }]);
+    await p.press('Take it back');
+    expect(p.api.of('contacts.undoMerge').map((a) => a.params['id'])).toEqual(['mrg_1']);
+  });
+
+  it('is erased by an administrator alone, once it was written who asked and that it is meant', async () => {
+    await open('coordinator');
+    expect(p.text()).not.toContain('They asked to be erased');
+    closePage(p);
+    await open();
+    Object.assign(p.api.answers, { 'contacts.erase': { gone: [], kept: ['The ledger'], digests: [] } });
+    await p.press('They asked to be erased…');
+    await p.press('Erase this person…');
+    expect(p.api.of('contacts.erase')).withContext('nothing was written').toEqual([]);
+    await p.fill('request', 'By letter of 3 March');
+    await p.press('Erase this person…');
+    expect(p.questions.at(-1)?.written?.is).toBe('Wren Eide');
+    expect(p.api.of('contacts.erase').map((a) => a.body)).toEqual([{ request: 'By letter of 3 March' }]);
+    expect(p.said.at(-1)).toContain('What stays as proof: The ledger');
   });
 
   it('is only read by a viewer', async () => {

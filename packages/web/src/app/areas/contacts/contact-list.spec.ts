@@ -1,5 +1,6 @@
 import { MatAutocompleteHarness } from '@angular/material/autocomplete/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
 import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
 import { ApiProblem } from '../../api/api';
 import { ContactListPage } from './contact-list';
@@ -12,8 +13,12 @@ const row = (i: number) => ({
   stateCode: '',
   lists: [],
   version: 1,
+  further: 0,
   number: {
     id: i,
+    label: '',
+    lastReplyAt: null,
+    refusedElsewhere: [],
     e164: `+1201555${String(1000 + i)}`,
     country: 'US',
     zones: 'America/New_York',
@@ -48,7 +53,18 @@ describe('the list of contacts', () => {
           const items = Array.from({ length: Math.min(size, ALL - from) }, (_, i) => row(from + i));
           return { items, next: from + size < ALL ? String(from + size) : null, total: ALL };
         },
-        'contacts.facets': { textable: { yes: ALL }, promotional: {}, informational: {}, total: ALL },
+        'contacts.facets': {
+          textable: { yes: ALL },
+          promotional: {},
+          informational: {},
+          conversational: {},
+          line: { mobile: 2400, none: 100 },
+          country: {},
+          trouble: {},
+          replied: { never: ALL },
+          total: ALL,
+        },
+        'contacts.delete': { jobId: 'job_2', contacts: ALL },
         'lists.list': {
           items: [
             { id: 'lst_1', name: 'Crew', kind: 'list', count: 14 },
@@ -238,6 +254,40 @@ describe('the list of contacts', () => {
       await p.press('Look up…');
       expect(begun()).toEqual([{ filter: { textable: 'yes', list: 'lst_1' }, again: false }]);
     });
+  });
+
+  it('is narrowed by several values of a facet that is folded away, each with how many there are', async () => {
+    await open();
+    const line = await p.loader.getHarness(MatSelectHarness.with({ selector: '[aria-label="Line"]' }));
+    await line.open();
+    const values = await Promise.all((await line.getOptions()).map((o) => o.getText()));
+    expect(values.map((v) => v.replace(/\s+/g, ' '))).toEqual(['mobile 2,400', 'no such line 100']);
+    await line.clickOptions({ text: /no such line/ });
+    await p.settle();
+    expect(p.api.of('contacts.list').at(-1)?.query['line']).toBe('none');
+    await line.clickOptions({ text: /mobile/ });
+    await p.settle();
+    expect(String(p.api.of('contacts.list').at(-1)?.query['line']).split(',').sort()).toEqual(['mobile', 'none']);
+  });
+
+  it('are deleted by an administrator, having been told what stays, and many only once their number was written', async () => {
+    await open();
+    await choose(/Wren0 Eide/);
+    await p.press('Delete…');
+    expect(p.questions.at(-1)?.line).toContain('The ledger keeps what they agreed to and refused');
+    expect(p.questions.at(-1)?.written).toBeUndefined();
+    expect(p.api.of('contacts.delete').map((a) => a.body)).toEqual([{ ids: ['con_0'], seen: 1 }]);
+    closePage(p);
+    await open({ at: '/page?textable=no' });
+    await choose(/all \d+ shown/);
+    await p.press(/choose all 2,500/);
+    await p.press('Delete…');
+    expect(p.questions.at(-1)?.written?.is).toBe('2500');
+    expect(p.api.of('contacts.delete').map((a) => a.body)).toEqual([{ filter: { textable: 'no' }, seen: ALL }]);
+    closePage(p);
+    await open({ role: 'coordinator' });
+    await choose(/Wren0 Eide/);
+    expect(p.text()).not.toContain('Delete…');
   });
 
   it('lets nobody choose who may only look', async () => {

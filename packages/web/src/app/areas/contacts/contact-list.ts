@@ -94,18 +94,10 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
           <lg-facet [label]="g.label" [values]="g.values" (picked)="store.toggle(g.key, $event)" />
         }
         @for (g of store.folded(); track g.key) {
-          <lg-menu-facet
-            [label]="g.label"
-            [values]="g.values"
-            (chosen)="narrow(g.key, $event)"
-          />
+          <lg-menu-facet [label]="g.label" [values]="g.values" (chosen)="narrow(g.key, $event)" />
         }
         @for (m of memberships(); track m.key) {
-          <lg-menu-facet
-            [label]="m.label"
-            [values]="m.values"
-            (chosen)="narrow(m.key, $event)"
-          />
+          <lg-menu-facet [label]="m.label" [values]="m.values" (chosen)="narrow(m.key, $event)" />
         }
         <lg-facet
           name="Names"

@@ -1,21 +1,19 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
 import { FormControl } from '@angular/forms';
 import { Title } from '@angular/platform-browser';
 import { MatButtonModule } from '@angular/material/button';
-import { MatCheckboxModule } from '@angular/material/checkbox';
 import { optIn } from '@long-gate/contracts';
 import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import * as z from 'zod';
-import { CheckedForm, faultOf } from '../../../parts/form/checked-form';
-import { readOf } from '../../../parts/form/control-state';
+import { CheckedForm } from '../../../parts/form/checked-form';
 import { text } from '../../../parts/form/controls';
 import { Faults } from '../../../parts/form/faults';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
 import { PublicPage } from '../../../parts/public-page';
 import { JoinStore } from './join.store';
+import { PurposesField, type Purpose } from './purposes-field';
 
-type Purpose = z.output<typeof optIn.body>['purposes'][number];
 const Joining = optIn.body.extend({
   phone: z.string().superRefine((typed, ctx) => {
     const read = parsePhone(typed, { defaultRegion: 'US', allowFictional: true });
@@ -26,7 +24,7 @@ const Joining = optIn.body.extend({
 /** The page a contact opens on a phone: number, words, and each kind of text chosen separately. */
 @Component({
   selector: 'lg-join',
-  imports: [PublicPage, MatCheckboxModule, MatButtonModule, Faults, Form, TextField],
+  imports: [PublicPage, PurposesField, MatButtonModule, Faults, Form, TextField],
   providers: [JoinStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -67,28 +65,7 @@ const Joining = optIn.body.extend({
               name="first"
               autocomplete="given-name"
             />
-            <fieldset>
-              <legend>What may we text you?</legend>
-              @for (x of p.purposes; track x.purpose) {
-                <mat-checkbox
-                  class="check"
-                  [name]="x.purpose"
-                  [checked]="form.controls.purposes.value.includes(x.purpose)"
-                  (change)="toggle(x.purpose, $event.checked)"
-                >
-                  @for (part of parts(x.disclosure); track $index) {
-                    @if (part.link) {
-                      <a [href]="part.text" target="_blank" rel="noopener">{{ part.text }}</a>
-                    } @else {
-                      {{ part.text }}
-                    }
-                  }
-                </mat-checkbox>
-              }
-            </fieldset>
-            @if (unchosen(); as wrong) {
-              <p class="error" role="alert">{{ wrong }}</p>
-            }
+            <lg-purposes-field [control]="form.controls.purposes" [purposes]="p.purposes" />
             <lg-faults [form]="form" />
             <button type="submit" matButton="filled" [disabled]="form.busy()">
               {{ form.busy() ? 'Sending…' : 'Send me the confirming text' }}
@@ -118,23 +95,6 @@ const Joining = optIn.body.extend({
     form {
       margin-top: 18px;
     }
-    fieldset {
-      border: 0;
-      margin: 0 0 16px;
-      display: grid;
-      gap: 14px;
-    }
-    legend {
-      font-weight: 600;
-      padding: 0;
-      margin-bottom: 8px;
-    }
-    .check span {
-      font-size: 15px;
-    }
-    .check a {
-      overflow-wrap: anywhere;
-    }
     .leave {
       display: block;
       width: 100%;
@@ -157,11 +117,6 @@ export class Join {
     // The words before the person's eyes are what they agree to.
     { body: (value) => ({ ...value, words: this.store.page()?.words ?? '' }) },
   );
-  protected readonly unchosen = readOf(
-    computed(() => this.form.controls.purposes),
-    faultOf,
-  );
-
   constructor() {
     const title = inject(Title);
     effect(() => void this.store.load(this.slug()));
@@ -169,20 +124,6 @@ export class Join {
       const p = this.store.page();
       if (p) title.setTitle(`${p.title} · ${p.business}`);
     });
-  }
-
-  /** The disclosure to the letter, with its pages as links. */
-  protected parts(disclosure: string): { text: string; link: boolean }[] {
-    return disclosure
-      .split(/(https?:\/\/\S+)/)
-      .filter((text) => text !== '')
-      .map((text) => ({ text, link: /^https?:/.test(text) }));
-  }
-
-  protected toggle(purpose: Purpose, on: boolean): void {
-    const { purposes } = this.form.controls;
-    const others = purposes.value.filter((x) => x !== purpose);
-    purposes.setValue(on ? [...others, purpose] : others);
   }
 
   protected async send(): Promise<void> {
