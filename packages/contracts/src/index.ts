@@ -19,6 +19,7 @@ export * from './registration/dossier.js';
 export * from './registration/dossier-files.js';
 export * from './contacts/contacts.js';
 export * from './contacts/fields.js';
+export * from './contacts/intake.js';
 export * from './contacts/merging.js';
 export * from './contacts/removing.js';
 export * from './contacts/unreached.js';

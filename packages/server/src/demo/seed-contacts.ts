@@ -181,7 +181,7 @@ async function seedIntake(
   const intake = { id: idFrom('int', businessId, COUNTER_LIST), at: Math.round(start - COUNTER_DAYS_AGO * DAY) };
   const fileName = 'counter-list-january.csv';
   const stored = contacts.filter((c) => c.lists.includes(COUNTER_LIST)).length;
-  const result = { stored, known: 3, repeats: 2, refused: 4, dropped: 0 };
+  const result = { stored, known: 3, changed: 0, revoked: 0, proven: 0, repeats: 2, refused: 4, dropped: 0 };
   const total = stored + result.known + result.repeats + result.refused;
   await w.of(intakeTable).create({
     id: intake.id,

@@ -66,6 +66,7 @@ const COUNTED = {
   faults_in_review: 'faults_in_review',
   country: 'country',
   preferred: 'preferred',
+  staged_no: 'staged_no',
 };
 const COLUMNS = Object.keys(COUNTED).join(', ');
 const counted = (r: 'NEW' | 'OLD'): string =>
@@ -156,6 +157,7 @@ export async function contactsInDepth(qi: QueryInterface): Promise<void> {
   await addColumn(qi, 'contact_number', 'label', text(''));
   await addColumn(qi, 'contact_number', 'lastReplyAt', maybe(big()));
   await addColumn(qi, 'contact_number', 'refusedElsewhere', whole(0));
+  await addColumn(qi, 'contact_number', 'stagedNo', whole(0));
   // Who may be answered wrote or called a day before that ends (rules.md, conversational).
   await qi.sequelize.query(
     `UPDATE contact_number SET last_reply_at = conversation_until - 86400000 WHERE conversation_until IS NOT NULL`,
@@ -182,6 +184,7 @@ export async function contactsInDepth(qi: QueryInterface): Promise<void> {
     faultsInReview: key(flag()),
     country: key(text()),
     preferred: key(flag()),
+    stagedNo: key(whole()),
     n: whole(),
   });
   await qi.sequelize.query(
@@ -275,6 +278,30 @@ export async function contactsInDepth(qi: QueryInterface): Promise<void> {
   await index(qi, 'number_request', 'number_request_business', ['business_id', 'asked_at', 'id']);
   await index(qi, 'number_request', 'number_request_contact', ['contact_id', 'asked_at']);
   await index(qi, 'number_request', 'number_request_new', ['business_id', 'new_e164'], { where: `state = 'answered'` });
+  await addColumn(qi, 'intake', 'no', whole(0));
+  for (const column of ['attestation', 'documentId', 'documentDigest', 'undo'])
+    await addColumn(qi, 'intake', column, text(''));
+  await addColumn(qi, 'intake', 'region', text('US'));
+  await addColumn(qi, 'intake', 'purposes', json('purposes', z.array(z.string()), '[]'));
+  await addColumn(qi, 'intake', 'tags', json('tags', z.array(z.string()), '[]'));
+  await addColumn(qi, 'intake', 'known', json('known', z.record(z.string(), z.string()), '{}'));
+  await addColumn(qi, 'intake_row', 'more', text('{}'));
+  await qi.sequelize.query(
+    `UPDATE intake SET no = (SELECT count(*) FROM intake i WHERE i.created_at < intake.created_at OR (i.created_at = intake.created_at AND i.id <= intake.id))`,
+  );
+  await index(qi, 'contact', 'contact_intake', ['intake_id', 'id'], { where: 'intake_id IS NOT NULL' });
+  await createTable(qi, 'intake_change', {
+    intakeId: key(text()),
+    contactId: key(text()),
+    before: text(),
+    /** The contact's version after it: with another one it was touched since. */
+    version: whole(),
+  });
+  await createTable(qi, 'intake_join', {
+    intakeId: key(text()),
+    listId: key(text()),
+    contactId: key(text()),
+  });
   await createTable(qi, 'kept_refusal', { businessId: key(text()), digest: key(text()), at: big() });
   if (qi.sequelize.getDialect() === 'sqlite') await qi.sequelize.query('ANALYZE sqlite_schema');
 }

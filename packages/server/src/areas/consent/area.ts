@@ -5,7 +5,7 @@ import type { ContactsArea } from '../contacts/index.js';
 import type { DispatchArea } from '../dispatch/index.js';
 import type { NumbersArea } from '../numbers/index.js';
 import type { SettingsArea } from '../settings/index.js';
-import { claimImported } from './claims.js';
+import { recordImported } from './claims.js';
 import { confirmOptIns } from './confirmations.js';
 import { FiledForms } from './filed-forms.js';
 import { Ledger } from './ledger.js';
@@ -54,7 +54,7 @@ export async function consentArea(
       : '',
   );
   await signDaily(p, businesses, ledger);
-  claimImported(intakes, ledger);
+  recordImported(intakes, ledger);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   releases.usedBy(async (r, numberId) => ({ pages: await pages.using(r, numberId) }));
   releases.usedBy(async (r, numberId) => ({ contacts: await contacts.knowing(r, numberId) }));

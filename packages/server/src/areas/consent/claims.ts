@@ -1,20 +1,117 @@
-import type { Intakes } from '../contacts/index.js';
-import type { Ledger } from './ledger.js';
+import type { Purpose } from '@long-gate/core';
+import { OWNERS_WORD, PURPOSES } from '@long-gate/core';
+import type { Actor } from '../../platform/audit.js';
+import type { Writer } from '../../platform/db.js';
+import type { Intakes, SaidOf } from '../contacts/index.js';
+import type { Ledger, NewEvent } from './ledger.js';
 
-/** What an imported list says of its people is a claim: recorded as such, and it opens no gate. */
-export function claimImported(intakes: Intakes, ledger: Ledger): void {
-  intakes.fileClaims(async (w, actor, businessId, e164s, claim, intakeId) => {
-    await ledger.append(
-      w,
-      businessId,
-      e164s.map((e164) => ({
-        e164,
-        purposes: ['informational', 'promotional'],
-        kind: 'claimed',
-        how: 'imported record',
-        recordedBy: actor.id,
-        evidence: { claim, intake: intakeId },
-      })),
-    );
+const PROVABLE: readonly Purpose[] = ['informational', 'promotional'];
+/** Noon of a day, in UTC: no time of the day is known. */
+const noon = (day: string): number => Date.parse(`${day}T12:00:00Z`);
+
+/**
+ * What an imported list says of its people. A claim without date, source and disclosure, or without a kept document that
+ * proves them, is recorded as such and opens no gate; with all of them it is filed as consent, except for whom only their
+ * own word can speak. A no counts at once.
+ */
+export function recordImported(intakes: Intakes, ledger: Ledger): void {
+  intakes.recordConsent({
+    claim: async (w, actor, businessId, e164s, claim, intakeId) => {
+      await ledger.append(
+        w,
+        businessId,
+        e164s.map((e164) => claimOf(e164, actor, { claim, intake: intakeId })),
+      );
+    },
+    say: async (w, actor, businessId, said, intake) => {
+      const events: NewEvent[] = [];
+      const spoken = await ownersWords(w, ledger, businessId, said);
+      let [revoked, proven] = [0, 0];
+      for (const s of said) {
+        const evidence = { source: s.source || intake.fileName, intake: intake.id };
+        const happened = s.date === '' ? {} : { happenedAt: noon(s.date) };
+        if (s.says === 'no') {
+          // A day without its time could fall before what was agreed later that day: the stricter reading is now.
+          events.push({
+            e164: s.e164,
+            purposes: [...PURPOSES],
+            kind: 'revoked',
+            how: 'imported record',
+            recordedBy: actor.id,
+            evidence: { ...evidence, said: 'no', ...(s.date ? { date: s.date } : {}) },
+          });
+          revoked++;
+        } else if (isProven(s, intake.documentDigest)) {
+          const purposes = PROVABLE.filter((p) => intake.purposes.includes(p) && !spoken.get(s.e164)?.includes(p));
+          if (purposes.length === 0) continue;
+          events.push({
+            e164: s.e164,
+            purposes,
+            kind: 'granted',
+            how: 'imported record',
+            disclosure: s.disclosure,
+            disclosureVersion: `as brought in with ${intake.fileName}`,
+            recordedBy: actor.id,
+            evidence: { ...evidence, document: intake.documentDigest },
+            ...happened,
+          });
+          proven++;
+        } else if (s.says === 'yes' || s.date !== '' || s.source !== '' || s.disclosure !== '')
+          events.push(
+            claimOf(s.e164, actor, {
+              ...evidence,
+              ...(s.date ? { date: s.date } : {}),
+              ...(s.disclosure ? { disclosure: s.disclosure } : {}),
+            }),
+          );
+      }
+      if (events.length > 0) await ledger.append(w, businessId, events);
+      return { revoked, proven };
+    },
+    undo: async (w, actor, businessId, e164s, intakeId) => {
+      const events: NewEvent[] = [];
+      for (const e164 of e164s) {
+        const last = (await ledger.eventsOf(w, businessId, e164)).at(-1);
+        if (last?.kind === 'granted' && last.how === 'imported record' && last.evidence['intake'] === intakeId)
+          events.push({
+            e164,
+            purposes: last.purposes,
+            kind: 'voided',
+            how: 'imported record',
+            recordedBy: actor.id,
+            evidence: { why: 'the intake that proved it was taken back', intake: intakeId },
+          });
+      }
+      if (events.length > 0) await ledger.append(w, businessId, events);
+    },
   });
+}
+
+function claimOf(e164: string, actor: Actor, evidence: Record<string, string>): NewEvent {
+  return {
+    e164,
+    purposes: [...PROVABLE],
+    kind: 'claimed',
+    how: 'imported record',
+    recordedBy: actor.id,
+    evidence,
+  };
+}
+
+const isProven = (s: SaidOf, document: string): boolean =>
+  document !== '' && s.date !== '' && s.source !== '' && s.disclosure !== '';
+
+/** Of each number the purposes of which only its owner may say anything any more. */
+async function ownersWords(
+  w: Writer,
+  ledger: Ledger,
+  businessId: string,
+  said: readonly SaidOf[],
+): Promise<Map<string, Purpose[]>> {
+  const states = await ledger.statesOfAll(
+    w,
+    businessId,
+    said.map((s) => s.e164),
+  );
+  return new Map(states.map((s) => [s.e164, PROVABLE.filter((p) => OWNERS_WORD.includes(s[p]))]));
 }

@@ -144,6 +144,15 @@ export class Ledger {
     return this.contacts.refusedElsewhere(r, businessId, e164);
   }
 
+  /** Where these numbers stand now; a number of which nothing is on file is not in the answer. */
+  statesOfAll(
+    r: Reader,
+    businessId: string,
+    e164s: readonly string[],
+  ): Promise<({ e164: string } & Record<Purpose, ConsentState>)[]> {
+    return store.statesOfNumbers(r, businessId, e164s);
+  }
+
   /** Whether a dispute about one of these numbers is open: then its evidence is on hold. */
   async isDisputed(r: Reader, businessId: string, e164s: readonly string[]): Promise<boolean> {
     const states = await store.statesOfNumbers(r, businessId, e164s);

@@ -1,8 +1,11 @@
 import type Router from '@koa/router';
+import { Documents } from '../../platform/documents.js';
 import type { Platform } from '../../platform/platform.js';
 import type { SettingsArea } from '../settings/index.js';
 import { ContactEdits } from './contact-edits.js';
 import { Contacts } from './contacts.js';
+import { IntakeStoring } from './intake-storing.js';
+import { IntakeUndo } from './intake-undo.js';
 import { Intakes } from './intakes.js';
 import { ListChanges } from './list-changes.js';
 import { Lists } from './lists.js';
@@ -22,7 +25,8 @@ export function contactsArea(p: Platform, router: Router, { businesses }: Settin
   const contacts = new Contacts(p, businesses);
   const lists = new Lists(p);
   const lookups = new Lookups(p, contacts, businesses);
-  const intakes = new Intakes(p, lists, contacts);
+  const storing = new IntakeStoring(p, lists, contacts);
+  const intakes = new Intakes(p, lists, new Documents(p.vault, p.clock), storing, new IntakeUndo(p, contacts, storing));
   const fields = new OwnFields(p);
   const edits = new ContactEdits(p, businesses, contacts, fields);
   const merges = new Merges(p, businesses);

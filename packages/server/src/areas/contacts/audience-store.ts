@@ -1,4 +1,5 @@
 import { jsonRows, type Reader } from '../../platform/db.js';
+import { hiddenIntakes, isThere } from './filter-store.js';
 import { contactListTable } from './model.js';
 import { countedClasses, sum } from './class-store.js';
 import { subjectColumns, type SubjectRow } from './subjects.js';
@@ -41,7 +42,8 @@ export async function audienceSql(r: Reader, a: Audience): Promise<{ sql: string
   const lists = await r.of(contactListTable).findAll({ where: { id: [...a.include], businessId } });
   const members = lists.reduce((n, l) => n + l.members, 0);
   const all = sum(await countedClasses(r, businessId), {});
-  return { sql: members * FEW < all ? FROM_LISTS : FROM_ALL, bind: { ...bindOf(a), numberId: '' } };
+  const there = isThere(await hiddenIntakes(r, businessId));
+  return { sql: `${members * FEW < all ? FROM_LISTS : FROM_ALL} AND ${there}`, bind: { ...bindOf(a), numberId: '' } };
 }
 
 /** The audience by how the posts see it: a few hundred classes, also of a million. One grouped scan of the lists. */

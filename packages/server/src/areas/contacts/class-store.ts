@@ -3,6 +3,8 @@ import {
   conditions,
   FACET_NAMES,
   found,
+  hiddenIntakes,
+  isThere,
   MEMBERSHIPS,
   onAny,
   REPLIED,
@@ -35,8 +37,9 @@ const BY =
  * they last wrote: {@link repliedClasses} does.
  */
 export async function countedClasses(r: Reader, businessId: string): Promise<CountedClass[]> {
+  const hidden = await hiddenIntakes(r, businessId);
   const rows = await r.all<Row>(
-    `SELECT textable, line_type AS line, conversational, informational, promotional, country, trouble, faults_in_review AS faults, looked_up AS looked, n FROM contact_count WHERE business_id = $1 AND preferred AND n > 0`,
+    `SELECT textable, line_type AS line, conversational, informational, promotional, country, trouble, faults_in_review AS faults, looked_up AS looked, n FROM contact_count WHERE business_id = $1 AND preferred AND n > 0${hidden.length === 0 ? '' : ` AND staged_no NOT IN (${hidden.join(', ')})`}`,
     [businessId],
   );
   return rows.map(classOf);
@@ -44,10 +47,11 @@ export async function countedClasses(r: Reader, businessId: string): Promise<Cou
 
 /** The same, and when they last wrote or called: those who did are few, and are gone through. */
 export async function repliedClasses(r: Reader, businessId: string, now: number): Promise<CountedClass[]> {
+  const hidden = await hiddenIntakes(r, businessId);
   const replied = (
     await r.all<Row>(
       `SELECT ${BY}, ${REPLIED} AS replied, count(*) AS n FROM contact_number cn INDEXED BY contact_number_replied
-       WHERE cn.business_id = $businessId AND cn.last_reply_at IS NOT NULL AND cn.preferred GROUP BY 1, 2, 3, 4, 5, 6, 7, 8, 9, 10`,
+       WHERE cn.business_id = $businessId AND cn.last_reply_at IS NOT NULL AND cn.preferred AND ${isThere(hidden)} GROUP BY 1, 2, 3, 4, 5, 6, 7, 8, 9, 10`,
       { businessId, ...repliedBinds(now) },
     )
   ).map(classOf);
@@ -63,8 +67,12 @@ export async function repliedClasses(r: Reader, businessId: string, now: number)
 export async function classesOf(r: Reader, businessId: string, f: ContactFilter, now: number): Promise<CountedClass[]> {
   if (isCounted(f)) return repliedClasses(r, businessId, now);
   const words = wordsOf(f);
+  const hidden = await hiddenIntakes(r, businessId);
   const binds: Record<string, unknown> = { businessId, ...repliedBinds(now) };
-  const parts = ['cn.business_id = $businessId', ...conditions(f.named ? { named: f.named } : {}, binds, now)];
+  const parts = [
+    'cn.business_id = $businessId',
+    ...conditions(f.named ? { named: f.named } : {}, binds, { now, hidden }),
+  ];
   let from = f.named ? 'contact_number cn INDEXED BY contact_number_order' : 'contact_number cn';
   let walked: string | null = null;
   if (words) {

@@ -1,5 +1,6 @@
 import type { ContactSort } from '@long-gate/contracts';
 import { jsonRows, type Reader } from '../../platform/db.js';
+import { intakeTable } from './model.js';
 
 const DAY_MS = 86_400_000;
 
@@ -101,12 +102,30 @@ export const onAny = (of: Membership): string =>
 /** Those whose place among names is that of a number (`sort-name.ts`). */
 const NAMELESS = `cn.sort_name >= '~+' AND cn.sort_name < '~,'`;
 
+/** The figures of intakes that are not through yet: what they bring is not shown before it is all there. */
+export async function hiddenIntakes(r: Reader, businessId: string): Promise<number[]> {
+  const rows = await r
+    .of(intakeTable)
+    .findAll({ where: { businessId, state: 'storing' }, attributes: ['no'], raw: true });
+  return rows.map((x) => x.no);
+}
+/** That a contact number `cn` is none of those that are still being brought in. */
+export const isThere = (hidden: readonly number[]): string =>
+  hidden.length === 0 ? 'TRUE' : `cn.staged_no NOT IN (${hidden.map(Number).join(', ')})`;
+
+/** What a filter is read by beside itself. */
+export interface AsOf {
+  now: number;
+  /** See {@link hiddenIntakes}. */
+  hidden: readonly number[];
+}
+
 /**
  * The conditions on a contact's preferred number itself, words and memberships left out.
  * @param binds takes what the conditions bind.
  */
-export function conditions(f: ContactFilter, binds: Record<string, unknown>, now: number): string[] {
-  const parts = ['cn.preferred'];
+export function conditions(f: ContactFilter, binds: Record<string, unknown>, { now, hidden }: AsOf): string[] {
+  const parts = ['cn.preferred', ...(hidden.length === 0 ? [] : [isThere(hidden)])];
   for (const facet of COLUMN_FACETS) {
     const values = f[facet];
     if (!values) continue;
@@ -123,8 +142,8 @@ export function conditions(f: ContactFilter, binds: Record<string, unknown>, now
 }
 
 /** That a contact number `cn` of a business is among those a filter leaves, for statements that take no page of them. */
-export function among(r: Reader, f: ContactFilter, binds: Record<string, unknown>, now: number): string {
-  const parts = conditions(f, binds, now);
+export function among(r: Reader, f: ContactFilter, binds: Record<string, unknown>, asOf: AsOf): string {
+  const parts = conditions(f, binds, asOf);
   const words = wordsOf(f);
   if (words) {
     binds['needle'] = words.needle;

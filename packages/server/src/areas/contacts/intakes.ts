@@ -1,66 +1,75 @@
-import type { IntakeRow, IntakeView } from '@long-gate/contracts';
-import { parsePhone, placeOf } from '@long-gate/core';
+import type { beginIntake, IntakeRow, IntakeView } from '@long-gate/contracts';
+import { parsePhone } from '@long-gate/core';
 import { z } from 'zod';
 import { ActorShape, record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
-import { idFrom, newId } from '../../platform/ids.js';
+import type { Documents } from '../../platform/documents.js';
+import { newId } from '../../platform/ids.js';
 import type { JobOutcome } from '../../platform/jobs.js';
 import { Lot } from '../../platform/lot.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound } from '../../platform/problem.js';
-import { sortName } from './sort-name.js';
 import * as store from './intake-store.js';
-import type { Contacts } from './contacts.js';
+import type { Consenting, IntakeStoring } from './intake-storing.js';
+import type { IntakeUndo } from './intake-undo.js';
 import type { Lists } from './lists.js';
 import type { IntakeModel } from './model.js';
 
+type Draft = z.output<typeof beginIntake.body>;
 /** Nothing was stored of it for so long: whoever handed it in was cut off, or went away. */
 const CUT_OFF_MS = 10 * 60_000;
 
-/** Files claims of consent that came with a list; given by the consent area. */
-export type ClaimFiler = (
-  w: Writer,
-  actor: Actor,
-  businessId: string,
-  e164s: string[],
-  claim: string,
-  intakeId: string,
-) => Promise<void>;
-
 /** Bringing contacts in: rows are handed in, checked again here, and stored by a job that a crash does not disturb. */
 export class Intakes {
-  private file: ClaimFiler = () => Promise.resolve();
   /** How many rows that are handed in are kept in one write, whoever hands them in. */
   private readonly taking = new Lot();
 
   constructor(
     private readonly p: Platform,
     private readonly lists: Lists,
-    private readonly contacts: Contacts,
+    private readonly documents: Documents,
+    private readonly storing: IntakeStoring,
+    undo: IntakeUndo,
   ) {
     p.jobs.handle(
       'intake.store',
       z.object({ intakeId: z.string(), actor: ActorShape }),
       async ({ intakeId, actor }, context) =>
-        this.storeChunks(intakeId, actor, (done, total) => context.progress(done, total)),
+        storing.run(intakeId, actor, (done, total) => context.progress(done, total)),
+    );
+    p.jobs.handle('intake.settle', z.object({ intakeId: z.string() }), ({ intakeId }) => storing.settle(intakeId));
+    p.jobs.handle('intake.undo', z.object({ intakeId: z.string(), actor: ActorShape }), ({ intakeId, actor }) =>
+      undo.run(intakeId, actor),
     );
     p.jobs.handle('intake.clear', z.object({ intakeId: z.string() }), ({ intakeId }) => this.clear(intakeId));
   }
 
   /** Whoever keeps the ledger records what a list says of its people. */
-  fileClaims(filer: ClaimFiler): void {
-    this.file = filer;
+  recordConsent(consenting: Consenting): void {
+    this.storing.consenting = consenting;
   }
 
   async begin(
     actor: Actor,
     businessId: string,
-    draft: { fileName: string; total: number; listName: string; consentClaim: string; digest?: string },
+    draft: Pick<Draft, 'fileName' | 'total' | 'listName' | 'consentClaim'> & Partial<Draft>,
   ): Promise<IntakeView> {
     const id = newId('int');
     await this.p.db.write(async (w) => {
       const listId =
         draft.listName === '' ? null : await this.lists.ensure(w, actor, businessId, draft.listName, 'list');
+      const document = draft.proof
+        ? await this.documents.keep(
+            w,
+            { objectKind: 'intake', objectId: id, businessId },
+            {
+              what: 'proof of consent',
+              name: draft.proof.name,
+              bytes: Buffer.from(draft.proof.base64, 'base64'),
+              by: actor.name,
+            },
+          )
+        : null;
       await store.addIntake(w, {
         id,
         businessId,
@@ -69,6 +78,13 @@ export class Intakes {
         listId,
         consentClaim: draft.consentClaim,
         digest: draft.digest ?? '',
+        attestation: draft.attestation ?? '',
+        region: draft.region ?? 'US',
+        tags: draft.tags ?? [],
+        known: draft.known ?? {},
+        purposes: draft.proof?.purposes ?? [],
+        documentId: document?.id ?? '',
+        documentDigest: document?.sha256 ?? '',
         createdBy: actor.name,
         createdAt: this.p.clock.now(),
       });
@@ -78,7 +94,12 @@ export class Intakes {
         action: 'intake begun',
         objectKind: 'intake',
         objectId: id,
-        after: { fileName: draft.fileName, rows: draft.total },
+        after: {
+          fileName: draft.fileName,
+          rows: draft.total,
+          ...(draft.attestation ? { attestation: draft.attestation } : {}),
+          ...(document ? { document: document.sha256 } : {}),
+        },
       });
     });
     return this.get(businessId, id);
@@ -86,8 +107,9 @@ export class Intakes {
 
   /** Takes rows; each is checked here again, whatever the browser said. Handing a row in twice changes nothing. */
   async take(businessId: string, id: string, rows: readonly IntakeRow[]): Promise<{ received: number }> {
+    const { region } = await this.record(this.p.db, businessId, id);
     const checked = rows.map((r): store.CheckedRow => {
-      const phone = parsePhone(r.phone, { defaultRegion: 'US', allowFictional: true });
+      const phone = parsePhone(r.phone, { defaultRegion: region as 'US', allowFictional: true });
       return [
         r.row,
         r.phone,
@@ -99,6 +121,7 @@ export class Intakes {
         phone.ok ? (phone.notes.length > 0 ? 'look' : 'ok') : 'refused',
         phone.ok ? phone.notes.join(',') : phone.reason,
         r.keep && phone.ok ? 1 : 0,
+        JSON.stringify(r.more ?? {}),
       ];
     });
     // Others write between; whoever was cut off hands the same rows in again.
@@ -147,12 +170,19 @@ export class Intakes {
     return this.get(businessId, id);
   }
 
+  /** Nothing of it is stored: what was handed in is forgotten, and what a job has stored of it already goes. */
   async cancel(actor: Actor, businessId: string, id: string): Promise<void> {
     await this.p.db.write(async (w) => {
       const intake = await this.record(w, businessId, id);
-      if (intake.state !== 'reading') throw conflict('This intake is already being stored.');
+      if (intake.state === 'storing') return this.takeBack(w, intake, actor);
+      if (intake.state !== 'reading') throw conflict('This intake is stored already. Take it back instead.');
       await intake.update({ state: 'cancelled' });
-      await this.clearLater(w, intake);
+      await this.p.jobs.add(w, {
+        kind: 'intake.clear',
+        businessId,
+        payload: { intakeId: id },
+        key: `intake.clear:${id}`,
+      });
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -161,6 +191,48 @@ export class Intakes {
         objectId: id,
       });
     });
+  }
+
+  /**
+   * Takes a stored intake back.
+   * @throws Problem 409 where it is not stored, was taken back already, or something it brought was touched since.
+   */
+  async undo(actor: Actor, businessId: string, id: string): Promise<IntakeView> {
+    await this.p.db.write(async (w) => {
+      const intake = await this.record(w, businessId, id);
+      if (intake.undo !== '') return;
+      if (intake.state !== 'stored') throw conflict('Only an intake that is stored can be taken back.');
+      const why = await store.touchedSince(w, id);
+      if (why !== '')
+        throw conflict(`It cannot be taken back as a whole: ${why}. Delete those you do not want from the list.`);
+      await this.takeBack(w, intake, actor);
+    });
+    return this.get(businessId, id);
+  }
+
+  private async takeBack(w: Writer, intake: IntakeModel, actor: Actor): Promise<void> {
+    const { id, businessId } = intake;
+    if (intake.undo !== '') return;
+    await intake.update({ undo: 'undoing' });
+    await this.p.jobs.add(w, {
+      kind: 'intake.undo',
+      businessId,
+      payload: { intakeId: id, actor: { id: actor.id, name: actor.name } },
+      title: `Taking back ${intake.fileName}`,
+      key: `intake.undo:${id}`,
+    });
+    await record(w, this.p.clock, {
+      businessId,
+      actor,
+      action: 'taking an intake back',
+      objectKind: 'intake',
+      objectId: id,
+    });
+  }
+
+  /** Which of these numbers are contacts already. */
+  known(businessId: string, e164s: readonly string[]): Promise<string[]> {
+    return store.knownOf(this.p.db, businessId, e164s);
   }
 
   async list(businessId: string): Promise<IntakeView[]> {
@@ -185,123 +257,27 @@ export class Intakes {
   }
 
   private show(row: IntakeModel): IntakeView {
-    const { stored, known, repeats, refused, dropped } = row.result;
+    const { after: _, ...result } = row.result;
     return {
       id: row.id,
       fileName: row.fileName,
-      state: row.state,
+      state: row.undo !== '' && row.state !== 'cancelled' ? row.undo : row.state,
       total: row.total,
       received: row.state === 'reading' ? row.received : row.total,
       listId: row.listId,
       digest: row.digest,
+      attestation: row.attestation,
+      undo: row.state === 'stored' && row.undo === '' ? '' : null,
       createdAt: row.createdAt,
       createdBy: row.createdBy,
-      result: row.state === 'stored' ? { stored, known, repeats, refused, dropped } : null,
+      result: row.state === 'stored' ? result : null,
     };
   }
 
   /** What was handed in goes when the intake is over: by a job, since it may be a million rows. */
-  private async clearLater(w: Writer, { id, businessId }: IntakeModel): Promise<void> {
-    await this.p.jobs.add(w, { kind: 'intake.clear', businessId, payload: { intakeId: id }, key: `clear:${id}` });
-  }
-
   private async clear(id: string): Promise<JobOutcome> {
     const lot = new Lot();
     while (await lot.write(this.p.db, (w, size) => store.dropRows(w, id, size)));
     return { done: true };
-  }
-
-  /** Chunk by chunk; the place reached is kept in the same transaction as the chunk. */
-  private async storeChunks(
-    id: string,
-    actor: Actor,
-    progress: (done: number, total: number) => Promise<boolean>,
-  ): Promise<JobOutcome> {
-    const lot = new Lot();
-    for (;;) {
-      const step = await lot.write(this.p.db, (w, size) => this.storeChunk(w, id, actor, size));
-      if (step.done) return { done: true, result: step.result };
-      if (!(await progress(step.after, step.total))) return { done: false };
-    }
-  }
-
-  private async storeChunk(
-    w: Writer,
-    id: string,
-    actor: Actor,
-    size: number,
-  ): Promise<{ done: boolean; after: number; total: number; result: string }> {
-    const intake = await store.intakeById(w, id);
-    if (!intake || intake.state !== 'storing') return { done: true, after: 0, total: 0, result: '' };
-    const { businessId, listId } = intake;
-    const so = { ...intake.result };
-    const rows = await store.rowsAfter(w, id, so.after, size);
-    if (rows.length === 0) {
-      await intake.update({ state: 'stored' });
-      await this.clearLater(w, intake);
-      await record(w, this.p.clock, {
-        businessId,
-        actor,
-        action: 'intake stored',
-        objectKind: 'intake',
-        objectId: id,
-        after: so,
-      });
-      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
-      return {
-        done: true,
-        after: intake.total,
-        total: intake.total,
-        result: `${so.stored} stored, ${so.known} known already, ${so.repeats} repeats, ${so.refused} refused, ${so.dropped} dropped`,
-      };
-    }
-    const kept = new Map<string, store.FreshContact>();
-    for (const r of rows) {
-      if (r.e164 === null) so.refused++;
-      else if (!r.keep) so.dropped++;
-      else if (kept.has(r.e164)) so.repeats++;
-      else {
-        const place = placeOf(r.e164, r.state_code);
-        kept.set(r.e164, [
-          idFrom('con', businessId, r.e164),
-          r.first_name,
-          r.last_name,
-          r.email,
-          r.state_code,
-          sortName(r.first_name, r.last_name, r.e164),
-          r.e164,
-          place.country,
-          place.zones.join(','),
-          place.states.join(','),
-        ]);
-      }
-    }
-    // A number stored by an earlier chunk of this same intake is a repeat, any other known one was here before.
-    const before = await store.knownAmong(w, businessId, [...kept.keys()], id, so.after);
-    for (const b of before) b.mine ? so.repeats++ : so.known++;
-    so.stored += kept.size - before.length;
-    const known = new Set(before.map((b) => b.e164));
-    await store.storeContacts(
-      w,
-      businessId,
-      [...kept].filter(([e164]) => !known.has(e164)).map(([, row]) => row),
-      this.p.clock.now(),
-      id,
-    );
-    await this.contacts.arrived(
-      w,
-      businessId,
-      [...kept.keys()].filter((e164) => !known.has(e164)),
-    );
-    if (listId !== null) await store.listNumbers(w, businessId, listId, [...kept.keys()]);
-    if (intake.consentClaim !== '') await this.file(w, actor, businessId, [...kept.keys()], intake.consentClaim, id);
-    so.after = rows[rows.length - 1]?.row ?? so.after;
-    await intake.update({ result: so });
-    return {
-      done: false,
-      after: so.stored + so.known + so.repeats + so.refused + so.dropped,
-      total: intake.total,
-      result: '',
-    };
   }
 }

@@ -7,8 +7,8 @@ export const CONTACT_COUNTS: readonly Kept[] = [
     what: 'contacts by what they are filtered by',
     table: contactCountTable,
     values: ['n'],
-    counted: `SELECT business_id, looked_up_at IS NOT NULL AS looked_up, textable, line_type, consent_conversational AS conversational, consent_informational AS informational, consent_promotional AS promotional, trouble, faults_in_review, country, preferred, count(*) AS n
-      FROM contact_number GROUP BY 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11`,
+    counted: `SELECT business_id, looked_up_at IS NOT NULL AS looked_up, textable, line_type, consent_conversational AS conversational, consent_informational AS informational, consent_promotional AS promotional, trouble, faults_in_review, country, preferred, staged_no, count(*) AS n
+      FROM contact_number GROUP BY 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12`,
   }),
   keptColumn({
     what: 'members of lists and tags',

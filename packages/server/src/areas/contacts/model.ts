@@ -81,6 +81,8 @@ export class ContactNumberModel extends Model<
   declare lastReplyAt: CreationOptional<number | null>;
   /** Purposes the same person refused on another of their numbers: a sum of {@link REFUSED}. */
   declare refusedElsewhere: CreationOptional<number>;
+  /** The intake that is bringing it in and is not through yet, by its figure: not shown before. 0 for all others. */
+  declare stagedNo: CreationOptional<number>;
 }
 /** What each purpose counts in `refusedElsewhere`. */
 export const REFUSED = { informational: 1, promotional: 2 } as const;
@@ -115,6 +117,7 @@ export const contactNumberTable = table(ContactNumberModel, 'contact_number', {
   label: text(''),
   lastReplyAt: maybe(big()),
   refusedElsewhere: whole(0),
+  stagedNo: whole(0),
 });
 
 export class ContactSenderModel extends Model<
@@ -169,6 +172,9 @@ const count = z.number().int().default(0);
 const IntakeResult = z.object({
   stored: count,
   known: count,
+  changed: count,
+  revoked: count,
+  proven: count,
   repeats: count,
   refused: count,
   dropped: count,
@@ -186,6 +192,20 @@ export class IntakeModel extends Model<InferAttributes<IntakeModel>, InferCreati
   declare digest: CreationOptional<string>;
   declare createdBy: string;
   declare createdAt: number;
+  /** A figure by which what it brings is told apart while it is being brought in. */
+  declare no: CreationOptional<number>;
+  /** Where the lot came from, and who says so. */
+  declare attestation: CreationOptional<string>;
+  declare region: CreationOptional<string>;
+  declare tags: CreationOptional<string[]>;
+  /** What becomes of fields of somebody who is known. */
+  declare known: CreationOptional<Record<string, string>>;
+  /** The kinds of text its document proves consent to. */
+  declare purposes: CreationOptional<string[]>;
+  declare documentId: CreationOptional<string>;
+  declare documentDigest: CreationOptional<string>;
+  /** Being taken back, or taken back. */
+  declare undo: CreationOptional<'' | 'undoing' | 'undone'>;
   /** How many rows became what, and after which row the next lot begins. */
   declare result: CreationOptional<z.infer<typeof IntakeResult>>;
 }
@@ -201,6 +221,15 @@ export const intakeTable = table(IntakeModel, 'intake', {
   digest: text(''),
   createdBy: text(),
   createdAt: big(),
+  no: whole(0),
+  attestation: text(''),
+  region: text('US'),
+  tags: json('tags', z.array(z.string()), '[]'),
+  known: json('known', z.record(z.string(), z.string()), '{}'),
+  purposes: json('purposes', z.array(z.string()), '[]'),
+  documentId: text(''),
+  documentDigest: text(''),
+  undo: text(''),
   result: json('result', IntakeResult, '{}'),
 });
 
@@ -216,6 +245,7 @@ export class IntakeRowModel extends Model<InferAttributes<IntakeRowModel>, Infer
   declare outcome: string;
   declare reason: string;
   declare keep: boolean;
+  declare more: CreationOptional<string>;
 }
 export const intakeRowTable = table(IntakeRowModel, 'intake_row', {
   intakeId: refers(key(text()), 'intake'),
@@ -229,6 +259,7 @@ export const intakeRowTable = table(IntakeRowModel, 'intake_row', {
   outcome: text(),
   reason: text(),
   keep: flag(),
+  more: text('{}'),
 });
 
 /** How many contact numbers stand how: kept beside the numbers by the database itself. */
@@ -247,6 +278,7 @@ export class ContactCountModel extends Model<
   declare faultsInReview: boolean;
   declare country: string;
   declare preferred: boolean;
+  declare stagedNo: number;
   declare n: number;
 }
 export const contactCountTable = table(ContactCountModel, 'contact_count', {
@@ -261,6 +293,7 @@ export const contactCountTable = table(ContactCountModel, 'contact_count', {
   faultsInReview: key(flag()),
   country: key(text()),
   preferred: key(flag()),
+  stagedNo: key(whole()),
   n: whole(),
 });
 
@@ -370,4 +403,34 @@ export const keptRefusalTable = table(KeptRefusalModel, 'kept_refusal', {
   businessId: key(text()),
   digest: key(text()),
   at: big(),
+});
+
+/** What an intake changed of somebody who was known, as it was before. */
+export class IntakeChangeModel extends Model<
+  InferAttributes<IntakeChangeModel>,
+  InferCreationAttributes<IntakeChangeModel>
+> {
+  declare intakeId: string;
+  declare contactId: string;
+  declare before: string;
+  /** The contact's version after it: with another one it was touched since. */
+  declare version: number;
+}
+export const intakeChangeTable = table(IntakeChangeModel, 'intake_change', {
+  intakeId: key(text()),
+  contactId: key(text()),
+  before: text(),
+  version: whole(),
+});
+
+/** Lists and tags an intake put people on who were here before. */
+export class IntakeJoinModel extends Model<InferAttributes<IntakeJoinModel>, InferCreationAttributes<IntakeJoinModel>> {
+  declare intakeId: string;
+  declare listId: string;
+  declare contactId: string;
+}
+export const intakeJoinTable = table(IntakeJoinModel, 'intake_join', {
+  intakeId: key(text()),
+  listId: key(text()),
+  contactId: key(text()),
 });

@@ -6,6 +6,7 @@ import {
   conditions,
   FACETS,
   found,
+  hiddenIntakes,
   MEMBERSHIPS,
   onAny,
   valuesOf,
@@ -95,7 +96,8 @@ export async function pageOfNumbers(
 ): Promise<FoundNumber[]> {
   const order = orderOf(f);
   const bind: Record<string, unknown> = { businessId, limit };
-  const parts = ['cn.business_id = $businessId', ...conditions(f, bind, now)];
+  const hidden = await hiddenIntakes(r, businessId);
+  const parts = ['cn.business_id = $businessId', ...conditions(f, bind, { now, hidden })];
   if (after) {
     for (const [i, value] of after.entries()) bind[`at${i}`] = value;
     parts.push(beyond('cn', order.columns, order));

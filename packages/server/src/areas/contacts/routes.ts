@@ -42,6 +42,10 @@ export function contactsRoutes(
     await intakes.cancel(person, params.businessId, params.id);
     return api.DONE;
   });
+  serve(router, api.undoIntake, ({ params, person }) => intakes.undo(person, params.businessId, params.id));
+  serve(router, api.knownNumbers, async ({ params, body }) => ({
+    known: await intakes.known(params.businessId, body.e164s),
+  }));
   serve(router, api.listIntakes, async ({ params }) => ({ items: await intakes.list(params.businessId) }));
   serve(router, api.decideFaults, async ({ params, body, person }) => {
     await contacts.decideFaults(person, params.businessId, body.e164, body.tryAgain);

@@ -12,15 +12,15 @@ export interface LookupScope extends Whom {
 }
 
 /** Whose answer has gone stale, or never was: two stretches of the index by when a number was looked up. */
-function stretches(
+async function stretches(
   r: Reader,
   businessId: string,
   s: LookupScope,
   now: number,
-): { never: string; bind: Record<string, unknown>; stale: string; staleBind: Record<string, unknown> } {
+): Promise<{ never: string; bind: Record<string, unknown>; stale: string; staleBind: Record<string, unknown> }> {
   const term = DEFAULT_TEXTABILITY.staleDays * DAY_MS;
   const shortTerm = DEFAULT_TEXTABILITY.staleUnreachableDays * DAY_MS;
-  const { from, bind } = fromWhom(r, businessId, s, now);
+  const { from, bind } = await fromWhom(r, businessId, s, now);
   return {
     bind,
     never: `${from} AND cn.looked_up_at IS NULL`,
@@ -35,7 +35,7 @@ function stretches(
 
 /** How many contact numbers would be asked about. */
 export async function countStale(r: Reader, businessId: string, s: LookupScope, now: number): Promise<number> {
-  const { never, stale, staleBind } = stretches(r, businessId, s, now);
+  const { never, stale, staleBind } = await stretches(r, businessId, s, now);
   const row = await r.one<{ n: number }>(
     `SELECT (SELECT count(*) ${never}) + (SELECT count(*) ${stale}) AS n`,
     staleBind,
@@ -51,7 +51,7 @@ export async function staleNumbers(
   now: number,
   limit: number,
 ): Promise<string[]> {
-  const { never, bind, stale, staleBind } = stretches(r, businessId, s, now);
+  const { never, bind, stale, staleBind } = await stretches(r, businessId, s, now);
   const fresh = await r.all<{ e164: string }>(`SELECT cn.e164 ${never} LIMIT ${limit}`, bind);
   const old =
     fresh.length === limit

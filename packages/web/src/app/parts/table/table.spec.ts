@@ -36,7 +36,7 @@ const BOATS: Boat[] = [
         [columns]="columns"
         [key]="id"
         [called]="nameOf"
-        opening
+        [opening]="opening()"
         [open]="open()"
         (opened)="open.set($event)"
         [picking]="true"
@@ -58,6 +58,7 @@ const BOATS: Boat[] = [
 class Boats {
   readonly width = signal(600);
   readonly virtual = signal(false);
+  readonly opening = signal(true);
   readonly rows = signal<readonly Boat[]>(BOATS);
   readonly open = signal<string | null>(null);
   readonly picked = signal<readonly string[]>([]);
@@ -311,5 +312,16 @@ describe('a table', () => {
     await settle();
     expect(boats.asked()).toBeGreaterThan(0);
     expect(host.querySelector('tr[data-row="475"]')).not.toBeNull();
+  });
+
+  it('lets a click in a row do what it does where rows do not open', async () => {
+    boats.opening.set(false);
+    await settle();
+    const cell = (fixture.nativeElement as HTMLElement).querySelector('tr[data-row] strong');
+    const click = new MouseEvent('click', { bubbles: true, cancelable: true });
+    cell?.dispatchEvent(click);
+    // A button that sends a form in a cell sends it, and a link leads where it leads.
+    expect(click.defaultPrevented).toBeFalse();
+    expect(boats.open()).toBeNull();
   });
 });

@@ -3,6 +3,7 @@ import { ApiProblem } from '../../../api/api';
 import { IntakePage } from './intake';
 
 const LINES = Array.from({ length: 4500 }, (_, i) => `201-555-${String(1000 + i)}`).join('\n');
+const KNOWN = ['+12015551000', '+12015551001'];
 const intake = (over: object = {}) => ({
   id: 'int_1',
   fileName: 'pasted lines',
@@ -10,6 +11,8 @@ const intake = (over: object = {}) => ({
   total: 4500,
   received: 2000,
   listId: null,
+  attestation: 'The counter, says Cora.',
+  undo: null as string | null,
   digest: '',
   result: null,
   createdAt: Date.parse('2027-03-12T18:00:00Z'),
@@ -26,6 +29,9 @@ describe('bringing contacts in', () => {
   const open = async (answers: object = {}): Promise<void> => {
     p = await openPage(IntakePage, {
       'lists.list': { items: [] },
+      'fields.list': { items: [{ id: 'fld_1', name: 'Berth', kind: 'number', choices: [], outcome: false }] },
+      'contacts.known': { known: KNOWN },
+      'intakes.undo': intake({ state: 'undoing' }),
       'intakes.list': () => ({ items: earlier }),
       'intakes.begin': ({ body }: Asked) => intake({ received: 0, ...(body as object) }),
       'intakes.rows': { received: 0 },
@@ -60,6 +66,11 @@ describe('bringing contacts in', () => {
     async () => {
       await open();
       await paste();
+      await until('2 known already');
+      await p.press(/^Store/);
+      expect(p.text()).toContain('Say where this list came from, and who says so.');
+      expect(p.api.of('intakes.begin')).toEqual([]);
+      await p.fill('attestation', 'The counter, says Cora.');
       await p.press(/^Store/);
       await until('Read the lines');
       const [begun] = p.api.of('intakes.begin');
@@ -86,6 +97,7 @@ describe('bringing contacts in', () => {
         },
       });
       await paste();
+      await p.fill('attestation', 'The counter, says Cora.');
       await p.press(/^Store/);
       await until('This file was begun before.');
       expect(p.said.at(-1)).toContain('does not answer');
@@ -110,6 +122,100 @@ describe('bringing contacts in', () => {
       await p.press('Throw it away');
       expect(p.questions.map((q) => q.title)).toEqual(['Throw the intake of “pasted lines” away?']);
       expect(p.api.of('intakes.cancel').map((a) => a.params['id'])).toEqual(['int_1']);
+    },
+    PATIENCE,
+  );
+
+  const CSV = [
+    'Full name;Mobile;Berth;Opt-in;Opt-in date',
+    'Fenwick, Ada;201-555-0101;12;yes;03/04/2026',
+    '"Marsh',
+    'Cora";call her;;no;',
+    'Bo;201-555-0103;a dozen;no;25/12/2025',
+  ].join('\n');
+  const give = async (content: string, name: string): Promise<void> => {
+    const field = p.host.querySelector<HTMLInputElement>('input[type=file]');
+    if (!field) throw new Error('There is no file to choose.');
+    const files = new DataTransfer();
+    files.items.add(new File([content], name));
+    field.files = files.files;
+    field.dispatchEvent(new Event('change'));
+    await until('will be stored');
+  };
+  const sent = (): Record<string, unknown>[] =>
+    p.api.of('intakes.rows').flatMap((a) => (a.body as { rows: Record<string, unknown>[] }).rows);
+
+  it(
+    'takes a messy list apart: columns found, rows mended in place, and all that is known of each handed in',
+    async () => {
+      await open();
+      await give(CSV, 'messy.csv');
+      expect(p.text().replace(/\s+/g, ' ')).toContain(
+        '3 rows = 1 ok + 1 to look at + 0 known already + 0 repeated + 1 refused',
+      );
+      const group = Array.from(p.host.querySelectorAll<HTMLElement>('tr')).find((r) =>
+        r.textContent.includes('no digits'),
+      );
+      group?.querySelector<HTMLElement>('[aria-expanded]')?.click();
+      await until('Mend…');
+      await p.press('Mend…');
+      await p.fill('row-phone', '201-555-0102');
+      await p.press('Take it so');
+      await until('0 refused');
+      await p.fill('attestation', 'The counter, says Cora.');
+      await p.press(/^Store/);
+      await until('Read the lines');
+      expect(sent().map((r) => [r['phone'], r['firstName'], r['lastName'], r['more']])).toEqual([
+        [
+          '201-555-0101',
+          'Ada',
+          'Fenwick',
+          { own: { fld_1: '12' }, consent: { says: 'yes', date: '2026-04-03', source: '', disclosure: '' } },
+        ],
+        ['201-555-0102', 'Marsh', 'Cora', { consent: { says: 'no', date: '', source: '', disclosure: '' } }],
+        ['201-555-0103', 'Bo', '', { consent: { says: 'no', date: '2025-12-25', source: '', disclosure: '' } }],
+      ]);
+    },
+    PATIENCE,
+  );
+
+  it(
+    'takes the columns of the next file of the same shape as they were taken the last time',
+    async () => {
+      localStorage.removeItem('long-gate intake shapes');
+      await open();
+      await give(CSV, 'one.csv');
+      const berth = p.host.querySelector<HTMLSelectElement>('#use2');
+      if (berth) berth.value = 'ignore';
+      berth?.dispatchEvent(new Event('change'));
+      await p.settle();
+      await until('will be stored');
+      await p.fill('attestation', 'The counter, says Cora.');
+      await p.press(/^Store/);
+      await until('Read the lines');
+      await give(CSV, 'two.csv');
+      expect(p.text()).toContain('columns as the last time');
+      expect(p.host.querySelector<HTMLSelectElement>('#use2')?.value).toBe('ignore');
+      localStorage.removeItem('long-gate intake shapes');
+    },
+    PATIENCE,
+  );
+
+  it(
+    'takes a stored one back, and says why where that cannot be',
+    async () => {
+      const result = { stored: 4, known: 1, changed: 2, repeats: 0, refused: 0, dropped: 0, revoked: 1, proven: 0 };
+      earlier = [intake({ state: 'stored', undo: '', result, total: 7 })];
+      await open();
+      await until('4 stored + 3 known already');
+      expect(p.text()).toContain('= 7 rows; 2 of those known filled in, 1 said no');
+      await p.press('Take it back');
+      expect(p.said.at(-1)).toContain('What it revoked stays');
+      Object.assign(p.api.answers, {
+        'intakes.undo': new ApiProblem(409, 'conflict', 'One of its contacts was edited since.', []),
+      });
+      await p.press('Take it back');
+      expect(p.said.at(-1)).toContain('One of its contacts was edited since.');
     },
     PATIENCE,
   );

@@ -1,5 +1,16 @@
 import { computed } from '@angular/core';
-import { beginIntake, cancelIntake, listIntakes, listLists, sendIntakeRows, storeIntake } from '@long-gate/contracts';
+import {
+  beginIntake,
+  cancelIntake,
+  knownNumbers,
+  listFields,
+  listIntakes,
+  listLists,
+  sendIntakeRows,
+  storeIntake,
+  undoIntake,
+  type ContactField,
+} from '@long-gate/contracts';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
 import { withBusiness } from '../../../state/area-features/with-business';
@@ -14,13 +25,19 @@ export const IntakeStore = signalStore(
       () => session.businessId() || undefined,
       (businessId) => _api.call(listLists, { params: { businessId } }),
     ),
+    _fields: liveResource(
+      ['contacts'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(listFields, { params: { businessId } }),
+    ),
     _earlier: liveResource(
       ['contacts', 'jobs'],
       () => session.businessId() || undefined,
       (businessId) => _api.call(listIntakes, { params: { businessId } }),
     ),
   })),
-  withComputed(({ _lists, _earlier }) => ({
+  withComputed(({ _lists, _earlier, _fields }) => ({
+    fields: computed((): readonly ContactField[] => (_fields.hasValue() ? (_fields.value()?.items ?? []) : [])),
     /** Names of the lists there are; tags are put on one by one. */
     lists: computed(() =>
       (_lists.hasValue() ? (_lists.value()?.items ?? []) : []).filter((l) => l.kind === 'list').map((l) => l.name),
@@ -32,6 +49,11 @@ export const IntakeStore = signalStore(
     begin: async (body: z.input<typeof beginIntake.body>) => (await _api.call(beginIntake, { params: _at(), body })).id,
     send: (id: string, rows: z.input<typeof sendIntakeRows.body>['rows']) =>
       _api.call(sendIntakeRows, { params: { ..._at(), id }, body: { rows } }),
+    /** Which of these numbers are contacts here already. */
+    knownAmong: async (e164s: string[]): Promise<string[]> =>
+      (await _api.call(knownNumbers, { params: _at(), body: { e164s } })).known,
+    /** Takes a stored one back. @throws ApiProblem 409 where something of it was touched since */
+    undo: (id: string) => _api.call(undoIntake, { params: { ..._at(), id } }),
     /** Nothing of it is stored. */
     cancel: (id: string) => _api.call(cancelIntake, { params: { ..._at(), id } }),
     /** All of it is handed in: a job stores it. */

@@ -1,194 +1,320 @@
+import type { ContactField } from '@long-gate/contracts';
+import { dateOrderOf, type DateOrder } from '@long-gate/core';
 import Papa from 'papaparse';
-import {
-  decodeText,
-  guessColumns,
-  looksLikeHeader,
-  readPhone,
-  type ColumnUse,
-  type Group,
-  type ReadRow,
-} from './reading';
+import { guessColumns, looksLikeHeader, type ColumnUse } from './columns';
+import { OUTCOMES, readRow, type Group, type Outcome, type ReadRow, type Reading } from './reading';
+import { openSource, Unreadable, type OpenedSource, type Source, type SourceChoices } from './sources';
 
+/** How the file is to be read. */
+export interface Mapping {
+  uses: ColumnUse[];
+  header: boolean;
+  region: string;
+  dateOrder: DateOrder | null;
+}
 /** What the page asks of the worker. */
 export type ToWorker =
-  | { kind: 'open'; bytes: ArrayBuffer; name: string }
-  | { kind: 'map'; uses: ColumnUse[]; header: boolean }
-  | { kind: 'keep'; outcome: ReadRow['outcome']; reason: string; keep: boolean }
+  | { kind: 'open'; bytes: ArrayBuffer; name: string; fields: ContactField[]; choices: SourceChoices }
+  | { kind: 'map'; mapping: Mapping; fields: ContactField[] }
+  | { kind: 'known'; e164s: string[] }
+  | { kind: 'knownAll' }
+  | { kind: 'keep'; outcome: Outcome; reason: string; keep: boolean }
+  | { kind: 'keepAll'; keep: boolean }
+  | { kind: 'keepRow'; row: number; keep: boolean }
+  | { kind: 'edit'; row: number; values: Partial<Record<ColumnUse, string>> }
   | { kind: 'rows'; from: number; count: number }
-  | { kind: 'group'; outcome: ReadRow['outcome']; reason: string }
-  | { kind: 'keepRow'; row: number; keep: boolean };
+  | { kind: 'numbers'; from: number; count: number }
+  | { kind: 'group'; outcome: Outcome; reason: string }
+  | { kind: 'refused' };
 /** What it answers. */
 export type FromWorker =
-  | { kind: 'refused'; message: string }
-  | {
+  | { kind: 'unreadable'; message: string }
+  | ({
       kind: 'opened';
-      encoding: string;
       header: boolean;
       columns: string[];
       uses: ColumnUse[];
       sample: string[][];
       total: number;
-    }
+      /** The order of day and month the file tells by itself. */
+      dateOrder: DateOrder | null;
+    } & Omit<OpenedSource, 'source'>)
   | { kind: 'progress'; done: number; total: number }
   | { kind: 'read'; total: number; groups: Group[]; kept: number }
   | { kind: 'rows'; rows: ReadRow[]; from: number }
-  | { kind: 'group'; rows: ReadRow[]; more: boolean };
+  | { kind: 'numbers'; e164s: string[]; next: number | null }
+  | { kind: 'group'; rows: ReadRow[]; more: boolean }
+  | { kind: 'refusedFile'; csv: string };
 
-const MAX_ROWS = 2_000_000;
-const STEP = 20_000;
+const STEP = 5_000;
 /** Rows of one group shown at once. */
 const GROUP_SHOWN = 500;
+const EXAMPLES = 5;
 
-let cells: string[][] = [];
-let hasHeader = false;
-let rows: ReadRow[] = [];
-/** Groups, and single rows, that are not wanted. */
+let source: Source | null = null;
+let header = false;
+let heading: string[] = [];
+let reading: Reading | null = null;
+let total = 0;
+/** Of each row: its outcome, why (a place in `reasons`), its number, and whether it is not wanted. */
+let outcomes = new Uint8Array(0);
+let why = new Uint16Array(0);
+let numbers = new Float64Array(0);
+let unwanted = new Uint8Array(0);
+let reasons: string[] = [];
+/** Rows that were edited in place: their cells. */
+const edits = new Map<number, string[]>();
+/** Groups that are not wanted. */
 const dropped = new Set<string>();
-const droppedRows = new Set<number>();
 let run = 0;
 
 const say = (message: FromWorker): void => postMessage(message);
+const keyOf = (outcome: Outcome, reason: string): string => `${outcome}|${reason}`;
+const e164Of = (i: number): string => (numbers[i] ? `+${String(numbers[i])}` : '');
 
-function open(bytes: ArrayBuffer): void {
-  const decoded = decodeText(new Uint8Array(bytes));
-  if ('error' in decoded) return say({ kind: 'refused', message: decoded.error });
-  const text = decoded.text.replace(/^\uFEFF/, '');
-  if (text.trim() === '') return say({ kind: 'refused', message: 'There is nothing but white space in it.' });
-  const longest = text
-    .slice(0, 200_000)
-    .split(/\r\n|\n|\r/, 50)
-    .reduce((n, l) => Math.max(n, l.length), 0);
-  if (longest > 100_000)
-    return say({ kind: 'refused', message: 'A line is longer than 100,000 characters; this is no list of contacts.' });
-  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy', delimitersToGuess: [',', ';', '\t', '|'] });
-  cells = parsed.data.filter((r) => r.length > 0);
-  if (cells.length === 0) return say({ kind: 'refused', message: 'There are no rows in it.' });
-  if (cells.length > MAX_ROWS)
-    return say({
-      kind: 'refused',
-      message: `There are ${cells.length.toLocaleString('en-US')} rows; at most ${MAX_ROWS.toLocaleString('en-US')} are taken at once. Split the file.`,
+async function open({ bytes, name, fields, choices }: Extract<ToWorker, { kind: 'open' }>): Promise<void> {
+  try {
+    const { source: opened, ...how } = await openSource(bytes, name, choices);
+    source = opened;
+    const head = opened.read(0, 201);
+    header = how.headed ?? looksLikeHeader(head[0] ?? [], head[1]);
+    const width = Math.min(60, Math.max(...head.map((r) => r.length)));
+    const names = Array.from({ length: width }, (_, i) => (header ? (head[0]?.[i] ?? '').trim() : ''));
+    heading = names.map((n, i) => n || `Column ${i + 1}`);
+    const sample = head.slice(header ? 1 : 0);
+    const uses = guessColumns(names, sample, fields);
+    const day = uses.indexOf('consentDate');
+    say({
+      kind: 'opened',
+      ...how,
+      header,
+      columns: heading,
+      uses,
+      sample: sample.slice(0, 3).map((r) => heading.map((_, i) => r[i] ?? '')),
+      total: opened.rows - (header ? 1 : 0),
+      dateOrder: day < 0 ? null : dateOrderOf(sample.map((r) => r[day] ?? '')),
     });
-  hasHeader = looksLikeHeader(cells[0] ?? [], cells[1]);
-  const width = Math.min(40, Math.max(...cells.slice(0, 200).map((r) => r.length)));
-  const header = Array.from({ length: width }, (_, i) => (hasHeader ? (cells[0]?.[i] ?? '') : `Column ${i + 1}`));
-  const sample = cells.slice(hasHeader ? 1 : 0, 200);
-  const uses = guessColumns(hasHeader ? header : header.map(() => ''), sample);
-  say({
-    kind: 'opened',
-    encoding: decoded.encoding,
-    header: hasHeader,
-    columns: header,
-    uses,
-    sample: sample.slice(0, 3).map((r) => header.map((_, i) => r[i] ?? '')),
-    total: cells.length - (hasHeader ? 1 : 0),
-  });
+  } catch (error) {
+    if (!(error instanceof Unreadable)) throw error;
+    say({ kind: 'unreadable', message: error.message });
+  }
 }
 
-async function map(uses: ColumnUse[], header: boolean): Promise<void> {
+const cellsOf = (row: number, cells: readonly string[]): readonly string[] => edits.get(row) ?? cells;
+
+/** Reads every row once; of each only what it is is kept, and the file is read again where more is asked for. */
+async function map(mapping: Mapping, fields: ContactField[]): Promise<void> {
   const mine = ++run;
+  if (!source) return;
+  if (mapping.header !== header) edits.clear();
+  header = mapping.header;
+  reading = { uses: mapping.uses, fields, region: mapping.region, dateOrder: mapping.dateOrder };
   const from = header ? 1 : 0;
-  const total = cells.length - from;
-  const column = (use: ColumnUse): number => uses.indexOf(use);
-  const at = {
-    phone: column('phone'),
-    firstName: column('firstName'),
-    lastName: column('lastName'),
-    email: column('email'),
-    stateCode: column('stateCode'),
-  };
-  const seen = new Set<string>();
-  const out: ReadRow[] = [];
+  total = Math.max(0, source.rows - from);
+  outcomes = new Uint8Array(total);
+  why = new Uint16Array(total);
+  numbers = new Float64Array(total);
+  unwanted = new Uint8Array(total);
+  reasons = [];
   dropped.clear();
-  droppedRows.clear();
-  for (let i = from; i < cells.length; i++) {
-    const cell = cells[i] ?? [];
-    const get = (k: number): string => (k < 0 ? '' : (cell[k] ?? '').trim().slice(0, 200));
-    const phone = get(at.phone);
-    const read = readPhone(phone);
-    const repeat = read.e164 !== '' && seen.has(read.e164);
-    if (read.e164 !== '') seen.add(read.e164);
-    out.push({
-      row: i - from + 1,
-      phone,
-      firstName: get(at.firstName),
-      lastName: get(at.lastName),
-      email: get(at.email),
-      stateCode: /^[A-Za-z]{2}$/.test(get(at.stateCode)) ? get(at.stateCode).toUpperCase() : '',
-      ...read,
-      ...(repeat ? { outcome: 'repeat' as const, reason: 'the same number stands in an earlier row' } : {}),
-      keep: true,
-    });
-    if (out.length % STEP === 0) {
-      say({ kind: 'progress', done: out.length, total });
-      await new Promise((r) => setTimeout(r, 0));
-      if (mine !== run) return;
+  const known = new Map<string, number>();
+  const seen = new Set<number>();
+  for (let at = 0; at < total; at += STEP) {
+    for (const [k, cells] of source.read(from + at, Math.min(STEP, total - at)).entries()) {
+      const i = at + k;
+      const r = readRow(i + 1, cellsOf(i + 1, cells), reading);
+      const number = r.e164 === '' ? 0 : Number(r.e164.slice(1));
+      const repeat = number !== 0 && seen.has(number);
+      seen.add(number);
+      const reason = repeat ? 'the same number stands in an earlier row' : r.reason;
+      numbers[i] = number;
+      outcomes[i] = OUTCOMES.indexOf(repeat ? 'repeat' : r.outcome);
+      why[i] = placeOf(reason, known);
     }
+    say({ kind: 'progress', done: Math.min(at + STEP, total), total });
+    await new Promise((r) => setTimeout(r, 0));
+    if (mine !== run) return;
   }
-  rows = out;
   summary();
 }
 
-function wanted(r: ReadRow): boolean {
-  return r.outcome !== 'refused' && !dropped.has(`${r.outcome}|${r.reason}`) && !droppedRows.has(r.row);
+/** Reasons are few; beyond what can be told apart they are one. */
+function placeOf(reason: string, known: Map<string, number>): number {
+  const at = known.get(reason);
+  if (at !== undefined) return at;
+  if (reasons.length >= 2000) return placeOf('several things are doubtful', known);
+  known.set(reason, reasons.length);
+  return reasons.push(reason) - 1;
+}
+
+/** These numbers are contacts already; what was to look at stays to be looked at. */
+function markKnown(e164s: readonly string[]): void {
+  const here = new Set(e164s.map((e) => Number(e.slice(1))));
+  let reason = reasons.indexOf(KNOWN);
+  if (reason < 0) reason = reasons.push(KNOWN) - 1;
+  for (let i = 0; i < total; i++) {
+    if (outcomes[i] !== OUTCOMES.indexOf('ok') || !here.has(numbers[i] ?? 0)) continue;
+    outcomes[i] = OUTCOMES.indexOf('known');
+    why[i] = reason;
+  }
+}
+const KNOWN = 'a contact here already';
+
+function wanted(i: number): boolean {
+  const outcome = OUTCOMES[outcomes[i] ?? 0] ?? 'ok';
+  return outcome !== 'refused' && !unwanted[i] && !dropped.has(keyOf(outcome, reasons[why[i] ?? 0] ?? ''));
+}
+
+function rowAt(i: number, cells: readonly string[]): ReadRow {
+  const r = readRow(i + 1, cellsOf(i + 1, cells), reading as Reading);
+  return {
+    ...r,
+    outcome: OUTCOMES[outcomes[i] ?? 0] ?? 'ok',
+    reason: reasons[why[i] ?? 0] ?? '',
+    e164: e164Of(i),
+    keep: wanted(i),
+  };
+}
+function rowsAt(from: number, count: number): ReadRow[] {
+  return (source?.read(from + (header ? 1 : 0), Math.min(count, total - from)) ?? []).map((cells, k) =>
+    rowAt(from + k, cells),
+  );
 }
 
 function summary(): void {
-  const groups = new Map<string, Group>();
+  const groups = new Map<string, { group: Group; first: number[] }>();
   let kept = 0;
-  for (const r of rows) {
-    const key = `${r.outcome}|${r.reason}`;
+  for (let i = 0; i < total; i++) {
+    const [outcome, reason] = [OUTCOMES[outcomes[i] ?? 0] ?? 'ok', reasons[why[i] ?? 0] ?? ''];
+    const key = keyOf(outcome, reason);
     let g = groups.get(key);
-    if (!g)
-      groups.set(
-        key,
-        (g = {
-          outcome: r.outcome,
-          reason: r.reason,
-          count: 0,
-          examples: [],
-          keep: r.outcome !== 'refused' && !dropped.has(key),
-        }),
-      );
-    g.count++;
-    if (g.keep && r.outcome !== 'repeat' && !droppedRows.has(r.row)) kept++;
-    if (g.examples.length < 5) g.examples.push({ row: r.row, phone: r.phone, e164: r.e164 });
+    if (!g) {
+      const keep = outcome !== 'refused' && !dropped.has(key);
+      groups.set(key, (g = { group: { outcome, reason, count: 0, examples: [], keep }, first: [] }));
+    }
+    g.group.count++;
+    if (g.first.length < EXAMPLES) g.first.push(i);
+    if (outcome !== 'repeat' && wanted(i)) kept++;
   }
-  const order = { ok: 0, look: 1, repeat: 2, refused: 3 };
+  for (const { group, first } of groups.values())
+    group.examples = first.flatMap((i) => rowsAt(i, 1)).map(({ row, phone, e164 }) => ({ row, phone, e164 }));
+  const order = (g: Group): number => OUTCOMES.indexOf(g.outcome);
   say({
     kind: 'read',
-    total: rows.length,
-    groups: [...groups.values()].sort((a, b) => order[a.outcome] - order[b.outcome] || b.count - a.count),
+    total,
+    groups: [...groups.values()].map((g) => g.group).sort((a, b) => order(a) - order(b) || b.count - a.count),
     kept,
   });
 }
 
+/** The first rows of a group. */
+function group(outcome: Outcome, reason: string): void {
+  const found: number[] = [];
+  let more = false;
+  for (let i = 0; i < total && !more; i++) {
+    if (OUTCOMES[outcomes[i] ?? 0] !== outcome || reasons[why[i] ?? 0] !== reason) continue;
+    if (found.length === GROUP_SHOWN) more = true;
+    else found.push(i);
+  }
+  say({ kind: 'group', rows: found.flatMap((i) => rowsAt(i, 1)), more });
+}
+
+/** A row as somebody mended it: read anew, in its own place. */
+function edit(row: number, values: Partial<Record<ColumnUse, string>>): void {
+  if (!source || !reading) return;
+  const i = row - 1;
+  const cells = [...cellsOf(row, source.read(i + (header ? 1 : 0), 1)[0] ?? [])];
+  for (const [use, value] of Object.entries(values)) {
+    const at = reading.uses.indexOf(use as ColumnUse);
+    if (at < 0) continue;
+    while (cells.length <= at) cells.push('');
+    cells[at] = value ?? '';
+  }
+  edits.set(row, cells);
+  const r = readRow(row, cells, reading);
+  const number = r.e164 === '' ? 0 : Number(r.e164.slice(1));
+  const repeat = number !== 0 && numbers.some((n, k) => n === number && k !== i);
+  const reason = repeat ? 'the same number stands in another row' : r.reason;
+  numbers[i] = number;
+  outcomes[i] = OUTCOMES.indexOf(repeat ? 'repeat' : r.outcome);
+  let place = reasons.indexOf(reason);
+  if (place < 0) place = reasons.push(reason) - 1;
+  why[i] = place;
+  unwanted[i] = 0;
+  summary();
+}
+
+/** Rows that are refused or not wanted as they stand in the file, each with why: mended, they can be read again. */
+function refusedFile(): void {
+  if (!source) return;
+  const from = header ? 1 : 0;
+  const out: string[][] = [['why', ...heading]];
+  for (let at = 0; at < total; at += STEP)
+    for (const [k, cells] of source.read(from + at, Math.min(STEP, total - at)).entries()) {
+      const i = at + k;
+      const refused = OUTCOMES[outcomes[i] ?? 0] === 'refused';
+      if (!refused && wanted(i)) continue;
+      const kept = cellsOf(i + 1, cells);
+      out.push([refused ? (reasons[why[i] ?? 0] ?? '') : 'not wanted', ...heading.map((_, c) => kept[c] ?? '')]);
+    }
+  // A cell that begins like a formula is none where the file is opened in a spreadsheet.
+  say({ kind: 'refusedFile', csv: `\uFEFF${Papa.unparse(out, { escapeFormulae: true })}\r\n` });
+}
+
+/** Numbers that are to be compared with those who are here, from a row on. */
+function numbersFrom(from: number, count: number): void {
+  const e164s: string[] = [];
+  let i = from;
+  for (; i < total && e164s.length < count; i++) if (OUTCOMES[outcomes[i] ?? 0] === 'ok') e164s.push(e164Of(i));
+  say({ kind: 'numbers', e164s, next: i < total ? i : null });
+}
+
 addEventListener('message', (event: MessageEvent<ToWorker>) => {
   const m = event.data;
-  if (m.kind === 'open') open(m.bytes);
-  if (m.kind === 'map') void map(m.uses, m.header);
-  if (m.kind === 'keep') {
-    const key = `${m.outcome}|${m.reason}`;
-    if (m.keep) dropped.delete(key);
-    else dropped.add(key);
-    summary();
+  switch (m.kind) {
+    case 'open':
+      edits.clear();
+      void open(m);
+      break;
+    case 'map':
+      void map(m.mapping, m.fields);
+      break;
+    case 'known':
+      markKnown(m.e164s);
+      break;
+    case 'knownAll':
+      summary();
+      break;
+    case 'keep':
+      if (m.keep) dropped.delete(keyOf(m.outcome, m.reason));
+      else dropped.add(keyOf(m.outcome, m.reason));
+      if (m.keep)
+        for (let i = 0; i < total; i++)
+          if (OUTCOMES[outcomes[i] ?? 0] === m.outcome && reasons[why[i] ?? 0] === m.reason) unwanted[i] = 0;
+      summary();
+      break;
+    case 'keepAll':
+      dropped.clear();
+      unwanted.fill(m.keep ? 0 : 1);
+      summary();
+      break;
+    case 'keepRow':
+      unwanted[m.row - 1] = m.keep ? 0 : 1;
+      summary();
+      break;
+    case 'edit':
+      edit(m.row, m.values);
+      break;
+    case 'group':
+      group(m.outcome, m.reason);
+      break;
+    case 'numbers':
+      numbersFrom(m.from, m.count);
+      break;
+    case 'refused':
+      refusedFile();
+      break;
+    case 'rows':
+      say({ kind: 'rows', from: m.from, rows: rowsAt(m.from, m.count) });
   }
-  if (m.kind === 'keepRow') {
-    if (m.keep) droppedRows.delete(m.row);
-    else droppedRows.add(m.row);
-    summary();
-  }
-  if (m.kind === 'group') {
-    const all = rows.filter((r) => r.outcome === m.outcome && r.reason === m.reason);
-    say({
-      kind: 'group',
-      rows: all.slice(0, GROUP_SHOWN).map((r) => ({ ...r, keep: wanted(r) })),
-      more: all.length > GROUP_SHOWN,
-    });
-  }
-  if (m.kind === 'rows')
-    say({
-      kind: 'rows',
-      from: m.from,
-      rows: rows.slice(m.from, m.from + m.count).map((r) => ({ ...r, keep: wanted(r) })),
-    });
 });

@@ -1,4 +1,6 @@
-import { decodeText, guessColumns, looksLikeHeader, readPhone } from './reading';
+import { guessColumns, looksLikeHeader } from './columns';
+import { readPhone } from './reading';
+import { decodeText } from './sources';
 
 const bytes = (...list: number[]): Uint8Array => new Uint8Array(list);
 
@@ -13,7 +15,8 @@ describe('reading a file', () => {
     };
     expect(decodeText(new TextEncoder().encode(text))).toEqual({ text, encoding: 'UTF-8' });
     for (const little of [true, false])
-      for (const mark of [true, false]) expect(decodeText(utf16(little, mark))).toEqual({ text, encoding: 'UTF-16' });
+      for (const mark of [true, false])
+        expect(decodeText(utf16(little, mark))).toEqual({ text, encoding: little ? 'UTF-16LE' : 'UTF-16BE' });
     expect(decodeText(bytes(0x5a, 0x6f, 0xeb))).toEqual({ text: 'Zoë', encoding: 'Windows-1252' });
   });
 
@@ -30,7 +33,7 @@ describe('columns', () => {
       'lastName',
       'firstName',
       'phone',
-      'ignore',
+      'further',
       'email',
       'stateCode',
     ]);

@@ -1,0 +1,34 @@
+import type { ColumnUse } from './columns';
+
+const KEY = 'long-gate intake shapes';
+const MOST = 40;
+type Shapes = Record<string, ColumnUse[]>;
+
+/** What makes files of one shape: their headings in their order. */
+const shapeOf = (columns: readonly string[]): string => columns.map((c) => c.trim().toLowerCase()).join('\n');
+
+function read(): Shapes {
+  try {
+    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Shapes;
+  } catch {
+    return {};
+  }
+}
+
+/** How the columns of a file of this shape were taken last, in this browser; null for a shape never seen. */
+export function rememberedUses(columns: readonly string[]): ColumnUse[] | null {
+  const uses = read()[shapeOf(columns)];
+  return uses?.length === columns.length ? uses : null;
+}
+
+/** Keeps how the columns of a file were taken, for the next of the same shape. Headings alone are kept, no cells. */
+export function rememberUses(columns: readonly string[], uses: readonly ColumnUse[]): void {
+  const shapes = read();
+  delete shapes[shapeOf(columns)];
+  const kept = Object.entries(shapes).slice(-(MOST - 1));
+  try {
+    localStorage.setItem(KEY, JSON.stringify({ ...Object.fromEntries(kept), [shapeOf(columns)]: uses }));
+  } catch {
+    // A browser that keeps nothing asks again the next time.
+  }
+}
