@@ -75,16 +75,22 @@ const SHOTS: Shot[] = [
     at: 'contacts',
     prepare: async (page) => {
       await wait(800);
-      await page.click('cdk-virtual-scroll-viewport button');
+      // One who has a second number, where one is among the first.
+      await page.evaluate(() => {
+        const rows = Array.from(document.querySelectorAll('cdk-virtual-scroll-viewport tr[data-row]'));
+        const row = rows.find((r) => /\d{4} \+\d/.test(r.textContent)) ?? rows[0];
+        row?.querySelector('button')?.click();
+      });
     },
   },
+  { name: 'unreached', at: 'contacts/unreached' },
   {
     name: 'intake',
     at: 'contacts/intake',
     prepare: async (page) => {
       await page.type(
         '#paste',
-        'Name,Phone,E-mail\nWren Eide,(201) 555-0171,wren@post.example\nPim,201.555.0172 ext 4,\nOswin,+1 609 555 0133,oswin@post.example\nJuno,2.01556E+09,\nBram,911,\nIlse,"201-555-0173; 201-555-0174",\nWren again,2015550171,',
+        'Full name;Mobile;E-mail;Opt-in;Opt-in date;Vehicle\n"Eide, Wren";(212) 555-0171;wren@post.example;yes;25/04/2026;car\nPim Tolland;201.555.0172 ext 4;;no;;\nOswin Marsh;+1 609 555 0133;oswin@post.example;yes;26/04/2026;boat\nJuno;2.01556E+09;;;;\nBram;911;;;;\nIlse Quill;"212-555-0173; 212-555-0174";;;;van\nWren again;2125550171;;;;',
       );
       await click(page, 'Read the lines');
     },
@@ -111,7 +117,6 @@ const SHOTS: Shot[] = [
     },
   },
   { name: 'money', at: 'settings/money' },
-  { name: 'settings', at: 'settings/business' },
   { name: 'today-dark', at: 'today', dark: true },
 ];
 

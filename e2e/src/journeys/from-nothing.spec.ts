@@ -270,16 +270,17 @@ describe('an administrator who starts from nothing', () => {
       'Phone;Given name;Family name\n(212) 555-0123;Ada;Merriwether\n718.555.0140 ext 7;Bo;Quaife\n5551234;Cy;Short\n;Di;Empty\n2125550123;Ada;Again\n617-555-0111;Ed;Boston\n2.1255E+09;Fi;Sheet',
     );
     await s.press('Read the lines');
-    await s.see('7 rows: 2 ok, 1 to look at, 1 repeated, 3 refused. 3 will be stored');
+    await s.see('7 rows = 2 ok + 1 to look at + 0 known already + 1 repeated + 3 refused. 3 will be stored');
     await s.see('an extension was kept apart');
     await s.see('digits are lost');
     await s.choose('#use1', 'Leave out');
     await s.see('3 will be stored');
     await s.choose('#use1', 'First name');
     await s.fill('list', 'Regulars');
+    await s.fill('attestation', 'Notebook at the counter, says Wren.');
     await s.fill('claim', 'notebook at the counter');
     await s.press('Store 3 contacts');
-    await s.see('3 stored, 0 known already, 1 repeats, 3 refused, 0 dropped');
+    await s.see('3 stored + 0 known already + 1 repeats + 3 refused + 0 dropped = 7 rows');
   });
 
   it('looks the numbers up at a cost shown first, within the permitted pace', async () => {

@@ -22,6 +22,7 @@ export * from './contacts/fields.js';
 export * from './contacts/intake.js';
 export * from './contacts/merging.js';
 export * from './contacts/removing.js';
+export * from './contacts/textability.js';
 export * from './contacts/unreached.js';
 export * from './consent/consent.js';
 export * from './consent/number-requests.js';

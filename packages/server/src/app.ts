@@ -77,7 +77,7 @@ export async function buildApp(config: Config, outside?: Gateways) {
   const router = apiRouter();
   const settings = settingsArea(p, router);
   const registration = registrationArea(p, router, settings);
-  const contacts = contactsArea(p, router, settings);
+  const contacts = await contactsArea(p, router, settings);
   const numbers = numbersArea(p, router, { ...settings, ...registration, ...contacts });
   const dispatch = dispatchArea(p, router, { ...settings, ...registration, ...contacts, ...numbers });
   const consent = await consentArea(p, router, { ...settings, ...contacts, ...numbers, ...dispatch });

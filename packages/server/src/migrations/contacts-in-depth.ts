@@ -302,6 +302,16 @@ export async function contactsInDepth(qi: QueryInterface): Promise<void> {
     listId: key(text()),
     contactId: key(text()),
   });
+  await createTable(qi, 'textability_policy', {
+    businessId: refers(key(text()), 'business'),
+    voip: flag(),
+    tollFree: flag(),
+    staleDays: whole(),
+    staleUnreachableDays: whole(),
+    automatic: flag(),
+    recheck: flag(),
+    version: whole(1),
+  });
   await createTable(qi, 'kept_refusal', { businessId: key(text()), digest: key(text()), at: big() });
   if (qi.sequelize.getDialect() === 'sqlite') await qi.sequelize.query('ANALYZE sqlite_schema');
 }

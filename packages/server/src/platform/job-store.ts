@@ -41,6 +41,11 @@ export async function nextKind(r: Reader): Promise<string | null> {
   return (await r.of(jobTable).findOne({ where, order: ['runAt'], attributes: ['kind'], raw: true }))?.kind ?? null;
 }
 
+/** Jobs of one kind of a business that are not over. */
+export async function jobsUnderWay(r: Reader, businessId: string, kind: string): Promise<JobModel[]> {
+  return r.of(jobTable).findAll({ where: { businessId, kind, state: ['waiting', 'running', 'paused'] } });
+}
+
 export async function isAnyDue(r: Reader, now: number, wall: number): Promise<boolean> {
   return (await r.of(jobTable).findOne({ where: due(now, wall), attributes: ['id'], raw: true })) !== null;
 }

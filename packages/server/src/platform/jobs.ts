@@ -14,6 +14,7 @@ import {
   jobIdOf,
   jobIn,
   jobsBy,
+  jobsUnderWay,
   leaseDue,
   nextKind,
   nextRun,
@@ -187,6 +188,11 @@ export class Jobs {
   }
 
   /** Whether a job that works shall go on: not where it was paused or cancelled. */
+  /** What is under way of one kind, paused or not. */
+  underWay(r: Reader, businessId: string, kind: string): Promise<JobModel[]> {
+    return jobsUnderWay(r, businessId, kind);
+  }
+
   async isRunning(r: Reader, id: string): Promise<boolean> {
     return (await jobById(r, id))?.state === 'running';
   }

@@ -17,15 +17,18 @@ import { Removals } from './removals.js';
 import { CONTACT_COUNTS } from './kept-counts-store.js';
 import { nameContacts } from './object-names.js';
 import { tellContacts } from './matters.js';
+import { Textability } from './textability.js';
 import { Unreached } from './unreached.js';
 import { contactsRoutes } from './routes.js';
 
 /** Whom a business knows, how they came in, and whether texts reach them. */
-export function contactsArea(p: Platform, router: Router, { businesses }: SettingsArea) {
-  const contacts = new Contacts(p, businesses);
+export async function contactsArea(p: Platform, router: Router, { businesses }: SettingsArea) {
+  const textability = new Textability(p);
+  const contacts = new Contacts(p, businesses, textability);
   const lists = new Lists(p);
-  const lookups = new Lookups(p, contacts, businesses);
+  const lookups = new Lookups(p, contacts, businesses, textability);
   const storing = new IntakeStoring(p, lists, contacts);
+  await lookups.begin();
   const intakes = new Intakes(p, lists, new Documents(p.vault, p.clock), storing, new IntakeUndo(p, contacts, storing));
   const fields = new OwnFields(p);
   const edits = new ContactEdits(p, businesses, contacts, fields);
@@ -35,7 +38,7 @@ export function contactsArea(p: Platform, router: Router, { businesses }: Settin
   nameContacts(p);
   tellContacts(p, contacts, intakes);
   contactsRoutes(router, p, contacts, lists, new ListChanges(p, contacts, lists), intakes, lookups);
-  peopleRoutes(router, p, { fields, edits, merges, removals, unreached: new Unreached(p) });
+  peopleRoutes(router, p, { fields, edits, merges, removals, unreached: new Unreached(p), textability });
   return { contacts, lists, lookups, intakes, edits, fields, merges, removals };
 }
-export type ContactsArea = ReturnType<typeof contactsArea>;
+export type ContactsArea = Awaited<ReturnType<typeof contactsArea>>;

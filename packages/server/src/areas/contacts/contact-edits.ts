@@ -140,6 +140,7 @@ export class ContactEdits {
       states: place.states.join(','),
     });
     await this.contacts.arrived(w, businessId, [e164]);
+    await this.contacts.areNew(w, businessId);
     await spreadRefusals(w, id);
   }
 

@@ -23,6 +23,7 @@ import { listNames } from './list-store.js';
 import { classesOf, countedClasses, facet, isCounted, repliedClasses, sum } from './class-store.js';
 import { FACET_NAMES, type ContactFilter, type Facet } from './filter-store.js';
 import { pageOfNumbers, placeShape, type FoundNumber } from './page-store.js';
+import type { Textability } from './textability.js';
 import type { SubjectRow } from './subjects.js';
 import { numbersOfWhom } from './whom-store.js';
 
@@ -32,9 +33,12 @@ const EXPORT = new URL('./contact-export.js', import.meta.url);
 export class Contacts {
   private recall: (w: Writer, businessId: string, e164s: readonly string[]) => Promise<void> = () => Promise.resolve();
 
+  private cameNew: (w: Writer, businessId: string) => Promise<void> = () => Promise.resolve();
+
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
+    private readonly textability: Textability,
   ) {}
 
   // -- reading ---------------------------------------------------------------------------------------------------
@@ -156,8 +160,18 @@ export class Contacts {
       after: { e164, firstName },
     });
     await this.arrived(w, businessId, [e164]);
+    await this.areNew(w, businessId);
     this.changed(w, businessId, id);
     return (await this.byAddress(w, businessId, e164)) as store.KnownNumber;
+  }
+
+  /** Whoever asks about lines is told that numbers have come. */
+  whenNew(told: (w: Writer, businessId: string) => Promise<void>): void {
+    this.cameNew = told;
+  }
+  /** New numbers are there, to be asked about where the business wants that. */
+  areNew(w: Writer, businessId: string): Promise<void> {
+    return this.cameNew(w, businessId);
   }
 
   /** Whoever keeps the ledger says what it knows of numbers that come (again). */
@@ -255,10 +269,8 @@ export class Contacts {
 
   /** Keeps what a lookup answered, as of our own clock: an answer dated in the past must not be asked for again at once. */
   async storeLookup(w: Writer, businessId: string, answers: readonly LineAnswer[]): Promise<void> {
-    const lines = answers.map((a) => ({
-      ...a,
-      textable: textableBy(a.lineType),
-    }));
+    const policy = await this.textability.policy(w, businessId);
+    const lines = answers.map((a) => ({ ...a, textable: textableBy(a.lineType, policy) }));
     const now = this.p.clock.now();
     await store.setLines(w, businessId, lines, now);
     const learnt = (which: (l: (typeof lines)[number]) => boolean): Learnt[] =>

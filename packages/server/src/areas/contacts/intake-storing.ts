@@ -164,6 +164,7 @@ export class IntakeStoring {
       objectId: id,
       after: so,
     });
+    await this.contacts.areNew(w, businessId);
     w.tell('contacts.cleared', { businessId });
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
     const more = [

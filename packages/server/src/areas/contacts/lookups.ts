@@ -1,19 +1,27 @@
 import { ContactFilter, type LookupScope as Scope } from '@long-gate/contracts';
-import { DEFAULT_PRICES, formatCents } from '@long-gate/core';
+import { DEFAULT_PRICES, formatCents, LOOKUP_PACE_PER_SECOND } from '@long-gate/core';
 import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
 import { z } from 'zod';
-import { ActorShape, record, type Actor } from '../../platform/audit.js';
-import { idFrom } from '../../platform/ids.js';
+import { ActorShape, record, SYSTEM, type Actor } from '../../platform/audit.js';
+import type { Writer } from '../../platform/db.js';
+import { idFrom, orderedId } from '../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
+import { Pacer } from '../../platform/pacer.js';
 import type { Platform } from '../../platform/platform.js';
 import { Problem, refused } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
 import type { Contacts } from './contacts.js';
 import { countStale, staleNumbers, type LookupScope } from './stale-store.js';
+import type { Textability } from './textability.js';
+import { recheckingBusinesses } from './textability-store.js';
 
-/** A little under the permitted 20 a second, so that no one-second window ever holds more, whatever the jitter. */
-const SPACING_MS = 56;
-const SLICE = 18;
+/** Milliseconds a lookup takes at the permitted pace. */
+const SPACING_MS = 1025 / LOOKUP_PACE_PER_SECOND;
+/** Numbers asked about between two writes: about three seconds' worth. */
+const SLICE = 60;
+/** A service that was asked too fast is asked again so much later. */
+const BUSY_MS = 250;
+const DAY_MS = 86_400_000;
 
 /** What a job carries: whose lines, and who asked for it. */
 const Lot = z.object({
@@ -28,38 +36,64 @@ type Lot = z.infer<typeof Lot>;
 /** Whose lines are asked about; all where nothing is said. */
 type Wish = Partial<Scope>;
 
-/** Lets one call through every so often, for the whole process (wall time). */
-class Pacer {
-  private next = 0;
-  async turn(): Promise<void> {
-    const now = Date.now();
-    const at = Math.max(now, this.next);
-    this.next = at + SPACING_MS;
-    if (at > now) await new Promise((r) => setTimeout(r, at - now));
-  }
-}
-
 /** Asks the line-information service about contact numbers: paid, paced, durable. */
 export class Lookups {
-  private readonly pacer = new Pacer();
+  private readonly pacer = new Pacer(LOOKUP_PACE_PER_SECOND);
 
   constructor(
     private readonly p: Platform,
     private readonly contacts: Contacts,
     private readonly businesses: Businesses,
+    private readonly textability: Textability,
   ) {
     p.jobs.handle('lookups', Lot, (lot, context) => this.slice(lot, context));
+    p.jobs.handle('lookups.recheck', z.unknown(), () => this.recheck(), 'stale lookups are asked again, as each day');
+    contacts.whenNew((w, businessId) => this.byThemselves(w, businessId, 'Lookups of new numbers'));
   }
 
-  private scopeOf({ again, listId = null, filter = null, e164s = null }: Wish): LookupScope {
-    return { listId, filter, e164s, askedBefore: again ? this.p.clock.now() : null };
+  /** The day's round of asking again what has gone stale, where a business wants that. */
+  async begin(): Promise<void> {
+    const at = this.p.clock.now() + DAY_MS;
+    await this.p.db.write((w) =>
+      this.p.jobs.add(w, { kind: 'lookups.recheck', businessId: '', payload: {}, key: 'lookups.recheck', at }),
+    );
+  }
+
+  private async recheck(): Promise<JobOutcome> {
+    for (const businessId of await recheckingBusinesses(this.p.db))
+      if ((await this.estimate(businessId, {})).numbers > 0)
+        await this.p.db.write((w) => this.byThemselves(w, businessId, 'Lookups of what has gone stale', true));
+    return { done: false, at: this.p.clock.now() + DAY_MS };
+  }
+
+  /** Begins to ask about whoever was never asked or has gone stale, unless such a round is under way. */
+  private async byThemselves(w: Writer, businessId: string, title: string, stale = false): Promise<void> {
+    if (!stale && !(await this.textability.policy(w, businessId)).automatic) return;
+    const underWay = (await this.p.jobs.underWay(w, businessId, 'lookups')).map((j) => Lot.parse(j.payload));
+    if (underWay.some((l) => l.listId === null && l.filter === null && l.e164s === null)) return;
+    const lot: Lot = { listId: null, filter: null, e164s: null, askedBefore: null, actor: SYSTEM };
+    await this.p.jobs.add(w, {
+      kind: 'lookups',
+      businessId,
+      payload: lot,
+      title,
+      key: orderedId('lku'),
+    });
+  }
+
+  private async scopeOf(
+    businessId: string,
+    { again, listId = null, filter = null, e164s = null }: Wish,
+  ): Promise<LookupScope> {
+    const terms = await this.textability.policy(this.p.db, businessId);
+    return { listId, filter, e164s, askedBefore: again ? this.p.clock.now() : null, terms };
   }
 
   async estimate(
     businessId: string,
     wish: Wish,
   ): Promise<{ numbers: number; cost: number; seconds: number; balance: number }> {
-    const n = await countStale(this.p.db, businessId, this.scopeOf(wish), this.p.clock.now());
+    const n = await countStale(this.p.db, businessId, await this.scopeOf(businessId, wish), this.p.clock.now());
     return {
       numbers: n,
       cost: n * DEFAULT_PRICES.lookup,
@@ -81,7 +115,8 @@ export class Lookups {
       throw refused('The balance does not reach for a single lookup. Top up first.', [
         { field: 'balance', message: 'Top up first.' },
       ]);
-    const lot: Lot = { ...this.scopeOf(wish), actor: { id: actor.id, name: actor.name } };
+    const { terms: _, ...scope } = await this.scopeOf(businessId, wish);
+    const lot: Lot = { ...scope, actor: { id: actor.id, name: actor.name } };
     await this.p.db.write(async (w) => {
       await this.p.jobs.add(w, {
         kind: 'lookups',
@@ -132,7 +167,8 @@ export class Lookups {
   /** About a second's worth of lookups; answers and their price are kept in one transaction. */
   private async slice(lot: Lot, context: JobContext): Promise<JobOutcome> {
     const { job } = context;
-    const rows = await staleNumbers(this.p.db, job.businessId, lot, this.p.clock.now(), SLICE);
+    const terms = await this.textability.policy(this.p.db, job.businessId);
+    const rows = await staleNumbers(this.p.db, job.businessId, { ...lot, terms }, this.p.clock.now(), SLICE);
     if (rows.length === 0)
       return {
         done: true,
@@ -140,17 +176,8 @@ export class Lookups {
       };
     const short = await this.shortOf(job.businessId, rows.length);
     if (short !== '') return this.pause(job, short);
-    const answers: LineAnswer[] = [];
-    for (const e164 of rows) {
-      await this.pacer.turn();
-      try {
-        // The key stays the same after a crash: the service answers again, and is paid once.
-        answers.push(await this.p.gateways.lines.lookup(idFrom('lku', job.id, e164), e164));
-      } catch (error) {
-        if (error instanceof GatewayBusy || error instanceof GatewayDown) break;
-        throw error;
-      }
-    }
+    // They leave at the pace, each without waiting for the answer of the one before.
+    const answers = (await Promise.all(rows.map((e164) => this.ask(job.id, e164)))).filter((x) => x !== null);
     if (answers.length === 0) return { done: false, at: this.p.clock.now() + 5_000 };
     try {
       await this.p.db.write(async (w) => {
@@ -172,6 +199,21 @@ export class Lookups {
     const done = job.doneCount + answers.length;
     await context.progress(done, Math.max(job.totalCount, done));
     return { done: false };
+  }
+
+  /** Null where the service gave no answer: it is asked again under the same key, and is paid once. */
+  private async ask(jobId: string, e164: string): Promise<LineAnswer | null> {
+    for (let tries = 0; tries < 3; tries++) {
+      await this.pacer.turn();
+      try {
+        return await this.p.gateways.lines.lookup(idFrom('lku', jobId, e164), e164);
+      } catch (error) {
+        if (error instanceof GatewayDown) return null;
+        if (!(error instanceof GatewayBusy)) throw error;
+        await new Promise((r) => setTimeout(r, BUSY_MS));
+      }
+    }
+    return null;
   }
 
   /** Why so many lookups cannot be paid now; empty where they can. */

@@ -434,3 +434,28 @@ export const intakeJoinTable = table(IntakeJoinModel, 'intake_join', {
   listId: key(text()),
   contactId: key(text()),
 });
+
+/** What a business counts as textable, where that is not as shipped. */
+export class TextabilityPolicyModel extends Model<
+  InferAttributes<TextabilityPolicyModel>,
+  InferCreationAttributes<TextabilityPolicyModel>
+> {
+  declare businessId: string;
+  declare voip: boolean;
+  declare tollFree: boolean;
+  declare staleDays: number;
+  declare staleUnreachableDays: number;
+  declare automatic: boolean;
+  declare recheck: boolean;
+  declare version: CreationOptional<number>;
+}
+export const textabilityPolicyTable = table(TextabilityPolicyModel, 'textability_policy', {
+  businessId: refers(key(text()), 'business'),
+  voip: flag(),
+  tollFree: flag(),
+  staleDays: whole(),
+  staleUnreachableDays: whole(),
+  automatic: flag(),
+  recheck: flag(),
+  version: whole(1),
+});

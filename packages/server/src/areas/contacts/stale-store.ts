@@ -1,4 +1,3 @@
-import { DEFAULT_TEXTABILITY } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import { fromWhom } from './whom-store.js';
 import type { Whom } from '@long-gate/contracts';
@@ -9,6 +8,8 @@ const DAY_MS = 86_400_000;
 export interface LookupScope extends Whom {
   /** Also about those whose answer is still good: about all that were not asked since this moment. */
   askedBefore: number | null;
+  /** How long an answer stays good. */
+  terms: { staleDays: number; staleUnreachableDays: number };
 }
 
 /** Whose answer has gone stale, or never was: two stretches of the index by when a number was looked up. */
@@ -18,8 +19,8 @@ async function stretches(
   s: LookupScope,
   now: number,
 ): Promise<{ never: string; bind: Record<string, unknown>; stale: string; staleBind: Record<string, unknown> }> {
-  const term = DEFAULT_TEXTABILITY.staleDays * DAY_MS;
-  const shortTerm = DEFAULT_TEXTABILITY.staleUnreachableDays * DAY_MS;
+  const term = s.terms.staleDays * DAY_MS;
+  const shortTerm = s.terms.staleUnreachableDays * DAY_MS;
   const { from, bind } = await fromWhom(r, businessId, s, now);
   return {
     bind,
@@ -28,7 +29,7 @@ async function stretches(
     stale:
       s.askedBefore === null
         ? // The shorter term first: only what is older than that can be stale at all.
-          `${from} AND cn.looked_up_at < $now - ${shortTerm} AND cn.looked_up_at < $now - (CASE WHEN cn.reachable THEN ${term} ELSE ${shortTerm} END)`
+          `${from} AND cn.looked_up_at < $now - ${Math.min(term, shortTerm)} AND cn.looked_up_at < $now - (CASE WHEN cn.reachable THEN ${term} ELSE ${shortTerm} END)`
         : `${from} AND cn.looked_up_at < $now`,
   };
 }

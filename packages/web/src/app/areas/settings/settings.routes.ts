@@ -15,6 +15,7 @@ export const routes: Routes = [
       { path: 'money', loadComponent: () => import('./money').then((m) => m.MoneySettings) },
       { path: 'people', loadComponent: () => import('./people').then((m) => m.PeopleSettings) },
       { path: 'you', loadComponent: () => import('./you').then((m) => m.YouSettings) },
+      { path: 'lookups', loadComponent: () => import('./textability').then((m) => m.TextabilitySettings) },
       { path: 'rules', loadComponent: () => import('./rules').then((m) => m.RulesSettings) },
       { path: 'connections', loadComponent: () => import('./connections').then((m) => m.ConnectionsSettings) },
       { path: 'audit', loadComponent: () => import('./audit').then((m) => m.AuditSettings) },

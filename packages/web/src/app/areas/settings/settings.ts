@@ -51,6 +51,7 @@ export class SettingsPage {
     ['money', 'Money'],
     ['people', 'People and roles'],
     ['you', 'You'],
+    ['lookups', 'Lookups'],
     ['rules', 'Rules'],
     ['connections', 'Connections'],
     ['audit', 'Audit'],

@@ -1,0 +1,53 @@
+import * as z from 'zod';
+import { BusinessPath, endpoint } from '../endpoint.js';
+
+const Days = z.number().int().min(1, 'At least a day.').max(3650, 'At most ten years.');
+/** What a business counts as textable, how long an answer stays good, and what is asked by itself. */
+export const TextabilityPolicyShape = z.object({
+  voip: z.boolean(),
+  tollFree: z.boolean(),
+  staleDays: Days,
+  staleUnreachableDays: Days,
+  /** Each new contact number is looked up by itself. */
+  automatic: z.boolean(),
+  /** What has gone stale is asked about again, once a day. */
+  recheck: z.boolean(),
+});
+export type TextabilityPolicyView = z.infer<typeof TextabilityPolicyShape>;
+export const getTextability = endpoint({
+  id: 'textability.get',
+  summary: 'What counts as textable, and what is looked up by itself',
+  method: 'GET',
+  path: '/businesses/:businessId/textability',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: TextabilityPolicyShape.extend({ version: z.number().int() }),
+});
+export const previewTextability = endpoint({
+  id: 'textability.preview',
+  summary: 'How many contact numbers a policy would put on the other side',
+  method: 'POST',
+  path: '/businesses/:businessId/textability/preview',
+  access: 'viewer',
+  params: BusinessPath,
+  body: TextabilityPolicyShape,
+  answer: z.object({
+    /** Numbers that become textable, and such that are no longer. */
+    opens: z.number().int(),
+    bars: z.number().int(),
+    /** Numbers whose answer is stale under it, and what asking costs. */
+    stale: z.number().int(),
+    cost: z.number(),
+  }),
+});
+export const saveTextability = endpoint({
+  id: 'textability.save',
+  summary: 'Change what counts as textable; numbers follow as a job',
+  method: 'PUT',
+  path: '/businesses/:businessId/textability',
+  access: 'administrator',
+  versioned: true,
+  params: BusinessPath,
+  body: TextabilityPolicyShape,
+  answer: TextabilityPolicyShape.extend({ version: z.number().int() }),
+});

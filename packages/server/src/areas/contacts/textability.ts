@@ -1,0 +1,137 @@
+import { TextabilityPolicyShape, type TextabilityPolicyView } from '@long-gate/contracts';
+import { DEFAULT_PRICES, DEFAULT_TEXTABILITY } from '@long-gate/core';
+import { z } from 'zod';
+import { record, type Actor } from '../../platform/audit.js';
+import type { Reader } from '../../platform/db.js';
+import type { JobContext, JobOutcome } from '../../platform/jobs.js';
+import { Lot } from '../../platform/lot.js';
+import type { Platform } from '../../platform/platform.js';
+import { expectVersion } from '../../platform/problem.js';
+import { countStale } from './stale-store.js';
+import * as store from './textability-store.js';
+import { noteTroubles, settleTroubles } from './trouble-store.js';
+
+const AS_SHIPPED: TextabilityPolicyView = { ...DEFAULT_TEXTABILITY, automatic: false, recheck: false };
+const Applying = z.object({ policy: TextabilityPolicyShape, after: z.number(), changed: z.number() });
+type Applying = z.infer<typeof Applying>;
+/** Ids walked at once. */
+const STRETCH = 4000;
+const LINES = ['voip', 'toll-free'] as const;
+const wantedFor = (line: (typeof LINES)[number], p: TextabilityPolicyView): 'yes' | 'no' =>
+  (line === 'voip' ? p.voip : p.tollFree) ? 'yes' : 'no';
+
+/** What a business counts as textable; where that is changed its numbers follow, and the count is known beforehand. */
+export class Textability {
+  constructor(private readonly p: Platform) {
+    p.jobs.handle('textability', Applying, (applying, context) => this.apply(applying, context));
+  }
+
+  async policy(r: Reader, businessId: string): Promise<TextabilityPolicyView & { version: number }> {
+    const row = await store.policyRow(r, businessId);
+    if (!row) return { ...AS_SHIPPED, version: 0 };
+    const { voip, tollFree, staleDays, staleUnreachableDays, automatic, recheck, version } = row;
+    return { voip, tollFree, staleDays, staleUnreachableDays, automatic, recheck, version };
+  }
+
+  async preview(
+    businessId: string,
+    policy: TextabilityPolicyView,
+  ): Promise<{ opens: number; bars: number; stale: number; cost: number }> {
+    const r = this.p.db;
+    const [all, replied, stale] = await Promise.all([
+      store.countByLine(r, businessId),
+      store.repliedByLine(r, businessId),
+      countStale(
+        r,
+        businessId,
+        { listId: null, filter: null, e164s: null, askedBefore: null, terms: policy },
+        this.p.clock.now(),
+      ),
+    ]);
+    const count = (of: typeof all, to: 'yes' | 'no'): number =>
+      of
+        .filter((c) => LINES.some((l) => l === c.line && wantedFor(l, policy) === to) && c.textable !== to)
+        .reduce((n, c) => n + c.n, 0);
+    return {
+      opens: count(all, 'yes') - count(replied, 'yes'),
+      bars: count(all, 'no') - count(replied, 'no'),
+      stale,
+      cost: stale * DEFAULT_PRICES.lookup,
+    };
+  }
+
+  async save(
+    actor: Actor,
+    businessId: string,
+    seen: number | null,
+    policy: TextabilityPolicyView,
+  ): Promise<TextabilityPolicyView & { version: number }> {
+    await this.p.db.write(async (w) => {
+      const before = await this.policy(w, businessId);
+      expectVersion('policy', before, seen);
+      const row = await store.policyRow(w, businessId);
+      if (row) await row.update({ ...policy, version: row.version + 1 });
+      else await store.addPolicy(w, businessId, policy);
+      const { version: _, ...was } = before;
+      await record(w, this.p.clock, {
+        businessId,
+        actor,
+        action: 'textability changed',
+        objectKind: 'business',
+        objectId: businessId,
+        before: was,
+        after: policy,
+      });
+      if (was.voip !== policy.voip || was.tollFree !== policy.tollFree)
+        await this.p.jobs.add(w, {
+          kind: 'textability',
+          businessId,
+          payload: { policy, after: 0, changed: 0 } satisfies Applying,
+          title: 'Numbers follow what counts as textable',
+          key: `textability:${businessId}:${before.version + 1}`,
+        });
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
+    });
+    return this.policy(this.p.db, businessId);
+  }
+
+  /** Stretch by stretch; a policy that was changed again meanwhile has a job of its own, and this one ends. */
+  private async apply(applying: Applying, { job, progress }: JobContext): Promise<JobOutcome> {
+    const { businessId } = job;
+    const last = await store.lastNumberId(this.p.db);
+    const lot = new Lot(STRETCH);
+    let now = applying;
+    while (now.after < last) {
+      const upTo = now.after + lot.size;
+      now = await lot.write(this.p.db, async (w) => {
+        const current = await this.policy(w, businessId);
+        const stands = LINES.every((l) => wantedFor(l, current) === wantedFor(l, now.policy));
+        if (!stands || !(await this.p.jobs.isRunning(w, job.id))) return { ...now, after: Infinity };
+        let changed = 0;
+        for (const line of LINES) {
+          const to = wantedFor(line, now.policy);
+          const moved = await store.setByLine(w, businessId, line, to, { after: now.after, upTo });
+          const learnt = moved.map((m) => ({ ...m, detail: line }));
+          if (to === 'no') await noteTroubles(w, businessId, 'not-textable', 'lookup', learnt, this.p.clock.now());
+          await settleTroubles(
+            w,
+            businessId,
+            moved.map((m) => m.e164),
+          );
+          changed += moved.length;
+        }
+        const next = { ...now, after: upTo, changed: now.changed + changed };
+        await this.p.jobs.keep(w, job, next, Math.min(upTo, last));
+        return next;
+      });
+      if (!Number.isFinite(now.after)) return { done: true, result: 'another policy is in force' };
+      if (!(await progress(Math.min(now.after, last), last))) return { done: false };
+    }
+    await this.p.db.write((w) => {
+      w.tell('contacts.cleared', { businessId });
+      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
+      return Promise.resolve();
+    });
+    return { done: true, result: `${now.changed.toLocaleString('en-US')} numbers changed sides` };
+  }
+}
