@@ -24,6 +24,8 @@ const LARGE = [
   'inbound_message',
   'thread',
   'intake_row',
+  'intake_change',
+  'number_trouble',
   'audit',
   'outbox',
   'money_entry',
@@ -31,7 +33,12 @@ const LARGE = [
 
 /** What may walk a large table, and why. */
 const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
-  { from: /./, says: /^(CREATE|DROP|PRAGMA|BEGIN|COMMIT|ROLLBACK|EXPLAIN|SAVEPOINT|RELEASE)/i, why: 'asks no rows' },
+  {
+    from: /./,
+    says: /^(CREATE|DROP|ALTER|PRAGMA|BEGIN|COMMIT|ROLLBACK|EXPLAIN|SAVEPOINT|RELEASE)/i,
+    why: 'asks no rows',
+  },
+  { from: /^migrations\//, says: /./, why: 'carried out once, at the start after an update' },
   { from: /^demo\//, says: /./, why: 'writes the demo data, once' },
   {
     from: /audience-store|recipient-store/,
@@ -39,15 +46,28 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     why: 'a grouped scan of an audience is meant',
   },
   {
-    from: /page-store/,
+    from: /class-store/,
     says: /count\(\*\) AS n FROM contact_number cn WHERE .*instr/,
     why: 'counts a search of one or two letters beside its page, which does not wait',
   },
   {
-    from: /page-store/,
-    says: /count\(\*\) AS n FROM list_member m .* GROUP BY 1, 2, 3, 4$/,
+    from: /class-store/,
+    says: /count\(\*\) AS n FROM \(SELECT (DISTINCT )?m\.contact_id FROM list_member m .* GROUP BY 1, 2/,
     why: 'counts a list beside its page, which does not wait',
   },
+  {
+    from: /class-store|textability-store/,
+    says: /INDEXED BY contact_number_replied/,
+    why: 'an index of those alone who ever wrote or called',
+  },
+  { from: /class-store/, says: /INDEXED BY contact_number_order/, why: 'a stretch of the index: those without a name' },
+  {
+    from: /trouble-store/,
+    says: /AS reached, count\(\*\)/,
+    why: 'how bookings fared, asked for by one page and only where a field is about them',
+  },
+  { from: /whom-store/, says: /LIMIT \d+$/, why: 'whom something is done for, all of whom are meant' },
+  { from: /text-day-store/, says: /FROM message/, why: 'a stretch of a job' },
   {
     from: /page-store/,
     says: /^SELECT json_group_array\(json_array\(id, contact_id, (e164|line_type|textable|consent_\w+)\b.* INDEXED BY contact_number_(contact|faults|by_\w+) .* LIMIT \$limit\)$/s,
@@ -73,7 +93,9 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
   },
   { from: /money-|businesses/, says: /FROM `?money_entry/, why: 'an entry a dispatch and day, not a text' },
   { from: /trail/, says: /count\(\*\) AS n FROM audit/, why: 'an entry a person’s act' },
-  { from: /watch/, says: /FROM `?opt_out/, why: 'those who left in the days asked about' },
+  { from: /inbox|keyset/, says: /waits_until/, why: 'an index of those alone that wait' },
+  { from: /audit-store/, says: /^SELECT DISTINCT/, why: 'an entry a person’s act' },
+  { from: /watch/, says: /(FROM|JOIN) `?opt_out/, why: 'those who left in the days asked about' },
 ];
 
 const NAMES = /\b(?:FROM|JOIN|UPDATE|INTO|,)\s+[`"]?(\w+)[`"]?(?:\s+(?:AS\s+)?[`"]?(\w+)[`"]?)?/gi;

@@ -74,7 +74,13 @@ async function bringIn(page: Page, at: string, count: number): Promise<void> {
       body === undefined ? null : JSON.stringify(body),
     );
   const intakes = `/businesses/${id}/intakes`;
-  const made = await call('POST', intakes, { fileName: 'measured.csv', total: count, listName: '', consentClaim: '', attestation: 'Made up for measuring.' });
+  const made = await call('POST', intakes, {
+    fileName: 'measured.csv',
+    total: count,
+    listName: '',
+    consentClaim: '',
+    attestation: 'Made up for measuring.',
+  });
   for (let from = 0; from < count; from += CHUNK) {
     const rows = Array.from({ length: Math.min(CHUNK, count - from) }, (_, i) => {
       const { firstName, lastName, email } = person(from + i);

@@ -169,7 +169,8 @@ export async function contactsInDepth(qi: QueryInterface): Promise<void> {
         bind: [name, figures],
       });
   }
-  await index(qi, 'contact', 'contact_email', ['business_id', 'email'], { where: `email <> ''` });
+  // By the e-mail in whatever case it was written; the helper knows columns alone.
+  await qi.sequelize.query(`CREATE INDEX contact_email ON contact (business_id, lower(email)) WHERE email <> ''`);
   for (const t of COUNTS) await dropTrigger(qi, t);
   await qi.dropTable('contact_count');
   await createTable(qi, 'contact_count', {
@@ -289,6 +290,7 @@ export async function contactsInDepth(qi: QueryInterface): Promise<void> {
   await qi.sequelize.query(
     `UPDATE intake SET no = (SELECT count(*) FROM intake i WHERE i.created_at < intake.created_at OR (i.created_at = intake.created_at AND i.id <= intake.id))`,
   );
+  await index(qi, 'intake', 'intake_storing', ['business_id', 'no'], { where: `state = 'storing'` });
   await index(qi, 'contact', 'contact_intake', ['intake_id', 'id'], { where: 'intake_id IS NOT NULL' });
   await createTable(qi, 'intake_change', {
     intakeId: key(text()),

@@ -306,7 +306,8 @@ export class NumberRequests {
   }
 
   /** Lot by lot: who was asked in the last 30 days, also by this same job before a crash, is not asked again. */
-  private async turn(round: Round, { job, progress }: JobContext): Promise<JobOutcome> {
+  private async turn(round: Round, context: JobContext): Promise<JobOutcome> {
+    const { job } = context;
     const { businessId } = job;
     const lot = new Lot(100);
     let done = job.doneCount;
@@ -329,7 +330,7 @@ export class NumberRequests {
         part.length,
       );
       done += part.length;
-      if (!(await progress(done, round.e164s.length))) return { done: false };
+      if (!(await context.progress(done, round.e164s.length))) return { done: false };
     }
     return {
       done: true,

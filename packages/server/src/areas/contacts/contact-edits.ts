@@ -39,7 +39,7 @@ export class ContactEdits {
       expectVersion('contact', contact, seen);
       const { own: wanted, ...facts } = edit;
       const own = wanted ? await this.fields.merged(w, businessId, contact.own, wanted) : contact.own;
-      const before = Object.fromEntries(Object.keys(edit).map((k) => [k, contact[k as keyof ContactModel] as unknown]));
+      const before = Object.fromEntries(Object.keys(edit).map((k) => [k, contact.get(k)]));
       const numbers = await numbersOf(w, id);
       await contact.update({
         ...facts,

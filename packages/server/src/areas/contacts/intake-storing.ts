@@ -206,7 +206,7 @@ export class IntakeStoring {
     const further = fresh.flatMap(([e164, { more }]) => {
       const owner = ids.get(e164);
       const phone = more.further
-        ? parsePhone(more.further, { defaultRegion: intake.region as 'US', allowFictional: true })
+        ? parsePhone(more.further, { defaultRegion: intake.region, allowFictional: true })
         : null;
       if (!owner || !phone?.ok || phone.e164 === e164) return [];
       const place = placeOf(phone.e164, owner.stateCode);

@@ -109,7 +109,7 @@ export class Intakes {
   async take(businessId: string, id: string, rows: readonly IntakeRow[]): Promise<{ received: number }> {
     const { region } = await this.record(this.p.db, businessId, id);
     const checked = rows.map((r): store.CheckedRow => {
-      const phone = parsePhone(r.phone, { defaultRegion: region as 'US', allowFictional: true });
+      const phone = parsePhone(r.phone, { defaultRegion: region, allowFictional: true });
       return [
         r.row,
         r.phone,

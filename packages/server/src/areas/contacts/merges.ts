@@ -108,7 +108,7 @@ export class Merges {
       const own = new Set(await store.membershipsOf(w, kept.id));
       const joined = lists.filter((id) => !own.has(id));
       const snapshot: MergeSnapshot = {
-        gone: gone.get({ plain: true }) as unknown as Record<string, unknown>,
+        gone: gone.get({ plain: true }),
         kept: { ...factsOf(kept) },
         version: kept.version + 1,
         numbers: goneNumbers.map(({ id, preferred }) => ({ id, preferred })),

@@ -15,6 +15,9 @@ const MOST = 40;
 /** What a search looks through of own fields: one value a line. */
 export const wordsOfOwn = (own: Record<string, string>): string => Object.values(own).join('\n');
 
+const without = (own: Record<string, string>, id: string): Record<string, string> =>
+  Object.fromEntries(Object.entries(own).filter(([key]) => key !== id));
+
 /** The fields of its own that a business keeps of its contacts. */
 export class OwnFields {
   constructor(private readonly p: Platform) {
@@ -77,13 +80,13 @@ export class OwnFields {
     wanted: Record<string, string>,
   ): Promise<Record<string, string>> {
     const fields = new Map((await store.fieldsOf(r, businessId)).map((f) => [f.id, f]));
-    const own = { ...before };
+    let own = { ...before };
     for (const [id, raw] of Object.entries(wanted)) {
       const field = fields.get(id);
       if (!field)
         throw refused('There is no such field any more. Reload the page.', [{ field: `own:${id}`, message: 'gone' }]);
       if (raw === '') {
-        delete own[id];
+        own = without(own, id);
         continue;
       }
       const read = readOwnValue(field, raw);
@@ -133,8 +136,8 @@ export class OwnFields {
           for (const row of rows) {
             const own = JSON.parse(row.own) as Record<string, string>;
             if (!(fieldId in own)) continue;
-            delete own[fieldId];
-            await store.setOwn(w, row.id, own, wordsOfOwn(own));
+            const rest = without(own, fieldId);
+            await store.setOwn(w, row.id, rest, wordsOfOwn(rest));
           }
         },
         rows.length,

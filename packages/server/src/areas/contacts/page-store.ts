@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { ContactSort } from '@long-gate/contracts';
 import { jsonRows, manyRows, type Reader } from '../../platform/db.js';
-import { countedClasses, isCounted, matches, repliedClasses, sum, type CountedClass } from './class-store.js';
+import { countedClasses, isCounted, matches, repliedClasses, sum } from './class-store.js';
 import {
   conditions,
   FACETS,

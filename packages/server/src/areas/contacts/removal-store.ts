@@ -2,7 +2,6 @@ import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import {
   contactNumberTable,
   contactSenderTable,
-  contactTable,
   listMemberTable,
   numberTroubleTable,
   type ContactNumberModel,

@@ -83,7 +83,8 @@ export class Removals {
     return { jobId, contacts: total };
   }
 
-  private async turn(wish: Wish, { job, progress }: JobContext): Promise<JobOutcome> {
+  private async turn(wish: Wish, context: JobContext): Promise<JobOutcome> {
+    const { job } = context;
     const { businessId } = job;
     const lot = new Lot(500);
     let done = job.doneCount;
@@ -112,7 +113,7 @@ export class Removals {
       );
       if (step === null) return { done: false };
       done += ids.length;
-      if (!(await progress(done, wish.seen))) return { done: false };
+      if (!(await context.progress(done, wish.seen))) return { done: false };
     }
     await this.p.db.write(async (w) => {
       await record(w, this.p.clock, {

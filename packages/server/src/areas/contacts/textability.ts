@@ -96,7 +96,8 @@ export class Textability {
   }
 
   /** Stretch by stretch; a policy that was changed again meanwhile has a job of its own, and this one ends. */
-  private async apply(applying: Applying, { job, progress }: JobContext): Promise<JobOutcome> {
+  private async apply(applying: Applying, context: JobContext): Promise<JobOutcome> {
+    const { job } = context;
     const { businessId } = job;
     const last = await store.lastNumberId(this.p.db);
     const lot = new Lot(STRETCH);
@@ -125,7 +126,7 @@ export class Textability {
         return next;
       });
       if (!Number.isFinite(now.after)) return { done: true, result: 'another policy is in force' };
-      if (!(await progress(Math.min(now.after, last), last))) return { done: false };
+      if (!(await context.progress(Math.min(now.after, last), last))) return { done: false };
     }
     await this.p.db.write((w) => {
       w.tell('contacts.cleared', { businessId });

@@ -43,8 +43,8 @@ import type { FacetValue } from './facet';
     :host > span {
       color: var(--ink-soft);
     }
-    mat-form-field {
-      width: 88px;
+    :host mat-form-field.mat-mdc-form-field {
+      width: 104px;
     }
     .n {
       color: var(--ink-soft);

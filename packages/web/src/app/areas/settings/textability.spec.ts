@@ -15,7 +15,7 @@ const KEPT = {
 
 describe('what counts as textable', () => {
   let p: OpenPage;
-  const open = async (role = 'administrator', save: unknown = undefined): Promise<void> => {
+  const open = async (role = 'administrator', save?: unknown): Promise<void> => {
     p = await openPage(
       TextabilitySettings,
       {

@@ -2,8 +2,6 @@ import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angu
 import { FormControl } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { answerNumberRequest } from '@long-gate/contracts';
-import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
-import * as z from 'zod';
 import { CheckedForm } from '../../../parts/form/checked-form';
 import { text } from '../../../parts/form/controls';
 import { Faults } from '../../../parts/form/faults';
@@ -12,13 +10,9 @@ import { TextField } from '../../../parts/form/text-field';
 import { PublicPage } from '../../../parts/public-page';
 import { BetterNumberStore } from './better-number.store';
 import { PurposesField, type Purpose } from './purposes-field';
+import { WrittenPhone } from './written-phone';
 
-const Giving = answerNumberRequest.body.extend({
-  phone: z.string().superRefine((typed, ctx) => {
-    const read = parsePhone(typed, { defaultRegion: 'US', allowFictional: true });
-    if (!read.ok) ctx.addIssue({ code: 'custom', message: PHONE_REFUSALS[read.reason] });
-  }),
-});
+const Giving = answerNumberRequest.body.extend({ phone: WrittenPhone });
 
 /** The page behind the personal link: a person gives a number that texts reach, and says what may be texted to it. */
 @Component({

@@ -3,8 +3,6 @@ import { FormControl } from '@angular/forms';
 import { Title } from '@angular/platform-browser';
 import { MatButtonModule } from '@angular/material/button';
 import { optIn } from '@long-gate/contracts';
-import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
-import * as z from 'zod';
 import { CheckedForm } from '../../../parts/form/checked-form';
 import { text } from '../../../parts/form/controls';
 import { Faults } from '../../../parts/form/faults';
@@ -13,13 +11,9 @@ import { TextField } from '../../../parts/form/text-field';
 import { PublicPage } from '../../../parts/public-page';
 import { JoinStore } from './join.store';
 import { PurposesField, type Purpose } from './purposes-field';
+import { WrittenPhone } from './written-phone';
 
-const Joining = optIn.body.extend({
-  phone: z.string().superRefine((typed, ctx) => {
-    const read = parsePhone(typed, { defaultRegion: 'US', allowFictional: true });
-    if (!read.ok) ctx.addIssue({ code: 'custom', message: PHONE_REFUSALS[read.reason] });
-  }),
-});
+const Joining = optIn.body.extend({ phone: WrittenPhone });
 
 /** The page a contact opens on a phone: number, words, and each kind of text chosen separately. */
 @Component({

@@ -23,11 +23,12 @@ export function rememberedUses(columns: readonly string[]): ColumnUse[] | null {
 
 /** Keeps how the columns of a file were taken, for the next of the same shape. Headings alone are kept, no cells. */
 export function rememberUses(columns: readonly string[], uses: readonly ColumnUse[]): void {
-  const shapes = read();
-  delete shapes[shapeOf(columns)];
-  const kept = Object.entries(shapes).slice(-(MOST - 1));
+  const shape = shapeOf(columns);
+  const kept = Object.entries(read())
+    .filter(([key]) => key !== shape)
+    .slice(-(MOST - 1));
   try {
-    localStorage.setItem(KEY, JSON.stringify({ ...Object.fromEntries(kept), [shapeOf(columns)]: uses }));
+    localStorage.setItem(KEY, JSON.stringify({ ...Object.fromEntries(kept), [shape]: uses }));
   } catch {
     // A browser that keeps nothing asks again the next time.
   }

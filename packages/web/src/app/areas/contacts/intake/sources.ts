@@ -240,9 +240,7 @@ async function readCards(text: string): Promise<Source> {
       const adr = first('adr');
       const at = (i: number): string => (Array.isArray(adr) ? [adr[i]].flat().join(' ') : '');
       const whole =
-        parts[0] || parts[1]
-          ? `${parts[0] ?? ''}, ${parts[1] ?? ''}`.replace(/^, |, $/g, '')
-          : String(first('fn') ?? '');
+        parts[0] || parts[1] ? `${parts[0] ?? ''}, ${parts[1] ?? ''}`.replace(/^, |, $/g, '') : (all('fn')[0] ?? '');
       const tags = c.getAllProperties('categories').flatMap((x) => x.getValues().map((y) => String(y)));
       cells.push([
         whole,
