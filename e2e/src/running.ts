@@ -177,7 +177,7 @@ export class Person {
   }
 }
 
-export async function until(test: () => Promise<boolean> | boolean, ms = 20_000): Promise<void> {
+export async function until(test: () => Promise<boolean> | boolean, ms = 40_000): Promise<void> {
   const end = Date.now() + ms;
   for (;;) {
     if (await test()) return;

@@ -256,11 +256,16 @@ describe('the demo on screen', () => {
     await s.press('Put on a new tag “Textable now”');
     await s.press('Put them on');
     await s.see(`${count} contacts are being put on “Textable now”.`);
+    await s.tap('mat-select[aria-label="Tag"]');
     await s.page.waitForFunction(
-      (words) => Array.from(document.querySelectorAll('option')).some((x) => x.textContent.includes(words)),
+      (words) =>
+        Array.from(document.querySelectorAll('mat-option')).some((x) =>
+          x.textContent.replace(/\s+/g, ' ').includes(words),
+        ),
       { polling: 200 },
-      `Textable now (${count})`,
+      `Textable now ${count}`,
     );
+    await s.page.keyboard.press('Escape');
   });
 
   it('gives a coordinator no way to settings they may not change, and a viewer none to write', async () => {

@@ -14,7 +14,7 @@ export class Screen {
   static async open(browser: Browser, url: string, width = 1280): Promise<Screen> {
     const page = await browser.newPage();
     await page.setViewport({ width, height: 800 });
-    page.setDefaultTimeout(20_000);
+    page.setDefaultTimeout(40_000);
     const screen = new Screen(page);
     await page.goto(url, { waitUntil: 'load' });
     return screen;
@@ -24,7 +24,7 @@ export class Screen {
   private async find(xpath: string): Promise<ElementHandle | null> {
     await this.page.waitForFunction(
       (x) => document.evaluate(x, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE).singleNodeValue !== null,
-      { timeout: 20_000, polling: 100 },
+      { timeout: 40_000, polling: 100 },
       xpath,
     );
     return this.page.$(`::-p-xpath(${xpath})`);
@@ -55,7 +55,7 @@ export class Screen {
     );
   }
 
-  async see(words: string, ms = 20_000): Promise<void> {
+  async see(words: string, ms = 40_000): Promise<void> {
     await this.page
       .waitForFunction(
         (w) => (document.body.innerText ?? '').replace(/\s+/g, ' ').includes(w),

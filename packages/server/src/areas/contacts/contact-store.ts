@@ -75,6 +75,29 @@ export async function rowsByNumber(r: Reader, ids: readonly number[], now: numbe
   );
 }
 
+/** What contacts have beside names, e-mail and state; further numbers joined by `; `. */
+export async function besideOf(
+  r: Reader,
+  ids: readonly string[],
+): Promise<
+  Map<string, { street: string; city: string; postal_code: string; language: string; own: string; further: string }>
+> {
+  const rows = await r.all<{
+    id: string;
+    street: string;
+    city: string;
+    postal_code: string;
+    language: string;
+    own: string;
+    further: string | null;
+  }>(
+    `SELECT c.id, c.street, c.city, c.postal_code, c.language, c.own, (SELECT ${r.dialect === 'sqlite' ? 'group_concat' : 'string_agg'}(f.e164, '; ') FROM contact_number f WHERE f.contact_id = c.id AND NOT f.preferred) AS further
+     FROM jsonb_each($1) j CROSS JOIN contact c ON c.id = j.value`,
+    [jsonRows([...new Set(ids)])],
+  );
+  return new Map(rows.map((x) => [x.id, { ...x, further: x.further ?? '' }]));
+}
+
 export async function contactById(r: Reader, businessId: string, id: string): Promise<ContactModel | null> {
   return r.of(contactTable).findOne({ where: { id, businessId } });
 }

@@ -279,7 +279,7 @@ describe('an intake in depth', () => {
           expect(await everything()).toEqual(before);
         },
       ),
-      { numRuns: 12 },
+      { numRuns: 6 },
     );
     const no = await bring([row(1, 1, says({ says: 'no' }))]);
     await undo(no.id);

@@ -1,4 +1,5 @@
 import type { ContactDetail } from '@long-gate/contracts';
+import { parse } from 'csv-parse/sync';
 import type { Door, Visitor } from '../../testing/door.js';
 import { Office } from '../../testing/office.js';
 
@@ -158,6 +159,39 @@ describe('a contact with several numbers', () => {
     await o.settle();
     expect((await detail()).own).toEqual({ [String(berth['id'])]: '1200' });
     expect(await list('q=car')).toEqual([]);
+  });
+
+  it('goes out as CSV with all of it, and what goes out comes in again', async () => {
+    const berth = (await v.ask('POST', `/businesses/${o.business}/contact-fields`, { name: 'Berth', kind: 'number' }))
+      .body;
+    await add(WORK);
+    const { version } = await detail();
+    const edit = {
+      firstName: 'Ada',
+      lastName: 'Fenwick',
+      email: 'ada@mail.example',
+      stateCode: 'NJ',
+      language: 'es',
+      street: '1 Quay',
+      city: 'Quill',
+      postalCode: '07001',
+      own: { [String(berth['id'])]: '12' },
+    };
+    await v.ask('PUT', at(''), edit, { 'if-match': `"${version}"` });
+    const { body } = await v.ask('GET', `/businesses/${o.business}/contacts.csv`);
+    const [row] = parse<Record<string, string>>(String(body['text']), { columns: true, bom: true });
+    expect(row).toEqual(
+      jasmine.objectContaining({
+        phone: `'${ADA}`,
+        'other numbers': `'${WORK}`,
+        street: '1 Quay',
+        city: 'Quill',
+        'zip code': '07001',
+        language: 'es',
+        lists: 'Regulars',
+        Berth: '12',
+      }),
+    );
   });
 
   it('who writes from an unknown number is a contact to be named later', async () => {

@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, resource, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef, type MatDialog } from '@angular/material/dialog';
 import { previewNumberRequest } from '@long-gate/contracts';
+import { firstValueFrom } from 'rxjs';
+import type * as z from 'zod';
 import { SessionFacade } from '../../state/session.facade';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { ChoiceField } from '../../parts/form/choice-field';
@@ -12,6 +14,13 @@ import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
 import { CountedPipe, CountPipe } from '../../parts/format';
 import { AskNumberStore } from './ask-number.store';
+
+export type Asking = z.input<typeof previewNumberRequest.body>['whom'];
+/** Opens the dialog. @returns whether anybody was asked. */
+export async function askNumbers(dialog: MatDialog, whom: Asking): Promise<boolean> {
+  const open = dialog.open<AskNumber, Asking, boolean>(AskNumber, { data: whom, width: '680px' });
+  return (await firstValueFrom(open.afterClosed())) ?? false;
+}
 
 /** Asking people by e-mail for a number that texts reach: the letter, who gets it, and what one of them reads. */
 @Component({
@@ -99,7 +108,8 @@ import { AskNumberStore } from './ask-number.store';
 })
 export class AskNumber {
   protected readonly store = inject(AskNumberStore);
-  private readonly e164s = inject<{ e164s: string[] }>(MAT_DIALOG_DATA).e164s;
+  /** Who is asked: named one by one, or all that a filter leaves. */
+  private readonly whom = inject<Asking>(MAT_DIALOG_DATA);
   private readonly ref = inject<MatDialogRef<AskNumber, boolean>>(MatDialogRef);
   private readonly name = inject(SessionFacade).business()?.nameLine ?? 'us';
   /** One wish, however often it is pressed. */
@@ -113,7 +123,7 @@ export class AskNumber {
       ),
     },
     previewNumberRequest.body,
-    { body: (value) => ({ ...value, whom: { e164s: this.e164s } }) },
+    { body: (value) => ({ ...value, whom: this.whom }) },
   );
   protected readonly choices = computed(() => (this.store.pages() ?? []).map((p) => ({ value: p.id, label: p.title })));
   private readonly typed = readOf(

@@ -53,6 +53,19 @@ type Filters = Address<(typeof KEYS)[number]>;
 /** As the contract wants them: it refuses what an address holds by mistake. */
 const asked = <T extends object>(filters: T) => filters as T & { faults?: 'yes'; named?: 'no'; sort?: ContactSort };
 
+/** Those chosen: all that the filters leave, or by their numbers. */
+function whomOf(store: {
+  filters: () => Filters;
+  whole: () => boolean;
+  picked: () => readonly string[];
+  rows: () => readonly ContactRow[];
+}) {
+  const { sort: _, ...filter } = asked(store.filters());
+  if (store.whole()) return { filter: Object.keys(filter).length > 0 ? filter : null };
+  const picked = new Set(store.picked());
+  return { e164s: store.rows().flatMap((c) => (picked.has(c.id) ? [c.number.e164] : [])) };
+}
+
 /** All contacts, filtered on the server, and chosen for being put on a list or taken off. */
 export const ContactListStore = signalStore(
   withBusiness(),
@@ -123,17 +136,15 @@ export const ContactListStore = signalStore(
     },
     /** What asking about the lines of those chosen costs, and how it begins. */
     lookups: () => {
-      const { sort: _, ...filter } = asked(store.filters());
-      const narrowed = Object.keys(filter).length > 0;
-      const picked = new Set(store.picked());
-      const e164s = store.rows().flatMap((c) => (picked.has(c.id) ? [c.number.e164] : []));
-      const whom = store.whole() ? { filter: narrowed ? filter : null } : { e164s };
+      const whom = whomOf(store);
       return {
         estimate: (again: boolean) =>
           store._api.call(estimateLookups, { params: store._at(), body: { ...whom, again } }),
         start: (again: boolean) => store._api.call(startLookups, { params: store._at(), body: { ...whom, again } }),
       };
     },
+    /** Those chosen, as what is done for several names them. */
+    whom: () => whomOf(store),
     /** Those chosen, as an address names them; null where they are too many to be named one by one. */
     named: (): Record<string, string> | null => {
       if (store.whole()) {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { ContactRow, ListChange } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
@@ -17,6 +18,7 @@ import { SelectionBar } from '../../parts/list/selection-bar';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
+import { askNumbers } from './ask-number';
 import { ContactDocket } from './contact-docket';
 import { ContactListStore } from './contact-list.store';
 import { nameOf } from './contact-words';
@@ -62,7 +64,7 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
   providers: [ContactListStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <lg-list what="contacts" [store]="store" searching="name, number or e-mail">
+    <lg-list what="contacts" [store]="store" searching="name, number, e-mail, field">
       <ng-container actions>
         <a matButton="outlined" [href]="store.file()" download>Export CSV</a>
         @if (store.session.mayEdit()) {
@@ -132,6 +134,9 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
           }
         </form>
         <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="lookUp()">Look up…</button>
+        <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="askNumbers()">
+          Ask for another number…
+        </button>
         @if (store.session.isAdministrator()) {
           <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="fileForm()">
             File a form…
@@ -216,6 +221,7 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
 export class ContactListPage {
   protected readonly store = inject(ContactListStore);
   private readonly confirm = inject(Confirm);
+  private readonly dialog = inject(MatDialog);
   private readonly lookups = inject(LookUp);
   private readonly router = inject(Router);
   /** The list or tag that those chosen are put on or taken off. */
@@ -292,6 +298,9 @@ export class ContactListPage {
       ...(n > 100 ? { written: { label: `Write ${n} to go on`, is: String(n) } } : {}),
     });
     if (yes) await this.store.deleteChosen();
+  }
+  protected async askNumbers(): Promise<void> {
+    if (await askNumbers(this.dialog, this.store.whom())) this.store.setChoosing(false);
   }
   protected async lookUp(): Promise<void> {
     if (await this.lookups.ask(this.store.acting, this.store.lookups())) this.store.setChoosing(false);

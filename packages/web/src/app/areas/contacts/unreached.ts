@@ -11,7 +11,7 @@ import { LookUp } from '../../parts/look-up';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
-import { AskNumber } from './ask-number';
+import { askNumbers } from './ask-number';
 import { ContactDocket } from './contact-docket';
 import { causeOf, FACET_WORDS } from './contact-words';
 import { ContactsTabs } from './contacts-tabs';
@@ -267,16 +267,8 @@ export class UnreachedPage {
   protected async lookUp(): Promise<void> {
     if (await this.lookups.ask(this.store.acting, this.store.lookups())) this.store.setChoosing(false);
   }
-  protected askNumbers(): void {
-    this.dialog
-      .open<AskNumber, { e164s: string[] }, boolean>(AskNumber, {
-        data: { e164s: this.store.chosen().map((n) => n.e164) },
-        width: '680px',
-      })
-      .afterClosed()
-      .subscribe((asked) => {
-        if (asked) this.store.setChoosing(false);
-      });
+  protected async askNumbers(): Promise<void> {
+    if (await askNumbers(this.dialog, { e164s: this.store.chosen().map((n) => n.e164) })) this.store.setChoosing(false);
   }
   protected async takeOff(): Promise<void> {
     const n = new Set(this.store.chosen().map((x) => x.contactId)).size;

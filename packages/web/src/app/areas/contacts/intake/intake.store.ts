@@ -25,19 +25,13 @@ export const IntakeStore = signalStore(
       () => session.businessId() || undefined,
       (businessId) => _api.call(listLists, { params: { businessId } }),
     ),
-    _fields: liveResource(
-      ['contacts'],
-      () => session.businessId() || undefined,
-      (businessId) => _api.call(listFields, { params: { businessId } }),
-    ),
     _earlier: liveResource(
       ['contacts', 'jobs'],
       () => session.businessId() || undefined,
       (businessId) => _api.call(listIntakes, { params: { businessId } }),
     ),
   })),
-  withComputed(({ _lists, _earlier, _fields }) => ({
-    fields: computed((): readonly ContactField[] => (_fields.hasValue() ? (_fields.value()?.items ?? []) : [])),
+  withComputed(({ _lists, _earlier }) => ({
     /** Names of the lists there are; tags are put on one by one. */
     lists: computed(() =>
       (_lists.hasValue() ? (_lists.value()?.items ?? []) : []).filter((l) => l.kind === 'list').map((l) => l.name),
@@ -49,6 +43,8 @@ export const IntakeStore = signalStore(
     begin: async (body: z.input<typeof beginIntake.body>) => (await _api.call(beginIntake, { params: _at(), body })).id,
     send: (id: string, rows: z.input<typeof sendIntakeRows.body>['rows']) =>
       _api.call(sendIntakeRows, { params: { ..._at(), id }, body: { rows } }),
+    /** The business's own fields as they are now: columns are found by them. @throws ApiProblem */
+    readFields: async (): Promise<ContactField[]> => (await _api.call(listFields, { params: _at() })).items,
     /** Which of these numbers are contacts here already. */
     knownAmong: async (e164s: string[]): Promise<string[]> =>
       (await _api.call(knownNumbers, { params: _at(), body: { e164s } })).known,

@@ -3,7 +3,7 @@ import { ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import type { IntakeView, KnownRule } from '@long-gate/contracts';
+import type { ContactField, IntakeView, KnownRule } from '@long-gate/contracts';
 import { sha256Of } from '../../../api/digest';
 import { FileButton } from '../../../parts/file-button';
 import { CountPipe } from '../../../parts/format';
@@ -86,6 +86,8 @@ export class IntakePage implements OnDestroy {
   protected readonly opened = signal<Opened | null>(null);
   protected readonly remembered = signal<ColumnUse[] | null>(null);
   protected readonly uses = signal<readonly ColumnUse[]>([]);
+  /** The business's own fields as they were when the file was opened. */
+  protected readonly fields = signal<ContactField[]>([]);
   protected readonly known = signal<Record<string, KnownRule>>({});
   protected readonly progress = signal<{ done: number; total: number; what: string } | null>(null);
   protected readonly read = signal<{ total: number; groups: Group[]; kept: number } | null>(null);
@@ -152,6 +154,11 @@ export class IntakePage implements OnDestroy {
     this.file = { name, bytes };
     this.fileName.set(name);
     this.known.set({});
+    try {
+      this.fields.set(await this.intakes.readFields());
+    } catch (error) {
+      return this.unreadable((error as Error).message);
+    }
     this.reopen({});
   }
 
@@ -167,7 +174,7 @@ export class IntakePage implements OnDestroy {
     this.worker = new Worker(new URL('./intake.worker', import.meta.url), { type: 'module' });
     this.worker.onmessage = (m: MessageEvent<FromWorker>) => this.hear(m.data);
     this.worker.onerror = () => this.unreadable('This file could not be read. Export the list as CSV and try that.');
-    this.ask({ kind: 'open', bytes, name, fields: [...this.intakes.fields()], choices });
+    this.ask({ kind: 'open', bytes, name, fields: this.fields(), choices });
   }
   private unreadable(message: string): void {
     this.progress.set(null);
@@ -220,7 +227,7 @@ export class IntakePage implements OnDestroy {
       return;
     }
     this.progress.set({ done: 0, total: this.opened()?.total ?? 0, what: 'Checking rows' });
-    this.ask({ kind: 'map', mapping, fields: [...this.intakes.fields()] });
+    this.ask({ kind: 'map', mapping, fields: this.fields() });
   }
 
   /** Which of the rows are contacts here already. */

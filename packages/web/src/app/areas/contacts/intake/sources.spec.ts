@@ -165,7 +165,7 @@ describe('a file of contacts', () => {
       '\uFEFF',
     ];
     let read = 0;
-    for (let k = 0; k < 150; k++) {
+    for (let k = 0; k < 80; k++) {
       const text = Array.from({ length: next(60) }, () => pieces[next(pieces.length)]).join('');
       const bytes =
         next(3) === 0 ? new Uint8Array(Array.from({ length: next(200) }, () => next(256))).buffer : bytesOf(text);
@@ -180,7 +180,7 @@ describe('a file of contacts', () => {
         if (!(error instanceof Unreadable)) throw error;
       }
     }
-    expect(read).toBeGreaterThan(50);
+    expect(read).toBeGreaterThan(25);
   });
 });
 
