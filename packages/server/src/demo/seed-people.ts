@@ -2,7 +2,6 @@ import { placeOf } from '@long-gate/core';
 import { contactFieldTable, contactNumberTable, contactTable, numberTroubleTable } from '../areas/contacts/model.js';
 import { messageTable } from '../areas/dispatch/model.js';
 import { insertMany } from '../platform/bulk.js';
-import { jsonRows } from '../platform/db.js';
 import { idFrom } from '../platform/ids.js';
 import { Seeded } from './random.js';
 import { CONTACT_AREAS, type DemoBusiness } from './scenario.data.js';
@@ -92,7 +91,6 @@ export async function seedPeople(
   );
   const numbers = await w.of(contactNumberTable).findAll({ where: { businessId: made.id } });
   const byContact = new Map(numbers.map((n) => [n.contactId, n]));
-  const known: [id: string, own: string, words: string, language: string][] = [];
   for (const c of contacts) {
     const n = byContact.get(c.id);
     const reached = n?.textable === 'yes' && n.reachable && n.trouble === 'none';
@@ -101,12 +99,10 @@ export async function seedPeople(
     ) as Record<string, string>;
     const language = random.chance(0.06) ? 'es' : '';
     if (Object.keys(own).length > 0 || language !== '')
-      known.push([c.id, JSON.stringify(own), Object.values(own).join('\n'), language]);
+      await w
+        .of(contactTable)
+        .update({ own, ownWords: Object.values(own).join('\n'), language }, { where: { id: c.id } });
   }
-  await w.run(
-    `UPDATE contact SET own = j.value->>1, own_words = j.value->>2, language = j.value->>3 FROM jsonb_each($1) AS j WHERE contact.id = j.value->>0`,
-    [jsonRows(known)],
-  );
   await insertMany(
     w,
     numberTroubleTable,
