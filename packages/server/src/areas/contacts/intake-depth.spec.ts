@@ -356,6 +356,33 @@ describe('an intake in depth', () => {
     expect(await outcome([...rows].reverse())).toEqual(straight);
   });
 
+  it('bars a further number by what its owner refused on the other before they came', async () => {
+    await o.contact(phone(1), ['informational'], { firstName: 'Ada' });
+    await o.text(phone(1), 'STOP');
+    const c = await o.app.contacts.byAddress(o.app.platform.db, o.business, phone(1));
+    await v.ask(
+      'POST',
+      `/businesses/${o.business}/contacts/delete`,
+      { ids: [c?.contactId], seen: 1 },
+      { 'idempotency-key': 'delete-ada-once' },
+    );
+    await o.settle();
+    await bring([row(1, 1, { more: { further: phone(2) } })]);
+    const numbers = (await detail(1))['numbers'] as { e164: string; refusedElsewhere: string[] }[];
+    expect(numbers.find((n) => n.e164 === phone(2))?.refusedElsewhere).toEqual(['informational', 'promotional']);
+  });
+
+  it('takes a row whose number came with an earlier one as a repeat, and is taken back all the same', async () => {
+    const rows = Array.from({ length: 420 }, (_, k) => row(k + 1, k + 10));
+    const i = await bring([
+      row(1, 1, { more: { further: phone(2) } }),
+      ...rows.map((r) => ({ ...r, row: r.row + 1 })),
+      row(422, 2, { firstName: 'Late' }),
+    ]);
+    expect([i.result?.stored, i.result?.changed, i.result?.repeats]).toEqual([421, 0, 1]);
+    expect((await undo(i.id)).status).toBe(200);
+  });
+
   it('says which numbers are here already', async () => {
     await bring([row(1, 1)]);
     expect(

@@ -120,7 +120,7 @@ export async function rowsAfter(r: Reader, intakeId: string, after: number, limi
   );
 }
 
-/** Which of these numbers are contacts already, and whether by an earlier row of this same intake. */
+/** Which of these numbers are contacts already, and whether by an earlier row of this same intake, as its number or as another. */
 export async function knownAmong(
   r: Reader,
   businessId: string,
@@ -129,7 +129,7 @@ export async function knownAmong(
   upTo: number,
 ): Promise<{ e164: string; contactId: string; mine: number }[]> {
   return r.all(
-    `SELECT cn.e164, cn.contact_id AS "contactId", EXISTS (SELECT 1 FROM intake_row i WHERE i.intake_id = $3 AND i.e164 = cn.e164 AND i."row" <= $4 AND i.keep) AS mine
+    `SELECT cn.e164, cn.contact_id AS "contactId", EXISTS (SELECT 1 FROM intake_row i WHERE i.intake_id = $3 AND i.e164 = cn.e164 AND i."row" <= $4 AND i.keep) OR EXISTS (SELECT 1 FROM contact c WHERE c.id = cn.contact_id AND c.intake_id = $3) AS mine
      FROM jsonb_each($1) j CROSS JOIN contact_number cn ON cn.business_id = $2 AND cn.e164 = j.value`,
     [jsonRows(e164s), businessId, intakeId, upTo],
   );

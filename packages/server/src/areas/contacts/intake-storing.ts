@@ -14,6 +14,7 @@ import type { Lists } from './lists.js';
 import type { ContactModel, IntakeModel } from './model.js';
 import { fieldsOf } from './own-field-store.js';
 import { wordsOfOwn } from './own-fields.js';
+import { spreadRefusals } from './refusals-store.js';
 import { sortName } from './sort-name.js';
 
 /** What the columns of consent said of one number. */
@@ -214,6 +215,7 @@ export class IntakeStoring {
     });
     await store.storeFurther(w, businessId, further);
     await this.contacts.arrived(w, businessId, [...ids.keys(), ...further.map(([, e164]) => e164)]);
+    for (const [id] of further) await spreadRefusals(w, id);
   }
 
   /** Those who are known, as the rules say of each field. @returns how many of them changed. */

@@ -11,7 +11,7 @@ import { handOutFile } from '../../../parts/hand-out';
 import { text } from '../../../parts/form/controls';
 import { PageTitle } from '../../../parts/page-title';
 import { ContactsTabs } from '../contacts-tabs';
-import type { ColumnUse } from './columns';
+import { usesOf, type ColumnUse } from './columns';
 import { EarlierIntakes } from './earlier-intakes';
 import { IntakeGroups } from './intake-groups';
 import { IntakeLot, type Lot } from './intake-lot';
@@ -88,6 +88,8 @@ export class IntakePage implements OnDestroy {
   protected readonly uses = signal<readonly ColumnUse[]>([]);
   /** The business's own fields as they were when the file was opened. */
   protected readonly fields = signal<ContactField[]>([]);
+  /** What a column can be taken for. */
+  private readonly there = computed(() => new Set(usesOf(this.fields()).map((u) => u.value)));
   protected readonly known = signal<Record<string, KnownRule>>({});
   protected readonly progress = signal<{ done: number; total: number; what: string } | null>(null);
   protected readonly read = signal<{ total: number; groups: Group[]; kept: number } | null>(null);
@@ -200,7 +202,7 @@ export class IntakePage implements OnDestroy {
       case 'unreadable':
         return this.unreadable(m.message);
       case 'opened':
-        this.remembered.set(m.header ? rememberedUses(m.columns) : null);
+        this.remembered.set(m.header ? rememberedUses(this.session.businessId(), m.columns, this.there()) : null);
         return this.opened.set(m);
       case 'progress':
         return this.progress.set({ done: m.done, total: m.total, what: 'Checking rows' });
@@ -285,7 +287,7 @@ export class IntakePage implements OnDestroy {
   protected async store(lot: Lot): Promise<void> {
     const total = this.read()?.total ?? 0;
     const columns = this.opened();
-    if (columns?.header) rememberUses(columns.columns, this.uses());
+    if (columns?.header) rememberUses(this.session.businessId(), columns.columns, this.uses());
     this.sending.set(true);
     this.stop = false;
     const begun = this.begun();
