@@ -5,7 +5,7 @@ import { buildApp, readConfig } from '@long-gate/server';
 import sqlite3 from 'sqlite3';
 import { atMost, beside } from '../measure.js';
 import { Outside } from './outside.js';
-import { number, person } from './people.js';
+import { further, number, person, PREFERENCES, seat, TAGS, tags } from './people.js';
 
 export const ACTOR = { id: 'bench', name: 'bench' };
 
@@ -49,6 +49,8 @@ export class World {
     readonly bare: Bare,
   ) {}
   everyone = '';
+  /** One of the tags that a quarter of them have. */
+  tag = '';
 
   /** Whoever sends. */
   get admin() {
@@ -81,6 +83,13 @@ export class World {
     const others = new Meanwhile(this);
     let memory = 0;
     const sample = setInterval(() => (memory = Math.max(memory, process.memoryUsage().rss)), 50);
+    const preference = await app.fields.add(ACTOR, business, {
+      name: 'Preference',
+      kind: 'choice',
+      choices: [...PREFERENCES],
+      outcome: false,
+    });
+    const place = await app.fields.add(ACTOR, business, { name: 'Place', kind: 'text', choices: [], outcome: false });
     const at = performance.now();
     const intake = await app.intakes.begin(ACTOR, business, {
       fileName: 'bench.csv',
@@ -98,6 +107,11 @@ export class World {
           ...person(i + k),
           stateCode: '',
           keep: true,
+          more: {
+            own: { [preference.id]: PREFERENCES[(i + k) % PREFERENCES.length] ?? '', [place.id]: seat(i + k) },
+            tags: tags(i + k),
+            ...(further(i + k) === '' ? {} : { further: further(i + k) }),
+          },
         })),
       );
     await app.intakes.store(ACTOR, business, intake.id);
@@ -107,6 +121,8 @@ export class World {
     atMost(n, 'intake: another’s small write meanwhile, 95 of 100', await others.end(), 100);
     atMost(n, 'intake: memory of the process', memory / 2 ** 20, 600, 'MB');
     this.everyone = intake.listId ?? '';
+    const all = await app.lists.all(app.platform.db, business);
+    this.tag = all.find((l) => l.name === TAGS[0])?.id ?? '';
     beside(n, 'intake: all checks, duplicates, storing', ours, await this.bareIntake(), 3);
   }
 
@@ -125,27 +141,36 @@ export class World {
     await bare.exec('PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA cache_size=-65536;');
     for (const { sql } of [...schema, ...triggers]) await bare.exec(sql);
     await bare.exec(
-      `INSERT INTO business (id, legal_name, name_line, form, created_at) VALUES ('b','b','b','b',1); INSERT INTO contact_list (id, business_id, name, created_at) VALUES ('l','b','l',1)`,
+      `INSERT INTO business (id, legal_name, name_line, form, created_at) VALUES ('b','b','b','b',1); INSERT INTO contact_list (id, business_id, name, created_at) VALUES ('l','b','l',1)${TAGS.map((t) => `, ('${t}','b','${t}',1)`).join('')}`,
     );
     const at = performance.now();
     for (let i = 0; i < this.n; i += 20_000) {
       const part = Array.from({ length: Math.min(20_000, this.n - i) }, (_, k) => {
         const p = person(i + k);
         const sort = `${p.lastName} ${p.firstName}`.toLowerCase();
-        return { id: `con_${i + k}`, e164: number(i + k), sort, ...p };
+        const own = [PREFERENCES[(i + k) % PREFERENCES.length] ?? '', seat(i + k)];
+        return {
+          id: `con_${i + k}`,
+          sort,
+          ...p,
+          own: JSON.stringify({ a: own[0], b: own[1] }),
+          words: own.join('\n'),
+          tags: tags(i + k),
+          numbers: [number(i + k), further(i + k)].filter((e164) => e164 !== ''),
+        };
       });
       await bare.exec('BEGIN');
       await bare.insert(
-        'INSERT INTO contact (id, business_id, first_name, last_name, email, sort_name, created_at) VALUES (?,?,?,?,?,?,1)',
-        part.map((p) => [p.id, 'b', p.firstName, p.lastName, p.email, p.sort]),
+        'INSERT INTO contact (id, business_id, first_name, last_name, email, sort_name, own, own_words, created_at) VALUES (?,?,?,?,?,?,?,?,1)',
+        part.map((p) => [p.id, 'b', p.firstName, p.lastName, p.email, p.sort, p.own, p.words]),
       );
       await bare.insert(
-        `INSERT OR IGNORE INTO contact_number (business_id, contact_id, e164, sort_name, country, zones, states) VALUES ('b',?,?,?,'US','America/New_York','NJ')`,
-        part.map((p) => [p.id, p.e164, p.sort]),
+        `INSERT OR IGNORE INTO contact_number (business_id, contact_id, e164, preferred, sort_name, country, zones, states) VALUES ('b',?,?,?,?,'US','America/New_York','NJ')`,
+        part.flatMap((p) => p.numbers.map((e164, k) => [p.id, e164, k === 0 ? 1 : 0, p.sort])),
       );
       await bare.insert(
-        `INSERT OR IGNORE INTO list_member (list_id, contact_id, sort_name) VALUES ('l',?,?)`,
-        part.map((p) => [p.id, p.sort]),
+        `INSERT OR IGNORE INTO list_member (list_id, contact_id, sort_name) VALUES (?,?,?)`,
+        part.flatMap((p) => ['l', ...p.tags].map((list) => [list, p.id, p.sort])),
       );
       await bare.exec('COMMIT');
     }

@@ -28,6 +28,7 @@ export * from './consent/disclosure.js';
 export * from './consent/filed-form.js';
 export * from './consent/fold.js';
 export * from './consent/ledger.js';
+export * from './consent/reassigned.js';
 export * from './hours/days.js';
 export * from './hours/hours.data.js';
 export * from './hours/holidays.js';

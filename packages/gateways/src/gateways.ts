@@ -9,6 +9,7 @@ import type {
   HostingFiling,
   HostingTest,
   PortFiling,
+  ReassignedReply,
   Portability,
   RecordAnswer,
   ProgrammeFiling,
@@ -106,6 +107,11 @@ export interface TextHosting {
 export interface LineInformation {
   /** Idempotent by key: the same key gives the answer that was paid for. @throws GatewayBusy above the permitted pace. */
   lookup(key: string, e164: string): Promise<LineAnswer>;
+  /**
+   * Whether a number was given up for good after a day, `YYYY-MM-DD`; by the same pace and price as a lookup. Idempotent
+   * by key. @throws GatewayBusy above the permitted pace.
+   */
+  reassigned(key: string, e164: string, day: string): Promise<ReassignedReply>;
 }
 
 /** Carries e-mail. Idempotent by key. */

@@ -1,7 +1,16 @@
 import { z } from 'zod';
 import { Feed } from './events.js';
 import { GatewayBusy, GatewayDown, GatewayNotTaken, GatewayRefused, type Gateways } from './gateways.js';
-import { AddressAnswer, ClockAnswer, HostingTest, LineAnswer, Stock, Portability, RecordAnswer } from './shapes.js';
+import {
+  AddressAnswer,
+  ClockAnswer,
+  HostingTest,
+  LineAnswer,
+  Portability,
+  ReassignedReply,
+  RecordAnswer,
+  Stock,
+} from './shapes.js';
 
 /** Where each outside service answers; every one may live elsewhere. */
 export interface GatewayAddresses {
@@ -146,7 +155,11 @@ export function httpGateways(at: GatewayAddresses): Gateways {
       file: (key, filing) => done(call(Accepted, 'POST', `${at.hosting}/hosting/filings`, { key, filing })),
       end: (key, e164) => done(call(Accepted, 'POST', `${at.hosting}/hosting/ends`, { key, e164 })),
     },
-    lines: { lookup: (key, e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { key, e164 }) },
+    lines: {
+      lookup: (key, e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { key, e164 }),
+      reassigned: (key, e164, day) =>
+        call(ReassignedReply, 'POST', `${at.lines}/lines/reassigned`, { key, e164, day }),
+    },
     mail: {
       send: (key, to, raw) => done(call(Accepted, 'POST', `${at.mail}/mail/messages`, { key, to, raw })),
     },

@@ -39,6 +39,16 @@ export const LineAnswer = z.object({
 });
 export type LineAnswer = z.infer<typeof LineAnswer>;
 
+/** What the reassigned numbers database says of a number and a day. */
+export const ReassignedReply = z.object({
+  e164: z.string(),
+  /** The day asked about, `YYYY-MM-DD`. */
+  day: z.string(),
+  answer: z.enum(['yes', 'no', 'no data']),
+  askedAt: z.number(),
+});
+export type ReassignedReply = z.infer<typeof ReassignedReply>;
+
 export const BrandFiling = z.object({
   form: z.enum(['sole proprietor', 'private company', 'listed company', 'non-profit', 'public body']),
   legalName: z.string(),
@@ -238,6 +248,8 @@ export const SimulatedPast = z.object({
     }),
   ),
   records: z.array(KeptRecord).default([]),
+  /** Numbers that were given up for good, with the day, `YYYY-MM-DD`. */
+  givenUp: z.array(z.object({ e164: z.string(), day: z.string() })).default([]),
   /** What vetting has found of businesses, by legal name. */
   scores: z.array(z.object({ brand: z.string(), score: z.number().int() })).default([]),
   /** Wishes to take numbers away that will come in at their moment. */

@@ -78,6 +78,7 @@ describe('the simulated outside of numbers', () => {
       handset: [],
       portOuts: [],
       scores: [],
+      givenUp: [],
       lines: [
         { e164: LINE, lineType: 'landline', carrier: 'Harth Telephone', reachable: true },
         { e164: MOBILE, lineType: 'mobile', carrier: 'Tessary Wireless', reachable: true },

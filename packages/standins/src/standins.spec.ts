@@ -107,6 +107,31 @@ describe('the stand-ins', () => {
     expect(first?.status === 'fulfilled' && first.value.lineType).toBe(again.lineType);
   });
 
+  it('says whether a number was given up after a day, the same for the same question, and never of the future', async () => {
+    const told = (e164: string, day: string): { e164: string; day: string } => ({ e164, day });
+    await g.simulation?.remember({
+      sold: [],
+      assigned: [],
+      lines: [],
+      handset: [],
+      records: [],
+      portOuts: [],
+      scores: [],
+      givenUp: [told('+12125550171', '2025-06-10'), told('+12125550172', '2199-01-01')],
+    });
+    const ask = async (key: string, e164: string, day: string): Promise<string> =>
+      (await g.lines.reassigned(key, e164, day)).answer;
+    expect(await ask('given-up-before', '+12125550171', '2025-06-09')).toBe('yes');
+    expect(await ask('given-up-after-1', '+12125550171', '2025-06-10')).toBe('no');
+    expect(await ask('given-up-in-time', '+12125550172', '2025-06-09')).not.toBe('yes');
+    expect(await ask('given-up-long-ago', '+12125550173', '2019-01-01'))
+      .withContext('before the database began')
+      .toBe('no data');
+    expect(await ask('given-up-before', '+12125550171', '2026-01-01'))
+      .withContext('what was paid for under a key')
+      .toBe('yes');
+  });
+
   it('says with a line how its carrier limits texts, the same for all lines of a carrier', async () => {
     const kinds = new Map<string, string>();
     for (let i = 0; i < 18; i++) {
@@ -220,6 +245,7 @@ describe('the stand-ins', () => {
       records: [],
       portOuts: [],
       scores: [],
+      givenUp: [],
     });
     await g.network.send({
       key: 't2',

@@ -12,6 +12,10 @@ export const TextabilityPolicyShape = z.object({
   automatic: z.boolean(),
   /** What has gone stale is asked about again, once a day. */
   recheck: z.boolean(),
+  /** Whether a number changed hands is asked where both consent and the last answer are older than so many days. */
+  reassignedDays: Days,
+  reassignedOnSchedule: z.boolean(),
+  reassignedBeforeDispatch: z.boolean(),
 });
 export type TextabilityPolicyView = z.infer<typeof TextabilityPolicyShape>;
 export const getTextability = endpoint({

@@ -28,6 +28,7 @@ export const CONSENT_ROUTES = [
   'e-mail',
   'API',
   'carrier',
+  'reassigned numbers',
   'clock',
 ] as const;
 export type ConsentRoute = (typeof CONSENT_ROUTES)[number];

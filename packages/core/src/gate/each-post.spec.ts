@@ -97,6 +97,38 @@ const CASES: Case[] = [
     gives,
     ...(why ? { why } : {}),
   })),
+  ...(['promotional', 'informational'] as const).map((purpose): Case => ({
+    it: `is to be asked about first, before ${purpose} texts`,
+    s: { reassignment: 'due' },
+    m: { purpose },
+    post: 6,
+    gives: 'hold',
+    why: 'reassignment-due',
+  })),
+  {
+    it: 'may have changed hands, for all that is known',
+    s: { reassignment: 'no data' },
+    post: 6,
+    gives: 'hold',
+    why: 'reassignment-no-data',
+  },
+  {
+    it: 'may have changed hands, for what they are to know',
+    s: { reassignment: 'no data' },
+    m: INFORMATIONAL,
+    post: 6,
+    gives: 'pass',
+  },
+  {
+    it: 'is to be asked about first, and left',
+    s: {
+      reassignment: 'due',
+      consent: { conversational: 'granted', informational: 'granted', promotional: 'voided' },
+    },
+    post: 6,
+    gives: 'stop',
+    why: 'consent-voided',
+  },
   {
     it: 'is in a dispatch that says it is a conversation',
     s: { consent: { conversational: 'granted', informational: 'granted', promotional: 'granted' } },

@@ -1,6 +1,7 @@
 import type { ConsentState, Purpose } from '../consent/events.js';
 import type { HoursRules } from '../hours/send-window.js';
 import type { Micros } from '../money/money.js';
+import type { Reassignment } from '../consent/reassigned.js';
 import type { Textable, Trouble } from '../textability/textability.js';
 
 /** The kinds of text the gate knows. */
@@ -35,6 +36,7 @@ export interface Subject {
   /** A reply may have been a wish to stop; promotional texts wait. */
   wishInReview: boolean;
   consent: Record<Purpose, ConsentState>;
+  reassignment: Reassignment;
   /** End of the time in which their last word may be answered, milliseconds. */
   conversationUntil: number | null;
   carrierKind: CarrierKind;

@@ -21,6 +21,11 @@ describe('the remedies of a reason', () => {
     expect(never.flatMap(remediesOf)).toEqual([]);
   });
 
+  it('query anew wherever it is not known whether the number changed hands', () => {
+    const offered = (Object.keys(REASONS) as ReasonCode[]).filter((r) => remediesOf(r).includes('query'));
+    expect(offered.sort()).toEqual(by(/^the answer$|^a later query/).sort());
+  });
+
   it('file a form where a claim has no proof', () => {
     expect(remediesOf('consent-unproven')).toContain('file a form');
     expect(REASONS['consent-unproven'].lift).toContain('file the form');

@@ -39,6 +39,7 @@ export function formatCents(micros: Micros): string {
 /** Default prices of the simulated outside (invented; rules.md), in micros. */
 export const DEFAULT_PRICES = {
   lookup: 5_500,
+  reassignedQuery: 5_500,
   segment: 7_000,
   picture: 20_000,
   localMonthly: 1_300_000,

@@ -27,6 +27,7 @@ export function subject(over: Partial<Subject> = {}): Subject {
     suppressed: false,
     wishInReview: false,
     consent: { conversational: 'none', informational: 'granted', promotional: 'granted' },
+    reassignment: 'clear',
     conversationUntil: null,
     carrierKind: 'A',
     promotionalCapUntil: null,

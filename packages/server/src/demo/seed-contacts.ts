@@ -1,4 +1,4 @@
-import { disclosureOf, placeOf, textableBy, type LineType, type Purpose } from '@long-gate/core';
+import { dayIn, disclosureOf, placeOf, textableBy, type LineType, type Purpose } from '@long-gate/core';
 import { sortName } from '../areas/contacts/index.js';
 import { contactNumberTable, contactTable, intakeTable, listMemberTable } from '../areas/contacts/model.js';
 import type { NewEvent } from '../areas/consent/index.js';
@@ -43,6 +43,8 @@ const DAY = 86_400_000;
 /** What the counter brought in one day, by a file. */
 const COUNTER_LIST = 'Counter list of January';
 const COUNTER_DAYS_AGO = 59;
+/** When it was last asked whether numbers changed hands. */
+export const REASSIGNED_DAYS_AGO = 11;
 const LISTS: Record<string, { lists: string[]; tags: string[] }> = {
   saltmarsh: {
     lists: ['Passengers', 'Fare list', 'Commuters', 'Crew', COUNTER_LIST],
@@ -350,10 +352,10 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
         e164: c.e164,
         purposes: ['informational', 'promotional'],
         kind: 'voided',
-        how: 'carrier',
-        happenedAt: at(11),
+        how: 'reassigned numbers',
+        happenedAt: at(REASSIGNED_DAYS_AGO),
         recordedBy: 'system',
-        evidence: { why: 'number reassigned since consent' },
+        evidence: { asked: dayIn(joined, 'America/New_York'), answer: 'yes', query: idFrom('rnd', b.key, c.e164) },
       });
     const offTopic = b.key === 'saltmarsh' && c.granted.promotional !== undefined && random.chance(0.062);
     const leaves = offTopic || random.chance(0.028);

@@ -18,6 +18,7 @@ import { seedContacts } from './seed-contacts.js';
 import { scheduleRota, seedDispatches } from './seed-dispatches.js';
 import { seedSenderId } from './seed-abroad.js';
 import { seedPeople } from './seed-people.js';
+import { seedReassigned } from './seed-reassigned.js';
 import { foretellPortOut, seedHosted, seedPorts } from './seed-ports.js';
 import { seedInbox } from './seed-inbox.js';
 
@@ -52,7 +53,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
         w,
         random: new Seeded('quillmere'),
         start,
-        past: { sold: [], assigned: [], lines: [], handset: [], records: [], portOuts: [], scores: [] },
+        past: { sold: [], assigned: [], lines: [], handset: [], records: [], portOuts: [], givenUp: [], scores: [] },
       };
       const users: string[] = [];
       for (const [i, person] of PEOPLE.entries()) {
@@ -89,6 +90,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           await seedSenderId(s, b, made);
           await seedInbox(s, b, made, contacts);
           await seedPeople(s, b, made, contacts);
+          await seedReassigned(s, b, made, contacts);
           await runBalance(w, made.id);
           await countUse(w, made.id);
           await cutTextDays(w, made.id, business.timeZone, { after: '', cut: 0 }, EVERY_TEXT);

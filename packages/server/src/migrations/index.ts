@@ -12,6 +12,7 @@ import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
 import { numbersEnded } from './numbers-ended.js';
 import { pageWeeks } from './page-weeks.js';
+import { reassignedNumbers } from './reassigned-numbers.js';
 import { registrationInDepth } from './registration-in-depth.js';
 import { sendingLater } from './sending-later.js';
 
@@ -37,4 +38,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0013-campaign-tries', up: campaignTries },
   { name: '0014-registration-in-depth', up: registrationInDepth },
   { name: '0015-contacts-in-depth', up: contactsInDepth },
+  { name: '0016-reassigned-numbers', up: reassignedNumbers },
 ];

@@ -29,6 +29,18 @@ export interface Facts {
   /** Texts from numbers of ours were delivered. */
   'texts.delivered': { businessId: string };
   'country.changed': { businessId: string };
+  /** A dispatch begins: its recipients are written down, and none of them is judged yet. */
+  'dispatch.sending': {
+    businessId: string;
+    dispatchId: string;
+    title: string;
+    include: readonly string[];
+    exclude: readonly string[];
+  };
+  /** What is known of numbers that may have changed hands is other than it was. */
+  'reassigned.answered': { businessId: string };
+  /** A business wants its numbers asked about by themselves. */
+  'reassigned.scheduled': { businessId: string };
   /** Texts of a dispatch are not wanted any more. */
   'dispatch.ended': { businessId: string; dispatchId: string };
 }
@@ -39,6 +51,7 @@ export const BESIDE_THE_GATE: ReadonlySet<FactName> = new Set<FactName>([
   'letter.edited',
   'number.came',
   'number.reached',
+  'reassigned.scheduled',
   'texts.delivered',
 ]);
 type Listener<K extends FactName> = (w: Writer, fact: Facts[K]) => Promise<void>;

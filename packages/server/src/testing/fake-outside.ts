@@ -5,6 +5,7 @@ import type {
   Gateways,
   HostingTest,
   LineAnswer,
+  ReassignedReply,
   NumberWish,
   OutgoingText,
   OutsideEvent,
@@ -116,7 +117,14 @@ export class FakeOutside implements Gateways {
         askedAt: Date.now(),
       });
     },
+    reassigned: (key: string, e164: string, day: string): Promise<ReassignedReply> => {
+      this.reassignedAsked.push({ key, e164, day });
+      return Promise.resolve({ e164, day, answer: this.reassigned.get(e164) ?? 'no', askedAt: Date.now() });
+    },
   };
+  /** What the reassigned numbers database says of numbers, where it is not "no". */
+  readonly reassigned = new Map<string, ReassignedReply['answer']>();
+  readonly reassignedAsked: { key: string; e164: string; day: string }[] = [];
   /** How the carriers it speaks of limit what is sent to them. */
   carrierKind: LineAnswer['carrierKind'] = 'A';
   /** What lines are, where they are no mobiles. */

@@ -41,34 +41,79 @@ export async function lineOf(outside: Outside, e164: string): Promise<Line> {
     : { lineType: 'unknown', carrier: '', reachable: true };
 }
 
-/** Answers lookups at the permitted pace, and refuses above it. The pace is wall time, as a real service's would be. */
+/** From this day on carriers have told the database which numbers were given up for good; it knows nothing of before. */
+const DATABASE_BEGINS = '2021-01-27';
+/** Of so many numbers in a hundred the database knows nothing: their carriers do not tell it. */
+const UNTOLD = 0.015;
+const GIVEN_UP = 0.008;
+/** Days from the database's beginning over which numbers were given up. */
+const SPAN_DAYS = 2100;
+
+/** The day on which a number was given up for good; null where it never was. */
+async function givenUpOn(outside: Outside, e164: string): Promise<string | null> {
+  const fixed = await outside.store.one<{ day: string }>('SELECT day FROM given_up WHERE e164 = $1', [e164]);
+  if (fixed) return fixed.day;
+  if (outside.chance('given up', e164) >= GIVEN_UP) return null;
+  const days = Math.floor(outside.chance('given up on', e164) * SPAN_DAYS);
+  return new Date(Date.parse(DATABASE_BEGINS) + days * 86_400_000).toISOString().slice(0, 10);
+}
+
+/** Whether a number was given up for good after a day (47 CFR 64.1200(m)). */
+async function reassignedAfter(outside: Outside, e164: string, day: string): Promise<'yes' | 'no' | 'no data'> {
+  const givenUp = await givenUpOn(outside, e164);
+  const today = new Date(outside.now()).toISOString().slice(0, 10);
+  if (givenUp !== null && givenUp <= today) return givenUp > day ? 'yes' : 'no';
+  return day < DATABASE_BEGINS || outside.chance('untold', e164) < UNTOLD ? 'no data' : 'no';
+}
+
+const Question = z.object({ key: z.string().min(8).max(200), e164: z.string().regex(/^\+\d{7,15}$/) });
+const DayQuestion = Question.extend({ day: z.iso.date() });
+
+/**
+ * Answers lookups and queries about reassigned numbers at the permitted pace, which they share, and refuses above it.
+ * The pace is wall time, as a real service's would be.
+ */
 export function addLines(router: Router, outside: Outside): void {
   const { store } = outside;
   let recent: number[] = [];
 
-  router.post('/lines/lookups', async (ctx) => {
-    const b = z
-      .object({ key: z.string().min(8).max(200), e164: z.string().regex(/^\+\d{7,15}$/) })
-      .parse(ctx.request.body);
-    const kept = await store.one<{ body: string }>('SELECT body FROM lookup_answer WHERE key = $1', [b.key]);
-    if (kept) {
-      ctx.body = JSON.parse(kept.body) as object;
-      return;
-    }
+  /** What was asked and paid for under a key is answered alike the second time, whatever the pace. */
+  const answered = async <Q extends { key: string; e164: string }>(
+    question: Q,
+    answer: (q: Q) => Promise<object>,
+  ): Promise<object> => {
+    const { key, e164 } = question;
+    const kept = await store.one<{ body: string }>('SELECT body FROM lookup_answer WHERE key = $1', [key]);
+    if (kept) return JSON.parse(kept.body) as object;
     const wall = Date.now();
     recent = recent.filter((t) => wall - t < 1000);
     if (recent.length >= LOOKUP_PACE_PER_SECOND)
-      throw new Refusal(429, 'too-fast', `No more than ${LOOKUP_PACE_PER_SECOND} lookups a second.`, 1);
+      throw new Refusal(429, 'too-fast', `No more than ${LOOKUP_PACE_PER_SECOND} questions a second.`, 1);
     recent.push(wall);
-    await store.run('INSERT INTO lookup (wall_at, e164) VALUES ($1, $2)', [wall, b.e164]);
-    const line = await lineOf(outside, b.e164);
-    const carrierKind = MOBILE.find((m) => m.name === line.carrier)?.kind ?? 'A';
-    const answer = { e164: b.e164, ...line, carrierKind, askedAt: outside.now() };
+    await store.run('INSERT INTO lookup (wall_at, e164) VALUES ($1, $2)', [wall, e164]);
+    const body = await answer(question);
     await store.run('INSERT INTO lookup_answer (key, body) VALUES ($1, $2) ON CONFLICT (key) DO NOTHING', [
-      b.key,
-      JSON.stringify(answer),
+      key,
+      JSON.stringify(body),
     ]);
-    ctx.body = answer;
+    return body;
+  };
+
+  router.post('/lines/lookups', async (ctx) => {
+    ctx.body = await answered(Question.parse(ctx.request.body), async ({ e164 }) => {
+      const line = await lineOf(outside, e164);
+      const carrierKind = MOBILE.find((m) => m.name === line.carrier)?.kind ?? 'A';
+      return { e164, ...line, carrierKind, askedAt: outside.now() };
+    });
+  });
+
+  router.post('/lines/reassigned', async (ctx) => {
+    ctx.body = await answered(DayQuestion.parse(ctx.request.body), async ({ e164, day }) => ({
+      e164,
+      day,
+      answer: await reassignedAfter(outside, e164, day),
+      askedAt: outside.now(),
+    }));
   });
 
   // For tests and the curious: the busiest second so far.

@@ -17,6 +17,10 @@ export async function rememberPast(store: OutsideStore, past: SimulatedPast): Pr
     json(past.lines),
   );
   await store.run(
+    `INSERT INTO given_up (e164, day) SELECT value->>'e164', value->>'day' FROM json_each($1) WHERE true ON CONFLICT DO NOTHING`,
+    json(past.givenUp),
+  );
+  await store.run(
     `INSERT INTO handset (phone, peer, direction, text, at) SELECT value->>'phone', value->>'peer', value->>'direction', value->>'text', value->>'at' FROM json_each($1) AS h
      WHERE NOT EXISTS (SELECT 1 FROM handset k WHERE k.phone = h.value->>'phone' AND k.at = h.value->>'at' AND k.text = h.value->>'text')`,
     json(past.handset),

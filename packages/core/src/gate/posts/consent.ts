@@ -5,7 +5,14 @@ export const consent = post({
   key: 'consent',
   label: 'consent for this purpose',
   short: 'consent',
-  reads: ['subject.consent', 'subject.conversationUntil', 'message.kind', 'message.purpose', 'rules.at'],
+  reads: [
+    'subject.consent',
+    'subject.conversationUntil',
+    'subject.reassignment',
+    'message.kind',
+    'message.purpose',
+    'rules.at',
+  ],
   notAsked: ['opt-out confirmation', 'help answer', 'opt-in request', 'staff test'],
   reasons: {
     'consent-none': { why: 'never agreed to this kind of text', lift: 'their own act: the opt-in page' },
@@ -16,6 +23,8 @@ export const consent = post({
     'consent-expired': { why: 'consent expired', lift: 'their own act: the opt-in page' },
     'consent-voided': { why: 'number changed hands since consent', lift: 'ask for the new number' },
     'consent-disputed': { why: 'consent disputed', lift: 'the dispute’s end' },
+    'reassignment-due': { why: 'asked first whether it changed hands', lift: 'the answer' },
+    'reassignment-no-data': { why: 'not known whether it changed hands', lift: 'a later query that says no' },
     'conversation-over': { why: 'last word too long ago to answer', lift: 'their next message, or consent' },
     'purpose-not-for-dispatch': {
       why: 'a dispatch is never conversational',
@@ -32,7 +41,8 @@ export const consent = post({
     const state = s.consent[m.purpose];
     switch (state) {
       case 'granted':
-        return PASS;
+        if (s.reassignment === 'due') return hold('reassignment-due');
+        return s.reassignment === 'no data' && m.purpose === 'promotional' ? hold('reassignment-no-data') : PASS;
       case 'awaiting':
         return hold('consent-awaiting');
       case 'disputed':

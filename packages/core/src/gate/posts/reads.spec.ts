@@ -21,6 +21,8 @@ const SUBJECTS: Partial<Subject>[] = [
   { promotionalCapUntil: NOON + 1 },
   { conversationUntil: NOON + 1 },
   { trouble: 'not-textable' },
+  { reassignment: 'due' },
+  { reassignment: 'no data' },
   ...CONSENT.map((c) => ({ consent: { conversational: c, informational: c, promotional: c } })),
 ];
 const MESSAGES: Partial<MessageFacts>[] = [

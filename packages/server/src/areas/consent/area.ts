@@ -15,6 +15,7 @@ import { nameConsent } from './object-names.js';
 import { numberRequestRoutes } from './number-request-routes.js';
 import { NumberRequests } from './number-requests.js';
 import { Pages } from './pages.js';
+import { Reassigned } from './reassigned.js';
 import { Replies } from './replies.js';
 import { Reviews } from './reviews.js';
 import { inDoubtAmong } from './review-store.js';
@@ -37,14 +38,19 @@ export async function consentArea(
     texts,
     drafts,
     behind,
+    questions,
+    textability,
   }: SettingsArea & ContactsArea & NumbersArea & DispatchArea,
 ) {
   const ledger = new Ledger(p, contacts);
   const reviews = new Reviews(p, businesses, contacts);
   const replies = new Replies(p, businesses, numbers, texts, ledger, reviews);
   const pages = new Pages(p, businesses, contacts, ledger, replies, numbers);
+  const reassigned = new Reassigned(p, businesses, questions, textability, ledger, behind);
+  await reassigned.begin();
   contacts.recallConsent(async (w, businessId, e164s) => {
     await ledger.recall(w, businessId, e164s);
+    await reassigned.recall(w, businessId, e164s);
     for (const e164 of await inDoubtAmong(w, businessId, e164s))
       await contacts.setWishInReview(w, businessId, e164, true);
   });
@@ -65,7 +71,7 @@ export async function consentArea(
   const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);
   const numberRequests = new NumberRequests(p, businesses, contacts, edits, lookups, ledger, pages);
   numberRequestRoutes(router, numberRequests);
-  consentRoutes(router, { ledger, pages, replies, reviews, forms });
-  return { ledger, reviews, replies, pages, forms, numberRequests };
+  consentRoutes(router, { ledger, pages, replies, reviews, forms, reassigned });
+  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned };
 }
 export type ConsentArea = Awaited<ReturnType<typeof consentArea>>;

@@ -194,12 +194,13 @@ export async function keepStates(
     informational: ConsentState,
     promotional: ConsentState,
     lapsesAt: number | null,
+    agreedAt: number | null,
   ])[],
   asOf: number,
 ): Promise<void> {
   await w.run(
-    `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, CAST(value->>4 AS BIGINT) FROM jsonb_each($2) WHERE true
-     ON CONFLICT (business_id, e164) DO UPDATE SET conversational = excluded.conversational, informational = excluded.informational, promotional = excluded.promotional, as_of = excluded.as_of, lapses_at = excluded.lapses_at`,
+    `INSERT INTO consent_state (business_id, e164, conversational, informational, promotional, as_of, lapses_at, agreed_at) SELECT $1, value->>0, value->>1, value->>2, value->>3, $3, CAST(value->>4 AS BIGINT), CAST(value->>5 AS BIGINT) FROM jsonb_each($2) WHERE true
+     ON CONFLICT (business_id, e164) DO UPDATE SET conversational = excluded.conversational, informational = excluded.informational, promotional = excluded.promotional, as_of = excluded.as_of, lapses_at = excluded.lapses_at, agreed_at = excluded.agreed_at`,
     [businessId, jsonRows(states), asOf],
   );
 }
@@ -211,6 +212,18 @@ export async function statesOfNumbers(
 ): Promise<{ e164: string; conversational: ConsentState; informational: ConsentState; promotional: ConsentState }[]> {
   return r.all(
     `SELECT s.e164, s.conversational, s.informational, s.promotional FROM jsonb_each($2) j CROSS JOIN consent_state s ON s.business_id = $1 AND s.e164 = j.value`,
+    [businessId, jsonRows(e164s)],
+  );
+}
+
+/** The same with the moment at which the owner of each last agreed to what is in force. */
+export async function agreedStates(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<(Record<Purpose, ConsentState> & { e164: string; agreed_at: number | null })[]> {
+  return r.all(
+    `SELECT s.e164, s.conversational, s.informational, s.promotional, s.agreed_at FROM jsonb_each($2) j CROSS JOIN consent_state s ON s.business_id = $1 AND s.e164 = j.value`,
     [businessId, jsonRows(e164s)],
   );
 }

@@ -5,6 +5,7 @@ import {
   GENESIS,
   linkEvent,
   CONFIRM_WITHIN_MS,
+  lastConsentAt,
   PURPOSES,
   type ConsentEvent,
   type ConsentState,
@@ -47,7 +48,10 @@ export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> 
     >
   >;
 
-/** A number and where it stands for each purpose, with the moment a confirmation that is awaited lapses. */
+/**
+ * A number and where it stands for each purpose, with the moment a confirmation that is awaited lapses and that of the
+ * last consent in force.
+ */
 type Followed = Parameters<typeof store.keepStates>[2][number];
 
 const CHUNK = 2000;
@@ -130,12 +134,12 @@ export class Ledger {
 
   /** What is kept of numbers that come again stands where the gate reads it from their first moment. */
   async recall(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
-    const known = await store.statesOfNumbers(w, businessId, e164s);
+    const known = await store.agreedStates(w, businessId, e164s);
     if (known.length === 0) return;
     await this.contacts.projectConsent(
       w,
       businessId,
-      known.map((s) => [s.e164, s.conversational, s.informational, s.promotional]),
+      known.map((s) => [s.e164, s.conversational, s.informational, s.promotional, s.agreed_at]),
     );
   }
 
@@ -179,7 +183,14 @@ export class Ledger {
     return [...by].map(([e164, events]) => {
       const s = foldConsent(events, now);
       const state = (x: Purpose): ConsentState => stricter(s[x].state, kept?.get(e164)?.[x]);
-      return [e164, state('conversational'), state('informational'), state('promotional'), lapseOf(s)] as const;
+      return [
+        e164,
+        state('conversational'),
+        state('informational'),
+        state('promotional'),
+        lapseOf(s),
+        lastConsentAt(events, s, now),
+      ] as const;
     });
   }
 
@@ -190,7 +201,7 @@ export class Ledger {
       await this.contacts.projectConsent(
         w,
         businessId,
-        part.map(([e164, a, b, c]) => [e164, a, b, c] as const),
+        part.map(([e164, a, b, c, , agreedAt]) => [e164, a, b, c, agreedAt] as const),
       );
     }
     w.tell('consent.changed', { businessId, e164s: states.map(([e164]) => e164) });
@@ -198,6 +209,18 @@ export class Ledger {
 
   async statesOf(r: Reader, businessId: string, e164: string): Promise<ConsentStates> {
     return foldConsent(await this.eventsOf(r, businessId, e164), this.p.clock.now());
+  }
+
+  /** When the owners of these numbers last agreed to what is in force; a number of whom nothing is, is not in the answer. */
+  async lastConsents(r: Reader, businessId: string, e164s: readonly string[]): Promise<Map<string, number>> {
+    const now = this.p.clock.now();
+    const by = await eventsBefore(r, businessId, e164s);
+    return new Map(
+      [...by].flatMap(([e164, events]) => {
+        const at = lastConsentAt(events, foldConsent(events, now), now);
+        return at === null ? [] : [[e164, at] as const];
+      }),
+    );
   }
 
   async eventsOf(r: Reader, businessId: string, e164: string): Promise<LedgerEvent[]> {

@@ -1,6 +1,6 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import { PagePurpose } from '@long-gate/contracts';
-import { PURPOSES } from '@long-gate/core';
+import { PURPOSES, REASSIGNED_ANSWERS, type ReassignedAnswer } from '@long-gate/core';
 import { z } from 'zod';
 import { big, flag, json, key, maybe, once, refers, text, whole, table, oneOf } from '../../platform/table.js';
 
@@ -55,6 +55,8 @@ export class ConsentStateModel extends Model<
   declare promotional: string;
   declare asOf: number;
   declare lapsesAt: CreationOptional<number | null>;
+  /** When the number's owner last agreed to what is in force; null where nothing is. */
+  declare agreedAt: CreationOptional<number | null>;
 }
 export const consentStateTable = table(ConsentStateModel, 'consent_state', {
   businessId: key(text()),
@@ -64,6 +66,30 @@ export const consentStateTable = table(ConsentStateModel, 'consent_state', {
   promotional: text(),
   asOf: big(),
   lapsesAt: maybe(big()),
+  agreedAt: maybe(big()),
+});
+
+/** What the reassigned numbers database answered: kept as evidence, one row a query. */
+export class ReassignedAnswerModel extends Model<
+  InferAttributes<ReassignedAnswerModel>,
+  InferCreationAttributes<ReassignedAnswerModel>
+> {
+  /** The key under which it was asked, and paid once. */
+  declare id: string;
+  declare businessId: string;
+  declare e164: string;
+  /** The day of the last consent that was asked about, `YYYY-MM-DD`. */
+  declare day: string;
+  declare answer: ReassignedAnswer;
+  declare askedAt: number;
+}
+export const reassignedAnswerTable = table(ReassignedAnswerModel, 'reassigned_answer', {
+  id: key(text()),
+  businessId: refers(text(), 'business'),
+  e164: text(),
+  day: text(),
+  answer: oneOf([...REASSIGNED_ANSWERS]),
+  askedAt: big(),
 });
 
 /** A programme somebody is asked to join. */

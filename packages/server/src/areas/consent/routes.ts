@@ -6,6 +6,7 @@ import { refused } from '../../platform/problem.js';
 import type { FiledForms } from './filed-forms.js';
 import type { Ledger } from './ledger.js';
 import type { Pages } from './pages.js';
+import type { Reassigned } from './reassigned.js';
 import type { Replies } from './replies.js';
 import type { Reviews } from './reviews.js';
 
@@ -17,8 +18,21 @@ export function consentRoutes(
     replies,
     reviews,
     forms,
-  }: { ledger: Ledger; pages: Pages; replies: Replies; reviews: Reviews; forms: FiledForms },
+    reassigned,
+  }: {
+    ledger: Ledger;
+    pages: Pages;
+    replies: Replies;
+    reviews: Reviews;
+    forms: FiledForms;
+    reassigned: Reassigned;
+  },
 ): void {
+  serve(router, api.estimateReassigned, ({ params, body }) => reassigned.estimate(params.businessId, body));
+  serve(router, api.startReassigned, ({ params, body, person, key }) =>
+    reassigned.start(person, params.businessId, body, key),
+  );
+  serve(router, api.listReassigned, ({ params, query }) => reassigned.answers(params.businessId, query.e164));
   serve(router, api.listLedger, ({ params, query }) => ledger.page(params.businessId, query));
   serve(router, api.exportLedger, async ({ params, ctx }) => {
     // What goes out can be held against what was signed that day.

@@ -11,6 +11,7 @@ import { ListChanges } from './list-changes.js';
 import { Lists } from './lists.js';
 import { Lookups } from './lookups.js';
 import { Merges } from './merges.js';
+import { PacedQuestions } from './paced-questions.js';
 import { OwnFields } from './own-fields.js';
 import { peopleRoutes } from './people-routes.js';
 import { Removals } from './removals.js';
@@ -26,7 +27,8 @@ export async function contactsArea(p: Platform, router: Router, { businesses }: 
   const textability = new Textability(p);
   const contacts = new Contacts(p, businesses, textability);
   const lists = new Lists(p);
-  const lookups = new Lookups(p, contacts, businesses, textability);
+  const questions = new PacedQuestions(p, businesses);
+  const lookups = new Lookups(p, contacts, businesses, textability, questions);
   const storing = new IntakeStoring(p, lists, contacts);
   await lookups.begin();
   const intakes = new Intakes(p, lists, new Documents(p.vault, p.clock), storing, new IntakeUndo(p, contacts, storing));
@@ -39,6 +41,6 @@ export async function contactsArea(p: Platform, router: Router, { businesses }: 
   tellContacts(p, contacts, intakes);
   contactsRoutes(router, p, contacts, lists, new ListChanges(p, contacts, lists), intakes, lookups);
   peopleRoutes(router, p, { fields, edits, merges, removals, unreached: new Unreached(p), textability });
-  return { contacts, lists, lookups, intakes, edits, fields, merges, removals };
+  return { contacts, lists, lookups, intakes, edits, fields, merges, removals, textability, questions };
 }
 export type ContactsArea = Awaited<ReturnType<typeof contactsArea>>;

@@ -372,11 +372,17 @@ export async function endFaults(
 export async function setConsent(
   w: Writer,
   businessId: string,
-  states: readonly (readonly [e164: string, conversational: string, informational: string, promotional: string])[],
+  states: readonly (readonly [
+    e164: string,
+    conversational: string,
+    informational: string,
+    promotional: string,
+    agreedAt: number | null,
+  ])[],
 ): Promise<void> {
   await w.run(
-    `${BY_ADDRESS} UPDATE contact_number SET consent_conversational = x.value->>1, consent_informational = x.value->>2, consent_promotional = x.value->>3
-     FROM x WHERE contact_number.id = x.id AND (consent_conversational, consent_informational, consent_promotional) IS DISTINCT FROM (x.value->>1, x.value->>2, x.value->>3)`,
+    `${BY_ADDRESS} UPDATE contact_number SET consent_conversational = x.value->>1, consent_informational = x.value->>2, consent_promotional = x.value->>3, agreed_at = CAST(x.value->>4 AS BIGINT)
+     FROM x WHERE contact_number.id = x.id AND (consent_conversational, consent_informational, consent_promotional, agreed_at) IS DISTINCT FROM (x.value->>1, x.value->>2, x.value->>3, CAST(x.value->>4 AS BIGINT))`,
     [businessId, jsonRows(states)],
   );
 }

@@ -386,6 +386,7 @@ export class Contacts {
       conversational: ConsentState,
       informational: ConsentState,
       promotional: ConsentState,
+      agreedAt: number | null,
     ])[],
   ): Promise<void> {
     return store.setConsent(w, businessId, states);

@@ -17,6 +17,17 @@ export type { Consenting, SaidOf } from './intake-storing.js';
 export type { Intakes } from './intakes.js';
 export type { Lists } from './lists.js';
 export type { Lookups } from './lookups.js';
+export { PacedQuestions, SLICE } from './paced-questions.js';
+export {
+  countAsked,
+  countDueIn,
+  markDue,
+  nextAsked,
+  setReassignments,
+  type ReassignedScope,
+} from './reassignment-store.js';
+export type { Textability } from './textability.js';
+export { scheduledBusinesses } from './textability-store.js';
 export { erasedNumber, numberDigest } from './number-digest.js';
 export { sortName } from './sort-name.js';
 export type { Learnt } from './trouble-store.js';

@@ -1,26 +1,20 @@
 import { ContactFilter, type LookupScope as Scope } from '@long-gate/contracts';
-import { DEFAULT_PRICES, formatCents, LOOKUP_PACE_PER_SECOND } from '@long-gate/core';
-import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
+import { DEFAULT_PRICES, formatCents } from '@long-gate/core';
+import type { LineAnswer } from '@long-gate/gateways';
 import { z } from 'zod';
 import { ActorShape, record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom, orderedId } from '../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
-import { Pacer } from '../../platform/pacer.js';
 import type { Platform } from '../../platform/platform.js';
-import { Problem, refused } from '../../platform/problem.js';
+import { refused } from '../../platform/problem.js';
 import type { Businesses } from '../settings/index.js';
 import type { Contacts } from './contacts.js';
+import { PacedQuestions, SLICE } from './paced-questions.js';
 import { countStale, staleNumbers, type LookupScope } from './stale-store.js';
 import type { Textability } from './textability.js';
 import { recheckingBusinesses } from './textability-store.js';
 
-/** Milliseconds a lookup takes at the permitted pace. */
-const SPACING_MS = 1025 / LOOKUP_PACE_PER_SECOND;
-/** Numbers asked about between two writes: about three seconds' worth. */
-const SLICE = 60;
-/** A service that was asked too fast is asked again so much later. */
-const BUSY_MS = 250;
 const DAY_MS = 86_400_000;
 
 /** What a job carries: whose lines, and who asked for it. */
@@ -38,13 +32,12 @@ type Wish = Partial<Scope>;
 
 /** Asks the line-information service about contact numbers: paid, paced, durable. */
 export class Lookups {
-  private readonly pacer = new Pacer(LOOKUP_PACE_PER_SECOND);
-
   constructor(
     private readonly p: Platform,
     private readonly contacts: Contacts,
     private readonly businesses: Businesses,
     private readonly textability: Textability,
+    private readonly questions: PacedQuestions,
   ) {
     p.jobs.handle('lookups', Lot, (lot, context) => this.slice(lot, context));
     p.jobs.handle('lookups.recheck', z.unknown(), () => this.recheck(), 'stale lookups are asked again, as each day');
@@ -97,7 +90,7 @@ export class Lookups {
     return {
       numbers: n,
       cost: n * DEFAULT_PRICES.lookup,
-      seconds: Math.ceil((n * SPACING_MS) / 1000),
+      seconds: PacedQuestions.seconds(n),
       balance: (await this.businesses.row(this.p.db, businessId)).balance,
     };
   }
@@ -146,7 +139,7 @@ export class Lookups {
   async one(businessId: string, e164: string, key: string): Promise<LineAnswer> {
     const entry = idFrom('mon', businessId, 'lookup', key);
     await this.p.db.write((w) => this.businesses.afford(w, businessId, DEFAULT_PRICES.lookup));
-    await this.pacer.turn();
+    await this.questions.turn();
     const answer = await this.p.gateways.lines.lookup(idFrom('lku', businessId, key), e164);
     await this.p.db.write(async (w) => {
       if (await this.businesses.booked(w, entry)) return;
@@ -164,7 +157,7 @@ export class Lookups {
     return answer;
   }
 
-  /** About a second's worth of lookups; answers and their price are kept in one transaction. */
+  /** A few seconds' worth of lookups; answers and their price are kept in one transaction. */
   private async slice(lot: Lot, context: JobContext): Promise<JobOutcome> {
     const { job } = context;
     const terms = await this.textability.policy(this.p.db, job.businessId);
@@ -174,64 +167,12 @@ export class Lookups {
         done: true,
         result: `${job.doneCount === 1 ? 'one number' : `${job.doneCount.toLocaleString('en-US')} numbers`} looked up for ${formatCents(job.doneCount * DEFAULT_PRICES.lookup)}`,
       };
-    const short = await this.shortOf(job.businessId, rows.length);
-    if (short !== '') return this.pause(job, short);
-    // They leave at the pace, each without waiting for the answer of the one before.
-    const answers = (await Promise.all(rows.map((e164) => this.ask(job.id, e164)))).filter((x) => x !== null);
-    if (answers.length === 0) return { done: false, at: this.p.clock.now() + 5_000 };
-    try {
-      await this.p.db.write(async (w) => {
-        await this.businesses.charge(
-          w,
-          job.businessId,
-          answers.length * DEFAULT_PRICES.lookup,
-          'lookups',
-          'lookups',
-          job.id,
-          idFrom('mon', job.id),
-        );
-        await this.contacts.storeLookup(w, job.businessId, answers);
-      });
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      return this.pause(job, error.message);
-    }
-    const done = job.doneCount + answers.length;
-    await context.progress(done, Math.max(job.totalCount, done));
-    return { done: false };
-  }
-
-  /** Null where the service gave no answer: it is asked again under the same key, and is paid once. */
-  private async ask(jobId: string, e164: string): Promise<LineAnswer | null> {
-    for (let tries = 0; tries < 3; tries++) {
-      await this.pacer.turn();
-      try {
-        return await this.p.gateways.lines.lookup(idFrom('lku', jobId, e164), e164);
-      } catch (error) {
-        if (error instanceof GatewayDown) return null;
-        if (!(error instanceof GatewayBusy)) throw error;
-        await new Promise((r) => setTimeout(r, BUSY_MS));
-      }
-    }
-    return null;
-  }
-
-  /** Why so many lookups cannot be paid now; empty where they can. */
-  private async shortOf(businessId: string, lookups: number): Promise<string> {
-    try {
-      await this.p.db.write((w) => this.businesses.afford(w, businessId, lookups * DEFAULT_PRICES.lookup));
-      return '';
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      return error.message;
-    }
-  }
-
-  private async pause(job: JobContext['job'], why: string): Promise<JobOutcome> {
-    await this.p.db.write(async (w) => {
-      await this.p.jobs.control(w, job.businessId, job.id, 'pause');
-      await this.p.jobs.explain(w, job.id, `Paused: ${why}`);
+    return this.questions.slice(context, rows, {
+      price: DEFAULT_PRICES.lookup,
+      what: 'lookups',
+      ask: (key, e164) => this.p.gateways.lines.lookup(key, e164),
+      keep: (w, answers) => this.contacts.storeLookup(w, job.businessId, answers),
+      next: () => lot,
     });
-    return { done: false };
   }
 }

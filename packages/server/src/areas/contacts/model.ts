@@ -1,5 +1,6 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import { z } from 'zod';
+import type { Reassignment } from '@long-gate/core';
 import { big, flag, json, key, maybe, oneOf, refers, serial, text, whole, table } from '../../platform/table.js';
 
 export class ContactModel extends Model<InferAttributes<ContactModel>, InferCreationAttributes<ContactModel>> {
@@ -83,6 +84,11 @@ export class ContactNumberModel extends Model<
   declare refusedElsewhere: CreationOptional<number>;
   /** The intake that is bringing it in and is not through yet, by its figure: not shown before. 0 for all others. */
   declare stagedNo: CreationOptional<number>;
+  /** When its owner last agreed to what is in force; null where nothing is. */
+  declare agreedAt: CreationOptional<number | null>;
+  /** What the gate reads of queries about reassigned numbers. */
+  declare reassignment: CreationOptional<Reassignment>;
+  declare reassignmentAskedAt: CreationOptional<number | null>;
 }
 /** What each purpose counts in `refusedElsewhere`. */
 export const REFUSED = { informational: 1, promotional: 2 } as const;
@@ -118,6 +124,9 @@ export const contactNumberTable = table(ContactNumberModel, 'contact_number', {
   lastReplyAt: maybe(big()),
   refusedElsewhere: whole(0),
   stagedNo: whole(0),
+  agreedAt: maybe(big()),
+  reassignment: text('clear'),
+  reassignmentAskedAt: maybe(big()),
 });
 
 export class ContactSenderModel extends Model<
@@ -447,6 +456,10 @@ export class TextabilityPolicyModel extends Model<
   declare staleUnreachableDays: number;
   declare automatic: boolean;
   declare recheck: boolean;
+  /** Of queries about reassigned numbers: how long an answer is good, and when they are made by themselves. */
+  declare reassignedDays: CreationOptional<number>;
+  declare reassignedOnSchedule: CreationOptional<boolean>;
+  declare reassignedBeforeDispatch: CreationOptional<boolean>;
   declare version: CreationOptional<number>;
 }
 export const textabilityPolicyTable = table(TextabilityPolicyModel, 'textability_policy', {
@@ -457,5 +470,8 @@ export const textabilityPolicyTable = table(TextabilityPolicyModel, 'textability
   staleUnreachableDays: whole(),
   automatic: flag(),
   recheck: flag(),
+  reassignedDays: whole(30),
+  reassignedOnSchedule: flag(false),
+  reassignedBeforeDispatch: flag(false),
   version: whole(1),
 });

@@ -181,6 +181,7 @@ export class Removals {
       const kept = [
         'The ledger: what was agreed and refused by these numbers, with its proof and the chain, as the law asks',
         'The audit trail',
+        'What the reassigned numbers database answered, under a digest in place of the number',
         'Counts of texts, which name nobody',
       ];
       await record(w, this.p.clock, {

@@ -1,6 +1,6 @@
 import type { Flag } from '../../platform/db.js';
 import { REFUSED } from './model.js';
-import type { CarrierKind, ConsentState, Subject, Textable, Trouble } from '@long-gate/core';
+import type { CarrierKind, ConsentState, Reassignment, Subject, Textable, Trouble } from '@long-gate/core';
 
 /** A row of {@link SUBJECT_COLUMNS}. */
 export interface SubjectRow {
@@ -24,6 +24,7 @@ export interface SubjectRow {
   field_empty: Flag;
   /** Purposes the same person refused on another of their numbers. */
   refused_elsewhere: number;
+  reassignment: Reassignment;
   conversation_until?: number | null;
 }
 
@@ -59,6 +60,7 @@ export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name'
     ['cn.consent_informational', 'consent_informational'],
     ['cn.consent_promotional', 'consent_promotional'],
     ['cn.refused_elsewhere', 'refused_elsewhere'],
+    ['cn.reassignment', 'reassignment'],
     ['cn.carrier_kind', 'carrier_kind'],
     ['CASE WHEN cn.promotional_cap_until > $now THEN cn.promotional_cap_until END', 'cap_until'],
     ['cs.number_id IS NULL', 'first_text'],
@@ -105,6 +107,7 @@ export function subjectOf(row: SubjectRow): Subject {
       informational: row.refused_elsewhere & REFUSED.informational ? 'revoked' : row.consent_informational,
       promotional: row.refused_elsewhere & REFUSED.promotional ? 'revoked' : row.consent_promotional,
     },
+    reassignment: row.reassignment,
     conversationUntil: row.conversation_until ?? null,
     carrierKind: row.carrier_kind,
     promotionalCapUntil: row.cap_until,

@@ -14,6 +14,14 @@ export async function recheckingBusinesses(r: Reader): Promise<string[]> {
   return rows.map((x) => x.businessId);
 }
 
+/** Businesses that have numbers asked about by themselves, whether they changed hands. */
+export async function scheduledBusinesses(r: Reader): Promise<string[]> {
+  const rows = await r
+    .of(textabilityPolicyTable)
+    .findAll({ where: { reassignedOnSchedule: true }, attributes: ['businessId'] });
+  return rows.map((x) => x.businessId);
+}
+
 /** Contact numbers by line type and whether they are textable, from what is counted already. */
 export async function countByLine(
   r: Reader,

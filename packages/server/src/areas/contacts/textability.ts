@@ -1,5 +1,5 @@
 import { TextabilityPolicyShape, type TextabilityPolicyView } from '@long-gate/contracts';
-import { DEFAULT_PRICES, DEFAULT_TEXTABILITY } from '@long-gate/core';
+import { DEFAULT_PRICES, DEFAULT_REASSIGNED, DEFAULT_TEXTABILITY } from '@long-gate/core';
 import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader } from '../../platform/db.js';
@@ -11,7 +11,12 @@ import { countStale } from './stale-store.js';
 import * as store from './textability-store.js';
 import { noteTroubles, settleTroubles } from './trouble-store.js';
 
-const AS_SHIPPED: TextabilityPolicyView = { ...DEFAULT_TEXTABILITY, automatic: false, recheck: false };
+const AS_SHIPPED: TextabilityPolicyView = {
+  ...DEFAULT_TEXTABILITY,
+  automatic: false,
+  recheck: false,
+  ...DEFAULT_REASSIGNED,
+};
 const Applying = z.object({ policy: TextabilityPolicyShape, after: z.number(), changed: z.number() });
 type Applying = z.infer<typeof Applying>;
 /** Ids walked at once. */
@@ -29,8 +34,8 @@ export class Textability {
   async policy(r: Reader, businessId: string): Promise<TextabilityPolicyView & { version: number }> {
     const row = await store.policyRow(r, businessId);
     if (!row) return { ...AS_SHIPPED, version: 0 };
-    const { voip, tollFree, staleDays, staleUnreachableDays, automatic, recheck, version } = row;
-    return { voip, tollFree, staleDays, staleUnreachableDays, automatic, recheck, version };
+    const { businessId: _, ...policy } = row.get({ plain: true });
+    return { ...AS_SHIPPED, ...policy };
   }
 
   async preview(
@@ -82,6 +87,8 @@ export class Textability {
         before: was,
         after: policy,
       });
+      if (!was.reassignedOnSchedule && policy.reassignedOnSchedule)
+        w.tell('reassigned.scheduled', { businessId });
       if (was.voip !== policy.voip || was.tollFree !== policy.tollFree)
         await this.p.jobs.add(w, {
           kind: 'textability',

@@ -54,6 +54,7 @@ type LiftingFact = { [K in FactName]: Facts[K] extends { businessId: string } ? 
 export const LIFTS: readonly (readonly [LiftingFact, readonly ReasonCode[]])[] = [
   ['contacts.cleared', ['never-looked-up', 'lookup-unknown', 'unreachable', 'faults-in-review']],
   ['consent.changed', ['consent-awaiting', 'consent-disputed', 'wish-in-review']],
+  ['reassigned.answered', ['reassignment-due', 'reassignment-no-data']],
   ['money.added', ['balance-short']],
   ['account.changed', ['texts-switched-off']],
   ['number.changed', ['number-not-active', 'registration-pending']],
@@ -181,6 +182,7 @@ export class Sending {
           { field: 'audience', message: 'Choose a list or tag with contacts.' },
         ]);
       await dropSchedule(w, id);
+      w.tell('dispatch.sending', { businessId, dispatchId: id, title: d.title, ...d.audience });
       await setDispatchState(w, row, { state: 'sending', sentAt: now, endsAt: now + LASTS_MS, ownTime });
       await this.p.jobs.add(w, {
         kind: 'dispatch',

@@ -336,6 +336,7 @@ const UNKNOWN: Subject = {
   suppressed: false,
   wishInReview: false,
   consent: { conversational: 'none', informational: 'none', promotional: 'none' },
+  reassignment: 'clear',
   conversationUntil: null,
   carrierKind: 'A',
   promotionalCapUntil: null,

@@ -152,6 +152,7 @@ const NOBODY: Subject = {
   suppressed: false,
   wishInReview: false,
   consent: { conversational: 'granted', informational: 'granted', promotional: 'granted' },
+  reassignment: 'clear',
   conversationUntil: null,
   carrierKind: 'A',
   promotionalCapUntil: null,
