@@ -39,5 +39,7 @@ export const tags = (i: number): string[] => TAGS.filter((_, k) => spread(i, 7 +
 
 /** One in eight has a further number: of an area code that nobody's first one has. */
 export function further(i: number): string {
-  return spread(i, 9) % 8 === 0 ? number(i).replace(/^\+1(\d{3})/, (_, area: string) => `+1${FURTHER[AREAS.indexOf(area)]}`) : '';
+  return spread(i, 9) % 8 === 0
+    ? number(i).replace(/^\+1(\d{3})/, (_, area: string) => `+1${FURTHER[AREAS.indexOf(area)]}`)
+    : '';
 }

@@ -157,8 +157,7 @@ export function httpGateways(at: GatewayAddresses): Gateways {
     },
     lines: {
       lookup: (key, e164) => call(LineAnswer, 'POST', `${at.lines}/lines/lookups`, { key, e164 }),
-      reassigned: (key, e164, day) =>
-        call(ReassignedReply, 'POST', `${at.lines}/lines/reassigned`, { key, e164, day }),
+      reassigned: (key, e164, day) => call(ReassignedReply, 'POST', `${at.lines}/lines/reassigned`, { key, e164, day }),
     },
     mail: {
       send: (key, to, raw) => done(call(Accepted, 'POST', `${at.mail}/mail/messages`, { key, to, raw })),

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { BusinessPath, endpoint } from '../endpoint.js';
+import { BusinessPath, Done, endpoint, ObjectPath } from '../endpoint.js';
 
 const Days = z.number().int().min(1, 'At least a day.').max(3650, 'At most ten years.');
 /** What a business counts as textable, how long an answer stays good, and what is asked by itself. */
@@ -16,6 +16,15 @@ export const TextabilityPolicyShape = z.object({
   reassignedDays: Days,
   reassignedOnSchedule: z.boolean(),
   reassignedBeforeDispatch: z.boolean(),
+  /** Another business that pays for lookups and queries; empty where this one pays itself. */
+  paidBy: z.string().max(60),
+});
+const Kept = TextabilityPolicyShape.extend({
+  version: z.number().int(),
+  /** What the business that pays is called; empty where this one pays itself. */
+  payer: z.string(),
+  /** Businesses whose lookups and queries this one pays for. */
+  paysFor: z.array(z.object({ id: z.string(), name: z.string() })),
 });
 export type TextabilityPolicyView = z.infer<typeof TextabilityPolicyShape>;
 export const getTextability = endpoint({
@@ -25,7 +34,16 @@ export const getTextability = endpoint({
   path: '/businesses/:businessId/textability',
   access: 'viewer',
   params: BusinessPath,
-  answer: TextabilityPolicyShape.extend({ version: z.number().int() }),
+  answer: Kept,
+});
+export const endPaying = endpoint({
+  id: 'textability.end-paying',
+  summary: 'Pay no longer for the lookups and queries of another business',
+  method: 'POST',
+  path: '/businesses/:businessId/textability/paid/:id/end',
+  access: 'administrator',
+  params: ObjectPath,
+  answer: Done,
 });
 export const previewTextability = endpoint({
   id: 'textability.preview',
@@ -42,6 +60,9 @@ export const previewTextability = endpoint({
     /** Numbers whose answer is stale under it, and what asking costs. */
     stale: z.number().int(),
     cost: z.number(),
+    /** Numbers that are to be asked about whether they changed hands, and what that costs. */
+    unasked: z.number().int(),
+    unaskedCost: z.number(),
   }),
 });
 export const saveTextability = endpoint({
@@ -53,5 +74,5 @@ export const saveTextability = endpoint({
   versioned: true,
   params: BusinessPath,
   body: TextabilityPolicyShape,
-  answer: TextabilityPolicyShape.extend({ version: z.number().int() }),
+  answer: Kept,
 });

@@ -300,6 +300,27 @@ export const MessageShape = z.object({
   finalAt: Moment.nullable(),
 });
 export type MessageView = z.infer<typeof MessageShape>;
+/** What can become of the texts of a dispatch, in groups that people speak of, by the states that belong to each. */
+export const TEXT_OUTCOMES = [
+  { key: 'delivered', label: 'delivered', states: ['delivered'] },
+  { key: 'moving', label: 'on its way', states: ['judging', 'waiting', 'leaving', 'unsure', 'sent'] },
+  { key: 'failed', label: 'failed', states: ['failed'] },
+  { key: 'held', label: 'held', states: ['held'] },
+  { key: 'stopped', label: 'stopped', states: ['stopped'] },
+  { key: 'cancelled', label: 'let go', states: ['cancelled'] },
+] as const;
+export type TextOutcome = (typeof TEXT_OUTCOMES)[number];
+export const listMessagesFile = endpoint({
+  id: 'dispatches.messages-file',
+  summary: 'The recipients of a dispatch and what became of their texts, as CSV',
+  method: 'GET',
+  path: '/businesses/:businessId/dispatches/:id/recipients.csv',
+  access: 'viewer',
+  params: ObjectPath,
+  /** `state`: several joined by commas; all where none is named. */
+  query: z.object({ state: z.string().max(200).optional() }),
+  answer: z.string(),
+});
 export const listMessages = endpoint({
   id: 'dispatches.messages',
   summary: 'The texts of a dispatch by state',

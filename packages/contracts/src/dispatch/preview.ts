@@ -53,6 +53,8 @@ export const PreviewShape = z.object({
    */
   hours: z.array(z.number()),
   classes: z.number(),
+  /** Whoever is asked about first, whether their number changed hands: what that costs and takes; null for nobody. */
+  askedFirst: z.object({ numbers: z.number(), cost: Amount, seconds: z.number() }).nullable(),
   /** Whom it would reach, those held included, and what that costs at most. */
   reach: z.number(),
   costAtMost: Amount,

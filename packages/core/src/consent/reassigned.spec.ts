@@ -42,7 +42,9 @@ describe('the date by which the reassigned numbers database is asked', () => {
     ).toBe(10);
     expect(last([said('granted', 10), said('claimed', 60)])).toBe(10);
     expect(last([said('granted', 10), said('granted', 60, { awaitsConfirmation: true })])).toBe(10);
-    expect(last([said('granted', 10), said('granted', 2000)])).withContext('dated after the moment of asking').toBe(10);
+    expect(last([said('granted', 10), said('granted', 2000)]))
+      .withContext('dated after the moment of asking')
+      .toBe(10);
   });
 
   it('is a moment at which somebody agreed, at or after the one that decides, whatever else there is', () => {
@@ -54,9 +56,7 @@ describe('the date by which the reassigned numbers database is asked', () => {
     });
     fc.assert(
       fc.property(fc.array(one, { maxLength: 10 }), (list) => {
-        const events = list.map((l) =>
-          said(l.kind, l.at, { purposes: l.purposes, awaitsConfirmation: l.waits }),
-        );
+        const events = list.map((l) => said(l.kind, l.at, { purposes: l.purposes, awaitsConfirmation: l.waits }));
         const states = foldConsent(events, 50);
         const at = lastConsentAt(events, states, 50);
         const inForce = (['informational', 'promotional'] as const).filter((p) => states[p].state === 'granted');

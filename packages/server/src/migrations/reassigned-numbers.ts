@@ -7,7 +7,7 @@ const LAST_WORD = `(SELECT max(e.happened_at) FROM consent_event e WHERE e.busin
   AND (e.kind = 'confirmed' OR (e.kind = 'granted' AND NOT e.awaits_confirmation))
   AND ((consent_state.informational = 'granted' AND e.purposes LIKE '%informational%') OR (consent_state.promotional = 'granted' AND e.purposes LIKE '%promotional%')))`;
 
-/** When owners of numbers last agreed, and what the reassigned numbers database says since. */
+/** When owners of numbers last agreed, what the reassigned numbers database says since, and who pays for asking. */
 export async function reassignedNumbers(qi: QueryInterface): Promise<void> {
   await addColumn(qi, 'consent_state', 'agreedAt', maybe(big()));
   await qi.sequelize.query(
@@ -34,4 +34,5 @@ export async function reassignedNumbers(qi: QueryInterface): Promise<void> {
   await addColumn(qi, 'textability_policy', 'reassignedDays', whole(30));
   await addColumn(qi, 'textability_policy', 'reassignedOnSchedule', flag(false));
   await addColumn(qi, 'textability_policy', 'reassignedBeforeDispatch', flag(false));
+  await addColumn(qi, 'textability_policy', 'paidBy', text(''));
 }

@@ -43,6 +43,9 @@ export class FakeApi extends Api {
       made instanceof Error ? Promise.reject(made) : Promise.resolve(made).then((m) => structuredClone(m))
     ) as Promise<never>;
   }
+  override file(endpoint: Endpoint, call: object = {}): Promise<never> {
+    return this.call(endpoint, call);
+  }
   /** What was asked of one kind. */
   of(id: string): Asked[] {
     return this.asked.filter((a) => a.id === id);

@@ -40,13 +40,14 @@ export async function consentArea(
     behind,
     questions,
     textability,
+    payer,
   }: SettingsArea & ContactsArea & NumbersArea & DispatchArea,
 ) {
   const ledger = new Ledger(p, contacts);
   const reviews = new Reviews(p, businesses, contacts);
   const replies = new Replies(p, businesses, numbers, texts, ledger, reviews);
   const pages = new Pages(p, businesses, contacts, ledger, replies, numbers);
-  const reassigned = new Reassigned(p, businesses, questions, textability, ledger, behind);
+  const reassigned = new Reassigned(p, businesses, questions, textability, ledger, behind, payer);
   await reassigned.begin();
   contacts.recallConsent(async (w, businessId, e164s) => {
     await ledger.recall(w, businessId, e164s);

@@ -14,7 +14,11 @@ describe('reassigned numbers', () => {
   afterEach(() => o.close());
 
   /** A contact who agreed so many days ago. */
-  async function agreed(e164: string, daysAgo: number, purposes = ['informational', 'promotional'] as const): Promise<void> {
+  async function agreed(
+    e164: string,
+    daysAgo: number,
+    purposes = ['informational', 'promotional'] as const,
+  ): Promise<void> {
     await o.contact(e164, []);
     await said(e164, 'granted', o.now - daysAgo * DAY_MS, purposes);
   }
@@ -26,7 +30,15 @@ describe('reassigned numbers', () => {
   ): Promise<unknown> =>
     o.app.platform.db.write((w) =>
       o.app.ledger.append(w, o.business, [
-        { e164, purposes: [...purposes], kind, how: 'web page', disclosure: 'Text me.', disclosureVersion: 'v1', happenedAt },
+        {
+          e164,
+          purposes: [...purposes],
+          kind,
+          how: 'web page',
+          disclosure: 'Text me.',
+          disclosureVersion: 'v1',
+          happenedAt,
+        },
       ]),
     );
   const balance = async (): Promise<number> => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
@@ -48,7 +60,10 @@ describe('reassigned numbers', () => {
     const d = await o.app.drafts.add(
       o.admin,
       o.business,
-      await o.draft({ purpose, text: purpose === 'promotional' ? 'Rye is half price on Monday.' : 'The rye loaf is back.' }),
+      await o.draft({
+        purpose,
+        text: purpose === 'promotional' ? 'Rye is half price on Monday.' : 'The rye loaf is back.',
+      }),
     );
     await o.app.sending.send(o.admin, o.business, d.id, d.version);
     return d.id;

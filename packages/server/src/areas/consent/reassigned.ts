@@ -1,4 +1,9 @@
-import { ContactFilter, type LookupEstimate, type ReassignedAnswerView, type ReassignedWhom } from '@long-gate/contracts';
+import {
+  ContactFilter,
+  type LookupEstimate,
+  type ReassignedAnswerView,
+  type ReassignedWhom,
+} from '@long-gate/contracts';
 import { dayIn, DEFAULT_PRICES, formatCents, PURPOSES } from '@long-gate/core';
 import type { ReassignedReply } from '@long-gate/gateways';
 import { z } from 'zod';
@@ -17,6 +22,7 @@ import {
   scheduledBusinesses,
   setReassignments,
   SLICE,
+  type QuestionPayer,
   type ReassignedScope,
   type Textability,
 } from '../contacts/index.js';
@@ -62,6 +68,7 @@ export class Reassigned {
     private readonly textability: Textability,
     private readonly ledger: Ledger,
     private readonly behind: PeopleBehind,
+    private readonly payer: QuestionPayer,
   ) {
     p.jobs.handle('reassigned', Round, (round, context) => this.slice(round, context));
     p.jobs.handle(
@@ -94,7 +101,7 @@ export class Reassigned {
       numbers: n,
       cost: n * DEFAULT_PRICES.reassignedQuery,
       seconds: PacedQuestions.seconds(n),
-      balance: (await this.businesses.row(this.p.db, businessId)).balance,
+      balance: await this.payer.balance(this.p.db, businessId),
     };
   }
 
@@ -154,7 +161,11 @@ export class Reassigned {
     await setReassignments(
       w,
       businessId,
-      e164s.map((x) => [x, known.get(x)?.answer === 'no data' ? 'no data' : 'clear', at ?? known.get(x)?.askedAt ?? null]),
+      e164s.map((x) => [
+        x,
+        known.get(x)?.answer === 'no data' ? 'no data' : 'clear',
+        at ?? known.get(x)?.askedAt ?? null,
+      ]),
     );
   }
 
@@ -214,7 +225,11 @@ export class Reassigned {
       const before = now - reassignedDays * DAY_MS;
       await this.p.db.write(async (w) => {
         const underWay = (await this.p.jobs.underWay(w, businessId, 'reassigned')).map((j) => Round.parse(j.payload));
-        if (underWay.some((r) => r.scope !== 'due' && r.scope.e164s === null && r.scope.filter === null && r.scope.listId === null))
+        if (
+          underWay.some(
+            (r) => r.scope !== 'due' && r.scope.e164s === null && r.scope.filter === null && r.scope.listId === null,
+          )
+        )
           return;
         const n = await countAsked(w, businessId, EVERYBODY, before, now);
         if (n > 0)

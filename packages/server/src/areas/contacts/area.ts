@@ -14,6 +14,7 @@ import { Merges } from './merges.js';
 import { PacedQuestions } from './paced-questions.js';
 import { OwnFields } from './own-fields.js';
 import { peopleRoutes } from './people-routes.js';
+import { QuestionPayer } from './question-payer.js';
 import { Removals } from './removals.js';
 import { CONTACT_COUNTS } from './kept-counts-store.js';
 import { nameContacts } from './object-names.js';
@@ -24,11 +25,12 @@ import { contactsRoutes } from './routes.js';
 
 /** Whom a business knows, how they came in, and whether texts reach them. */
 export async function contactsArea(p: Platform, router: Router, { businesses }: SettingsArea) {
-  const textability = new Textability(p);
+  const payer = new QuestionPayer(p, businesses);
+  const textability = new Textability(p, businesses, payer);
   const contacts = new Contacts(p, businesses, textability);
   const lists = new Lists(p);
-  const questions = new PacedQuestions(p, businesses);
-  const lookups = new Lookups(p, contacts, businesses, textability, questions);
+  const questions = new PacedQuestions(p, payer);
+  const lookups = new Lookups(p, contacts, textability, questions, payer);
   const storing = new IntakeStoring(p, lists, contacts);
   await lookups.begin();
   const intakes = new Intakes(p, lists, new Documents(p.vault, p.clock), storing, new IntakeUndo(p, contacts, storing));
@@ -40,7 +42,7 @@ export async function contactsArea(p: Platform, router: Router, { businesses }: 
   nameContacts(p);
   tellContacts(p, contacts, intakes);
   contactsRoutes(router, p, contacts, lists, new ListChanges(p, contacts, lists), intakes, lookups);
-  peopleRoutes(router, p, { fields, edits, merges, removals, unreached: new Unreached(p), textability });
-  return { contacts, lists, lookups, intakes, edits, fields, merges, removals, textability, questions };
+  peopleRoutes(router, p, { fields, edits, merges, removals, unreached: new Unreached(p), textability, payer });
+  return { contacts, lists, lookups, intakes, edits, fields, merges, removals, textability, questions, payer };
 }
 export type ContactsArea = Awaited<ReturnType<typeof contactsArea>>;

@@ -18,6 +18,7 @@ export type { Intakes } from './intakes.js';
 export type { Lists } from './lists.js';
 export type { Lookups } from './lookups.js';
 export { PacedQuestions, SLICE } from './paced-questions.js';
+export type { QuestionPayer } from './question-payer.js';
 export {
   countAsked,
   countDueIn,

@@ -8,8 +8,8 @@ import { idFrom, orderedId } from '../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
-import type { Businesses } from '../settings/index.js';
 import type { Contacts } from './contacts.js';
+import type { QuestionPayer } from './question-payer.js';
 import { PacedQuestions, SLICE } from './paced-questions.js';
 import { countStale, staleNumbers, type LookupScope } from './stale-store.js';
 import type { Textability } from './textability.js';
@@ -35,9 +35,9 @@ export class Lookups {
   constructor(
     private readonly p: Platform,
     private readonly contacts: Contacts,
-    private readonly businesses: Businesses,
     private readonly textability: Textability,
     private readonly questions: PacedQuestions,
+    private readonly payer: QuestionPayer,
   ) {
     p.jobs.handle('lookups', Lot, (lot, context) => this.slice(lot, context));
     p.jobs.handle('lookups.recheck', z.unknown(), () => this.recheck(), 'stale lookups are asked again, as each day');
@@ -91,7 +91,7 @@ export class Lookups {
       numbers: n,
       cost: n * DEFAULT_PRICES.lookup,
       seconds: PacedQuestions.seconds(n),
-      balance: (await this.businesses.row(this.p.db, businessId)).balance,
+      balance: await this.payer.balance(this.p.db, businessId),
     };
   }
 
@@ -138,20 +138,18 @@ export class Lookups {
    */
   async one(businessId: string, e164: string, key: string): Promise<LineAnswer> {
     const entry = idFrom('mon', businessId, 'lookup', key);
-    await this.p.db.write((w) => this.businesses.afford(w, businessId, DEFAULT_PRICES.lookup));
+    await this.p.db.write((w) => this.payer.afford(w, businessId, DEFAULT_PRICES.lookup));
     await this.questions.turn();
     const answer = await this.p.gateways.lines.lookup(idFrom('lku', businessId, key), e164);
     await this.p.db.write(async (w) => {
-      if (await this.businesses.booked(w, entry)) return;
-      await this.businesses.charge(
-        w,
-        businessId,
-        DEFAULT_PRICES.lookup,
-        'lookup of one number',
-        'lookups',
-        e164,
-        entry,
-      );
+      if (await this.payer.isPaid(w, entry)) return;
+      await this.payer.pay(w, businessId, {
+        what: 'lookup of one number',
+        price: DEFAULT_PRICES.lookup,
+        answered: 1,
+        objectId: e164,
+        entryId: entry,
+      });
       await this.contacts.storeLookup(w, businessId, [answer]);
     });
     return answer;

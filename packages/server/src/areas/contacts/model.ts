@@ -460,6 +460,8 @@ export class TextabilityPolicyModel extends Model<
   declare reassignedDays: CreationOptional<number>;
   declare reassignedOnSchedule: CreationOptional<boolean>;
   declare reassignedBeforeDispatch: CreationOptional<boolean>;
+  /** Another business that pays for lookups and queries; empty where it pays itself. */
+  declare paidBy: CreationOptional<string>;
   declare version: CreationOptional<number>;
 }
 export const textabilityPolicyTable = table(TextabilityPolicyModel, 'textability_policy', {
@@ -473,5 +475,6 @@ export const textabilityPolicyTable = table(TextabilityPolicyModel, 'textability
   reassignedDays: whole(30),
   reassignedOnSchedule: flag(false),
   reassignedBeforeDispatch: flag(false),
+  paidBy: text(''),
   version: whole(1),
 });

@@ -6,7 +6,7 @@ import type { JobContext, JobOutcome } from '../../platform/jobs.js';
 import { Pacer } from '../../platform/pacer.js';
 import type { Platform } from '../../platform/platform.js';
 import { Problem } from '../../platform/problem.js';
-import type { Businesses } from '../settings/index.js';
+import type { QuestionPayer } from './question-payer.js';
 
 /** A service that was asked too fast is asked again so much later. */
 const BUSY_MS = 250;
@@ -42,16 +42,18 @@ export class PacedQuestions {
 
   constructor(
     private readonly p: Platform,
-    private readonly businesses: Businesses,
+    private readonly payer: QuestionPayer,
   ) {
     // What waits for money goes on when there is some; what a person paused stays paused.
     p.db.facts.on('money.added', async (w, { businessId }) => {
-      for (const kind of KINDS)
-        for (const job of await p.jobs.underWay(w, businessId, kind))
-          if (job.state === 'paused' && (job.error ?? '').startsWith(FOR_MONEY)) {
-            await p.jobs.control(w, businessId, job.id, 'resume');
-            await p.jobs.explain(w, job.id, '');
-          }
+      const clients = (await payer.clientsOf(w, businessId)).map((c) => c.id);
+      for (const of of [businessId, ...clients])
+        for (const kind of KINDS)
+          for (const job of await p.jobs.underWay(w, of, kind))
+            if (job.state === 'paused' && (job.error ?? '').startsWith(FOR_MONEY)) {
+              await p.jobs.control(w, of, job.id, 'resume');
+              await p.jobs.explain(w, job.id, '');
+            }
     });
   }
 
@@ -89,8 +91,13 @@ export class PacedQuestions {
     if (answers.length === 0) return { done: false, at: this.p.clock.now() + AGAIN_MS };
     try {
       await this.p.db.write(async (w) => {
-        const cost = answers.length * of.price;
-        await this.businesses.charge(w, job.businessId, cost, of.what, 'lookups', job.id, idFrom('mon', job.id));
+        await this.payer.pay(w, job.businessId, {
+          what: of.what,
+          price: of.price,
+          answered: answers.length,
+          objectId: job.id,
+          entryId: idFrom('mon', job.id),
+        });
         await of.keep(w, answers);
         // How far it is stands with what was paid: a crash leaves neither without the other.
         await this.p.jobs.keep(w, job, of.next(answers), job.doneCount + answers.length);
@@ -122,7 +129,7 @@ export class PacedQuestions {
   /** Why so much cannot be paid now; empty where it can. */
   private async shortOf(businessId: string, cost: Micros): Promise<string> {
     try {
-      await this.p.db.write((w) => this.businesses.afford(w, businessId, cost));
+      await this.p.db.write((w) => this.payer.afford(w, businessId, cost));
       return '';
     } catch (error) {
       if (!(error instanceof Problem)) throw error;

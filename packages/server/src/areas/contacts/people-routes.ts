@@ -7,6 +7,7 @@ import type { ContactEdits } from './contact-edits.js';
 import type { Merges } from './merges.js';
 import type { OwnFields } from './own-fields.js';
 import type { Removals } from './removals.js';
+import type { QuestionPayer } from './question-payer.js';
 import type { Textability } from './textability.js';
 import type { Unreached } from './unreached.js';
 
@@ -17,13 +18,14 @@ interface People {
   removals: Removals;
   unreached: Unreached;
   textability: Textability;
+  payer: QuestionPayer;
 }
 
 /** One contact and its numbers, the fields kept of all, merging, deleting and erasing. */
 export function peopleRoutes(
   router: Router,
   p: Platform,
-  { fields, edits, merges, removals, unreached, textability }: People,
+  { fields, edits, merges, removals, unreached, textability, payer }: People,
 ): void {
   serve(router, api.getContact, ({ params }) => edits.detail(p.db, params.businessId, params.id));
   serve(router, api.editContact, ({ params, body, person, seenVersion }) =>
@@ -38,11 +40,15 @@ export function peopleRoutes(
   serve(router, api.dropContactNumber, ({ params, body, person }) =>
     edits.dropNumber(person, params.businessId, params.id, body.e164),
   );
-  serve(router, api.getTextability, ({ params }) => textability.policy(p.db, params.businessId));
+  serve(router, api.getTextability, ({ params }) => textability.shown(params.businessId));
   serve(router, api.previewTextability, ({ params, body }) => textability.preview(params.businessId, body));
   serve(router, api.saveTextability, ({ params, body, person, seenVersion }) =>
-    textability.save(person, params.businessId, seenVersion, body),
+    textability.save(person, params.businessId, seenVersion, body).then(() => textability.shown(params.businessId)),
   );
+  serve(router, api.endPaying, async ({ params, person }) => {
+    await payer.end(person, params.businessId, params.id);
+    return api.DONE;
+  });
   serve(router, api.unreachedSummary, ({ params }) => unreached.summary(params.businessId));
   serve(router, api.listUnreached, ({ params, query }) =>
     unreached.page(params.businessId, query.cause as Cause, query.cursor, query.limit),

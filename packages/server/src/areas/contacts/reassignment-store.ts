@@ -18,7 +18,10 @@ async function scopeSql(
   now: number,
 ): Promise<{ from: string; bind: Record<string, unknown> }> {
   if (scope === 'due')
-    return { from: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.reassignment = 'due'`, bind: { businessId } };
+    return {
+      from: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.reassignment = 'due'`,
+      bind: { businessId },
+    };
   const { from, bind } = await fromWhom(r, businessId, scope, now);
   return { from: `${from} AND ${STALE}`, bind: { ...bind, before } };
 }

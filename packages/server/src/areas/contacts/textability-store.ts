@@ -8,6 +8,15 @@ export async function policyRow(r: Reader, businessId: string): Promise<Textabil
 export async function addPolicy(w: Writer, businessId: string, policy: TextabilityPolicyView): Promise<void> {
   await w.of(textabilityPolicyTable).create({ businessId, ...policy });
 }
+/** Who pays for questions about a business's numbers; empty for itself. */
+export async function paidByOf(r: Reader, businessId: string): Promise<string> {
+  const row = await r.of(textabilityPolicyTable).findByPk(businessId, { attributes: ['paidBy'], raw: true });
+  return row?.paidBy ?? '';
+}
+export async function policiesPaidBy(r: Reader, payer: string): Promise<string[]> {
+  const rows = await r.of(textabilityPolicyTable).findAll({ where: { paidBy: payer }, attributes: ['businessId'] });
+  return rows.map((x) => x.businessId);
+}
 /** Businesses that have what is stale asked about again by itself. */
 export async function recheckingBusinesses(r: Reader): Promise<string[]> {
   const rows = await r.of(textabilityPolicyTable).findAll({ where: { recheck: true }, attributes: ['businessId'] });

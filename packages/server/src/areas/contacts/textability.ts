@@ -6,7 +6,10 @@ import type { Reader } from '../../platform/db.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
 import { Lot } from '../../platform/lot.js';
 import type { Platform } from '../../platform/platform.js';
-import { expectVersion } from '../../platform/problem.js';
+import { expectVersion, refused } from '../../platform/problem.js';
+import type { Businesses } from '../settings/index.js';
+import type { QuestionPayer } from './question-payer.js';
+import { countAsked } from './reassignment-store.js';
 import { countStale } from './stale-store.js';
 import * as store from './textability-store.js';
 import { noteTroubles, settleTroubles } from './trouble-store.js';
@@ -16,6 +19,7 @@ const AS_SHIPPED: TextabilityPolicyView = {
   automatic: false,
   recheck: false,
   ...DEFAULT_REASSIGNED,
+  paidBy: '',
 };
 const Applying = z.object({ policy: TextabilityPolicyShape, after: z.number(), changed: z.number() });
 type Applying = z.infer<typeof Applying>;
@@ -27,7 +31,11 @@ const wantedFor = (line: (typeof LINES)[number], p: TextabilityPolicyView): 'yes
 
 /** What a business counts as textable; where that is changed its numbers follow, and the count is known beforehand. */
 export class Textability {
-  constructor(private readonly p: Platform) {
+  constructor(
+    private readonly p: Platform,
+    private readonly businesses: Businesses,
+    private readonly payer: QuestionPayer,
+  ) {
     p.jobs.handle('textability', Applying, (applying, context) => this.apply(applying, context));
   }
 
@@ -41,16 +49,19 @@ export class Textability {
   async preview(
     businessId: string,
     policy: TextabilityPolicyView,
-  ): Promise<{ opens: number; bars: number; stale: number; cost: number }> {
+  ): Promise<{ opens: number; bars: number; stale: number; cost: number; unasked: number; unaskedCost: number }> {
     const r = this.p.db;
-    const [all, replied, stale] = await Promise.all([
+    const now = this.p.clock.now();
+    const [all, replied, stale, unasked] = await Promise.all([
       store.countByLine(r, businessId),
       store.repliedByLine(r, businessId),
-      countStale(
+      countStale(r, businessId, { listId: null, filter: null, e164s: null, askedBefore: null, terms: policy }, now),
+      countAsked(
         r,
         businessId,
-        { listId: null, filter: null, e164s: null, askedBefore: null, terms: policy },
-        this.p.clock.now(),
+        { listId: null, filter: null, e164s: null },
+        now - policy.reassignedDays * 86_400_000,
+        now,
       ),
     ]);
     const count = (of: typeof all, to: 'yes' | 'no'): number =>
@@ -62,18 +73,42 @@ export class Textability {
       bars: count(all, 'no') - count(replied, 'no'),
       stale,
       cost: stale * DEFAULT_PRICES.lookup,
+      unasked,
+      unaskedCost: unasked * DEFAULT_PRICES.reassignedQuery,
     };
   }
 
+  /** The policy, with the names of whoever pays for whom. */
+  async shown(
+    businessId: string,
+  ): Promise<TextabilityPolicyView & { version: number; payer: string; paysFor: { id: string; name: string }[] }> {
+    const policy = await this.policy(this.p.db, businessId);
+    return {
+      ...policy,
+      payer: policy.paidBy === '' ? '' : (await this.businesses.row(this.p.db, policy.paidBy)).legal_name,
+      paysFor: await this.payer.clientsOf(this.p.db, businessId),
+    };
+  }
+
+  /** @throws Problem 412 where it was changed meanwhile, 422 where another is to pay for whom this person does not act. */
   async save(
-    actor: Actor,
+    actor: Actor & { roles?: Readonly<Record<string, string>> },
     businessId: string,
     seen: number | null,
     policy: TextabilityPolicyView,
-  ): Promise<TextabilityPolicyView & { version: number }> {
+  ): Promise<void> {
     await this.p.db.write(async (w) => {
       const before = await this.policy(w, businessId);
       expectVersion('policy', before, seen);
+      const { paidBy } = policy;
+      if (
+        paidBy !== before.paidBy &&
+        paidBy !== '' &&
+        (paidBy === businessId || actor.roles?.[paidBy] !== 'administrator')
+      )
+        throw refused('Another business pays only where you are an administrator of it too.', [
+          { field: 'paidBy', message: 'Choose a business that you administer.' },
+        ]);
       const row = await store.policyRow(w, businessId);
       if (row) await row.update({ ...policy, version: row.version + 1 });
       else await store.addPolicy(w, businessId, policy);
@@ -87,8 +122,16 @@ export class Textability {
         before: was,
         after: policy,
       });
-      if (!was.reassignedOnSchedule && policy.reassignedOnSchedule)
-        w.tell('reassigned.scheduled', { businessId });
+      if (paidBy !== was.paidBy)
+        for (const other of [paidBy, was.paidBy].filter((x) => x !== ''))
+          await record(w, this.p.clock, {
+            businessId: other,
+            actor,
+            action: other === paidBy ? 'pays for the lookups of another' : 'pays no longer for the lookups of another',
+            objectKind: 'business',
+            objectId: businessId,
+          });
+      if (!was.reassignedOnSchedule && policy.reassignedOnSchedule) w.tell('reassigned.scheduled', { businessId });
       if (was.voip !== policy.voip || was.tollFree !== policy.tollFree)
         await this.p.jobs.add(w, {
           kind: 'textability',
@@ -99,7 +142,6 @@ export class Textability {
         });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
     });
-    return this.policy(this.p.db, businessId);
   }
 
   /** Stretch by stretch; a policy that was changed again meanwhile has a job of its own, and this one ends. */

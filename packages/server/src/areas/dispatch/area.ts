@@ -30,6 +30,7 @@ export function dispatchArea(
     removals,
     lists,
     lookups,
+    textability,
     numbers,
     releases,
     portRunbook,
@@ -46,7 +47,7 @@ export function dispatchArea(
   const handOver = new HandOver(p, businesses, numbers, contacts, texts, new Receipts(p, contacts, texts));
   new TextDays(p, businesses);
   const drafts = new Drafts(p);
-  const preview = new GatePreview(p, businesses, numbers, texts);
+  const preview = new GatePreview(p, businesses, numbers, texts, textability);
   const sending = new Sending(p, drafts, preview, contacts, lookups, texts);
   releases.usedBy((r, numberId) => drafts.using(r, numberId));
   portRunbook.askDelivered((r, businessId, numberId, since) => texts.deliveredSince(r, businessId, numberId, since));

@@ -33,11 +33,14 @@ import type { Platform } from '../../platform/platform.js';
 import {
   audienceClasses,
   audienceMemberships,
+  countDueIn,
   longestFields,
+  PacedQuestions,
   subjectOf,
   type AskedBy,
   type Audience,
   type SubjectRow,
+  type Textability,
 } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
@@ -90,6 +93,7 @@ export class GatePreview {
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
     private readonly texts: Texts,
+    private readonly textability: Textability,
   ) {}
 
   audience(businessId: string, d: Pick<DispatchDraft, 'audience'>): Audience {
@@ -230,10 +234,21 @@ export class GatePreview {
       judgedAt: rules.at,
       hours: alive.length > 0 ? openByHour(alive, rules.hours, rules.at, HOURS_AHEAD) : [],
       classes: classes.length,
+      askedFirst: await this.askedFirst(r, audience, now),
       reach: counts.pass + counts.hold,
       costAtMost: (counts.pass + counts.hold) * prepared.facts.segments * DEFAULT_PRICES.segment,
       later: when && begins !== null ? this.later(when, begins, zone, now, alive, rules.hours) : null,
     };
+  }
+
+  /** Whose numbers are asked about before anything goes to them, where the business wishes it. */
+  private async askedFirst(r: Reader, audience: Audience, now: number): Promise<Preview['askedFirst']> {
+    const { reassignedBeforeDispatch, reassignedDays } = await this.textability.policy(r, audience.businessId);
+    if (!reassignedBeforeDispatch) return null;
+    const n = await countDueIn(r, audience, now - reassignedDays * 86_400_000);
+    return n === 0
+      ? null
+      : { numbers: n, cost: n * DEFAULT_PRICES.reassignedQuery, seconds: PacedQuestions.seconds(n) };
   }
 
   /** Those the gate does not stop, by place; none where the hours are not asked. */

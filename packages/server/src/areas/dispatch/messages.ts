@@ -1,4 +1,6 @@
-import type { MessageView } from '@long-gate/contracts';
+import { TEXT_OUTCOMES, type MessageView } from '@long-gate/contracts';
+import { formatPhone } from '@long-gate/core';
+import { csvPart } from '../../platform/csv.js';
 import type { Reader } from '../../platform/db.js';
 import type { Contacts } from '../contacts/index.js';
 import { statesOf } from './recipient-store.js';
@@ -45,6 +47,44 @@ export function showMessage(m: MessageRecord, name: string): MessageView {
     sentAt: m.sent_at,
     finalAt: m.final_at,
   };
+}
+
+const FILE_HEADS = ['phone', 'name', 'what became of it', 'why', 'left', 'final'];
+const FILE_LOT = 1000;
+const moment = (at: number | null): string => (at === null ? '' : new Date(at).toISOString());
+
+/** The recipients of a dispatch as CSV with a heading row, some at a time. */
+export async function* recipientsFile(
+  r: Reader,
+  contacts: Contacts,
+  businessId: string,
+  id: string,
+  state: string | undefined,
+): AsyncGenerator<string> {
+  yield csvPart([FILE_HEADS], true);
+  for (let cursor: string | undefined = ''; cursor !== undefined;) {
+    const page: Awaited<ReturnType<typeof messagesOf>> = await messagesOf(
+      r,
+      contacts,
+      businessId,
+      id,
+      state,
+      cursor,
+      FILE_LOT,
+    );
+    if (page.items.length > 0)
+      yield csvPart(
+        page.items.map((m) => [
+          formatPhone(m.e164),
+          m.name,
+          TEXT_OUTCOMES.find((o) => o.states.some((s) => s === m.state))?.label ?? m.state,
+          m.failure || m.why,
+          moment(m.sentAt),
+          moment(m.finalAt),
+        ]),
+      );
+    cursor = page.next ?? undefined;
+  }
 }
 
 /** The texts of one dispatch, by state where one or several are named. */

@@ -9,7 +9,7 @@ import type { DispatchCalendar } from './dispatch-calendar.js';
 import type { Drafts } from './drafts.js';
 import type { Scheduling } from './scheduling.js';
 import type { GatePreview } from './gate-preview.js';
-import { messagesOf } from './messages.js';
+import { messagesOf, recipientsFile } from './messages.js';
 import type { PeopleBehind } from './people-behind.js';
 import type { Sending } from './sending.js';
 
@@ -90,6 +90,13 @@ export function dispatchRoutes(
     drafts.archive(person, params.businessId, params.id, body.archived),
   );
   serve(router, api.cancelDispatch, ({ params, person }) => sending.cancel(person, params.businessId, params.id));
+  serve(router, api.listMessagesFile, async ({ params, query, ctx }) => {
+    const { title } = await drafts.row(p.db, params.businessId, params.id);
+    ctx.attachment(`${title}.csv`);
+    ctx.type = 'text/csv; charset=utf-8';
+    ctx.body = Readable.from(recipientsFile(p.db, contacts, params.businessId, params.id, query.state));
+    return '';
+  });
   serve(router, api.listMessages, async ({ params, query }) => {
     await drafts.row(p.db, params.businessId, params.id);
     return messagesOf(p.db, contacts, params.businessId, params.id, query.state, query.cursor, query.limit);

@@ -14,7 +14,7 @@ import {
   keepOpenCountries,
   saveBusiness,
 } from './business-store.js';
-import { bookEntry, countEntries, isBooked } from './money-store.js';
+import { bookedAmount, bookEntry, countEntries, isBooked, isBookedUnder, noteEntry } from './money-store.js';
 
 export interface BusinessRow {
   id: string;
@@ -233,9 +233,32 @@ export class Businesses {
     await this.topUpByItself(w, id);
   }
 
+  /** Something stands on the statement that another has paid. */
+  async note(
+    w: Writer,
+    id: string,
+    what: string,
+    objectKind: string,
+    objectId: string,
+    entryId: string,
+  ): Promise<void> {
+    await noteEntry(w, id, { id: entryId, at: this.p.clock.now(), what, objectKind, objectId });
+    w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
+  }
+
+  /** What was booked under an entry so far; null for nothing. */
+  async amountOf(r: Reader, entryId: string): Promise<number | null> {
+    return bookedAmount(r, entryId);
+  }
+
   /** Whether an amount was booked under this entry id. */
   async booked(r: Reader, entryId: string): Promise<boolean> {
     return isBooked(r, entryId);
+  }
+
+  /** Whether an amount was booked under this entry id, or one that was made of it. */
+  async bookedUnder(r: Reader, entryId: string): Promise<boolean> {
+    return isBookedUnder(r, entryId);
   }
 
   /** @throws Problem 422 where the balance does not reach, also after an automatic top-up. Takes nothing. */

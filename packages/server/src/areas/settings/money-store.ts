@@ -7,6 +7,15 @@ export async function isBooked(r: Reader, entryId: string): Promise<boolean> {
   return (await r.of(moneyEntryTable).count({ where: { id: entryId } })) > 0;
 }
 
+export async function isBookedUnder(r: Reader, entryId: string): Promise<boolean> {
+  const made = { [Op.or]: [entryId, { [Op.between]: [`${entryId}-`, `${entryId}-~`] }] };
+  return (await r.of(moneyEntryTable).count({ where: { id: made } })) > 0;
+}
+export async function bookedAmount(r: Reader, entryId: string): Promise<number | null> {
+  const row = await r.of(moneyEntryTable).findOne({ where: { id: entryId }, attributes: ['amount'], raw: true });
+  return row?.amount ?? null;
+}
+
 /**
  * Moves the balance and writes the entry; a further amount under the same id is added to it. By hand, since it is done
  * in one breath with every lot of texts that leaves.
@@ -22,6 +31,16 @@ export async function bookEntry(
      ON CONFLICT (id) DO UPDATE SET amount = money_entry.amount + excluded.amount, balance_after = excluded.balance_after, at = excluded.at`,
     [entry.id, businessId, entry.at, entry.amount, entry.what, entry.objectKind, entry.objectId],
   );
+}
+
+/** An entry without an amount, in the words that hold now. */
+export async function noteEntry(
+  w: Writer,
+  businessId: string,
+  entry: { id: string; at: number; what: string; objectKind: string; objectId: string },
+): Promise<void> {
+  await bookEntry(w, businessId, { ...entry, amount: 0 });
+  await w.of(moneyEntryTable).update({ what: entry.what }, { where: { id: entry.id } });
 }
 
 /** How often something was booked since a moment. */

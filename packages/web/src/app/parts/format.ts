@@ -42,6 +42,14 @@ export class MomentPipe implements PipeTransform {
   }
 }
 
+/** A day, `2027-03-12`, as `12 Mar 2027`. */
+@Pipe({ name: 'day' })
+export class DayPipe implements PipeTransform {
+  transform(day: string): string {
+    return DateTime.fromISO(day).toFormat('d LLL yyyy', { locale: 'en-US' });
+  }
+}
+
 @Pipe({ name: 'count' })
 export class CountPipe implements PipeTransform {
   transform(n: number | null | undefined): string {

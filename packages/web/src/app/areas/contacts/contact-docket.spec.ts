@@ -73,6 +73,8 @@ const FIELDS = [
 describe('a contact', () => {
   let p: OpenPage;
   let kept: typeof contact;
+  let answers: object[] = [];
+  beforeEach(() => (answers = []));
   const open = async (role = 'administrator', over: object = {}, ledger: object = NO_EVENTS): Promise<void> => {
     kept = { ...contact, ...over };
     const { number, verdicts } = kept;
@@ -101,6 +103,14 @@ describe('a contact', () => {
         'consent.ledger': ledger,
         'consent.recordWish': { id: 'evt_1' },
         'contacts.decideFaults': { done: true },
+        'reassigned.answers': answers,
+        'reassigned.estimate': ({ body }: Asked) => ({
+          numbers: (body as { again: boolean }).again ? 1 : 0,
+          cost: 5_500,
+          seconds: 1,
+          balance: 1_000_000,
+        }),
+        'reassigned.start': { jobId: 'job_1', numbers: 1 },
       },
       { role },
     );
@@ -113,6 +123,26 @@ describe('a contact', () => {
       'Stopped. opted out. What lifts it: their START.',
     );
     expect(p.text()).toContain('Post 5');
+  });
+
+  it('says what was last answered to whether the number changed hands, by which consent, and asks anew', async () => {
+    answers = [
+      { id: 'rnd_2', day: '2026-10-03', answer: 'no data', askedAt: Date.UTC(2026, 10, 3, 17) },
+      { id: 'rnd_1', day: '2026-01-02', answer: 'no', askedAt: Date.UTC(2026, 1, 3, 17) },
+    ];
+    await open();
+    expect(p.text().replace(/\s+/g, ' ')).toContain('not known, asked 3 Nov 2026, 12:00 by the consent of 3 Oct 2026');
+    p.yes = true;
+    await p.press('Ask…');
+    expect(p.questions[0]?.title).toBe('Ask whether this number changed hands?');
+    expect(p.questions[0]?.line).toContain('They agreed or were asked about lately.');
+    expect(p.api.of('reassigned.start').map((a) => a.body)).toEqual([{ e164s: [NUMBER.e164], again: true }]);
+  });
+
+  it('says of a number nobody asked about that it was never asked, and viewers ask nothing', async () => {
+    await open('viewer');
+    expect(p.text().replace(/\s+/g, ' ')).toContain('Changed hands never asked');
+    expect(p.text()).not.toContain('Ask…');
   });
 
   it('says for which kind of text it speaks, and never another post than the one that decides', async () => {

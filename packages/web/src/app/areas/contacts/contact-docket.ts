@@ -22,8 +22,8 @@ import { ChoiceField } from '../../parts/form/choice-field';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
-import { CountedPipe, MomentPipe, PhonePipe } from '../../parts/format';
-import { LookUp } from '../../parts/look-up';
+import { CountedPipe, DayPipe, MomentPipe, PhonePipe } from '../../parts/format';
+import { LookUp, REASSIGNED } from '../../parts/look-up';
 import { Unfold } from '../../parts/unfold';
 import { ContactErase } from './contact-erase';
 import { ContactFacts } from './contact-facts';
@@ -59,6 +59,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
     RouterLink,
     ContactGates,
     CountedPipe,
+    DayPipe,
     MomentPipe,
     PhonePipe,
   ],
@@ -132,6 +133,21 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
             <dt>Looked up</dt>
             <dd>{{ n.lookedUpAt | moment }}</dd>
           }
+          <dt>Changed hands</dt>
+          <dd>
+            @if (store.hands(); as a) {
+              <span [class.stop]="a.answer === 'yes'" [class.hold]="a.answer === 'no data'">{{
+                a.answer === 'no data' ? 'not known' : a.answer
+              }}</span>, asked {{ a.askedAt | moment }} by the consent of {{ a.day | day }}
+            } @else {
+              never asked
+            }
+            @if (store.session.mayEdit()) {
+              <button type="button" matButton class="plain" [disabled]="store.acting.busy()" (click)="askHands()">
+                Ask…
+              </button>
+            }
+          </dd>
           <dt>Textable</dt>
           <dd [class.stop]="n.textable === 'no'">
             {{ n.textable }}{{ n.reachable ? '' : ', not reachable' }}{{ n.trouble !== 'none' ? ', ' + n.trouble : '' }}
@@ -346,6 +362,9 @@ export class ContactDocket {
   }
   protected async putOn(name: string): Promise<void> {
     if (name.trim() !== '' && (await this.store.putOn(name.trim()))) this.wanted.reset();
+  }
+  protected async askHands(): Promise<void> {
+    await this.lookups.ask(this.store.acting, this.store.query(), REASSIGNED);
   }
   protected async lookUp(): Promise<void> {
     await this.lookups.ask(this.store.acting, this.store.lookup());

@@ -3,10 +3,8 @@ import {
   changeMatching,
   contactFacets,
   deleteContacts,
-  estimateLookups,
   exportContacts,
   listContacts,
-  startLookups,
   type ContactList,
   type ContactRow,
   type ContactSort,
@@ -20,6 +18,7 @@ import { withPages } from '../../state/area-features/with-pages';
 import { withSelection } from '../../state/area-features/with-selection';
 import { FACET_WORDS } from './contact-words';
 import { withLists } from './lists.store';
+import { lookupsOf, queriesOf } from './line-questions';
 
 const KEYS = [
   'q',
@@ -135,14 +134,8 @@ export const ContactListStore = signalStore(
       return done;
     },
     /** What asking about the lines of those chosen costs, and how it begins. */
-    lookups: () => {
-      const whom = whomOf(store);
-      return {
-        estimate: (again: boolean) =>
-          store._api.call(estimateLookups, { params: store._at(), body: { ...whom, again } }),
-        start: (again: boolean) => store._api.call(startLookups, { params: store._at(), body: { ...whom, again } }),
-      };
-    },
+    lookups: () => lookupsOf(store._api, store._at(), whomOf(store)),
+    queries: () => queriesOf(store._api, store._at(), whomOf(store)),
     /** Those chosen, as what is done for several names them. */
     whom: () => whomOf(store),
     /** Those chosen, as an address names them; null where they are too many to be named one by one. */

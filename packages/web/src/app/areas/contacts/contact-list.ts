@@ -11,7 +11,7 @@ import { readOf } from '../../parts/form/control-state';
 import { text } from '../../parts/form/controls';
 import { CountPipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
-import { LookUp } from '../../parts/look-up';
+import { LookUp, REASSIGNED } from '../../parts/look-up';
 import { List } from '../../parts/list/list';
 import { MenuFacet } from '../../parts/menu-facet';
 import { SelectionBar } from '../../parts/list/selection-bar';
@@ -134,6 +134,9 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
           }
         </form>
         <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="lookUp()">Look up…</button>
+        <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="askHands()">
+          Changed hands?…
+        </button>
         <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="askNumbers()">
           Ask for another number…
         </button>
@@ -301,6 +304,9 @@ export class ContactListPage {
   }
   protected async askNumbers(): Promise<void> {
     if (await askNumbers(this.dialog, this.store.whom())) this.store.setChoosing(false);
+  }
+  protected async askHands(): Promise<void> {
+    if (await this.lookups.ask(this.store.acting, this.store.queries(), REASSIGNED)) this.store.setChoosing(false);
   }
   protected async lookUp(): Promise<void> {
     if (await this.lookups.ask(this.store.acting, this.store.lookups())) this.store.setChoosing(false);

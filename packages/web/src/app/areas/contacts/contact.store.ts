@@ -5,15 +5,14 @@ import {
   dropContactNumber,
   editContact,
   eraseContact,
-  estimateLookups,
   getContact,
   listFields,
   listLedger,
+  listReassigned,
   mergeContacts,
   preferContactNumber,
   previewMerge,
   recordWish,
-  startLookups,
   undoMerge,
   type ContactDetail,
   type ContactField,
@@ -26,6 +25,7 @@ import { lastChangeOf } from '../../parts/form/last-change';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
+import { lookupsOf, queriesOf } from './line-questions';
 import { withLists } from './lists.store';
 
 /** One contact, named by its id: what is known, and what staff may record. */
@@ -70,8 +70,16 @@ export const ContactStore = signalStore(
       () => number()?.e164,
       (e164) => _api.call(listLedger, { params: { businessId: session.businessId() }, query: { e164, limit: 50 } }),
     ),
+    /** What the reassigned numbers database said of the number, the last first. */
+    _reassigned: liveResource(
+      ['contacts', 'consent'],
+      () => number()?.e164,
+      (e164) => _api.call(listReassigned, { params: { businessId: session.businessId() }, query: { e164 } }),
+    ),
   })),
-  withComputed(({ known, lists }) => ({
+  withComputed(({ known, lists, _reassigned }) => ({
+    /** What was last answered to whether the number changed hands. */
+    hands: computed(() => (_reassigned.hasValue() ? _reassigned.value()?.[0] : undefined)),
     /** The lists and tags it is on. */
     on: computed(() => lists().filter((l) => known()?.lists.includes(l.name))),
   })),
@@ -134,14 +142,8 @@ export const ContactStore = signalStore(
         acting.done('Recorded. Nothing more is sent to them.');
         return true;
       },
-      /** What asking about this line costs, and how it begins. */
-      lookup: () => {
-        const e164s = [number()?.e164 ?? ''];
-        return {
-          estimate: (again: boolean) => _api.call(estimateLookups, { params: _at(), body: { e164s, again } }),
-          start: (again: boolean) => _api.call(startLookups, { params: _at(), body: { e164s, again } }),
-        };
-      },
+      lookup: () => lookupsOf(_api, _at(), { e164s: [number()?.e164 ?? ''] }),
+      query: () => queriesOf(_api, _at(), { e164s: [number()?.e164 ?? ''] }),
       /** Ends the review of a number that was held after three faults. */
       decideFaults: (e164: string, tryAgain: boolean) =>
         acting.did(

@@ -78,7 +78,6 @@ export class LookupBar {
     return `about ${durationOf(Math.ceil((j.total - j.done) * 0.056))} left at 18 a second`;
   }
   protected async start(): Promise<void> {
-    const { acting, estimateOf, start } = this.store;
-    await this.lookUp.ask(acting, { estimate: estimateOf, start });
+    await this.lookUp.ask(this.store.acting, this.store.everybody());
   }
 }

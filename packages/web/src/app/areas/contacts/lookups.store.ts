@@ -1,10 +1,11 @@
 import { computed, inject } from '@angular/core';
-import { controlJob, estimateLookups, startLookups } from '@long-gate/contracts';
+import { controlJob, estimateLookups } from '@long-gate/contracts';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
 import { Store } from '@ngrx/store';
 import { withBusiness } from '../../state/area-features/with-business';
 import { jobsFeature } from '../../state/jobs.feature';
 import { liveResource } from '../../state/live-resource';
+import { lookupsOf } from './line-questions';
 
 /** Lookups: what asking about every number never asked about costs, and the ones under way. */
 export const LookupsStore = signalStore(
@@ -19,8 +20,7 @@ export const LookupsStore = signalStore(
   })),
   withComputed(({ _jobs }) => ({ job: computed(() => _jobs().find((j) => j.kind === 'lookups') ?? null) })),
   withMethods(({ _api, _at, acting }) => ({
-    estimateOf: (again: boolean) => _api.call(estimateLookups, { params: _at(), body: { again } }),
-    start: (again: boolean) => _api.call(startLookups, { params: _at(), body: { again } }),
+    everybody: () => lookupsOf(_api, _at(), {}),
     control: (id: string, wish: 'pause' | 'resume' | 'cancel') =>
       acting.did(() => _api.call(controlJob, { params: { ..._at(), id }, body: { wish } })),
   })),

@@ -2,10 +2,8 @@ import { computed } from '@angular/core';
 import {
   decideFaults,
   deleteContacts,
-  estimateLookups,
   exportUnreached,
   listUnreached,
-  startLookups,
   unreachedSummary,
   type Unreached,
 } from '@long-gate/contracts';
@@ -16,6 +14,7 @@ import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';
 import { withSelection } from '../../state/area-features/with-selection';
 import { liveResource } from '../../state/live-resource';
+import { lookupsOf } from './line-questions';
 
 /** A number and its contact: what is open is looked at by both. */
 export const unreachedId = (n: Unreached): string => `${n.contactId}~${n.id}`;
@@ -74,13 +73,7 @@ export const UnreachedStore = signalStore(
     return {
       pickCause: (cause: string) => store.set({ cause, open: null }),
       file: () => _api.address(exportUnreached, { params: _at() }),
-      lookups: () => {
-        const whom = { e164s: e164s() };
-        return {
-          estimate: (again: boolean) => _api.call(estimateLookups, { params: _at(), body: { ...whom, again } }),
-          start: (again: boolean) => _api.call(startLookups, { params: _at(), body: { ...whom, again } }),
-        };
-      },
+      lookups: () => lookupsOf(_api, _at(), { e164s: e164s() }),
       /** Those held after three faults are texted again; others were never kept out. */
       async tryAgain(): Promise<void> {
         const held = store.chosen().filter((n) => n.faultsInReview);

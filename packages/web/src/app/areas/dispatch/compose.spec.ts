@@ -41,6 +41,7 @@ const PREVIEW = {
     goodUntil: null,
   },
   repeats: 0,
+  askedFirst: { numbers: 412, cost: 2_266_000, seconds: 22 },
   findings: [],
   example: 'Heron Lane: Rye bread is back.',
   encoding: 'GSM-7',
@@ -222,6 +223,13 @@ describe('writing a dispatch', () => {
     p.yes = false;
     await p.press(/Send to 9/);
     expect(p.api.of('dispatches.send')).toEqual([]);
+  });
+
+  it('says whom it asks about first, whether their numbers changed hands, and what that costs', async () => {
+    await open();
+    expect(p.text().replace(/\s+/g, ' ')).toContain(
+      '412 numbers are asked about first, whether they changed hands since the last consent: 2.27, about 22 seconds.',
+    );
   });
 
   it('shows when its audience may be texted', async () => {

@@ -29,6 +29,7 @@ import { TextField } from '../../parts/form/text-field';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { PageTitle } from '../../parts/page-title';
+import { AskedFirst } from './asked-first';
 import { NEW } from './dispatch.store';
 import { DraftStore, draftOf, type Draft } from './draft.store';
 import { NOW, WhenField, whenOf, type Chosen } from './when-field';
@@ -42,6 +43,7 @@ import { TextEditor } from './text-editor/text-editor';
 @Component({
   selector: 'lg-compose',
   imports: [
+    AskedFirst,
     Chips,
     Saved,
     Conflicts,

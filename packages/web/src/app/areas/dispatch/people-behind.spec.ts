@@ -116,6 +116,26 @@ describe('the people behind a count', () => {
     expect(p.host.querySelectorAll('tr[data-row]').length).toBe(2);
   });
 
+  it('of whom it is not known whether their number changed hands are asked about, all of that reason', async () => {
+    const unknown = {
+      reason: 'reassignment-no-data',
+      why: 'not known whether it changed hands',
+      lift: 'a later query that says no',
+      n: 250,
+      remedies: ['query'],
+    };
+    await open({
+      'dispatches.people': { items: [person(1, 'reassignment-no-data')], next: null, total: 250, reasons: [unknown] },
+      'reassigned.estimate': { numbers: 250, cost: 1_375_000, seconds: 13, balance: 5_000_000 },
+      'reassigned.start': { jobId: 'job_1', numbers: 250 },
+    });
+    p.yes = true;
+    await p.press('Ask whether these changed hands…');
+    expect(p.questions[0]?.yes).toBe('Ask for 1.375');
+    const [begun] = p.api.of('reassigned.start').map((a) => a.body as { behind: { reason: string }; again: boolean });
+    expect([begun?.behind.reason, begun?.again]).toEqual(['reassignment-no-data', true]);
+  });
+
   it('are asked with words of a page that is published, and put on a tag; nobody who declined is', async () => {
     await open();
     expect(p.text()).toContain('248 never agreed to this kind of text');

@@ -1,10 +1,12 @@
 import { computed, signal } from '@angular/core';
 import {
   estimateBehind,
+  estimateReassigned,
   listPages,
   lookUpBehind,
   previewPeople,
   previewPeopleFile,
+  startReassigned,
   tagBehind,
   type Behind,
   type Recipient,
@@ -77,6 +79,11 @@ export const PeopleBehindStore = signalStore(
       lookups: (reason: ReasonCode) => ({
         estimate: () => _api.call(estimateBehind, { params: _at(), body: of(reason) }),
         start: () => _api.call(lookUpBehind, { params: _at(), body: of(reason) }),
+      }),
+      /** The same of asking whether their numbers changed hands. */
+      queries: (reason: ReasonCode) => ({
+        estimate: () => _api.call(estimateReassigned, { params: _at(), body: { behind: of(reason), again: true } }),
+        start: () => _api.call(startReassigned, { params: _at(), body: { behind: of(reason), again: true } }),
       }),
       /** @returns the tag's id, or undefined where it was refused. */
       async tag(reason: ReasonCode, tag: string): Promise<string | undefined> {

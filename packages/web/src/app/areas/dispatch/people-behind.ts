@@ -6,7 +6,7 @@ import { formatPhone, postLabel, type ReasonCode, type Remedy } from '@long-gate
 import { Facet, type FacetValue } from '../../parts/facet';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { GateStrip } from '../../parts/gate-strip';
-import { LookUp } from '../../parts/look-up';
+import { LookUp, REASSIGNED } from '../../parts/look-up';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
@@ -47,6 +47,11 @@ const RESULT = { pass: 'pass', hold: 'held', stop: 'stopped' };
             @case ('look up') {
               <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="lookUp(r.reason)">
                 Look these up…
+              </button>
+            }
+            @case ('query') {
+              <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="query(r.reason)">
+                Ask whether these changed hands…
               </button>
             }
             @case ('file a form') {
@@ -186,6 +191,9 @@ export class PeopleBehind {
 
   protected pick(value: string): void {
     this.store.reason.set(value === 'all' ? null : (value as ReasonCode));
+  }
+  protected async query(reason: ReasonCode): Promise<void> {
+    await this.lookups.ask(this.store.acting, this.store.queries(reason), REASSIGNED);
   }
   protected async lookUp(reason: ReasonCode): Promise<void> {
     await this.lookups.ask(this.store.acting, this.store.lookups(reason));

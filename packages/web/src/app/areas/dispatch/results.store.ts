@@ -1,5 +1,13 @@
 import { computed } from '@angular/core';
-import { listLists, listMessages, listNumbers, type MessageView } from '@long-gate/contracts';
+import {
+  listLists,
+  listMessages,
+  listMessagesFile,
+  listNumbers,
+  TEXT_OUTCOMES,
+  type MessageView,
+  type TextOutcome,
+} from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import { withAddress } from '../../state/area-features/with-address';
@@ -8,15 +16,15 @@ import { withPages } from '../../state/area-features/with-pages';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
 
-/** What can become of a text, in groups that people speak of. */
-export const OUTCOMES: readonly { key: string; label: string; states: readonly string[]; tone: string }[] = [
-  { key: 'delivered', label: 'delivered', states: ['delivered'], tone: 'pass' },
-  { key: 'moving', label: 'on its way', states: ['judging', 'waiting', 'leaving', 'unsure', 'sent'], tone: 'note' },
-  { key: 'failed', label: 'failed', states: ['failed'], tone: 'stop' },
-  { key: 'held', label: 'held', states: ['held'], tone: 'hold' },
-  { key: 'stopped', label: 'stopped', states: ['stopped'], tone: 'stop' },
-  { key: 'cancelled', label: 'let go', states: ['cancelled'], tone: 'soft' },
-];
+/** The tone of each outcome. */
+export const TONES: Record<TextOutcome['key'], string> = {
+  delivered: 'pass',
+  moving: 'note',
+  failed: 'stop',
+  held: 'hold',
+  stopped: 'stop',
+  cancelled: 'soft',
+};
 
 /** The texts of one dispatch, named by its id, narrowed to what became of them. */
 export const ResultsStore = signalStore(
@@ -25,7 +33,7 @@ export const ResultsStore = signalStore(
   withAddress(['state']),
   withComputed(({ _about, address }) => ({
     _wanted: computed(
-      () => ({ id: _about() ?? '', state: OUTCOMES.find((o) => o.key === address().state)?.states.join(',') }),
+      () => ({ id: _about() ?? '', state: TEXT_OUTCOMES.find((o) => o.key === address().state)?.states.join(',') }),
       { equal: (a, b) => a.id === b.id && a.state === b.state },
     ),
   })),
@@ -55,7 +63,12 @@ export const ResultsStore = signalStore(
       (businessId) => _api.call(listNumbers, { params: { businessId } }),
     ),
   })),
-  withMethods(({ _lists, _numbers }) => ({
+  withMethods(({ _lists, _numbers, _api, _at, _wanted }) => ({
+    /** Where those shown can be fetched as a file. */
+    file: (): string => {
+      const { id, state } = _wanted();
+      return _api.address(listMessagesFile, { params: { ..._at(), id }, query: { state } });
+    },
     listName: (id: string): string =>
       (_lists.hasValue() ? _lists.value() : undefined)?.items.find((l) => l.id === id)?.name ?? '…',
     numberName(id: string | null): string {

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import type { DispatchView, MessageView } from '@long-gate/contracts';
+import { TEXT_OUTCOMES, type DispatchView, type MessageView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { Confirm } from '../../parts/confirm';
 import { Facet } from '../../parts/facet';
@@ -12,7 +12,9 @@ import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
 import { DispatchStore } from './dispatch.store';
-import { OUTCOMES, ResultsStore } from './results.store';
+import { ResultsStore, TONES } from './results.store';
+
+const outcomeOf = (state: string) => TEXT_OUTCOMES.find((o) => o.states.some((s) => s === state));
 
 /** What became of every text of a dispatch, as receipts come in. */
 @Component({
@@ -42,6 +44,7 @@ import { OUTCOMES, ResultsStore } from './results.store';
         </div>
         <div class="facets tight" role="group" aria-label="What became of them">
           <lg-facet name="State" [values]="states()" (picked)="store.set({ state: $event || null })" />
+          <a matButton="outlined" [href]="store.file()" download>Export CSV</a>
         </div>
         @if (store.problem(); as p) {
           <div class="problem" role="alert">
@@ -147,7 +150,7 @@ export class Results {
       head: 'State',
       width: 90,
       text: (m) => m.state,
-      face: (m) => OUTCOMES.find((o) => o.states.includes(m.state))?.tone ?? '',
+      face: (m) => TONES[outcomeOf(m.state)?.key ?? 'cancelled'],
     },
     { id: 'why', head: 'Why', least: 140, share: 2, face: 'soft' },
     { id: 'carrier', head: 'Carrier', width: 130, leaves: 1, text: (m) => m.carrier, face: 'soft' },
@@ -157,13 +160,13 @@ export class Results {
   protected readonly states = computed(() => {
     const { counts } = this.dispatch();
     const now = this.store.address().state;
-    const groups = OUTCOMES.map((o) => ({ ...o, n: o.states.reduce((n, s) => n + (counts[s] ?? 0), 0) }));
+    const groups = TEXT_OUTCOMES.map((o) => ({ ...o, n: [...o.states].reduce((n, s) => n + (counts[s] ?? 0), 0) }));
     const all = Object.values(counts).reduce((a, b) => a + b, 0);
     return [
       { value: '', label: 'all', n: all, on: !now },
       ...groups
         .filter((g) => g.n > 0)
-        .map((g) => ({ value: g.key, label: g.label, n: g.n, on: now === g.key, tone: g.tone })),
+        .map((g) => ({ value: g.key, label: g.label, n: g.n, on: now === g.key, tone: TONES[g.key] })),
     ];
   });
   protected readonly audience = computed(() => {

@@ -35,6 +35,7 @@ const DISPATCH = {
 const PREVIEW = {
   counts: { audience: 130, pass: 125, hold: 0, stop: 5, posts: [], nextAt: null, goodUntil: null },
   repeats: 0,
+  askedFirst: null,
   findings: [],
   example: 'Heron Lane: The rye loaf is back.',
   hours: [],

@@ -6,6 +6,7 @@ import { Confirm } from '../../parts/confirm';
 import { CountPipe, MomentPipe, MoneyPipe } from '../../parts/format';
 import { History } from '../../parts/history';
 import { PageTitle } from '../../parts/page-title';
+import { AskedFirst } from './asked-first';
 import { DispatchStore } from './dispatch.store';
 import { DraftStore, draftOf } from './draft.store';
 import { GateDrawing } from './gate-drawing';
@@ -15,7 +16,7 @@ import type { Chosen } from './when-field';
 /** A dispatch that waits for its time: what it would come to as of now, and the ways to change it until it begins. */
 @Component({
   selector: 'lg-scheduled',
-  imports: [MatButtonModule, PageTitle, GateDrawing, History, CountPipe, MomentPipe, MoneyPipe],
+  imports: [AskedFirst, MatButtonModule, PageTitle, GateDrawing, History, CountPipe, MomentPipe, MoneyPipe],
   providers: [DraftStore, ResultsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -54,6 +55,7 @@ import type { Chosen } from './when-field';
               <span class="strong">{{ p.costAtMost | money }}</span>. Its audience is resolved anew when it leaves; more
               than 2% and 20 people above what was confirmed asks again.
             </p>
+            <lg-asked-first [of]="p.askedFirst" />
             <lg-gate-drawing [counts]="p.counts" [repeats]="p.repeats" [chosen]="null" />
           } @else {
             <p class="soft">Asking the gate…</p>

@@ -10,6 +10,12 @@ const KEPT = {
   staleUnreachableDays: 30,
   automatic: false,
   recheck: false,
+  reassignedDays: 30,
+  reassignedOnSchedule: false,
+  reassignedBeforeDispatch: false,
+  paidBy: '',
+  payer: '',
+  paysFor: [{ id: 'biz_9', name: 'Larch Desk LLC' }],
   version: 2,
 };
 
@@ -25,7 +31,10 @@ describe('what counts as textable', () => {
           bars: (body as { voip: boolean }).voip ? 0 : 41,
           stale: 7,
           cost: 38_500,
+          unasked: 12,
+          unaskedCost: 66_000,
         }),
+        'textability.end-paying': { done: true },
         'textability.save': save ?? (({ body }: Asked) => ({ ...(body as object), version: 3 })),
       },
       { role },
@@ -44,6 +53,31 @@ describe('what counts as textable', () => {
     expect(p.api.of('textability.save').map((a) => [a.version, (a.body as { voip: boolean }).voip])).toEqual([
       [2, false],
     ]);
+  });
+
+  it('says what asking whether numbers changed hands would cost, and keeps when it is asked', async () => {
+    await open();
+    await (await p.loader.getHarness(MatCheckboxHarness.with({ label: /Before a dispatch/ }))).check();
+    await p.settle();
+    expect(p.text().replace(/\s+/g, ' ')).toContain(
+      '12 numbers are to be asked about whether they changed hands, which costs 0.07',
+    );
+    await p.fill('reassigned-days', '45');
+    await p.press('Save');
+    expect(p.api.of('textability.save').map((a) => a.body)).toEqual([
+      jasmine.objectContaining({ reassignedBeforeDispatch: true, reassignedOnSchedule: false, reassignedDays: 45 }),
+    ]);
+  });
+
+  it('says for whom this business pays, and ends it once that is confirmed', async () => {
+    await open();
+    expect(p.text().replace(/\s+/g, ' ')).toContain('pays for the lookups and queries of Larch Desk LLC');
+    p.yes = false;
+    await p.press('Pay no longer…');
+    expect(p.api.of('textability.end-paying')).toEqual([]);
+    p.yes = true;
+    await p.press('Pay no longer…');
+    expect(p.api.of('textability.end-paying').map((a) => a.params['id'])).toEqual(['biz_9']);
   });
 
   it('goes back to as it was', async () => {

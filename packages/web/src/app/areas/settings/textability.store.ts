@@ -1,5 +1,12 @@
-import { getTextability, previewTextability, saveTextability, type TextabilityPolicyView } from '@long-gate/contracts';
-import { signalStore, withMethods, withProps } from '@ngrx/signals';
+import { computed } from '@angular/core';
+import {
+  endPaying,
+  getTextability,
+  previewTextability,
+  saveTextability,
+  type TextabilityPolicyView,
+} from '@long-gate/contracts';
+import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
 import { withBusiness } from '../../state/area-features/with-business';
 import { liveResource } from '../../state/live-resource';
 
@@ -13,7 +20,18 @@ export const TextabilityStore = signalStore(
       (businessId) => _api.call(getTextability, { params: { businessId } }),
     ),
   })),
+  withComputed(({ session }) => ({
+    /** Other businesses that could pay, since whoever works here administers them too. */
+    payers: computed(() =>
+      (session.session()?.businesses ?? []).filter((b) => b.role === 'administrator' && b.id !== session.businessId()),
+    ),
+  })),
   withMethods(({ _api, _at, acting, policy }) => ({
+    endPaying: (id: string) =>
+      acting.did(
+        () => _api.call(endPaying, { params: { ..._at(), id } }),
+        'They pay for their own lookups and queries now.',
+      ),
     preview: (body: TextabilityPolicyView) => _api.call(previewTextability, { params: _at(), body }),
     /** @throws ApiProblem 412 where somebody else changed it meanwhile */
     async save(body: TextabilityPolicyView): Promise<true> {

@@ -3,22 +3,35 @@ import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { TextabilityPolicyShape, type TextabilityPolicyView } from '@long-gate/contracts';
+import { Confirm } from '../../parts/confirm';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { readOf } from '../../parts/form/control-state';
 import { text } from '../../parts/form/controls';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
+import { ChoiceField } from '../../parts/form/choice-field';
 import { TextField } from '../../parts/form/text-field';
 import { CountedPipe, MoneyPipe } from '../../parts/format';
 import { TextabilityStore } from './textability.store';
 
 const flag = () => new FormControl(false, { nonNullable: true });
-const FLAGS = ['voip', 'tollFree', 'automatic', 'recheck'] as const;
+const FLAGS = ['voip', 'tollFree', 'automatic', 'recheck', 'reassignedOnSchedule', 'reassignedBeforeDispatch'] as const;
+const DAYS = ['staleDays', 'staleUnreachableDays', 'reassignedDays'] as const;
 
 /** What counts as textable, how long an answer of the line service stays good, and what is asked about by itself. */
 @Component({
   selector: 'lg-textability-settings',
-  imports: [CountedPipe, Faults, Form, MatButtonModule, MatCheckboxModule, MoneyPipe, ReactiveFormsModule, TextField],
+  imports: [
+    ChoiceField,
+    CountedPipe,
+    Faults,
+    Form,
+    MatButtonModule,
+    MatCheckboxModule,
+    MoneyPipe,
+    ReactiveFormsModule,
+    TextField,
+  ],
   providers: [TextabilityStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -50,6 +63,47 @@ const FLAGS = ['voip', 'tollFree', 'automatic', 'recheck'] as const;
       <mat-checkbox [formControl]="form.controls.recheck"
         >What has gone stale, once a day: 0.55 cents each</mat-checkbox
       >
+      <h2>Whether numbers changed hands</h2>
+      <p class="soft">
+        The reassigned numbers database is asked by the day of the last consent. A yes voids the consent; where nothing
+        is known, offers are held until a later query says no.
+      </p>
+      <div class="row-fields">
+        <lg-text-field
+          [control]="form.controls.reassignedDays"
+          label="Days after which consent and answer are old"
+          name="reassigned-days"
+          inputmode="numeric"
+        />
+      </div>
+      <mat-checkbox [formControl]="form.controls.reassignedBeforeDispatch"
+        >Before a dispatch, whoever is on it and old: 0.55 cents each; their texts follow with the answer</mat-checkbox
+      >
+      <mat-checkbox [formControl]="form.controls.reassignedOnSchedule"
+        >Once a day, whoever has become old: 0.55 cents each</mat-checkbox
+      >
+      <h2>Who pays for asking</h2>
+      <p class="soft">
+        It stands on the statement of this business, whoever pays; where another pays, on that one’s too, with its
+        amount.
+      </p>
+      <div class="row-fields">
+        <lg-choice-field
+          [control]="form.controls.paidBy"
+          label="Paid by"
+          name="paid-by"
+          none="this business"
+          [choices]="payers()"
+        />
+      </div>
+      @for (c of store.policy.value()?.paysFor ?? []; track c.id) {
+        <p>
+          This business pays for the lookups and queries of <span class="strong">{{ c.name }}</span>.
+          @if (store.session.isAdministrator()) {
+            <button type="button" matButton class="plain" (click)="endPaying(c.id, c.name)">Pay no longer…</button>
+          }
+        </p>
+      }
       <lg-faults [form]="form" />
       @if (changed()) {
         <div class="effect" role="status">
@@ -57,7 +111,8 @@ const FLAGS = ['voip', 'tollFree', 'automatic', 'recheck'] as const;
             <span class="strong">{{ p.opens | counted: 'number becomes' : 'numbers become' }} textable</span>,
             <span class="strong">{{ p.bars | counted: 'number is' : 'numbers are' }} barred from texts</span>. Under it
             {{ p.stale | counted: 'answer is' : 'answers are' }} stale; asking about all of them costs
-            {{ p.cost | money }}.
+            {{ p.cost | money }}. {{ p.unasked | counted: 'number is' : 'numbers are' }} to be asked about whether they
+            changed hands, which costs {{ p.unaskedCost | money }}.
           } @else {
             Counting…
           }
@@ -96,18 +151,28 @@ const FLAGS = ['voip', 'tollFree', 'automatic', 'recheck'] as const;
 })
 export class TextabilitySettings {
   protected readonly store = inject(TextabilityStore);
+  private readonly confirm = inject(Confirm);
   protected readonly form = new CheckedForm(
     {
       voip: flag(),
       tollFree: flag(),
       automatic: flag(),
       recheck: flag(),
+      reassignedOnSchedule: flag(),
+      reassignedBeforeDispatch: flag(),
+      paidBy: text(),
       staleDays: text(),
       staleUnreachableDays: text(),
+      reassignedDays: text(),
     },
     TextabilityPolicyShape,
     {
-      body: (v) => ({ ...v, staleDays: Number(v.staleDays), staleUnreachableDays: Number(v.staleUnreachableDays) }),
+      body: (v) => ({
+        ...v,
+        staleDays: Number(v.staleDays),
+        staleUnreachableDays: Number(v.staleUnreachableDays),
+        reassignedDays: Number(v.reassignedDays),
+      }),
     },
   );
   private readonly typed = readOf(
@@ -137,10 +202,26 @@ export class TextabilitySettings {
     if (!kept) return;
     const { controls } = this.form;
     for (const f of FLAGS) controls[f].setValue(kept[f]);
-    controls.staleDays.setValue(String(kept.staleDays));
-    controls.staleUnreachableDays.setValue(String(kept.staleUnreachableDays));
+    for (const d of DAYS) controls[d].setValue(String(kept[d]));
+    controls.paidBy.setValue(kept.paidBy);
     if (this.store.session.isAdministrator()) this.form.group.enable();
     else this.form.group.disable();
+  }
+  /** Whoever pays now is among them, also where another chose them. */
+  protected readonly payers = computed(() => {
+    const kept = this.store.policy.hasValue() ? this.store.policy.value() : undefined;
+    const all = this.store.payers().map((b) => ({ value: b.id, label: b.legalName }));
+    return kept && kept.paidBy !== '' && !all.some((c) => c.value === kept.paidBy)
+      ? [...all, { value: kept.paidBy, label: kept.payer }]
+      : all;
+  });
+  protected async endPaying(id: string, name: string): Promise<void> {
+    const yes = await this.confirm.ask({
+      title: `Pay no longer for ${name}?`,
+      line: 'They pay for their own lookups and queries from now on, also for jobs that are under way.',
+      yes: 'Pay no longer',
+    });
+    if (yes) await this.store.endPaying(id);
   }
   protected async save(): Promise<void> {
     await this.form.send((body) => this.store.save(body));

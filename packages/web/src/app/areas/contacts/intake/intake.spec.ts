@@ -1,8 +1,10 @@
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { closePage, openPage, type Asked, type OpenPage } from '../../../../testing/open-page';
 import { ApiProblem } from '../../../api/api';
 import { IntakePage } from './intake';
 
 const LINES = Array.from({ length: 4500 }, (_, i) => `201-555-${String(1000 + i)}`).join('\n');
+const COUNTS = { delivered: 3, failed: 2, stopped: 40 };
 const KNOWN = ['+12015551000', '+12015551001'];
 const intake = (over: object = {}) => ({
   id: 'int_1',
@@ -37,6 +39,11 @@ describe('bringing contacts in', () => {
       'intakes.rows': { received: 0 },
       'intakes.store': intake({ state: 'storing' }),
       'intakes.cancel': { done: true },
+      'dispatches.list': ({ query }: Asked) => ({
+        items: query['show'] === 'sent' ? [{ id: 'dsp_1', title: 'Spring fares', sentAt: 1, counts: COUNTS }] : [],
+        next: null,
+        total: 1,
+      }),
       ...answers,
     });
   };
@@ -58,6 +65,31 @@ describe('bringing contacts in', () => {
     await p.press('Read the lines');
     await until('will be stored');
   };
+  it(
+    'takes the recipients of an earlier dispatch, by what became of their texts',
+    async () => {
+      const file = 'phone,name\n+1 201-555-1000,Ada Eide\n+1 201-555-1001,Bo Eide\n+1 201-555-1005,Cy Eide\n';
+      await open({ 'dispatches.messages-file': new Blob([file]) });
+      const field = p.host.querySelector<HTMLSelectElement>('#from-dispatch');
+      if (!field) throw new Error('There is no dispatch to choose.');
+      field.value = 'dsp_1';
+      field.dispatchEvent(new Event('change', { bubbles: true }));
+      await p.settle();
+      expect(p.text().replace(/\s+/g, ' ')).toContain('Read these 3');
+      expect(p.text()).not.toContain('held');
+      await (await p.loader.getHarness(MatCheckboxHarness.with({ label: /failed/ }))).check();
+      await p.settle();
+      await p.press('Read these 5');
+      await until('3 will be stored');
+      expect(p.api.of('dispatches.messages-file').map((a) => [a.params['id'], a.query['state']])).toEqual([
+        ['dsp_1', 'delivered,failed'],
+      ]);
+      await until('2 known already');
+      expect(p.text()).toContain('Spring fares, delivered, failed.csv');
+    },
+    PATIENCE,
+  );
+
   const firsts = (): number[] =>
     p.api.of('intakes.rows').map((a) => (a.body as { rows: { row: number }[] }).rows[0]?.row ?? 0);
 

@@ -3,9 +3,11 @@ import {
   beginIntake,
   cancelIntake,
   knownNumbers,
+  listDispatches,
   listFields,
   listIntakes,
   listLists,
+  listMessagesFile,
   sendIntakeRows,
   storeIntake,
   undoIntake,
@@ -31,7 +33,21 @@ export const IntakeStore = signalStore(
       (businessId) => _api.call(listIntakes, { params: { businessId } }),
     ),
   })),
-  withComputed(({ _lists, _earlier }) => ({
+  withProps(({ _api, session }) => ({
+    _dispatches: liveResource(
+      ['dispatch'],
+      () => session.businessId() || undefined,
+      async (businessId) => {
+        const of = (show: 'sent' | 'under way') =>
+          _api.call(listDispatches, { params: { businessId }, query: { show, limit: 100 } });
+        const [sent, underWay] = await Promise.all([of('sent'), of('under way')]);
+        return [...underWay.items, ...sent.items];
+      },
+    ),
+  })),
+  withComputed(({ _lists, _earlier, _dispatches }) => ({
+    /** The last dispatches that have left. */
+    dispatches: computed(() => (_dispatches.hasValue() ? (_dispatches.value() ?? []) : [])),
     /** Names of the lists there are; tags are put on one by one. */
     lists: computed(() =>
       (_lists.hasValue() ? (_lists.value()?.items ?? []) : []).filter((l) => l.kind === 'list').map((l) => l.name),
@@ -48,6 +64,9 @@ export const IntakeStore = signalStore(
     /** Which of these numbers are contacts here already. */
     knownAmong: async (e164s: string[]): Promise<string[]> =>
       (await _api.call(knownNumbers, { params: _at(), body: { e164s } })).known,
+    /** The recipients of a dispatch whose texts are in these states, as CSV. @throws ApiProblem */
+    recipients: (id: string, states: readonly string[]): Promise<Blob> =>
+      _api.file(listMessagesFile, { params: { ..._at(), id }, query: { state: states.join(',') } }),
     /** Takes a stored one back. @throws ApiProblem 409 where something of it was touched since */
     undo: (id: string) => _api.call(undoIntake, { params: { ..._at(), id } }),
     /** Nothing of it is stored. */

@@ -13,6 +13,7 @@ import { PageTitle } from '../../../parts/page-title';
 import { ContactsTabs } from '../contacts-tabs';
 import { usesOf, type ColumnUse } from './columns';
 import { EarlierIntakes } from './earlier-intakes';
+import { IntakeDispatch } from './intake-dispatch';
 import { IntakeGroups } from './intake-groups';
 import { IntakeLot, type Lot } from './intake-lot';
 import { IntakeMapping, type Opened } from './intake-mapping';
@@ -35,6 +36,7 @@ const COMPARED = 5000;
     CountPipe,
     EarlierIntakes,
     FileButton,
+    IntakeDispatch,
     IntakeGroups,
     IntakeLot,
     IntakeMapping,
@@ -151,7 +153,7 @@ export class IntakePage implements OnDestroy {
     void this.start('pasted lines', new TextEncoder().encode(this.pasted.value).buffer);
   }
 
-  private async start(name: string, bytes: ArrayBuffer): Promise<void> {
+  protected async start(name: string, bytes: ArrayBuffer): Promise<void> {
     this.digest.set((await sha256Of(bytes)) ?? '');
     this.file = { name, bytes };
     this.fileName.set(name);
