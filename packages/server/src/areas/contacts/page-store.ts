@@ -67,6 +67,13 @@ export function placeShape(f: ContactFilter): z.ZodType<Place> {
 const PAGE = 100;
 /** Up to so many matches of a search are sorted; with more, the list is walked in its order until a page is full. */
 const SORTED_MATCHES = 200_000;
+/** So few are sorted without a thought. */
+const FEW_MATCHES = 5_000;
+/** Those that match may lie together: what a name holds does, in the order of names. */
+const SEARCH_TIMES = 4;
+const FILTER_TIMES = 1.5;
+/** A row walked in the order of the list is looked for words in three columns, and its contact read. */
+const WALKED_AS = 4;
 
 /** Facets with an index in the order of names; one over the few that stand apart does not hold what most are. */
 const INDEXED: { facet: ColumnFacet; most?: string }[] = [
@@ -103,20 +110,20 @@ export async function pageOfNumbers(
     parts.push(beyond('cn', order.columns, order));
   }
   const words = wordsOf(f);
-  if (words) {
-    bind['needle'] = words.needle;
-    parts.push(wordCondition(words));
-  }
+  if (words) bind['needle'] = words.needle;
   for (const of of MEMBERSHIPS) if (f[of]) bind[of] = jsonRows(valuesOf(f[of]));
   const searched = await foundBy(r, words, bind);
-  const way: Way = searched ? { along: searched } : await wayOf(r, businessId, f, order, now);
+  const way: Way = searched ? await wayOfSearch(r, businessId, f, searched) : await wayOf(r, businessId, f, order, now);
   if (way.along === 'nobody') return [];
   const ask = async (along: Along, more: readonly string[] = []): Promise<FoundNumber[]> => {
+    // What the index finds of three letters is what is looked for; of more it may be spread over the row.
+    const exact = along === searched?.along && words?.trigrams?.length === 1 && !words.digits;
+    const all = [...parts, ...(words && !exact ? [wordCondition(words)] : []), ...more];
     const columns = [...new Set(['id', 'contact_id', ...order.columns])];
     const rows = await manyRows<Record<string, string | number>>(
       r,
       columns,
-      `FROM (${walk(along, f, order, [...parts, ...more], bind, after !== null)}) AS page ${sorted('', order.columns, order)} LIMIT $limit`,
+      `FROM (${walk(along, f, order, all, bind, after !== null)}) AS page ${sorted('', order.columns, order)} LIMIT $limit`,
       bind,
     );
     return rows.map((x) => ({
@@ -201,18 +208,37 @@ function walk(
     .join(' UNION ALL ')} ${end}`;
 }
 
-/** What a search walks where so few rows hold its trigrams that they are sorted; null where the list is walked. */
-async function foundBy(
-  r: Reader,
-  words: Words | null,
-  bind: Record<string, unknown>,
-): Promise<{ from: string; where: string } | null> {
+/** What a search walks, and how many rows hold its trigrams; null where they are too many to be sorted. */
+interface Searched {
+  along: { from: string; where: string };
+  matches: number;
+}
+async function foundBy(r: Reader, words: Words | null, bind: Record<string, unknown>): Promise<Searched | null> {
   if (!words?.trigrams) return null;
   const { id, where, value } = found(r, words, words.trigrams);
-  if (!(await areFew(r, words, words.trigrams))) return null;
+  const matches = await countFound(r, where, value);
+  if (matches >= SORTED_MATCHES) return null;
   bind['found'] = value;
-  return { from: `contact_search s CROSS JOIN contact_number cn ON cn.id = ${id}`, where };
+  return { along: { from: `contact_search s CROSS JOIN contact_number cn ON cn.id = ${id}`, where }, matches };
 }
+
+/**
+ * What a search finds is sorted, unless it is so much that a page is full sooner by walking the list in its order: of
+ * what the rest of the filter leaves as large a part is reckoned with as of everybody.
+ */
+async function wayOfSearch(r: Reader, businessId: string, f: ContactFilter, s: Searched): Promise<Way> {
+  if (s.matches < FEW_MATCHES) return { along: s.along };
+  const classes = await countedClasses(r, businessId);
+  const everybody = sum(classes, {});
+  const { list: _, tag: __, q: ___, ...rest } = f;
+  const matching = (s.matches / Math.max(everybody, 1)) * sum(classes, rest);
+  const rows = reckoned(everybody, matching, SEARCH_TIMES);
+  return rows * WALKED_AS < s.matches ? { along: 'all', given: { rows, orElse: s.along } } : { along: s.along };
+}
+
+/** How many rows are walked in their order until a page of those that match is full, so many times over. */
+const reckoned = (walked: number, matching: number, times: number): number =>
+  Math.ceil((times * walked * PAGE) / Math.max(matching, 1));
 
 /** That a row lies up to the place of `$end0`, `$end1`, … in its order. */
 const within = ({ columns, down }: Order): string =>
@@ -274,8 +300,7 @@ async function wayOf(r: Reader, businessId: string, f: ContactFilter, order: Ord
   if (inOrder(narrowest.along)) return { along: narrowest.along };
   // Where the order begins with what is filtered too, only the stretches of those values are walked in it.
   const own = ways.find((x) => isOwn(x.along, order));
-  // Those that match may lie together: thrice as many are reckoned with as if they were spread.
-  const rows = Math.ceil((3 * (own?.size ?? everybody) * PAGE) / Math.max(matching, 1));
+  const rows = reckoned(own?.size ?? everybody, matching, FILTER_TIMES);
   if (rows >= narrowest.size) return { along: narrowest.along };
   return own ? { along: own.along } : { along: 'all', given: { rows, orElse: narrowest.along } };
 }
@@ -283,12 +308,11 @@ async function wayOf(r: Reader, businessId: string, f: ContactFilter, order: Ord
 const isOwn = (along: Along, order: Order): boolean =>
   typeof along === 'object' && 'facet' in along && FACETS[along.facet] === order.columns[0];
 
-/** Whether so few rows hold these trigrams that they are sorted, rather than the whole list walked in its order. */
-async function areFew(r: Reader, words: Words, trigrams: readonly string[]): Promise<boolean> {
-  const { where, value } = found(r, words, trigrams);
+/** How many rows hold what is looked for; counted no further than to where they are too many to be sorted. */
+async function countFound(r: Reader, where: string, value: string): Promise<number> {
   const row = await r.one<{ n: number }>(
     `SELECT count(*) AS n FROM (SELECT 1 FROM contact_search s WHERE ${where} LIMIT ${SORTED_MATCHES}) AS few`,
     { found: value },
   );
-  return (row?.n ?? 0) < SORTED_MATCHES;
+  return row?.n ?? 0;
 }
