@@ -490,15 +490,15 @@ export const HARMS = [
   {
     harm: 'a lookup is paid twice after a crash',
     file: SERVER('areas/contacts/lookups.ts'),
-    find: 'if (await this.businesses.booked(w, entry)) return;',
+    find: 'if (await this.payer.isPaid(w, entry)) return;',
     put: '',
     specs: 'areas/contacts/lookups',
   },
   {
     harm: 'a lookup carries another key at each try',
-    file: SERVER('areas/contacts/lookups.ts'),
-    find: "await this.p.gateways.lines.lookup(idFrom('lku', jobId, e164), e164)",
-    put: "await this.p.gateways.lines.lookup(idFrom('lku', jobId, e164, String(Math.random())), e164)",
+    file: SERVER('areas/contacts/paced-questions.ts'),
+    find: "of.ask(idFrom('lku', job.id, e164), e164)",
+    put: "of.ask(idFrom('lku', job.id, e164, String(Math.random())), e164)",
     specs: 'areas/contacts/lookups',
   },
   {
@@ -772,5 +772,33 @@ export const HARMS = [
     find: "if (states.informational.state !== 'granted' && states.promotional.state !== 'granted') continue;",
     put: '',
     specs: 'areas/consent/number-requests',
+  },
+  {
+    harm: 'a number that changed hands is texted on',
+    file: SERVER('areas/consent/reassigned.ts'),
+    find: 'if (events.length > 0) await this.ledger.append(w, businessId, events);',
+    put: '',
+    specs: 'areas/consent/reassigned',
+  },
+  {
+    harm: 'a new owner gets texts before it was asked whether the number changed hands',
+    file: SERVER('areas/dispatch/sending.ts'),
+    find: "w.tell('dispatch.sending', { businessId, dispatchId: id, title: d.title, ...d.audience });",
+    put: '',
+    specs: 'areas/consent/reassigned',
+  },
+  {
+    harm: 'a number of which nothing is known gets offers after its owner was taken away and came again',
+    file: SERVER('areas/consent/area.ts'),
+    find: 'await reassigned.recall(w, businessId, e164s);',
+    put: '',
+    specs: 'areas/consent/reassigned',
+  },
+  {
+    harm: 'another business pays without its administrator’s word',
+    file: SERVER('areas/contacts/textability.ts'),
+    find: "(paidBy === businessId || actor.roles?.[paidBy] !== 'administrator')",
+    put: 'false',
+    specs: 'areas/contacts/question-payer',
   },
 ];

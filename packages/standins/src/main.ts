@@ -6,11 +6,13 @@ process.umask(0o077);
 const dataDir = process.env['LONG_GATE_DATA'] ?? 'data';
 try {
   const suspendAfter = process.env['LONG_GATE_SUSPEND_AFTER'];
+  const lineFaults = process.env['LONG_GATE_LINE_FAULTS'];
   const running = await startStandins({
     dataDir,
     port,
     seed: process.env['LONG_GATE_SEED'] ?? 'quillmere',
     ...(suspendAfter ? { suspendAfter: Number(suspendAfter) } : {}),
+    ...(lineFaults ? { lineFaults: Number(lineFaults) } : {}),
   });
   console.log(`simulated outside at ${running.url}`);
   const end = (): void => {

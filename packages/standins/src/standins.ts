@@ -28,6 +28,8 @@ export interface StandinOptions {
   queueLimit?: number;
   /** After so many people's STOP in a day a campaign may be suspended; 0 for never, the registrar's own number where none is given. */
   suspendAfter?: number;
+  /** Of so many questions about lines, from 0 to 1, one is answered late, fails, or is answered into nowhere; 0 for none. */
+  lineFaults?: number;
 }
 
 export interface Standins {
@@ -55,7 +57,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   addAddresses(router);
   addBureau(router, outside);
   addHosting(router, outside);
-  addLines(router, outside);
+  addLines(router, outside, options.lineFaults);
   addNetwork(router, outside);
   addHandset(router, outside);
   addMail(router, outside, path.join(options.dataDir, 'mail'));

@@ -1,5 +1,6 @@
 import type Router from '@koa/router';
 import { isTollFree, LOOKUP_PACE_PER_SECOND, type LineType } from '@long-gate/core';
+import type { Context } from 'koa';
 import { z } from 'zod';
 import { Refusal, type Outside } from '../outside/outside.js';
 
@@ -66,6 +67,8 @@ async function reassignedAfter(outside: Outside, e164: string, day: string): Pro
   return day < DATABASE_BEGINS || outside.chance('untold', e164) < UNTOLD ? 'no data' : 'no';
 }
 
+/** A bad moment may take so long. */
+const LATE_MS = 400;
 const Question = z.object({ key: z.string().min(8).max(200), e164: z.string().regex(/^\+\d{7,15}$/) });
 const DayQuestion = Question.extend({ day: z.iso.date() });
 
@@ -73,9 +76,23 @@ const DayQuestion = Question.extend({ day: z.iso.date() });
  * Answers lookups and queries about reassigned numbers at the permitted pace, which they share, and refuses above it.
  * The pace is wall time, as a real service's would be.
  */
-export function addLines(router: Router, outside: Outside): void {
+export function addLines(router: Router, outside: Outside, faults = 0): void {
   const { store } = outside;
   let recent: number[] = [];
+  const wait = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
+  /** A service has bad moments: it fails before it has looked, or what it answers comes late or never arrives. */
+  const stumble = async (ctx: Context, answer: () => Promise<object>): Promise<void> => {
+    const [dice, slow] = faults > 0 ? [Math.random() / faults, Math.random() * LATE_MS] : [1, 0];
+    if (faults > 0) await wait(slow);
+    if (dice < 0.4) throw new Refusal(503, 'out-of-order', 'The line service is out of order for a moment.', 1);
+    const body = await answer();
+    if (dice < 1 && faults > 0) {
+      ctx.respond = false;
+      ctx.req.socket.destroy();
+      return;
+    }
+    ctx.body = body;
+  };
 
   /** What was asked and paid for under a key is answered alike the second time, whatever the pace. */
   const answered = async <Q extends { key: string; e164: string }>(
@@ -99,24 +116,28 @@ export function addLines(router: Router, outside: Outside): void {
     return body;
   };
 
-  router.post('/lines/lookups', async (ctx) => {
-    ctx.body = await answered(Question.parse(ctx.request.body), async ({ e164 }) => {
-      const line = await lineOf(outside, e164);
-      const carrierKind = MOBILE.find((m) => m.name === line.carrier)?.kind ?? 'A';
-      return { e164, ...line, carrierKind, askedAt: outside.now() };
-    });
-  });
+  router.post('/lines/lookups', (ctx) =>
+    stumble(ctx, () =>
+      answered(Question.parse(ctx.request.body), async ({ e164 }) => {
+        const line = await lineOf(outside, e164);
+        const carrierKind = MOBILE.find((m) => m.name === line.carrier)?.kind ?? 'A';
+        return { e164, ...line, carrierKind, askedAt: outside.now() };
+      }),
+    ),
+  );
 
-  router.post('/lines/reassigned', async (ctx) => {
-    ctx.body = await answered(DayQuestion.parse(ctx.request.body), async ({ e164, day }) => ({
-      e164,
-      day,
-      answer: await reassignedAfter(outside, e164, day),
-      askedAt: outside.now(),
-    }));
-  });
+  router.post('/lines/reassigned', (ctx) =>
+    stumble(ctx, () =>
+      answered(DayQuestion.parse(ctx.request.body), async ({ e164, day }) => ({
+        e164,
+        day,
+        answer: await reassignedAfter(outside, e164, day),
+        askedAt: outside.now(),
+      })),
+    ),
+  );
 
-  // For tests and the curious: the busiest second so far.
+  // For tests and the curious: the busiest second so far, and which lines were paid for more than once.
   router.get('/lines/pace', async (ctx) => {
     const times = (await store.all<{ t: number }>('SELECT wall_at AS t FROM lookup ORDER BY wall_at')).map((r) => r.t);
     let busiest = 0;
@@ -125,6 +146,15 @@ export function addLines(router: Router, outside: Outside): void {
       while (t - (times[from] ?? t) >= 1000) from++;
       busiest = Math.max(busiest, i - from + 1);
     });
-    ctx.body = { lookups: times.length, busiestSecond: busiest };
+    const twice = await store.all<{ e164: string }>(
+      `SELECT body->>'e164' AS e164 FROM lookup_answer WHERE body->>'day' IS NULL GROUP BY 1 HAVING count(*) > 1 ORDER BY 1`,
+    );
+    ctx.body = {
+      lookups: times.length,
+      busiestSecond: busiest,
+      firstMs: times[0] ?? 0,
+      lastMs: times.at(-1) ?? 0,
+      twice: twice.map((x) => x.e164),
+    };
   });
 }
