@@ -80,13 +80,11 @@ export function addLines(router: Router, outside: Outside, faults = 0): void {
   const { store } = outside;
   let recent: number[] = [];
   const wait = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
-  /** A service has bad moments: it fails before it has looked, or what it answers comes late or never arrives. */
+  /** A service has bad moments: what it answers comes late or never arrives. */
   const stumble = async (ctx: Context, answer: () => Promise<object>): Promise<void> => {
-    const [dice, slow] = faults > 0 ? [Math.random() / faults, Math.random() * LATE_MS] : [1, 0];
-    if (faults > 0) await wait(slow);
-    if (dice < 0.4) throw new Refusal(503, 'out-of-order', 'The line service is out of order for a moment.', 1);
     const body = await answer();
-    if (dice < 1 && faults > 0) {
+    if (faults > 0) await wait(Math.random() * LATE_MS);
+    if (Math.random() < faults / 2) {
       ctx.respond = false;
       ctx.req.socket.destroy();
       return;
@@ -108,6 +106,8 @@ export function addLines(router: Router, outside: Outside, faults = 0): void {
       throw new Refusal(429, 'too-fast', `No more than ${LOOKUP_PACE_PER_SECOND} questions a second.`, 1);
     recent.push(wall);
     await store.run('INSERT INTO lookup (wall_at, e164) VALUES ($1, $2)', [wall, e164]);
+    if (Math.random() < faults / 2)
+      throw new Refusal(503, 'out-of-order', 'The line service is out of order for a moment.', 1);
     const body = await answer(question);
     await store.run('INSERT INTO lookup_answer (key, body) VALUES ($1, $2) ON CONFLICT (key) DO NOTHING', [
       key,

@@ -289,9 +289,9 @@ export class Reassigned {
           return { ...(await this.p.gateways.lines.reassigned(key, e164, day)), id: key, at };
         },
         keep: (w, answers) => this.keep(w, businessId, answers),
-        next: (answers): Round => ({
+        next: (answers, reached): Round => ({
           ...round,
-          after: answers.length === asked.length ? (rows.at(-1)?.id ?? round.after) : round.after,
+          after: reached === null ? round.after : (asked[reached - 1]?.id ?? round.after),
           yes: round.yes + answers.filter((a) => a.answer === 'yes').length,
           noData: round.noData + answers.filter((a) => a.answer === 'no data').length,
         }),

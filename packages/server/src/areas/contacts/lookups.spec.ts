@@ -1,3 +1,4 @@
+import { GatewayDown } from '@long-gate/gateways';
 import { Office } from '../../testing/office.js';
 
 const LOOKUP = 5_500;
@@ -89,6 +90,61 @@ describe('lookups', () => {
         .then(() => o.app.lookups.one(o.business, '+12125550100', 'call:1')),
     ).toBeRejectedWithError(/Top up first/);
     expect(o.outside.lookups.length).toBe(0);
+  });
+
+  it('of two jobs over the same numbers are paid once', async () => {
+    const e164s = await strangers(40);
+    const before = await balance();
+    await o.app.lookups.start(o.admin, o.business, {}, 'wish-one');
+    await o.app.lookups.start(o.admin, o.business, { e164s }, 'wish-two');
+    const { jobs } = o.app.platform;
+    await Promise.all([jobs.workOne(), jobs.workOne()]);
+    await o.later(60_000);
+    expect(e164s.map((x) => new Set(asked(x)).size)).toEqual(e164s.map(() => 1));
+    expect(before - (await balance())).toBe(40 * LOOKUP);
+  });
+
+  it('ask no more once the job is paused, and pay what was asked', async () => {
+    await strangers(100);
+    const before = await balance();
+    const { jobId } = await o.app.lookups.start(o.admin, o.business, {}, 'wish-one');
+    const real = o.outside.lines.lookup;
+    o.outside.lines.lookup = async (key, e164) => {
+      if (o.outside.lookups.length === 10)
+        await o.app.platform.db.write((w) => o.app.platform.jobs.control(w, o.business, jobId, 'pause'));
+      return real(key, e164);
+    };
+    await o.settle();
+    const paused = o.outside.lookups.length;
+    expect(paused).toBeGreaterThan(10);
+    expect(paused).toBeLessThan(100);
+    expect(before - (await balance())).toBe(paused * LOOKUP);
+    await o.app.platform.db.write((w) => o.app.platform.jobs.control(w, o.business, jobId, 'resume'));
+    await o.later(60_000);
+    expect(o.outside.lookups.length).toBe(100);
+    expect(before - (await balance())).toBe(100 * LOOKUP);
+  });
+
+  it('that are answered late or not at all are asked again under their key, and counted once', async () => {
+    const e164s = await strangers(50);
+    const before = await balance();
+    const real = o.outside.lines.lookup;
+    let n = 0;
+    o.outside.lines.lookup = async (key, e164) => {
+      const answer = await real(key, e164);
+      const mine = ++n;
+      await new Promise((r) => setTimeout(r, (mine % 7) * 40));
+      if (mine % 5 === 0 && mine < 60) throw new GatewayDown('the answer was lost');
+      return answer;
+    };
+    const { jobId } = await o.app.lookups.start(o.admin, o.business, {}, 'wish-one');
+    await o.later(120_000);
+    const job = await o.app.platform.db.one<{ state: string; result: string }>('SELECT * FROM job WHERE id = $1', [
+      jobId,
+    ]);
+    expect([job?.state, job?.result]).toEqual(['done', '50 numbers looked up for 0.28']);
+    expect(e164s.map((x) => new Set(asked(x)).size)).toEqual(e164s.map(() => 1));
+    expect(before - (await balance())).toBe(50 * LOOKUP);
   });
 
   describe('of some', () => {

@@ -1,6 +1,7 @@
 import { LOOKUP_PACE_PER_SECOND, type Micros } from '@long-gate/core';
 import { GatewayBusy, GatewayDown } from '@long-gate/gateways';
 import type { Writer } from '../../platform/db.js';
+import { lotsOf } from '../../platform/bulk.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
 import { Pacer } from '../../platform/pacer.js';
@@ -15,8 +16,13 @@ const AGAIN_MS = 5_000;
 /** Jobs that ask questions; and how the reason of one begins that waits for money. */
 const KINDS = ['lookups', 'reassigned'] as const;
 const FOR_MONEY = 'Paused: ';
-/** Numbers asked about between two writes: about three seconds' worth. */
-export const SLICE = 60;
+/** Numbers asked about in one breath, half a minute's worth; and how many are paid and kept together. */
+export const SLICE = 600;
+const LOT = 30;
+/** So many lots are under way at most. */
+const AHEAD = 5;
+/** Why no more is asked: somebody paused or cancelled the job. */
+const STOPPED = 'stopped';
 
 /** One slice of questions about numbers: what they cost, what they stand for in the statement, and what to do with the answers. */
 export interface Slice<A> {
@@ -27,8 +33,26 @@ export interface Slice<A> {
   ask: (key: string, e164: string) => Promise<A>;
   /** In the transaction in which the answers are paid. */
   keep: (w: Writer, answers: readonly A[]) => Promise<void>;
-  /** What the job carries from there on. */
-  next: (answers: readonly A[]) => unknown;
+  /**
+   * What the job carries from there on. @param answers all that were given so far. @param reached how many of the first
+   * numbers all have their answers; null where some have none.
+   */
+  next: (answers: readonly A[], reached: number | null) => unknown;
+}
+
+/** A run of questions: what was answered of it so far, and what has left and has no answer yet. */
+class Asking<A> {
+  answers: readonly A[] = [];
+  underWay = 0;
+  /** Why no more is asked; empty where more is. */
+  over = '';
+  constructor(
+    readonly context: JobContext,
+    readonly of: Slice<A>,
+    readonly e164s: readonly string[],
+    /** Whether all from the first on are asked about, and have their answers so far. */
+    public whole: boolean,
+  ) {}
 }
 
 /**
@@ -67,28 +91,55 @@ export class PacedQuestions {
     return this.pacer.turn();
   }
 
-  /** Asks about a slice, each without waiting for the answer of the one before; pauses the job where the balance is short. */
+  /**
+   * Asks about some numbers, each without waiting for the answers of those before: a lot is paid and kept while the next
+   * ones leave. Ends early where the job was paused or cancelled, and pauses it where the balance is short.
+   */
   async slice<A>(context: JobContext, e164s: readonly string[], of: Slice<A>): Promise<JobOutcome> {
-    const { job } = context;
-    const mine = e164s.filter((x) => !this.asking.has(`${of.what}|${job.businessId}|${x}`));
+    const claimOf = (e164: string): string => `${of.what}|${context.job.businessId}|${e164}`;
+    const mine = e164s.filter((x) => !this.asking.has(claimOf(x)));
     if (mine.length === 0) return { done: false, at: this.p.clock.now() + AGAIN_MS };
-    const claims = mine.map((x) => `${of.what}|${job.businessId}|${x}`);
-    for (const claim of claims) this.asking.add(claim);
+    for (const x of mine) this.asking.add(claimOf(x));
     try {
-      return await this.asked(context, mine, of);
+      return await this.ask(new Asking(context, of, mine, mine.length === e164s.length));
     } finally {
-      for (const claim of claims) this.asking.delete(claim);
+      for (const x of mine) this.asking.delete(claimOf(x));
     }
   }
 
-  private async asked<A>(context: JobContext, e164s: readonly string[], of: Slice<A>): Promise<JobOutcome> {
+  private async ask<A>(asking: Asking<A>): Promise<JobOutcome> {
+    const { job } = asking.context;
+    let kept: Promise<unknown> = Promise.resolve();
+    for (const lot of lotsOf(asking.e164s, LOT)) {
+      if (asking.over !== '') break;
+      // What has left already and is not paid yet is reckoned with.
+      asking.over = await this.shortOf(job.businessId, (asking.underWay + lot.length) * asking.of.price);
+      if (asking.over !== '') break;
+      asking.underWay += lot.length;
+      const answers = lot.map((e164) => this.one(() => asking.of.ask(idFrom('lku', job.id, e164), e164)));
+      const all = Promise.all(answers.map((x) => x.answer));
+      // Where one failed for good, nobody waits for those behind it any more.
+      all.catch(() => undefined);
+      kept = kept.then(async () => this.keep(asking, lot.length, await all));
+      await Promise.all(answers.map((x) => x.left));
+      // Of a service that answers slowly no more is asked than a few lots ahead.
+      while (asking.underWay > AHEAD * LOT) await Promise.race([kept, new Promise((r) => setTimeout(r, 50))]);
+    }
+    await kept;
+    if (asking.over !== '' && asking.over !== STOPPED) await this.pause(job, asking.over);
+    return asking.answers.length > 0 ? { done: false } : { done: false, at: this.p.clock.now() + AGAIN_MS };
+  }
+
+  /** Pays and keeps the answers of a lot in one transaction, with how far the job is: a crash leaves all of it or nothing. */
+  private async keep<A>(asking: Asking<A>, asked: number, found: readonly (A | null)[]): Promise<void> {
+    const { context, of } = asking;
     const { job } = context;
-    const short = await this.shortOf(job.businessId, e164s.length * of.price);
-    if (short !== '') return this.pause(job, short);
-    const answers = (
-      await Promise.all(e164s.map((e164) => this.ask(() => of.ask(idFrom('lku', job.id, e164), e164))))
-    ).filter((x) => x !== null);
-    if (answers.length === 0) return { done: false, at: this.p.clock.now() + AGAIN_MS };
+    const answers = found.filter((x) => x !== null);
+    asking.underWay -= asked;
+    asking.whole &&= answers.length === asked;
+    if (answers.length === 0) return;
+    const all = [...asking.answers, ...answers];
+    const reached = asking.whole ? all.length : null;
     try {
       await this.p.db.write(async (w) => {
         await this.payer.pay(w, job.businessId, {
@@ -99,22 +150,26 @@ export class PacedQuestions {
           entryId: idFrom('mon', job.id),
         });
         await of.keep(w, answers);
-        // How far it is stands with what was paid: a crash leaves neither without the other.
-        await this.p.jobs.keep(w, job, of.next(answers), job.doneCount + answers.length);
+        await this.p.jobs.keep(w, job, of.next(all, reached), job.doneCount + all.length);
       });
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      return this.pause(job, error.message);
+      asking.over = error.message;
+      return;
     }
-    const done = job.doneCount + answers.length;
-    if (done > job.totalCount) await context.progress(done, done);
-    return { done: false };
+    asking.answers = all;
+    const done = job.doneCount + all.length;
+    if (!(await context.progress(done, Math.max(job.totalCount, done))) && asking.over === '') asking.over = STOPPED;
   }
 
   /** Null where the service gave no answer: it is asked again under the same key, and is paid once. */
-  private async ask<A>(question: () => Promise<A>): Promise<A | null> {
+  private one<A>(question: () => Promise<A>): { left: Promise<void>; answer: Promise<A | null> } {
+    const left = this.pacer.turn();
+    return { left, answer: left.then(() => this.answerOf(question)) };
+  }
+  private async answerOf<A>(question: () => Promise<A>): Promise<A | null> {
     for (let tries = 0; tries < 3; tries++) {
-      await this.pacer.turn();
+      if (tries > 0) await this.pacer.turn();
       try {
         return await question();
       } catch (error) {
