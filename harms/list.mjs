@@ -774,6 +774,13 @@ export const HARMS = [
     specs: 'areas/consent/number-requests',
   },
   {
+    harm: 'two jobs at once pay for the same lookup',
+    file: SERVER('areas/contacts/paced-questions.ts'),
+    find: 'const mine = e164s.filter((x) => !this.asking.has(claimOf(x)));',
+    put: 'const mine = [...e164s];',
+    specs: 'areas/contacts/lookups',
+  },
+  {
     harm: 'a number that changed hands is texted on',
     file: SERVER('areas/consent/reassigned.ts'),
     find: 'if (events.length > 0) await this.ledger.append(w, businessId, events);',

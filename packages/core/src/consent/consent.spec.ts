@@ -77,6 +77,30 @@ describe('foldConsent', () => {
         .promotional.state,
     ).toBe('revoked');
   });
+  it('forgets a claim that was withdrawn, and nothing else', () => {
+    const claimed = event({ kind: 'claimed', happenedAt: 1 });
+    const withdrawn = event({ kind: 'withdrawn', happenedAt: 5 });
+    expect(foldConsent([claimed, withdrawn], 10).promotional).toEqual({
+      state: 'none',
+      since: null,
+      eventId: null,
+      askedAt: null,
+    });
+    expect(foldConsent([claimed, withdrawn], 3).promotional.state)
+      .withContext('as of before')
+      .toBe('unproven');
+    expect(foldConsent([claimed, withdrawn, event({ kind: 'claimed', happenedAt: 7 })], 10).promotional.state).toBe(
+      'unproven',
+    );
+    for (const kind of ['granted', 'revoked', 'disputed', 'voided'] as const)
+      expect(foldConsent([claimed, event({ kind, happenedAt: 3 }), withdrawn], 10).promotional.state).toBe(
+        kind === 'granted' ? 'granted' : kind,
+      );
+    const asked = event({ kind: 'granted', awaitsConfirmation: true, happenedAt: 2 });
+    expect(foldConsent([claimed, asked, withdrawn], 10).promotional.askedAt)
+      .withContext('a YES still answers')
+      .toBe(2);
+  });
   it('does not depend on the order of arrival', () => {
     const one = fc.record({
       kind: fc.constantFrom(...CONSENT_EVENT_KINDS),

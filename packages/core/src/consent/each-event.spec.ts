@@ -50,6 +50,7 @@ describe('what each event makes of each state', () => {
 
   const BECOMES: Record<ConsentEventKind | 'asked', Record<ConsentState, ConsentState>> = {
     claimed: stays({ none: 'unproven' }),
+    withdrawn: stays({ unproven: 'none' }),
     granted: every('granted'),
     asked: every('awaiting', { granted: 'granted', revoked: 'revoked', disputed: 'disputed', voided: 'voided' }),
     // A YES with nothing asked changes nothing.

@@ -11,9 +11,11 @@ export const CONSENT_EVENT_KINDS = [
   'voided',
   'disputed',
   'claimed',
+  'withdrawn',
 ] as const;
 /**
  * `claimed` is an imported claim of consent without full proof: it leads to the state "unproven" and opens nothing.
+ * `withdrawn` takes such a claim back, with the list it came by: where nothing better was said, nothing is on file again.
  */
 export type ConsentEventKind = (typeof CONSENT_EVENT_KINDS)[number];
 

@@ -22,13 +22,14 @@ export type ConsentStates = Record<Purpose, PurposeState>;
 /** At equal times the stricter wins: it is applied last. */
 const STRICTNESS: Record<ConsentEventKind, number> = {
   claimed: 0,
-  granted: 1,
-  confirmed: 2,
-  declined: 3,
-  expired: 4,
-  voided: 5,
-  disputed: 6,
-  revoked: 7,
+  withdrawn: 1,
+  granted: 2,
+  confirmed: 3,
+  declined: 4,
+  expired: 5,
+  voided: 6,
+  disputed: 7,
+  revoked: 8,
 };
 
 type Foldable = Pick<ConsentEvent, 'id' | 'kind' | 'purposes' | 'awaitsConfirmation' | 'happenedAt'>;
@@ -50,9 +51,12 @@ export function foldConsent(events: readonly Foldable[], asOf: number): ConsentS
       const before = states[purpose];
       const next = step(before, event);
       const askedAt = asked(before, event);
-      states[purpose] = next
-        ? { state: next, since: event.happenedAt, eventId: event.id, askedAt }
-        : { ...before, askedAt };
+      states[purpose] =
+        next === null
+          ? { ...before, askedAt }
+          : next === 'none'
+            ? { state: 'none', since: null, eventId: null, askedAt }
+            : { state: next, since: event.happenedAt, eventId: event.id, askedAt };
     }
   }
   for (const purpose of PURPOSES) {
@@ -76,6 +80,7 @@ function asked(before: PurposeState, event: Foldable): number | null {
     case 'granted':
       return event.awaitsConfirmation && before.state !== 'granted' ? event.happenedAt : null;
     case 'claimed':
+    case 'withdrawn':
       return before.askedAt;
     case 'confirmed':
       return step(before, event) === null ? before.askedAt : null;
@@ -89,6 +94,8 @@ function step(before: PurposeState, event: Foldable): ConsentState | null {
     case 'claimed':
       // A claim proves nothing: it never takes away or restores what better events decided.
       return before.state === 'none' ? 'unproven' : null;
+    case 'withdrawn':
+      return before.state === 'unproven' ? 'none' : null;
     case 'granted':
       if (!event.awaitsConfirmation) return 'granted';
       // Somebody else's filling in a form never changes what the number's owner has said.

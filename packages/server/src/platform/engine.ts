@@ -3,7 +3,7 @@ import type { Logger } from 'pino';
 import type { ScenarioClock } from './clock.js';
 import type { Db } from './db.js';
 import type { FeedReader } from './feed.js';
-import type { Jobs } from './jobs.js';
+import type { Jobs, Lane } from './jobs.js';
 import type { Live } from './live.js';
 import type { Outbox } from './outbox.js';
 
@@ -65,19 +65,21 @@ export class Engine {
     await this.jobs.takeBack();
     for (const wheel of this.wheels) await wheel.takeBack?.();
     await this.gateways.simulation?.setClock(this.clock.now()).catch(() => undefined);
-    const jobs = (): Promise<boolean> => this.jobs.workOne();
+    const isAwaited = (): boolean => this.stopped || this.jumping !== null;
+    const jobs = (lane: Lane) => (): Promise<boolean> => this.jobs.workOne({ lane, isAwaited });
     const until =
       (x: { nextDue(): Promise<number | null> }, leastMs = LEAST_MS) =>
       () =>
         this.untilDue(x, leastMs);
-    // Two wheels for jobs, so that a long one (lookups at their pace) does not keep the others waiting.
+    // Two wheels for jobs and two for long ones (lookups at their pace), so that these do not keep the others waiting.
     this.loop = Promise.all([
       this.wheel(
         () => this.readFeed(),
         () => this.untilTold(),
       ),
-      this.wheel(jobs, until(this.jobs)),
-      this.wheel(jobs, until(this.jobs)),
+      ...(['short', 'short', 'long', 'long'] as const).map((lane) =>
+        this.wheel(jobs(lane), until({ nextDue: () => this.jobs.nextDue(lane) })),
+      ),
       this.wheel(() => this.outbox.work(), until(this.outbox)),
       ...this.wheels.map((x) => this.wheel(() => x.work(), until(x, x.restMs))),
     ]);
@@ -132,7 +134,7 @@ export class Engine {
 
   private async round(): Promise<boolean> {
     let worked = (await this.unlessDown(() => this.readFeed())) > 0;
-    worked = (await this.jobs.workOne()) || worked;
+    worked = (await this.jobs.workOne({ isAwaited: () => this.stopped })) || worked;
     for (const wheel of this.wheels) worked = (await this.unlessDown(() => wheel.work())) > 0 || worked;
     return (await this.outbox.work()) > 0 || worked;
   }

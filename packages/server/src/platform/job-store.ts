@@ -31,8 +31,8 @@ export async function freeRunning(w: Writer): Promise<void> {
 }
 
 /** When the next waiting job is due; null where none waits. */
-export async function nextRun(r: Reader): Promise<number | null> {
-  return r.of(jobTable).min<number | null, JobModel>('runAt', { where: { state: 'waiting' } });
+export async function nextRun(r: Reader, kinds?: Kinds): Promise<number | null> {
+  return r.of(jobTable).min<number | null, JobModel>('runAt', { where: { state: 'waiting', ...ofKinds(kinds) } });
 }
 
 /** What kind the job is that runs next. */
@@ -46,8 +46,16 @@ export async function jobsUnderWay(r: Reader, businessId: string, kind: string):
   return r.of(jobTable).findAll({ where: { businessId, kind, state: ['waiting', 'running', 'paused'] } });
 }
 
-export async function isAnyDue(r: Reader, now: number, wall: number): Promise<boolean> {
-  return (await r.of(jobTable).findOne({ where: due(now, wall), attributes: ['id'], raw: true })) !== null;
+/** Only such jobs as are long, or all others. */
+export interface Kinds {
+  long: readonly string[];
+  only: boolean;
+}
+const ofKinds = (k: Kinds | undefined) => (k ? { kind: { [k.only ? Op.in : Op.notIn]: [...k.long] } } : {});
+
+export async function isAnyDue(r: Reader, now: number, wall: number, kinds?: Kinds): Promise<boolean> {
+  const where = { ...due(now, wall), ...ofKinds(kinds) };
+  return (await r.of(jobTable).findOne({ where, attributes: ['id'], raw: true })) !== null;
 }
 
 /** Leases the job that has been due longest. */
@@ -56,8 +64,10 @@ export async function leaseDue(
   now: number,
   wall: number,
   lease: { owner: string; until: number },
+  kinds?: Kinds,
 ): Promise<JobModel | null> {
-  const job = await w.of(jobTable).findOne({ where: due(now, wall), order: ['runAt', 'createdAt'] });
+  const where = { ...due(now, wall), ...ofKinds(kinds) };
+  const job = await w.of(jobTable).findOne({ where, order: ['runAt', 'createdAt'] });
   await job?.update({ state: 'running', woken: false, leaseOwner: lease.owner, leaseUntil: lease.until });
   return job;
 }

@@ -10,6 +10,7 @@ import {
   changeJob,
   freeRunning,
   isAnyDue,
+  type Kinds,
   jobById,
   jobIdOf,
   jobIn,
@@ -39,7 +40,11 @@ export interface JobContext {
   job: Job;
   /** Records progress; returns false when the job was paused or cancelled and should stop here. */
   progress(done: number, total: number): Promise<boolean>;
+  /** Whether somebody waits for the job to come to a rest: the clock is to be moved, or the application ends. */
+  isAwaited(): boolean;
 }
+/** Long jobs, such as are paced, keep others waiting for seconds: they have wheels of their own. */
+export type Lane = 'short' | 'long';
 
 export type JobHandler<T> = (payload: T, context: JobContext) => Promise<JobOutcome>;
 
@@ -55,6 +60,7 @@ const EVERY: readonly JobState[] = ['waiting', 'running', 'paused', 'done', 'fai
 export class Jobs {
   private readonly handlers = new Map<string, (job: Job, context: JobContext) => Promise<JobOutcome>>();
   private readonly words = new Map<string, string>();
+  private readonly long = new Set<string>();
   private readonly owner = randomUUID();
 
   constructor(
@@ -67,8 +73,16 @@ export class Jobs {
   /**
    * @param payload what jobs of this kind carry; one that carries something else fails.
    * @param what what happens then, in words, where such a job waits for its day.
+   * @param lane `long` for one that works for seconds at a time.
    */
-  handle<S extends z.ZodType>(kind: string, payload: S, handler: JobHandler<z.output<S>>, what?: string): void {
+  handle<S extends z.ZodType>(
+    kind: string,
+    payload: S,
+    handler: JobHandler<z.output<S>>,
+    what?: string,
+    lane: Lane = 'short',
+  ): void {
+    if (lane === 'long') this.long.add(kind);
     if (what) this.words.set(kind, what);
     this.handlers.set(kind, (job, context) => handler(payload.parse(job.payload), context));
   }
@@ -107,8 +121,13 @@ export class Jobs {
     await this.db.write(freeRunning);
   }
 
-  async nextDue(): Promise<number | null> {
-    return nextRun(this.db);
+  /** @param lane of which jobs; of all where nothing is said. */
+  async nextDue(lane?: Lane): Promise<number | null> {
+    return nextRun(this.db, this.kindsOf(lane));
+  }
+
+  private kindsOf(lane: Lane | undefined): Kinds | undefined {
+    return lane && { long: [...this.long], only: lane === 'long' };
   }
 
   /** The job that runs next, in words. */
@@ -116,9 +135,12 @@ export class Jobs {
     return this.words.get((await nextKind(this.db)) ?? '') ?? 'something here is due';
   }
 
-  /** Works on one due job; false when none is due. */
-  async workOne(): Promise<boolean> {
-    const job = await this.lease();
+  /**
+   * Works on one due job; false when none is due.
+   * @param of which jobs; all where nothing is said. `isAwaited` as in {@link JobContext}.
+   */
+  async workOne(of: { lane?: Lane; isAwaited?: () => boolean } = {}): Promise<boolean> {
+    const job = await this.lease(of.lane);
     if (!job) return false;
     const handler = this.handlers.get(job.kind);
     const renew = setInterval(() => {
@@ -129,6 +151,7 @@ export class Jobs {
       const outcome = await handler(job, {
         job,
         progress: (done, total) => this.progress(job, done, total),
+        isAwaited: of.isAwaited ?? (() => false),
       });
       await this.finish(job, outcome);
     } catch (error) {
@@ -213,10 +236,11 @@ export class Jobs {
     await wakeJobs(w, which, this.clock.now());
   }
 
-  private async lease(): Promise<Job | null> {
-    if (!(await isAnyDue(this.db, this.clock.now(), Date.now()))) return null;
+  private async lease(lane?: Lane): Promise<Job | null> {
+    const kinds = this.kindsOf(lane);
+    if (!(await isAnyDue(this.db, this.clock.now(), Date.now(), kinds))) return null;
     return this.db.write((w) =>
-      leaseDue(w, this.clock.now(), Date.now(), { owner: this.owner, until: Date.now() + LEASE_MS }),
+      leaseDue(w, this.clock.now(), Date.now(), { owner: this.owner, until: Date.now() + LEASE_MS }, kinds),
     );
   }
 

@@ -246,6 +246,38 @@ describe('the platform', () => {
       );
     });
 
+    it('that is long keeps no other waiting, and learns that somebody waits for it', async () => {
+      const j = jobs();
+      const worked: string[] = [];
+      let awaited = false;
+      j.handle(
+        'paced',
+        z.object({}),
+        async (_, context) => {
+          worked.push('paced begins');
+          while (!context.isAwaited()) await new Promise((r) => setTimeout(r, 5));
+          worked.push('paced ends');
+          return { done: true };
+        },
+        undefined,
+        'long',
+      );
+      j.handle('quick', z.object({}), () => {
+        worked.push('quick');
+        return Promise.resolve({ done: true });
+      });
+      await db.write((w) => j.add(w, { kind: 'paced', businessId: 'b', payload: {} }));
+      expect([await j.workOne({ lane: 'short' }), await j.nextDue('short')]).toEqual([false, null]);
+      const long = j.workOne({ lane: 'long', isAwaited: () => awaited });
+      await new Promise((r) => setTimeout(r, 40));
+      await db.write((w) => j.add(w, { kind: 'quick', businessId: 'b', payload: {} }));
+      expect(await j.workOne({ lane: 'long' })).toBe(false);
+      expect(await j.workOne({ lane: 'short' })).toBe(true);
+      awaited = true;
+      expect(await long).toBe(true);
+      expect(worked).toEqual(['paced begins', 'quick', 'paced ends']);
+    });
+
     it('is worked on by one at a time, and taken back when its lease has run out', async () => {
       const a = jobs();
       const b = jobs();

@@ -1,4 +1,4 @@
-import type { Purpose } from '@long-gate/core';
+import type { LedgerEvent, Purpose } from '@long-gate/core';
 import { OWNERS_WORD, PURPOSES } from '@long-gate/core';
 import type { Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
@@ -70,9 +70,22 @@ export function recordImported(intakes: Intakes, ledger: Ledger): void {
     },
     undo: async (w, actor, businessId, e164s, intakeId) => {
       const events: NewEvent[] = [];
-      for (const e164 of e164s) {
-        const last = (await ledger.eventsOf(w, businessId, e164)).at(-1);
-        if (last?.kind === 'granted' && last.how === 'imported record' && last.evidence['intake'] === intakeId)
+      const own = (e: LedgerEvent): boolean => e.evidence['intake'] === intakeId;
+      for (const [e164, all] of await ledger.eventsOfAll(w, businessId, e164s)) {
+        const gone = new Set(all.filter((e) => e.kind === 'withdrawn').map((e) => e.evidence['intake']));
+        const claims = all.filter((e) => e.kind === 'claimed' && !gone.has(e.evidence['intake']));
+        // What another list claims of them too stands on.
+        if (claims.some(own) && claims.every(own))
+          events.push({
+            e164,
+            purposes: claims.flatMap((e) => e.purposes),
+            kind: 'withdrawn',
+            how: 'imported record',
+            recordedBy: actor.id,
+            evidence: { why: 'the intake that claimed it was taken back', intake: intakeId },
+          });
+        const last = all.at(-1);
+        if (last?.kind === 'granted' && last.how === 'imported record' && own(last))
           events.push({
             e164,
             purposes: last.purposes,

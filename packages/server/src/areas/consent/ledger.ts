@@ -223,6 +223,11 @@ export class Ledger {
     );
   }
 
+  /** The events of these numbers in the order of the chain; a number with none is not in the answer. */
+  eventsOfAll(r: Reader, businessId: string, e164s: readonly string[]): Promise<Map<string, LedgerEvent[]>> {
+    return eventsBefore(r, businessId, e164s);
+  }
+
   async eventsOf(r: Reader, businessId: string, e164: string): Promise<LedgerEvent[]> {
     return (await store.eventsOfNumbers(r, businessId, [e164])).map(store.eventOf);
   }

@@ -70,7 +70,7 @@ export class Reassigned {
     private readonly behind: PeopleBehind,
     private readonly payer: QuestionPayer,
   ) {
-    p.jobs.handle('reassigned', Round, (round, context) => this.slice(round, context));
+    p.jobs.handle('reassigned', Round, (round, context) => this.slice(round, context), undefined, 'long');
     p.jobs.handle(
       'reassigned.schedule',
       z.unknown(),

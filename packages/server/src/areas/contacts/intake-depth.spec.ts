@@ -241,7 +241,10 @@ describe('an intake in depth', () => {
         'SELECT id, first_name, last_name, email, state_code, language, own, own_words, sort_name FROM contact ORDER BY id',
       ),
       numbers: await db.all(
-        'SELECT contact_id, e164, preferred, zones, states, sort_name, staged_no FROM contact_number ORDER BY e164',
+        'SELECT contact_id, e164, preferred, zones, states, sort_name, staged_no, consent_informational, consent_promotional FROM contact_number ORDER BY e164',
+      ),
+      onFile: await db.all(
+        `SELECT e164, informational, promotional FROM consent_state WHERE informational <> 'none' OR promotional <> 'none' ORDER BY e164`,
       ),
       lists: await db.all('SELECT m.list_id, m.contact_id FROM list_member m ORDER BY 1, 2'),
       counts: await db.all(
@@ -261,6 +264,7 @@ describe('an intake in depth', () => {
             firstName: fc.constantFrom('', 'Cora', 'Dun'),
             email: fc.constantFrom('', 'x@mail.example'),
             tag: fc.constantFrom('', 'season'),
+            claims: fc.boolean(),
           }),
           { minLength: 1, maxLength: 12 },
         ),
@@ -268,8 +272,11 @@ describe('an intake in depth', () => {
         async (rows, rule) => {
           await o.app.platform.db.write((w) => o.app.lists.ensure(w, o.admin, o.business, 'season', 'tag'));
           const i = await bring(
-            rows.map(({ i: k, tag, ...facts }, n) =>
-              row(n + 1, k, { ...facts, more: tag === '' ? {} : { tags: [tag] } }),
+            rows.map(({ i: k, tag, claims, ...facts }, n) =>
+              row(n + 1, k, {
+                ...facts,
+                more: { ...(tag === '' ? {} : { tags: [tag] }), ...(claims ? says({ says: 'yes' }).more : {}) },
+              }),
             ),
             { listName: 'Regulars', known: { name: rule, email: rule } },
           );
@@ -285,6 +292,22 @@ describe('an intake in depth', () => {
     await undo(no.id);
     await o.settle();
     expect((await o.state(phone(1))).promotional).toBe('revoked');
+  });
+
+  it('withdraws what it claimed, and leaves what another list claims, or what the person said since', async () => {
+    const yes = says({ says: 'yes' });
+    await bring([row(1, 1, yes)]);
+    const i = await bring([row(1, 1, yes), row(2, 2, yes), row(3, 3, yes)]);
+    await o.app.platform.db.write((w) =>
+      o.app.ledger.append(w, o.business, [
+        { e164: phone(3), purposes: ['informational'], kind: 'granted', how: 'web page', disclosure: 'Text me.' },
+      ]),
+    );
+    await undo(i.id);
+    await o.settle();
+    const states = await Promise.all([1, 2, 3].map(async (k) => (await o.state(phone(k))).informational));
+    expect(states).toEqual(['unproven', 'none', 'granted']);
+    expect((await o.app.ledger.verify(o.business)).ok).toBeTrue();
   });
 
   it('takes back what it proved, and nothing that stood before', async () => {

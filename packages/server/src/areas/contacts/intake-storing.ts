@@ -226,10 +226,10 @@ export class IntakeStoring {
     kept: ReadonlyMap<string, { facts: RowFacts; more: IntakeMore }>,
     fields: ReadonlyMap<string, OwnField>,
   ): Promise<number> {
-    // Of whom a consent is proven it is kept who they were, so that it can be taken back.
-    const proving = intake.purposes.length > 0;
+    // Of whom a consent is claimed or proven it is kept who they were, so that it can be taken back.
+    const speaks = intake.consentClaim !== '' || [...kept.values()].some((x) => x.more.consent);
     if (
-      !proving &&
+      !speaks &&
       fields.size === 0 &&
       Object.values(intake.known).every((x) => x === 'leave') &&
       Object.keys(intake.known).length >= 4
@@ -242,7 +242,7 @@ export class IntakeStoring {
       const row = rowOf.get(contact.id);
       const was = factsOf(contact);
       const then = row ? changedBy(was, row, intake.known) : null;
-      if (then || proving)
+      if (then || speaks)
         before.push({
           contactId: contact.id,
           before: JSON.stringify(was),

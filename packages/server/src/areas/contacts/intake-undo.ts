@@ -11,7 +11,7 @@ import { numbersOfContacts, removeContacts } from './removal-store.js';
 
 /**
  * Takes an intake back, lot by lot: what it brought goes, what it changed is as it was, who it put on lists is off them.
- * What it revoked stays, and so do the claims it filed, which open nothing: the ledger never forgets.
+ * What it claimed is withdrawn and what it proved is void in the ledger, which never forgets; what it revoked stays.
  */
 export class IntakeUndo {
   constructor(
@@ -24,7 +24,6 @@ export class IntakeUndo {
     const intake = await store.intakeById(this.p.db, id);
     if (!intake || intake.undo !== 'undoing') return { done: true };
     const { businessId } = intake;
-    const proving = intake.purposes.length > 0;
     const lot = new Lot(500);
     for (;;) {
       // What was taken away is gone: the next lot is always the first.
@@ -35,7 +34,7 @@ export class IntakeUndo {
         async (w) => {
           const numbers = await numbersOfContacts(w, businessId, ids);
           await this.contacts.leave(w, businessId, numbers);
-          if (proving) await this.unprove(w, actor, businessId, ids, id);
+          await this.unsay(w, actor, businessId, ids, id);
           await removeContacts(w, businessId, ids);
         },
         ids.length,
@@ -48,7 +47,7 @@ export class IntakeUndo {
         this.p.db,
         async (w) => {
           const before = new Map(changes.map((c) => [c.contactId, c]));
-          if (proving) await this.unprove(w, actor, businessId, [...before.keys()], id);
+          await this.unsay(w, actor, businessId, [...before.keys()], id);
           for (const contact of await store.contactsToChange(w, [...before.keys()])) {
             const change = before.get(contact.id);
             // Somebody who was edited meanwhile stays as they are.
@@ -85,14 +84,8 @@ export class IntakeUndo {
     return { done: true, result: 'taken back; what it revoked stays' };
   }
 
-  /** What it proved of these contacts is proven no more. */
-  private async unprove(
-    w: Writer,
-    actor: Actor,
-    businessId: string,
-    ids: readonly string[],
-    id: string,
-  ): Promise<void> {
+  /** What it claimed or proved of these contacts is so no more. */
+  private async unsay(w: Writer, actor: Actor, businessId: string, ids: readonly string[], id: string): Promise<void> {
     const numbers = await numbersOfContacts(w, businessId, ids);
     const e164s = numbers.map((n) => n.e164);
     await this.storing.consenting.undo(w, actor, businessId, e164s, id);

@@ -39,7 +39,7 @@ export class Lookups {
     private readonly questions: PacedQuestions,
     private readonly payer: QuestionPayer,
   ) {
-    p.jobs.handle('lookups', Lot, (lot, context) => this.slice(lot, context));
+    p.jobs.handle('lookups', Lot, (lot, context) => this.slice(lot, context), undefined, 'long');
     p.jobs.handle('lookups.recheck', z.unknown(), () => this.recheck(), 'stale lookups are asked again, as each day');
     contacts.whenNew((w, businessId) => this.byThemselves(w, businessId, 'Lookups of new numbers'));
   }

@@ -16,9 +16,9 @@ const AGAIN_MS = 5_000;
 /** Jobs that ask questions; and how the reason of one begins that waits for money. */
 const KINDS = ['lookups', 'reassigned'] as const;
 const FOR_MONEY = 'Paused: ';
-/** Numbers asked about in one breath, half a minute's worth; and how many are paid and kept together. */
-export const SLICE = 600;
-const LOT = 30;
+/** Numbers asked about in one breath, a minute and a half's worth; and how many are paid and kept together. */
+export const SLICE = 1800;
+const LOT = 20;
 /** So many lots are under way at most. */
 const AHEAD = 5;
 /** Why no more is asked: somebody paused or cancelled the job. */
@@ -93,7 +93,8 @@ export class PacedQuestions {
 
   /**
    * Asks about some numbers, each without waiting for the answers of those before: a lot is paid and kept while the next
-   * ones leave. Ends early where the job was paused or cancelled, and pauses it where the balance is short.
+   * ones leave. Ends early where the job was paused or
+   * cancelled or somebody waits for it to rest, and pauses it where the balance is short.
    */
   async slice<A>(context: JobContext, e164s: readonly string[], of: Slice<A>): Promise<JobOutcome> {
     const claimOf = (e164: string): string => `${of.what}|${context.job.businessId}|${e164}`;
@@ -111,7 +112,7 @@ export class PacedQuestions {
     const { job } = asking.context;
     let kept: Promise<unknown> = Promise.resolve();
     for (const lot of lotsOf(asking.e164s, LOT)) {
-      if (asking.over !== '') break;
+      if (asking.over !== '' || asking.context.isAwaited()) break;
       // What has left already and is not paid yet is reckoned with.
       asking.over = await this.shortOf(job.businessId, (asking.underWay + lot.length) * asking.of.price);
       if (asking.over !== '') break;
@@ -127,7 +128,8 @@ export class PacedQuestions {
     }
     await kept;
     if (asking.over !== '' && asking.over !== STOPPED) await this.pause(job, asking.over);
-    return asking.answers.length > 0 ? { done: false } : { done: false, at: this.p.clock.now() + AGAIN_MS };
+    const tried = asking.answers.length > 0 || asking.context.isAwaited();
+    return tried ? { done: false } : { done: false, at: this.p.clock.now() + AGAIN_MS };
   }
 
   /** Pays and keeps the answers of a lot in one transaction, with how far the job is: a crash leaves all of it or nothing. */

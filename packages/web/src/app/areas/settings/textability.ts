@@ -133,6 +133,9 @@ const DAYS = ['staleDays', 'staleUnreachableDays', 'reassignedDays'] as const;
     h2 {
       margin: 18px 0 6px;
     }
+    .row-fields {
+      margin-top: 10px;
+    }
     mat-checkbox {
       display: block;
       margin: 4px 0;
