@@ -43,7 +43,7 @@ try {
   const sampling = setInterval(() => void sample(server.pid ?? 0, most), 500);
   const others = smallRequests(await cookieOf(page), at);
   const began = performance.now();
-  const longest = await bringIn(page, at, file);
+  const longest = await bringIn(page, at, file, most);
   const took = performance.now() - began;
   clearInterval(sampling);
   atMost(rows, 'intake through the browser: another’s small request meanwhile, 95 of 100', await others.end(), 100);
@@ -125,21 +125,32 @@ async function signIn(page: Page): Promise<string> {
 }
 
 /** @returns the longest task of the page meanwhile, in milliseconds. */
-async function bringIn(page: Page, at: string, file: string): Promise<number> {
+async function bringIn(page: Page, at: string, file: string, most: { server: number; page: number }): Promise<number> {
   await page.goto(`${at}/contacts/intake`, { waitUntil: 'networkidle2' });
   await page.evaluate(() => {
-    const seen = { most: 0 };
+    const seen: { most: number; stage: string; tasks: Record<string, number> } = { most: 0, stage: 'read', tasks: {} };
     Object.assign(globalThis, { seen });
     new PerformanceObserver((list) => {
-      for (const e of list.getEntries()) seen.most = Math.max(seen.most, e.duration);
+      for (const e of list.getEntries()) {
+        seen.most = Math.max(seen.most, e.duration);
+        seen.tasks[seen.stage] = Math.max(seen.tasks[seen.stage] ?? 0, e.duration);
+      }
     }).observe({ type: 'longtask' });
   });
   const field = await page.waitForSelector('input[type=file]');
   await (field as unknown as { uploadFile: (f: string) => Promise<void> }).uploadFile(file);
   const until = async (test: () => boolean, what: string): Promise<void> => {
     await page.waitForFunction(test, { timeout: 3_600_000, polling: 500 });
-    console.log(`${what} after ${Math.round(performance.now() / 1000)} s`);
+    const stage = what;
+    const tasks = await page.evaluate((s) => {
+      const { seen } = globalThis as unknown as { seen: { stage: string; tasks: Record<string, number> } };
+      seen.stage = `after ${s}`;
+      return JSON.stringify(seen.tasks);
+    }, stage);
+    console.log(`the page has taken ${Math.round(most.page)} MB, the server ${Math.round(most.server)}`);
+    console.log(`${what} after ${Math.round((performance.now() - from) / 1000)} s; longest tasks ${tasks}`);
   };
+  const from = performance.now();
   await until(
     () => /will be stored/.test(document.body.innerText) && !document.querySelector('mat-progress-bar'),
     'read and compared',

@@ -71,7 +71,7 @@ export async function lookUpThroughKills(
       charged: balance - (await moneyOf(person, at)),
       due: many * PRICE,
       busiestSecond: after.busiestSecond,
-      used: kills === 0 ? ((asked / (after.lastMs - after.firstMs)) * 1000) / PACE : null,
+      used: kills === 0 ? ((0.95 * after.lookups) / (after.mostMs - after.firstMs)) * (1000 / PACE) : null,
     };
   } finally {
     await running.stop();
@@ -117,7 +117,8 @@ interface Pace {
   lookups: number;
   busiestSecond: number;
   firstMs: number;
-  lastMs: number;
+  /** When nineteen of twenty were asked: what is left at the end are those without an answer, asked again one by one. */
+  mostMs: number;
   twice: string[];
 }
 const pace = async (running: Running): Promise<Pace> =>

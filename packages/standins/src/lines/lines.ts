@@ -137,7 +137,7 @@ export function addLines(router: Router, outside: Outside, faults = 0): void {
     ),
   );
 
-  // For tests and the curious: the busiest second so far, and which lines were paid for more than once.
+  // For tests and the curious: the busiest second so far, when the first and nineteen of twenty were asked, and which lines were paid for more than once.
   router.get('/lines/pace', async (ctx) => {
     const times = (await store.all<{ t: number }>('SELECT wall_at AS t FROM lookup ORDER BY wall_at')).map((r) => r.t);
     let busiest = 0;
@@ -153,7 +153,7 @@ export function addLines(router: Router, outside: Outside, faults = 0): void {
       lookups: times.length,
       busiestSecond: busiest,
       firstMs: times[0] ?? 0,
-      lastMs: times.at(-1) ?? 0,
+      mostMs: times[Math.floor(times.length * 0.95)] ?? 0,
       twice: twice.map((x) => x.e164),
     };
   });

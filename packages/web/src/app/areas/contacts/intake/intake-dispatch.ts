@@ -56,7 +56,7 @@ import { IntakeStore } from './intake.store';
 })
 export class IntakeDispatch {
   /** What they are, and the file of them. */
-  readonly taken = output<{ name: string; bytes: ArrayBuffer }>();
+  readonly taken = output<{ name: string; content: Blob }>();
   readonly refused = output<string>();
   protected readonly intakes = inject(IntakeStore);
   protected readonly dispatch = text();
@@ -92,7 +92,7 @@ export class IntakeDispatch {
         this.picked().flatMap((o) => o.states),
       );
       const names = this.picked().map((o) => o.label);
-      this.taken.emit({ name: `${d.title}, ${names.join(', ')}.csv`, bytes: await file.arrayBuffer() });
+      this.taken.emit({ name: `${d.title}, ${names.join(', ')}.csv`, content: file });
     } catch (error) {
       this.refused.emit((error as Error).message);
     } finally {

@@ -4,7 +4,6 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { ContactField, IntakeView, KnownRule } from '@long-gate/contracts';
-import { sha256Of } from '../../../api/digest';
 import { FileButton } from '../../../parts/file-button';
 import { CountPipe } from '../../../parts/format';
 import { handOutFile } from '../../../parts/hand-out';
@@ -80,7 +79,7 @@ export class IntakePage implements OnDestroy {
   protected readonly session = this.intakes.session;
   private worker: Worker | null = null;
   /** The file as it was chosen, to be read again as something else. */
-  private file: { name: string; bytes: ArrayBuffer } | null = null;
+  private file: { name: string; content: Blob } | null = null;
   protected readonly fileName = signal('');
   protected readonly pasted = text();
   protected readonly over = signal(false);
@@ -135,7 +134,7 @@ export class IntakePage implements OnDestroy {
       );
       return;
     }
-    await this.start(file.name, await file.arrayBuffer());
+    await this.start(file.name, file);
   }
   protected drop(event: DragEvent): void {
     event.preventDefault();
@@ -150,12 +149,12 @@ export class IntakePage implements OnDestroy {
       this.refusal.set('Paste some lines first: one contact a line, the number anywhere in it.');
       return;
     }
-    void this.start('pasted lines', new TextEncoder().encode(this.pasted.value).buffer);
+    void this.start('pasted lines', new Blob([this.pasted.value]));
   }
 
-  protected async start(name: string, bytes: ArrayBuffer): Promise<void> {
-    this.digest.set((await sha256Of(bytes)) ?? '');
-    this.file = { name, bytes };
+  protected async start(name: string, content: Blob): Promise<void> {
+    this.digest.set('');
+    this.file = { name, content };
     this.fileName.set(name);
     this.known.set({});
     try {
@@ -169,7 +168,7 @@ export class IntakePage implements OnDestroy {
   /** Reads the file, as what it is found to be or as the person says. */
   protected reopen(choices: SourceChoices): void {
     if (!this.file) return;
-    const { name, bytes } = this.file;
+    const { name, content } = this.file;
     this.worker?.terminate();
     this.refusal.set('');
     this.read.set(null);
@@ -178,7 +177,7 @@ export class IntakePage implements OnDestroy {
     this.worker = new Worker(new URL('./intake.worker', import.meta.url), { type: 'module' });
     this.worker.onmessage = (m: MessageEvent<FromWorker>) => this.hear(m.data);
     this.worker.onerror = () => this.unreadable('This file could not be read. Export the list as CSV and try that.');
-    this.ask({ kind: 'open', bytes, name, fields: this.fields(), choices });
+    this.ask({ kind: 'open', file: content, name, fields: this.fields(), choices });
   }
   private unreadable(message: string): void {
     this.progress.set(null);
@@ -204,6 +203,7 @@ export class IntakePage implements OnDestroy {
       case 'unreadable':
         return this.unreadable(m.message);
       case 'opened':
+        this.digest.set(m.digest);
         this.remembered.set(m.header ? rememberedUses(this.session.businessId(), m.columns, this.there()) : null);
         return this.opened.set(m);
       case 'progress':

@@ -1,6 +1,7 @@
 import type { ContactField } from '@long-gate/contracts';
 import { dateOrderOf, type DateOrder } from '@long-gate/core';
 import Papa from 'papaparse';
+import { sha256Of } from '../../../api/digest';
 import { guessColumns, looksLikeHeader, type ColumnUse } from './columns';
 import { OUTCOMES, readRow, type Group, type Outcome, type ReadRow, type Reading } from './reading';
 import { openSource, Unreadable, type OpenedSource, type Source, type SourceChoices } from './sources';
@@ -14,7 +15,7 @@ export interface Mapping {
 }
 /** What the page asks of the worker. */
 export type ToWorker =
-  | { kind: 'open'; bytes: ArrayBuffer; name: string; fields: ContactField[]; choices: SourceChoices }
+  | { kind: 'open'; file: Blob; name: string; fields: ContactField[]; choices: SourceChoices }
   | { kind: 'map'; mapping: Mapping; fields: ContactField[] }
   | { kind: 'known'; e164s: string[] }
   | { kind: 'knownAll' }
@@ -31,6 +32,8 @@ export type FromWorker =
   | { kind: 'unreadable'; message: string }
   | ({
       kind: 'opened';
+      /** SHA-256 of the file; empty where this browser makes none. */
+      digest: string;
       header: boolean;
       columns: string[];
       uses: ColumnUse[];
@@ -72,8 +75,13 @@ const say = (message: FromWorker): void => postMessage(message);
 const keyOf = (outcome: Outcome, reason: string): string => `${outcome}|${reason}`;
 const e164Of = (i: number): string => (numbers[i] ? `+${String(numbers[i])}` : '');
 
-async function open({ bytes, name, fields, choices }: Extract<ToWorker, { kind: 'open' }>): Promise<void> {
+async function open({ file, name, fields, choices }: Extract<ToWorker, { kind: 'open' }>): Promise<void> {
   try {
+    // Read here: of a file of a hundred megabytes the page holds none.
+    const bytes = await file.arrayBuffer().catch(() => {
+      throw new Unreadable('This file was changed or taken away since it was chosen. Choose it again.');
+    });
+    const digest = (await sha256Of(bytes)) ?? '';
     const { source: opened, ...how } = await openSource(bytes, name, choices);
     source = opened;
     const head = opened.read(0, 201);
@@ -86,6 +94,7 @@ async function open({ bytes, name, fields, choices }: Extract<ToWorker, { kind: 
     const day = uses.indexOf('consentDate');
     say({
       kind: 'opened',
+      digest,
       ...how,
       header,
       columns: heading,
