@@ -108,7 +108,7 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
  * So much of the file is read where the system keeps it, rather than copied page by page: a question that goes to rows
  * here and there takes a third of the time. Most that SQLite allows; it is the system's memory, given back when wanted.
  */
-const MAPPED = `mmap_size=${0x7fff0000}`;
+const MAPPED = 'mmap_size=2147418112';
 
 /** A connection that only reads. @param sorts what it sorts goes to disk where it is much. */
 export function sqliteReader(file: string, sorts = false): Promise<Connection> {

@@ -25,6 +25,8 @@ const RULES: { value: KnownRule; label: string }[] = [
   { value: 'overwrite', label: 'overwrite' },
   { value: 'leave', label: 'leave' },
 ];
+/** Columns that are drawn in one breath. */
+const AT_ONCE = 3;
 /** Which rule a column falls under, and what it is called. */
 const RULED: Partial<Record<ColumnUse, string>> = {
   fullName: 'name',
@@ -75,7 +77,7 @@ const RULE_WORDS: Record<string, string> = {
       }
     </div>
     <div class="map" role="group" aria-label="Columns">
-      @for (c of opened().columns; track $index; let i = $index) {
+      @for (c of drawn(); track $index; let i = $index) {
         <div>
           <lg-choice-field [control]="controls()[i]!" [label]="c" [choices]="uses()" [name]="'use' + i" />
           @for (s of opened().sample; track $index) {
@@ -84,7 +86,7 @@ const RULE_WORDS: Record<string, string> = {
         </div>
       }
     </div>
-    @if (ruled().length > 0) {
+    @if (ruled().length > 0 && drawn().length === opened().columns.length) {
       <div class="how" role="group" aria-label="Those who are known already">
         <span class="soft">Of those who are here already:</span>
         @for (r of ruled(); track r.rule) {
@@ -149,6 +151,9 @@ export class IntakeMapping {
   ];
   protected readonly uses = computed(() => usesOf(this.fields()));
   protected readonly controls = signal<FormControl<string>[]>([]);
+  /** Columns come a few at a time, so that a wide file never holds the page up. */
+  private readonly columns = signal(0);
+  protected readonly drawn = computed(() => this.opened().columns.slice(0, this.columns()));
   protected readonly header = signal(true);
   protected readonly sheet = text();
   protected readonly delimiter = text();
@@ -178,6 +183,11 @@ export class IntakeMapping {
     effect(() => {
       const o = this.opened();
       untracked(() => this.begin(o));
+    });
+    effect((done) => {
+      if (this.columns() >= this.opened().columns.length) return;
+      const next = setTimeout(() => this.columns.update((n) => n + AT_ONCE));
+      done(() => clearTimeout(next));
     });
     effect(() => {
       this.header();
@@ -238,6 +248,7 @@ export class IntakeMapping {
           if (k !== i && use !== 'ignore' && other.value === use) other.setValue('ignore', { emitEvent: false });
         this.tell();
       });
+    this.columns.set(0);
     this.controls.set(controls);
     this.header.set(o.header);
     this.tell();

@@ -23,7 +23,7 @@ import { rememberedUses, rememberUses } from './remembered-shapes';
 import type { SourceChoices } from './sources';
 
 const MAX_BYTES = 200 * 1024 * 1024;
-const CHUNK = 2000;
+const CHUNK = 1000;
 /** Numbers compared at once with those who are here. */
 const COMPARED = 5000;
 
