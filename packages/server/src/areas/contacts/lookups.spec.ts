@@ -125,6 +125,21 @@ describe('lookups', () => {
     expect(before - (await balance())).toBe(100 * LOOKUP);
   });
 
+  it('go on after a lot could not be kept while the next ones were leaving', async () => {
+    const e164s = await strangers(60);
+    const before = await balance();
+    const real = o.app.contacts.storeLookup.bind(o.app.contacts);
+    let failed = 0;
+    spyOn(o.app.contacts, 'storeLookup').and.callFake((...of) =>
+      ++failed === 1 ? Promise.reject(new Error('power cut')) : real(...of),
+    );
+    await o.app.lookups.start(o.admin, o.business, {}, 'wish-one');
+    await o.later(120_000);
+    expect(e164s.map((x) => new Set(asked(x)).size)).toEqual(e164s.map(() => 1));
+    for (const e164 of e164s) expect((await known(e164))?.lookedUpAt).not.toBeNull();
+    expect(before - (await balance())).toBe(60 * LOOKUP);
+  });
+
   it('that are answered late or not at all are asked again under their key, and counted once', async () => {
     const e164s = await strangers(50);
     const before = await balance();

@@ -93,8 +93,8 @@ export class PacedQuestions {
 
   /**
    * Asks about some numbers, each without waiting for the answers of those before: a lot is paid and kept while the next
-   * ones leave. Ends early where the job was paused or
-   * cancelled or somebody waits for it to rest, and pauses it where the balance is short.
+   * ones leave. Ends early where the job was paused or cancelled or somebody waits for it to rest, and pauses it where
+   * the balance is short.
    */
   async slice<A>(context: JobContext, e164s: readonly string[], of: Slice<A>): Promise<JobOutcome> {
     const claimOf = (e164: string): string => `${of.what}|${context.job.businessId}|${e164}`;
@@ -119,9 +119,9 @@ export class PacedQuestions {
       asking.underWay += lot.length;
       const answers = lot.map((e164) => this.one(() => asking.of.ask(idFrom('lku', job.id, e164), e164)));
       const all = Promise.all(answers.map((x) => x.answer));
-      // Where one failed for good, nobody waits for those behind it any more.
-      all.catch(() => undefined);
       kept = kept.then(async () => this.keep(asking, lot.length, await all));
+      // Where one fails for good it is heard at the end, and nobody waits for those behind it any more.
+      for (const x of [all, kept]) x.catch(() => undefined);
       await Promise.all(answers.map((x) => x.left));
       // Of a service that answers slowly no more is asked than a few lots ahead.
       while (asking.underWay > AHEAD * LOT) await Promise.race([kept, new Promise((r) => setTimeout(r, 50))]);
