@@ -103,10 +103,17 @@ describe('contacts in depth', () => {
     if (!unreached) throw new Error('nobody without texts has an e-mail');
     await s.go('contacts/unreached');
     await s.press('Choose…');
-    await s.page.evaluate((name) => {
-      const row = Array.from(document.querySelectorAll('tr[data-row]')).find((r) => r.textContent.includes(name));
-      row?.querySelector<HTMLElement>('input[type=checkbox]')?.click();
-    }, unreached.name);
+    // The boxes come with the next drawing of the table.
+    await s.page.waitForFunction(
+      (name) => {
+        const row = Array.from(document.querySelectorAll('tr[data-row]')).find((r) => r.textContent.includes(name));
+        const box = row?.querySelector<HTMLElement>('input[type=checkbox]');
+        box?.click();
+        return !!box;
+      },
+      { polling: 150 },
+      unreached.name,
+    );
     await s.press('Ask for another number…');
     await s.see('1 person gets');
     await s.press('Send 1 e-mail');
