@@ -156,7 +156,9 @@ export class Reassigned {
    */
   async recall(w: Writer, businessId: string, e164s: readonly string[], at: number | null = null): Promise<void> {
     const by = new Map(e164s.flatMap((x) => [[x, x] as const, [numberDigest(businessId, x), x] as const]));
-    const known = new Map((await store.lastAnswers(w, businessId, [...by.keys()])).map((a) => [by.get(a.e164), a]));
+    // Of what stands under the number and what stands in its place the later answer counts.
+    const answers = (await store.lastAnswers(w, businessId, [...by.keys()])).sort((a, b) => a.askedAt - b.askedAt);
+    const known = new Map(answers.map((a) => [by.get(a.e164), a]));
     if (known.size === 0 && at === null) return;
     await setReassignments(
       w,

@@ -18,7 +18,7 @@ import { withPages } from '../../state/area-features/with-pages';
 import { withSelection } from '../../state/area-features/with-selection';
 import { FACET_WORDS } from './contact-words';
 import { withLists } from './lists.store';
-import { lookupsOf, queriesOf } from './line-questions';
+import { withLineQuestions } from './line-questions.store';
 
 const KEYS = [
   'q',
@@ -70,6 +70,7 @@ export const ContactListStore = signalStore(
   withBusiness(),
   withAddress(KEYS, ','),
   withFeature((store) => withLists(store)),
+  withFeature((store) => withLineQuestions(store)),
   withFeature((store) =>
     withPages<ContactRow, Filters>(store, {
       topics: ['contacts', 'consent'],
@@ -134,8 +135,8 @@ export const ContactListStore = signalStore(
       return done;
     },
     /** What asking about the lines of those chosen costs, and how it begins. */
-    lookups: () => lookupsOf(store._api, store._at(), whomOf(store)),
-    queries: () => queriesOf(store._api, store._at(), whomOf(store)),
+    lookups: () => store._lookupsOf(whomOf(store)),
+    queries: () => store._queriesOf(whomOf(store)),
     /** Those chosen, as what is done for several names them. */
     whom: () => whomOf(store),
     /** Those chosen, as an address names them; null where they are too many to be named one by one. */

@@ -25,7 +25,7 @@ import { lastChangeOf } from '../../parts/form/last-change';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
-import { lookupsOf, queriesOf } from './line-questions';
+import { withLineQuestions } from './line-questions.store';
 import { withLists } from './lists.store';
 
 /** One contact, named by its id: what is known, and what staff may record. */
@@ -34,6 +34,7 @@ export const ContactStore = signalStore(
   withSubject<string>(),
   withState({ _shown: '' }),
   withFeature((store) => withLists(store)),
+  withFeature((store) => withLineQuestions(store)),
   withProps(({ _api, _about, session }) => ({
     _fields: liveResource(
       ['contacts'],
@@ -142,8 +143,8 @@ export const ContactStore = signalStore(
         acting.done('Recorded. Nothing more is sent to them.');
         return true;
       },
-      lookup: () => lookupsOf(_api, _at(), { e164s: [number()?.e164 ?? ''] }),
-      query: () => queriesOf(_api, _at(), { e164s: [number()?.e164 ?? ''] }),
+      lookup: () => store._lookupsOf({ e164s: [number()?.e164 ?? ''] }),
+      query: () => store._queriesOf({ e164s: [number()?.e164 ?? ''] }),
       /** Ends the review of a number that was held after three faults. */
       decideFaults: (e164: string, tryAgain: boolean) =>
         acting.did(

@@ -14,7 +14,7 @@ import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';
 import { withSelection } from '../../state/area-features/with-selection';
 import { liveResource } from '../../state/live-resource';
-import { lookupsOf } from './line-questions';
+import { withLineQuestions } from './line-questions.store';
 
 /** A number and its contact: what is open is looked at by both. */
 export const unreachedId = (n: Unreached): string => `${n.contactId}~${n.id}`;
@@ -22,6 +22,7 @@ export const unreachedId = (n: Unreached): string => `${n.contactId}~${n.id}`;
 /** Numbers that texts do not reach, one cause at a time, and what can be done for them. */
 export const UnreachedStore = signalStore(
   withBusiness(),
+  withFeature((store) => withLineQuestions(store)),
   withAddress(['cause']),
   withProps(({ _api, session }) => ({
     summary: liveResource(
@@ -73,7 +74,7 @@ export const UnreachedStore = signalStore(
     return {
       pickCause: (cause: string) => store.set({ cause, open: null }),
       file: () => _api.address(exportUnreached, { params: _at() }),
-      lookups: () => lookupsOf(_api, _at(), { e164s: e164s() }),
+      lookups: () => store._lookupsOf({ e164s: e164s() }),
       /** Those held after three faults are texted again; others were never kept out. */
       async tryAgain(): Promise<void> {
         const held = store.chosen().filter((n) => n.faultsInReview);
