@@ -584,7 +584,7 @@ export const HARMS = [
     title: 'Evidence and secrets',
     harm: 'a changed event of the ledger passes as genuine',
     file: CORE('consent/ledger.ts'),
-    find: 'if (this.sha256(`${event.prevHash}\\n${canonicalEvent(event)}`) !== event.hash)',
+    find: 'if (linkingOf(event, this.sha256) === null)',
     put: 'if (false)',
     specs: 'consent/',
   },

@@ -7,5 +7,5 @@ compile();
 // interface of the application that runs, or `--intake 1000000`: a file of so many rows through the browser.
 const which = ['screen', 'contacts', 'intake'].find((x) => process.argv.includes(`--${x}`)) ?? 'rules';
 const FILES = { screen: 'screen', contacts: 'scale', intake: 'screen-intake', rules: 'rules' };
-if (which === 'intake') buildWeb();
+if (which === 'intake') await buildWeb();
 run(process.execPath, [path.join(root, `bench/dist/${FILES[which]}.js`), ...process.argv.slice(2)]);

@@ -2,4 +2,4 @@ import { buildWeb, compile, install } from './prepare.mjs';
 
 install();
 compile();
-buildWeb();
+await buildWeb();

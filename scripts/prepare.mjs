@@ -48,8 +48,10 @@ export function compile() {
   run(tool('tsc'), ['-b']);
 }
 
-/** Builds the web application when its sources, or those it stands on, changed. */
-export function buildWeb() {
+/** Builds the page that checks evidence packs; and the web application, when its sources, or those it stands on, changed. */
+export async function buildWeb() {
+  // Loaded here, since packages may have been installed a moment ago.
+  (await import('./checker.mjs')).buildChecker(root);
   const mark = String(
     Math.max(...['packages/web', 'packages/core/src', 'packages/contracts/src'].map((d) => newest(path.join(root, d)))),
   );

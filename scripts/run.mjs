@@ -6,7 +6,7 @@ import { buildWeb, compile, install, root } from './prepare.mjs';
 const demo = process.argv[2] === 'demo';
 install();
 compile();
-buildWeb();
+await buildWeb();
 
 const env = {
   ...process.env,

@@ -86,7 +86,7 @@ const chrome = browser();
 const withChrome = { CHROME_BIN: chrome, NG_CLI_ANALYTICS: 'false' };
 if (!(await check('types', tool('tsc'), ['-b']))) finish();
 try {
-  buildWeb();
+  await buildWeb();
   console.log('ok     web build');
   passed++;
 } catch {

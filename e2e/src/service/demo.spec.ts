@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { hash } from 'node:crypto';
 import { canonicalEvent, judge, spend, Tally, type GateCounts, type LedgerEvent } from '@long-gate/core';
 import { Person, Running, until } from '../running.js';
 
@@ -13,6 +13,8 @@ interface Draft {
 }
 
 /** What holds over the whole demo data, asked through the API. */
+const sha256 = (text: string): string => hash('sha256', text, 'hex');
+
 describe('the demo', () => {
   let running: Running;
   let person: Person;
@@ -124,11 +126,7 @@ describe('the demo', () => {
       for (const line of text.trim().split('\n')) {
         const event = JSON.parse(line) as LedgerEvent;
         expect(event.prevHash).toBe(prev);
-        expect(
-          createHash('sha256')
-            .update(`${prev}\n${canonicalEvent(event)}`)
-            .digest('hex'),
-        ).toBe(event.hash);
+        expect(sha256(`${prev}\n${sha256(canonicalEvent(event))}`)).toBe(event.hash);
         prev = event.hash;
         n++;
       }

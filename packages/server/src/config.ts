@@ -1,4 +1,5 @@
 import path from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { isAddress } from './platform/db.js';
 import { DATABASE } from './platform/folder.js';
 
@@ -32,6 +33,8 @@ export interface Config {
   /** Where the heads of the proof chains are signed and kept, with their key; apart from the database. */
   headsDir: string;
   webDir: string;
+  /** The page that checks evidence packs, one file that needs nothing else; it goes into every pack. */
+  checkerFile: string;
   /** Where people reach this application; links in e-mails begin with it. */
   address: string;
   /** The sender of its e-mails. */
@@ -42,6 +45,8 @@ export interface Config {
   secureCookies: boolean;
   logLevel: string;
 }
+
+const CHECKER = fileURLToPath(new URL('../../web/dist/checker/check.html', import.meta.url));
 
 /** @throws Error that says which variable is wrong. */
 export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
@@ -88,6 +93,7 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
     oldKeys: env['LONG_GATE_OLD_KEYS'],
     headsDir: path.resolve(env['LONG_GATE_HEADS'] ?? path.join(dataDir, 'heads')),
     webDir,
+    checkerFile: CHECKER,
     address: (env['LONG_GATE_ADDRESS'] ?? `http://localhost:${port}`).replace(/\/$/, ''),
     mailFrom: env['LONG_GATE_MAIL_FROM'] ?? 'Long Gate <office@long-gate.example>',
     trustedHops,

@@ -10,8 +10,8 @@ export interface LedgerEvent extends ConsentEvent {
 export const GENESIS = '0'.repeat(64);
 
 /**
- * The canonical form of an event: JSON with a fixed order of members and sorted evidence keys, no white space.
- * What is hashed is `prevHash + "\n" + canonical`. The field order is part of the format and never changes.
+ * The canonical form of an event: JSON with a fixed order of members and sorted evidence keys, no white space. The field
+ * order is part of the format and never changes.
  */
 export function canonicalEvent(e: ConsentEvent): string {
   const evidence = Object.keys(e.evidence)
@@ -23,9 +23,28 @@ export function canonicalEvent(e: ConsentEvent): string {
 
 export type Sha256 = (text: string) => string;
 
+/**
+ * The hash of an event whose canonical form has this digest, after its predecessor's: `prevHash + "\n" + digest`. A chain
+ * can so be walked by whoever is shown the digests alone, and learns nothing of what the events say.
+ */
+export function linkHash(prevHash: string, digest: string, sha256: Sha256): string {
+  return sha256(`${prevHash}\n${digest}`);
+}
+
 /** Links an event to the chain. @param sha256 hex digest of a UTF-8 text, handed in (native on the server). */
 export function linkEvent(event: ConsentEvent, prevHash: string, sha256: Sha256): LedgerEvent {
-  return { ...event, prevHash, hash: sha256(`${prevHash}\n${canonicalEvent(event)}`) };
+  return { ...event, prevHash, hash: linkHash(prevHash, sha256(canonicalEvent(event)), sha256) };
+}
+
+/**
+ * How an event is linked: by the digest of its canonical form; `old` by the form itself, as the first ledgers were, which
+ * still holds but cannot be followed by its digest; null where its content does not fit its hash.
+ */
+export function linkingOf(event: LedgerEvent, sha256: Sha256): { digest: string } | 'old' | null {
+  const canonical = canonicalEvent(event);
+  const digest = sha256(canonical);
+  if (linkHash(event.prevHash, digest, sha256) === event.hash) return { digest };
+  return sha256(`${event.prevHash}\n${canonical}`) === event.hash ? 'old' : null;
 }
 
 /** What was signed of a chain: after `count` events its last hash was `head`. */
@@ -98,7 +117,7 @@ export class LedgerVerifier {
     if (event.businessId !== this.businessId)
       return broken('business', `Event ${this.count} belongs to another business.`);
     if (event.prevHash !== this.head) return broken('link', `Event ${this.count} does not follow its predecessor.`);
-    if (this.sha256(`${event.prevHash}\n${canonicalEvent(event)}`) !== event.hash)
+    if (linkingOf(event, this.sha256) === null)
       return broken('content', `The content of event ${this.count} was changed after it was recorded.`);
     this.head = event.hash;
     const signed = this.signed.get(this.count);

@@ -4,6 +4,7 @@ import { contactsOfIntakes } from './contacts-of-intakes.js';
 import { contactsInDepth } from './contacts-in-depth.js';
 import { conversationsWaiting } from './conversations-waiting.js';
 import { daysOfTheBusiness } from './days-of-the-business.js';
+import { evidencePacks } from './evidence-packs.js';
 import { filedForms } from './filed-forms.js';
 import { first } from './first/index.js';
 import { intakesAgain } from './intakes-again.js';
@@ -39,4 +40,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0014-registration-in-depth', up: registrationInDepth },
   { name: '0015-contacts-in-depth', up: contactsInDepth },
   { name: '0016-reassigned-numbers', up: reassignedNumbers },
+  { name: '0017-evidence-packs', up: evidencePacks },
 ];

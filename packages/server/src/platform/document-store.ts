@@ -29,6 +29,18 @@ export async function documentById(r: Reader, owner: DocumentOwner, id: string):
   return r.of(documentTable).findOne({ where: { id, ...owner } });
 }
 
+/** Documents of a business by what they are, whatever they belong to; the first of those that are the same. */
+export async function documentsByDigest(
+  r: Reader,
+  businessId: string,
+  digests: readonly string[],
+): Promise<Map<string, DocumentModel>> {
+  const found = await r
+    .of(documentTable)
+    .findAll({ where: { businessId, sha256: [...digests] }, order: ['at', 'id'] });
+  return new Map(found.reverse().map((d) => [d.sha256, d]));
+}
+
 export async function dropDocument(w: Writer, owner: DocumentOwner, id: string): Promise<void> {
   await w.of(documentTable).destroy({ where: { id, ...owner } });
 }

@@ -4,6 +4,7 @@ import type { Reader, Writer } from './db.js';
 import {
   addDocument,
   documentById,
+  documentsByDigest,
   dropDocument,
   documentsOf,
   type DocumentOwner,
@@ -24,6 +25,8 @@ function typeOf(bytes: Buffer): 'application/pdf' | 'image/png' | 'image/jpeg' |
   if (bytes.subarray(0, 3).equals(Buffer.from([0xff, 0xd8, 0xff]))) return 'image/jpeg';
   return null;
 }
+
+const ENDINGS: Record<string, string> = { 'application/pdf': 'pdf', 'image/png': 'png', 'image/jpeg': 'jpg' };
 
 /** Documents, sealed at rest, each with the SHA-256 of what was handed in. */
 export class Documents {
@@ -64,6 +67,20 @@ export class Documents {
 
   async of(r: Reader, owner: DocumentOwner): Promise<DocumentRow[]> {
     return documentsOf(r, owner);
+  }
+
+  /** What these digests are of, with the last part of a file's name for its kind; what is not here is left out. */
+  async byDigest(
+    r: Reader,
+    businessId: string,
+    digests: readonly string[],
+  ): Promise<{ sha256: string; ending: string; bytes: Buffer }[]> {
+    const found = await documentsByDigest(r, businessId, digests);
+    return [...found.values()].map((d) => ({
+      sha256: d.sha256,
+      ending: ENDINGS[d.type] ?? 'bin',
+      bytes: this.vault.unsealBytes(d.body),
+    }));
   }
 
   /** Takes a document away for good. */

@@ -6,7 +6,7 @@ import { KEY_FILE } from './vault.js';
 /** The name of SQLite's file in the data folder. */
 export const DATABASE = 'long-gate.sqlite';
 /** What a data folder holds. */
-const OURS = /^(\.|lost\+found$|long-gate\.sqlite|outside\.sqlite|in-use\.sqlite|secret\.key|heads$|mail$)/;
+const OURS = /^(\.|lost\+found$|long-gate\.sqlite|outside\.sqlite|in-use\.sqlite|secret\.key|heads$|mail$|evidence$)/;
 
 /** The folder cannot be taken as a data folder; the message says why and what to do, in one sentence. */
 export class FolderProblem extends Error {}

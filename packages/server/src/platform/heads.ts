@@ -44,6 +44,16 @@ export class Heads {
     return this.publicKey.export({ type: 'spki', format: 'pem' }).toString();
   }
 
+  /** The 32 bytes of the public key, SHA-256 of which people compare. */
+  get publicRaw(): Buffer {
+    return this.publicKey.export({ type: 'spki', format: 'der' }).subarray(-32);
+  }
+
+  /** Ed25519 over a message that is handed out with it, 64 bytes. */
+  signature(message: Uint8Array): Buffer {
+    return sign(null, message, this.key);
+  }
+
   /** Signs where a chain stands; the same count again is not signed twice. On disk when it returns. */
   async sign(chain: string, head: SignedHead, at: number): Promise<void> {
     if (head.count === 0 || this.last.get(chain) === head.count) return;

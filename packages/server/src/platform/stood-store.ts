@@ -21,6 +21,18 @@ export async function stoodAt(r: Reader, businessId: string, at: number): Promis
   });
 }
 
+/** The same for all of a stretch of time: whatever stood at some moment of it, with from when to when. */
+export async function stoodBetween(r: Reader, businessId: string, from: number, to: number): Promise<StoodModel[]> {
+  return r.of(stoodTable).findAll({
+    where: {
+      businessId: [businessId, EVERYBODY],
+      fromAt: { [Op.lte]: to },
+      toAt: { [Op.or]: [{ [Op.is]: null }, { [Op.gt]: from }] },
+    },
+    order: ['fromAt', 'objectKind', 'objectId', 'fact', 'id'],
+  });
+}
+
 /** Keeps what the rules read from now on, where it is other than what was kept: called at each start. */
 export async function keepRules(db: Db, at: number, rules: Record<string, string> = ruleData()): Promise<void> {
   const known = { businessId: EVERYBODY, objectKind: 'rules', objectId: 'core' };

@@ -7,6 +7,9 @@ import type { NumbersArea } from '../numbers/index.js';
 import type { SettingsArea } from '../settings/index.js';
 import { recordImported } from './claims.js';
 import { confirmOptIns } from './confirmations.js';
+import { evidenceRoutes } from './evidence/routes.js';
+import { EvidenceRequests } from './evidence/evidence-requests.js';
+import { PackContents } from './evidence/pack-contents.js';
 import { FiledForms } from './filed-forms.js';
 import { Ledger } from './ledger.js';
 import { CONSENT_COUNTS } from './kept-counts-store.js';
@@ -67,12 +70,21 @@ export async function consentArea(
   releases.usedBy(async (r, numberId) => ({ contacts: await contacts.knowing(r, numberId) }));
   p.keptCounts.add(...CONSENT_COUNTS);
   nameConsent(p);
-  tellConsent(p, contacts, reviews, pages);
   const documents = new Documents(p.vault, p.clock);
   const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);
   const numberRequests = new NumberRequests(p, businesses, contacts, edits, lookups, ledger, pages);
   numberRequestRoutes(router, numberRequests);
+  const evidence = new EvidenceRequests(
+    p,
+    businesses,
+    contacts,
+    ledger,
+    new PackContents(p, ledger, documents, numbers),
+  );
+  await evidence.begin();
+  evidenceRoutes(router, p, evidence);
+  tellConsent(p, contacts, reviews, pages, evidence);
   consentRoutes(router, { ledger, pages, replies, reviews, forms, reassigned });
-  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned };
+  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned, evidence };
 }
 export type ConsentArea = Awaited<ReturnType<typeof consentArea>>;

@@ -52,7 +52,7 @@ export function recordImported(intakes: Intakes, ledger: Ledger): void {
             disclosure: s.disclosure,
             disclosureVersion: `as brought in with ${intake.fileName}`,
             recordedBy: actor.id,
-            evidence: { ...evidence, document: intake.documentDigest },
+            evidence: { ...evidence, sha256: intake.documentDigest },
             ...happened,
           });
           proven++;

@@ -2,14 +2,22 @@ import type { Matter } from '@long-gate/contracts';
 import { mattersOf } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
+import type { EvidenceRequests } from './evidence/evidence-requests.js';
 import type { Pages } from './pages.js';
 import type { Reviews } from './reviews.js';
 
 const matter = mattersOf('consent');
 const FOUND = 5;
 
-export function tellConsent(p: Platform, contacts: Contacts, reviews: Reviews, pages: Pages): void {
+export function tellConsent(
+  p: Platform,
+  contacts: Contacts,
+  reviews: Reviews,
+  pages: Pages,
+  evidence: EvidenceRequests,
+): void {
   p.matters.tell((id) => ofReplies(contacts, reviews, id));
+  p.matters.tell((id) => ofEvidence(evidence, id));
   p.matters.find(async (businessId, words) =>
     (await pages.list(businessId))
       .filter((page) => `${page.title} /join/${page.slug}`.toLowerCase().includes(words))
@@ -24,7 +32,7 @@ export function tellConsent(p: Platform, contacts: Contacts, reviews: Reviews, p
 }
 
 async function ofReplies(contacts: Contacts, reviews: Reviews, id: string): Promise<Matter[]> {
-  const [{ count, oldest }, { unproven }] = await Promise.all([reviews.waiting(id), contacts.open(id)]);
+  const [{ count, oldest }, { unproven, voided }] = await Promise.all([reviews.waiting(id), contacts.open(id)]);
   return [
     ...(count > 0
       ? [
@@ -48,5 +56,30 @@ async function ofReplies(contacts: Contacts, reviews: Reviews, id: string): Prom
           ),
         ]
       : []),
+    ...(voided > 0
+      ? [
+          matter(
+            'note',
+            `${voided.toLocaleString('en-US')} number${voided === 1 ? '' : 's'} changed hands since consent`,
+            'Nothing promotional is sent there. Ask the people by e-mail for their new number.',
+            'contacts?promotional=voided',
+            { count: voided },
+          ),
+        ]
+      : []),
   ];
+}
+
+/** Who asks for proof by a day: overdue it stops everything else, before that it is open. */
+async function ofEvidence(evidence: EvidenceRequests, id: string): Promise<Matter[]> {
+  return (await evidence.due(id)).map(({ request, due, overdue }) => {
+    const n = request.numbers.length;
+    return matter(
+      overdue ? 'stop' : 'hold',
+      `${request.who === '' ? 'The person asks' : `${request.who} asks`} for proof of consent`,
+      `About ${n === 1 ? 'one number' : `${n.toLocaleString('en-US')} numbers`}${request.reference ? `, ${request.reference}` : ''}. Hand over the evidence pack and note that you did.`,
+      `consent/evidence?open=${request.id}`,
+      { due, since: request.askedAt },
+    );
+  });
 }

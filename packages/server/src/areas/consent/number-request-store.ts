@@ -58,3 +58,15 @@ export async function dropRequestsFor(w: Writer, businessId: string, e164s: read
   for (const column of ['oldE164', 'newE164'] as const)
     await w.of(numberRequestTable).destroy({ where: { businessId, [column]: [...e164s] } });
 }
+
+/** Everything that was asked of the owners of these numbers, the first first. */
+export async function requestsTo(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<NumberRequestModel[]> {
+  return r.of(numberRequestTable).findAll({
+    where: { businessId, [Op.or]: [{ oldE164: [...e164s] }, { newE164: [...e164s] }] },
+    order: ['askedAt', 'id'],
+  });
+}

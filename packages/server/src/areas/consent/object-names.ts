@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { namedIn } from '../../platform/objects.js';
 import type { Platform } from '../../platform/platform.js';
+import { evidenceRequestTable } from './evidence/model.js';
 import { filedFormTable, optinPageTable } from './model.js';
 
 const OfForm = z.object({ formId: z.string() });
@@ -14,6 +15,10 @@ export function nameConsent({ objects, jobs }: Platform): void {
   objects.name(
     'form',
     namedIn(filedFormTable, (form) => form.name),
+  );
+  objects.name(
+    'evidence request',
+    namedIn(evidenceRequestTable, (x) => [x.who || x.asker, x.reference].filter(Boolean).join(', ')),
   );
   objects.name('number request', (r, businessId, keys) => jobs.titles(r, businessId, 'key', keys));
   objects.also('job', async (r, businessId, id) => {

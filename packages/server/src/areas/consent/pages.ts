@@ -1,5 +1,13 @@
 import type { OptInPage, PublicPage } from '@long-gate/contracts';
-import { CONFIRM_WITHIN_MS, disclosureOf, formatPhone, parsePhone, PHONE_REFUSALS, PURPOSES } from '@long-gate/core';
+import {
+  CONFIRM_WITHIN_MS,
+  disclosureOf,
+  formatPhone,
+  pageAsItWas,
+  parsePhone,
+  PHONE_REFUSALS,
+  PURPOSES,
+} from '@long-gate/core';
 import type { z } from 'zod';
 import type { OptInPageEdit } from '@long-gate/contracts';
 import { CONTACT, record, type Actor } from '../../platform/audit.js';
@@ -16,6 +24,7 @@ import type { Ledger } from './ledger.js';
 import { sha256 } from './ledger-check.js';
 import type { OptinPageModel } from './model.js';
 import * as store from './page-store.js';
+import { keepPage } from './evidence/page-version-store.js';
 import type { Replies } from './replies.js';
 
 type Edit = z.output<typeof OptInPageEdit>;
@@ -49,6 +58,7 @@ export class Pages {
     await this.p.db.write(async (w) => {
       await this.check(w, businessId, id, e);
       await store.addPage(w, { id, businessId, ...e, createdAt: Math.round(this.p.clock.now()) });
+      await this.keepShown(w, businessId, id);
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -75,6 +85,7 @@ export class Pages {
         before.privacyUrl !== e.privacyUrl ||
         before.termsUrl !== e.termsUrl;
       await store.savePage(page, e, words);
+      await this.keepShown(w, businessId, id);
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -156,6 +167,28 @@ export class Pages {
     const row = await this.published(this.p.db, slug);
     const b = await this.businesses.row(this.p.db, row.businessId);
     return this.shown(row, b);
+  }
+
+  /** Keeps a page that is published as it can be seen from now on. */
+  private async keepShown(w: Writer, businessId: string, id: string): Promise<void> {
+    const row = await store.pageById(w, businessId, id);
+    if (row?.published) await this.keep(w, row, this.shown(row, await this.businesses.row(w, businessId)));
+  }
+
+  /** Keeps a page as it was seen, once. @returns its digest, by which an event names it. */
+  private async keep(w: Writer, row: OptinPageModel, page: PublicPage): Promise<string> {
+    const html = pageAsItWas(page);
+    const digest = sha256(html);
+    await keepPage(w, {
+      businessId: row.businessId,
+      sha256: digest,
+      pageId: row.id,
+      pageVersion: row.pageVersion,
+      title: row.title,
+      html,
+      firstAt: Math.round(this.p.clock.now()),
+    });
+    return digest;
   }
 
   private shown(row: OptinPageModel, b: BusinessRow): PublicPage {
@@ -321,6 +354,7 @@ export class Pages {
     wanted: PublicPage['purposes'],
     evidence: { ip: string; agent: string; numberRequest?: string },
   ): Promise<void> {
+    const pageSha256 = await this.keep(w, row, this.shown(row, await this.businesses.row(w, row.businessId)));
     const events = await this.ledger.append(
       w,
       row.businessId,
@@ -332,7 +366,7 @@ export class Pages {
         how: 'web page' as const,
         disclosure: x.disclosure,
         disclosureVersion: `${row.slug}, version ${row.pageVersion}`,
-        evidence: { ...evidence, agent: evidence.agent.slice(0, 200), page: row.slug },
+        evidence: { ...evidence, agent: evidence.agent.slice(0, 200), page: row.slug, pageSha256 },
       })),
     );
     const first = events[0];

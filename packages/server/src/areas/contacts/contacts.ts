@@ -77,7 +77,7 @@ export class Contacts {
   }
 
   /** How many contact numbers stand in a way that asks for something. */
-  async open(businessId: string): Promise<{ neverLookedUp: number; faultsInReview: number; unproven: number }> {
+  async open(businessId: string): Promise<{ neverLookedUp: number; faultsInReview: number; unproven: number; voided: number }> {
     const classes = await countedClasses(this.p.db, businessId);
     const count = (which: (c: (typeof classes)[number]) => boolean): number =>
       classes.filter(which).reduce((n, c) => n + c.n, 0);
@@ -85,6 +85,7 @@ export class Contacts {
       neverLookedUp: count((c) => !c.lookedUp),
       faultsInReview: count((c) => c.faultsInReview),
       unproven: count((c) => c.promotional === 'unproven' || c.informational === 'unproven'),
+      voided: count((c) => c.promotional === 'voided'),
     };
   }
 

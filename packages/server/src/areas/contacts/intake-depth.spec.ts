@@ -203,7 +203,7 @@ describe('an intake in depth', () => {
       .withContext('one never implies another')
       .toBe('none');
     const [event] = await o.app.ledger.eventsOf(o.app.platform.db, o.business, phone(1));
-    expect([event?.disclosure, event?.evidence['source'], event?.evidence['document']?.length]).toEqual([
+    expect([event?.disclosure, event?.evidence['source'], event?.evidence['sha256']?.length]).toEqual([
       whole.disclosure,
       'counter form',
       64,

@@ -6,6 +6,7 @@ import {
   keptRefusalTable,
   numberTroubleTable,
   type ContactNumberModel,
+  type NumberTroubleModel,
 } from './model.js';
 
 export interface FurtherNumber {
@@ -69,6 +70,21 @@ export async function keepRefusals(
     `INSERT INTO kept_refusal (business_id, digest, at) SELECT $1, j.value, $3 FROM jsonb_each($2) j WHERE true ON CONFLICT DO NOTHING`,
     [businessId, jsonRows(digests), at],
   );
+}
+
+/** What was last learnt of these numbers' lines, and what kept texts from them, as evidence shows it. */
+export async function learntOf(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<{ number: ContactNumberModel; troubles: NumberTroubleModel[] }[]> {
+  const numbers = await r
+    .of(contactNumberTable)
+    .findAll({ where: { businessId, e164: [...e164s] }, order: ['e164'] });
+  const troubles = await r
+    .of(numberTroubleTable)
+    .findAll({ where: { contactNumberId: numbers.map((n) => n.id) }, order: ['firstAt', 'cause'] });
+  return numbers.map((number) => ({ number, troubles: troubles.filter((t) => t.contactNumberId === number.id) }));
 }
 
 /** Whether anything of the kind was ever kept for a business. */

@@ -31,6 +31,30 @@ export async function lastTexts(r: Reader, businessId: string, e164: string, lim
   );
 }
 
+/** A text or call as evidence shows it. */
+export interface TextRow extends MessageRecord {
+  dispatch_id: string | null;
+  purpose: string;
+  number_id: string;
+  failure: string | null;
+  sent_by: string;
+}
+/** All texts and calls to and from these numbers, both ways, also those the gate let nobody have; by number and time. */
+export async function textsOfNumbers(r: Reader, businessId: string, e164s: readonly string[]): Promise<TextRow[]> {
+  return r.all<TextRow>(
+    `SELECT m.* FROM jsonb_each($2) j CROSS JOIN message m ON m.business_id = $1 AND m.e164 = j.value ORDER BY j.key, m.created_at, m.id`,
+    [businessId, jsonRows(e164s)],
+  );
+}
+/** How many there are of each of them. */
+export async function countTextsOf(r: Reader, businessId: string, e164s: readonly string[]): Promise<Map<string, number>> {
+  const rows = await r.all<{ e164: string; n: number }>(
+    `SELECT j.value AS e164, (SELECT count(*) FROM message m WHERE m.business_id = $1 AND m.e164 = j.value) AS n FROM jsonb_each($2) j`,
+    [businessId, jsonRows(e164s)],
+  );
+  return new Map(rows.map((x) => [x.e164, Number(x.n)]));
+}
+
 export async function textById(r: Reader, businessId: string, id: string): Promise<MessageRecord | undefined> {
   return r.one<MessageRecord>('SELECT * FROM message WHERE business_id = $1 AND id = $2', [businessId, id]);
 }

@@ -1,0 +1,62 @@
+import { GENESIS, linkingOf, OLD_LINK } from '@long-gate/core';
+import type { Reader } from '../../../platform/db.js';
+import { serveText, textFromThread } from '../../../platform/thread.js';
+import { sha256 } from '../ledger-check.js';
+import { eventOf, eventsAfter } from '../ledger-store.js';
+
+const CHUNK = 2000;
+/** What the last line begins with where the chain does not hold: the place of the first event that does not fit. */
+const BROKEN = '!';
+
+/** A stretch of a chain from its first event to one, and the hash it was signed to come to. */
+interface Signed {
+  businessId: string;
+  count: number;
+  head: string;
+}
+
+/** The ledger is not what was signed: nothing is proven by it. */
+export class BrokenLedger extends Error {
+  constructor(seq: number) {
+    super(
+      `The ledger does not hold at event ${seq.toLocaleString('en-US')}: no proof is made of it. Verify the chain, and restore the ledger from a copy.`,
+    );
+  }
+}
+
+/**
+ * A line for each event of a chain up to one: the digest by which it is linked, or its hash where it is linked in the old
+ * way. Says nothing of what the events say. Ends where the chain does not hold.
+ */
+async function* chainLines(r: Reader, { businessId, count, head }: Signed): AsyncGenerator<string> {
+  let hash = GENESIS;
+  for (let after = 0; after < count;) {
+    const rows = await eventsAfter(r, businessId, after, Math.min(CHUNK, count - after));
+    let lines = '';
+    for (const event of rows.map(eventOf)) {
+      const link = event.seq === after + 1 && event.prevHash === hash ? linkingOf(event, sha256) : null;
+      if (link === null) break;
+      lines += link === 'old' ? `${OLD_LINK}${event.hash}\n` : `${link.digest}\n`;
+      after = event.seq;
+      hash = event.hash;
+    }
+    yield lines;
+    if (rows.at(-1)?.seq !== after || rows.length === 0) return yield `${BROKEN}${after + 1}`;
+  }
+  if (hash !== head) yield `${BROKEN}${count}`;
+}
+serveText(import.meta.url, chainLines);
+
+/**
+ * The digests of a chain up to where it was signed, read in a thread; see {@link chainLines}.
+ * @throws BrokenLedger where it is not what was signed.
+ */
+export async function chainDigests(place: string, signed: Signed): Promise<Buffer> {
+  const pieces: Buffer[] = [];
+  for await (const piece of textFromThread(new URL(import.meta.url), place, signed)) {
+    const broken = (piece as string).split('\n').at(-1)?.split(BROKEN)[1];
+    if (broken !== undefined) throw new BrokenLedger(Number(broken));
+    pieces.push(Buffer.from(piece as string));
+  }
+  return Buffer.concat(pieces);
+}

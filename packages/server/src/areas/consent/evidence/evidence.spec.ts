@@ -1,0 +1,367 @@
+import { createHash, createPublicKey, hash, verify } from 'node:crypto';
+import { access } from 'node:fs/promises';
+import path from 'node:path';
+import fc from 'fast-check';
+import type { EvidenceRequest } from '@long-gate/contracts';
+import {
+  checkPack,
+  PACK_FILES,
+  readArchive,
+  writeArchive,
+  type ArchiveFile,
+  type CheckTools,
+  type PackVerdict,
+} from '@long-gate/core';
+import type { Person } from '../../../platform/http/route.js';
+import { Office } from '../../../testing/office.js';
+
+const ADA = '+12125550110';
+const BRAM = '+12125550111';
+const DAY = 86_400_000;
+/** What Node’s own cryptography says, beside which the pack’s page has another. */
+const TOOLS: CheckTools = {
+  sha256: (text) => hash('sha256', text, 'hex'),
+  digest: (bytes) => createHash('sha256').update(bytes).digest('hex'),
+  verify: (key, message, signature) =>
+    verify(
+      null,
+      message,
+      createPublicKey({
+        format: 'der',
+        type: 'spki',
+        key: Buffer.concat([Buffer.from('302a300506032b6570032100', 'hex'), key]),
+      }),
+      signature,
+    ),
+};
+const PAGE = {
+  slug: 'heron',
+  title: 'Texts from the bakery',
+  intro: 'Word of each bake & more.',
+  purposes: [{ purpose: 'informational' as const, label: 'Tell me of "order updates"', frequency: 'a few a week' }],
+  privacyUrl: 'https://heron.example/privacy',
+  termsUrl: 'https://heron.example/terms',
+  published: true,
+};
+
+describe('evidence of consent', () => {
+  let o: Office;
+  let viewer: Person;
+  beforeEach(async () => {
+    o = await Office.open();
+    viewer = await o.person('Vera', 'viewer');
+    await o.contact(ADA, ['informational', 'promotional'], { firstName: 'Ada' });
+    await o.contact(BRAM, ['informational'], { firstName: 'Bram' });
+  });
+  afterEach(() => o.close());
+
+  const wish = (over: object = {}) => ({
+    asker: 'our own file' as const,
+    who: '',
+    reference: '',
+    question: '',
+    dueOn: null,
+    numbers: ADA,
+    ...over,
+  });
+  const ask = async (over: object = {}, key = 'asked-once'): Promise<EvidenceRequest> => {
+    const { id } = await o.app.evidence.ask(viewer, o.business, wish(over), key);
+    await o.settle();
+    return found(id);
+  };
+  const found = async (id: string): Promise<EvidenceRequest> => {
+    const request = (await o.app.evidence.list(o.business, { limit: 10 })).items.find((x) => x.id === id);
+    if (!request) throw new Error('Nothing was asked.');
+    return request;
+  };
+  const fetched = async (request: EvidenceRequest, at = 0): Promise<Buffer> =>
+    (await o.app.evidence.fetch(viewer, o.business, request.packs[at]?.id ?? '')).bytes;
+  const filesOf = (bytes: Uint8Array): Map<string, Uint8Array> => {
+    const files = readArchive(bytes);
+    if (typeof files === 'string') throw new Error(files);
+    return new Map(files.map((f) => [f.name, f.bytes]));
+  };
+  const textOf = (bytes: Uint8Array, name: string): string => Buffer.from(filesOf(bytes).get(name) ?? []).toString();
+  const linesOf = (bytes: Uint8Array, name: string): Record<string, unknown>[] =>
+    textOf(bytes, name)
+      .split('\n')
+      .filter(Boolean)
+      .map((l) => JSON.parse(l) as Record<string, unknown>);
+  const failed = (v: PackVerdict): string => v.checks.find((c) => !c.ok)?.what ?? 'nothing';
+
+  describe('a pack', () => {
+    it('holds in every question, is made by a viewer, and is on the trail when made and when fetched', async () => {
+      await o.text(ADA, 'When do you open?');
+      await o.text(ADA, 'STOP');
+      await o.later(60_000);
+      const request = await ask({ asker: 'lawyer', who: 'Fenwick Orr', numbers: '(212) 555-0110' });
+      expect(request.packs.map((k) => k.state)).toEqual(['ready']);
+      const bytes = await fetched(request);
+      const verdict = checkPack(bytes, TOOLS);
+      expect(verdict.checks.map((c) => `${c.what} ${c.ok}`)).toEqual(
+        ['archive', 'signature', 'files', 'heads', 'chain', 'events', 'standing', 'documents'].map((w) => `${w} true`),
+      );
+      expect(verdict.ok).toBeTrue();
+      expect(verdict.manifest?.numbers).toEqual([ADA]);
+      expect(verdict.fingerprint).toBe((await o.app.evidence.list(o.business, { limit: 1 })).fingerprint);
+      expect(createHash('sha256').update(bytes).digest('hex')).toBe(request.packs[0]?.sha256 ?? '');
+      const events = linesOf(bytes, PACK_FILES.events);
+      expect(events.map((e) => e['kind'])).toContain('revoked');
+      const texts = linesOf(bytes, PACK_FILES.texts);
+      expect(texts.map((t) => [t['direction'], t['text']])).toContain(['in', 'STOP']);
+      expect(texts.find((t) => t['kind'] === 'opt-out confirmation')?.['gate']).toEqual({
+        verdict: 'pass',
+        post: '',
+        why: '',
+      });
+      expect(JSON.parse(textOf(bytes, PACK_FILES.standing))).toEqual([
+        { e164: ADA, conversational: 'revoked', informational: 'revoked', promotional: 'revoked' },
+      ]);
+      expect(linesOf(bytes, PACK_FILES.rules).filter((x) => x['of'] === 'rules').length).toBeGreaterThan(5);
+      expect(textOf(bytes, PACK_FILES.readable).slice(0, 5)).toBe('%PDF-');
+      const trail = await o.app.platform.db.all<{ action: string; actor_name: string }>(
+        `SELECT action, actor_name FROM audit WHERE object_kind = 'evidence request' ORDER BY n`,
+      );
+      expect(trail.map((t) => `${t.actor_name}: ${t.action}`)).toEqual([
+        'Vera: evidence asked for',
+        'Vera: evidence pack made',
+        'Vera: evidence pack fetched',
+      ]);
+    });
+
+    it('tells nothing of anybody else: others’ events are digests alone', async () => {
+      const bytes = await fetched(await ask());
+      const all = await o.app.ledger.verify(o.business);
+      expect(textOf(bytes, PACK_FILES.chain).trim().split('\n').length).toBe(all.ok ? all.count : -1);
+      for (const [name, content] of filesOf(bytes)) {
+        const words = Buffer.from(content).toString('latin1');
+        expect(words.includes(BRAM.slice(1)) || words.includes('Bram'))
+          .withContext(name)
+          .toBeFalse();
+      }
+    });
+
+    it('fails its checker with any one byte changed, wherever that is', async () => {
+      const bytes = await fetched(await ask());
+      fc.assert(
+        fc.property(fc.nat(bytes.length - 1), fc.integer({ min: 1, max: 255 }), (at, by) => {
+          const other = Buffer.from(bytes);
+          other[at] = (other[at] ?? 0) ^ by;
+          return !checkPack(other, TOOLS).ok;
+        }),
+        // Its ends, where the archive’s own lists are, are as likely as its long middle.
+        { numRuns: 150, examples: [0, 4, 10, bytes.length - 1, bytes.length - 12].map((at) => [at, 1]) },
+      );
+      expect(checkPack(bytes.subarray(0, bytes.length - 1), TOOLS).ok).toBeFalse();
+      expect(checkPack(Buffer.concat([bytes, Buffer.from([0])]), TOOLS).ok).toBeFalse();
+    });
+
+    it('fails where a file of it was written anew, and the archive and its list with it', async () => {
+      const bytes = await fetched(await ask());
+      const anew = (change: (files: ArchiveFile[]) => void): Uint8Array => {
+        const files = [...filesOf(bytes)].map(([name, content]) => ({ name, bytes: content }));
+        change(files);
+        return Buffer.concat(writeArchive(files));
+      };
+      const put = (files: ArchiveFile[], name: string, words: string): void => {
+        const file = files.find((f) => f.name === name);
+        if (file) file.bytes = Buffer.from(words);
+      };
+      expect(
+        failed(
+          checkPack(
+            anew(() => undefined),
+            TOOLS,
+          ),
+        ),
+      ).toBe('nothing');
+      const granted = textOf(bytes, PACK_FILES.events).replace('"granted"', '"revoked"');
+      expect(
+        failed(
+          checkPack(
+            anew((f) => put(f, PACK_FILES.events, granted)),
+            TOOLS,
+          ),
+        ),
+      ).toBe('files');
+      expect(
+        failed(
+          checkPack(
+            anew((f) => f.pop()),
+            TOOLS,
+          ),
+        ),
+      ).toBe('signature');
+      expect(
+        failed(
+          checkPack(
+            anew((f) => f.push({ name: 'more.txt', bytes: Buffer.from('more') })),
+            TOOLS,
+          ),
+        ),
+      ).toBe('files');
+      expect(
+        failed(
+          checkPack(
+            anew((f) =>
+              f.splice(
+                f.findIndex((x) => x.name === PACK_FILES.texts),
+                1,
+              ),
+            ),
+            TOOLS,
+          ),
+        ),
+      ).toBe('files');
+    });
+
+    it('shows the page as it was, however often it was changed since', async () => {
+      const page = await o.app.pages.add(o.admin, o.business, { ...PAGE, numberId: o.number });
+      const { words } = await o.app.pages.publicPage('heron');
+      const form = { phone: '212 555 0120', firstName: 'Cleo', purposes: ['informational' as const], words };
+      await o.app.pages.optIn('heron', form, { ip: '192.0.2.7', agent: 'a phone' });
+      await o.app.pages.edit(o.admin, o.business, page.id, page.version, {
+        ...PAGE,
+        title: 'Another title',
+        numberId: o.number,
+      });
+      const bytes = await fetched(await ask({ numbers: '+12125550120' }));
+      expect(checkPack(bytes, TOOLS).ok).toBeTrue();
+      const shown = [...filesOf(bytes)].filter(([name]) => name.startsWith('pages/'));
+      expect(shown.length).toBe(1);
+      const html = Buffer.from(shown[0]?.[1] ?? []).toString();
+      expect(html).toContain('<h1>Texts from the bakery</h1>');
+      expect(html).toContain('Word of each bake &amp; more.');
+      expect(html).toContain('order updates&quot;');
+      expect(html).not.toContain('Another title');
+      // The other is kept as well, and names neither's words its own.
+      const { db } = o.app.platform;
+      expect((await db.all('SELECT sha256 FROM page_version')).length).toBe(2);
+    });
+
+    it('holds the document a form was filed with, by its digest', async () => {
+      const bytes = Buffer.from('%PDF-1.4 a form that was signed');
+      await o.app.forms.file(
+        o.admin,
+        o.business,
+        {
+          whom: { listId: null, filter: null, e164s: [BRAM], behind: null },
+          purposes: ['informational'],
+          signedOn: '2030-03-01',
+          disclosure:
+            'Texts about orders from Heron Lane Bakery LLC, about four a month. Message and data rates may apply. Reply HELP for help, STOP to end. Privacy and terms: heron.example.',
+          name: 'form.pdf',
+          bytes,
+        },
+        'filed-once',
+      );
+      await o.settle();
+      const pack = await fetched(await ask({ numbers: BRAM }));
+      const digest = createHash('sha256').update(bytes).digest('hex');
+      expect(Buffer.from(filesOf(pack).get(`documents/${digest}.pdf`) ?? []).equals(bytes)).toBeTrue();
+      expect(checkPack(pack, TOOLS).ok).toBeTrue();
+    });
+
+    it('is not made of a ledger that is broken', async () => {
+      const { db } = o.app.platform;
+      await db.write(async (w) => {
+        await w.run('DROP TRIGGER IF EXISTS consent_event_no_update');
+        for (const { name } of await w.all<{ name: string }>(
+          `SELECT name FROM sqlite_master WHERE type = 'trigger' AND tbl_name = 'consent_event'`,
+        ))
+          await w.run(`DROP TRIGGER ${name}`);
+        await w.run(`UPDATE consent_event SET kind = 'revoked' WHERE e164 = $1`, [BRAM]);
+      });
+      const request = await ask();
+      expect(request.packs.map((k) => k.state)).toEqual(['failed']);
+      const job = await o.app.platform.jobs.one(o.app.platform.db, o.business, request.packs[0]?.jobId ?? '');
+      expect(job?.result).toContain('The ledger does not hold at event 2');
+      await expectAsync(fetched(request)).toBeRejectedWithError(/could not be made/);
+    });
+  });
+
+  describe('a request', () => {
+    it('is noted once under one key, and its pack made anew holds what came since', async () => {
+      const first = await ask();
+      const same = await ask();
+      expect(same.packs.length).toBe(1);
+      expect(same.id).toBe(first.id);
+      await o.text(ADA, 'STOP');
+      await o.later(60_000);
+      await o.app.evidence.again(viewer, o.business, first.id, 'made-again');
+      await o.app.evidence.again(viewer, o.business, first.id, 'made-again');
+      await o.settle();
+      const request = await found(first.id);
+      expect(request.packs.map((k) => k.state)).toEqual(['ready', 'ready']);
+      const [newer, older] = [await fetched(request, 0), await fetched(request, 1)];
+      expect(textOf(older, PACK_FILES.events)).not.toContain('revoked');
+      expect(textOf(newer, PACK_FILES.events)).toContain('revoked');
+      for (const bytes of [newer, older]) expect(checkPack(bytes, TOOLS).ok).toBeTrue();
+    });
+
+    it('says of each number what is proven and what it rests on, and of what is no number why', async () => {
+      const NOBODY = '+12125550199';
+      const { items, unread } = await o.app.evidence.review(
+        o.business,
+        `${ADA}, 212-555-0111\n(212) 555 0199\n911-555-0142\nhello`,
+      );
+      expect(items.map((x) => [x.e164, x.name, x.informational.proven, x.promotional.proven])).toEqual([
+        [ADA, 'Ada', true, true],
+        [BRAM, 'Bram', true, false],
+        [NOBODY, '', false, false],
+      ]);
+      expect(items[1]?.informational.by?.kind).toBe('granted');
+      expect(items[2]?.informational.by).toBeNull();
+      expect(unread.map((u) => u.raw)).toEqual(['911-555-0142', 'hello']);
+      await expectAsync(ask({ numbers: `${ADA}\nhello` })).toBeRejectedWithError(/no telephone number/);
+      expect((await o.app.evidence.list(o.business, { limit: 10 })).total).toBe(0);
+    });
+
+    it('with a deadline is a matter until it is answered: open, and after its day overdue', async () => {
+      const matters = async () =>
+        (await o.app.platform.matters.all(o.business))
+          .filter((m) => m.link.startsWith('consent/evidence'))
+          .map((m) => [m.weight, m.title]);
+      const request = await ask({ asker: 'carrier', who: 'Tessary Wireless', dueOn: '2030-03-13' });
+      expect(await matters()).toEqual([['hold', 'Tessary Wireless asks for proof of consent']]);
+      // Noon of the 12th where the business is: the 13th ends 36 hours later.
+      await o.later(1.4 * DAY);
+      expect((await matters())[0]?.[0]).toBe('hold');
+      await o.later(0.2 * DAY);
+      expect((await matters())[0]?.[0]).toBe('stop');
+      const answered = await o.app.evidence.answer(
+        o.admin,
+        o.business,
+        request.id,
+        request.version,
+        'Sent to their portal.',
+      );
+      expect([answered.answeredBy, answered.answer]).toEqual([o.admin.name, 'Sent to their portal.']);
+      expect(await matters()).toEqual([]);
+      await expectAsync(
+        o.app.evidence.answer(o.admin, o.business, request.id, request.version, 'Again, from another tab.'),
+      ).toBeRejected();
+    });
+  });
+
+  it('is not kept about somebody who was erased, and not longer than thirty days', async () => {
+    const [ada, bram] = [await ask(), await ask({ numbers: BRAM }, 'asked-of-bram')];
+    const file = (r: EvidenceRequest) =>
+      access(path.join(o.dir, 'evidence', `${r.packs[0]?.id ?? ''}.zip`)).then(
+        () => true,
+        () => false,
+      );
+    expect([await file(ada), await file(bram)]).toEqual([true, true]);
+    const contact = (await o.app.contacts.names(o.app.platform.db, o.business, [ADA])).get(ADA)?.contactId ?? '';
+    await o.app.removals.erase(o.admin, o.business, contact, 'asked by e-mail');
+    await o.settle();
+    const now = await found(ada.id);
+    expect(now.packs[0]?.state).toBe('gone');
+    expect(now.e164s.some((n) => n.includes('2125550110'))).toBeFalse();
+    expect([await file(ada), await file(bram)]).toEqual([false, true]);
+    await expectAsync(fetched(now)).toBeRejectedWithError(/not kept any more/);
+    await o.later(31 * DAY);
+    expect((await found(bram.id)).packs[0]?.state).toBe('gone');
+    expect(await file(bram)).toBeFalse();
+  });
+});

@@ -1,0 +1,3 @@
+import { begin } from './check-page';
+
+begin();
