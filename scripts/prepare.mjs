@@ -50,8 +50,12 @@ export function compile() {
 
 /** Builds the page that checks evidence packs; and the web application, when its sources, or those it stands on, changed. */
 export async function buildWeb() {
+  buildInterface();
   // Loaded here, since packages may have been installed a moment ago.
   (await import('./checker.mjs')).buildChecker(root);
+}
+
+function buildInterface() {
   const mark = String(
     Math.max(...['packages/web', 'packages/core/src', 'packages/contracts/src'].map((d) => newest(path.join(root, d)))),
   );

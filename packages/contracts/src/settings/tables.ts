@@ -6,6 +6,7 @@ export const TABLE_NAMES = [
   'contacts',
   'countries',
   'dispatches',
+  'evidence',
   'forms',
   'unreached',
   'number-requests',

@@ -1,5 +1,7 @@
 import { DEFAULT_PRICES, DOLLAR, formatAmount, formatPhone, nextMonthly } from '@long-gate/core';
+import { keepPage } from '../areas/consent/evidence/page-version-store.js';
 import { optinPageTable } from '../areas/consent/model.js';
+import { pagesOf, pageSeen } from './demo-page.js';
 import { numberTable } from '../areas/numbers/model.js';
 import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
 import { record, SYSTEM, type Actor } from '../platform/audit.js';
@@ -167,9 +169,16 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
       { purpose: 'promotional', ...b.page.promotional },
     ],
     numberId: numbers.get(b.page.number) ?? '',
-    privacyUrl: `https://${b.domain}/privacy`,
-    termsUrl: `https://${b.domain}/terms`,
+    ...pagesOf(b),
     createdAt: at(232).now(),
+  });
+  await keepPage(w, {
+    businessId: id,
+    pageId,
+    pageVersion: 1,
+    title: b.page.title,
+    ...pageSeen(b),
+    firstAt: at(232).now(),
   });
   await record(w, at(232), {
     businessId: id,

@@ -1,10 +1,11 @@
-import { dayIn, disclosureOf, placeOf, textableBy, type LineType, type Purpose } from '@long-gate/core';
+import { dayIn, placeOf, textableBy, type LineType, type Purpose } from '@long-gate/core';
 import { sortName } from '../areas/contacts/index.js';
 import { contactNumberTable, contactTable, intakeTable, listMemberTable } from '../areas/contacts/model.js';
 import type { NewEvent } from '../areas/consent/index.js';
 import { record } from '../platform/audit.js';
 import { insertMany } from '../platform/bulk.js';
 import { idFrom } from '../platform/ids.js';
+import { pageSeen, wordsOn } from './demo-page.js';
 import {
   ABROAD_CONTACTS,
   BUSINESSES,
@@ -270,12 +271,8 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
   const events: NewEvent[] = [];
   const at = (daysAgo: number): number => Math.round(start - daysAgo * DAY);
   const add = (e: NewEvent): void => void events.push({ ...e, recordedAt: e.recordedAt ?? (e.happenedAt ?? 0) + 400 });
-  const words = (purpose: 'informational' | 'promotional'): string =>
-    disclosureOf(
-      b.legalName,
-      { purpose, ...b.page[purpose] },
-      { privacyUrl: `https://${b.domain}/privacy`, termsUrl: `https://${b.domain}/terms` },
-    );
+  const words = (purpose: 'informational' | 'promotional'): string => wordsOn(b, purpose);
+  const seen = { agent: 'Mozilla/5.0 (mobile)', page: b.page.slug, pageSha256: pageSeen(b).sha256 };
   const version = `${b.page.slug}, version 1`;
   for (const [i, c] of contacts.entries()) {
     if (c.lists.includes(COUNTER_LIST)) {
@@ -295,7 +292,7 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
     const paper = random.chance(0.35);
     const evidence: Record<string, string> = paper
       ? { document: `counter form ${1000 + i}`, digest: idFrom('sha', b.key, String(i)) }
-      : { ip: `192.0.2.${random.int(1, 254)}`, agent: 'Mozilla/5.0 (mobile)', page: b.page.slug };
+      : { ip: `192.0.2.${random.int(1, 254)}`, ...seen };
     if (random.chance(0.97)) {
       add({
         e164: c.e164,
@@ -322,7 +319,7 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
         happenedAt: joined + 30_000,
         disclosure: words('promotional'),
         disclosureVersion: version,
-        evidence: { ip: `192.0.2.${random.int(1, 254)}`, agent: 'Mozilla/5.0 (mobile)', page: b.page.slug },
+        evidence: { ip: `192.0.2.${random.int(1, 254)}`, ...seen },
       });
       if (random.chance(0.955)) {
         const yes = joined + random.int(40, 9000) * 1000;

@@ -462,11 +462,19 @@ function shownPack(k: EvidencePackModel): EvidencePack {
 function standsFor(events: readonly LedgerEvent[], purpose: Purpose, now: number): EvidenceOnFile['promotional'] {
   const { state, eventId } = foldConsent(events, now)[purpose];
   const by = events.find((e) => e.id === eventId);
+  // A YES is given to what was asked before it: the words stand there.
+  const asked = events.filter((e) => e.kind === 'granted' && e.purposes.includes(purpose) && e.seq <= (by?.seq ?? 0));
   return {
     state,
     proven: state === 'granted',
     by: by
-      ? { seq: by.seq, kind: by.kind, how: by.how, happenedAt: by.happenedAt, disclosed: by.disclosure !== '' }
+      ? {
+          seq: by.seq,
+          kind: by.kind,
+          how: by.how,
+          happenedAt: by.happenedAt,
+          disclosed: (by.disclosure || asked.at(-1)?.disclosure || '') !== '',
+        }
       : null,
   };
 }

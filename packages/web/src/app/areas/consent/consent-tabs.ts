@@ -13,5 +13,6 @@ export class ConsentTabs {
     { path: 'pages', text: 'Opt-in pages' },
     { path: 'forms', text: 'Filed forms' },
     { path: 'replies', text: 'Replies to read' },
+    { path: 'evidence', text: 'Evidence' },
   ];
 }

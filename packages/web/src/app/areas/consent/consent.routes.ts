@@ -6,5 +6,7 @@ export const routes: Routes = [
   { path: 'pages', canDeactivate: [askUnsaved], loadComponent: () => import('./pages').then((m) => m.PagesPage) },
   { path: 'forms', loadComponent: () => import('./forms').then((m) => m.FormsPage) },
   { path: 'forms/file', loadComponent: () => import('./file-form').then((m) => m.FileFormPage) },
+  { path: 'evidence', loadComponent: () => import('./evidence').then((m) => m.EvidencePage) },
+  { path: 'evidence/ask', loadComponent: () => import('./ask-evidence').then((m) => m.AskEvidencePage) },
   { path: 'replies', loadComponent: () => import('./replies').then((m) => m.RepliesPage) },
 ];

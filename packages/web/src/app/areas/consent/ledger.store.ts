@@ -3,6 +3,7 @@ import {
   exportHeads,
   exportLedger,
   listLedger,
+  readPageVersion,
   verifyLedgerNow,
   type ConsentEventView,
   type LedgerVerdictShape,
@@ -38,6 +39,8 @@ export const LedgerStore = signalStore(
       const found = await store.acting.run(() => store._api.call(verifyLedgerNow, { params: store._at() }));
       if (found) store.verdict.set(found);
     },
+    /** A page as somebody saw it, by its digest. */
+    page: (sha256: string) => store._api.address(readPageVersion, { params: { ...store._at(), sha256 } }),
     file: () => store._api.address(exportLedger, { params: store._at() }),
     heads: () => store._api.address(exportHeads, { params: store._at() }),
   })),

@@ -129,7 +129,10 @@ function toneOf(e: ConsentEventView): string {
       </lg-table>
       @if (store.chosen(); as e) {
         <lg-docket docket [kind]="'Consent event ' + (e.seq | count)" [name]="e.kind" (closed)="store.choose(null)">
-          <p class="mono">{{ e.e164 | phone }}</p>
+          <p>
+            <span class="mono">{{ e.e164 | phone }}</span> ·
+            <a routerLink="evidence/ask" [queryParams]="{ e164: e.e164 }">Evidence pack</a>
+          </p>
           @if (e.contactId) {
             <p>
               <a [routerLink]="['/b', store.session.businessId(), 'contacts']" [queryParams]="{ open: e.contactId }">{{
@@ -158,7 +161,12 @@ function toneOf(e: ConsentEventView): string {
             <hr class="rule" />
             <h3>The words they saw</h3>
             <p>{{ e.disclosure }}</p>
-            <p class="soft small">{{ e.disclosureVersion }}</p>
+            <p class="soft small">
+              {{ e.disclosureVersion }}
+              @if (e.evidence['pageSha256']; as digest) {
+                · <a [href]="store.page(digest)" download>the page as it was</a>
+              }
+            </p>
           }
           <hr class="rule" />
           <h3>Proof</h3>

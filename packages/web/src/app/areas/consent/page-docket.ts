@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { OptInPageEdit, type OptInPage } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
+import { MomentPipe } from '../../parts/format';
 import { Docket } from '../../parts/docket/docket';
 import { Autosave, type Kept } from '../../parts/form/autosave';
 import { autosaved } from '../../parts/form/autosaved';
@@ -104,6 +105,7 @@ const bodyOf = (w: Words) => ({
     TextField,
     MatCheckboxModule,
     MatButtonModule,
+    MomentPipe,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -144,11 +146,27 @@ const bodyOf = (w: Words) => ({
           <lg-saved [of]="saving" />
         </p>
       </form>
+      @if (store.versions().length > 0) {
+        <h3>As it was</h3>
+        <ul class="versions">
+          @for (v of store.versions(); track v.sha256) {
+            <li>
+              <a [href]="store.version(v.sha256)" download>{{ v.firstAt | moment }}</a>
+              <span class="soft small">“{{ v.title }}”, words of version {{ v.pageVersion }}</span>
+            </li>
+          }
+        </ul>
+      }
     </lg-docket>
   `,
   styles: `
     form > p {
       margin: 10px 0;
+    }
+    .versions {
+      margin: 0;
+      padding: 0;
+      list-style: none;
     }
     .ends {
       display: flex;

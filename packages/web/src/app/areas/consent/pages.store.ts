@@ -1,5 +1,14 @@
 import { computed } from '@angular/core';
-import { addPage, editPage, listNumbers, listPages, type OptInPage, type OptInPageEdit } from '@long-gate/contracts';
+import {
+  addPage,
+  editPage,
+  listNumbers,
+  listPages,
+  listPageVersions,
+  readPageVersion,
+  type OptInPage,
+  type OptInPageEdit,
+} from '@long-gate/contracts';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
 import { lastChangeOf } from '../../parts/form/last-change';
@@ -18,14 +27,24 @@ export const PagesStore = signalStore(
   withFeature((store) =>
     withItems(store, ['consent'], (api, businessId) => api.call(listPages, { params: { businessId } })),
   ),
-  withProps(({ _api, session }) => ({
+  withProps(({ _api, session, open }) => ({
+    _versions: liveResource(
+      ['consent'],
+      () => {
+        const id = open();
+        return id && id !== NEW ? { businessId: session.businessId(), id } : undefined;
+      },
+      (params) => _api.call(listPageVersions, { params }),
+    ),
     _numbers: liveResource(
       ['numbers'],
       () => session.businessId() || undefined,
       (businessId) => _api.call(listNumbers, { params: { businessId } }),
     ),
   })),
-  withComputed(({ all, open, _numbers }) => ({
+  withComputed(({ all, open, _numbers, _versions }) => ({
+    /** Versions of the open page that were kept, the last first. */
+    versions: computed(() => (_versions.hasValue() ? (_versions.value()?.items ?? []) : [])),
     rowIds: computed(() => all().map((p) => p.id)),
     chosen: computed(() => all().find((p) => p.id === open()) ?? null),
     /** Numbers that can ask for a YES. */
@@ -53,6 +72,7 @@ export const PagesStore = signalStore(
       if (!now) throw new Error('There is no such page any more.');
       return now;
     },
+    version: (sha256: string) => _api.address(readPageVersion, { params: { ..._at(), sha256 } }),
     lastChange: () => lastChangeOf(_api, session.businessId(), 'page', open() ?? ''),
   })),
 );

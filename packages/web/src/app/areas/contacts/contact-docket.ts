@@ -240,6 +240,12 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
           <a [routerLink]="['/b', store.session.businessId(), 'inbox']" [queryParams]="{ open: n.e164 }"
             >Conversation</a
           >
+          ·
+          <a
+            [routerLink]="['/b', store.session.businessId(), 'consent', 'evidence', 'ask']"
+            [queryParams]="{ e164: n.e164 }"
+            >Evidence pack</a
+          >
         </p>
         @if (store.session.isAdministrator()) {
           <p>
