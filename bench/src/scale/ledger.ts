@@ -34,6 +34,7 @@ export async function ledger(world: World): Promise<void> {
   await app.ledger.rebuild(business, true);
   atLeast(n, 'ledger: rebuilding the projection', per(performance.now() - at), 20_000, 'events a second');
   await claims(world);
+  await evidence(world);
   for (const [name, q] of [
     ['first page', { limit: 100 }],
     ['one number', { limit: 100, e164: number(77) }],
@@ -87,4 +88,39 @@ async function claims(world: World): Promise<void> {
     unit: 'events a second',
   });
   atMost(n, 'claims brought in: another’s small write meanwhile, 95 of 100', await others.end(), 100);
+}
+
+/** An evidence pack about a thousand numbers with five events each, from asking for it to its archive on disk. */
+async function evidence(world: World): Promise<void> {
+  const { app, business, n } = world;
+  const numbers = Array.from({ length: 1000 }, (_, i) => number(i));
+  for (let i = 0; i < 4; i++)
+    await app.platform.db.write((w) =>
+      app.ledger.append(
+        w,
+        business,
+        numbers.map((e164) => ({
+          e164,
+          purposes: ['informational'],
+          kind: 'granted',
+          how: 'web page',
+          disclosure: 'Text me news, as it happens. Reply HELP for help, STOP to end.',
+          disclosureVersion: 'bench, version 2',
+        })),
+      ),
+    );
+  const wish = { asker: 'our own file' as const, who: '', reference: '', question: '', dueOn: null };
+  const make = async (key: string): Promise<number> => {
+    const at = performance.now();
+    const { id } = await app.evidence.ask(ACTOR, business, { ...wish, numbers: numbers.join('\n') }, key);
+    for (;;) {
+      const [pack] = (await app.evidence.list(business, { limit: 10 })).items.find((x) => x.id === id)?.packs ?? [];
+      if (pack?.state === 'ready') return performance.now() - at;
+      if (pack?.state !== 'making') throw new Error(`The pack is ${pack?.state ?? 'not there'}.`);
+      await app.platform.jobs.workOne();
+    }
+  };
+  const first = await make('bench-evidence-1');
+  report({ contacts: n, name: 'an evidence pack of 5,000 events, the first after a start', ours: first, unit: 'ms' });
+  atMost(n, 'an evidence pack of 5,000 events', await make('bench-evidence-2'), 3000);
 }

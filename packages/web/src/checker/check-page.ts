@@ -104,6 +104,8 @@ export function begin(): void {
     const bytes = new Uint8Array(await file.arrayBuffer());
     showVerdict(place, file.name, checkPack(bytes, TOOLS), bytes);
   };
+  // The same file, written anew meanwhile, can be chosen again.
+  input.addEventListener('click', () => (input.value = ''));
   input.addEventListener('change', () => void check(input.files?.[0]));
   document.addEventListener('dragover', (e) => e.preventDefault());
   document.addEventListener('drop', (e) => {

@@ -22,6 +22,17 @@ export async function answersOf(r: Reader, businessId: string, e164: string): Pr
   });
 }
 
+/** Everything that was answered about these numbers, the first first. */
+export async function allAnswers(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<Pick<ReassignedAnswerModel, 'id' | 'e164' | 'day' | 'answer' | 'askedAt'>[]> {
+  return r
+    .of(reassignedAnswerTable)
+    .findAll({ where: { businessId, e164: [...e164s] }, order: ['askedAt', 'id'], raw: true });
+}
+
 /** The last answer about each of these; by number or by what stands in its place since its owner was erased. */
 export async function lastAnswers(
   r: Reader,

@@ -262,6 +262,15 @@ describe('evidence of consent', () => {
       expect(checkPack(pack, TOOLS).ok).toBeTrue();
     });
 
+    it('about many numbers holds just the same, and is set in a thread', async () => {
+      const many = Array.from({ length: 55 }, (_, i) => `+12125550${130 + i}`);
+      for (const e164 of many.slice(0, 3)) await o.contact(e164, ['promotional'], { firstName: 'Zoë 🎉' });
+      const bytes = await fetched(await ask({ numbers: many.join('\n'), question: 'všechno' }));
+      expect(checkPack(bytes, TOOLS).ok).toBeTrue();
+      expect((JSON.parse(textOf(bytes, PACK_FILES.standing)) as unknown[]).length).toBe(55);
+      expect(textOf(bytes, PACK_FILES.readable).slice(0, 5)).toBe('%PDF-');
+    });
+
     it('is not made of a ledger that is broken', async () => {
       const { db } = o.app.platform;
       await db.write(async (w) => {

@@ -25,7 +25,7 @@ import { textsOfNumbers, whyOf, type TextRow } from '../../dispatch/index.js';
 import type { Numbers } from '../../numbers/index.js';
 import type { Ledger } from '../ledger.js';
 import { requestsTo } from '../number-request-store.js';
-import { answersOf } from '../reassigned-store.js';
+import { allAnswers } from '../reassigned-store.js';
 import { chainDigests } from './chain-digests.js';
 import { pagesByDigest } from './page-version-store.js';
 import { readableEvidence } from './readable-evidence.js';
@@ -67,33 +67,43 @@ export class PackContents {
     const signed = await this.ledger.signedHeads(businessId);
     const last = signed.heads.reduce((most, h) => (h.count > most.count ? h : most), { count: 0, head: '' });
 
-    const events: LedgerEvent[] = [];
+    // Read in a thread while the rest is put together; what it says is heard below, also where that is a refusal.
+    const digests = chainDigests(db.place, { businessId, count: last.count, head: last.head });
+    digests.catch(() => undefined);
+
+    const own = new Map<string, LedgerEvent[]>();
     for (const part of lotsOf(wish.numbers, CHUNK))
-      for (const of of (await this.ledger.eventsOfAll(db, businessId, part)).values())
-        events.push(...of.filter((e) => e.seq <= last.count));
-    events.sort((a, b) => a.seq - b.seq);
+      for (const [e164, all] of await this.ledger.eventsOfAll(db, businessId, part))
+        own.set(
+          e164,
+          all.filter((e) => e.seq <= last.count),
+        );
+    const events = [...own.values()].flat().sort((a, b) => a.seq - b.seq);
     const texts: TextRow[] = [];
     for (const part of lotsOf(wish.numbers, CHUNK)) texts.push(...(await textsOfNumbers(db, businessId, part)));
 
     const standing = wish.numbers.map((e164): NumberStanding => {
-      const states = foldConsent(
-        events.filter((e) => e.e164 === e164),
-        wish.madeAt,
-      );
+      const states = foldConsent(own.get(e164) ?? [], wish.madeAt);
       return { e164, ...Object.fromEntries(PURPOSES.map((x) => [x, states[x].state])) } as NumberStanding;
     });
     const from = Math.min(wish.madeAt, ...events.map((e) => e.happenedAt), ...texts.map((t) => t.created_at));
     const stood = await stoodBetween(db, businessId, from, wish.madeAt);
     const shownTexts = await this.textLines(texts);
     const key = heads.publicPem;
+    // What is long is set and read in threads, side by side.
+    const [readable, chain, page, lookups, letters, named] = await Promise.all([
+      readableEvidence(db.place, { ...wish, standing, events, texts: shownTexts, head: last }),
+      digests,
+      checker(config.checkerFile),
+      this.lookups(businessId, wish.numbers),
+      this.letters(businessId, wish.numbers),
+      this.named(businessId, events),
+    ]);
 
     const files: ArchiveFile[] = [
       { name: PACK_FILES.readMe, bytes: Buffer.from(readMe(wish, fingerprintOf(sha256(heads.publicRaw)))) },
-      { name: PACK_FILES.checker, bytes: await checker(config.checkerFile) },
-      {
-        name: PACK_FILES.readable,
-        bytes: await readableEvidence({ ...wish, standing, events, texts: shownTexts, head: last }),
-      },
+      { name: PACK_FILES.checker, bytes: page },
+      { name: PACK_FILES.readable, bytes: readable },
       {
         name: PACK_FILES.events,
         bytes: lines(
@@ -101,8 +111,8 @@ export class PackContents {
         ),
       },
       { name: PACK_FILES.texts, bytes: lines(shownTexts) },
-      { name: PACK_FILES.lookups, bytes: lines(await this.lookups(businessId, wish.numbers)) },
-      { name: PACK_FILES.letters, bytes: lines(await this.letters(businessId, wish.numbers)) },
+      { name: PACK_FILES.lookups, bytes: lines(lookups) },
+      { name: PACK_FILES.letters, bytes: lines(letters) },
       { name: PACK_FILES.standing, bytes: Buffer.from(JSON.stringify(standing)) },
       {
         name: PACK_FILES.rules,
@@ -117,13 +127,10 @@ export class PackContents {
           })),
         ),
       },
-      {
-        name: PACK_FILES.chain,
-        bytes: await chainDigests(db.place, { businessId, count: last.count, head: last.head }),
-      },
+      { name: PACK_FILES.chain, bytes: chain },
       { name: PACK_FILES.heads, bytes: Buffer.from(JSON.stringify(signed)) },
       { name: PACK_FILES.key, bytes: Buffer.from(key) },
-      ...(await this.named(businessId, events)),
+      ...named,
     ];
     const manifest: PackManifest = {
       format: PACK_FORMAT,
@@ -171,8 +178,8 @@ export class PackContents {
         times,
       })),
     }));
-    for (const e164 of numbers)
-      for (const a of await answersOf(db, businessId, e164))
+    for (const part of lotsOf(numbers, CHUNK))
+      for (const { e164, ...a } of await allAnswers(db, businessId, part))
         out.push({ e164, asked: 'given up since', day: a.day, at: a.askedAt, answer: a.answer, query: a.id });
     return out;
   }

@@ -1,8 +1,8 @@
 import { createRequire } from 'node:module';
 import { formatPhone, PURPOSES, type LedgerEvent, type NumberStanding } from '@long-gate/core';
 import { openSync } from 'fontkit';
-import { DateTime } from 'luxon';
 import PDFDocument from 'pdfkit';
+import { inThread, serveTask } from '../../../platform/thread.js';
 import type { ShownText } from './pack-contents.js';
 
 const FONTS = createRequire(import.meta.url);
@@ -10,14 +10,51 @@ const font = (face: string): string =>
   FONTS.resolve(`@fontsource/source-sans-3/files/source-sans-3-latin-${face}.woff`);
 const PLAIN = font('400-normal');
 const BOLD = font('600-normal');
-const drawn = openSync(PLAIN) as { hasGlyphForCodePoint: (point: number) => boolean };
+interface Drawn {
+  hasGlyphForCodePoint: (point: number) => boolean;
+}
+let opened: Drawn | undefined;
+/** What the typeface has; opened when it is first asked, which for most texts is never. */
+const drawn = (): Drawn => (opened ??= openSync(PLAIN) as Drawn);
+
+/** About more numbers than this nobody reads all words on paper: each event is a line, with the words it rests on once. */
+const DETAILED_UP_TO = 50;
+
+/** A page that is being set, and the ways in which words are put on it. */
+interface Sheet {
+  doc: PDFKit.PDFDocument;
+  say: (words: string) => void;
+  soft: (words: string) => void;
+  strong: (words: string, size?: number) => void;
+  moment: (at: number) => string;
+}
+
+/** `12 Mar 2027, 14:41:09 EST`. One formatter for all: making one takes longer than using it a hundred times. */
+function momentIn(timeZone: string): (at: number) => string {
+  const format = new Intl.DateTimeFormat('en-US', {
+    timeZone,
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+    hourCycle: 'h23',
+    timeZoneName: 'short',
+  });
+  return (at) => {
+    const p = Object.fromEntries(format.formatToParts(at).map((x) => [x.type, x.value]));
+    return `${p['day']} ${p['month']} ${p['year']}, ${p['hour']}:${p['minute']}:${p['second']} ${p['timeZoneName']}`;
+  };
+}
 
 /** A text in what the document's typeface has: characters it lacks by their number, and no line that is drawn over. */
 export function legible(text: string): string {
+  if (/^[\x20-\x7e]*$/.test(text)) return text;
   return [...text.replace(/\r\n?/g, '\n').replace(/\t/g, ' ')]
     .map((c) => {
       const point = c.codePointAt(0) ?? 0;
-      if (c === '\n' || drawn.hasGlyphForCodePoint(point)) return c;
+      if (c === '\n' || drawn().hasGlyphForCodePoint(point)) return c;
       return `[U+${point.toString(16).toUpperCase().padStart(4, '0')}]`;
     })
     .join('');
@@ -33,11 +70,13 @@ export interface Readable {
   standing: readonly NumberStanding[];
   events: readonly LedgerEvent[];
   texts: readonly ShownText[];
+  /** How many of them each number has. */
+  written: ReadonlyMap<string, number>;
   head: { count: number; head: string };
 }
 
 /** The evidence for people to read, as a PDF (A4): each number with where it stood, its events and its texts. */
-export async function readableEvidence(e: Readable): Promise<Buffer> {
+async function evidencePdf(e: Readable): Promise<Buffer> {
   const doc = new PDFDocument({
     size: 'A4',
     margin: 56,
@@ -55,8 +94,7 @@ export async function readableEvidence(e: Readable): Promise<Buffer> {
     doc.on('end', () => resolve(Buffer.concat(pieces)));
     doc.on('error', reject);
   });
-  const moment = (at: number): string =>
-    DateTime.fromMillis(at, { zone: e.business.timeZone }).toFormat('d LLL yyyy, HH:mm:ss ZZZZ', { locale: 'en-US' });
+  const moment = momentIn(e.business.timeZone);
   const say = (words: string, size = 10.5): void => {
     doc.font('plain').fontSize(size).fillColor('#1d2a2f').text(legible(words));
   };
@@ -78,6 +116,25 @@ export async function readableEvidence(e: Readable): Promise<Buffer> {
     'This is for reading. The exact words stand in the files beside it, which can be checked: read-me.txt says how. A character this typeface lacks is written by its number.',
   );
 
+  const shown = { doc, say, soft, strong, moment };
+  if (e.numbers.length > DETAILED_UP_TO) inLines(shown, e);
+  else inDetail(shown, e);
+  doc.end();
+  return done;
+}
+
+serveTask(import.meta.url, (_r, e: Readable) => evidencePdf(e));
+
+/** {@link evidencePdf}, set in a thread: it has as many pages as there is to say. What it does not show is not sent there. */
+export async function readableEvidence(place: string, { texts, ...e }: Omit<Readable, 'written'>): Promise<Uint8Array> {
+  const written = new Map<string, number>();
+  for (const t of texts) written.set(t.e164, (written.get(t.e164) ?? 0) + 1);
+  const given: Readable = { ...e, texts: e.numbers.length > DETAILED_UP_TO ? [] : texts, written };
+  return inThread<Readable, never, Uint8Array>(new URL(import.meta.url), place, given);
+}
+
+/** Each number with its events and texts, all words of both. */
+function inDetail({ doc, say, soft, strong, moment }: Sheet, e: Readable): void {
   const events = groupOf(e.events, (x) => x.e164);
   const texts = groupOf(e.texts, (x) => x.e164);
   for (const s of e.standing) {
@@ -90,9 +147,7 @@ export async function readableEvidence(e: Readable): Promise<Buffer> {
     if (own.length === 0) say('Nothing is on file.');
     for (const x of own) {
       doc.moveDown(0.3);
-      strong(
-        `${moment(x.happenedAt)}: ${x.kind}${x.awaitsConfirmation ? ', a YES was asked for' : ''}, ${x.purposes.join(', ')} texts, by ${x.how}`,
-      );
+      strong(`${moment(x.happenedAt)}: ${whatOf(x)}`);
       if (x.disclosure) say(`“${x.disclosure}”`);
       soft(
         [
@@ -121,9 +176,54 @@ export async function readableEvidence(e: Readable): Promise<Buffer> {
       if (rest.length > 0) soft(rest.join(' · '));
     }
   }
-  doc.end();
-  return done;
 }
+
+/** What people agreed to once, by number of the words; then each person with a line for each event. */
+function inLines({ doc, say, soft, strong, moment }: Sheet, e: Readable): void {
+  const words = [...new Set(e.events.map((x) => x.disclosure).filter((d) => d !== ''))];
+  const nth = new Map(words.map((d, i) => [d, i + 1]));
+  doc.moveDown(1);
+  strong('The words people were shown', 14);
+  words.forEach((d, i) => say(`${i + 1}. “${d}”`));
+  const events = groupOf(e.events, (x) => x.e164);
+  let isBold = false;
+  // Lines that are never broken are set without being measured word by word.
+  const line = (text: string, bold = false): void => {
+    if (doc.y > doc.page.height - 72) doc.addPage();
+    if (bold !== isBold) doc.font((isBold = bold) ? 'bold' : 'plain');
+    doc.text(legible(text).slice(0, 118), { lineBreak: false });
+    doc.x = doc.page.margins.left;
+    doc.y += 12;
+  };
+  doc.moveDown(0.6);
+  strong('Numbers', 14);
+  soft('Each text stands with its words and the gate’s answer in texts.jsonl.');
+  doc.font('plain').fontSize(9).fillColor('#1d2a2f');
+  for (const s of e.standing) {
+    const own = events.get(s.e164) ?? [];
+    const written = e.written.get(s.e164) ?? 0;
+    doc.y += 4;
+    line(
+      [
+        formatPhone(s.e164),
+        e.names.get(s.e164),
+        `notices ${s.informational}, offers ${s.promotional}`,
+        `${written} ${written === 1 ? 'text' : 'texts'}`,
+      ]
+        .filter(Boolean)
+        .join(', '),
+      true,
+    );
+    if (own.length === 0) line('Nothing is on file.');
+    for (const x of own) {
+      const saw = nth.get(x.disclosure);
+      line(`${moment(x.happenedAt)}: ${whatOf(x)}${saw === undefined ? '' : `, words ${saw}`}, event ${x.seq}`);
+    }
+  }
+}
+
+const whatOf = (x: LedgerEvent): string =>
+  `${x.kind}${x.awaitsConfirmation ? ', a YES was asked for' : ''}, ${x.purposes.join(', ')} texts, by ${x.how}`;
 
 function groupOf<T>(items: readonly T[], of: (item: T) => string): Map<string, T[]> {
   const by = new Map<string, T[]>();
