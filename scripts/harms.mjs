@@ -80,6 +80,7 @@ if (flags.includes('--check')) {
 
 install();
 compile();
+(await import('./checker.mjs')).buildChecker(root);
 // Faults that only PostgreSQL would show are tried where a server of it is at hand.
 const server = chosen.some((h) => h.on) ? await postgresServer() : null;
 
@@ -95,6 +96,9 @@ function copyOf(n) {
         if (error.code !== 'ENOENT') throw error;
       }
   }
+  // The page that checks evidence packs, which goes into each.
+  const checker = 'packages/web/dist/checker';
+  cpSync(path.join(root, checker), path.join(dir, checker), { recursive: true });
   mkdirSync(path.join(dir, 'node_modules/@long-gate'), { recursive: true });
   for (const name of readdirSync(path.join(root, 'node_modules')))
     if (name !== '@long-gate') symlinkSync(path.join(root, 'node_modules', name), path.join(dir, 'node_modules', name));
@@ -108,13 +112,14 @@ function copyOf(n) {
 
 /** Runs spec files of a package in a copy: how many failed, and the names of those. */
 function run(dir, { file, specs, on }) {
-  const pkg = file.split('/')[0];
+  const [, named, which] = /^(?:(\w+):)?(.*)$/.exec(specs);
+  const pkg = named ?? file.split('/')[0];
   return new Promise((resolve) => {
     const child = spawn(process.execPath, ['scripts/jasmine-run.mjs', `packages/${pkg}`], {
       cwd: dir,
       env: {
         ...process.env,
-        LONG_GATE_SPECS: specs,
+        LONG_GATE_SPECS: which,
         LONG_GATE_STOP_AT_FAILURE: '1',
         LONG_GATE_SPECS_ON: on ? server.address : '',
       },

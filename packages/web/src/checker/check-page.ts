@@ -45,7 +45,7 @@ export function showVerdict(place: HTMLElement, name: string, verdict: PackVerdi
     element(
       'p',
       verdict.ok
-        ? `Nothing in “${name}” was changed since it was signed, and the ledger it shows a part of is unbroken.`
+        ? `Nothing in “${name}” was changed since it was signed, and the ledger it shows a part of is unbroken. That no event of these numbers was left out only the whole ledger can show.`
         : `“${name}” is no proof as it is. Ask for it again, and check the new one.`,
     ),
   );

@@ -215,6 +215,46 @@ describe('evidence of consent', () => {
       ).toBe('files');
     });
 
+    it('fails also where whoever signs packs changed it: the ledger was signed before', async () => {
+      await o.app.pages.add(o.admin, o.business, { ...PAGE, numberId: o.number });
+      const { words } = await o.app.pages.publicPage('heron');
+      const form = { phone: ADA, firstName: '', purposes: ['informational' as const], words };
+      await o.text(ADA, 'STOP');
+      await o.app.pages.optIn('heron', form, { ip: '192.0.2.7', agent: 'a phone' });
+      const bytes = await fetched(await ask());
+      /** The same archive with a file changed, its digest put into the list, and the list signed by our own key. */
+      const signedAnew = (name: string, change: (text: string) => string): Uint8Array => {
+        const files = new Map<string, Buffer>([...filesOf(bytes)].map(([n, b]) => [n, Buffer.from(b)]));
+        const full = [...files.keys()].find((n) => n.startsWith(name)) ?? '';
+        const before = files.get(full)?.toString() ?? '';
+        expect(change(before)).withContext(name).not.toBe(before);
+        files.set(full, Buffer.from(change(before)));
+        const manifest = JSON.parse(files.get(PACK_FILES.manifest)?.toString() ?? '') as {
+          files: { name: string; size: number; sha256: string }[];
+        };
+        for (const f of manifest.files) f.sha256 = TOOLS.digest(files.get(f.name) ?? Buffer.alloc(0));
+        const list = Buffer.from(JSON.stringify(manifest));
+        files.set(PACK_FILES.manifest, list);
+        files.set(PACK_FILES.signature, o.app.platform.heads.signature(list));
+        return Buffer.concat(writeArchive([...files].map(([n, b]) => ({ name: n, bytes: b }))));
+      };
+      const fails = (name: string, change: (text: string) => string): string =>
+        failed(checkPack(signedAnew(name, change), TOOLS));
+      expect(fails(PACK_FILES.texts, (t) => `${t}{}\n`))
+        .withContext('what is not of the ledger is its word')
+        .toBe('nothing');
+      expect(fails(PACK_FILES.events, (t) => t.replace('"kind":"revoked"', '"kind":"expired"'))).toBe('chain');
+      const without = (t: string) => t.split('\n').filter((l) => !l.includes('"kind":"revoked"'));
+      expect(fails(PACK_FILES.events, (t) => without(t).join('\n'))).toBe('standing');
+      expect(fails(PACK_FILES.chain, (t) => t.replace(/^[0-9a-f]{8}/, '00000000'))).toBe('chain');
+      expect(fails(PACK_FILES.chain, (t) => t.split('\n').slice(1).join('\n'))).toBe('chain');
+      expect(fails(PACK_FILES.heads, (t) => t.replace('"at":', '"at":1'))).toBe('heads');
+      expect(fails(PACK_FILES.standing, (t) => t.replace('"promotional":"revoked"', '"promotional":"granted"'))).toBe(
+        'standing',
+      );
+      expect(fails('pages/', (t) => t.replace('Word of each bake', 'Word of nothing'))).toBe('documents');
+    });
+
     it('shows the page as it was, however often it was changed since', async () => {
       const page = await o.app.pages.add(o.admin, o.business, { ...PAGE, numberId: o.number });
       const { words } = await o.app.pages.publicPage('heron');

@@ -301,5 +301,6 @@ ${PACK_FILES.rules}     the rules the gate judged by and the states it read, eac
                 milliseconds since 1970 UTC.
 ${DOCUMENTS}       what was signed, ${PAGES} the pages as they were seen; each named by its SHA-256, by which events name it.
 
-It tells what was recorded. It is not legal advice.
+What it cannot show: that no event of these numbers was left out, since others' events are digests to you. Whoever has to
+know that asks for the whole ledger. It tells what was recorded, and is not legal advice.
 `;
