@@ -148,7 +148,7 @@ export async function questions(world: World): Promise<void> {
     await median(
       () =>
         bare.all(
-          `SELECT cn.country, cn.zones, cn.states, cn.looked_up_at IS NOT NULL, cn.textable, cn.reachable, cn.trouble, cn.faults_in_review, cn.suppressed, cn.wish_in_review, cn.consent_conversational, cn.consent_informational, cn.consent_promotional, cn.carrier_kind, cn.promotional_cap_until, count(*)
+          `SELECT cn.country, cn.zones, cn.states, cn.looked_up_at IS NOT NULL, cn.textable, cn.reachable, cn.trouble, cn.faults_in_review, cn.suppression, cn.wish_in_review, cn.consent_conversational, cn.consent_informational, cn.consent_promotional, cn.carrier_kind, cn.promotional_cap_until, count(*)
          FROM contact_number cn WHERE cn.business_id = ? AND cn.contact_id IN (SELECT contact_id FROM list_member WHERE list_id = ?) GROUP BY 1,2,3,4,5,6,7,8,9,10,11,12,13,14,15`,
           [business, world.everyone],
         ),

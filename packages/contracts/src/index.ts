@@ -31,6 +31,7 @@ export * from './dispatch/dispatch.js';
 export * from './dispatch/preview.js';
 export * from './consent/forms.js';
 export * from './consent/reassigned.js';
+export * from './consent/suppression.js';
 export * from './watch/watch.js';
 export * from './inbox/inbox.js';
 export * from './settings/settings.js';

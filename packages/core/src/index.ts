@@ -29,6 +29,7 @@ export * from './consent/filed-form.js';
 export * from './consent/fold.js';
 export * from './consent/ledger.js';
 export * from './consent/reassigned.js';
+export * from './consent/suppression.js';
 export * from './evidence/archive.js';
 export * from './evidence/check-pack.js';
 export * from './evidence/pack.js';

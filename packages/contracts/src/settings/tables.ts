@@ -20,6 +20,7 @@ export const TABLE_NAMES = [
   'preview',
   'results',
   'sender-ids',
+  'suppression',
 ] as const;
 /** A table of the interface: columns put away or asked for, widths in pixels, and what it is sorted by. */
 export const KeptTableShape = z.object({

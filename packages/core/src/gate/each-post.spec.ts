@@ -10,6 +10,7 @@ const HOUR = 3_600_000;
 /** 21:00 in New York: the first moment at which nothing may be sent there. */
 const NINE = Date.parse('2026-11-25T02:00:00Z');
 const INFORMATIONAL = { purpose: 'informational' } as const;
+const PROMOTIONAL = { purpose: 'promotional' } as const;
 
 interface Case {
   it: string;
@@ -73,7 +74,26 @@ const CASES: Case[] = [
     post: 5,
     gives: 'pass',
   },
-  { it: 'is on a suppression list', s: { suppressed: true }, post: 5, gives: 'stop', why: 'suppressed' },
+  { it: 'is on a suppression list', s: { suppression: 'all' }, post: 5, gives: 'stop', why: 'suppressed' },
+  ...(
+    [
+      ['none', PROMOTIONAL, 'stop', 'do-not-call'],
+      ['unproven', PROMOTIONAL, 'stop', 'do-not-call'],
+      ['awaiting', PROMOTIONAL, 'stop', 'do-not-call'],
+      ['granted', PROMOTIONAL, 'pass', undefined],
+      ['none', INFORMATIONAL, 'pass', undefined],
+    ] as const
+  ).map(([state, m, gives, why]): Case => ({
+    it: `is on a do-not-call list and has consent ${state} for offers`,
+    s: {
+      suppression: 'solicitations',
+      consent: { conversational: 'none', informational: 'granted', promotional: state },
+    },
+    m,
+    post: 5,
+    gives,
+    ...(why ? { why } : {}),
+  })),
   { it: 'may have asked for no more', s: { wishInReview: true }, post: 5, gives: 'hold', why: 'wish-in-review' },
   { it: 'may have asked for no more offers', s: { wishInReview: true }, m: INFORMATIONAL, post: 5, gives: 'pass' },
 
@@ -456,7 +476,7 @@ describe('each post of the gate, where the recipient', () => {
   });
 
   it('fails several: the worst answer counts, and the first that gives it decides', () => {
-    const v = judge(subject({ reachable: false, suppressed: true, fieldEmpty: true }), message(), RULES, PLENTY);
+    const v = judge(subject({ reachable: false, suppression: 'all', fieldEmpty: true }), message(), RULES, PLENTY);
     expect([v.result, v.post, v.reason, v.goodUntil]).toEqual(['stop', 5, 'suppressed', null]);
     const held = judge(subject({ reachable: false, promotionalCapUntil: NOON + HOUR }), message(), RULES, PLENTY);
     expect([held.result, held.post, held.until]).toEqual(['hold', 4, null]);
@@ -492,7 +512,7 @@ describe('a gate preview', () => {
     const counts = judgeClasses(
       classes([
         [{}, 10],
-        [{ suppressed: true }, 3],
+        [{ suppression: 'all' }, 3],
         [{ trouble: 'refused-by-owner' }, 4],
         [{ reachable: false }, 5],
         [{ promotionalCapUntil: NOON + 2 * HOUR }, 2],
@@ -546,7 +566,7 @@ describe('a gate preview', () => {
     const counts = judgeClasses(
       classes([
         [{ reachable: false }, 2],
-        [{ suppressed: true }, 1],
+        [{ suppression: 'all' }, 1],
       ]),
       message(),
       RULES,

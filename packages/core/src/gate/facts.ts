@@ -2,6 +2,7 @@ import type { ConsentState, Purpose } from '../consent/events.js';
 import type { HoursRules } from '../hours/send-window.js';
 import type { Micros } from '../money/money.js';
 import type { Reassignment } from '../consent/reassigned.js';
+import type { Suppression } from '../consent/suppression.js';
 import type { Textable, Trouble } from '../textability/textability.js';
 
 /** The kinds of text the gate knows. */
@@ -32,7 +33,7 @@ export interface Subject {
   trouble: Trouble;
   /** Three passing faults in 30 days wait for a look. */
   faultsInReview: boolean;
-  suppressed: boolean;
+  suppression: Suppression;
   /** A reply may have been a wish to stop; promotional texts wait. */
   wishInReview: boolean;
   consent: Record<Purpose, ConsentState>;

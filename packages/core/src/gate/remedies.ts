@@ -13,6 +13,7 @@ const OF: Partial<Record<ReasonCode, readonly Remedy[]>> = {
   'consent-lapsed': ['ask', 'file a form'],
   'consent-expired': ['ask', 'file a form'],
   'consent-voided': ['ask'],
+  'do-not-call': ['file a form'],
   'reassignment-due': ['query'],
   'reassignment-no-data': ['query'],
 };

@@ -24,7 +24,7 @@ export function subject(over: Partial<Subject> = {}): Subject {
     reachable: true,
     trouble: 'none',
     faultsInReview: false,
-    suppressed: false,
+    suppression: 'none',
     wishInReview: false,
     consent: { conversational: 'none', informational: 'granted', promotional: 'granted' },
     reassignment: 'clear',

@@ -17,6 +17,7 @@ import { seedBusiness } from './seed-business.js';
 import { seedContacts } from './seed-contacts.js';
 import { scheduleRota, seedDispatches } from './seed-dispatches.js';
 import { seedEvidence } from './seed-evidence.js';
+import { seedSuppression } from './seed-suppression.js';
 import { seedSenderId } from './seed-abroad.js';
 import { seedPeople } from './seed-people.js';
 import { seedReassigned } from './seed-reassigned.js';
@@ -104,6 +105,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
   const past = await kept(p.db, 'demo.past');
   if (past && p.gateways.simulation) await p.gateways.simulation.remember(JSON.parse(past) as SimulatedPast);
   await scheduleRota(app);
+  await seedSuppression(app);
   await seedEvidence(app);
   await p.db.write(async (w) => {
     await w.of(settingTable).create({ name: 'demo.told', value: '1' });

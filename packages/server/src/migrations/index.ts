@@ -16,6 +16,7 @@ import { pageWeeks } from './page-weeks.js';
 import { reassignedNumbers } from './reassigned-numbers.js';
 import { registrationInDepth } from './registration-in-depth.js';
 import { sendingLater } from './sending-later.js';
+import { suppressionLists } from './suppression-lists.js';
 
 /** One step of the database's shape. Append only: what was released is never changed. */
 export interface Migration {
@@ -41,4 +42,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0015-contacts-in-depth', up: contactsInDepth },
   { name: '0016-reassigned-numbers', up: reassignedNumbers },
   { name: '0017-evidence-packs', up: evidencePacks },
+  { name: '0018-suppression-lists', up: suppressionLists },
 ];

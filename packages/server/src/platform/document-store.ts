@@ -35,9 +35,7 @@ export async function documentsByDigest(
   businessId: string,
   digests: readonly string[],
 ): Promise<Map<string, DocumentModel>> {
-  const found = await r
-    .of(documentTable)
-    .findAll({ where: { businessId, sha256: [...digests] }, order: ['at', 'id'] });
+  const found = await r.of(documentTable).findAll({ where: { businessId, sha256: [...digests] }, order: ['at', 'id'] });
   return new Map(found.reverse().map((d) => [d.sha256, d]));
 }
 

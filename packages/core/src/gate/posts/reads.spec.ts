@@ -12,7 +12,7 @@ const SUBJECTS: Partial<Subject>[] = [
   { textable: 'no' },
   { reachable: false },
   { faultsInReview: true },
-  { suppressed: true },
+  { suppression: 'all' },
   { wishInReview: true },
   { firstText: true },
   { stopLineDue: true },

@@ -24,6 +24,8 @@ import { Reviews } from './reviews.js';
 import { inDoubtAmong } from './review-store.js';
 import { consentRoutes } from './routes.js';
 import { signDaily } from './sign-daily.js';
+import { suppressionRoutes } from './suppression/routes.js';
+import { SuppressionLists } from './suppression/suppression-lists.js';
 
 /** Who agreed to what, how, and the proof of it. */
 export async function consentArea(
@@ -52,9 +54,12 @@ export async function consentArea(
   const pages = new Pages(p, businesses, contacts, ledger, replies, numbers);
   const reassigned = new Reassigned(p, businesses, questions, textability, ledger, behind, payer);
   await reassigned.begin();
+  const suppression = new SuppressionLists(p, businesses, contacts);
+  suppressionRoutes(router, suppression);
   contacts.recallConsent(async (w, businessId, e164s) => {
     await ledger.recall(w, businessId, e164s);
     await reassigned.recall(w, businessId, e164s);
+    await suppression.recall(w, businessId, e164s);
     for (const e164 of await inDoubtAmong(w, businessId, e164s))
       await contacts.setWishInReview(w, businessId, e164, true);
   });
@@ -83,8 +88,8 @@ export async function consentArea(
   );
   await evidence.begin();
   evidenceRoutes(router, p, evidence);
-  tellConsent(p, contacts, reviews, pages, evidence);
+  tellConsent(p, contacts, reviews, pages, evidence, suppression);
   consentRoutes(router, { ledger, pages, replies, reviews, forms, reassigned });
-  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned, evidence };
+  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned, evidence, suppression };
 }
 export type ConsentArea = Awaited<ReturnType<typeof consentArea>>;

@@ -5,6 +5,7 @@ import type { Contacts } from '../contacts/index.js';
 import type { EvidenceRequests } from './evidence/evidence-requests.js';
 import type { Pages } from './pages.js';
 import type { Reviews } from './reviews.js';
+import type { SuppressionLists } from './suppression/suppression-lists.js';
 
 const matter = mattersOf('consent');
 const FOUND = 5;
@@ -15,9 +16,11 @@ export function tellConsent(
   reviews: Reviews,
   pages: Pages,
   evidence: EvidenceRequests,
+  suppression: SuppressionLists,
 ): void {
   p.matters.tell((id) => ofReplies(contacts, reviews, id));
   p.matters.tell((id) => ofEvidence(evidence, id));
+  p.matters.tell((id) => ofLists(suppression, id));
   p.matters.find(async (businessId, words) =>
     (await pages.list(businessId))
       .filter((page) => `${page.title} /join/${page.slug}`.toLowerCase().includes(words))
@@ -82,4 +85,30 @@ async function ofEvidence(evidence: EvidenceRequests, id: string): Promise<Matte
       { due, since: request.askedAt },
     );
   });
+}
+
+/** A registry of more than 31 days, and a list whose file was not read to its end. */
+async function ofLists(suppression: SuppressionLists, id: string): Promise<Matter[]> {
+  return (await suppression.list(id)).flatMap((l) => [
+    ...(l.stale
+      ? [
+          matter(
+            'hold',
+            `“${l.name}” is ${l.daysOld} days old`,
+            'A do-not-call list may be 31 days old at most. Bring in a newer file before the next offers.',
+            `consent/suppression?open=${l.id}`,
+          ),
+        ]
+      : []),
+    ...(l.reading
+      ? [
+          matter(
+            'note',
+            `“${l.name}” was not read to its end`,
+            'What was read of it keeps off already. Choose its file again, or leave it.',
+            `consent/suppression?open=${l.id}`,
+          ),
+        ]
+      : []),
+  ]);
 }

@@ -3,6 +3,7 @@ import { namedIn } from '../../platform/objects.js';
 import type { Platform } from '../../platform/platform.js';
 import { evidenceRequestTable } from './evidence/model.js';
 import { filedFormTable, optinPageTable } from './model.js';
+import { suppressionListTable } from './suppression/model.js';
 
 const OfForm = z.object({ formId: z.string() });
 
@@ -19,6 +20,10 @@ export function nameConsent({ objects, jobs }: Platform): void {
   objects.name(
     'evidence request',
     namedIn(evidenceRequestTable, (x) => [x.who || x.asker, x.reference].filter(Boolean).join(', ')),
+  );
+  objects.name(
+    'suppression list',
+    namedIn(suppressionListTable, (l) => l.name),
   );
   objects.name('number request', (r, businessId, keys) => jobs.titles(r, businessId, 'key', keys));
   objects.also('job', async (r, businessId, id) => {

@@ -77,7 +77,9 @@ export class Contacts {
   }
 
   /** How many contact numbers stand in a way that asks for something. */
-  async open(businessId: string): Promise<{ neverLookedUp: number; faultsInReview: number; unproven: number; voided: number }> {
+  async open(
+    businessId: string,
+  ): Promise<{ neverLookedUp: number; faultsInReview: number; unproven: number; voided: number }> {
     const classes = await countedClasses(this.p.db, businessId);
     const count = (which: (c: (typeof classes)[number]) => boolean): number =>
       classes.filter(which).reduce((n, c) => n + c.n, 0);

@@ -29,7 +29,7 @@ export {
 } from './reassignment-store.js';
 export type { Textability } from './textability.js';
 export { scheduledBusinesses } from './textability-store.js';
-export { learntOf } from './number-store.js';
+export { learntOf, setSuppressions, suppressedAfter } from './number-store.js';
 export { erasedNumber, numberDigest } from './number-digest.js';
 export { sortName } from './sort-name.js';
 export type { Learnt } from './trouble-store.js';

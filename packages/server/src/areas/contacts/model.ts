@@ -1,6 +1,6 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import { z } from 'zod';
-import type { Reassignment } from '@long-gate/core';
+import type { Reassignment, Suppression } from '@long-gate/core';
 import { big, flag, json, key, maybe, oneOf, refers, serial, text, whole, table } from '../../platform/table.js';
 
 export class ContactModel extends Model<InferAttributes<ContactModel>, InferCreationAttributes<ContactModel>> {
@@ -67,7 +67,8 @@ export class ContactNumberModel extends Model<
   declare trouble: CreationOptional<string>;
   declare troubleAt: CreationOptional<number | null>;
   declare faultsInReview: CreationOptional<boolean>;
-  declare suppressed: CreationOptional<boolean>;
+  /** What the suppression lists it stands on keep from it. */
+  declare suppression: CreationOptional<Suppression>;
   declare wishInReview: CreationOptional<boolean>;
   declare consentConversational: CreationOptional<string>;
   declare consentInformational: CreationOptional<string>;
@@ -111,7 +112,7 @@ export const contactNumberTable = table(ContactNumberModel, 'contact_number', {
   trouble: text('none'),
   troubleAt: maybe(big()),
   faultsInReview: flag(false),
-  suppressed: flag(false),
+  suppression: text('none'),
   wishInReview: flag(false),
   consentConversational: text('none'),
   consentInformational: text('none'),

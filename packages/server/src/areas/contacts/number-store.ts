@@ -1,3 +1,4 @@
+import type { ConsentState, Suppression } from '@long-gate/core';
 import type { Reader, Writer } from '../../platform/db.js';
 import { jsonRows } from '../../platform/db.js';
 import {
@@ -72,15 +73,39 @@ export async function keepRefusals(
   );
 }
 
+/** What lists keep from these contact numbers; only those that change are written. A set: a list has many. */
+export async function setSuppressions(
+  w: Writer,
+  businessId: string,
+  rows: readonly (readonly [e164: string, suppression: Suppression])[],
+): Promise<void> {
+  await w.run(
+    `UPDATE contact_number SET suppression = j.value->>1 FROM jsonb_each($2) AS j
+     WHERE contact_number.business_id = $1 AND contact_number.e164 = j.value->>0 AND contact_number.suppression <> j.value->>1`,
+    [businessId, jsonRows(rows)],
+  );
+}
+
+/** The next contact numbers after one from which a list keeps something, with what their owners agreed to. */
+export async function suppressedAfter(
+  r: Reader,
+  businessId: string,
+  after: string,
+  limit: number,
+): Promise<{ e164: string; promotional: ConsentState }[]> {
+  return r.all(
+    `SELECT e164, consent_promotional AS promotional FROM contact_number WHERE business_id = $1 AND suppression <> 'none' AND e164 > $2 ORDER BY e164 LIMIT ${limit}`,
+    [businessId, after],
+  );
+}
+
 /** What was last learnt of these numbers' lines, and what kept texts from them, as evidence shows it. */
 export async function learntOf(
   r: Reader,
   businessId: string,
   e164s: readonly string[],
 ): Promise<{ number: ContactNumberModel; troubles: NumberTroubleModel[] }[]> {
-  const numbers = await r
-    .of(contactNumberTable)
-    .findAll({ where: { businessId, e164: [...e164s] }, order: ['e164'] });
+  const numbers = await r.of(contactNumberTable).findAll({ where: { businessId, e164: [...e164s] }, order: ['e164'] });
   const troubles = await r
     .of(numberTroubleTable)
     .findAll({ where: { contactNumberId: numbers.map((n) => n.id) }, order: ['firstAt', 'cause'] });

@@ -1,6 +1,6 @@
 import type { Flag } from '../../platform/db.js';
 import { REFUSED } from './model.js';
-import type { CarrierKind, ConsentState, Reassignment, Subject, Textable, Trouble } from '@long-gate/core';
+import type { CarrierKind, ConsentState, Reassignment, Subject, Suppression, Textable, Trouble } from '@long-gate/core';
 
 /** A row of {@link SUBJECT_COLUMNS}. */
 export interface SubjectRow {
@@ -12,7 +12,7 @@ export interface SubjectRow {
   reachable: Flag;
   trouble: Trouble;
   faults_in_review: Flag;
-  suppressed: Flag;
+  suppression: Suppression;
   wish_in_review: Flag;
   consent_conversational: ConsentState;
   consent_informational: ConsentState;
@@ -54,7 +54,7 @@ export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name'
     ['cn.reachable', 'reachable'],
     ['cn.trouble', 'trouble'],
     ['cn.faults_in_review', 'faults_in_review'],
-    ['cn.suppressed', 'suppressed'],
+    ['cn.suppression', 'suppression'],
     ['cn.wish_in_review', 'wish_in_review'],
     ['cn.consent_conversational', 'consent_conversational'],
     ['cn.consent_informational', 'consent_informational'],
@@ -99,7 +99,7 @@ export function subjectOf(row: SubjectRow): Subject {
     reachable: Boolean(row.reachable),
     trouble: row.trouble,
     faultsInReview: Boolean(row.faults_in_review),
-    suppressed: Boolean(row.suppressed),
+    suppression: row.suppression,
     wishInReview: Boolean(row.wish_in_review),
     consent: {
       conversational: row.consent_conversational,

@@ -47,7 +47,11 @@ export async function textsOfNumbers(r: Reader, businessId: string, e164s: reado
   );
 }
 /** How many there are of each of them. */
-export async function countTextsOf(r: Reader, businessId: string, e164s: readonly string[]): Promise<Map<string, number>> {
+export async function countTextsOf(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<Map<string, number>> {
   const rows = await r.all<{ e164: string; n: number }>(
     `SELECT j.value AS e164, (SELECT count(*) FROM message m WHERE m.business_id = $1 AND m.e164 = j.value) AS n FROM jsonb_each($2) j`,
     [businessId, jsonRows(e164s)],

@@ -333,7 +333,7 @@ const UNKNOWN: Subject = {
   reachable: true,
   trouble: 'none',
   faultsInReview: false,
-  suppressed: false,
+  suppression: 'none',
   wishInReview: false,
   consent: { conversational: 'none', informational: 'none', promotional: 'none' },
   reassignment: 'clear',

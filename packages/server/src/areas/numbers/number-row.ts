@@ -149,7 +149,7 @@ const NOBODY: Subject = {
   reachable: true,
   trouble: 'none',
   faultsInReview: false,
-  suppressed: false,
+  suppression: 'none',
   wishInReview: false,
   consent: { conversational: 'granted', informational: 'granted', promotional: 'granted' },
   reassignment: 'clear',

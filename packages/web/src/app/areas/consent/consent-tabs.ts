@@ -13,6 +13,7 @@ export class ConsentTabs {
     { path: 'pages', text: 'Opt-in pages' },
     { path: 'forms', text: 'Filed forms' },
     { path: 'replies', text: 'Replies to read' },
+    { path: 'suppression', text: 'Suppression lists' },
     { path: 'evidence', text: 'Evidence' },
   ];
 }

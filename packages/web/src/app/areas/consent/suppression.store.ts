@@ -1,0 +1,118 @@
+import { computed, signal } from '@angular/core';
+import {
+  addSuppression,
+  discardSuppression,
+  dropSuppression,
+  exportSuppressed,
+  finishSuppression,
+  listSuppressed,
+  listSuppression,
+  renewSuppression,
+  SUPPRESSION_PART,
+  takeSuppression,
+  type SuppressionList,
+} from '@long-gate/contracts';
+import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
+import type * as z from 'zod';
+import { ApiProblem } from '../../api/api';
+import { linesOf } from '../../parts/lines-of';
+import { withAddress } from '../../state/area-features/with-address';
+import { withBusiness } from '../../state/area-features/with-business';
+import { withItems } from '../../state/area-features/with-items';
+import { liveResource } from '../../state/live-resource';
+
+/** So many people of a list are shown; all of them are in the file. */
+const SHOWN = 50;
+/** A part whose answer was lost is handed in again so often, after a while each time. */
+const TRIES = 4;
+const AGAIN_MS = 700;
+
+/** How far a file is handed in. */
+export interface HandedIn {
+  lines: number;
+  refused: number;
+  /** Of the file’s bytes, about, from 0 to 1. */
+  share: number;
+}
+
+/** Lists of numbers not to be texted; `open` in the address is the one that is read, or brought in anew. */
+export const SuppressionStore = signalStore(
+  withBusiness(),
+  withAddress([]),
+  withFeature((store) =>
+    withItems(store, ['consent'], (api, businessId) => api.call(listSuppression, { params: { businessId } })),
+  ),
+  withComputed(({ all, open }) => ({
+    rowIds: computed(() => all().map((l) => l.id)),
+    chosen: computed(() => all().find((l) => l.id === open()) ?? null),
+  })),
+  withProps(({ _api, session, chosen }) => ({
+    /** Where a file is being handed in: how far. */
+    handing: signal<HandedIn | null>(null),
+    _people: liveResource(
+      ['consent', 'contacts'],
+      () => {
+        const list = chosen();
+        return list?.state === 'stands' ? { businessId: session.businessId(), id: list.id } : undefined;
+      },
+      (params) => _api.call(listSuppressed, { params, query: { limit: SHOWN } }),
+    ),
+  })),
+  withComputed(({ _people }) => ({
+    people: computed(() => (_people.hasValue() ? (_people.value() ?? null) : null)),
+  })),
+  withMethods(({ _api, _at, handing, list, acting }) => {
+    /** Hands in a part until it is answered; the same part twice changes nothing. @throws ApiProblem */
+    const part = async (id: string, n: number, lines: string[]) => {
+      for (let tries = 1; ; tries++) {
+        try {
+          return await _api.call(takeSuppression, { params: { ..._at(), id }, body: { part: n, lines } });
+        } catch (error) {
+          const lost = error instanceof ApiProblem && (error.status === 0 || error.status >= 500);
+          if (!lost || tries === TRIES) throw error;
+          await new Promise((later) => setTimeout(later, AGAIN_MS * tries));
+        }
+      }
+    };
+    const handIn = async (begun: SuppressionList, file: File): Promise<SuppressionList> => {
+      handing.set({ lines: 0, refused: 0, share: 0 });
+      try {
+        let parts = 0;
+        let read = 0;
+        for await (const lines of linesOf(file, SUPPRESSION_PART)) {
+          const cut = lines.map((l) => l.slice(0, 400));
+          read += lines.reduce((n, l) => n + l.length + 1, 0);
+          const so = await part(begun.id, parts++, cut);
+          handing.set({ lines: so.lines, refused: so.refused, share: Math.min(1, read / Math.max(file.size, 1)) });
+        }
+        if (parts === 0) throw new ApiProblem(422, 'empty', `“${file.name}” is empty. Choose another file.`, []);
+        return await _api.call(finishSuppression, { params: { ..._at(), id: begun.id }, body: { parts } });
+      } finally {
+        handing.set(null);
+        list.reload();
+      }
+    };
+    return {
+      /** Makes a list of a file. @throws ApiProblem */
+      add: async (wish: z.input<typeof addSuppression.body>, file: File) =>
+        handIn(await _api.call(addSuppression, { params: _at(), body: wish }), file),
+      /** Brings in a newer file of a list. @throws ApiProblem */
+      renew: async (of: SuppressionList, wish: z.input<typeof renewSuppression.body>, file: File) =>
+        handIn(
+          await _api.call(renewSuppression, { params: { ..._at(), id: of.id }, version: of.version, body: wish }),
+          file,
+        ),
+      discard: (id: string) =>
+        acting.did(
+          () => _api.call(discardSuppression, { params: { ..._at(), id } }),
+          'What was read of it keeps nothing off any more.',
+        ),
+      drop: (of: SuppressionList) =>
+        acting.did(
+          () => _api.call(dropSuppression, { params: { ..._at(), id: of.id }, version: of.version }),
+          'The list is taken away.',
+        ),
+      peopleFile: (id: string) => _api.address(exportSuppressed, { params: { ..._at(), id } }),
+    };
+  }),
+);
