@@ -25,9 +25,37 @@ export const HARMS = [
   {
     harm: 'a number on a suppression list is texted',
     file: CORE('gate/posts/not-opted-out.ts'),
-    find: "if (s.suppressed) return stop('suppressed');",
+    find: "if (s.suppression === 'all') return stop('suppressed');",
     put: '',
     specs: 'gate/',
+  },
+  {
+    harm: 'offers go to a number on a do-not-call list whose owner never agreed to them in writing',
+    file: CORE('gate/posts/not-opted-out.ts'),
+    find: "return stop('do-not-call');",
+    put: 'return PASS;',
+    specs: 'gate/',
+  },
+  {
+    harm: 'whoever becomes a contact after a suppression list was brought in is texted',
+    file: SERVER('areas/consent/area.ts'),
+    find: 'await suppression.recall(w, businessId, e164s);',
+    put: '',
+    specs: 'areas/consent/suppression/',
+  },
+  {
+    harm: 'a newer suppression list that was begun lets go whom the older kept off',
+    file: SERVER('areas/consent/suppression/suppression-lists.ts'),
+    find: 'if (list.reading > 0) await this.letting(w, list, list.reading);',
+    put: 'await this.letting(w, list, list.edition);',
+    specs: 'areas/consent/suppression/',
+  },
+  {
+    harm: 'a wrong file in place of a suppression list lets everybody go',
+    file: SERVER('areas/consent/suppression/suppression-lists.ts'),
+    find: 'if (numbers === 0)',
+    put: 'if (numbers < 0)',
+    specs: 'areas/consent/suppression/',
   },
   {
     harm: 'offers go on while a reply that may be a wish to stop waits to be read',

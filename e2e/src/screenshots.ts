@@ -13,7 +13,6 @@ interface Shot {
   at: string;
   prepare?: (page: import('puppeteer-core').Page) => Promise<void>;
   width?: number;
-  dark?: boolean;
   /** The business shown; the first where none is named. */
   of?: string;
 }
@@ -55,7 +54,6 @@ const SHOTS: Shot[] = [
       await page.evaluate(() => document.querySelector('lg-port-record')?.scrollIntoView({ block: 'center' }));
     },
   },
-  { name: 'hosted', at: 'numbers/hosted', of: 'Northbank Seeds', prepare: (page) => click(page, '609-555-0125') },
   { name: 'dossiers', at: 'registration/dossiers' },
   {
     name: 'registration',
@@ -104,6 +102,11 @@ const SHOTS: Shot[] = [
       await page.click('cdk-virtual-scroll-viewport button');
     },
   },
+  {
+    name: 'suppression',
+    at: 'consent/suppression',
+    prepare: (page) => page.click('lg-table table tbody tr:last-child'),
+  },
   { name: 'opt-in-page', at: '/join/saltmarsh', width: 390 },
   { name: 'dispatch', at: 'dispatch', prepare: openPost6 },
   { name: 'results', at: 'dispatch', prepare: (page) => click(page, 'Partner: pier raffle') },
@@ -117,7 +120,7 @@ const SHOTS: Shot[] = [
     },
   },
   { name: 'money', at: 'settings/money' },
-  { name: 'today-dark', at: 'today', dark: true },
+  { name: 'evidence', at: 'consent/evidence', prepare: (page) => click(page, 'Tessary Wireless') },
 ];
 
 const browser = await launch();
@@ -142,7 +145,6 @@ try {
   for (const shot of SHOTS) {
     if (only && !only.includes(shot.name)) continue;
     await page.setViewport({ width: shot.width ?? 1280, height: 800 });
-    await page.evaluate((dark) => localStorage.setItem('long-gate.theme', dark ? 'dark' : 'light'), shot.dark ?? false);
     await page.goto(
       shot.at.startsWith('/')
         ? `${base}${shot.at}`

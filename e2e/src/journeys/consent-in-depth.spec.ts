@@ -37,7 +37,7 @@ describe('consent in depth', () => {
     );
     await s.see(fingerprint);
     const request = items.find((x) => x.who === 'Tessary Wireless');
-    const href = await s.page.$eval('lg-docket a[download]', (a) => (a as HTMLAnchorElement).href);
+    const href = await s.page.$eval('lg-docket a[download]', (a) => a.href);
     const bytes = Buffer.from(
       await s.page.evaluate(async (url) => Array.from(new Uint8Array(await (await fetch(url)).arrayBuffer())), href),
     );
@@ -90,5 +90,41 @@ describe('consent in depth', () => {
       const { items: all } = await person.ok<{ items: Request[] }>('GET', at('evidence-requests?limit=10'));
       return all.some((x) => x.who === '' && x.packs[0]?.state === 'ready');
     });
+  });
+
+  it('brings in a registry of 200,000 numbers in the place of one too old, and the gate reads it at once', async () => {
+    await s.go('today');
+    await s.see('“National do-not-call list” is 37 days old');
+    // Somebody whom nothing kept off offers but that they never agreed to them.
+    const contacts = await person.ok<{
+      items: { number: { e164: string }; verdicts: Record<string, { why: string }> }[];
+    }>('GET', at('contacts?promotional=none&textable=yes&limit=200'));
+    const free = contacts.items.find((c) => c.verdicts['promotional']?.why.startsWith('never agreed'));
+    const e164 = free?.number.e164 ?? '';
+    expect(e164).toMatch(/^\+1\d{10}$/);
+    const lines = Array.from({ length: 200_000 }, (_, i) => `${[201, 303, 406, 801][i % 4]},${2_200_000 + (i >> 2)}`);
+    lines[123_456] = `${e164.slice(2, 5)},${e164.slice(5)}`;
+    lines[150_000] = 'call the office, ext. 9';
+    const file = path.join(desk.running.dataDir, 'registry.txt');
+    await writeFile(file, `${lines.join('\r\n')}\r\n`);
+    await s.press('“National do-not-call list” is 37 days old');
+    await s.press('Bring in a newer file');
+    await s.fill('source', 'downloaded again');
+    await s.fill('datedOn', '11 Mar 2027');
+    const input = await s.page.waitForSelector('input[type=file]');
+    await (input as ElementHandle<HTMLInputElement>).uploadFile(file);
+    await s.see('registry.txt');
+    await s.press('Bring it in');
+    await s.see('numbers are kept off.', 90_000);
+    await s.see('2027-03-11, 1 day ago');
+    await s.see('line 150,001');
+    const after = await person.ok<{ items: { verdicts: Record<string, { why: string }> }[] }>(
+      'GET',
+      at(`contacts?q=${e164.slice(2)}&limit=5`),
+    );
+    expect(after.items[0]?.verdicts['promotional']?.why).toBe('on a do-not-call list');
+    await s.go('today');
+    await s.see('To decide');
+    expect(await s.sees('days old')).toBeFalse();
   });
 });

@@ -28,4 +28,21 @@ describe('the lines of a file', () => {
       expect(lots.flat()).withContext(JSON.stringify(end)).toEqual(lines);
     }
   });
+
+  it('are all there also where a disk gives the whole file at once', async () => {
+    const lines = Array.from({ length: 300_000 }, (_, i) => String(i));
+    const file = {
+      stream: () =>
+        new ReadableStream<Uint8Array<ArrayBuffer>>({
+          start: (to) => {
+            to.enqueue(new TextEncoder().encode(lines.join('\n')));
+            to.close();
+          },
+        }),
+    };
+    const lots: string[][] = [];
+    for await (const some of linesOf(file, 2000)) lots.push(some);
+    expect(lots.length).toBe(150);
+    expect(lots.flat()).toEqual(lines);
+  });
 });

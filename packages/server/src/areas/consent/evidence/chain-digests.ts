@@ -41,7 +41,10 @@ async function* chainLines(r: Reader, { businessId, count, head }: Signed): Asyn
       hash = event.hash;
     }
     yield lines;
-    if (rows.at(-1)?.seq !== after || rows.length === 0) return yield `${BROKEN}${after + 1}`;
+    if (rows.at(-1)?.seq !== after || rows.length === 0) {
+      yield `${BROKEN}${after + 1}`;
+      return;
+    }
   }
   if (hash !== head) yield `${BROKEN}${count}`;
 }

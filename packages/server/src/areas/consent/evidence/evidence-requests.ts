@@ -30,7 +30,6 @@ import { erasedNumber, type Contacts } from '../../contacts/index.js';
 import { countTextsOf } from '../../dispatch/index.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Ledger } from '../ledger.js';
-import { sha256 } from '../ledger-check.js';
 import { BrokenLedger } from './chain-digests.js';
 import * as store from './evidence-store.js';
 import type { EvidencePackModel, EvidenceRequestModel } from './model.js';
