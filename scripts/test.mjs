@@ -95,17 +95,15 @@ try {
   finish();
 }
 
-// Side by side, as a machine has two cores at least and journeys mostly wait: what needs a browser, what needs none, and
-// what only reads the sources.
+// Side by side, as a machine has two cores at least and journeys mostly wait: the journeys, which take longest; the
+// interface’s specs and what only reads the sources; and what needs no browser.
 await Promise.all([
+  specs('journeys', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: `journeys/* ${SERVICE.join(' ')}` })),
   (async () => {
     await specs('web', tool('ng'), ['test', '--watch=false'], {
       cwd: path.join(root, 'packages/web'),
       env: { ...process.env, ...withChrome },
     });
-    await specs('journeys', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: `journeys/* ${SERVICE.join(' ')}` }));
-  })(),
-  (async () => {
     await check('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']);
     await check('lint, with types and the architecture', tool('eslint'), ['.', '--max-warnings', '0']);
     await check('harms still fit the code', process.execPath, ['scripts/harms.mjs', '--check']);

@@ -40,6 +40,7 @@ export * from './hours/holidays.js';
 export * from './hours/open-by-hour.js';
 export * from './hours/own-time.js';
 export * from './hours/send-window.js';
+export * from './hours/zone-name.js';
 export * from './countries/countries.data.js';
 export * from './countries/countries.js';
 export * from './countries/sender-id.js';

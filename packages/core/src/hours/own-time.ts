@@ -1,12 +1,7 @@
-import { DateTime, IANAZone } from 'luxon';
+import { DateTime } from 'luxon';
 
 /** Where nothing is known of a person's place, these stand for it: what holds in all of them holds. */
 export const UNKNOWN_ZONES = ['America/New_York', 'America/Los_Angeles', 'Pacific/Honolulu'] as const;
-
-/** Whether a name is that of a time zone of the IANA's database, such as `America/Chicago`. */
-export function isZone(name: string): boolean {
-  return name.includes('/') && IANAZone.isValidZone(name);
-}
 
 /** A wall time such as `2027-03-14T09:00`, to the minute. */
 export const LOCAL_TIME = /^\d{4}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])T(?:[01]\d|2[0-3]):[0-5]\d$/;

@@ -142,7 +142,12 @@ describe('consent', () => {
       const [event] = await o.app.ledger.eventsOf(o.app.platform.db, o.business, ADA);
       expect(event?.disclosure).toContain('Agreeing is not a condition of any purchase');
       expect(event?.disclosure).toContain('Heron Lane Bakery LLC');
-      expect(event?.evidence).toEqual({ ip: '192.0.2.7', agent: 'phone', page: 'heron' });
+      expect(event?.evidence).toEqual({
+        ip: '192.0.2.7',
+        agent: 'phone',
+        page: 'heron',
+        pageSha256: jasmine.stringMatching(/^[0-9a-f]{64}$/) as unknown as string,
+      });
       await o.text(ADA, 'yes!');
       // Page, confirming and joining text agree on the kind and on how often.
       for (const text of o.sentTo(ADA)) expect(text).toContain('offers (twice a month)');
