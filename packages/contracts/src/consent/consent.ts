@@ -170,6 +170,17 @@ export const editPage = endpoint({
   answer: OptInPageShape,
 });
 
+export const pageCode = endpoint({
+  id: 'pages.code',
+  summary: 'The address of an opt-in page as a QR code, for print',
+  method: 'GET',
+  path: '/businesses/:businessId/pages/:id/qr-code',
+  access: 'viewer',
+  params: ObjectPath,
+  query: z.object({ as: z.enum(['svg', 'png']).default('svg') }),
+  answer: z.string(),
+});
+
 export const PublicPageShape = z.object({
   slug: z.string(),
   business: z.string(),

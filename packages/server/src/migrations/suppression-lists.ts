@@ -25,7 +25,7 @@ export async function suppressionLists(qi: QueryInterface): Promise<void> {
     parts: whole(0),
     read: whole(0),
     refused: whole(0),
-    refusals: text('[]'),
+    refusals: text(),
     numbers: whole(0),
     addedBy: text(),
     addedAt: big(),

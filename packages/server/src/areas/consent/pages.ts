@@ -273,6 +273,12 @@ export class Pages {
     );
   }
 
+  /** Where people reach a page, as it is told to them. @throws Problem 404 */
+  async address(businessId: string, id: string): Promise<{ slug: string; address: string }> {
+    const { slug } = await this.known(this.p.db, businessId, id);
+    return { slug, address: this.p.mailer.link(`/join/${slug}`) };
+  }
+
   /** A page of the business, published or not. @throws Problem 404 */
   async known(r: Reader, businessId: string, id: string): Promise<OptinPageModel> {
     const row = await store.pageById(r, businessId, id);

@@ -5,6 +5,7 @@ import { serve } from '../../platform/http/route.js';
 import { refused } from '../../platform/problem.js';
 import type { FiledForms } from './filed-forms.js';
 import type { Ledger } from './ledger.js';
+import { codeAsPng, codeAsSvg } from './page-code.js';
 import type { Pages } from './pages.js';
 import type { Reassigned } from './reassigned.js';
 import type { Replies } from './replies.js';
@@ -86,6 +87,13 @@ export function consentRoutes(
   serve(router, api.editPage, ({ params, body, person, seenVersion }) =>
     pages.edit(person, params.businessId, params.id, seenVersion, body),
   );
+  serve(router, api.pageCode, async ({ params, query, ctx }) => {
+    const { slug, address } = await pages.address(params.businessId, params.id);
+    ctx.attachment(`${slug}.${query.as}`);
+    ctx.type = query.as === 'svg' ? 'image/svg+xml' : 'image/png';
+    ctx.body = query.as === 'svg' ? await codeAsSvg(address) : await codeAsPng(address);
+    return '';
+  });
   serve(router, api.getPublicPage, ({ params }) => pages.publicPage(params.slug));
   serve(router, api.optIn, ({ params, body, ctx }) =>
     pages.optIn(params.slug, body, { ip: ctx.ip, agent: ctx.get('user-agent') }),

@@ -177,6 +177,7 @@ export class Removals {
         `${e164s.length === 1 ? 'The number' : `${e164s.length} numbers`} with line type, carrier and what delivery taught`,
         'Lists and tags',
         'The words of texts to and from them, and their conversation',
+        'Evidence packs that were made about them',
       ];
       const kept = [
         'The ledger: what was agreed and refused by these numbers, with its proof and the chain, as the law asks',

@@ -56,7 +56,7 @@ export async function countTextsOf(
     `SELECT j.value AS e164, (SELECT count(*) FROM message m WHERE m.business_id = $1 AND m.e164 = j.value) AS n FROM jsonb_each($2) j`,
     [businessId, jsonRows(e164s)],
   );
-  return new Map(rows.map((x) => [x.e164, Number(x.n)]));
+  return new Map(rows.map((x) => [x.e164, x.n]));
 }
 
 export async function textById(r: Reader, businessId: string, id: string): Promise<MessageRecord | undefined> {

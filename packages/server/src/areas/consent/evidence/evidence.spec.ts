@@ -13,6 +13,7 @@ import {
   type PackVerdict,
 } from '@long-gate/core';
 import type { Person } from '../../../platform/http/route.js';
+import { withoutGuard } from '../../../testing/database.js';
 import { Office } from '../../../testing/office.js';
 
 const ADA = '+12125550110';
@@ -314,11 +315,7 @@ describe('evidence of consent', () => {
     it('is not made of a ledger that is broken', async () => {
       const { db } = o.app.platform;
       await db.write(async (w) => {
-        await w.run('DROP TRIGGER IF EXISTS consent_event_no_update');
-        for (const { name } of await w.all<{ name: string }>(
-          `SELECT name FROM sqlite_master WHERE type = 'trigger' AND tbl_name = 'consent_event'`,
-        ))
-          await w.run(`DROP TRIGGER ${name}`);
+        await withoutGuard(w, 'consent_event', 'consent_event_no_update');
         await w.run(`UPDATE consent_event SET kind = 'revoked' WHERE e164 = $1`, [BRAM]);
       });
       const request = await ask();

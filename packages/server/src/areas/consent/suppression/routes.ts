@@ -29,9 +29,10 @@ export function suppressionRoutes(router: Router, lists: SuppressionLists): void
     lists.people(params.businessId, params.id, query.cursor, query.limit),
   );
   serve(router, api.exportSuppressed, async ({ params, ctx }) => {
+    const file = await lists.file(params.businessId, params.id);
     ctx.attachment('on-the-list.csv');
     ctx.type = 'text/csv; charset=utf-8';
-    ctx.body = Readable.from(lists.file(params.businessId, params.id));
+    ctx.body = Readable.from(file);
     return '';
   });
 }

@@ -250,10 +250,14 @@ export class SuppressionLists {
     };
   }
 
-  /** The same, all of them, as CSV. */
-  async *file(businessId: string, id: string): AsyncGenerator<string> {
+  /** The same, all of them, as CSV. @throws Problem 404 before the first line. */
+  async file(businessId: string, id: string): Promise<AsyncGenerator<string>> {
+    return this.lines(await this.known(this.p.db, businessId, id));
+  }
+
+  private async *lines(list: SuppressionListModel): AsyncGenerator<string> {
     const r = this.p.db;
-    const list = await this.known(r, businessId, id);
+    const { businessId } = list;
     yield csvPart([['phone', 'name', 'kept off', 'exception']], true);
     for await (const part of this.contactsOn(r, list)) {
       const names = await this.contacts.names(

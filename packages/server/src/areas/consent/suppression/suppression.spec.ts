@@ -184,7 +184,8 @@ describe('suppression lists', () => {
       2,
     ]);
     let file = '';
-    for await (const part of o.app.suppression.file(o.business, list.id)) file += part;
+    for await (const part of await o.app.suppression.file(o.business, list.id)) file += part;
+    await expectAsync(o.app.suppression.file(o.business, 'sup_none')).toBeRejectedWithError(/does not exist/);
     expect(file).toContain('Bram,promotional');
   });
 

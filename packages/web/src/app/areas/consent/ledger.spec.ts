@@ -55,6 +55,16 @@ describe('the ledger on screen', () => {
     expect(p.host.querySelectorAll('del').length).withContext('nothing here can be changed').toBe(0);
   });
 
+  it('leads from an event to the page as it was, and to a pack about its number', async () => {
+    await open('/page?open=a', {}, [event('a', { evidence: { pageSha256: 'cd'.repeat(32) } })]);
+    const links = [...p.host.querySelectorAll<HTMLAnchorElement>('lg-docket a')].map((a) => a.href);
+    expect(links.some((l) => l.endsWith(`/page-versions/${'cd'.repeat(32)}`))).toBeTrue();
+    expect(links.some((l) => l.endsWith('/evidence/ask?e164=%2B12015550171'))).toBeTrue();
+    closePage(p);
+    await open('/page?open=a');
+    expect(p.host.querySelector('lg-docket a[download]')).withContext('where none was kept').toBeNull();
+  });
+
   it('asks the server for what is filtered, and for one number only as a whole one', async () => {
     await open('/page?kind=revoked');
     expect(p.api.of('consent.ledger')[0]?.query['kind']).toBe('revoked');

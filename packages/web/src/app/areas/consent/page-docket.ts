@@ -146,6 +146,16 @@ const bodyOf = (w: Words) => ({
           <lg-saved [of]="saving" />
         </p>
       </form>
+      @if (page(); as p) {
+        <h3>For print</h3>
+        <p>
+          <span class="mono small">{{ address(p) }}</span>
+        </p>
+        <p>
+          QR code as <a [href]="store.code(p.id, 'svg')" download>SVG</a> or
+          <a [href]="store.code(p.id, 'png')" download>PNG</a>
+        </p>
+      }
       @if (store.versions().length > 0) {
         <h3>As it was</h3>
         <ul class="versions">
@@ -236,6 +246,8 @@ export class PageDocket {
       });
     });
   }
+
+  protected readonly address = (p: OptInPage): string => `${location.origin}/join/${p.slug}`;
 
   protected async save(): Promise<void> {
     if (!(await this.saving.flush())) return;

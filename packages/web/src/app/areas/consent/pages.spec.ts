@@ -32,6 +32,16 @@ describe('opt-in pages', () => {
       {
         'pages.list': () => ({ items: [kept] }),
         'numbers.list': { items: [number] },
+        'pages.versions': {
+          items: [
+            {
+              sha256: 'ab'.repeat(32),
+              pageVersion: 1,
+              title: 'The bread club',
+              firstAt: Date.parse('2027-01-04T15:00:00Z'),
+            },
+          ],
+        },
         'pages.add': { ...page, id: 'pag_2' },
         'pages.edit': (a: { body: object; version?: number }) =>
           a.version === kept.version
@@ -50,6 +60,20 @@ describe('opt-in pages', () => {
     await p.press('The rye club');
     expect(p.url()).toBe('/page?open=pag_1');
     expect(p.host.querySelector<HTMLInputElement>('#title')?.value).toBe('The rye club');
+  });
+
+  it('can be opened again as they were, and printed as a code', async () => {
+    await open('/page?open=pag_1');
+    const links = [...p.host.querySelectorAll<HTMLAnchorElement>('lg-docket a[download]')].map((a) => a.href);
+    expect(links.some((l) => l.endsWith(`/page-versions/${'ab'.repeat(32)}`))).toBeTrue();
+    expect(links.some((l) => l.endsWith('/pages/pag_1/qr-code?as=svg'))).toBeTrue();
+    expect(links.some((l) => l.endsWith('/pages/pag_1/qr-code?as=png'))).toBeTrue();
+    expect(p.text()).toContain('“The bread club”, words of version 1');
+    closePage(p);
+    await open('/page?open=new');
+    expect(p.host.querySelector('lg-docket a[download]'))
+      .withContext('a page that is being made has neither')
+      .toBeNull();
   });
 
   it('are saved when it is said, each kind that is offered with its words', async () => {

@@ -5,6 +5,7 @@ import {
   listNumbers,
   listPages,
   listPageVersions,
+  pageCode,
   readPageVersion,
   type OptInPage,
   type OptInPageEdit,
@@ -72,6 +73,8 @@ export const PagesStore = signalStore(
       if (!now) throw new Error('There is no such page any more.');
       return now;
     },
+    /** The page’s address as a QR code. */
+    code: (id: string, as: 'svg' | 'png') => _api.address(pageCode, { params: { ..._at(), id }, query: { as } }),
     version: (sha256: string) => _api.address(readPageVersion, { params: { ..._at(), sha256 } }),
     lastChange: () => lastChangeOf(_api, session.businessId(), 'page', open() ?? ''),
   })),
