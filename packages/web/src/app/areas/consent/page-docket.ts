@@ -173,6 +173,12 @@ const bodyOf = (w: Words) => ({
     form > p {
       margin: 10px 0;
     }
+    h3 {
+      margin: 14px 0 4px;
+    }
+    .versions a {
+      margin-right: 6px;
+    }
     .versions {
       margin: 0;
       padding: 0;
