@@ -646,7 +646,7 @@ export const HARMS = [
   },
   {
     harm: 'the evidence pack about somebody who was erased is kept',
-    file: SERVER('areas/consent/evidence/evidence-requests.ts'),
+    file: SERVER('areas/consent/evidence/evidence-packs.ts'),
     find: "await pack.update({ state: 'gone' });\n      w.afterCommit",
     put: 'w.afterCommit',
     specs: 'areas/consent/evidence/',

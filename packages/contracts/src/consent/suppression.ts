@@ -18,7 +18,9 @@ export const SuppressionListShape = z.object({
   stale: z.boolean(),
   numbers: z.number(),
   /** The newer edition that is being read; null where none is. */
-  reading: z.object({ source: z.string(), datedOn: z.string(), parts: z.number(), lines: z.number() }).nullable(),
+  reading: z
+    .object({ edition: z.number(), source: z.string(), datedOn: z.string(), parts: z.number(), lines: z.number() })
+    .nullable(),
   /** Lines of the last file that were no numbers, and the first of them. */
   refused: z.number(),
   refusals: z.array(z.object({ line: z.number(), raw: z.string(), why: z.string() })),
@@ -77,6 +79,8 @@ export const takeSuppression = endpoint({
   access: 'administrator',
   params: ObjectPath,
   body: z.object({
+    /** Of the edition that was begun for this file. */
+    edition: z.number().int().min(1),
     /** From 0. */
     part: z.number().int().min(0),
     lines: z.array(z.string().max(400)).min(1).max(SUPPRESSION_PART),
@@ -90,7 +94,7 @@ export const finishSuppression = endpoint({
   path: '/businesses/:businessId/suppression-lists/:id/finish',
   access: 'administrator',
   params: ObjectPath,
-  body: z.object({ parts: z.number().int().min(1) }),
+  body: z.object({ edition: z.number().int().min(1), parts: z.number().int().min(1) }),
   answer: SuppressionListShape,
 });
 export const discardSuppression = endpoint({

@@ -21,6 +21,11 @@ export function canonicalEvent(e: ConsentEvent): string {
   return `{"id":${JSON.stringify(e.id)},"businessId":${JSON.stringify(e.businessId)},"seq":${e.seq},"e164":${JSON.stringify(e.e164)},"purposes":${JSON.stringify(e.purposes)},"kind":"${e.kind}","awaitsConfirmation":${e.awaitsConfirmation},"happenedAt":${e.happenedAt},"recordedAt":${e.recordedAt},"how":"${e.how}","disclosure":${JSON.stringify(e.disclosure)},"disclosureVersion":${JSON.stringify(e.disclosureVersion)},"evidence":{${evidence}},"recordedBy":${JSON.stringify(e.recordedBy)}}`;
 }
 
+/** An event with its two hashes as a line of a file: without its last two members it is the canonical form. */
+export function ledgerLine(e: LedgerEvent): string {
+  return `${canonicalEvent(e).slice(0, -1)},"prevHash":"${e.prevHash}","hash":"${e.hash}"}`;
+}
+
 export type Sha256 = (text: string) => string;
 
 /**

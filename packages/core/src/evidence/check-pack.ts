@@ -1,6 +1,6 @@
 import { foldConsent } from '../consent/fold.js';
 import { PURPOSES } from '../consent/events.js';
-import { canonicalEvent, GENESIS, linkHash, linkingOf, type LedgerEvent, type Sha256 } from '../consent/ledger.js';
+import { GENESIS, ledgerLine, linkHash, linkingOf, type LedgerEvent, type Sha256 } from '../consent/ledger.js';
 import { escaped } from './page-as-it-was.js';
 import { readArchive } from './archive.js';
 import {
@@ -219,13 +219,10 @@ function headsOf(
   return by;
 }
 
-/** An event of a line, which has to be exactly what {@link canonicalEvent} makes of it, with its hashes. */
+/** An event of a line, which has to be exactly what {@link ledgerLine} makes of it. */
 function eventIn(line: string): LedgerEvent {
   const e = JSON.parse(line) as LedgerEvent;
-  unless(
-    `${canonicalEvent(e).slice(0, -1)},"prevHash":"${e.prevHash}","hash":"${e.hash}"}` === line,
-    `Event ${e.seq} is not written in the form in which it was recorded.`,
-  );
+  unless(ledgerLine(e) === line, `Event ${e.seq} is not written in the form in which it was recorded.`);
   return e;
 }
 

@@ -33,10 +33,12 @@ export async function seedSuppression(app: App): Promise<void> {
     lines: readonly string[],
   ): Promise<void> => {
     const list = await app.suppression.add(actor, business.id, wish, `demo-${wish.kind}`);
-    if (list.state === 'stands') return;
+    const edition = list.reading?.edition;
+    if (edition === undefined) return;
     const parts = [...lotsOf(lines, SUPPRESSION_PART)];
-    for (const [n, part] of parts.entries()) await app.suppression.take(business.id, list.id, n, part);
-    await app.suppression.finish(actor, business.id, list.id, parts.length);
+    for (const [n, part] of parts.entries())
+      await app.suppression.take(business.id, list.id, { edition, part: n, lines: part });
+    await app.suppression.finish(actor, business.id, list.id, { edition, parts: parts.length });
   };
   const ten = (e164: string): string => `${e164.slice(2, 5)},${e164.slice(5)}`;
   const known = [...(await pick('granted', 60)), ...(await pick('unproven', 20)), ...(await pick('lapsed', 12))];

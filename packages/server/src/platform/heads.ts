@@ -1,7 +1,15 @@
-import { createPrivateKey, createPublicKey, generateKeyPairSync, sign, verify, type KeyObject } from 'node:crypto';
+import {
+  createHash,
+  createPrivateKey,
+  createPublicKey,
+  generateKeyPairSync,
+  sign,
+  verify,
+  type KeyObject,
+} from 'node:crypto';
 import { mkdir, open, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import type { SignedHead } from '@long-gate/core';
+import { fingerprintOf, type SignedHead } from '@long-gate/core';
 
 /** A chain's head as it was signed. `at` is scenario time, milliseconds. */
 export interface HeadRecord extends SignedHead {
@@ -44,9 +52,10 @@ export class Heads {
     return this.publicKey.export({ type: 'spki', format: 'pem' }).toString();
   }
 
-  /** The 32 bytes of the public key, SHA-256 of which people compare. */
-  get publicRaw(): Buffer {
-    return this.publicKey.export({ type: 'spki', format: 'der' }).subarray(-32);
+  /** Of the 32 bytes of the public key, as people read it to one another. */
+  get fingerprint(): string {
+    const raw = this.publicKey.export({ type: 'spki', format: 'der' }).subarray(-32);
+    return fingerprintOf(createHash('sha256').update(raw).digest('hex'));
   }
 
   /** Ed25519 over a message that is handed out with it, 64 bytes. */

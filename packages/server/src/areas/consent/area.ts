@@ -8,6 +8,7 @@ import type { SettingsArea } from '../settings/index.js';
 import { recordImported } from './claims.js';
 import { confirmOptIns } from './confirmations.js';
 import { evidenceRoutes } from './evidence/routes.js';
+import { EvidencePacks } from './evidence/evidence-packs.js';
 import { EvidenceRequests } from './evidence/evidence-requests.js';
 import { PackContents } from './evidence/pack-contents.js';
 import { FiledForms } from './filed-forms.js';
@@ -79,17 +80,12 @@ export async function consentArea(
   const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);
   const numberRequests = new NumberRequests(p, businesses, contacts, edits, lookups, ledger, pages);
   numberRequestRoutes(router, numberRequests);
-  const evidence = new EvidenceRequests(
-    p,
-    businesses,
-    contacts,
-    ledger,
-    new PackContents(p, ledger, documents, numbers),
-  );
-  await evidence.begin();
-  evidenceRoutes(router, p, evidence);
+  const packs = new EvidencePacks(p, businesses, contacts, new PackContents(p, ledger, documents, numbers));
+  await packs.begin();
+  const evidence = new EvidenceRequests(p, businesses, contacts, ledger, packs);
+  evidenceRoutes(router, p, evidence, packs);
   tellConsent(p, contacts, reviews, pages, evidence, suppression);
   consentRoutes(router, { ledger, pages, replies, reviews, forms, reassigned });
-  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned, evidence, suppression };
+  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned, evidence, packs, suppression };
 }
 export type ConsentArea = Awaited<ReturnType<typeof consentArea>>;

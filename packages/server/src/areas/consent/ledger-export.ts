@@ -1,4 +1,4 @@
-import { canonicalEvent } from '@long-gate/core';
+import { ledgerLine } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import { serveText } from '../../platform/thread.js';
 import { eventOf, eventsAfter } from './ledger-store.js';
@@ -13,7 +13,7 @@ async function* ledgerLines(r: Reader, { businessId }: { businessId: string }): 
     if (!last) return;
     yield rows
       .map(eventOf)
-      .map((e) => `${canonicalEvent(e).slice(0, -1)},"prevHash":"${e.prevHash}","hash":"${e.hash}"}\n`)
+      .map((e) => `${ledgerLine(e)}\n`)
       .join('');
     after = last.seq;
   }

@@ -76,7 +76,7 @@ describe('evidence of consent', () => {
     return request;
   };
   const fetched = async (request: EvidenceRequest, at = 0): Promise<Buffer> =>
-    (await o.app.evidence.fetch(viewer, o.business, request.packs[at]?.id ?? '')).bytes;
+    (await o.app.packs.fetch(viewer, o.business, request.packs[at]?.id ?? '')).bytes;
   const filesOf = (bytes: Uint8Array): Map<string, Uint8Array> => {
     const files = readArchive(bytes);
     if (typeof files === 'string') throw new Error(files);

@@ -1,12 +1,11 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import {
-  canonicalEvent,
   DOCUMENTS,
   EVIDENCE_FILES,
-  fingerprintOf,
   foldConsent,
   GATE,
+  ledgerLine,
   PACK_FILES,
   PACK_FORMAT,
   PAGES,
@@ -101,14 +100,12 @@ export class PackContents {
     ]);
 
     const files: ArchiveFile[] = [
-      { name: PACK_FILES.readMe, bytes: Buffer.from(readMe(wish, fingerprintOf(sha256(heads.publicRaw)))) },
+      { name: PACK_FILES.readMe, bytes: Buffer.from(readMe(wish, heads.fingerprint)) },
       { name: PACK_FILES.checker, bytes: page },
       { name: PACK_FILES.readable, bytes: readable },
       {
         name: PACK_FILES.events,
-        bytes: lines(
-          events.map((e) => `${canonicalEvent(e).slice(0, -1)},"prevHash":"${e.prevHash}","hash":"${e.hash}"}`),
-        ),
+        bytes: lines(events.map(ledgerLine)),
       },
       { name: PACK_FILES.texts, bytes: lines(shownTexts) },
       { name: PACK_FILES.lookups, bytes: lines(lookups) },

@@ -3,11 +3,12 @@ import * as api from '@long-gate/contracts';
 import type { Platform } from '../../../platform/platform.js';
 import { serve } from '../../../platform/http/route.js';
 import { notFound } from '../../../platform/problem.js';
+import type { EvidencePacks } from './evidence-packs.js';
 import type { EvidenceRequests } from './evidence-requests.js';
 import { pagesByDigest, versionsOf } from './page-version-store.js';
 
 /** Who asks for proof of consent, the packs that answer them, and pages as they were. */
-export function evidenceRoutes(router: Router, p: Platform, requests: EvidenceRequests): void {
+export function evidenceRoutes(router: Router, p: Platform, requests: EvidenceRequests, packs: EvidencePacks): void {
   serve(router, api.listEvidence, ({ params, query }) => requests.list(params.businessId, query));
   serve(router, api.reviewEvidence, ({ params, body }) => requests.review(params.businessId, body.numbers));
   serve(router, api.askEvidence, ({ params, body, person, key }) => requests.ask(person, params.businessId, body, key));
@@ -16,7 +17,7 @@ export function evidenceRoutes(router: Router, p: Platform, requests: EvidenceRe
     requests.answer(person, params.businessId, params.id, seenVersion, body.answer),
   );
   serve(router, api.readPack, async ({ params, person, ctx }) => {
-    const { name, bytes } = await requests.fetch(person, params.businessId, params.id);
+    const { name, bytes } = await packs.fetch(person, params.businessId, params.id);
     ctx.attachment(name);
     ctx.type = 'application/zip';
     ctx.body = bytes;

@@ -11,11 +11,9 @@ export function suppressionRoutes(router: Router, lists: SuppressionLists): void
   serve(router, api.renewSuppression, ({ params, body, person, seenVersion }) =>
     lists.renew(person, params.businessId, params.id, seenVersion, body),
   );
-  serve(router, api.takeSuppression, ({ params, body }) =>
-    lists.take(params.businessId, params.id, body.part, body.lines),
-  );
+  serve(router, api.takeSuppression, ({ params, body }) => lists.take(params.businessId, params.id, body));
   serve(router, api.finishSuppression, ({ params, body, person }) =>
-    lists.finish(person, params.businessId, params.id, body.parts),
+    lists.finish(person, params.businessId, params.id, body),
   );
   serve(router, api.discardSuppression, async ({ params, person }) => {
     await lists.discard(person, params.businessId, params.id);

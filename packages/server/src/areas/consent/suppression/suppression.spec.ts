@@ -25,8 +25,9 @@ describe('suppression lists', () => {
       key,
     );
   const take = (list: SuppressionList, part: number, ...lines: string[]) =>
-    o.app.suppression.take(o.business, list.id, part, lines);
-  const finish = (list: SuppressionList, parts = 1) => o.app.suppression.finish(o.admin, o.business, list.id, parts);
+    o.app.suppression.take(o.business, list.id, { edition: list.reading?.edition ?? 0, part, lines });
+  const finish = (list: SuppressionList, parts = 1) =>
+    o.app.suppression.finish(o.admin, o.business, list.id, { edition: list.reading?.edition ?? 0, parts });
   const bring = async (kind: SuppressionKind, lines: string[], key = `list-${kind}`): Promise<SuppressionList> => {
     const list = await begin({ kind, name: `A list, ${kind}` }, key);
     await take(list, 0, ...lines);
@@ -94,15 +95,15 @@ describe('suppression lists', () => {
 
   it('lets a newer file take the place of the older only when it was read to its end', async () => {
     const list = await bring('own', [ADA, BRAM]);
-    await o.app.suppression.renew(o.admin, o.business, list.id, list.version, {
+    const newer = await o.app.suppression.renew(o.admin, o.business, list.id, list.version, {
       source: 'the counter, newer',
       datedOn: '2030-03-11',
     });
-    await take(list, 0, BRAM, CLEO);
+    await take(newer, 0, BRAM, CLEO);
     await o.settle();
     expect([await keptOff(ADA), await keptOff(BRAM)]).toEqual(['all', 'all']);
     expect((await now(list.id)).datedOn).toBe('2030-03-10');
-    await finish(list);
+    await finish(newer);
     await o.settle();
     expect([await keptOff(ADA), await keptOff(BRAM)]).toEqual(['none', 'all']);
     const stands = await now(list.id);
@@ -124,14 +125,33 @@ describe('suppression lists', () => {
     await expectAsync(take(list, 1, BRAM)).toBeRejectedWithError(/Nothing is being read/);
   });
 
+  it('takes no part of one file for a part of another, where two are handed in from two tabs', async () => {
+    const list = await bring('own', [ADA]);
+    const renew = async () =>
+      o.app.suppression.renew(o.admin, o.business, list.id, (await now(list.id)).version, {
+        source: 'a tab',
+        datedOn: '2030-03-11',
+      });
+    const one = await renew();
+    await take(one, 0, 'heading');
+    const other = await renew();
+    await expectAsync(take(one, 0, 'nobody')).toBeRejectedWithError(/Another file/);
+    await expectAsync(finish(one)).toBeRejectedWithError(/Another file/);
+    expect(await take(other, 0, BRAM)).toEqual({ parts: 1, lines: 1, refused: 0 });
+    await finish(other);
+    await o.settle();
+    expect([await keptOff(ADA), await keptOff(BRAM)]).toEqual(['none', 'all']);
+    await expectAsync(finish(one)).toBeRejectedWithError(/Another file/);
+  });
+
   it('stands as it was where the newer file holds no number: nobody is let go by a wrong file', async () => {
     const list = await bring('own', [ADA]);
-    await o.app.suppression.renew(o.admin, o.business, list.id, list.version, {
+    const newer = await o.app.suppression.renew(o.admin, o.business, list.id, list.version, {
       source: 'a letter',
       datedOn: '2030-03-11',
     });
-    await take(list, 0, 'Dear all,', 'please find attached');
-    await expectAsync(finish(list)).toBeRejectedWithError(/No number was found/);
+    await take(newer, 0, 'Dear all,', 'please find attached');
+    await expectAsync(finish(newer)).toBeRejectedWithError(/No number was found/);
     await o.settle();
     expect(await keptOff(ADA)).toBe('all');
     await expectAsync(begin({ datedOn: '2030-03-14' }, 'list-of-tomorrow')).toBeRejectedWithError(/still to come/);
@@ -139,15 +159,15 @@ describe('suppression lists', () => {
 
   it('loses nothing and lets nobody go when the application ends in the middle', async () => {
     const list = await bring('own', [ADA]);
-    await o.app.suppression.renew(o.admin, o.business, list.id, list.version, {
+    const newer = await o.app.suppression.renew(o.admin, o.business, list.id, list.version, {
       source: 'newer',
       datedOn: '2030-03-11',
     });
-    await take(list, 0, BRAM);
+    await take(newer, 0, BRAM);
     await o.again();
     expect([await keptOff(ADA), await keptOff(BRAM)]).toEqual(['all', 'all']);
     expect((await now(list.id)).reading?.parts).toBe(1);
-    await finish(list);
+    await finish(newer);
     await o.again();
     await o.settle();
     expect([await keptOff(ADA), await keptOff(BRAM)]).toEqual(['none', 'all']);

@@ -76,7 +76,7 @@ describe('suppression lists on screen', () => {
   });
 
   it('offers to leave a file that was not read to its end', async () => {
-    const reading = { source: 'again', datedOn: '2027-03-09', parts: 2, lines: 4000 };
+    const reading = { edition: 2, source: 'again', datedOn: '2027-03-09', parts: 2, lines: 4000 };
     await open('/page?open=sup_1', { reading });
     expect(p.text()).toContain('4,000 lines came, and keep off already.');
     await p.press('Leave it');
@@ -93,6 +93,8 @@ describe('suppression lists on screen', () => {
   });
 });
 
+const READING = { edition: 1, source: 'the registry', datedOn: '2027-03-09', parts: 0, lines: 0 };
+
 describe('bringing in a suppression list', () => {
   let p: OpenPage;
   let answers: Record<string, unknown>;
@@ -102,8 +104,8 @@ describe('bringing in a suppression list', () => {
   beforeEach(() => {
     answers = {
       'suppression.list': { items: [list()] },
-      'suppression.add': list({ id: 'sup_2', state: 'reading' }),
-      'suppression.renew': list(),
+      'suppression.add': list({ id: 'sup_2', state: 'reading', reading: READING }),
+      'suppression.renew': list({ reading: { ...READING, edition: 2 } }),
       'suppression.take': ({ body }: Asked) => {
         const { part, lines } = body as { part: number; lines: string[] };
         return { parts: part + 1, lines: part * 2000 + lines.length, refused: 0 };
@@ -161,7 +163,7 @@ describe('bringing in a suppression list', () => {
       ['sup_2', 1, 2000],
       ['sup_2', 2, 500],
     ]);
-    expect(p.api.of('suppression.finish').map((a) => a.body)).toEqual([{ parts: 3 }]);
+    expect(p.api.of('suppression.finish').map((a) => a.body)).toEqual([{ edition: 1, parts: 3 }]);
     expect(p.said).toContain('4,500 numbers are kept off.');
     expect(p.url()).toContain('/consent/suppression?open=sup_2');
   });
@@ -202,5 +204,6 @@ describe('bringing in a suppression list', () => {
     expect(p.api.of('suppression.renew').map((a) => [a.params['id'], a.version, a.body])).toEqual([
       ['sup_1', 3, { source: 'downloaded again', datedOn: '2027-03-09' }],
     ]);
+    expect(p.api.of('suppression.take').map((a) => (a.body as { edition: number }).edition)).toEqual([2]);
   });
 });

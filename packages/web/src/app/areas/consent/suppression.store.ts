@@ -63,10 +63,10 @@ export const SuppressionStore = signalStore(
   })),
   withMethods(({ _api, _at, handing, list, acting }) => {
     /** Hands in a part until it is answered; the same part twice changes nothing. @throws ApiProblem */
-    const part = async (id: string, n: number, lines: string[]) => {
+    const part = async (id: string, edition: number, n: number, lines: string[]) => {
       for (let tries = 1; ; tries++) {
         try {
-          return await _api.call(takeSuppression, { params: { ..._at(), id }, body: { part: n, lines } });
+          return await _api.call(takeSuppression, { params: { ..._at(), id }, body: { edition, part: n, lines } });
         } catch (error) {
           const lost = error instanceof ApiProblem && (error.status === 0 || error.status >= 500);
           if (!lost || tries === TRIES) throw error;
@@ -77,16 +77,17 @@ export const SuppressionStore = signalStore(
     const handIn = async (begun: SuppressionList, file: File): Promise<SuppressionList> => {
       handing.set({ lines: 0, refused: 0, share: 0 });
       try {
+        const edition = begun.reading?.edition ?? 0;
         let parts = 0;
         let read = 0;
         for await (const lines of linesOf(file, SUPPRESSION_PART)) {
           const cut = lines.map((l) => l.slice(0, 400));
           read += lines.reduce((n, l) => n + l.length + 1, 0);
-          const so = await part(begun.id, parts++, cut);
+          const so = await part(begun.id, edition, parts++, cut);
           handing.set({ lines: so.lines, refused: so.refused, share: Math.min(1, read / Math.max(file.size, 1)) });
         }
         if (parts === 0) throw new ApiProblem(422, 'empty', `“${file.name}” is empty. Choose another file.`, []);
-        return await _api.call(finishSuppression, { params: { ..._at(), id: begun.id }, body: { parts } });
+        return await _api.call(finishSuppression, { params: { ..._at(), id: begun.id }, body: { edition, parts } });
       } finally {
         handing.set(null);
         list.reload();
