@@ -20,13 +20,14 @@ if (process.env.LONG_GATE_STOP_AT_FAILURE) runner.env.configure({ stopOnSpecFail
 runner.jasmine.DEFAULT_TIMEOUT_INTERVAL = 120_000;
 let passed = 0;
 let failed = 0;
-/** Seconds by suite, with what comes before and after its specs. */
+/** Seconds by suite, with what comes before and after its specs, and by spec. */
 const took = [];
 runner.addReporter({
   suiteDone(suite) {
     if (suite.duration !== null) took.push([suite.duration / 1000, suite.fullName]);
   },
   specDone(result) {
+    if (result.duration !== null) took.push([result.duration / 1000, `… ${result.fullName}`]);
     if (result.status === 'passed') passed++;
     else if (result.status === 'failed') {
       failed++;
@@ -39,7 +40,7 @@ runner.addReporter({
 const result = await runner.execute(undefined, filter);
 // Where the time goes, for whoever has to make it less.
 if (process.env.LONG_GATE_TIMES)
-  for (const [seconds, name] of took.sort(([a], [b]) => b - a).slice(0, 15))
+  for (const [seconds, name] of took.sort(([a], [b]) => b - a).slice(0, 40))
     console.log(`${seconds.toFixed(0)} s ${name}`);
 console.log(
   `LONGGATE ${JSON.stringify({ passed, failed: failed + (result.overallStatus === 'passed' || failed > 0 ? 0 : 1) })}`,

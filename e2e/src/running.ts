@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { rmSync } from 'node:fs';
+import { cp, mkdtemp, rm } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -30,9 +31,25 @@ export class Running {
   private env: NodeJS.ProcessEnv = {};
   log = '';
 
-  static async start(options: { demo: boolean; env?: Record<string, string> }): Promise<Running> {
+  private static demoFolder: Promise<string> | null = null;
+
+  /** The demo as its first start leaves it, made once: to begin anew is a copy and a start, not a seeding. */
+  private static async seededDemo(): Promise<string> {
+    const first = await Running.start({ demo: true, seededHere: true });
+    const kept = await mkdtemp(path.join(tmpdir(), 'long-gate-demo-'));
+    process.once('exit', () => rmSync(kept, { recursive: true, force: true }));
+    await first.end();
+    await cp(first.dataDir, kept, { recursive: true });
+    await first.stop();
+    return kept;
+  }
+
+  /** @param options.seededHere to watch the first start itself, which takes a quarter of a minute. */
+  static async start(options: { demo: boolean; seededHere?: boolean; env?: Record<string, string> }): Promise<Running> {
     const r = new Running();
     r.dataDir = await mkdtemp(path.join(tmpdir(), 'long-gate-'));
+    if (options.demo && !options.seededHere)
+      await cp(await (Running.demoFolder ??= Running.seededDemo()), r.dataDir, { recursive: true });
     const [port, outsidePort] = [await freePort(), await freePort()];
     r.url = `http://127.0.0.1:${port}`;
     r.outside = `http://127.0.0.1:${outsidePort}`;
@@ -96,7 +113,8 @@ export class Running {
     this.standins = await this.launch('packages/standins/dist/main.js', 'simulated outside at');
   }
 
-  async stop(): Promise<void> {
+  /** Ends both as a person would; their data stays. */
+  private async end(): Promise<void> {
     for (const child of [this.server, this.standins]) {
       if (!child || child.exitCode !== null) continue;
       await new Promise<void>((resolve) => {
@@ -105,6 +123,10 @@ export class Running {
         setTimeout(() => child.kill('SIGKILL'), 4000).unref();
       });
     }
+  }
+
+  async stop(): Promise<void> {
+    await this.end();
     await rm(this.dataDir, { recursive: true, force: true });
   }
 }

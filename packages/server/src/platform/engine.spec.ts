@@ -62,6 +62,26 @@ describe('the engine', () => {
     expect(clock.now()).toBeLessThan(at + 2_000);
   });
 
+  it('gives what comes free bit by bit one turn at each step of a jump, however much there is', async () => {
+    const { engine, clock } = o.app.platform;
+    const [at, turns]: [number, number[]] = [clock.now(), []];
+    engine.add({
+      work: () => Promise.resolve(turns.push(clock.now())),
+      nextDue: () => Promise.resolve(clock.now()),
+      restMs: 5,
+      paced: true,
+    });
+    engine.jump(at + 10_000);
+    await engine.settled();
+    expect(clock.now()).toBeGreaterThanOrEqual(at + 10_000);
+    expect(turns.length).toBeGreaterThanOrEqual(10);
+    expect(turns.length).withContext('not as many as can be had').toBeLessThan(30);
+    const gaps = turns.slice(1).map((t, i) => t - (turns[i] ?? 0));
+    expect(Math.max(...gaps))
+      .withContext('no second is passed over')
+      .toBeLessThan(1_500);
+  });
+
   it('hears the outside as soon as it tells something, and ends at once when asked to', async () => {
     const { engine } = o.app.platform;
     await engine.start();

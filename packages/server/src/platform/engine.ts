@@ -27,6 +27,8 @@ export interface Wheel {
   nextDue(): Promise<number | null>;
   /** What it rests when there was nothing to do, milliseconds of wall time. */
   restMs: number;
+  /** Its work comes free as time passes, bit by bit: each step of a jump gives it one turn, not as many as it takes. */
+  paced?: boolean;
 }
 
 /** Turns the wheels: reads the feed, works jobs, the outbox and what areas add, and moves the scenario clock. */
@@ -126,16 +128,27 @@ export class Engine {
 
   /** Works until nothing more is due at the present moment. */
   async drain(): Promise<void> {
+    await this.drainOf(() => true);
+  }
+
+  /** In a jump: a dispatch under way would keep coming free for as long as it lasts, however short the jump. */
+  private async drainOnTheWay(): Promise<void> {
+    await this.drainOf((wheel) => wheel.paced !== true);
+  }
+
+  /** @param again whether work that this wheel had is a reason to look once more. */
+  private async drainOf(again: (wheel: Wheel) => boolean): Promise<void> {
     for (let i = 0; i < 10_000 && !this.stopped; i++) {
-      const worked = await this.round();
+      const worked = await this.round(again);
       if (!worked) return;
     }
   }
 
-  private async round(): Promise<boolean> {
+  private async round(again: (wheel: Wheel) => boolean): Promise<boolean> {
     let worked = (await this.unlessDown(() => this.readFeed())) > 0;
     worked = (await this.jobs.workOne({ isAwaited: () => this.stopped })) || worked;
-    for (const wheel of this.wheels) worked = (await this.unlessDown(() => wheel.work())) > 0 || worked;
+    for (const wheel of this.wheels)
+      worked = ((await this.unlessDown(() => wheel.work())) > 0 && again(wheel)) || worked;
     return (await this.outbox.work()) > 0 || worked;
   }
 
@@ -231,7 +244,7 @@ export class Engine {
     const simulation = this.gateways.simulation;
     if (!simulation) return;
     while (this.working > 0 && !this.stopped) await new Promise((r) => setTimeout(r, 5));
-    await this.drain();
+    await this.drainOnTheWay();
     const due = async (): Promise<number | null> => (await this.next())?.at ?? null;
     const target = wish === 'next' ? Math.max((await due()) ?? this.clock.now(), this.clock.now()) : wish;
     while (!this.stopped) {
@@ -243,7 +256,7 @@ export class Engine {
       const at = this.clock.now();
       for (let more = true; more && !this.stopped;) {
         const { nextDue } = await simulation.setClock(this.clock.now());
-        await this.drain();
+        await this.drainOnTheWay();
         more = nextDue !== null && nextDue <= at;
       }
       if (this.clock.now() >= target) return;

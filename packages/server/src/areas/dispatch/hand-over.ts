@@ -67,6 +67,7 @@ export class HandOver {
         work: () => this.work(urgent),
         nextDue: () => this.nextDue(urgent),
         restMs: REST_MS,
+        paced: !urgent,
         ...(urgent ? { takeBack: () => this.takeBack() } : {}),
       });
   }
