@@ -159,6 +159,9 @@ export const contactFacets = endpoint({
     country: Counts,
     trouble: Counts,
     replied: Counts,
+    /** By their ids; those without anybody are not named. */
+    list: Counts,
+    tag: Counts,
     total: z.number(),
   }),
 });

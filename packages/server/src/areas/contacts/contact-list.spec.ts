@@ -70,6 +70,28 @@ describe('the list of contacts', () => {
     expect(facets['promotional']).toEqual(jasmine.objectContaining({ granted: 2, revoked: 1 }));
   });
 
+  it('counts who is on each list and has each tag of those that are left, its own filter aside', async () => {
+    const [regulars, others] = [await o.listId('Regulars'), await o.listId('Others')];
+    const early = (
+      await v.ask('POST', `/businesses/${o.business}/lists`, { name: 'early', kind: 'tag' }, { 'idempotency-key': 'e' })
+    ).body['id'] as string;
+    const ids = (await ask('')).items.slice(0, 4).map((c) => c.id);
+    await v.ask('POST', `/businesses/${o.business}/lists/${early}/members`, { add: ids });
+    const counted = async (query: string) => {
+      const { list, tag } = (await v.ask('GET', `/businesses/${o.business}/contact-facets?${query}`))
+        .body as unknown as Record<'list' | 'tag', Record<string, number>>;
+      return [list[regulars] ?? 0, list[others] ?? 0, tag[early] ?? 0];
+    };
+    expect(await counted('')).toEqual([3, 4, 4]);
+    expect(await counted('promotional=granted,revoked')).toEqual([1, 2, 2]);
+    expect(await counted('q=dun')).toEqual([0, 1, 1]);
+    expect(await counted(`list=${regulars}`))
+      .withContext('what else there is of lists; the tags of those on it')
+      .toEqual([3, 4, 3]);
+    expect(await counted(`list=${others}&tag=${early}`)).toEqual([3, 1, 1]);
+    expect(await counted('replied=week')).toEqual([1, 0, 1]);
+  });
+
   it('belongs to its business alone', async () => {
     const other = await o.app.platform.db.write((w) =>
       o.app.businesses.add(w, o.admin, { legalName: 'Alder Quay Club', nameLine: 'Alder Quay', form: 'non-profit' }),

@@ -19,9 +19,9 @@ import { agreedHere, refuseElsewhere, refusedBits, refusedBitsOf, refusedPurpose
 import { sortName } from './sort-name.js';
 import { noteTroubles, settleTroubles, type Learnt } from './trouble-store.js';
 import * as store from './contact-store.js';
-import { listNames } from './list-store.js';
+import { listNames, membersAmong } from './list-store.js';
 import { classesOf, countedClasses, facet, isCounted, repliedClasses, sum } from './class-store.js';
-import { FACET_NAMES, type ContactFilter, type Facet } from './filter-store.js';
+import { FACET_NAMES, type ContactFilter, type Facet, type Membership } from './filter-store.js';
 import { pageOfNumbers, placeShape, type FoundNumber } from './page-store.js';
 import type { Textability } from './textability.js';
 import type { SubjectRow } from './subjects.js';
@@ -70,10 +70,15 @@ export class Contacts {
   async facets(
     businessId: string,
     f: ContactFilter,
-  ): Promise<Record<Facet, Record<string, number>> & { total: number }> {
-    const classes = await classesOf(this.p.db, businessId, f, this.p.clock.now());
+  ): Promise<Record<Facet | Membership, Record<string, number>> & { total: number }> {
+    const [r, now] = [this.p.db, this.p.clock.now()];
+    const [classes, list, tag] = await Promise.all([
+      classesOf(r, businessId, f, now),
+      membersAmong(r, businessId, f, 'list', now),
+      membersAmong(r, businessId, f, 'tag', now),
+    ]);
     const counts = Object.fromEntries(FACET_NAMES.map((x) => [x, facet(classes, f, x)]));
-    return { ...(counts as Record<Facet, Record<string, number>>), total: sum(classes, f) };
+    return { ...(counts as Record<Facet, Record<string, number>>), list, tag, total: sum(classes, f) };
   }
 
   /** How many contact numbers stand in a way that asks for something. */

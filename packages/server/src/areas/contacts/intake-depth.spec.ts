@@ -395,6 +395,39 @@ describe('an intake in depth', () => {
     expect(numbers.find((n) => n.e164 === phone(2))?.refusedElsewhere).toEqual(['informational', 'promotional']);
   });
 
+  it('gives somebody who is known a further number, barred by what they refused, and takes it away when taken back', async () => {
+    await o.contact(phone(1), ['informational', 'promotional'], { firstName: 'Ada' });
+    await o.contact(phone(5), ['informational'], { firstName: 'Brandt' });
+    await o.text(phone(1), 'STOP');
+    const before = await everything();
+    const rows = [
+      row(1, 1, { more: { further: phone(2) } }),
+      // Somebody's number stays theirs, and a row that leaves what is known gives nothing.
+      row(2, 5, { more: { further: phone(1) } }),
+    ];
+    const left = await bring(rows, { known: { further: 'leave' } });
+    expect([left.result?.changed, left.result?.known]).toEqual([0, 2]);
+    const i = await bring(rows);
+    expect([i.result?.changed, i.result?.known]).toEqual([1, 1]);
+    const numbers = (await detail(1))['numbers'] as { e164: string; preferred: boolean; refusedElsewhere: string[] }[];
+    expect(numbers.map((n) => [n.e164, n.preferred])).toEqual([
+      [phone(1), true],
+      [phone(2), false],
+    ]);
+    expect(numbers[1]?.refusedElsewhere).toEqual(['informational', 'promotional']);
+    expect(((await detail(5))['numbers'] as unknown[]).length).toBe(1);
+    const again = await bring(rows);
+    expect(again.result?.changed).withContext('once').toBe(0);
+    await undo(again.id);
+    await o.settle();
+    expect(((await detail(1))['numbers'] as unknown[]).length)
+      .withContext('what another list gave')
+      .toBe(2);
+    await undo(i.id);
+    await o.settle();
+    expect(await everything()).toEqual(before);
+  });
+
   it('takes a row whose number came with an earlier one as a repeat, and is taken back all the same', async () => {
     const rows = Array.from({ length: 420 }, (_, k) => row(k + 1, k + 10));
     const i = await bring([

@@ -194,18 +194,22 @@ export async function storeContacts(
   );
 }
 
-/** Further numbers of contacts that were just stored; one that is somebody's already is left where it is. */
+/**
+ * Further numbers of contacts; one that is somebody's already is left where it is.
+ * @returns those that were stored, by contact.
+ */
 export async function storeFurther(
   w: Writer,
   businessId: string,
   numbers: readonly (readonly [contactId: string, e164: string, country: string, zones: string, states: string])[],
-): Promise<void> {
-  if (numbers.length === 0) return;
-  await w.run(
+): Promise<Map<string, string>> {
+  if (numbers.length === 0) return new Map();
+  const given = await w.all<{ contact_id: string; e164: string }>(
     `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, sort_name, preferred)
-     SELECT $2, c.id, value->>1, value->>2, value->>3, value->>4, c.sort_name, FALSE FROM jsonb_each($1) j CROSS JOIN contact c ON c.id = j.value->>0 WHERE true ON CONFLICT DO NOTHING`,
+     SELECT $2, c.id, value->>1, value->>2, value->>3, value->>4, c.sort_name, FALSE FROM jsonb_each($1) j CROSS JOIN contact c ON c.id = j.value->>0 WHERE true ON CONFLICT DO NOTHING RETURNING contact_id, e164`,
     [jsonRows(numbers), businessId],
   );
+  return new Map(given.map((x) => [x.contact_id, x.e164]));
 }
 
 /** Puts the contacts of these numbers on a list. @returns those who were not on it. */

@@ -46,6 +46,9 @@ const NOBODY: Consenting = {
   undo: () => Promise.resolve(),
 };
 
+/** What somebody was before an intake changed them, and the number it gave them. */
+export type FactsBefore = RowFacts & { further?: string };
+
 interface Step {
   done: boolean;
   after: number;
@@ -203,19 +206,38 @@ export class IntakeStoring {
       };
     });
     await store.storeContacts(w, businessId, contacts, this.p.clock.now(), intake);
-    const ids = new Map(contacts.map((c) => [c.e164, c]));
-    const further = fresh.flatMap(([e164, { more }]) => {
-      const owner = ids.get(e164);
-      const phone = more.further
+    await this.contacts.arrived(
+      w,
+      businessId,
+      contacts.map((c) => c.e164),
+    );
+    const moreOf = new Map(fresh.map(([e164, { more }]) => [e164, more]));
+    const owners = contacts.map((c) => ({ ...c, more: moreOf.get(c.e164) }));
+    await this.giveFurther(w, intake, owners);
+  }
+
+  /**
+   * The further numbers of rows, on the contacts whose rows they are, barred by what these refused on the others. One
+   * that is somebody's already is left where it is.
+   * @returns the numbers given, by contact.
+   */
+  private async giveFurther(
+    w: Writer,
+    intake: IntakeModel,
+    owners: readonly { id: string; e164: string; stateCode: string; more: IntakeMore | undefined }[],
+  ): Promise<Map<string, string>> {
+    const numbers = owners.flatMap(({ id, e164, stateCode, more }) => {
+      const phone = more?.further
         ? parsePhone(more.further, { defaultRegion: intake.region, allowFictional: true })
         : null;
-      if (!owner || !phone?.ok || phone.e164 === e164) return [];
-      const place = placeOf(phone.e164, owner.stateCode);
-      return [[owner.id, phone.e164, place.country, place.zones.join(','), place.states.join(',')] as const];
+      if (!phone?.ok || phone.e164 === e164) return [];
+      const place = placeOf(phone.e164, stateCode);
+      return [[id, phone.e164, place.country, place.zones.join(','), place.states.join(',')] as const];
     });
-    await store.storeFurther(w, businessId, further);
-    await this.contacts.arrived(w, businessId, [...ids.keys(), ...further.map(([, e164]) => e164)]);
-    for (const [id] of further) await spreadRefusals(w, id);
+    const given = await store.storeFurther(w, intake.businessId, numbers);
+    await this.contacts.arrived(w, intake.businessId, [...given.values()]);
+    for (const id of given.keys()) await spreadRefusals(w, id);
+    return given;
   }
 
   /** Those who are known, as the rules say of each field. @returns how many of them changed. */
@@ -228,28 +250,47 @@ export class IntakeStoring {
   ): Promise<number> {
     // Of whom a consent is claimed or proven it is kept who they were, so that it can be taken back.
     const speaks = intake.consentClaim !== '' || [...kept.values()].some((x) => x.more.consent);
+    const gives = intake.known['further'] !== 'leave' && known.some((x) => kept.get(x.e164)?.more.further);
     if (
       !speaks &&
+      !gives &&
       fields.size === 0 &&
       Object.values(intake.known).every((x) => x === 'leave') &&
       Object.keys(intake.known).length >= 4
     )
       return 0;
-    const rowOf = new Map(known.map((x) => [x.contactId, kept.get(x.e164)?.facts]));
+    const rowOf = new Map(known.map((x) => [x.contactId, { e164: x.e164, ...kept.get(x.e164) }]));
+    const contacts = await store.contactsToChange(w, [...rowOf.keys()]);
+    const given = gives
+      ? await this.giveFurther(
+          w,
+          intake,
+          contacts.map(({ id, stateCode }) => ({
+            id,
+            stateCode,
+            e164: '',
+            ...rowOf.get(id),
+            more: rowOf.get(id)?.more,
+          })),
+        )
+      : new Map<string, string>();
     const before: { contactId: string; before: string; version: number }[] = [];
     let changed = 0;
-    for (const contact of await store.contactsToChange(w, [...rowOf.keys()])) {
-      const row = rowOf.get(contact.id);
+    for (const contact of contacts) {
+      const row = rowOf.get(contact.id)?.facts;
       const was = factsOf(contact);
       const then = row ? changedBy(was, row, intake.known) : null;
-      if (then || speaks)
+      const further = given.get(contact.id);
+      const changes = then !== null || further !== undefined;
+      if (changes || speaks)
         before.push({
           contactId: contact.id,
-          before: JSON.stringify(was),
-          version: contact.version + (then ? 1 : 0),
+          before: JSON.stringify({ ...was, ...(further ? { further } : {}) } satisfies FactsBefore),
+          version: contact.version + (changes ? 1 : 0),
         });
-      if (!then) continue;
-      await writeFacts(w, contact, then);
+      if (!changes) continue;
+      if (then) await writeFacts(w, contact, then);
+      else await contact.update({ version: contact.version + 1 });
       changed++;
     }
     await store.keepBefore(w, intake.id, before);

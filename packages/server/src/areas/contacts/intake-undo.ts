@@ -4,9 +4,9 @@ import type { JobOutcome } from '../../platform/jobs.js';
 import { Lot } from '../../platform/lot.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from './contacts.js';
-import type { RowFacts } from './intake-known.js';
 import * as store from './intake-store.js';
-import { factsOf, writeFacts, type IntakeStoring } from './intake-storing.js';
+import { factsOf, writeFacts, type FactsBefore, type IntakeStoring } from './intake-storing.js';
+import { dropNumbers, numberOf } from './number-store.js';
 import { numbersOfContacts, removeContacts } from './removal-store.js';
 
 /**
@@ -51,9 +51,10 @@ export class IntakeUndo {
           for (const contact of await store.contactsToChange(w, [...before.keys()])) {
             const change = before.get(contact.id);
             // Somebody who was edited meanwhile stays as they are.
-            const was = change?.version === contact.version ? change.before : '';
-            if (was !== '' && was !== JSON.stringify(factsOf(contact)))
-              await writeFacts(w, contact, JSON.parse(was) as RowFacts);
+            if (change?.version !== contact.version) continue;
+            const { further, ...was } = JSON.parse(change.before) as FactsBefore;
+            if (further) await this.takeFurther(w, businessId, contact.id, further);
+            if (JSON.stringify(was) !== JSON.stringify(factsOf(contact))) await writeFacts(w, contact, was);
           }
           await store.dropChanges(w, id, [...before.keys()]);
         },
@@ -82,6 +83,14 @@ export class IntakeUndo {
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts' }));
     });
     return { done: true, result: 'taken back; what it revoked stays' };
+  }
+
+  /** A number that somebody who was known was given; one that texts go to by now stays. */
+  private async takeFurther(w: Writer, businessId: string, contactId: string, e164: string): Promise<void> {
+    const number = await numberOf(w, contactId, e164);
+    if (!number || number.preferred) return;
+    await this.contacts.leave(w, businessId, [number]);
+    await dropNumbers(w, [number.id]);
   }
 
   /** What it claimed or proved of these contacts is so no more. */

@@ -1,5 +1,7 @@
+import { Op } from 'sequelize';
 import type { ContactList } from '@long-gate/contracts';
 import { jsonRows, manyRows, type Reader, type Writer } from '../../platform/db.js';
+import { among, hiddenIntakes, type ContactFilter, type Membership } from './filter-store.js';
 import { contactListTable, type ContactListModel } from './model.js';
 
 const shown = (l: ContactListModel): ContactList => ({ id: l.id, name: l.name, kind: l.kind, count: l.members });
@@ -7,6 +9,34 @@ const shown = (l: ContactListModel): ContactList => ({ id: l.id, name: l.name, k
 export async function listsOf(r: Reader, businessId: string): Promise<ContactList[]> {
   const rows = await r.of(contactListTable).findAll({ where: { businessId }, order: ['kind', 'name'] });
   return rows.map(shown);
+}
+
+/**
+ * How many are on each list, or have each tag, of those a filter leaves, where its own lists are left out: counted as they
+ * come and go, and gone through where it narrows by anything else.
+ * @returns by the ids of lists; those with nobody on them are left out.
+ */
+export async function membersAmong(
+  r: Reader,
+  businessId: string,
+  f: ContactFilter,
+  of: Membership,
+  now: number,
+): Promise<Record<string, number>> {
+  const { [of]: _, sort: __, ...rest } = f;
+  const hidden = await hiddenIntakes(r, businessId);
+  if (hidden.length === 0 && Object.values(rest).every((x) => !x)) {
+    const lists = await r.of(contactListTable).findAll({ where: { businessId, kind: of, members: { [Op.gt]: 0 } } });
+    return Object.fromEntries(lists.map((l) => [l.id, l.members]));
+  }
+  const binds: Record<string, unknown> = { businessId, of };
+  const where = among(r, rest, binds, { now, hidden });
+  const rows = await r.all<{ id: string; n: number }>(
+    `SELECT m.list_id AS id, count(*) AS n FROM contact_number cn JOIN list_member m ON m.contact_id = cn.contact_id
+     WHERE cn.business_id = $businessId AND m.list_id IN (SELECT l.id FROM contact_list l WHERE l.business_id = $businessId AND l.kind = $of) AND ${where} GROUP BY 1`,
+    binds,
+  );
+  return Object.fromEntries(rows.map((x) => [x.id, x.n]));
 }
 
 export async function listById(r: Reader, businessId: string, id: string): Promise<ContactList | null> {

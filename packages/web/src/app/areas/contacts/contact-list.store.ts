@@ -88,7 +88,7 @@ export const ContactListStore = signalStore(
   })),
   withComputed(({ _counts, total, loading, valuesOf }) => {
     /** With their counts; those of the filters before stay until there are newer ones. */
-    let last: Partial<Record<FacetKey, Record<string, number>>> = {};
+    let last: Partial<Record<FacetKey | 'list' | 'tag', Record<string, number>>> = {};
     const counted = computed(() => (last = _counts.hasValue() ? (_counts.value() ?? last) : last));
     const groups = (of: Readonly<Partial<Record<FacetKey, string>>>) =>
       (Object.entries(of) as [FacetKey, string][]).map(([key, label]) => {
@@ -107,6 +107,14 @@ export const ContactListStore = signalStore(
       });
     return {
       facets: computed(() => (Object.keys(counted()).length === 0 ? [] : groups(OPEN_FACETS))),
+      /** How many of those left are on a list or have a tag; all its members until that is counted. */
+      members: computed(() => {
+        const counts = counted();
+        return (key: 'list' | 'tag', l: ContactList): number => {
+          const of = counts[key];
+          return of ? (of[l.id] ?? 0) : l.count;
+        };
+      }),
       folded: computed(() => groups(FOLDED_FACETS)),
       /** Said by the page where it is quickly counted, else by the facets, which may take longer. */
       matching: computed(() => total() ?? (_counts.hasValue() && !loading() ? _counts.value().total : null)),

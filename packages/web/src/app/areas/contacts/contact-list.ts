@@ -241,7 +241,12 @@ export class ContactListPage {
       values: this.store
         .lists()
         .filter((l) => l.kind === key)
-        .map((l) => ({ value: l.id, label: l.name, n: l.count, on: this.store.valuesOf(key).includes(l.id) })),
+        .map((l) => ({
+          value: l.id,
+          label: l.name,
+          n: this.store.members()(key, l),
+          on: this.store.valuesOf(key).includes(l.id),
+        })),
     })),
   );
   protected readonly id = (c: ContactRow): string => c.id;

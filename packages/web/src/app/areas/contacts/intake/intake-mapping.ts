@@ -38,13 +38,20 @@ const RULED: Partial<Record<ColumnUse, string>> = {
   stateCode: 'address',
   postalCode: 'address',
   language: 'language',
+  further: 'further',
 };
 const RULE_WORDS: Record<string, string> = {
   name: 'Names',
   email: 'E-mails',
   address: 'Addresses',
   language: 'Languages',
+  further: 'Further numbers',
 };
+/** A further number takes the place of none. */
+const FURTHER_RULES: typeof RULES = [
+  { value: 'fill', label: 'add' },
+  { value: 'leave', label: 'leave out' },
+];
 
 /** What each column of a file is taken for, and how the file is to be read where it leaves that open. */
 @Component({
@@ -90,7 +97,12 @@ const RULE_WORDS: Record<string, string> = {
       <div class="how" role="group" aria-label="Those who are known already">
         <span class="soft">Of those who are here already:</span>
         @for (r of ruled(); track r.rule) {
-          <lg-choice-field [control]="ruleOf(r.rule)" [label]="r.label" [choices]="rules" [name]="'rule-' + r.rule" />
+          <lg-choice-field
+            [control]="ruleOf(r.rule)"
+            [label]="r.label"
+            [choices]="rulesOf(r.rule)"
+            [name]="'rule-' + r.rule"
+          />
         }
       </div>
     }
@@ -144,7 +156,7 @@ export class IntakeMapping {
   protected readonly delimiters = DELIMITERS;
   protected readonly encodings = ENCODINGS.map((e) => ({ value: e, label: e }));
   protected readonly regions = REGIONS;
-  protected readonly rules = RULES;
+  protected readonly rulesOf = (rule: string): typeof RULES => (rule === 'further' ? FURTHER_RULES : RULES);
   protected readonly orders = [
     { value: 'month first', label: 'month first: March 4' },
     { value: 'day first', label: 'day first: 3 April' },
