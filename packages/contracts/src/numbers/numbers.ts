@@ -348,7 +348,12 @@ export const whatReleaseLoses = endpoint({
   path: '/businesses/:businessId/numbers/:id/release',
   access: 'viewer',
   params: ObjectPath,
-  answer: z.object({ dispatches: z.array(z.string()), pages: z.array(z.string()), contacts: z.number() }),
+  answer: z.object({
+    dispatches: z.array(z.string()),
+    pages: z.array(z.string()),
+    keywords: z.array(z.string()),
+    contacts: z.number(),
+  }),
 });
 export const setDefaultNumber = endpoint({
   id: 'numbers.default',

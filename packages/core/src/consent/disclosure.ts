@@ -116,3 +116,36 @@ export function reviewDisclosure(
   ];
   return parts.filter(([there]) => !there).map(([, code, message, fix]) => finding(code, field, message, fix));
 }
+
+/**
+ * As {@link reviewDisclosure}, for words that are to be proof of these purposes: for promotional texts also that they are
+ * automated and that agreeing is no condition of a purchase. Source: 47 CFR 64.1200(f)(9).
+ */
+export function reviewWords(
+  words: string,
+  purposes: readonly Purpose[],
+  names: { legalName: string; nameLine: string },
+  field: string,
+): Finding[] {
+  const out = reviewDisclosure(words, names, field);
+  if (!purposes.includes('promotional')) return out;
+  if (!/\bautomat(?:ed|ic(?:ally)?)\b|\bautodial/i.test(words))
+    out.push(
+      finding(
+        'words-not-automated',
+        field,
+        'It does not say that the texts are automated, which promotional texts have to.',
+        'Say “automated promotional texts”; without it the words are proof of informational texts only.',
+      ),
+    );
+  if (!/\bnot?\b[^.]{0,40}\b(?:condition|requir\w+|need\w*)\b|\bwithout (?:buying|purchase)/i.test(words))
+    out.push(
+      finding(
+        'words-conditional',
+        field,
+        'It does not say that agreeing is no condition of a purchase, which promotional texts have to.',
+        'Say “not a condition of any purchase”; without it the words are proof of informational texts only.',
+      ),
+    );
+  return out;
+}

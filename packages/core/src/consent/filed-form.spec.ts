@@ -22,7 +22,7 @@ describe('a form that is filed', () => {
 
   it('is no proof for promotional texts without “automated” and “no condition”; for informational it may be', () => {
     const informational = words('informational').replace('automated texts', 'texts');
-    expect(codes({ disclosure: informational })).toEqual(['form-not-automated', 'form-conditional']);
+    expect(codes({ disclosure: informational })).toEqual(['words-not-automated', 'words-conditional']);
     expect(codes({ disclosure: informational, purposes: ['informational'] })).toEqual([]);
   });
 

@@ -110,6 +110,11 @@ export const FINDING_SEVERITY = {
   'many-segments': 'advice',
   'link-undeclared-by-campaign': 'block',
   // what people are told before they agree
+  'keyword-not-told': 'block',
+  'keyword-single-opt-in': 'risk',
+  'keyword-answer-empty': 'block',
+  'keyword-answer-incomplete': 'block',
+  'keyword-answer-long': 'risk',
   'disclosure-no-name': 'block',
   'disclosure-no-kind': 'block',
   'disclosure-no-frequency': 'block',
@@ -119,8 +124,8 @@ export const FINDING_SEVERITY = {
   'disclosure-no-terms': 'block',
   // a form that is filed as proof
   'form-in-future': 'block',
-  'form-not-automated': 'block',
-  'form-conditional': 'block',
+  'words-not-automated': 'block',
+  'words-conditional': 'block',
   // port-in
   'port-no-numbers': 'block',
   'port-number-unchecked': 'block',

@@ -8,6 +8,7 @@ import { evidencePacks } from './evidence-packs.js';
 import { filedForms } from './filed-forms.js';
 import { first } from './first/index.js';
 import { intakesAgain } from './intakes-again.js';
+import { keywords } from './keywords.js';
 import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
@@ -43,4 +44,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0016-reassigned-numbers', up: reassignedNumbers },
   { name: '0017-evidence-packs', up: evidencePacks },
   { name: '0018-suppression-lists', up: suppressionLists },
+  { name: '0019-keywords', up: keywords },
 ];

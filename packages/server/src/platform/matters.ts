@@ -2,7 +2,7 @@ import type { Matter } from '@long-gate/contracts';
 
 /** Something a search over everything finds: what it is, and where it leads. */
 export interface Found {
-  kind: 'number' | 'sender ID' | 'port' | 'hosted' | 'contact' | 'campaign' | 'dispatch' | 'opt-in page';
+  kind: 'number' | 'sender ID' | 'port' | 'hosted' | 'contact' | 'campaign' | 'dispatch' | 'opt-in page' | 'keyword';
   title: string;
   detail: string;
   link: string;

@@ -5,6 +5,7 @@ import type { ContactsArea } from '../contacts/index.js';
 import type { DispatchArea } from '../dispatch/index.js';
 import type { NumbersArea } from '../numbers/index.js';
 import type { SettingsArea } from '../settings/index.js';
+import { Answers } from './answers.js';
 import { recordImported } from './claims.js';
 import { confirmOptIns } from './confirmations.js';
 import { evidenceRoutes } from './evidence/routes.js';
@@ -12,6 +13,8 @@ import { EvidencePacks } from './evidence/evidence-packs.js';
 import { EvidenceRequests } from './evidence/evidence-requests.js';
 import { PackContents } from './evidence/pack-contents.js';
 import { FiledForms } from './filed-forms.js';
+import { Keywords } from './keywords/keywords.js';
+import { keywordRoutes } from './keywords/routes.js';
 import { Ledger } from './ledger.js';
 import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
@@ -51,7 +54,11 @@ export async function consentArea(
 ) {
   const ledger = new Ledger(p, contacts);
   const reviews = new Reviews(p, businesses, contacts);
-  const replies = new Replies(p, businesses, numbers, texts, ledger, reviews);
+  const documents = new Documents(p.vault, p.clock);
+  const answers = new Answers(p, texts);
+  const keywords = new Keywords(p, businesses, contacts, numbers, documents, ledger, answers);
+  keywordRoutes(router, keywords);
+  const replies = new Replies(p, businesses, numbers, texts, ledger, reviews, answers, keywords);
   const pages = new Pages(p, businesses, contacts, ledger, replies, numbers);
   const reassigned = new Reassigned(p, businesses, questions, textability, ledger, behind, payer);
   await reassigned.begin();
@@ -73,10 +80,10 @@ export async function consentArea(
   recordImported(intakes, ledger);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   releases.usedBy(async (r, numberId) => ({ pages: await pages.using(r, numberId) }));
+  releases.usedBy(async (r, numberId) => ({ keywords: await keywords.using(r, numberId) }));
   releases.usedBy(async (r, numberId) => ({ contacts: await contacts.knowing(r, numberId) }));
   p.keptCounts.add(...CONSENT_COUNTS);
   nameConsent(p);
-  const documents = new Documents(p.vault, p.clock);
   const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);
   const numberRequests = new NumberRequests(p, businesses, contacts, edits, lookups, ledger, pages);
   numberRequestRoutes(router, numberRequests);
@@ -84,8 +91,8 @@ export async function consentArea(
   await packs.begin();
   const evidence = new EvidenceRequests(p, businesses, contacts, ledger, packs);
   evidenceRoutes(router, p, evidence, packs);
-  tellConsent(p, contacts, reviews, pages, evidence, suppression);
+  tellConsent(p, contacts, reviews, pages, evidence, suppression, keywords);
   consentRoutes(router, { ledger, pages, replies, reviews, forms, reassigned });
-  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned, evidence, packs, suppression };
+  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned, evidence, packs, suppression, keywords };
 }
 export type ConsentArea = Awaited<ReturnType<typeof consentArea>>;

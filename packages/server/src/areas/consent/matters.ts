@@ -3,6 +3,7 @@ import { mattersOf } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
 import type { EvidenceRequests } from './evidence/evidence-requests.js';
+import type { Keywords } from './keywords/keywords.js';
 import type { Pages } from './pages.js';
 import type { Reviews } from './reviews.js';
 import type { SuppressionLists } from './suppression/suppression-lists.js';
@@ -17,10 +18,23 @@ export function tellConsent(
   pages: Pages,
   evidence: EvidenceRequests,
   suppression: SuppressionLists,
+  keywords: Keywords,
 ): void {
   p.matters.tell((id) => ofReplies(contacts, reviews, id));
   p.matters.tell((id) => ofEvidence(evidence, id));
   p.matters.tell((id) => ofLists(suppression, id));
+  p.matters.tell((id) => ofCodes(keywords, id));
+  p.matters.find(async (businessId, words) =>
+    (await keywords.list(businessId))
+      .filter((k) => `${k.title} ${k.words.join(' ')}`.toLowerCase().includes(words))
+      .slice(0, FOUND)
+      .map((k) => ({
+        kind: 'keyword',
+        title: k.title,
+        detail: k.words.join(', '),
+        link: `consent/keywords?open=${k.id}`,
+      })),
+  );
   p.matters.find(async (businessId, words) =>
     (await pages.list(businessId))
       .filter((page) => `${page.title} /join/${page.slug}`.toLowerCase().includes(words))
@@ -111,4 +125,24 @@ async function ofLists(suppression: SuppressionLists, id: string): Promise<Matte
         ]
       : []),
   ]);
+}
+
+/** So few codes are said before they run out. */
+const FEW_CODES = 20;
+
+async function ofCodes(keywords: Keywords, id: string): Promise<Matter[]> {
+  return (await keywords.codesLeft(id))
+    .filter((k) => k.left < FEW_CODES)
+    .map((k) =>
+      matter(
+        k.left === 0 ? 'hold' : 'note',
+        k.left === 0
+          ? `No code is left of “${k.title}”`
+          : `${k.left === 1 ? 'One code is' : `${k.left} codes are`} left of “${k.title}”`,
+        k.left === 0
+          ? 'Who joins gets the words that stand in its place. Add codes.'
+          : 'Each is given once. Add codes before they run out.',
+        `consent/keywords?open=${k.id}`,
+      ),
+    );
 }

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { namedIn } from '../../platform/objects.js';
 import type { Platform } from '../../platform/platform.js';
 import { evidenceRequestTable } from './evidence/model.js';
+import { keywordTable } from './keywords/model.js';
 import { filedFormTable, optinPageTable } from './model.js';
 import { suppressionListTable } from './suppression/model.js';
 
@@ -12,6 +13,10 @@ export function nameConsent({ objects, jobs }: Platform): void {
   objects.name(
     'page',
     namedIn(optinPageTable, (page) => page.title),
+  );
+  objects.name(
+    'keyword',
+    namedIn(keywordTable, (k) => k.title),
   );
   objects.name(
     'form',

@@ -7,17 +7,19 @@ import {
   readReply,
   STOP_AT_ONCE,
   type HandledAs,
+  type LedgerEvent,
   type Programme,
   type Purpose,
   type ReplyReading,
 } from '@long-gate/core';
-import { record, SYSTEM, type Actor } from '../../platform/audit.js';
+import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
-import { idFrom } from '../../platform/ids.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Texts } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
+import type { Answers, Incoming } from './answers.js';
+import type { Keywords } from './keywords/keywords.js';
 import type { Ledger, NewEvent } from './ledger.js';
 import { programmesAsked } from './opt-in-request-store.js';
 import { countConfirmed } from './page-store.js';
@@ -25,22 +27,6 @@ import type { Reviews } from './reviews.js';
 
 /** One confirmation of an opt-out, within this time (47 CFR 64.1200(a)(12)). */
 const CONFIRM_STOP_MS = 5 * 60_000;
-/** Answers to HELP and their like: at most so many a person and hour. */
-const ANSWERS_AN_HOUR = 3;
-const HOUR_MS = 3_600_000;
-
-/** A text that came in, as it is to be read. */
-export interface Incoming {
-  businessId: string;
-  e164: string;
-  /** The number that answers. */
-  numberId: string;
-  messageId: string;
-  text: string;
-  /** When it was written, not when it was read. */
-  at: number;
-}
-
 /** What a reply means for consent, and the one text that answers it. */
 export class Replies {
   constructor(
@@ -50,6 +36,8 @@ export class Replies {
     private readonly texts: Texts,
     private readonly ledger: Ledger,
     private readonly reviews: Reviews,
+    private readonly answers: Answers,
+    private readonly keywords: Keywords,
   ) {}
 
   /**
@@ -58,7 +46,8 @@ export class Replies {
    */
   async read(w: Writer, m: Incoming): Promise<HandledAs> {
     const last = await this.texts.lastTo(w, m.businessId, m.e164);
-    const context = { lastSent: last?.text };
+    const keywords = await this.keywords.wordsOn(w, m.numberId);
+    const context = { lastSent: last?.text, keywords };
     let reading = readReply(m.text, context);
     // A wish in a person's own words may name a list; only then what the lists are for is asked.
     if (reading.intent === 'stop' && reading.confidence < 1)
@@ -72,8 +61,10 @@ export class Replies {
         return 'start';
       case 'yes':
         return (await this.yes(w, m, reading, last?.id ?? '', evidence)) ? 'confirmation' : '';
+      case 'join':
+        return this.keywords.join(w, m, reading.matched, evidence);
       case 'help':
-        await this.say(w, m, 'help', await this.words(w, m, 'helpMessage'), true);
+        await this.answers.say(w, m, 'help', await this.words(w, m, 'helpMessage'), true);
         return 'help';
       default:
         // No wish, but somebody should look: a question about stopping, a limit of hours.
@@ -109,7 +100,7 @@ export class Replies {
       });
       // One confirmation of leaving altogether: not for one who was already out.
       if (!reading.purposes && !PURPOSES.every((x) => before[x].state === 'revoked'))
-        await this.say(w, m, 'out', await this.words(w, m, 'optOutMessage'), false, m.at + CONFIRM_STOP_MS);
+        await this.answers.say(w, m, 'out', await this.words(w, m, 'optOutMessage'), false, m.at + CONFIRM_STOP_MS);
     }
     if (reading.review || !stopped)
       await this.reviews.open(w, {
@@ -143,7 +134,8 @@ export class Replies {
     const wanted = await programmesAsked(w, lastTextId, m.at);
     const answered = wanted.filter(({ purpose: x }) => states[x].askedAt !== null && states[x].askedAt <= m.at);
     if (answered.length > 0) {
-      await this.countOnPages(w, m, answered);
+      const asked = await this.askedBy(w, m, answered);
+      await this.countOnPages(w, m, asked);
       await this.ledger.append(w, m.businessId, [
         {
           e164: m.e164,
@@ -155,7 +147,9 @@ export class Replies {
         },
       ]);
       await this.reviews.answered(w, m.businessId, m.e164);
-      await this.say(w, m, 'in', await this.words(w, m, 'optInMessage', answered), false);
+      const byWord = asked.find((e) => e.how === 'keyword');
+      if (!byWord || !(await this.keywords.confirmed(w, m, byWord.evidence)))
+        await this.answers.say(w, m, 'in', await this.words(w, m, 'optInMessage', answered), false);
       return true;
     }
     const open = PURPOSES.filter((x) => states[x].askedAt !== null || states[x].state === 'revoked');
@@ -168,15 +162,19 @@ export class Replies {
     return false;
   }
 
-  /** The pages on which what is confirmed now was agreed to. */
-  private async countOnPages(w: Writer, m: Incoming, answered: readonly { purpose: Purpose }[]): Promise<void> {
+  /** The events that asked for what is confirmed now, one for each kind of text. */
+  private async askedBy(w: Writer, m: Incoming, answered: readonly { purpose: Purpose }[]): Promise<LedgerEvent[]> {
     const asked = (await this.ledger.eventsOf(w, m.businessId, m.e164))
-      .filter((e) => e.kind === 'granted' && e.how === 'web page')
+      .filter((e) => e.kind === 'granted' && e.awaitsConfirmation)
       .reverse();
-    for (const { purpose } of answered) {
-      const agreed = asked.find((e) => e.purposes.includes(purpose));
-      const slug = agreed?.evidence['page'];
-      if (agreed && slug) await countConfirmed(w, m.businessId, slug, 1, agreed.recordedAt);
+    return answered.flatMap(({ purpose }) => asked.find((e) => e.purposes.includes(purpose)) ?? []);
+  }
+
+  /** The pages on which what is confirmed now was agreed to. */
+  private async countOnPages(w: Writer, m: Incoming, asked: readonly LedgerEvent[]): Promise<void> {
+    for (const { how, evidence, recordedAt } of asked) {
+      const slug = evidence['page'];
+      if (how === 'web page' && slug) await countConfirmed(w, m.businessId, slug, 1, recordedAt);
     }
   }
 
@@ -191,7 +189,7 @@ export class Replies {
     const name = (await this.businesses.row(w, m.businessId)).name_line;
     if (back.length === 0) {
       const text = `${name}: there is nothing to take up again for this number. Join on our page if you like. Reply HELP for help.`;
-      await this.say(w, m, 'start', text, true);
+      await this.answers.say(w, m, 'start', text, true);
       return;
     }
     const cited = [...events]
@@ -211,7 +209,7 @@ export class Replies {
     ]);
     await this.reviews.answered(w, m.businessId, m.e164);
     const text = `${name}: you are back in for ${list(back)}. Rates may apply. Reply HELP for help, STOP to end.`;
-    await this.say(w, m, 'start', text, false);
+    await this.answers.say(w, m, 'start', text, false);
   }
 
   /** A contact told a member of staff: works at once, like any other route. */
@@ -271,35 +269,6 @@ export class Replies {
     return which === 'optOutMessage'
       ? `${b.name_line}: you are out and will get no more texts from us.`
       : `${b.name_line}: write to ${b.contact_email || 'our office'}. Reply STOP to end.`;
-  }
-
-  /**
-   * One answer to what came in, under an id made of it, so that a repeated event says nothing twice.
-   * @param limited at most three an hour, whatever the person writes.
-   */
-  private async say(
-    w: Writer,
-    m: Incoming,
-    what: 'help' | 'start' | 'in' | 'out',
-    text: string,
-    limited: boolean,
-    expiresAt = m.at + HOUR_MS,
-  ): Promise<void> {
-    const kind = what === 'out' ? 'opt-out confirmation' : 'help answer';
-    const since = this.p.clock.now() - HOUR_MS;
-    if (limited && (await this.texts.countSince(w, m.businessId, m.e164, kind, SYSTEM.name, since)) >= ANSWERS_AN_HOUR)
-      return;
-    await this.texts.queue(w, {
-      id: idFrom('msg', `${m.messageId}-${what}`),
-      businessId: m.businessId,
-      e164: m.e164,
-      numberId: m.numberId,
-      kind,
-      purpose: 'informational',
-      text,
-      sentBy: SYSTEM.name,
-      expiresAt,
-    });
   }
 }
 

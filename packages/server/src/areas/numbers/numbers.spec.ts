@@ -99,7 +99,7 @@ describe('numbers, registration and money', () => {
   it('releases a number, names what is lost, takes it back within seven days and not after', async () => {
     await o.contact('+12125550123', ['informational']);
     const lost = await o.app.releases.preview(o.business, o.number);
-    expect(lost).toEqual({ dispatches: [], pages: [], contacts: 0 });
+    expect(lost).toEqual({ dispatches: [], pages: [], keywords: [], contacts: 0 });
     await expectAsync(o.app.releases.release(o.admin, o.business, o.number, '0124')).toBeRejectedWithError(
       /last four digits/,
     );

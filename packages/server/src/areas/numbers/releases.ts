@@ -16,6 +16,7 @@ import type { Orders } from './orders.js';
 export interface Uses {
   dispatches: string[];
   pages: string[];
+  keywords: string[];
   contacts: number;
 }
 export type WhatUses = (r: Reader, numberId: string) => Promise<Partial<Uses>>;
@@ -59,9 +60,9 @@ export class Releases {
     this.users.push(whatUses);
   }
 
-  async preview(businessId: string, id: string): Promise<{ dispatches: string[]; pages: string[]; contacts: number }> {
+  async preview(businessId: string, id: string): Promise<Uses> {
     await this.numbers.row(this.p.db, businessId, id);
-    const uses: Uses = { dispatches: [], pages: [], contacts: 0 };
+    const uses: Uses = { dispatches: [], pages: [], keywords: [], contacts: 0 };
     for (const whatUses of this.users) Object.assign(uses, await whatUses(this.p.db, id));
     return uses;
   }

@@ -19,6 +19,7 @@ const KINDS: readonly Found['kind'][] = [
   'campaign',
   'dispatch',
   'opt-in page',
+  'keyword',
 ];
 const RANK = { stop: 0, hold: 1, note: 2 };
 

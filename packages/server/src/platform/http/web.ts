@@ -96,7 +96,7 @@ export function buildWeb(p: Platform, find: (token: string) => Promise<SignedIn 
   const [small, large] = [parser('4mb'), parser('24mb')];
   koa.use(async (ctx, next) => {
     let read = false;
-    const parse = /\/(?:documents|forms|intakes)$/.test(ctx.path) ? large : small;
+    const parse = /\/(?:documents|forms|intakes|picture)$/.test(ctx.path) ? large : small;
     try {
       await parse(ctx, async () => {
         read = true;

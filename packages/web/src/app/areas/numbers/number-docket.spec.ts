@@ -77,7 +77,12 @@ describe('a number', () => {
         },
         'numbers.tie': { done: true },
         'numbers.edit': shown(),
-        'numbers.release-preview': { contacts: 1243, dispatches: ['Fog this morning'], pages: ['The rye club'] },
+        'numbers.release-preview': {
+          contacts: 1243,
+          dispatches: ['Fog this morning'],
+          pages: ['The rye club'],
+          keywords: ['At the till'],
+        },
         'numbers.release': { done: true },
         'guard.get': guard(),
         'guard.lock': guard({ lock: 'asked', askedBy: 'Wren Holloway', askedAt: 1, lapsesAt: 2 }),
@@ -169,7 +174,7 @@ describe('a number', () => {
     await open();
     await p.press('Release the number…');
     expect(p.questions[0]?.line).toContain('1,243 contact numbers know it');
-    expect(p.questions[0]?.line).toContain('dispatch “Fog this morning”, opt-in page “The rye club”');
+    expect(p.questions[0]?.line).toContain('dispatch “Fog this morning”, opt-in page “The rye club”, keyword “At the till”');
     expect(p.questions[0]?.written?.is).toBe(shown().e164.slice(-4));
     expect(p.api.of('numbers.release').map((a) => a.body)).toEqual([{ digits: shown().e164.slice(-4) }]);
     closePage(p);

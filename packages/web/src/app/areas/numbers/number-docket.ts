@@ -430,7 +430,11 @@ export class NumberDocket {
     const shown = formatPhone(e164);
     const lost = await this.store.losses();
     if (!lost) return;
-    const named = [...lost.dispatches.map((d) => `dispatch “${d}”`), ...lost.pages.map((p) => `opt-in page “${p}”`)];
+    const named = [
+      ...lost.dispatches.map((d) => `dispatch “${d}”`),
+      ...lost.pages.map((p) => `opt-in page “${p}”`),
+      ...lost.keywords.map((k) => `keyword “${k}”`),
+    ];
     const digits = e164.slice(-4);
     const sure = await this.confirm.ask({
       title: `Release ${shown}?`,
