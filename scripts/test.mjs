@@ -96,9 +96,9 @@ try {
 }
 
 // Side by side, as a machine has two cores at least and journeys mostly wait: the journeys, which take longest; the
-// interface’s specs and what only reads the sources; and what needs no browser.
+// interface’s specs, what only reads the sources, and the application as a service; and what needs no browser.
 await Promise.all([
-  specs('journeys', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: `journeys/* ${SERVICE.join(' ')}` })),
+  specs('journeys', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: 'journeys/*' })),
   (async () => {
     await specs('web', tool('ng'), ['test', '--watch=false'], {
       cwd: path.join(root, 'packages/web'),
@@ -107,6 +107,7 @@ await Promise.all([
     await check('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']);
     await check('lint, with types and the architecture', tool('eslint'), ['.', '--max-warnings', '0']);
     await check('harms still fit the code', process.execPath, ['scripts/harms.mjs', '--check']);
+    await specs('service', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: SERVICE.join(' ') }));
   })(),
   (async () => {
     for (const name of ['core', 'contracts', 'gateways', 'standins', 'server'])

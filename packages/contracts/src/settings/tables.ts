@@ -12,6 +12,7 @@ export const TABLE_NAMES = [
   'number-requests',
   'duplicates',
   'hosted',
+  'keywords',
   'ledger',
   'numbers',
   'offers',

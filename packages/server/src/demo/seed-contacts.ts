@@ -5,6 +5,7 @@ import type { NewEvent } from '../areas/consent/index.js';
 import { record } from '../platform/audit.js';
 import { insertMany } from '../platform/bulk.js';
 import { idFrom } from '../platform/ids.js';
+import { cameByWord, KEYWORD, version as toldVersion } from './demo-keyword.js';
 import { pageSeen, wordsOn } from './demo-page.js';
 import {
   ABROAD_CONTACTS,
@@ -310,16 +311,33 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
     const wantsOffers =
       b.key !== 'saltmarsh' ? random.chance(0.7) : c.lists.includes('Fare list') && random.chance(0.88);
     if (wantsOffers) {
+      const ip = `192.0.2.${random.int(1, 254)}`;
+      const by: Pick<NewEvent, 'how' | 'disclosure' | 'disclosureVersion' | 'evidence'> = cameByWord(b, i)
+        ? {
+            how: 'keyword' as const,
+            disclosure: KEYWORD.told,
+            disclosureVersion: toldVersion,
+            evidence: {
+              words: KEYWORD.word,
+              keyword: KEYWORD.word,
+              programme: KEYWORD.id,
+              comes: 'new',
+              place: KEYWORD.place,
+            },
+          }
+        : {
+            how: 'web page' as const,
+            disclosure: words('promotional'),
+            disclosureVersion: version,
+            evidence: { ip, ...seen },
+          };
       add({
         e164: c.e164,
         purposes: ['promotional'],
         kind: 'granted',
         awaitsConfirmation: true,
-        how: 'web page',
         happenedAt: joined + 30_000,
-        disclosure: words('promotional'),
-        disclosureVersion: version,
-        evidence: { ip: `192.0.2.${random.int(1, 254)}`, ...seen },
+        ...by,
       });
       if (random.chance(0.955)) {
         const yes = joined + random.int(40, 9000) * 1000;

@@ -17,6 +17,7 @@ import { seedBusiness } from './seed-business.js';
 import { seedContacts } from './seed-contacts.js';
 import { scheduleRota, seedDispatches } from './seed-dispatches.js';
 import { seedEvidence } from './seed-evidence.js';
+import { seedKeywords } from './seed-keywords.js';
 import { seedSuppression } from './seed-suppression.js';
 import { seedSenderId } from './seed-abroad.js';
 import { seedPeople } from './seed-people.js';
@@ -82,6 +83,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           await seedHosted(s, b, made);
           foretellPortOut(s, b);
           const contacts = await seedContacts(s, b, made);
+          await seedKeywords(s, b, made);
           // What was sent so far went to people at home.
           await seedDispatches(
             s,

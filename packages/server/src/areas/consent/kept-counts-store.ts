@@ -18,13 +18,14 @@ export const CONSENT_COUNTS: readonly Kept[] = [
     what: 'what came of each opt-in page, by week',
     table: pageWeekTable,
     values: ['agreed', 'confirmed'],
-    // A YES confirms all that was last agreed to; it may be several kinds, and counts in the week of what it was for.
+    // A YES confirms all that was last asked, on a page or by a word; it may be several kinds, and counts in the week of
+    // what it was for.
     counted: `SELECT page_id, week, sum(agreed) AS agreed, sum(confirmed) AS confirmed FROM (
       SELECT p.id AS page_id, ${WEEK} AS week, 1 AS agreed, CASE WHEN g.awaits_confirmation THEN 0 ELSE 1 END AS confirmed ${AGREED} WHERE ${ON_A_PAGE}
       UNION ALL
       SELECT p.id, ${WEEK}, 0, length(e.purposes) - length(replace(e.purposes, ',', '')) + 1 ${AGREED}
       JOIN consent_event e ON e.business_id = g.business_id AND e.e164 = g.e164 AND e.how = 'reply' AND e.kind = 'confirmed'
-      WHERE g.seq = (SELECT max(x.seq) FROM consent_event x WHERE x.business_id = e.business_id AND x.e164 = e.e164 AND x.seq < e.seq AND x.how = 'web page' AND x.kind = 'granted')
+      WHERE g.seq = (SELECT max(x.seq) FROM consent_event x WHERE x.business_id = e.business_id AND x.e164 = e.e164 AND x.seq < e.seq AND x.awaits_confirmation AND x.kind = 'granted')
     ) said GROUP BY 1, 2`,
   }),
   keptColumn({

@@ -11,6 +11,7 @@ export class ConsentTabs {
   protected readonly tabs = [
     { path: '', text: 'Ledger' },
     { path: 'pages', text: 'Opt-in pages' },
+    { path: 'keywords', text: 'Keywords' },
     { path: 'forms', text: 'Filed forms' },
     { path: 'replies', text: 'Replies to read' },
     { path: 'suppression', text: 'Suppression lists' },

@@ -4,6 +4,11 @@ import { askUnsaved } from '../../parts/form/unsaved';
 export const routes: Routes = [
   { path: '', loadComponent: () => import('./ledger').then((m) => m.LedgerPage) },
   { path: 'pages', canDeactivate: [askUnsaved], loadComponent: () => import('./pages').then((m) => m.PagesPage) },
+  {
+    path: 'keywords',
+    canDeactivate: [askUnsaved],
+    loadComponent: () => import('./keywords').then((m) => m.KeywordsPage),
+  },
   { path: 'forms', loadComponent: () => import('./forms').then((m) => m.FormsPage) },
   { path: 'forms/file', loadComponent: () => import('./file-form').then((m) => m.FileFormPage) },
   { path: 'evidence', loadComponent: () => import('./evidence').then((m) => m.EvidencePage) },

@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
 import type { FormArray, FormControl } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
-import { segmentText, type Finding } from '@long-gate/core';
+import type { Finding } from '@long-gate/core';
+import { segmentsOf } from '../../parts/segments-of';
 import { Findings, type NumberedFinding } from '../../parts/findings';
 import { text } from '../../parts/form/controls';
 import { TextField } from '../../parts/form/text-field';
@@ -96,12 +97,4 @@ export class Samples {
     if (empty) empty.setValue(words);
     else this.add(words);
   }
-}
-
-/** How many segments a text takes, in words. */
-export function segmentsOf(words: string): string {
-  const s = segmentText(words);
-  return s.parts.length === 0
-    ? 'empty'
-    : `${s.parts.length} segment${s.parts.length === 1 ? '' : 's'}${s.encoding === 'UCS-2' ? ', UCS-2' : ''}`;
 }
