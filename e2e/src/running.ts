@@ -116,11 +116,15 @@ export class Running {
   /** Ends both as a person would; their data stays. */
   private async end(): Promise<void> {
     for (const child of [this.server, this.standins]) {
-      if (!child || child.exitCode !== null) continue;
+      // One that was ended by a signal has no code.
+      if (!child || child.exitCode !== null || child.signalCode !== null) continue;
       await new Promise<void>((resolve) => {
-        child.once('exit', () => resolve());
+        const late = setTimeout(() => child.kill('SIGKILL'), 20_000);
+        child.once('exit', () => {
+          clearTimeout(late);
+          resolve();
+        });
         child.kill('SIGTERM');
-        setTimeout(() => child.kill('SIGKILL'), 4000).unref();
       });
     }
   }

@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import type { ElementHandle } from 'puppeteer-core';
 import { until, type Person } from '../running.js';
 import { Desk } from './desk.js';
+import { Handset } from './handset.js';
 import { Screen } from './screen.js';
 
 interface Request {
@@ -126,5 +127,53 @@ describe('consent in depth', () => {
     await s.go('today');
     await s.see('To decide');
     expect(await s.sees('days old')).toBeFalse();
+  });
+
+  it('joins by a word in its three states, each with its answer and one code for good', async () => {
+    await s.go('consent/keywords');
+    await s.press('FARES, FERRY');
+    await s.see('83 left');
+    await s.fill('tried', 'STOP fares');
+    await s.see('It is a wish to stop');
+    await s.fill('words', 'FARES, FERRY, STOP');
+    await s.press('Save');
+    await s.see('“STOP” is reserved');
+    await s.fill('words', 'FARES, FERRY, QUAY');
+    await s.press('Save');
+    await s.see('FARES, FERRY, QUAY');
+    const [ours, mobile] = ['+12015550117', '+16465550177'];
+    // A mobile nobody here knows yet.
+    const phone = new Handset(desk.running.outside, mobile);
+    // What was handed over: now and then the network loses a text.
+    const answer = async (words: string): Promise<string> => {
+      let last = '';
+      await until(async () => {
+        const { body } = await person.call('GET', at(`threads/${encodeURIComponent(mobile)}`));
+        const messages = (body['messages'] ?? []) as { direction: string; text: string }[];
+        last = messages.filter((m) => m.direction === 'out').at(-1)?.text ?? '';
+        return last.includes(words);
+      });
+      return last;
+    };
+    await phone.write(desk.browser, ours, 'quay!');
+    expect(await answer('reply YES')).toContain('two to four times a month');
+    await phone.write(desk.browser, ours, 'yes');
+    const joined = await answer('you are in for offers');
+    const code = /QUAY-\w+/.exec(joined)?.[0] ?? 'none';
+    expect(code).toMatch(/^QUAY-/);
+    await phone.write(desk.browser, ours, 'FERRY');
+    expect(await answer('on the fare list already')).toContain(code);
+    await phone.write(desk.browser, ours, 'STOP');
+    await answer('no more texts');
+    await person.jump('day');
+    await phone.write(desk.browser, ours, 'Fares');
+    await answer('reply YES');
+    await phone.write(desk.browser, ours, 'YES');
+    expect(await answer('welcome back')).toContain(code);
+    await s.go('consent/keywords');
+    await s.press('FARES, FERRY, QUAY');
+    await s.see('68 given, 82 left');
+    await s.go(`consent?e164=${encodeURIComponent(mobile)}`);
+    await s.see('keyword');
   });
 });

@@ -1,6 +1,7 @@
 import type { Browser } from 'puppeteer-core';
 import { launch } from '../browser.js';
 import { Person, Running, until } from '../running.js';
+import { Handset } from './handset.js';
 import { Screen } from './screen.js';
 
 /** From an empty database to a delivered text, and why somebody else was not texted: the whole work in order. */
@@ -28,12 +29,8 @@ describe('an administrator who starts from nothing', () => {
     for (let i = 0; i < 4 && !(await test()); i++) await jump('hour');
     await until(test);
   };
-  const handset = async (): Promise<{ text: string; direction: string; peer: string }[]> =>
-    (
-      (await (await fetch(`${running.outside}/handset/phones/${encodeURIComponent(MOBILE)}`)).json()) as {
-        texts: { text: string; direction: string; peer: string }[];
-      }
-    ).texts;
+  const handset = (): Promise<{ text: string; direction: string; peer: string }[]> =>
+    new Handset(running.outside, MOBILE).texts();
 
   it('sets up the first administrator and business', async () => {
     await s.see('The first administrator and business');
@@ -144,8 +141,7 @@ describe('an administrator who starts from nothing', () => {
     await s.fill('mobile', ownMobile);
     await s.press('Save');
     await s.see('A code was sent to it');
-    const texts = async (): Promise<string> =>
-      JSON.stringify(await (await fetch(`${running.outside}/handset/phones/${encodeURIComponent(ownMobile)}`)).json());
+    const texts = async (): Promise<string> => JSON.stringify(await new Handset(running.outside, ownMobile).texts());
     await until(async () => /your code is \d{6}/.test(await texts()));
     await s.fill('own-code', '111111');
     await s.press('Confirm');
@@ -339,19 +335,7 @@ describe('an administrator who starts from nothing', () => {
   });
 
   /** As typed on the on-screen handset. */
-  async function reply(text: string): Promise<void> {
-    const page = await browser.newPage();
-    await page.goto(`${running.outside}/handset?number=${encodeURIComponent(MOBILE)}&to=${encodeURIComponent(peer)}`);
-    await page.waitForSelector('li.in, li.out');
-    await page.type('#text', text);
-    await page.click('button[type=submit]');
-    await page.waitForFunction(
-      (t) => Array.from(document.querySelectorAll('li.out')).some((li) => li.textContent?.includes(t)),
-      {},
-      text,
-    );
-    await page.close();
-  }
+  const reply = (text: string): Promise<void> => new Handset(running.outside, MOBILE).write(browser, peer, text);
 
   it('writes a dispatch, sees at which post everybody stands, and sends it once', async () => {
     // Into the permitted hours of every recipient.

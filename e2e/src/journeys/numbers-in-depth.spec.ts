@@ -1,6 +1,7 @@
 import type { Browser } from 'puppeteer-core';
 import { Person, Running, until } from '../running.js';
 import { Desk } from './desk.js';
+import { Handset } from './handset.js';
 import { Screen } from './screen.js';
 
 describe('numbers in depth on screen', () => {
@@ -66,11 +67,7 @@ describe('numbers in depth on screen', () => {
     await holder.page.close();
     await s.press('Call the line');
     const code = async (): Promise<string> =>
-      (
-        (await (await fetch(`${running.outside}/handset/phones/${encodeURIComponent('+16095550125')}`)).json()) as {
-          texts: { text: string }[];
-        }
-      ).texts
+      (await new Handset(running.outside, '+16095550125').texts())
         .map((t) => t.text.match(/is ([\d ]+)\./)?.[1] ?? '')
         .join('');
     await until(async () => (await code()) !== '');

@@ -1,4 +1,4 @@
-import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import type { Browser, Page } from 'puppeteer-core';
 
 /** A page as a person uses it: by words and labels. */
 export class Screen {
@@ -20,26 +20,27 @@ export class Screen {
     return screen;
   }
 
-  /** Looks again and again: waiting for a selector does not notice where only the words of a button change. */
-  private async find(xpath: string): Promise<ElementHandle | null> {
-    await this.page.waitForFunction(
-      (x) => document.evaluate(x, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE).singleNodeValue !== null,
-      { timeout: 40_000, polling: 100 },
-      xpath,
-    );
-    return this.page.$(`::-p-xpath(${xpath})`);
-  }
-
-  /** Presses the first enabled button or link with these words. */
+  /**
+   * Presses the first enabled button or link with these words, in the same breath in which it is found: a page that
+   * reckons anew may disable it in between. It looks again and again, since often only the words of a button change.
+   */
   async press(words: string): Promise<void> {
     const q = JSON.stringify(words);
-    const el = await this.find(
-      `//*[(self::a or self::button or @role='button' or @role='menuitem') and not(@disabled) and contains(normalize-space(.), ${q})]`,
-    ).catch(async () => {
-      const text = await this.page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 900));
-      throw new Error(`nothing to click says ${q} at ${this.page.url()}. Seen: ${text}`);
-    });
-    await el?.evaluate((e) => (e as HTMLElement).click());
+    const xpath = `//*[(self::a or self::button or @role='button' or @role='menuitem') and not(@disabled) and contains(normalize-space(.), ${q})]`;
+    await this.page
+      .waitForFunction(
+        (x) => {
+          const el = document.evaluate(x, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE).singleNodeValue;
+          (el as HTMLElement | null)?.click();
+          return el !== null;
+        },
+        { polling: 100 },
+        xpath,
+      )
+      .catch(async () => {
+        const text = await this.page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 900));
+        throw new Error(`nothing to click says ${q} at ${this.page.url()}. Seen: ${text}`);
+      });
   }
 
   /** Clicks what the selector finds, once it is there; the page may draw itself anew meanwhile. */

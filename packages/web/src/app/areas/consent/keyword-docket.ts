@@ -146,7 +146,7 @@ const bodyOf = (w: Words) => ({
         <lg-text-field
           [control]="form.controls.words"
           label="Words people text"
-          hint="commas between; a number has each once"
+          hint="commas between"
           name="words"
           mono
         />
@@ -213,57 +213,59 @@ const bodyOf = (w: Words) => ({
           </p>
         }
       </form>
-      <h3>What a text would be taken for</h3>
-      <lg-text-field [control]="tried" label="A text as somebody may write it" name="tried" />
-      @if (taken(); as t) {
-        <p role="status">{{ t }}</p>
-      }
-      @if (keyword(); as k) {
-        <h3>Codes</h3>
-        <p>
-          {{ k.codes.given.toLocaleString('en-US') }} given, {{ k.codes.left.toLocaleString('en-US') }} left; each to
-          one person, who gets the same one again.
-        </p>
-        @if (store.session.isAdministrator()) {
-          <lg-text-field [control]="codes" label="Further codes" hint="one a line" name="codes" [lines]="3" />
-          @if (pasted(); as p) {
-            <p class="soft small" role="status">{{ p }}</p>
-          }
-          <p class="ends">
-            <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="addCodes(k)">
-              Add them
-            </button>
-            @if (k.codes.left > 0) {
-              <button
-                type="button"
-                matButton
-                class="plain stop"
-                [disabled]="store.acting.busy()"
-                (click)="dropCodes(k)"
-              >
-                Take away those nobody was given…
+      <section>
+        <h3>What a text would be taken for</h3>
+        <lg-text-field [control]="tried" label="A text as somebody may write it" name="tried" />
+        @if (taken(); as t) {
+          <p role="status">{{ t }}</p>
+        }
+        @if (keyword(); as k) {
+          <h3>Codes</h3>
+          <p>
+            {{ k.codes.given.toLocaleString('en-US') }} given, {{ k.codes.left.toLocaleString('en-US') }} left; each to
+            one person, who gets the same one again.
+          </p>
+          @if (store.session.isAdministrator()) {
+            <lg-text-field [control]="codes" label="Further codes" hint="one a line" name="codes" [lines]="3" />
+            @if (pasted(); as p) {
+              <p class="soft small" role="status">{{ p }}</p>
+            }
+            <p class="ends">
+              <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="addCodes(k)">
+                Add them
               </button>
+              @if (k.codes.left > 0) {
+                <button
+                  type="button"
+                  matButton
+                  class="plain stop"
+                  [disabled]="store.acting.busy()"
+                  (click)="dropCodes(k)"
+                >
+                  Take away those nobody was given…
+                </button>
+              }
+            </p>
+          }
+          <h3>Picture of the sign</h3>
+          <p>
+            @if (k.picture; as p) {
+              <a [href]="store.picture(k.id)" download>{{ p.name }}</a>
+              <span class="mono soft small digest">SHA-256 {{ p.sha256 }}</span>
+            } @else {
+              <span class="soft">None. It is proof of what people were told.</span>
             }
           </p>
-        }
-        <h3>Picture of the sign</h3>
-        <p>
-          @if (k.picture; as p) {
-            <a [href]="store.picture(k.id)" download>{{ p.name }}</a>
-            <span class="mono soft small digest">SHA-256 {{ p.sha256 }}</span>
-          } @else {
-            <span class="soft">None. It is proof of what people were told.</span>
+          @if (store.session.isAdministrator()) {
+            <lg-file-button
+              accept="image/png,image/jpeg,application/pdf"
+              [disabled]="store.acting.busy()"
+              (chosen)="keepPicture(k, $event)"
+              >{{ k.picture ? 'Another picture' : 'Choose a picture' }}</lg-file-button
+            >
           }
-        </p>
-        @if (store.session.isAdministrator()) {
-          <lg-file-button
-            accept="image/png,image/jpeg,application/pdf"
-            [disabled]="store.acting.busy()"
-            (chosen)="keepPicture(k, $event)"
-            >{{ k.picture ? 'Another picture' : 'Choose a picture' }}</lg-file-button
-          >
         }
-      }
+      </section>
     </lg-docket>
   `,
   styles: `
@@ -279,6 +281,10 @@ const bodyOf = (w: Words) => ({
       border-left: 1px solid var(--hairline);
       color: var(--ink-soft);
       font-size: 13px;
+    }
+    mat-checkbox {
+      display: block;
+      margin-bottom: 10px;
     }
     .ends {
       display: flex;
