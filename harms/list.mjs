@@ -844,6 +844,27 @@ export const HARMS = [
     specs: 'areas/contacts/lookups',
   },
   {
+    harm: 'a word that was texted opens offers before its YES',
+    file: SERVER('areas/consent/keywords/keywords.ts'),
+    find: 'awaitsConfirmation: k.doubleOptIn,',
+    put: 'awaitsConfirmation: false,',
+    specs: 'areas/consent/keywords/keywords',
+  },
+  {
+    harm: 'one code is given to two people',
+    file: SERVER('areas/consent/keywords/keyword-store.ts'),
+    find: "findOne({ where: { keywordId, givenTo: null }, order: ['no'] })",
+    put: "findOne({ where: { keywordId }, order: ['no'] })",
+    specs: 'areas/consent/keywords/keywords',
+  },
+  {
+    harm: 'somebody who was erased is still named by the code they got',
+    file: SERVER('areas/consent/keywords/keywords.ts'),
+    find: 'for (const [e164, digest] of people) await store.renameHolder(w, ids, e164, erasedNumber(digest));',
+    put: 'for (const [e164, digest] of people) void [ids, e164, erasedNumber(digest)];',
+    specs: 'areas/consent/keywords/keywords',
+  },
+  {
     harm: 'a number that changed hands is texted on',
     file: SERVER('areas/consent/reassigned.ts'),
     find: 'if (events.length > 0) await this.ledger.append(w, businessId, events);',

@@ -28,6 +28,7 @@ const VIEWS = [
   'settings/lookups',
   'consent',
   'consent/pages',
+  'consent/keywords',
   'consent/forms',
   'consent/forms/file?e164=%2B19145550130',
   'consent/replies',

@@ -181,6 +181,17 @@ export const pageCode = endpoint({
   answer: z.string(),
 });
 
+export const pagePaper = endpoint({
+  id: 'pages.paper',
+  summary: 'An opt-in page as a form for paper: PDF, US Letter, to be signed and filed by its scan',
+  method: 'GET',
+  path: '/businesses/:businessId/pages/:id/paper-form',
+  access: 'viewer',
+  params: ObjectPath,
+  query: z.object({ sheets: z.coerce.number().int().min(1).max(200).default(1) }),
+  answer: z.string(),
+});
+
 export const PublicPageShape = z.object({
   slug: z.string(),
   business: z.string(),

@@ -10,6 +10,7 @@ import {
   readCodes,
   readKeyword,
   reviewKeyword,
+  toldFor,
   type KeywordDraft,
 } from './keyword.js';
 
@@ -93,6 +94,9 @@ describe('a keyword', () => {
 
   it('finds nothing in a programme as it is proposed, and each part that is taken away', () => {
     expect(codes({})).toEqual([]);
+    expect(
+      codes({ told: toldFor(NAMES.nameLine, 'FARES', '201-555-0142', OFFERS, 'saltmarsh.example/terms') }),
+    ).toEqual([]);
     expect(codes({ words: ['RYE'] })).toEqual(['keyword-not-told told']);
     expect(codes({ told: TOLD.replace('automated ', '') })).toEqual(['words-not-automated told']);
     expect(codes({ told: TOLD.replace('Not a condition of any purchase. ', '') })).toEqual(['words-conditional told']);

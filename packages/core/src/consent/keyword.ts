@@ -96,6 +96,25 @@ export function answersFor(nameLine: string, programmes: readonly Programme[]): 
   };
 }
 
+/** Words to tell people by, to start from; they say what has to be said. @param to the number, as people write it. */
+export function toldFor(
+  nameLine: string,
+  word: string,
+  to: string,
+  programmes: readonly Programme[],
+  termsUrl: string,
+): string {
+  const kinds = programmes
+    .map((p) => `${PURPOSE_WORDS[p.purpose]}, ${p.frequency.trim().replace(/[.\s]+$/, '')}`)
+    .join('; ');
+  const offers = programmes.some((p) => p.purpose === 'promotional');
+  return [
+    `Text ${word} to ${to} to get automated ${offers ? 'promotional ' : ''}texts from ${nameLine} (${kinds}).`,
+    ...(offers ? ['Agreeing is not a condition of any purchase.'] : []),
+    `Message and data rates may apply. Reply HELP for help, STOP to end. Terms and privacy: ${termsUrl}`,
+  ].join(' ');
+}
+
 /** Two texts' worth: an answer is read at once, or not at all. */
 const MOST_SEGMENTS = 2;
 const CALLED: Record<KeywordComer, string> = {

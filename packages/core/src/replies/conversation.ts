@@ -5,7 +5,16 @@ export const ANSWER_WITHIN_MS = 24 * 3_600_000;
  * What carried a person's word out without anybody of the staff: it took them out altogether or of some purposes,
  * brought them back, told them what HELP tells, took their YES, or took their call. Empty where nothing did.
  */
-export const HANDLED_AS = ['', 'opt-out', 'opt-out of some', 'start', 'help', 'confirmation', 'keyword', 'call'] as const;
+export const HANDLED_AS = [
+  '',
+  'opt-out',
+  'opt-out of some',
+  'start',
+  'help',
+  'confirmation',
+  'keyword',
+  'call',
+] as const;
 export type HandledAs = (typeof HANDLED_AS)[number];
 
 /** Where a conversation stands for the staff. */

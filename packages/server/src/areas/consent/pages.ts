@@ -24,6 +24,7 @@ import type { Ledger } from './ledger.js';
 import { sha256 } from './ledger-check.js';
 import type { OptinPageModel } from './model.js';
 import * as store from './page-store.js';
+import { paperForm } from './paper-form.js';
 import { keepPage } from './evidence/page-version-store.js';
 import type { Replies } from './replies.js';
 
@@ -277,6 +278,14 @@ export class Pages {
   async address(businessId: string, id: string): Promise<{ slug: string; address: string }> {
     const { slug } = await this.known(this.p.db, businessId, id);
     return { slug, address: this.p.mailer.link(`/join/${slug}`) };
+  }
+
+  /** The page as a form for paper. @throws Problem 404 */
+  async paper(businessId: string, id: string, sheets: number): Promise<{ name: string; bytes: Buffer }> {
+    const row = await this.known(this.p.db, businessId, id);
+    const page = this.shown(row, await this.businesses.row(this.p.db, businessId));
+    const bytes = await paperForm(page, row.pageVersion, sheets, this.p.clock.now());
+    return { name: `${row.slug}-paper-form.pdf`, bytes };
   }
 
   /** A page of the business, published or not. @throws Problem 404 */

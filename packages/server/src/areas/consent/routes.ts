@@ -94,6 +94,13 @@ export function consentRoutes(
     ctx.body = query.as === 'svg' ? await codeAsSvg(address) : await codeAsPng(address);
     return '';
   });
+  serve(router, api.pagePaper, async ({ params, query, ctx }) => {
+    const { name, bytes } = await pages.paper(params.businessId, params.id, query.sheets);
+    ctx.attachment(name);
+    ctx.type = 'application/pdf';
+    ctx.body = bytes;
+    return '';
+  });
   serve(router, api.getPublicPage, ({ params }) => pages.publicPage(params.slug));
   serve(router, api.optIn, ({ params, body, ctx }) =>
     pages.optIn(params.slug, body, { ip: ctx.ip, agent: ctx.get('user-agent') }),

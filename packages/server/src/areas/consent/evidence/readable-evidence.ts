@@ -1,31 +1,13 @@
-import { createRequire } from 'node:module';
 import { formatPhone, PURPOSES, type LedgerEvent, type NumberStanding } from '@long-gate/core';
-import { openSync } from 'fontkit';
-import PDFDocument from 'pdfkit';
+import { beginPdf, legible, type Pdf } from '../../../platform/pdf.js';
 import { inThread, serveTask } from '../../../platform/thread.js';
 import type { ShownText } from './pack-contents.js';
-
-const FONTS = createRequire(import.meta.url);
-const font = (face: string): string =>
-  FONTS.resolve(`@fontsource/source-sans-3/files/source-sans-3-latin-${face}.woff`);
-const PLAIN = font('400-normal');
-const BOLD = font('600-normal');
-interface Drawn {
-  hasGlyphForCodePoint: (point: number) => boolean;
-}
-let opened: Drawn | undefined;
-/** What the typeface has; opened when it is first asked, which for most texts is never. */
-const drawn = (): Drawn => (opened ??= openSync(PLAIN) as Drawn);
 
 /** About more numbers than this nobody reads all words on paper: each event is a line, with the words it rests on once. */
 const DETAILED_UP_TO = 50;
 
-/** A page that is being set, and the ways in which words are put on it. */
-interface Sheet {
-  doc: PDFKit.PDFDocument;
-  say: (words: string) => void;
-  soft: (words: string) => void;
-  strong: (words: string, size?: number) => void;
+/** A document with its moments written as they are where the business is. */
+interface Sheet extends Pdf {
   moment: (at: number) => string;
 }
 
@@ -48,18 +30,6 @@ function momentIn(timeZone: string): (at: number) => string {
   };
 }
 
-/** A text in what the document's typeface has: characters it lacks by their number, and no line that is drawn over. */
-export function legible(text: string): string {
-  if (/^[\x20-\x7e]*$/.test(text)) return text;
-  return [...text.replace(/\r\n?/g, '\n').replace(/\t/g, ' ')]
-    .map((c) => {
-      const point = c.codePointAt(0) ?? 0;
-      if (c === '\n' || drawn().hasGlyphForCodePoint(point)) return c;
-      return `[U+${point.toString(16).toUpperCase().padStart(4, '0')}]`;
-    })
-    .join('');
-}
-
 export interface Readable {
   business: { legalName: string; timeZone: string };
   numbers: readonly string[];
@@ -77,33 +47,9 @@ export interface Readable {
 
 /** The evidence for people to read, as a PDF (A4): each number with where it stood, its events and its texts. */
 async function evidencePdf(e: Readable): Promise<Buffer> {
-  const doc = new PDFDocument({
-    size: 'A4',
-    margin: 56,
-    bufferPages: false,
-    info: {
-      Title: `Evidence of consent, ${e.business.legalName}`,
-      Author: 'Long Gate',
-      CreationDate: new Date(e.madeAt),
-    },
-  });
-  doc.registerFont('plain', PLAIN).registerFont('bold', BOLD);
-  const pieces: Buffer[] = [];
-  doc.on('data', (piece: Buffer) => pieces.push(piece));
-  const done = new Promise<Buffer>((resolve, reject) => {
-    doc.on('end', () => resolve(Buffer.concat(pieces)));
-    doc.on('error', reject);
-  });
+  const pdf = beginPdf(`Evidence of consent, ${e.business.legalName}`, e.madeAt);
+  const { doc, say, soft, strong } = pdf;
   const moment = momentIn(e.business.timeZone);
-  const say = (words: string, size = 10.5): void => {
-    doc.font('plain').fontSize(size).fillColor('#1d2a2f').text(legible(words));
-  };
-  const soft = (words: string): void => {
-    doc.font('plain').fontSize(9).fillColor('#56646a').text(legible(words));
-  };
-  const strong = (words: string, size = 10.5): void => {
-    doc.font('bold').fontSize(size).fillColor('#1d2a2f').text(legible(words));
-  };
   strong('Evidence of consent', 20);
   say(e.business.legalName, 12);
   doc.moveDown(0.6);
@@ -116,11 +62,10 @@ async function evidencePdf(e: Readable): Promise<Buffer> {
     'This is for reading. The exact words stand in the files beside it, which can be checked: read-me.txt says how. A character this typeface lacks is written by its number.',
   );
 
-  const shown = { doc, say, soft, strong, moment };
+  const shown = { ...pdf, moment };
   if (e.numbers.length > DETAILED_UP_TO) inLines(shown, e);
   else inDetail(shown, e);
-  doc.end();
-  return done;
+  return pdf.end();
 }
 
 serveTask(import.meta.url, (_r, e: Readable) => evidencePdf(e));

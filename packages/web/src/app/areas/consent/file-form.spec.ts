@@ -12,6 +12,17 @@ const FINDING = {
   fix: 'Add “Reply STOP to end.”',
 };
 
+const PAGE = {
+  id: 'pag_1',
+  title: 'The rye club',
+  purposes: [
+    { purpose: 'informational', label: 'Text me about my orders', frequency: 'as they are ready' },
+    { purpose: 'promotional', label: 'Text me news about bread', frequency: 'about twice a month' },
+  ],
+  privacyUrl: 'https://heron.example/privacy',
+  termsUrl: 'https://heron.example/terms',
+};
+
 describe('filing a form', () => {
   let p: OpenPage;
   const open = async (at: string, review: object = {}, role = 'administrator'): Promise<void> => {
@@ -28,6 +39,7 @@ describe('filing a form', () => {
           ...review,
         }),
         'forms.file': filed,
+        'pages.list': { items: [PAGE] },
       },
       { at, role },
     );
@@ -108,6 +120,17 @@ describe('filing a form', () => {
     await p.settle();
     expect(p.host.querySelector<HTMLTextAreaElement>('#disclosure')?.value).toBe(WORDS);
     expect(p.text()).toContain('It does not say how to stop.');
+  });
+
+  it('takes the words of our own paper form, for what was signed', async () => {
+    await open('/page?e164=%2B12015550171');
+    expect(p.text()).not.toContain('As on the paper form');
+    await tick(/promotional/);
+    await p.press('As on the paper form of “The rye club”');
+    const words = p.host.querySelector<HTMLTextAreaElement>('#disclosure')?.value ?? '';
+    expect(words).toContain('Text me news about bread.');
+    expect(words).toContain('Heron Lane Bakery LLC may send me automated promotional texts');
+    expect(words).not.toContain('my orders');
   });
 
   it('is an administrator’s to file', async () => {

@@ -1,7 +1,8 @@
 import { computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute } from '@angular/router';
-import { fileForm, FormWhom, reviewFormFor } from '@long-gate/contracts';
+import { fileForm, FormWhom, listPages, reviewFormFor, type OptInPage } from '@long-gate/contracts';
+import { disclosureOf } from '@long-gate/core';
 import { signalStore, withComputed, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
 import { withBusiness } from '../../state/area-features/with-business';
@@ -51,6 +52,28 @@ export const FileFormStore = signalStore(
       },
       ({ businessId, body }) => _api.call(reviewFormFor, { params: { businessId }, body }),
     ),
+  })),
+  withProps(({ _api, session }) => ({
+    _pages: liveResource(
+      ['consent'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(listPages, { params: { businessId } }),
+    ),
+  })),
+  withComputed(({ _pages, session }) => ({
+    /** The words of the paper form of each page, for some kinds of text; none where it offers none of these. */
+    papers: computed(() => {
+      const legalName = session.business()?.legalName ?? '';
+      const wordsOf = (page: OptInPage, kinds: readonly string[]): string =>
+        page.purposes
+          .filter((x) => kinds.includes(x.purpose))
+          .map((x) => disclosureOf(legalName, x, page))
+          .join('\n\n');
+      return (_pages.hasValue() ? (_pages.value()?.items ?? []) : []).map((page) => ({
+        title: page.title,
+        words: (kinds: readonly string[]) => wordsOf(page, kinds),
+      }));
+    }),
   })),
   withComputed(({ review }) => {
     let last: ReturnType<typeof review.value> = undefined;

@@ -118,6 +118,18 @@ const ORDER = ['signedOn', 'disclosure'];
                     [lines]="6"
                     [most]="4000"
                   />
+                  @if (form.controls.disclosure.value === '') {
+                    @for (w of papers(); track w.title) {
+                      <button
+                        type="button"
+                        matButton
+                        class="plain"
+                        (click)="form.controls.disclosure.setValue(w.words)"
+                      >
+                        As on the paper form of “{{ w.title }}”
+                      </button>
+                    }
+                  }
                   @if (r.lastWords && form.controls.disclosure.value === '') {
                     <button
                       type="button"
@@ -203,6 +215,13 @@ export class FileFormPage {
     (c) => c.value,
   );
   protected readonly findings = computed(() => numbered((this.store.found()?.findings ?? []) as Finding[], ORDER));
+  /** Words of our own paper forms for what was signed. */
+  protected readonly papers = computed(() =>
+    this.store
+      .papers()
+      .map((p) => ({ title: p.title, words: p.words(this.purposes()) }))
+      .filter((p) => p.words !== ''),
+  );
   protected readonly who = computed(() => {
     const r = this.store.found();
     return r?.name ? r.name : `${(r?.people ?? 0).toLocaleString('en-US')} ${r?.people === 1 ? 'person' : 'people'}`;

@@ -12,6 +12,7 @@ import {
   readCodes,
   readReply,
   reviewKeyword,
+  toldFor,
   type KeywordComer,
 } from '@long-gate/core';
 import { toSignal } from '@angular/core/rxjs-interop';
@@ -200,7 +201,7 @@ const bodyOf = (w: Words) => ({
         <p class="soft small">
           Fields: [firstName|traveller], [code|ask at the counter].
           @if (offers() && !written()) {
-            <button type="button" matButton class="plain" (click)="propose()">Propose the answers</button>
+            <button type="button" matButton class="plain" (click)="propose()">Propose words and answers</button>
           }
         </p>
         <mat-checkbox class="check" [formControl]="form.controls.active">Live</mat-checkbox>
@@ -271,6 +272,9 @@ const bodyOf = (w: Words) => ({
   styles: `
     h3 {
       margin: 18px 0 6px;
+    }
+    form {
+      margin-top: 10px;
     }
     form > p {
       margin: 10px 0;
@@ -465,9 +469,17 @@ export class KeywordDocket {
     });
   }
 
-  /** Puts answers that say all they have to into the form. */
+  /** Puts words and answers that say all they have to into the form. */
   protected propose(): void {
-    this.form.group.patchValue(answersFor(this.about().nameLine, this.programmes()));
+    const [w, { nameLine }] = [this.now(), this.about()];
+    const number = this.store.numbers().find((n) => n.id === w.numberId);
+    const [word] = wordsIn(w);
+    this.form.group.patchValue({
+      ...answersFor(nameLine, this.programmes()),
+      ...(w.told.trim() === '' && word && number
+        ? { told: toldFor(nameLine, word.toUpperCase(), formatPhone(number.e164), this.programmes(), w.termsUrl) }
+        : {}),
+    });
   }
   protected async save(): Promise<void> {
     if (!(await this.saving.flush())) return;

@@ -110,10 +110,17 @@ describe('keywords', () => {
 
   it('propose answers that say all they have to', async () => {
     await open('/page?open=new');
-    expect(p.text().includes('Propose the answers')).toBeFalse();
+    expect(p.text().includes('Propose words and answers')).toBeFalse();
     await p.fill('promotional', 'Text me news about bread');
     await p.fill('promotionalOften', 'about twice a month');
-    await p.press('Propose the answers');
+    await p.fill('words', 'rye');
+    await p.fill('termsUrl', 'heron.example/terms');
+    const select = p.host.querySelector<HTMLSelectElement>('#numberId');
+    if (select) select.value = 'num_1';
+    select?.dispatchEvent(new Event('change'));
+    await p.press('Propose words and answers');
+    expect(p.host.querySelector<HTMLTextAreaElement>('#told')?.value).toContain('Text RYE to +1 201-555-0142 to get');
+    expect(p.text()).not.toContain('Must be mended');
     expect(p.host.querySelector<HTMLTextAreaElement>('#back')?.value).toContain('welcome back');
   });
 

@@ -155,6 +155,11 @@ const bodyOf = (w: Words) => ({
           QR code as <a [href]="store.code(p.id, 'svg')" download>SVG</a> or
           <a [href]="store.code(p.id, 'png')" download>PNG</a>
         </p>
+        <p>
+          Form to be signed as <a [href]="store.paper(p.id, 1)" download>PDF</a>, or a
+          <a [href]="store.paper(p.id, STACK)" download>stack of {{ STACK }}</a
+          >; what is signed is filed by its scan
+        </p>
       }
       @if (store.versions().length > 0) {
         <h3>As it was</h3>
@@ -195,6 +200,8 @@ export class PageDocket {
   /** The page that is edited; none for one that is being made. */
   readonly page = input.required<OptInPage | null>();
   protected readonly store = inject(PagesStore);
+  /** Sheets for a counter. */
+  protected readonly STACK = 50;
   protected readonly fields = FIELDS;
   protected readonly names = {
     ...Object.fromEntries(FIELDS.map((f) => [f.key, f.label])),

@@ -68,6 +68,8 @@ describe('opt-in pages', () => {
     expect(links.some((l) => l.endsWith(`/page-versions/${'ab'.repeat(32)}`))).toBeTrue();
     expect(links.some((l) => l.endsWith('/pages/pag_1/qr-code?as=svg'))).toBeTrue();
     expect(links.some((l) => l.endsWith('/pages/pag_1/qr-code?as=png'))).toBeTrue();
+    expect(links.some((l) => l.endsWith('/pages/pag_1/paper-form?sheets=1'))).toBeTrue();
+    expect(links.some((l) => l.endsWith('/pages/pag_1/paper-form?sheets=50'))).toBeTrue();
     expect(p.text()).toContain('“The bread club”, words of version 1');
     closePage(p);
     await open('/page?open=new');

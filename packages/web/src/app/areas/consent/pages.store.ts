@@ -6,6 +6,7 @@ import {
   listPages,
   listPageVersions,
   pageCode,
+  pagePaper,
   readPageVersion,
   type OptInPage,
   type OptInPageEdit,
@@ -75,6 +76,9 @@ export const PagesStore = signalStore(
     },
     /** The page’s address as a QR code. */
     code: (id: string, as: 'svg' | 'png') => _api.address(pageCode, { params: { ..._at(), id }, query: { as } }),
+    /** A form for paper with the page’s words, in so many sheets. */
+    paper: (id: string, sheets: number) =>
+      _api.address(pagePaper, { params: { ..._at(), id }, query: { sheets: String(sheets) } }),
     version: (sha256: string) => _api.address(readPageVersion, { params: { ..._at(), sha256 } }),
     lastChange: () => lastChangeOf(_api, session.businessId(), 'page', open() ?? ''),
   })),

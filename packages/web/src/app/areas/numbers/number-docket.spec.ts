@@ -174,7 +174,9 @@ describe('a number', () => {
     await open();
     await p.press('Release the number…');
     expect(p.questions[0]?.line).toContain('1,243 contact numbers know it');
-    expect(p.questions[0]?.line).toContain('dispatch “Fog this morning”, opt-in page “The rye club”, keyword “At the till”');
+    expect(p.questions[0]?.line).toContain(
+      'dispatch “Fog this morning”, opt-in page “The rye club”, keyword “At the till”',
+    );
     expect(p.questions[0]?.written?.is).toBe(shown().e164.slice(-4));
     expect(p.api.of('numbers.release').map((a) => a.body)).toEqual([{ digits: shown().e164.slice(-4) }]);
     closePage(p);
