@@ -35,12 +35,24 @@ export async function ledger(world: World): Promise<void> {
   atLeast(n, 'ledger: rebuilding the projection', per(performance.now() - at), 20_000, 'events a second');
   await claims(world);
   await evidence(world);
+  const claimed = (await app.lists.all(db, business)).find((l) => l.name === 'Claimed')?.id ?? '';
+  const today = new Date(app.platform.clock.now()).toISOString().slice(0, 10);
   for (const [name, q] of [
     ['first page', { limit: 100 }],
+    ['part of a number that few have', { limit: 100, q: number(77).slice(-6) }],
+    ['part of a number that all have', { limit: 100, q: number(77).slice(2, 5) }],
+    ['a name', { limit: 100, q: `${person(77).firstName} ${person(77).lastName}` }],
+    ['part of a name', { limit: 100, q: person(77).lastName.slice(0, 4) }],
+    ['a purpose', { limit: 100, purpose: 'promotional' }],
+    ['words that were shown', { limit: 100, words: 'bench, version 2' }],
+    ['people of a list', { limit: 100, list: claimed }],
+    ['a day', { limit: 100, from: today, to: today }],
+    ['a day, and a name', { limit: 100, from: today, to: today, q: person(77).lastName }],
     ['one number', { limit: 100, e164: number(77) }],
     ['by kind', { limit: 100, kind: 'revoked,granted' }],
   ] as const)
-    atMost(n, `ledger: ${name}`, (await time(() => app.ledger.page(business, q), 10)).p95, 50);
+    atMost(n, `ledger: ${name}`, (await time(() => app.ledgerPages.page(business, q), 10)).p95, 50);
+  atMost(n, 'ledger: which words were shown', (await time(() => app.ledgerPages.words(business), 10)).p95, 50);
   let i = 0;
   const stop = (): Promise<unknown> =>
     db.write((w) =>

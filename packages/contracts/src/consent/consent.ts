@@ -1,6 +1,6 @@
-import { CONSENT_EVENT_KINDS, CONSENT_ROUTES } from '@long-gate/core';
+import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, PURPOSES } from '@long-gate/core';
 import * as z from 'zod';
-import { BusinessPath, endpoint, Moment, ObjectPath, page, PageQuery, PurposeShape } from '../endpoint.js';
+import { BusinessPath, DayShape, endpoint, Moment, ObjectPath, page, PageQuery, PurposeShape } from '../endpoint.js';
 
 export const ConsentEventShape = z.object({
   id: z.string(),
@@ -26,6 +26,16 @@ export const LedgerQuery = PageQuery.extend({
   e164: z.string().max(20).optional(),
   kind: z.string().max(60).optional(),
   how: z.string().max(60).optional(),
+  /** Any part of a name, an e-mail or a number of somebody who is a contact. */
+  q: z.string().trim().min(3, 'Three letters or digits at least.').max(80).optional(),
+  purpose: z.enum(PURPOSES).optional(),
+  /** Words that were shown, by their version, as events name it. */
+  words: z.string().max(200).optional(),
+  /** A list or tag whose people are meant. */
+  list: z.string().max(60).optional(),
+  /** The days on which it happened, where the business is. */
+  from: DayShape.optional(),
+  to: DayShape.optional(),
   /** In the order of the chain; the newest first where it does not say. */
   sort: z.enum(['happened', '-happened']).optional(),
 });
@@ -37,7 +47,17 @@ export const listLedger = endpoint({
   access: 'viewer',
   params: BusinessPath,
   query: LedgerQuery,
-  answer: page(ConsentEventShape),
+  /** `total` is null where there are more than are counted while somebody waits. */
+  answer: page(ConsentEventShape).extend({ total: z.number().int().nullable() }),
+});
+export const ledgerWords = endpoint({
+  id: 'consent.words',
+  summary: 'Which words people were shown, by their version, as events name them',
+  method: 'GET',
+  path: '/businesses/:businessId/ledger-words',
+  access: 'viewer',
+  params: BusinessPath,
+  answer: z.object({ items: z.array(z.string()) }),
 });
 export const exportLedger = endpoint({
   id: 'consent.export',

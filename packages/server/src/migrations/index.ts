@@ -12,6 +12,7 @@ import { keywords } from './keywords.js';
 import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
+import { ledgerSearch } from './ledger-search.js';
 import { numbersEnded } from './numbers-ended.js';
 import { pageWeeks } from './page-weeks.js';
 import { reassignedNumbers } from './reassigned-numbers.js';
@@ -45,4 +46,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0017-evidence-packs', up: evidencePacks },
   { name: '0018-suppression-lists', up: suppressionLists },
   { name: '0019-keywords', up: keywords },
+  { name: '0020-ledger-search', up: ledgerSearch },
 ];

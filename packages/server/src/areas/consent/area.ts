@@ -16,6 +16,7 @@ import { FiledForms } from './filed-forms.js';
 import { Keywords } from './keywords/keywords.js';
 import { keywordRoutes } from './keywords/routes.js';
 import { Ledger } from './ledger.js';
+import { LedgerPages } from './ledger-pages.js';
 import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
 import { nameConsent } from './object-names.js';
@@ -53,6 +54,7 @@ export async function consentArea(
   }: SettingsArea & ContactsArea & NumbersArea & DispatchArea,
 ) {
   const ledger = new Ledger(p, contacts);
+  const ledgerPages = new LedgerPages(p, businesses, contacts);
   const reviews = new Reviews(p, businesses, contacts);
   const documents = new Documents(p.vault, p.clock);
   const answers = new Answers(p, texts);
@@ -92,7 +94,20 @@ export async function consentArea(
   const evidence = new EvidenceRequests(p, businesses, contacts, ledger, packs);
   evidenceRoutes(router, p, evidence, packs);
   tellConsent(p, contacts, reviews, pages, evidence, suppression, keywords);
-  consentRoutes(router, { ledger, pages, replies, reviews, forms, reassigned });
-  return { ledger, reviews, replies, pages, forms, numberRequests, reassigned, evidence, packs, suppression, keywords };
+  consentRoutes(router, { ledger, ledgerPages, pages, replies, reviews, forms, reassigned });
+  return {
+    ledger,
+    ledgerPages,
+    reviews,
+    replies,
+    pages,
+    forms,
+    numberRequests,
+    reassigned,
+    evidence,
+    packs,
+    suppression,
+    keywords,
+  };
 }
 export type ConsentArea = Awaited<ReturnType<typeof consentArea>>;

@@ -191,7 +191,7 @@ describe('consent', () => {
       const walked = async (q: { sort?: 'happened'; kind?: string }): Promise<number[]> => {
         const seen: number[] = [];
         for (let cursor: string | undefined; ;) {
-          const page = await o.app.ledger.page(o.business, { ...q, ...(cursor ? { cursor } : {}), limit: 3 });
+          const page = await o.app.ledgerPages.page(o.business, { ...q, ...(cursor ? { cursor } : {}), limit: 3 });
           seen.push(...page.items.map((e) => e.seq));
           if (page.next === null) return seen;
           cursor = page.next;
@@ -232,7 +232,7 @@ describe('consent', () => {
       );
       await expectAsync(join(ADA, { purposes: ['informational'] })).toBeRejected();
       expect(
-        (await o.app.ledger.verify(o.business)).ok && (await o.app.ledger.page(o.business, { limit: 10 })).total,
+        (await o.app.ledger.verify(o.business)).ok && (await o.app.ledgerPages.page(o.business, { limit: 10 })).total,
       ).toBe(0);
     });
 
@@ -247,7 +247,7 @@ describe('consent', () => {
       await expectAsync(join(ADA, { words })).toBeRejectedWith(
         jasmine.objectContaining({ status: 409, code: 'words-changed' }),
       );
-      expect((await o.app.ledger.page(o.business, { limit: 10 })).total).toBe(0);
+      expect((await o.app.ledgerPages.page(o.business, { limit: 10 })).total).toBe(0);
       await join(ADA);
       expect((await o.app.ledger.eventsOf(o.app.platform.db, o.business, ADA))[0]?.disclosure).toContain('daily');
     });

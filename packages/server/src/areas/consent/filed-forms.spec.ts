@@ -62,7 +62,7 @@ describe('a form that people signed', () => {
     await file();
     const form = await first();
     expect([form.people, form.leftOut, form.done]).toEqual([3, 0, true]);
-    const [event] = (await o.app.ledger.page(o.business, { e164: CLAIMED[0], limit: 1 })).items;
+    const [event] = (await o.app.ledgerPages.page(o.business, { e164: CLAIMED[0], limit: 1 })).items;
     expect([event?.kind, event?.how, event?.purposes, event?.disclosure, event?.recordedBy]).toEqual([
       'granted',
       'paper form',

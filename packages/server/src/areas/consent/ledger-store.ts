@@ -109,77 +109,141 @@ export async function eventsAfter(r: Reader, businessId: string, after: number, 
 }
 
 export interface EventFilter {
-  /** Empty for everybody. */
-  e164: string;
   kinds: readonly string[];
   hows: readonly string[];
+  /** Only of these numbers; of everybody where it is null. */
+  numbers: readonly string[] | null;
+  /** People that are too many to be named: a condition on `e`, with what it binds. */
+  whoever: { sql: string; bind: Record<string, unknown> } | null;
+  /** Empty for each. */
+  purpose: string;
+  /** The version of the words that were shown; empty for any. */
+  words: string;
+  /** When it happened, milliseconds, the end not among it; null where no time is meant. */
+  between: { from: number; to: number } | null;
 }
+export const EVERY_EVENT: EventFilter = {
+  kinds: [],
+  hows: [],
+  numbers: null,
+  whoever: null,
+  purpose: '',
+  words: '',
+  between: null,
+};
+/** A place in the ledger: when the event there happened, which counts where a time is meant, and its place in the chain. */
+export type EventPlace = readonly [happenedAt: number, seq: number];
+export const FIRST_PLACE: EventPlace = [0, 0];
+export const LAST_PLACE: EventPlace = [Number.MAX_SAFE_INTEGER, Number.MAX_SAFE_INTEGER];
 
-function where(f: EventFilter): { sql: string; bind: Record<string, unknown> } {
-  return {
-    sql: [
-      'e.business_id = $businessId',
-      ...(f.e164 ? ['e.e164 = $e164'] : []),
-      ...(f.kinds.length > 0 ? ['e.kind IN (SELECT value FROM jsonb_each($kinds))'] : []),
-      ...(f.hows.length > 0 ? ['e.how IN (SELECT value FROM jsonb_each($hows))'] : []),
-    ].join(' AND '),
-    bind: {
-      ...(f.e164 ? { e164: f.e164 } : {}),
-      ...(f.kinds.length > 0 ? { kinds: jsonRows(f.kinds) } : {}),
-      ...(f.hows.length > 0 ? { hows: jsonRows(f.hows) } : {}),
-    },
+function where(f: EventFilter): { parts: string[]; bind: Record<string, unknown> } {
+  const bind: Record<string, unknown> = { ...f.whoever?.bind };
+  const parts = ['e.business_id = $businessId'];
+  const say = (sql: string, more: Record<string, unknown>): void => {
+    parts.push(sql);
+    Object.assign(bind, more);
   };
+  if (f.kinds.length > 0) say('e.kind IN (SELECT value FROM jsonb_each($kinds))', { kinds: jsonRows(f.kinds) });
+  if (f.hows.length > 0) say('e.how IN (SELECT value FROM jsonb_each($hows))', { hows: jsonRows(f.hows) });
+  if (f.whoever) parts.push(f.whoever.sql);
+  if (f.purpose !== '') say("(',' || e.purposes || ',') LIKE $purpose", { purpose: `%,${f.purpose},%` });
+  if (f.words !== '') say('e.disclosure_version = $words', { words: f.words });
+  if (f.between) say('e.happened_at >= $from AND e.happened_at < $to', { from: f.between.from, to: f.between.to });
+  return { parts, bind };
 }
 
 /**
- * A page of the ledger beyond one place in it, the newest first or the oldest. A number, a kind or a route each has its own index in
- * the order of the chain; several values of one are merged, so that a page never walks what is not on it.
+ * What is walked for a filter, in the order it is shown in: the numbers that are meant, each by its index; else the
+ * index of the words, of the time, of a kind or of a route, several of which are merged; else the chain.
+ */
+function walked(f: EventFilter, bind: Record<string, unknown>): string[] {
+  if (f.numbers !== null) {
+    bind['numbers'] = jsonRows(f.numbers);
+    return [
+      'jsonb_each($numbers) j CROSS JOIN consent_event e INDEXED BY consent_event_number ON e.business_id = $businessId AND e.e164 = j.value WHERE TRUE',
+    ];
+  }
+  if (f.between) return ['consent_event e INDEXED BY consent_event_happened WHERE TRUE'];
+  if (f.words !== '') return ['consent_event e INDEXED BY consent_event_words WHERE TRUE'];
+  const by = f.kinds.length > 0 ? 'kind' : f.hows.length > 0 ? 'how' : null;
+  if (by === null) return ['consent_event e WHERE TRUE'];
+  return (by === 'kind' ? f.kinds : f.hows).map((value, i) => {
+    bind[`value${i}`] = value;
+    return `consent_event e INDEXED BY consent_event_${by} WHERE e.${by} = $value${i}`;
+  });
+}
+
+/**
+ * A page of the ledger beyond one place in it, the newest first or the oldest: in the order of the chain, or of when it
+ * happened where a time is meant. A page never walks much that is not on it.
  */
 export async function pageOfEvents(
   r: Reader,
   businessId: string,
   f: EventFilter,
-  from: { before: number } | { after: number },
+  from: { before: EventPlace } | { after: EventPlace },
   limit: number,
 ): Promise<EventRow[]> {
-  const { sql, bind } = where(f);
-  const [place, beyond, order] = 'before' in from ? [from.before, '<', 'DESC'] : [from.after, '>', 'ASC'];
-  const by = f.e164 ? null : f.kinds.length > 0 ? 'kind' : f.hows.length > 0 ? 'how' : null;
-  const values = by === 'kind' ? f.kinds : f.hows;
-  const index = f.e164 ? 'INDEXED BY consent_event_number' : by ? `INDEXED BY consent_event_${by}` : '';
-  const one = (extra: string): string =>
-    `SELECT e.* FROM consent_event e ${index} WHERE ${sql} AND e.seq ${beyond} $place${extra}`;
-  const stretches =
-    by === null
-      ? one('')
-      : values
-          .map((value, i) => {
-            bind[`value${i}`] = value;
-            return one(` AND e.${by} = $value${i}`);
-          })
-          .join(' UNION ALL ');
-  return r.all<EventRow>(`${stretches} ORDER BY seq ${order} LIMIT $limit`, { ...bind, businessId, place, limit });
+  const { parts, bind } = where(f);
+  const [[at, seq], sign, order] =
+    'before' in from ? ([from.before, '<', 'DESC'] as const) : ([from.after, '>', 'ASC'] as const);
+  const beyond = f.between
+    ? `(e.happened_at ${sign} $at OR (e.happened_at = $at AND e.seq ${sign} $seq))`
+    : `e.seq ${sign} $seq`;
+  // Places first, which the indexes hold; the rows of the page alone are read whole.
+  const stretches = walked(f, bind).map(
+    (x) => `SELECT e.seq, e.happened_at FROM ${x} AND ${[...parts, beyond].join(' AND ')}`,
+  );
+  const sorted = f.between ? `happened_at ${order}, seq ${order}` : `seq ${order}`;
+  return r.all<EventRow>(
+    `SELECT x.* FROM (${stretches.join(' UNION ALL ')} ORDER BY ${sorted} LIMIT $limit) AS found
+     CROSS JOIN consent_event x ON x.business_id = $businessId AND x.seq = found.seq ORDER BY ${sorted.replace(/\b(happened_at|seq)\b/g, 'found.$1')}`,
+    { ...bind, businessId, seq, ...(f.between ? { at } : {}), limit },
+  );
 }
 
-/** How many events a filter leaves: added up from what is counted, or a person's own, which are few. */
-export async function countEvents(r: Reader, businessId: string, f: EventFilter): Promise<number> {
-  if (f.e164) {
-    const { sql, bind } = where(f);
-    const row = await r.one<{ n: number }>(
-      `SELECT count(*) AS n FROM consent_event e INDEXED BY consent_event_number WHERE ${sql}`,
-      { ...bind, businessId },
+/** So many are counted one by one while somebody waits. */
+const COUNTED_UP_TO = 1_000;
+
+/**
+ * How many events a filter leaves: added up from what is counted already, or gone through.
+ * @returns null where it would take counting more than {@link COUNTED_UP_TO}.
+ */
+export async function countEvents(r: Reader, businessId: string, f: EventFilter): Promise<number | null> {
+  if (f.numbers === null && !f.whoever && f.purpose === '' && f.words === '' && !f.between)
+    return (
+      (await r.of(consentCountTable).sum('n', {
+        where: {
+          businessId,
+          ...(f.kinds.length > 0 ? { kind: [...f.kinds] } : {}),
+          ...(f.hows.length > 0 ? { how: [...f.hows] } : {}),
+        },
+      })) ?? 0
     );
-    return row?.n ?? 0;
-  }
-  return (
-    (await r.of(consentCountTable).sum('n', {
-      where: {
-        businessId,
-        ...(f.kinds.length > 0 ? { kind: [...f.kinds] } : {}),
-        ...(f.hows.length > 0 ? { how: [...f.hows] } : {}),
-      },
-    })) ?? 0
+  const { parts, bind } = where(f);
+  const stretches = walked(f, bind).map((x) => `SELECT 1 AS one FROM ${x} AND ${parts.join(' AND ')}`);
+  const row = await r.one<{ n: number }>(
+    `SELECT count(*) AS n FROM (SELECT one FROM (${stretches.join(' UNION ALL ')}) AS all_of_it LIMIT $most) AS counted`,
+    { ...bind, businessId, most: COUNTED_UP_TO + 1 },
   );
+  const n = row?.n ?? 0;
+  return n > COUNTED_UP_TO ? null : n;
+}
+
+/**
+ * The versions of words that events name, in their order: one look at the index for each, however many events there are.
+ * @param most at most so many.
+ */
+export async function wordsShown(r: Reader, businessId: string, most: number): Promise<string[]> {
+  const rows = await r.all<{ words: string }>(
+    `WITH RECURSIVE shown(words) AS (
+       SELECT (SELECT min(e.disclosure_version) FROM consent_event e WHERE e.business_id = $businessId AND e.disclosure_version > '')
+       UNION ALL
+       SELECT (SELECT min(e.disclosure_version) FROM consent_event e WHERE e.business_id = $businessId AND e.disclosure_version > shown.words) FROM shown WHERE shown.words IS NOT NULL
+     ) SELECT words FROM shown WHERE words IS NOT NULL LIMIT $most`,
+    { businessId, most },
+  );
+  return rows.map((x) => x.words);
 }
 
 // -- the state of now ------------------------------------------------------------------------------------------------

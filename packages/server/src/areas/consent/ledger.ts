@@ -1,5 +1,4 @@
 import type { Readable } from 'node:stream';
-import type { ConsentEventView } from '@long-gate/contracts';
 import {
   foldConsent,
   GENESIS,
@@ -16,7 +15,6 @@ import {
 } from '@long-gate/core';
 import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
 import { lotsOf } from '../../platform/bulk.js';
-import { numberCursor } from '../../platform/cursor.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { orderedId } from '../../platform/ids.js';
 import type { HeadRecord } from '../../platform/heads.js';
@@ -234,12 +232,12 @@ export class Ledger {
 
   /** Who left when, in the order of the chain, a chunk at a time: for whoever counts them. */
   async *departures(businessId: string): AsyncGenerator<(readonly [e164: string, at: number])[]> {
-    for (let before = Number.MAX_SAFE_INTEGER; ;) {
-      const filter = { e164: '', kinds: ['revoked'], hows: [] };
+    const filter = { ...store.EVERY_EVENT, kinds: ['revoked'] };
+    for (let before: store.EventPlace = store.LAST_PLACE; ;) {
       const rows = await store.pageOfEvents(this.p.db, businessId, filter, { before }, CHUNK);
       if (rows.length === 0) return;
       yield rows.map((e) => [e.e164, e.happened_at] as const);
-      before = rows.at(-1)?.seq ?? 0;
+      before = [0, rows.at(-1)?.seq ?? 0];
     }
   }
 
@@ -333,41 +331,6 @@ export class Ledger {
     if (!checked.verdict.ok) this.suspect.add(businessId);
     else this.suspect.delete(businessId);
     return checked;
-  }
-
-  async page(
-    businessId: string,
-    q: { cursor?: string; limit: number; e164?: string; kind?: string; how?: string; sort?: 'happened' | '-happened' },
-  ): Promise<{ items: ConsentEventView[]; next: string | null; total: number }> {
-    const r = this.p.db;
-    const filter = {
-      e164: q.e164 ?? '',
-      kinds: q.kind ? q.kind.split(',') : [],
-      hows: q.how ? q.how.split(',') : [],
-    };
-    const from =
-      q.sort === 'happened'
-        ? { after: numberCursor(q.cursor, 0) }
-        : { before: numberCursor(q.cursor, Number.MAX_SAFE_INTEGER) };
-    const [rows, total] = await Promise.all([
-      store.pageOfEvents(r, businessId, filter, from, q.limit + 1),
-      store.countEvents(r, businessId, filter),
-    ]);
-    const items = rows.slice(0, q.limit);
-    const names = await this.contacts.names(
-      r,
-      businessId,
-      items.map((x) => x.e164),
-    );
-    return {
-      items: items.map((x) => ({
-        ...store.eventOf(x),
-        contactName: names.get(x.e164)?.name ?? '',
-        contactId: names.get(x.e164)?.contactId ?? null,
-      })),
-      next: rows.length > q.limit ? String(items.at(-1)?.seq ?? '') : null,
-      total,
-    };
   }
 }
 

@@ -5,6 +5,7 @@ import { serve } from '../../platform/http/route.js';
 import { refused } from '../../platform/problem.js';
 import type { FiledForms } from './filed-forms.js';
 import type { Ledger } from './ledger.js';
+import type { LedgerPages } from './ledger-pages.js';
 import { codeAsPng, codeAsSvg } from './page-code.js';
 import type { Pages } from './pages.js';
 import type { Reassigned } from './reassigned.js';
@@ -15,6 +16,7 @@ export function consentRoutes(
   router: Router,
   {
     ledger,
+    ledgerPages,
     pages,
     replies,
     reviews,
@@ -22,6 +24,7 @@ export function consentRoutes(
     reassigned,
   }: {
     ledger: Ledger;
+    ledgerPages: LedgerPages;
     pages: Pages;
     replies: Replies;
     reviews: Reviews;
@@ -34,7 +37,8 @@ export function consentRoutes(
     reassigned.start(person, params.businessId, body, key),
   );
   serve(router, api.listReassigned, ({ params, query }) => reassigned.answers(params.businessId, query.e164));
-  serve(router, api.listLedger, ({ params, query }) => ledger.page(params.businessId, query));
+  serve(router, api.listLedger, ({ params, query }) => ledgerPages.page(params.businessId, query));
+  serve(router, api.ledgerWords, async ({ params }) => ({ items: await ledgerPages.words(params.businessId) }));
   serve(router, api.exportLedger, async ({ params, ctx }) => {
     // What goes out can be held against what was signed that day.
     await ledger.signHeads(params.businessId);
@@ -66,7 +70,7 @@ export function consentRoutes(
     if (!phone.ok)
       throw refused(PHONE_REFUSALS[phone.reason], [{ field: 'e164', message: PHONE_REFUSALS[phone.reason] }]);
     await replies.recordWish(person, params.businessId, { ...body, e164: phone.e164 });
-    const [event] = (await ledger.page(params.businessId, { e164: phone.e164, limit: 1 })).items;
+    const [event] = (await ledgerPages.page(params.businessId, { e164: phone.e164, limit: 1 })).items;
     if (!event) throw refused('Nothing was recorded.');
     return event;
   });

@@ -21,7 +21,14 @@ import { noteTroubles, settleTroubles, type Learnt } from './trouble-store.js';
 import * as store from './contact-store.js';
 import { listNames, membersAmong } from './list-store.js';
 import { classesOf, countedClasses, facet, isCounted, repliedClasses, sum } from './class-store.js';
-import { FACET_NAMES, type ContactFilter, type Facet, type Membership } from './filter-store.js';
+import {
+  FACET_NAMES,
+  numbersOfWhoever,
+  type Whoever,
+  type ContactFilter,
+  type Facet,
+  type Membership,
+} from './filter-store.js';
 import { pageOfNumbers, placeShape, type FoundNumber } from './page-store.js';
 import type { Textability } from './textability.js';
 import type { SubjectRow } from './subjects.js';
@@ -112,6 +119,11 @@ export class Contacts {
       name: `${x.first_name} ${x.last_name}`.trim(),
       e164: x.e164,
     }));
+  }
+
+  /** All numbers of those that words or a list mean; null where there are more than so many. */
+  numbersOfWhoever(r: Reader, businessId: string, f: Whoever, most: number): Promise<string[] | null> {
+    return numbersOfWhoever(r, businessId, f, most);
   }
 
   /** What lists show of these; all that it takes is asked for at once. */

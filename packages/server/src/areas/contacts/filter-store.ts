@@ -141,6 +141,71 @@ export function conditions(f: ContactFilter, binds: Record<string, unknown>, { n
   return parts;
 }
 
+/** Who is meant by words or a list, beside their numbers: both where both are said. */
+export interface Whoever {
+  q?: string;
+  list?: string;
+}
+
+/**
+ * All numbers of the contacts that are meant, further ones too; null where there are more than so many.
+ * @param most at most so many are read.
+ */
+export async function numbersOfWhoever(
+  r: Reader,
+  businessId: string,
+  f: Whoever,
+  most: number,
+): Promise<string[] | null> {
+  const bind: Record<string, unknown> = { businessId, most: most + 1 };
+  const words = wordsOf(f);
+  const parts = ['cn.business_id = $businessId'];
+  let from = 'contact_number cn';
+  if (words) {
+    bind['needle'] = words.needle;
+    parts.push(wordCondition(words));
+  }
+  if (words?.trigrams) {
+    const { id, where, value } = found(r, words, words.trigrams);
+    bind['found'] = value;
+    from = `(SELECT DISTINCT p.contact_id FROM contact_search s CROSS JOIN contact_number p ON p.id = ${id} WHERE ${where} AND p.business_id = $businessId) AS f CROSS JOIN contact_number cn ON cn.contact_id = f.contact_id`;
+  }
+  if (f.list) {
+    bind['list'] = jsonRows(valuesOf(f.list));
+    if (words) parts.push(onAny('list'));
+    else
+      from = `(SELECT DISTINCT m.contact_id FROM list_member m WHERE m.list_id IN (SELECT value FROM jsonb_each($list))) AS lm CROSS JOIN contact_number cn ON cn.contact_id = lm.contact_id`;
+  }
+  const rows = await r.all<{ e164: string }>(
+    `SELECT cn.e164 FROM ${from} WHERE ${parts.join(' AND ')} LIMIT $most`,
+    bind,
+  );
+  return rows.length > most ? null : rows.map((x) => x.e164);
+}
+
+/**
+ * That the number in a column is one of somebody who is meant, where these are too many to be named: looked up row by row.
+ * @param column of the business and number, such as `e.business_id` and `e.e164`.
+ * @param bind takes what the condition binds.
+ */
+export function isOfWhoever(
+  f: Whoever,
+  column: { businessId: string; e164: string },
+  bind: Record<string, unknown>,
+): string {
+  const words = wordsOf(f);
+  const parts = [`cn.business_id = ${column.businessId}`, `cn.e164 = ${column.e164}`];
+  if (words) {
+    bind['needle'] = words.needle;
+    parts.push(wordCondition(words));
+  }
+  if (f.list) {
+    bind['list'] = jsonRows(valuesOf(f.list));
+    parts.push(onAny('list'));
+  }
+  return `EXISTS (SELECT 1 FROM contact_number cn WHERE ${parts.join(' AND ')})`;
+}
+
 /** That a contact number `cn` of a business is among those a filter leaves, for statements that take no page of them. */
 export function among(r: Reader, f: ContactFilter, binds: Record<string, unknown>, asOf: AsOf): string {
   const parts = conditions(f, binds, asOf);

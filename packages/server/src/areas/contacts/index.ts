@@ -13,6 +13,7 @@ export type { ContactEdits } from './contact-edits.js';
 export type { Person } from './contact-store.js';
 export { consentKeptAfter } from './contact-store.js';
 export type { Contacts } from './contacts.js';
+export { isOfWhoever } from './filter-store.js';
 export type { Consenting, SaidOf } from './intake-storing.js';
 export type { Intakes } from './intakes.js';
 export type { Lists } from './lists.js';

@@ -49,7 +49,7 @@ describe('calls to a texting number', () => {
     await set({});
     await call('1');
     await o.hear({ kind: 'call.inbound', key: 'call-1', from: CALLER, to: o.ours, pressed: '1' });
-    const [event] = (await o.app.ledger.page(o.business, { e164: CALLER, limit: 5 })).items;
+    const [event] = (await o.app.ledgerPages.page(o.business, { e164: CALLER, limit: 5 })).items;
     expect([event?.how, event?.disclosure]).toEqual(['phone call', GREETING]);
     const state = await o.state(CALLER);
     expect([state.informational, state.promotional]).toEqual(['granted', 'none']);

@@ -28,11 +28,19 @@ describe('the ledger on screen', () => {
     at: string,
     verdict: object = {},
     items: object[] = [event('a'), event('b', { kind: 'revoked' })],
+    total: number | null = items.length,
   ): Promise<void> => {
     p = await openPage(
       LedgerPage,
       {
-        'consent.ledger': { items, next: null, total: items.length },
+        'consent.ledger': { items, next: null, total },
+        'consent.words': { items: ['rye-club, version 1', 'rye-club, version 2'] },
+        'lists.list': {
+          items: [
+            { id: 'lst_1', name: 'Regulars', kind: 'list', count: 3 },
+            { id: 'lst_2', name: 'season', kind: 'tag', count: 2 },
+          ],
+        },
         'consent.verify': {
           ok: true,
           message: '5,299 events follow one another unbroken.',
@@ -65,17 +73,52 @@ describe('the ledger on screen', () => {
     expect(p.host.querySelector('lg-docket a[download]')).withContext('where none was kept').toBeNull();
   });
 
-  it('asks the server for what is filtered, and for one number only as a whole one', async () => {
+  it('asks the server for what is filtered: a whole number as it is, else words of whoever is meant', async () => {
     await open('/page?kind=revoked');
     expect(p.api.of('consent.ledger')[0]?.query['kind']).toBe('revoked');
     const field = p.host.querySelector<HTMLInputElement>('[data-filter]');
     if (field) field.id = 'one';
+    await p.fill('one', '01');
+    expect(p.text()).toContain('Three letters or digits at least.');
     await p.fill('one', '0171');
-    expect(p.text()).toContain('Give the whole number, such as 201-555-0142.');
+    expect(p.url()).toBe('/page?kind=revoked&q=0171');
     await p.fill('one', '201 555 0171');
     expect(p.url()).toBe('/page?kind=revoked&e164=%2B12015550171');
+    expect(p.api.of('consent.ledger').at(-1)?.query).toEqual(
+      jasmine.objectContaining({ kind: 'revoked', e164: '+12015550171' }),
+    );
     await p.press('Show all');
     expect(p.url()).toBe('/page');
+  });
+
+  it('is narrowed by the words people were shown, by a list and by days', async () => {
+    await open('/page');
+    const choose = async (name: string, words: string): Promise<void> => {
+      const select = p.host.querySelector<HTMLSelectElement>(`select[aria-label="${name}"]`);
+      const option = [...(select?.options ?? [])].find((x) => x.text === words);
+      if (select && option) select.value = option.value;
+      select?.dispatchEvent(new Event('change'));
+      await p.settle();
+    };
+    await choose('Words they were shown', 'rye-club, version 2');
+    await choose('People on a list or with a tag', 'tag: season');
+    await choose('Purpose', 'promotional');
+    const first = p.host.querySelector<HTMLInputElement>('input[aria-label="First day"]');
+    if (first) first.id = 'first-day';
+    await p.fill('first-day', '1 Mar 2027');
+    expect(p.api.of('consent.ledger').at(-1)?.query).toEqual(
+      jasmine.objectContaining({
+        words: 'rye-club, version 2',
+        list: 'lst_2',
+        purpose: 'promotional',
+        from: '2027-03-01',
+      }),
+    );
+  });
+
+  it('says that there are more than are counted', async () => {
+    await open('/page?q=eide', {}, [event('a')], null);
+    expect(p.text()).toContain('More than 1,000 events, newest first');
   });
 
   it('says whether the chain holds, and whether the state of now follows from it', async () => {

@@ -2,23 +2,27 @@ import { computed, signal } from '@angular/core';
 import {
   exportHeads,
   exportLedger,
+  ledgerWords,
   listLedger,
+  listLists,
   readPageVersion,
   verifyLedgerNow,
   type ConsentEventView,
+  type LedgerQuery,
   type LedgerVerdictShape,
 } from '@long-gate/contracts';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
 import { withAddress, type Address } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
+import { liveResource } from '../../state/live-resource';
 import { withPages } from '../../state/area-features/with-pages';
 
-const KEYS = ['e164', 'kind', 'how'] as const;
+const KEYS = ['e164', 'q', 'kind', 'how', 'purpose', 'words', 'list', 'from', 'to'] as const;
 type Filters = Address<(typeof KEYS)[number]>;
 
 /** As the contract wants it: it refuses what an address holds by mistake. */
-const inOrder = <T extends object>(query: T) => query as T & { sort?: 'happened' | '-happened' };
+const inOrder = <T extends object>(query: T) => query as T & Pick<z.input<typeof LedgerQuery>, 'sort' | 'purpose'>;
 
 /** The record of consent events, and whether its chain holds. */
 export const LedgerStore = signalStore(
@@ -32,7 +36,41 @@ export const LedgerStore = signalStore(
         api.call(listLedger, { params: { businessId }, query: inOrder({ ...filters, ...page }) }),
     }),
   ),
-  withProps(() => ({ verdict: signal<z.output<typeof LedgerVerdictShape> | null>(null) })),
+  withProps(({ _api, session }) => ({
+    verdict: signal<z.output<typeof LedgerVerdictShape> | null>(null),
+    _words: liveResource(
+      ['consent'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(ledgerWords, { params: { businessId } }),
+    ),
+    _lists: liveResource(
+      ['contacts'],
+      () => session.businessId() || undefined,
+      (businessId) => _api.call(listLists, { params: { businessId } }),
+    ),
+  })),
+  withComputed(({ _words, _lists, address }) => {
+    /** What an address names stays among the choices, though it is gone. */
+    const withChosen = (all: { value: string; label: string }[], chosen: string | undefined) =>
+      !chosen || all.some((x) => x.value === chosen) ? all : [...all, { value: chosen, label: chosen }];
+    return {
+      /** Words that people were shown, by their version. */
+      words: computed(() => {
+        const items = _words.hasValue() ? (_words.value()?.items ?? []) : [];
+        return withChosen(
+          items.map((value) => ({ value, label: value })),
+          address().words,
+        );
+      }),
+      lists: computed(() => {
+        const items = _lists.hasValue() ? (_lists.value()?.items ?? []) : [];
+        return withChosen(
+          items.map((l) => ({ value: l.id, label: l.kind === 'tag' ? `tag: ${l.name}` : l.name })),
+          address().list,
+        );
+      }),
+    };
+  }),
   withComputed(({ rows, open }) => ({ chosen: computed(() => rows().find((e) => e.id === open()) ?? null) })),
   withMethods((store) => ({
     async verify(): Promise<void> {

@@ -3,10 +3,11 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import type { ConsentEventView } from '@long-gate/contracts';
-import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, formatPhone, parsePhone } from '@long-gate/core';
+import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, formatPhone, parsePhone, PURPOSES } from '@long-gate/core';
 import { ChoiceFacet } from '../../parts/choice-facet';
 import { Docket } from '../../parts/docket/docket';
-import { CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
+import { DateField } from '../../parts/form/date-field';
+import { CountedPipe, CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
 import { List } from '../../parts/list/list';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
@@ -25,6 +26,8 @@ function toneOf(e: ConsentEventView): string {
   imports: [
     Cell,
     ChoiceFacet,
+    CountedPipe,
+    DateField,
     Docket,
     List,
     Table,
@@ -81,16 +84,52 @@ function toneOf(e: ConsentEventView): string {
           [chosen]="store.address().how"
           (picked)="store.set({ how: $event })"
         />
+        <lg-choice-facet
+          label="Purpose"
+          [values]="purposes"
+          [chosen]="store.address().purpose"
+          (picked)="store.set({ purpose: $event })"
+        />
+        <lg-choice-facet
+          label="Words"
+          name="Words they were shown"
+          [values]="store.words()"
+          [chosen]="store.address().words"
+          (picked)="store.set({ words: $event })"
+        />
+        <lg-choice-facet
+          label="List"
+          name="People on a list or with a tag"
+          [values]="store.lists()"
+          [chosen]="store.address().list"
+          (picked)="store.set({ list: $event })"
+        />
+        <span class="days">
+          <span>Days</span>
+          <lg-date-field
+            name="First day"
+            empty="first"
+            [value]="store.address().from ?? ''"
+            (changed)="store.set({ from: $event || null })"
+          />
+          <lg-date-field
+            name="Last day"
+            empty="last"
+            [value]="store.address().to ?? ''"
+            (changed)="store.set({ to: $event || null })"
+          />
+        </span>
         <span class="grow"></span>
         <mat-form-field
           ><input
             matInput
             data-filter
             type="search"
-            placeholder="a whole phone number"
-            aria-label="Events of one number"
-            [value]="store.address().e164 ?? ''"
-            (change)="number($event)"
+            placeholder="part of a name or number"
+            aria-label="Events of whom"
+            maxlength="80"
+            [value]="looked()"
+            (change)="look($event)"
         /></mat-form-field>
       </ng-container>
       @if (wrong()) {
@@ -118,9 +157,12 @@ function toneOf(e: ConsentEventView): string {
         <ng-container none>{{ store.loading() ? 'Reading…' : 'No event matches.' }}</ng-container>
         <ng-container foot>
           {{
-            store.total() === null
+            store.loading()
               ? 'Reading…'
-              : (store.total() | count) + ' events, ' + (oldest() ? 'oldest' : 'newest') + ' first'
+              : (store.total() === null ? 'More than 1,000 events' : (store.total() | counted: 'event')) +
+                ', ' +
+                (oldest() ? 'oldest' : 'newest') +
+                ' first'
           }}
           @if (store.filtered()) {
             <button type="button" matButton class="plain" (click)="store.clear()">Show all</button>
@@ -185,6 +227,18 @@ function toneOf(e: ConsentEventView): string {
     h3 {
       margin-bottom: 4px;
     }
+    .days {
+      display: flex;
+      gap: 6px;
+      align-items: baseline;
+    }
+    .days > span {
+      color: var(--ink-soft);
+      margin-right: 4px;
+    }
+    .days lg-date-field {
+      width: 132px;
+    }
   `,
 })
 export class LedgerPage {
@@ -192,7 +246,13 @@ export class LedgerPage {
   protected readonly oldest = computed(() => this.store.order()?.down === false);
   protected readonly kinds = CONSENT_EVENT_KINDS.map((value) => ({ value, label: value }));
   protected readonly ways = CONSENT_ROUTES.map((value) => ({ value, label: value }));
+  protected readonly purposes = PURPOSES.map((value) => ({ value, label: value }));
   protected readonly wrong = signal('');
+  /** What is looked for: a number as it is written, or words. */
+  protected readonly looked = computed(() => {
+    const { e164, q } = this.store.address();
+    return e164 ? formatPhone(e164) : (q ?? '');
+  });
   protected readonly id = (e: ConsentEventView): string => e.id;
   protected readonly columns: readonly Column<ConsentEventView>[] = [
     { id: 'happened', head: 'Happened', sorts: true, width: 150 },
@@ -219,14 +279,12 @@ export class LedgerPage {
   protected pairs(e: ConsentEventView): [string, string][] {
     return Object.entries(e.evidence).filter(([, v]) => v !== '');
   }
-  protected number(event: Event): void {
+  /** A whole number is looked for as it is, also where its owner is a contact no more; else names and parts of numbers. */
+  protected look(event: Event): void {
     const raw = (event.target as HTMLInputElement).value.trim();
-    if (raw === '') {
-      this.store.set({ e164: null });
-      return;
-    }
     const p = parsePhone(raw, { defaultRegion: 'US', allowFictional: true });
-    this.wrong.set(p.ok ? '' : 'Give the whole number, such as 201-555-0142.');
-    if (p.ok) this.store.set({ e164: p.e164 });
+    const short = raw !== '' && raw.length < 3;
+    this.wrong.set(short ? 'Three letters or digits at least.' : '');
+    if (!short) this.store.set({ e164: p.ok ? p.e164 : null, q: p.ok ? null : raw || null });
   }
 }

@@ -1,0 +1,146 @@
+import { CONSENT_EVENT_KINDS, PURPOSES, type LedgerEvent } from '@long-gate/core';
+import fc from 'fast-check';
+import { DateTime } from 'luxon';
+import { Office } from '../../testing/office.js';
+
+const ZONE = 'America/New_York';
+const PEOPLE = [
+  { e164: '+12125550110', firstName: 'Ada', list: 'Regulars' },
+  { e164: '+12125550111', firstName: 'Adam', list: 'Others' },
+  { e164: '+16465550112', firstName: 'Brandt', list: 'Regulars' },
+] as const;
+/** Once on file here, and a contact no more. */
+const GONE = '+12125550119';
+const HOWS = ['web page', 'keyword', 'paper form', 'reply'] as const;
+const WORDS = ['heron, version 1', 'heron, version 2', 'At the till, version 1', ''] as const;
+
+describe('the ledger, searched', () => {
+  let o: Office;
+  let all: LedgerEvent[];
+  const lists: Record<string, string> = {};
+  beforeAll(async () => {
+    o = await Office.open();
+    for (const p of PEOPLE) await o.contact(p.e164, [], { firstName: p.firstName, list: p.list });
+    // A further number of somebody is theirs too.
+    const ada = await o.app.contacts.byAddress(o.app.platform.db, o.business, PEOPLE[0].e164);
+    await o.app.platform.db.write((w) =>
+      w.run(
+        `INSERT INTO contact_number (business_id, contact_id, e164, country, zones, states, sort_name, preferred) VALUES ($1,$2,'+13475550120','US','','','ada',FALSE)`,
+        [o.business, ada?.contactId ?? ''],
+      ),
+    );
+    const numbers = [...PEOPLE.map((p) => p.e164), '+13475550120', GONE];
+    const base = DateTime.fromISO('2027-03-13T12:00', { zone: ZONE }).toMillis();
+    for (let i = 0; i < 120; i++)
+      await o.app.platform.db.write((w) =>
+        o.app.ledger.append(w, o.business, [
+          {
+            e164: numbers[(i * 7) % numbers.length] ?? GONE,
+            purposes: i % 5 === 0 ? ['informational', 'promotional'] : [PURPOSES[i % 3] ?? 'promotional'],
+            kind: CONSENT_EVENT_KINDS[(i * 5) % 4] ?? 'granted',
+            how: HOWS[(i * 3) % 4] ?? 'reply',
+            disclosureVersion: WORDS[(i * 11) % 4] ?? '',
+            // Not in the order of the chain, every half hour over midnight and the hour the clock leaves out.
+            happenedAt: base + ((i * 37) % 60) * 1_800_000,
+          },
+        ]),
+      );
+    all = [...(await o.app.ledger.eventsOfAll(o.app.platform.db, o.business, numbers)).values()].flat();
+    for (const name of ['Regulars', 'Others']) lists[name] = await o.listId(name);
+  });
+  afterAll(() => o.close());
+
+  const whose: Record<string, readonly string[]> = {
+    ada: [PEOPLE[0].e164, '+13475550120', PEOPLE[1].e164],
+    brandt: [PEOPLE[2].e164],
+    '212555': [PEOPLE[0].e164, PEOPLE[1].e164, '+13475550120'],
+    '0120': [PEOPLE[0].e164, '+13475550120'],
+    nobody: [],
+  };
+  const dayOf = (at: number): string => DateTime.fromMillis(at, { zone: ZONE }).toISODate() ?? '';
+  const maybe = <T>(of: fc.Arbitrary<T>) => fc.option(of, { nil: undefined, freq: 2 });
+  const asked = fc.record({
+    q: maybe(fc.constantFrom(...Object.keys(whose))),
+    list: maybe(fc.constantFrom('Regulars', 'Others')),
+    kind: maybe(fc.constantFrom('granted', 'granted,revoked', 'confirmed')),
+    how: maybe(fc.constantFrom('keyword', 'keyword,web page')),
+    purpose: maybe(fc.constantFrom(...PURPOSES)),
+    words: maybe(fc.constantFrom('heron, version 1', 'At the till, version 1', 'none such')),
+    from: maybe(fc.constantFrom('2027-03-13', '2027-03-14')),
+    to: maybe(fc.constantFrom('2027-03-13', '2027-03-14')),
+    sort: maybe(fc.constantFrom('happened' as const, '-happened' as const)),
+  });
+
+  it('shows exactly what was asked for, in order, page by page, and counts it', async () => {
+    await fc.assert(
+      fc.asyncProperty(asked, async (f) => {
+        const { q, list, kind, how, purpose, words, from, to, sort } = f;
+        const inTime = from !== undefined || to !== undefined;
+        const want = all
+          .filter((e) => q === undefined || (whose[q] ?? []).includes(e.e164))
+          .filter(
+            (e) =>
+              list === undefined ||
+              PEOPLE.some(
+                (p) => p.list === list && (p.e164 === e.e164 || (p.firstName === 'Ada' && e.e164 === '+13475550120')),
+              ),
+          )
+          .filter((e) => kind === undefined || kind.split(',').includes(e.kind))
+          .filter((e) => how === undefined || how.split(',').includes(e.how))
+          .filter((e) => purpose === undefined || e.purposes.includes(purpose))
+          .filter((e) => words === undefined || e.disclosureVersion === words)
+          .filter((e) => from === undefined || dayOf(e.happenedAt) >= from)
+          .filter((e) => to === undefined || dayOf(e.happenedAt) <= to)
+          .sort((a, b) => (inTime ? a.happenedAt - b.happenedAt : 0) || a.seq - b.seq)
+          .map((e) => e.seq);
+        if (sort !== 'happened') want.reverse();
+        const query = Object.fromEntries(Object.entries(f).filter(([, v]) => v !== undefined));
+        const seen: number[] = [];
+        let total: number | null = -1;
+        for (let cursor: string | undefined; ;) {
+          const page = await o.app.ledgerPages.page(o.business, {
+            ...query,
+            ...(list ? { list: lists[list] ?? '' } : {}),
+            ...(cursor ? { cursor } : {}),
+            limit: 7,
+          });
+          seen.push(...page.items.map((e) => e.seq));
+          total = page.total;
+          if (page.next === null) break;
+          cursor = page.next;
+        }
+        expect([seen, total]).withContext(JSON.stringify(f)).toEqual([want, want.length]);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('finds the same where those who are meant are too many to be named', async () => {
+    const found = async (many: boolean): Promise<number[]> => {
+      const spy = many ? spyOn(o.app.contacts, 'numbersOfWhoever').and.resolveTo(null) : null;
+      const page = await o.app.ledgerPages.page(o.business, { q: 'ada', kind: 'granted', limit: 100 });
+      spy?.and.callThrough();
+      return page.items.map((e) => e.seq);
+    };
+    const named = await found(false);
+    expect(named.length).toBeGreaterThan(3);
+    expect(await found(true)).toEqual(named);
+  });
+
+  it('names the words that were shown, each once', async () => {
+    expect(await o.app.ledgerPages.words(o.business)).toEqual([
+      'At the till, version 1',
+      'heron, version 1',
+      'heron, version 2',
+    ]);
+  });
+
+  it('says of two letters that they are too few, and of a cursor of another list that it is none', async () => {
+    const door = await o.door();
+    const v = await door.visitor(o.admin.id);
+    const short = await v.ask('GET', `/businesses/${o.business}/ledger?q=ad`);
+    expect([short.status, JSON.stringify(short.body)]).toEqual([422, jasmine.stringContaining('Three letters')]);
+    expect((await v.ask('GET', `/businesses/${o.business}/ledger?cursor=12`)).status).toBe(422);
+    await door.close();
+  });
+});
