@@ -197,7 +197,7 @@ export class Person {
       await this.ok('POST', '/clock', { by });
       await until(
         async () => !(await this.ok<{ clock: { moving: boolean } }>('GET', '/session')).clock.moving,
-        120_000,
+        280_000,
       );
     }
   }

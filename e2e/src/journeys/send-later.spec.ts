@@ -29,6 +29,8 @@ describe('sending later on screen', () => {
     await s.go('dispatch');
     await s.press('Easter timetable');
     await s.choose('select[aria-label="Sending number"]', '+1 201-555-0142');
+    // Fewer people, each of whose receipts is a moment the clock stops at.
+    await s.choose('select[aria-label="Leave out a list or tag"]', 'Fare list');
     await s.see('pass now');
     await s.choose('#when', 'at a time here');
     await s.fill('when-day', '16 Mar 2027');
@@ -75,5 +77,5 @@ describe('sending later on screen', () => {
     expect((await seen()).state).not.toBe('scheduled');
     expect(s.errors).toEqual([]);
     // The clock works off whatever falls due on the way, text by text.
-  }, 300_000);
+  }, 600_000);
 });

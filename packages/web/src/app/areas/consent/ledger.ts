@@ -237,7 +237,7 @@ function toneOf(e: ConsentEventView): string {
       margin-right: 4px;
     }
     .days lg-date-field {
-      width: 132px;
+      width: 194px;
     }
   `,
 })
