@@ -32,17 +32,14 @@ import { Form } from '../../parts/form/form';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
 import { segmentsOf } from '../../parts/segments-of';
+import { KIND_FIELDS, kindsIn, lineOfFault, linesOfKinds, NO_KINDS, type KindLines } from './kinds-of-text';
 import { KeywordsStore, NEW } from './keywords.store';
 
-/** What stands in the form: each kind of text has its two lines, each kind of person their answer. */
-interface Words {
+/** What stands in the form, with an answer for each kind of person. */
+interface Words extends KindLines {
   title: string;
   numberId: string;
   words: string;
-  informational: string;
-  informationalOften: string;
-  promotional: string;
-  promotionalOften: string;
   told: string;
   place: string;
   termsUrl: string;
@@ -52,8 +49,6 @@ interface Words {
   back: string;
   active: boolean;
 }
-type Purpose = Keyword['purposes'][number]['purpose'];
-const KINDS: readonly Purpose[] = ['informational', 'promotional'];
 const ANSWERS: readonly { comer: KeywordComer; label: string }[] = [
   { comer: 'new', label: 'Answer to who is new' },
   { comer: 'already', label: 'Answer to who is in already' },
@@ -65,10 +60,7 @@ const BLANK: Words = {
   title: '',
   numberId: '',
   words: '',
-  informational: '',
-  informationalOften: '',
-  promotional: '',
-  promotionalOften: '',
+  ...NO_KINDS,
   told: '',
   place: '',
   termsUrl: '',
@@ -79,7 +71,6 @@ const BLANK: Words = {
   active: true,
 };
 function formOf(k: Keyword): Kept<Words> {
-  const of = (kind: Purpose) => k.purposes.find((x) => x.purpose === kind);
   const { title, numberId, told, place, termsUrl, doubleOptIn, active, answers } = k;
   return {
     value: {
@@ -92,21 +83,17 @@ function formOf(k: Keyword): Kept<Words> {
       active,
       ...answers,
       words: k.words.join(', '),
-      informational: of('informational')?.label ?? '',
-      informationalOften: of('informational')?.frequency ?? '',
-      promotional: of('promotional')?.label ?? '',
-      promotionalOften: of('promotional')?.frequency ?? '',
+      ...linesOfKinds(k.purposes),
     },
     version: k.version,
   };
 }
 const wordsIn = (w: Words): string[] => w.words.split(/[\s,;]+/).filter((x) => x !== '');
-const offered = (w: Words): Purpose[] => KINDS.filter((k) => w[k].trim() !== '');
 const bodyOf = (w: Words) => ({
   title: w.title,
   numberId: w.numberId,
   words: wordsIn(w),
-  purposes: offered(w).map((purpose) => ({ purpose, label: w[purpose], frequency: w[`${purpose}Often`] })),
+  purposes: kindsIn(w),
   told: w.told,
   place: w.place,
   termsUrl: w.termsUrl,
@@ -308,12 +295,7 @@ export class KeywordDocket {
   protected readonly store = inject(KeywordsStore);
   private readonly confirm = inject(Confirm);
   protected readonly answers = ANSWERS;
-  protected readonly kinds = [
-    { key: 'informational', label: 'Notices: what is sent', hint: 'empty: not offered', lines: 2 },
-    { key: 'informationalOften', label: 'Notices: how often', hint: 'as they happen', lines: 1 },
-    { key: 'promotional', label: 'Offers: what is sent', hint: 'empty: not offered', lines: 2 },
-    { key: 'promotionalOften', label: 'Offers: how often', hint: 'about four a month', lines: 1 },
-  ] as const;
+  protected readonly kinds = KIND_FIELDS;
   protected readonly names = {
     title: 'Programme',
     words: 'Words people text',
@@ -351,10 +333,7 @@ export class KeywordDocket {
       at: (path, words) => {
         if (path.startsWith('words')) return 'words';
         if (path.startsWith('answers.')) return path.slice('answers.'.length);
-        const [, no, what] = /^purposes(?:\.(\d)\.(\w+))?$/.exec(path) ?? [];
-        if (!path.startsWith('purposes')) return path;
-        const kind = offered(words)[Number(no ?? 0)] ?? 'informational';
-        return what === 'frequency' ? `${kind}Often` : kind;
+        return lineOfFault(path, words) ?? path;
       },
     },
   );

@@ -14,34 +14,26 @@ import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { Conflicts, Saved } from '../../parts/form/saving';
 import { TextField } from '../../parts/form/text-field';
+import { KIND_FIELDS, kindsIn, lineOfFault, linesOfKinds, NO_KINDS, type KindLines } from './kinds-of-text';
 import { NEW, PagesStore } from './pages.store';
 import { flag, text } from '../../parts/form/controls';
 
-/** What stands in the form: each kind of text that is offered has its two lines. */
-interface Words {
+/** What stands in the form. */
+interface Words extends KindLines {
   title: string;
   slug: string;
   intro: string;
-  informational: string;
-  informationalOften: string;
-  promotional: string;
-  promotionalOften: string;
   privacyUrl: string;
   termsUrl: string;
   numberId: string;
   published: boolean;
 }
-type Purpose = OptInPage['purposes'][number]['purpose'];
-const KINDS: readonly Purpose[] = ['informational', 'promotional'];
 
 const FIELDS = [
   { key: 'title', label: 'Title', hint: '', lines: 1 },
   { key: 'slug', label: 'Address after /join/', hint: '', lines: 1 },
   { key: 'intro', label: 'A line of welcome', hint: '', lines: 3 },
-  { key: 'informational', label: 'Notices: what is sent', hint: 'empty: not offered', lines: 3 },
-  { key: 'informationalOften', label: 'Notices: how often', hint: 'as they happen', lines: 1 },
-  { key: 'promotional', label: 'Offers: what is sent', hint: 'empty: not offered', lines: 3 },
-  { key: 'promotionalOften', label: 'Offers: how often', hint: 'about four a month', lines: 1 },
+  ...KIND_FIELDS,
   { key: 'privacyUrl', label: 'Privacy page', hint: '', lines: 1 },
   { key: 'termsUrl', label: 'Terms page', hint: '', lines: 1 },
 ] as const;
@@ -50,17 +42,13 @@ const BLANK: Words = {
   title: '',
   slug: '',
   intro: '',
-  informational: '',
-  informationalOften: '',
-  promotional: '',
-  promotionalOften: '',
+  ...NO_KINDS,
   privacyUrl: '',
   termsUrl: '',
   numberId: '',
   published: true,
 };
 function formOf(p: OptInPage): Kept<Words> {
-  const of = (kind: Purpose) => p.purposes.find((x) => x.purpose === kind);
   const { title, slug, intro, privacyUrl, termsUrl, numberId, published } = p;
   return {
     value: {
@@ -71,20 +59,16 @@ function formOf(p: OptInPage): Kept<Words> {
       termsUrl,
       numberId,
       published,
-      informational: of('informational')?.label ?? '',
-      informationalOften: of('informational')?.frequency ?? '',
-      promotional: of('promotional')?.label ?? '',
-      promotionalOften: of('promotional')?.frequency ?? '',
+      ...linesOfKinds(p.purposes),
     },
     version: p.version,
   };
 }
-const offered = (w: Words): Purpose[] => KINDS.filter((k) => w[k].trim() !== '');
 const bodyOf = (w: Words) => ({
   slug: w.slug,
   title: w.title,
   intro: w.intro,
-  purposes: offered(w).map((purpose) => ({ purpose, label: w[purpose], frequency: w[`${purpose}Often`] })),
+  purposes: kindsIn(w),
   numberId: w.numberId,
   privacyUrl: w.privacyUrl,
   termsUrl: w.termsUrl,
@@ -226,12 +210,7 @@ export class PageDocket {
     {
       body: bodyOf,
       // A fault of a kind that is offered stands at the line that says it.
-      at: (path, words) => {
-        const [, no, what] = /^purposes(?:\.(\d)\.(\w+))?$/.exec(path) ?? [];
-        if (!path.startsWith('purposes')) return path;
-        const kind = offered(words)[Number(no ?? 0)] ?? 'informational';
-        return what === 'frequency' ? `${kind}Often` : kind;
-      },
+      at: (path, words) => lineOfFault(path, words) ?? path,
     },
   );
   protected readonly saving = new Autosave<Words>({
