@@ -157,6 +157,23 @@ describe('handing texts over', () => {
     expect(o.sentTo(bea).filter((t) => t.includes('no more texts')).length).toBe(0);
   });
 
+  it('does not hold a jump of the clock for as long as a dispatch lasts: what is paced leaves as far as the jump goes', async () => {
+    for (let i = 0; i < 192; i++)
+      await o.contact(`+1646555${String(i).padStart(4, '0')}`, ['informational', 'promotional']);
+    await vetted();
+    await send();
+    // While a lot is handed over, more comes free.
+    o.outside.beforeSend = () => new Promise((r) => setTimeout(r, 3));
+    const { engine } = o.app.platform;
+    engine.jump(o.now + 1_000);
+    await engine.settled();
+    const left = o.outside.sent.length;
+    expect(left).toBeGreaterThan(0);
+    expect(left).withContext('of two hundred, at seventy-five a second').toBeLessThan(180);
+    await o.later(10_000);
+    expect(o.outside.sent.length).toBe(200);
+  });
+
   it('keeps one pace for a campaign, whatever dispatches and answers it is made of, and after an outage too', async () => {
     await send({ title: 'One' });
     await send({ title: 'Two', text: 'The spelt loaf is back.' });
