@@ -80,7 +80,7 @@ if (flags.includes('--check')) {
 
 install();
 compile();
-(await import('./checker.mjs')).buildChecker(root);
+(await import('./bare-pages.mjs')).buildBarePages(root);
 // Faults that only PostgreSQL would show are tried where a server of it is at hand.
 const server = chosen.some((h) => h.on) ? await postgresServer() : null;
 
@@ -96,9 +96,9 @@ function copyOf(n) {
         if (error.code !== 'ENOENT') throw error;
       }
   }
-  // The page that checks evidence packs, which goes into each.
-  const checker = 'packages/web/dist/checker';
-  cpSync(path.join(root, checker), path.join(dir, checker), { recursive: true });
+  // The page that checks evidence packs, which goes into each, and the scripts of pages without a sign-in.
+  for (const built of ['packages/web/dist/checker', 'packages/web/dist/open-pages'])
+    cpSync(path.join(root, built), path.join(dir, built), { recursive: true });
   mkdirSync(path.join(dir, 'node_modules/@long-gate'), { recursive: true });
   for (const name of readdirSync(path.join(root, 'node_modules')))
     if (name !== '@long-gate') symlinkSync(path.join(root, 'node_modules', name), path.join(dir, 'node_modules', name));

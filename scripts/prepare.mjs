@@ -48,11 +48,11 @@ export function compile() {
   run(tool('tsc'), ['-b']);
 }
 
-/** Builds the page that checks evidence packs; and the web application, when its sources, or those it stands on, changed. */
+/** Builds what runs without the application; and the web application, when its sources, or those it stands on, changed. */
 export async function buildWeb() {
   buildInterface();
   // Loaded here, since packages may have been installed a moment ago.
-  (await import('./checker.mjs')).buildChecker(root);
+  (await import('./bare-pages.mjs')).buildBarePages(root);
 }
 
 function buildInterface() {

@@ -15,7 +15,7 @@ import { Db } from './platform/db.js';
 import { Engine } from './platform/engine.js';
 import { prepareFolder } from './platform/folder.js';
 import { FeedReader } from './platform/feed.js';
-import { apiRouter, buildWeb } from './platform/http/web.js';
+import { apiRouter, buildWeb, openRouter } from './platform/http/web.js';
 import { Heads } from './platform/heads.js';
 import { InFlight } from './platform/in-flight.js';
 import { Jobs } from './platform/jobs.js';
@@ -75,19 +75,20 @@ export async function buildApp(config: Config, outside?: Gateways) {
 
   // Each area after those it asks something of; what an earlier one needs of a later one it is told.
   const router = apiRouter();
+  const open = openRouter();
   const settings = settingsArea(p, router);
   const registration = registrationArea(p, router, settings);
   const contacts = await contactsArea(p, router, settings);
   const numbers = numbersArea(p, router, { ...settings, ...registration, ...contacts });
   const dispatch = dispatchArea(p, router, { ...settings, ...registration, ...contacts, ...numbers });
-  const consent = await consentArea(p, router, { ...settings, ...contacts, ...numbers, ...dispatch });
+  const consent = await consentArea(p, router, open, { ...settings, ...contacts, ...numbers, ...dispatch });
   const inbox = inboxArea(p, router, { ...numbers, ...contacts, ...dispatch, ...consent });
   const watch = watchArea(p, router, { ...settings, ...numbers, ...consent });
   const today = todayArea(p, router);
 
   return {
     platform: p,
-    koa: buildWeb(p, (token) => settings.sessions.byToken(token), router),
+    koa: buildWeb(p, (token) => settings.sessions.byToken(token), router, open),
     ...settings,
     ...registration,
     ...contacts,

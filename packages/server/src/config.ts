@@ -35,6 +35,8 @@ export interface Config {
   webDir: string;
   /** The page that checks evidence packs, one file that needs nothing else; it goes into every pack. */
   checkerFile: string;
+  /** Scripts of pages for people who never sign in. */
+  openPagesDir: string;
   /** Where people reach this application; links in e-mails begin with it. */
   address: string;
   /** The sender of its e-mails. */
@@ -47,6 +49,7 @@ export interface Config {
 }
 
 const CHECKER = fileURLToPath(new URL('../../web/dist/checker/check.html', import.meta.url));
+const OPEN_PAGES = fileURLToPath(new URL('../../web/dist/open-pages', import.meta.url));
 
 /** @throws Error that says which variable is wrong. */
 export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
@@ -94,6 +97,7 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string): Config {
     headsDir: path.resolve(env['LONG_GATE_HEADS'] ?? path.join(dataDir, 'heads')),
     webDir,
     checkerFile: CHECKER,
+    openPagesDir: OPEN_PAGES,
     address: (env['LONG_GATE_ADDRESS'] ?? `http://localhost:${port}`).replace(/\/$/, ''),
     mailFrom: env['LONG_GATE_MAIL_FROM'] ?? 'Long Gate <office@long-gate.example>',
     trustedHops,

@@ -1,7 +1,7 @@
 import { KEYWORD_COMERS } from '@long-gate/core';
 import * as z from 'zod';
 import { BusinessPath, endpoint, Moment, ObjectPath } from '../endpoint.js';
-import { PagePurpose } from './consent.js';
+import { PagePurpose } from './pages.js';
 
 const Answer = z.string().trim().max(640, 'At most 640 characters.');
 export const KeywordEdit = z.object({

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { WhomShape } from '../contacts/contacts.js';
 import { BusinessPath, endpoint, Moment, PageQuery } from '../endpoint.js';
-import { optIn, PublicPageShape } from './consent.js';
+import { optIn, PublicPageShape } from './pages.js';
 
 /** Where people are asked by e-mail for a number that texts reach. */
 const RequestBody = z.object({

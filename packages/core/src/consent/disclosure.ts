@@ -1,5 +1,6 @@
 import { finding, type Finding } from '../finding/finding.js';
 import { saysHowOften, saysRates } from '../text/disclosed.js';
+import type { PageLanguage } from '../public-page/words.js';
 import type { Purpose } from './events.js';
 
 /** What a recurring programme promises; page, joining text and confirming text are all made of it, so that they agree. */
@@ -9,6 +10,8 @@ export interface Programme {
   label: string;
   /** How often: "two to four times a month". */
   frequency: string;
+  /** In which language it is written and people are told of it; English where it does not say. */
+  language?: PageLanguage;
 }
 
 /** The short word for a kind of text, the same in every text about it. */
@@ -17,6 +20,13 @@ export const PURPOSE_WORDS: Record<Purpose, string> = {
   informational: 'notices',
   promotional: 'offers',
 };
+const PURPOSE_WORDS_ES: Record<Purpose, string> = {
+  conversational: 'respuestas',
+  informational: 'avisos',
+  promotional: 'ofertas',
+};
+/** Whether programmes are told of in Spanish: all of one page are in one language. */
+const inSpanish = (programmes: readonly Programme[]): boolean => programmes.some((p) => p.language === 'es');
 
 const ended = (s: string): string => s.trim().replace(/[.\s]*$/, '.');
 const bare = (s: string): string => s.trim().replace(/[.\s]+$/, '');
@@ -26,6 +36,7 @@ const bare = (s: string): string => s.trim().replace(/[.\s]+$/, '');
  * privacy and terms. Source: 47 CFR 64.1200(f)(9) for promotional texts; the trade's messaging principles.
  */
 export function disclosureOf(legalName: string, p: Programme, pages: { privacyUrl: string; termsUrl: string }): string {
+  if (p.language === 'es') return disclosureInSpanish(legalName, p, pages);
   const agreed =
     p.purpose === 'promotional'
       ? `I agree that ${legalName} may send me automated promotional texts at this number. Agreeing is not a condition of any purchase.`
@@ -33,18 +44,33 @@ export function disclosureOf(legalName: string, p: Programme, pages: { privacyUr
   return `${ended(p.label)} How often: ${ended(p.frequency)} ${agreed} Message and data rates may apply. Reply HELP for help, STOP to end. Privacy: ${pages.privacyUrl} Terms: ${pages.termsUrl}`;
 }
 
+/** The same in Spanish. STOP, HELP and YES stay as they are: these are the words the carriers act on everywhere. */
+function disclosureInSpanish(legalName: string, p: Programme, pages: { privacyUrl: string; termsUrl: string }): string {
+  const agreed =
+    p.purpose === 'promotional'
+      ? `Acepto que ${legalName} me envíe a este número mensajes de texto promocionales automatizados. Aceptar no es condición de ninguna compra.`
+      : `Acepto que ${legalName} me envíe a este número mensajes de texto automatizados sobre esto.`;
+  return `${ended(p.label)} Frecuencia: ${ended(p.frequency)} ${agreed} Pueden aplicarse tarifas de mensajes y datos. Responda HELP para obtener ayuda, STOP para cancelar. Privacidad: ${pages.privacyUrl} Términos: ${pages.termsUrl}`;
+}
+
 /** "offers (two to four times a month) and notices (as sailings change)". */
 function kinds(programmes: readonly Programme[]): string {
+  if (inSpanish(programmes))
+    return programmes.map((p) => `${PURPOSE_WORDS_ES[p.purpose]} (${bare(p.frequency)})`).join(' y ');
   return programmes.map((p) => `${PURPOSE_WORDS[p.purpose]} (${bare(p.frequency)})`).join(' and ');
 }
 
 /** The text that asks for the YES of a double opt-in: the same kinds and frequency as the page. */
 export function confirmingText(nameLine: string, programmes: readonly Programme[], termsUrl: string): string {
+  if (inSpanish(programmes))
+    return `${nameLine}: responda YES para recibir ${kinds(programmes)} por mensaje. Pueden aplicarse tarifas. HELP: ayuda, STOP: cancelar. Términos: ${termsUrl}`;
   return `${nameLine}: reply YES to get ${kinds(programmes)} by text. Msg & data rates may apply. HELP for help, STOP to end. Terms: ${termsUrl}`;
 }
 
 /** The text that says somebody is in, where the campaign has none of its own. */
 export function joinedText(nameLine: string, programmes: readonly Programme[]): string {
+  if (inSpanish(programmes))
+    return `${nameLine}: ya está inscrito para recibir ${kinds(programmes)}. Pueden aplicarse tarifas. Responda HELP para ayuda, STOP para cancelar.`;
   return `${nameLine}: you are in for ${kinds(programmes)}. Rates may apply. Reply HELP for help, STOP to end.`;
 }
 

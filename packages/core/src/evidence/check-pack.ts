@@ -1,7 +1,7 @@
 import { foldConsent } from '../consent/fold.js';
 import { PURPOSES } from '../consent/events.js';
 import { GENESIS, ledgerLine, linkHash, linkingOf, type LedgerEvent, type Sha256 } from '../consent/ledger.js';
-import { escaped } from './page-as-it-was.js';
+import { escaped } from '../public-page/escaped.js';
 import { readArchive } from './archive.js';
 import {
   EVIDENCE_FILES,

@@ -122,6 +122,11 @@ export const FINDING_SEVERITY = {
   'disclosure-no-help': 'block',
   'disclosure-no-stop': 'block',
   'disclosure-no-terms': 'block',
+  'page-kind-promotional': 'block',
+  'page-conditional': 'block',
+  'page-no-link': 'block',
+  'page-low-contrast': 'risk',
+  'page-picture-unsaid': 'risk',
   // a form that is filed as proof
   'form-in-future': 'block',
   'words-not-automated': 'block',

@@ -38,7 +38,7 @@ export interface DemoBusiness {
   topUps: number[];
   numbers: { e164: string; label: string; description: string; campaign: string | null; daysAgo: number }[];
   campaigns: Campaign[];
-  page: { slug: string; title: string; intro: string; number: string; informational: { label: string; frequency: string }; promotional: { label: string; frequency: string } };
+  page: { slug: string; title: string; intro: string; face: { ground: string; accent: string; thanks: string; thanksCode: string }; number: string; informational: { label: string; frequency: string }; promotional: { label: string; frequency: string } };
 }
 
 const replies = (name: string, domain: string): Pick<CampaignBodyValue, 'optInMessage' | 'optOutMessage' | 'helpMessage' | 'privacyUrl' | 'termsUrl'> => ({
@@ -81,7 +81,7 @@ export const BUSINESSES: readonly DemoBusiness[] = [
         body: { ...plain, useCase: 'marketing', description: 'We send news about concerts and markets on the winter pier to people who like that kind of thing, once or twice a month.', agreement: 'On the page saltmarsh.example/pier people enter their number. By buying a ticket they agree to receive offers.', samples: ['Saltmarsh Ferries: lanterns and cider on the pier this Friday from 17:00. Reply STOP to end.', 'Last places for Saturday! lnk.example/9x Reply STOP to end.'], hasLinks: true, ...replies('Saltmarsh Ferries', 'saltmarsh.example') },
       },
     ],
-    page: { slug: 'saltmarsh', title: 'Texts from Saltmarsh Ferries', intro: 'Choose what you would like to hear about. You can leave at any time.', number: '+12015550117', informational: { label: 'Text me notices about changed, late and cancelled sailings', frequency: 'as they happen' }, promotional: { label: 'Text me fare offers', frequency: 'two to four times a month' } },
+    page: { slug: 'saltmarsh', title: 'Texts from Saltmarsh Ferries', intro: 'Choose what you would like to hear about. You can leave at any time.', face: { ground: '#edf3f5', accent: '#0b5563', thanks: 'A hot drink is on us the next time you cross.', thanksCode: 'QUAY' }, number: '+12015550117', informational: { label: 'Text me notices about changed, late and cancelled sailings', frequency: 'as they happen' }, promotional: { label: 'Text me fare offers', frequency: 'two to four times a month' } },
   },
   {
     key: 'northbank', legalName: 'Northbank Seed Library', nameLine: 'Northbank Seeds', form: 'non-profit', taxNumber: '22-7140356', street: '18 Millrace Lane', city: 'Northbank', postalCode: '08602', contactName: 'Bram Oakenshaw', contactTitle: 'librarian', contactPhone: '+16095550145', industry: 'non-profit work', domain: 'northbank.example', score: 48, contacts: 610,
@@ -100,7 +100,7 @@ export const BUSINESSES: readonly DemoBusiness[] = [
         body: { ...plain, useCase: 'charity', description: 'Northbank Seeds sends its volunteers the weekly rota and asks for help when somebody is ill.', agreement: 'Volunteers sign a paper form at the library counter with their number and a box of its own for texts about the rota.', samples: ['Northbank Seeds: can anybody take the Tuesday desk from 14:00? Reply STOP to end.', ''], hasLinks: false, ...replies('Northbank Seeds', 'northbank.example') },
       },
     ],
-    page: { slug: 'northbank', title: 'Texts from the seed library', intro: 'Reminders and news from the library. Choose what you want.', number: '+16095550121', informational: { label: 'Text me reminders of workshops I booked and seeds I borrowed', frequency: 'before each' }, promotional: { label: 'Text me news of seed days and workshops', frequency: 'about three times a month' } },
+    page: { slug: 'northbank', title: 'Texts from the seed library', intro: 'Reminders and news from the library. Choose what you want.', face: { ground: '#f3f5ea', accent: '#41591f', thanks: '', thanksCode: '' }, number: '+16095550121', informational: { label: 'Text me reminders of workshops I booked and seeds I borrowed', frequency: 'before each' }, promotional: { label: 'Text me news of seed days and workshops', frequency: 'about three times a month' } },
   },
   {
     key: 'orrin', legalName: 'Orrin Kiln Studio', nameLine: 'Orrin Kiln', form: 'sole proprietor', taxNumber: '', street: '77 Clay Street', city: 'Quillmere', postalCode: '08701', contactName: 'Orrin Pellworm', contactTitle: 'owner', contactPhone: '+17325550134', industry: 'arts and recreation', domain: 'orrinkiln.example', score: null, contacts: 128,
@@ -112,7 +112,7 @@ export const BUSINESSES: readonly DemoBusiness[] = [
         body: { ...plain, useCase: 'sole-proprietor', description: 'Orrin Kiln sends people who booked a class reminders, and tells them when their fired pieces can be picked up.', agreement: 'People give their number on the sign-up sheet in the studio and tick a box for texts; it says what is sent and how to stop.', samples: ['Orrin Kiln: your pieces are fired and ready until Saturday. Reply STOP to end.', 'Orrin Kiln: reminder, wheel class tomorrow at 10:00. Reply STOP to end.'], hasLinks: false, ...replies('Orrin Kiln', 'orrinkiln.example') },
       },
     ],
-    page: { slug: 'orrin', title: 'Texts from the studio', intro: 'Reminders and pick-ups.', number: '+17325550133', informational: { label: 'Text me reminders of classes I booked and when my pieces are ready', frequency: 'as it comes up' }, promotional: { label: 'Text me when new classes open', frequency: 'about once a month' } },
+    page: { slug: 'orrin', title: 'Texts from the studio', intro: 'Reminders and pick-ups.', face: { ground: '#f7f1ec', accent: '#8a3f22', thanks: '', thanksCode: '' }, number: '+17325550133', informational: { label: 'Text me reminders of classes I booked and when my pieces are ready', frequency: 'as it comes up' }, promotional: { label: 'Text me when new classes open', frequency: 'about once a month' } },
   },
 ];
 

@@ -1,7 +1,7 @@
 import { DEFAULT_PRICES, DOLLAR, formatAmount, formatPhone, nextMonthly } from '@long-gate/core';
-import { keepPage } from '../areas/consent/evidence/page-version-store.js';
-import { optinPageTable } from '../areas/consent/model.js';
-import { pagesOf, pageSeen } from './demo-page.js';
+import { keepPage } from '../areas/consent/pages/page-version-store.js';
+import { optinPageTable } from '../areas/consent/pages/model.js';
+import { faceOf, pagesOf, pageSeen } from './demo-page.js';
 import { numberTable } from '../areas/numbers/model.js';
 import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
 import { record, SYSTEM, type Actor } from '../platform/audit.js';
@@ -164,6 +164,7 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
     slug: b.page.slug,
     title: b.page.title,
     intro: b.page.intro,
+    ...faceOf(b),
     purposes: [
       { purpose: 'informational', ...b.page.informational },
       { purpose: 'promotional', ...b.page.promotional },

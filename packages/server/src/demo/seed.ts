@@ -3,8 +3,9 @@ import type { App } from '../app.js';
 import { inOrderOfTime, SYSTEM } from '../platform/audit.js';
 import type { Reader, Writer } from '../platform/db.js';
 import { settingTable } from '../platform/model.js';
-import { consentEventTable, optinPageTable, pageWeekTable } from '../areas/consent/model.js';
-import { weekOf } from '../areas/consent/page-store.js';
+import { consentEventTable } from '../areas/consent/model.js';
+import { optinPageTable, pageVersionCountTable, pageVisitTable, pageWeekTable } from '../areas/consent/pages/model.js';
+import { weekOf } from '../areas/consent/pages/page-store.js';
 import { messageTable, type MessageModel } from '../areas/dispatch/model.js';
 import { cutTextDays } from '../areas/dispatch/index.js';
 import { numberTable } from '../areas/numbers/model.js';
@@ -150,8 +151,20 @@ async function countUse(w: Writer, businessId: string): Promise<void> {
         count(week, 'agreed');
         if (!e.awaitsConfirmation) count(week, 'confirmed');
       }
-    await page.update({ optIns: [...weeks.values()].reduce((n, x) => n + x.agreed, 0) });
+    const all = (what: 'agreed' | 'confirmed'): number => [...weeks.values()].reduce((n, x) => n + x[what], 0);
+    await page.update({ optIns: all('agreed') });
     await w.of(pageWeekTable).bulkCreate([...weeks].map(([week, of]) => ({ pageId: page.id, week, ...of })));
+    const version = { pageId: page.id, pageVersion: page.pageVersion };
+    await w.of(pageVersionCountTable).create({ ...version, agreed: all('agreed'), confirmed: all('confirmed') });
+    // Of those who see a page most go on their way; some begin and stop at the number.
+    await w.of(pageVisitTable).bulkCreate(
+      [...weeks].map(([week, { agreed }]) => ({
+        ...version,
+        week,
+        seen: Math.round(agreed * 2.6) + 9 + (week % 5),
+        begun: Math.round(agreed * 1.2) + 2 + (week % 3),
+      })),
+    );
   }
 }
 

@@ -14,6 +14,7 @@ import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
 import { ledgerSearch } from './ledger-search.js';
 import { numbersEnded } from './numbers-ended.js';
+import { pageBuilder } from './page-builder.js';
 import { pageWeeks } from './page-weeks.js';
 import { reassignedNumbers } from './reassigned-numbers.js';
 import { registrationInDepth } from './registration-in-depth.js';
@@ -47,4 +48,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0018-suppression-lists', up: suppressionLists },
   { name: '0019-keywords', up: keywords },
   { name: '0020-ledger-search', up: ledgerSearch },
+  { name: '0021-page-builder', up: pageBuilder },
 ];

@@ -230,7 +230,9 @@ export class Office {
   ): Promise<string> {
     const { db } = this.app.platform;
     return db.write(async (w) => {
-      const c = await this.app.contacts.ensure(w, this.admin, this.business, e164, over.firstName ?? 'Ada');
+      const c = await this.app.contacts.ensure(w, this.admin, this.business, e164, {
+        firstName: over.firstName ?? 'Ada',
+      });
       await this.app.contacts.storeLookup(w, this.business, [
         { e164, lineType: 'mobile', carrier: 'Tessary Wireless', carrierKind: 'A', reachable: true, askedAt: this.now },
       ]);

@@ -22,7 +22,10 @@ import { tellConsent } from './matters.js';
 import { nameConsent } from './object-names.js';
 import { numberRequestRoutes } from './number-request-routes.js';
 import { NumberRequests } from './number-requests.js';
-import { Pages } from './pages.js';
+import { openPageRoutes } from './pages/open-routes.js';
+import { Pages } from './pages/pages.js';
+import { PublicPages } from './pages/public-pages.js';
+import { pageRoutes } from './pages/routes.js';
 import { Reassigned } from './reassigned.js';
 import { Replies } from './replies.js';
 import { Reviews } from './reviews.js';
@@ -36,6 +39,7 @@ import { SuppressionLists } from './suppression/suppression-lists.js';
 export async function consentArea(
   p: Platform,
   router: Router,
+  open: Router,
   {
     businesses,
     contacts,
@@ -61,7 +65,10 @@ export async function consentArea(
   const keywords = new Keywords(p, businesses, contacts, numbers, documents, ledger, answers);
   keywordRoutes(router, keywords);
   const replies = new Replies(p, businesses, numbers, texts, ledger, reviews, answers, keywords);
-  const pages = new Pages(p, businesses, contacts, ledger, replies, numbers);
+  const publicPages = new PublicPages(p, businesses, contacts, ledger, replies, numbers, documents);
+  const pages = new Pages(p, businesses, numbers, documents, publicPages);
+  pageRoutes(router, pages, publicPages);
+  openPageRoutes(open, p, publicPages);
   const reassigned = new Reassigned(p, businesses, questions, textability, ledger, behind, payer);
   await reassigned.begin();
   const suppression = new SuppressionLists(p, businesses, contacts);
@@ -87,20 +94,21 @@ export async function consentArea(
   p.keptCounts.add(...CONSENT_COUNTS);
   nameConsent(p);
   const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);
-  const numberRequests = new NumberRequests(p, businesses, contacts, edits, lookups, ledger, pages);
+  const numberRequests = new NumberRequests(p, businesses, contacts, edits, lookups, ledger, publicPages);
   numberRequestRoutes(router, numberRequests);
   const packs = new EvidencePacks(p, businesses, contacts, new PackContents(p, ledger, documents, numbers));
   await packs.begin();
   const evidence = new EvidenceRequests(p, businesses, contacts, ledger, packs);
   evidenceRoutes(router, p, evidence, packs);
   tellConsent(p, contacts, reviews, pages, evidence, suppression, keywords);
-  consentRoutes(router, { ledger, ledgerPages, pages, replies, reviews, forms, reassigned });
+  consentRoutes(router, { ledger, ledgerPages, replies, reviews, forms, reassigned });
   return {
     ledger,
     ledgerPages,
     reviews,
     replies,
     pages,
+    publicPages,
     forms,
     numberRequests,
     reassigned,

@@ -1,6 +1,7 @@
 import { PURPOSES } from '@long-gate/core';
 import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
 import { withoutGuard } from '../../testing/database.js';
+import { heronPage } from '../../testing/opt-in-page.js';
 import { Office } from '../../testing/office.js';
 
 const ADA = '+12125550123';
@@ -119,19 +120,19 @@ describe('consent', () => {
     const evidence = { ip: '192.0.2.7', agent: 'phone' };
     /** Fills in the page as it stands now. */
     const join = async (phone: string, over: object = {}): Promise<{ shown: string; from: string }> =>
-      o.app.pages.optIn(
+      o.app.publicPages.optIn(
         'heron',
         {
           phone,
           firstName: '',
           purposes: ['promotional'],
-          words: (await o.app.pages.publicPage('heron')).words,
+          words: (await o.app.publicPages.publicPage('heron')).words,
           ...over,
         },
         evidence,
       );
     beforeEach(async () => {
-      await o.app.pages.add(o.admin, o.business, { ...page, numberId: o.number });
+      await o.app.pages.add(o.admin, o.business, heronPage(o.number, page));
     });
 
     it('records the exact words, asks for YES once, and grants on YES', async () => {
@@ -172,8 +173,7 @@ describe('consent', () => {
       await join(ADA);
       const [before] = await o.app.pages.list(o.business);
       await o.app.pages.edit(o.admin, o.business, before?.id ?? '', before?.version ?? 0, {
-        ...page,
-        numberId: o.number,
+        ...heronPage(o.number, page),
         purposes: [{ purpose: 'promotional', label: 'Text me news', frequency: 'daily' }],
       });
       const [event] = await o.app.ledger.eventsOf(o.app.platform.db, o.business, ADA);
@@ -237,11 +237,10 @@ describe('consent', () => {
     });
 
     it('files the words before the person’s eyes: changed ones are asked again, and nothing is stored', async () => {
-      const { words } = await o.app.pages.publicPage('heron');
+      const { words } = await o.app.publicPages.publicPage('heron');
       const [before] = await o.app.pages.list(o.business);
       await o.app.pages.edit(o.admin, o.business, before?.id ?? '', before?.version ?? 0, {
-        ...page,
-        numberId: o.number,
+        ...heronPage(o.number, page),
         purposes: [{ purpose: 'promotional', label: 'Text me news', frequency: 'daily' }],
       });
       await expectAsync(join(ADA, { words })).toBeRejectedWith(
@@ -288,13 +287,13 @@ describe('consent', () => {
 
     it('lets anybody leave at once', async () => {
       await o.contact(ADA, ['informational', 'promotional']);
-      await o.app.pages.optOut('heron', '(212) 555-0123', evidence);
+      await o.app.publicPages.optOut('heron', '(212) 555-0123', evidence);
       expect(await o.state(ADA)).toEqual({
         conversational: 'revoked',
         informational: 'revoked',
         promotional: 'revoked',
       });
-      await expectAsync(o.app.pages.optOut('heron', '12', evidence)).toBeRejectedWith(
+      await expectAsync(o.app.publicPages.optOut('heron', '12', evidence)).toBeRejectedWith(
         jasmine.objectContaining({ status: 422 }),
       );
     });

@@ -1,8 +1,11 @@
 import { keptColumn, keptTable, type Kept } from '../../platform/kept-counts-store.js';
-import { consentCountTable, pageWeekTable } from './model.js';
+import { consentCountTable } from './model.js';
+import { pageVersionCountTable, pageWeekTable } from './pages/model.js';
 
 /** The week of the moment at which something was agreed to: see `weekOf` beside the pages. */
 const WEEK = '(g.recorded_at / 86400000 + 3) / 7';
+/** Events name the words as “slug, version 3”. */
+const VERSION = `CAST(substr(g.disclosure_version, length(p.slug) + ${', version '.length + 1}) AS INTEGER)`;
 const AGREED = `FROM consent_event g JOIN optin_page p ON p.business_id = g.business_id AND p.slug = g.evidence->>'page'`;
 const ON_A_PAGE = `g.how = 'web page' AND g.kind = 'granted'`;
 
@@ -24,6 +27,18 @@ export const CONSENT_COUNTS: readonly Kept[] = [
       SELECT p.id AS page_id, ${WEEK} AS week, 1 AS agreed, CASE WHEN g.awaits_confirmation THEN 0 ELSE 1 END AS confirmed ${AGREED} WHERE ${ON_A_PAGE}
       UNION ALL
       SELECT p.id, ${WEEK}, 0, length(e.purposes) - length(replace(e.purposes, ',', '')) + 1 ${AGREED}
+      JOIN consent_event e ON e.business_id = g.business_id AND e.e164 = g.e164 AND e.how = 'reply' AND e.kind = 'confirmed'
+      WHERE g.seq = (SELECT max(x.seq) FROM consent_event x WHERE x.business_id = e.business_id AND x.e164 = e.e164 AND x.seq < e.seq AND x.awaits_confirmation AND x.kind = 'granted')
+    ) said GROUP BY 1, 2`,
+  }),
+  keptTable({
+    what: 'what came of each version of an opt-in page',
+    table: pageVersionCountTable,
+    values: ['agreed', 'confirmed'],
+    counted: `SELECT page_id, page_version, sum(agreed) AS agreed, sum(confirmed) AS confirmed FROM (
+      SELECT p.id AS page_id, ${VERSION} AS page_version, 1 AS agreed, CASE WHEN g.awaits_confirmation THEN 0 ELSE 1 END AS confirmed ${AGREED} WHERE ${ON_A_PAGE}
+      UNION ALL
+      SELECT p.id, ${VERSION}, 0, length(e.purposes) - length(replace(e.purposes, ',', '')) + 1 ${AGREED}
       JOIN consent_event e ON e.business_id = g.business_id AND e.e164 = g.e164 AND e.how = 'reply' AND e.kind = 'confirmed'
       WHERE g.seq = (SELECT max(x.seq) FROM consent_event x WHERE x.business_id = e.business_id AND x.e164 = e.e164 AND x.seq < e.seq AND x.awaits_confirmation AND x.kind = 'granted')
     ) said GROUP BY 1, 2`,

@@ -25,7 +25,7 @@ describe('checking a long ledger', () => {
       evidence: dice.chance(0.5) ? { page: 'heron' } : {},
     });
     await o.app.platform.db.write(async (w) => {
-      for (let i = 0; i < 5000; i += 7) await o.app.contacts.ensure(w, o.admin, o.business, e164(i), '');
+      for (let i = 0; i < 5000; i += 7) await o.app.contacts.ensure(w, o.admin, o.business, e164(i));
       for (let i = 0; i < EVENTS; i += 500)
         await o.app.ledger.append(
           w,

@@ -4,7 +4,7 @@ import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
 import type { EvidenceRequests } from './evidence/evidence-requests.js';
 import type { Keywords } from './keywords/keywords.js';
-import type { Pages } from './pages.js';
+import type { Pages } from './pages/pages.js';
 import type { Reviews } from './reviews.js';
 import type { SuppressionLists } from './suppression/suppression-lists.js';
 

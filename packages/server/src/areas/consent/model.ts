@@ -1,6 +1,5 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { PagePurpose } from '@long-gate/contracts';
-import { PURPOSES, REASSIGNED_ANSWERS, type ReassignedAnswer } from '@long-gate/core';
+import { PAGE_LANGUAGES, PURPOSES, REASSIGNED_ANSWERS, type ReassignedAnswer } from '@long-gate/core';
 import { z } from 'zod';
 import { big, flag, json, key, maybe, once, refers, text, whole, table, oneOf } from '../../platform/table.js';
 
@@ -97,6 +96,7 @@ export const ProgrammeShape = z.object({
   purpose: z.enum(['informational', 'promotional']),
   label: z.string(),
   frequency: z.string(),
+  language: z.enum(PAGE_LANGUAGES).optional(),
 });
 /** What the reader of replies made of one it leaves to a person. */
 export const Reading = z.object({
@@ -105,58 +105,6 @@ export const Reading = z.object({
   purposes: z.array(z.enum(PURPOSES)),
   /** Stopped at once all the same. */
   stopped: z.boolean(),
-});
-
-/** What a page offers. */
-const Programmes = z.array(PagePurpose);
-
-export class OptinPageModel extends Model<InferAttributes<OptinPageModel>, InferCreationAttributes<OptinPageModel>> {
-  declare id: string;
-  declare businessId: string;
-  declare slug: string;
-  declare title: string;
-  declare intro: string;
-  declare purposes: z.output<typeof Programmes>;
-  declare numberId: string;
-  declare privacyUrl: string;
-  declare termsUrl: string;
-  declare published: CreationOptional<boolean>;
-  /** How often somebody agreed to a kind of text on it. */
-  declare optIns: CreationOptional<number>;
-  declare pageVersion: CreationOptional<number>;
-  declare createdAt: number;
-  declare version: CreationOptional<number>;
-}
-export const optinPageTable = table(OptinPageModel, 'optin_page', {
-  id: key(text()),
-  businessId: refers(text(), 'business'),
-  slug: once(text()),
-  title: text(),
-  intro: text(),
-  purposes: json('purposes', Programmes),
-  numberId: text(),
-  privacyUrl: text(),
-  termsUrl: text(),
-  published: flag(true),
-  optIns: whole(0),
-  pageVersion: whole(1),
-  createdAt: big(),
-  version: whole(1),
-});
-
-/** What came of a page in a week: kinds of text agreed to on it, and how many of these were confirmed by YES or needed none. */
-export class PageWeekModel extends Model<InferAttributes<PageWeekModel>, InferCreationAttributes<PageWeekModel>> {
-  declare pageId: string;
-  /** See {@link weekOf}. */
-  declare week: number;
-  declare agreed: CreationOptional<number>;
-  declare confirmed: CreationOptional<number>;
-}
-export const pageWeekTable = table(PageWeekModel, 'page_week', {
-  pageId: refers(key(text()), 'optin_page'),
-  week: key(whole()),
-  agreed: whole(0),
-  confirmed: whole(0),
 });
 
 export class ReplyReviewModel extends Model<

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { ContactDetail, NumberRequest, PublicNumberRequest } from '@long-gate/contracts';
 import type { Answer, Door, Visitor } from '../../testing/door.js';
+import { heronPage } from '../../testing/opt-in-page.js';
 import { Office } from '../../testing/office.js';
 
 const OLD = '+12125550101';
@@ -34,18 +35,7 @@ describe('asking for a better number', () => {
         },
       ]);
     });
-    pageId = (
-      await o.app.pages.add(o.admin, o.business, {
-        slug: 'heron',
-        title: 'Texts from the bakery',
-        intro: 'Word of each bake.',
-        purposes: [{ purpose: 'informational', label: 'order updates', frequency: 'Up to 4 texts a week' }],
-        numberId: o.number,
-        privacyUrl: 'https://heron.example/privacy',
-        termsUrl: 'https://heron.example/terms',
-        published: true,
-      })
-    ).id;
+    pageId = (await o.app.pages.add(o.admin, o.business, heronPage(o.number))).id;
   });
   afterEach(async () => {
     await door.close();

@@ -15,7 +15,7 @@ import type { ContactEdits, Contacts, Lookups, Person } from '../contacts/index.
 import type { Businesses } from '../settings/index.js';
 import type { Ledger } from './ledger.js';
 import type { NumberRequestModel } from './model.js';
-import type { Pages } from './pages.js';
+import type { PublicPages } from './pages/public-pages.js';
 import * as store from './number-request-store.js';
 
 const DAY_MS = 86_400_000;
@@ -56,7 +56,7 @@ export class NumberRequests {
     private readonly edits: ContactEdits,
     private readonly lookups: Lookups,
     private readonly ledger: Ledger,
-    private readonly pages: Pages,
+    private readonly pages: PublicPages,
   ) {
     p.jobs.handle('number requests', Round, (round, context) => this.turn(round, context));
     p.db.facts.on('consent.changed', (w, { businessId, e164s }) => this.confirm(w, businessId, e164s));
@@ -209,7 +209,7 @@ export class NumberRequests {
     const { e164 } = phone;
     if (e164 === request.oldE164) throw wrong('This is the number texts do not reach. Give another one.');
     await this.pages.checkChoice(this.p.db, businessId, request.pageId, e164, form);
-    await this.p.db.write((w) => this.pages.limitTo(w, e164, evidence.ip));
+    await this.p.db.write((w) => this.pages.limitTo(w, businessId, e164, evidence.ip));
     const answer = await this.askAbout(businessId, e164, `number request:${request.id}:${e164}`);
     if (textableBy(answer.lineType) === 'no') {
       const why = `This is ${LINE_WORDS[answer.lineType]}: texts do not reach it. Give a mobile number.`;

@@ -3,7 +3,8 @@ import { namedIn } from '../../platform/objects.js';
 import type { Platform } from '../../platform/platform.js';
 import { evidenceRequestTable } from './evidence/model.js';
 import { keywordTable } from './keywords/model.js';
-import { filedFormTable, optinPageTable } from './model.js';
+import { filedFormTable } from './model.js';
+import { optinPageTable } from './pages/model.js';
 import { suppressionListTable } from './suppression/model.js';
 
 const OfForm = z.object({ formId: z.string() });

@@ -22,7 +22,7 @@ import type { Answers, Incoming } from './answers.js';
 import type { Keywords } from './keywords/keywords.js';
 import type { Ledger, NewEvent } from './ledger.js';
 import { programmesAsked } from './opt-in-request-store.js';
-import { countConfirmed } from './page-store.js';
+import { countConfirmed } from './pages/page-store.js';
 import type { Reviews } from './reviews.js';
 
 /** One confirmation of an opt-out, within this time (47 CFR 64.1200(a)(12)). */
@@ -172,9 +172,9 @@ export class Replies {
 
   /** The pages on which what is confirmed now was agreed to. */
   private async countOnPages(w: Writer, m: Incoming, asked: readonly LedgerEvent[]): Promise<void> {
-    for (const { how, evidence, recordedAt } of asked) {
+    for (const { how, evidence, recordedAt: at, disclosureVersion } of asked) {
       const slug = evidence['page'];
-      if (how === 'web page' && slug) await countConfirmed(w, m.businessId, slug, 1, recordedAt);
+      if (how === 'web page' && slug) await countConfirmed(w, m.businessId, slug, { at, disclosureVersion });
     }
   }
 

@@ -6,8 +6,6 @@ import { refused } from '../../platform/problem.js';
 import type { FiledForms } from './filed-forms.js';
 import type { Ledger } from './ledger.js';
 import type { LedgerPages } from './ledger-pages.js';
-import { codeAsPng, codeAsSvg } from './page-code.js';
-import type { Pages } from './pages.js';
 import type { Reassigned } from './reassigned.js';
 import type { Replies } from './replies.js';
 import type { Reviews } from './reviews.js';
@@ -17,7 +15,6 @@ export function consentRoutes(
   {
     ledger,
     ledgerPages,
-    pages,
     replies,
     reviews,
     forms,
@@ -25,7 +22,6 @@ export function consentRoutes(
   }: {
     ledger: Ledger;
     ledgerPages: LedgerPages;
-    pages: Pages;
     replies: Replies;
     reviews: Reviews;
     forms: FiledForms;
@@ -86,32 +82,6 @@ export function consentRoutes(
     ctx.body = file.bytes;
     return '';
   });
-  serve(router, api.listPages, async ({ params }) => ({ items: await pages.list(params.businessId) }));
-  serve(router, api.addPage, ({ params, body, person }) => pages.add(person, params.businessId, body));
-  serve(router, api.editPage, ({ params, body, person, seenVersion }) =>
-    pages.edit(person, params.businessId, params.id, seenVersion, body),
-  );
-  serve(router, api.pageCode, async ({ params, query, ctx }) => {
-    const { slug, address } = await pages.address(params.businessId, params.id);
-    ctx.attachment(`${slug}.${query.as}`);
-    ctx.type = query.as === 'svg' ? 'image/svg+xml' : 'image/png';
-    ctx.body = query.as === 'svg' ? await codeAsSvg(address) : await codeAsPng(address);
-    return '';
-  });
-  serve(router, api.pagePaper, async ({ params, query, ctx }) => {
-    const { name, bytes } = await pages.paper(params.businessId, params.id, query.sheets);
-    ctx.attachment(name);
-    ctx.type = 'application/pdf';
-    ctx.body = bytes;
-    return '';
-  });
-  serve(router, api.getPublicPage, ({ params }) => pages.publicPage(params.slug));
-  serve(router, api.optIn, ({ params, body, ctx }) =>
-    pages.optIn(params.slug, body, { ip: ctx.ip, agent: ctx.get('user-agent') }),
-  );
-  serve(router, api.optOut, ({ params, body, ctx }) =>
-    pages.optOut(params.slug, body.phone, { ip: ctx.ip, agent: ctx.get('user-agent') }),
-  );
   serve(router, api.listReviews, ({ params }) => reviews.list(params.businessId));
   serve(router, api.decideReview, async ({ params, body, person }) => {
     await replies.decide(person, params.businessId, params.id, body.readAs);

@@ -102,7 +102,7 @@ describe('the list of contacts', () => {
     const [mine] = (await ask('limit=1')).items;
     expect((await v.ask('GET', `/businesses/${other}/contacts/${mine?.id ?? ''}`)).status).toBe(404);
     // The same number may be a contact of both, each with its own consent.
-    await o.app.platform.db.write((w) => o.app.contacts.ensure(w, o.admin, other, phone(0), 'Ada'));
+    await o.app.platform.db.write((w) => o.app.contacts.ensure(w, o.admin, other, phone(0), { firstName: 'Ada' }));
     expect((await o.app.ledger.statesOf(o.app.platform.db, other, phone(0))).informational.state).toBe('none');
   });
 

@@ -260,6 +260,8 @@ export interface NewContact {
   businessId: string;
   e164: string;
   firstName: string;
+  lastName: string;
+  email: string;
   sortName: string;
   country: string;
   zones: string;
@@ -267,16 +269,22 @@ export interface NewContact {
   at: number;
 }
 export async function addContact(w: Writer, c: NewContact): Promise<void> {
-  const { id, businessId, firstName, sortName, at } = c;
-  await w.of(contactTable).create({ id, businessId, firstName, sortName, createdAt: at });
+  const { id, businessId, firstName, lastName, email, sortName, at } = c;
+  await w.of(contactTable).create({ id, businessId, firstName, lastName, email, sortName, createdAt: at });
   const { e164, country, zones, states } = c;
   await w.of(contactNumberTable).create({ businessId, contactId: id, e164, sortName, country, zones, states });
 }
 
 /** Gives a nameless contact a name; one that has a name keeps it. */
-export async function nameContact(w: Writer, id: string, firstName: string, sortName: string): Promise<void> {
+export async function nameContact(
+  w: Writer,
+  id: string,
+  firstName: string,
+  lastName: string,
+  sortName: string,
+): Promise<void> {
   const contact = await w.of(contactTable).findOne({ where: { id, firstName: '', lastName: '' } });
-  await contact?.update({ firstName, sortName, version: contact.version + 1 });
+  await contact?.update({ firstName, lastName, sortName, version: contact.version + 1 });
 }
 
 export async function setPlace(w: Writer, numberRow: number, zones: string, states: string): Promise<void> {

@@ -151,11 +151,23 @@ export class Contacts {
 
   // -- writing ---------------------------------------------------------------------------------------------------
 
-  /** The contact number of this address, made with a nameless contact where there is none yet. */
-  async ensure(w: Writer, actor: Actor, businessId: string, e164: string, firstName = ''): Promise<store.KnownNumber> {
+  /**
+   * The contact number of this address, made with a contact where there is none yet.
+   * @param given what somebody says of themselves. One who is known without a name is given this one; nothing else of
+   * who is known is changed by what anybody may have filled in.
+   */
+  async ensure(
+    w: Writer,
+    actor: Actor,
+    businessId: string,
+    e164: string,
+    given: { firstName?: string; lastName?: string; email?: string } = {},
+  ): Promise<store.KnownNumber> {
+    const { firstName = '', lastName = '', email = '' } = given;
+    const name = sortName(firstName, lastName, e164);
     const known = await this.byAddress(w, businessId, e164);
     if (known) {
-      if (firstName !== '') await store.nameContact(w, known.contactId, firstName, sortName(firstName, '', e164));
+      if (firstName !== '' || lastName !== '') await store.nameContact(w, known.contactId, firstName, lastName, name);
       return known;
     }
     const id = newId('con');
@@ -165,7 +177,9 @@ export class Contacts {
       businessId,
       e164,
       firstName,
-      sortName: sortName(firstName, '', e164),
+      lastName,
+      email,
+      sortName: name,
       country: place.country,
       zones: place.zones.join(','),
       states: place.states.join(','),
@@ -177,7 +191,7 @@ export class Contacts {
       action: 'contact added',
       objectKind: 'contact',
       objectId: id,
-      after: { e164, firstName },
+      after: { e164, firstName, lastName, email },
     });
     await this.arrived(w, businessId, [e164]);
     await this.areNew(w, businessId);

@@ -16,7 +16,9 @@ describe('putting all contacts that match on a list, or taking them off', () => 
     o = await Office.open();
     await o.app.platform.db.write(async (w) => {
       for (let i = 0; i < PEOPLE; i++)
-        await o.app.contacts.ensure(w, o.admin, o.business, phone(i), i % 5 === 0 ? `Rower${i}` : `Walker${i}`);
+        await o.app.contacts.ensure(w, o.admin, o.business, phone(i), {
+          firstName: i % 5 === 0 ? `Rower${i}` : `Walker${i}`,
+        });
     });
   }, 60_000);
   afterAll(() => o.close());

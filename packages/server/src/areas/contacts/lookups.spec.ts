@@ -13,7 +13,7 @@ describe('lookups', () => {
   const strangers = async (n: number): Promise<string[]> => {
     const e164s = Array.from({ length: n }, (_, i) => `+1212555${String(100 + i).padStart(4, '0')}`);
     await o.app.platform.db.write(async (w) => {
-      for (const e164 of e164s) await o.app.contacts.ensure(w, o.admin, o.business, e164, 'Ada');
+      for (const e164 of e164s) await o.app.contacts.ensure(w, o.admin, o.business, e164, { firstName: 'Ada' });
     });
     return e164s;
   };
@@ -178,7 +178,7 @@ describe('lookups', () => {
       await o.app.platform.db.write(async (w) => {
         const list = await o.app.lists.ensure(w, o.admin, o.business, 'Some', 'list');
         for (const e164 of [a, b]) {
-          const { contactId } = await o.app.contacts.ensure(w, o.admin, o.business, e164, '');
+          const { contactId } = await o.app.contacts.ensure(w, o.admin, o.business, e164);
           await o.app.lists.join(w, list, contactId);
         }
       });
@@ -187,7 +187,9 @@ describe('lookups', () => {
 
     it('ask about those a filter leaves, by words, by digits and by facets', async () => {
       const [first = '', second = ''] = await strangers(3);
-      await o.app.platform.db.write((w) => o.app.contacts.ensure(w, o.admin, o.business, '+12125550177', 'Rosalind'));
+      await o.app.platform.db.write((w) =>
+        o.app.contacts.ensure(w, o.admin, o.business, '+12125550177', { firstName: 'Rosalind' }),
+      );
       expect(await asks({ filter: { q: 'rosal' } }, 'wish-1')).toEqual(['+12125550177']);
       expect(await asks({ filter: { q: first.slice(-4) } }, 'wish-2')).toEqual([first]);
       expect((await asks({ filter: { textable: 'unknown' } }, 'wish-3'))[0]).toBe(second);

@@ -47,7 +47,9 @@ describe('who pays for questions about numbers', () => {
   const strangers = (n: number): Promise<void> =>
     o.app.platform.db.write(async (w) => {
       for (let i = 0; i < n; i++)
-        await o.app.contacts.ensure(w, o.admin, o.business, `+1212555${String(100 + i).padStart(4, '0')}`, 'Ada');
+        await o.app.contacts.ensure(w, o.admin, o.business, `+1212555${String(100 + i).padStart(4, '0')}`, {
+          firstName: 'Ada',
+        });
     });
 
   it('is the business itself, on whose statement they stand', async () => {

@@ -33,7 +33,7 @@ describe('the people behind a count', () => {
   const strangers = (numbers: readonly string[]): Promise<void> =>
     o.app.platform.db.write(async (w) => {
       for (const e164 of numbers) {
-        const { contactId } = await o.app.contacts.ensure(w, o.admin, o.business, e164, 'Ada');
+        const { contactId } = await o.app.contacts.ensure(w, o.admin, o.business, e164, { firstName: 'Ada' });
         const list = await o.app.lists.ensure(w, o.admin, o.business, 'Regulars', 'list');
         await o.app.lists.join(w, list, contactId);
         await o.app.ledger.append(w, o.business, [
@@ -133,7 +133,9 @@ describe('the people behind a count', () => {
     const never = e164s(200, 3);
     await strangers(never);
     // Somebody who is on no list of this audience.
-    await o.app.platform.db.write((w) => o.app.contacts.ensure(w, o.admin, o.business, '+12125550300', 'Bea'));
+    await o.app.platform.db.write((w) =>
+      o.app.contacts.ensure(w, o.admin, o.business, '+12125550300', { firstName: 'Bea' }),
+    );
     const w = await which({ post: postNo('textable'), result: 'hold', reason: 'never-looked-up' });
     expect(await o.app.behind.estimate(o.business, w)).toEqual(
       jasmine.objectContaining({ numbers: 3, cost: 3 * LOOKUP }),

@@ -1,4 +1,5 @@
 import { Office } from '../../testing/office.js';
+import { heronPage } from '../../testing/opt-in-page.js';
 
 describe('today', () => {
   let o: Office;
@@ -72,16 +73,7 @@ describe('today', () => {
     const { ids } = await o.app.ports.begin(o.admin, o.business, '+12015550152', 'key-port');
     const hosted = await o.app.hosted.begin(o.admin, o.business, '+16095550125', 'key-hosted');
     const sender = await o.app.senderIds.add(o.admin, o.business, 'HERONLANE', 'Stop or reply: heron.example/stop');
-    await o.app.pages.add(o.admin, o.business, {
-      slug: 'rye-club',
-      title: 'The rye club',
-      intro: '',
-      purposes: [{ purpose: 'promotional', label: 'Text me news about bread', frequency: 'about twice a month' }],
-      numberId: o.number,
-      privacyUrl: 'https://heron.example/privacy',
-      termsUrl: 'https://heron.example/terms',
-      published: true,
-    });
+    await o.app.pages.add(o.admin, o.business, heronPage(o.number, { slug: 'rye-club', title: 'The rye club' }));
     const found = async (q: string) =>
       (await o.app.today.find(o.business, q)).map((f) => `${f.kind} ${f.link.replace(/=pag_.*/, '=')}`);
     expect(await found('555-0152')).toContain(`port numbers/ports/${ids[0]}`);

@@ -23,6 +23,12 @@ export function apiRouter(): Router {
   return new Router({ prefix: PREFIX });
 }
 
+/** Addresses of pages for people who never sign in: drawn here, since they have to work without a script. */
+export const OPEN_PAGES = /^\/(?:join)\//;
+export function openRouter(): Router {
+  return new Router();
+}
+
 /** Its types describe an ES default export, while the package is CommonJS: what is imported is the function itself. */
 const helmet = koaHelmet as unknown as typeof koaHelmet.default;
 
@@ -30,7 +36,12 @@ const helmet = koaHelmet as unknown as typeof koaHelmet.default;
  * The HTTP side: security headers, limits, sessions, the API, live events, and the web application's files.
  * @param find whose session a token is.
  */
-export function buildWeb(p: Platform, find: (token: string) => Promise<SignedIn | undefined>, api: Router): Koa {
+export function buildWeb(
+  p: Platform,
+  find: (token: string) => Promise<SignedIn | undefined>,
+  api: Router,
+  open: Router,
+): Koa {
   const koa = new Koa();
   // Of what was forwarded only what our own proxies added is believed: so many addresses from the end of the line.
   koa.proxy = p.config.trustedHops > 0;
@@ -90,13 +101,19 @@ export function buildWeb(p: Platform, find: (token: string) => Promise<SignedIn 
     limit(30, (path_, method) => method === 'POST' && (path_ === `${PREFIX}/session` || path_ === `${PREFIX}/setup`)),
   );
   koa.use(limit(60, (path_) => path_.startsWith(`${PREFIX}/public/`)));
+  koa.use(limit(60, (path_, method) => method === 'POST' && OPEN_PAGES.test(path_)));
   const parser = (jsonLimit: string): Koa.Middleware =>
     bodyParser({ enableTypes: ['json'], jsonLimit, parsedMethods: ['POST', 'PUT', 'PATCH', 'DELETE'] });
   // A document of 10 MB, in base64, and room for a larger one to be refused in words.
   const [small, large] = [parser('4mb'), parser('24mb')];
+  const form = bodyParser({ enableTypes: ['form'], formLimit: '32kb', parsedMethods: ['POST'] });
   koa.use(async (ctx, next) => {
     let read = false;
-    const parse = /\/(?:documents|forms|intakes|picture)$/.test(ctx.path) ? large : small;
+    const parse = OPEN_PAGES.test(ctx.path)
+      ? form
+      : /\/(?:documents|forms|intakes|picture)$/.test(ctx.path)
+        ? large
+        : small;
     try {
       await parse(ctx, async () => {
         read = true;
@@ -117,6 +134,7 @@ export function buildWeb(p: Platform, find: (token: string) => Promise<SignedIn 
   serve(api, getOpenApi, () => Promise.resolve(openApiDocument()));
   koa.use(api.routes());
   koa.use(api.allowedMethods());
+  koa.use(open.routes());
   koa.use(files(p.config.webDir));
   return koa;
 }

@@ -14,6 +14,7 @@ import {
 } from '@long-gate/core';
 import type { Person } from '../../../platform/http/route.js';
 import { withoutGuard } from '../../../testing/database.js';
+import { heronPage } from '../../../testing/opt-in-page.js';
 import { Office } from '../../../testing/office.js';
 
 const ADA = '+12125550110';
@@ -36,13 +37,8 @@ const TOOLS: CheckTools = {
     ),
 };
 const PAGE = {
-  slug: 'heron',
-  title: 'Texts from the bakery',
   intro: 'Word of each bake & more.',
   purposes: [{ purpose: 'informational' as const, label: 'Tell me of "order updates"', frequency: 'a few a week' }],
-  privacyUrl: 'https://heron.example/privacy',
-  termsUrl: 'https://heron.example/terms',
-  published: true,
 };
 
 describe('evidence of consent', () => {
@@ -217,11 +213,11 @@ describe('evidence of consent', () => {
     });
 
     it('fails also where whoever signs packs changed it: the ledger was signed before', async () => {
-      await o.app.pages.add(o.admin, o.business, { ...PAGE, numberId: o.number });
-      const { words } = await o.app.pages.publicPage('heron');
+      await o.app.pages.add(o.admin, o.business, heronPage(o.number, PAGE));
+      const { words } = await o.app.publicPages.publicPage('heron');
       const form = { phone: ADA, firstName: '', purposes: ['informational' as const], words };
       await o.text(ADA, 'STOP');
-      await o.app.pages.optIn('heron', form, { ip: '192.0.2.7', agent: 'a phone' });
+      await o.app.publicPages.optIn('heron', form, { ip: '192.0.2.7', agent: 'a phone' });
       const bytes = await fetched(await ask());
       /** The same archive with a file changed, its digest put into the list, and the list signed by our own key. */
       const signedAnew = (name: string, change: (text: string) => string): Uint8Array => {
@@ -257,15 +253,17 @@ describe('evidence of consent', () => {
     });
 
     it('shows the page as it was, however often it was changed since', async () => {
-      const page = await o.app.pages.add(o.admin, o.business, { ...PAGE, numberId: o.number });
-      const { words } = await o.app.pages.publicPage('heron');
+      const page = await o.app.pages.add(o.admin, o.business, heronPage(o.number, PAGE));
+      const { words } = await o.app.publicPages.publicPage('heron');
       const form = { phone: '212 555 0120', firstName: 'Cleo', purposes: ['informational' as const], words };
-      await o.app.pages.optIn('heron', form, { ip: '192.0.2.7', agent: 'a phone' });
-      await o.app.pages.edit(o.admin, o.business, page.id, page.version, {
-        ...PAGE,
-        title: 'Another title',
-        numberId: o.number,
-      });
+      await o.app.publicPages.optIn('heron', form, { ip: '192.0.2.7', agent: 'a phone' });
+      await o.app.pages.edit(
+        o.admin,
+        o.business,
+        page.id,
+        page.version,
+        heronPage(o.number, { ...PAGE, title: 'Another title' }),
+      );
       const bytes = await fetched(await ask({ numbers: '+12125550120' }));
       expect(checkPack(bytes, TOOLS).ok).toBeTrue();
       const shown = [...filesOf(bytes)].filter(([name]) => name.startsWith('pages/'));

@@ -83,27 +83,3 @@ export const evidencePackTable = table(EvidencePackModel, 'evidence_pack', {
   texts: whole(0),
   keptUntil: big(),
 });
-
-/** An opt-in page as it was, kept for good: as it was published, and as somebody saw it who agreed on it. */
-export class PageVersionModel extends Model<
-  InferAttributes<PageVersionModel>,
-  InferCreationAttributes<PageVersionModel>
-> {
-  declare businessId: string;
-  /** Of its HTML, hex. */
-  declare sha256: string;
-  declare pageId: string;
-  declare pageVersion: number;
-  declare title: string;
-  declare html: string;
-  declare firstAt: number;
-}
-export const pageVersionTable = table(PageVersionModel, 'page_version', {
-  businessId: key(text()),
-  sha256: key(text()),
-  pageId: refers(text(), 'optin_page'),
-  pageVersion: whole(),
-  title: text(),
-  html: text(),
-  firstAt: big(),
-});

@@ -26,7 +26,7 @@ import type { Ledger } from '../ledger.js';
 import { requestsTo } from '../number-request-store.js';
 import { allAnswers } from '../reassigned-store.js';
 import { chainDigests } from './chain-digests.js';
-import { pagesByDigest } from './page-version-store.js';
+import { pagesByDigest } from '../pages/page-version-store.js';
 import { readableEvidence } from './readable-evidence.js';
 
 const CHUNK = 500;

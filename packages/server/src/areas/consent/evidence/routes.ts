@@ -5,7 +5,7 @@ import { serve } from '../../../platform/http/route.js';
 import { notFound } from '../../../platform/problem.js';
 import type { EvidencePacks } from './evidence-packs.js';
 import type { EvidenceRequests } from './evidence-requests.js';
-import { pagesByDigest, versionsOf } from './page-version-store.js';
+import { pagesByDigest, versionsOf } from '../pages/page-version-store.js';
 
 /** Who asks for proof of consent, the packs that answer them, and pages as they were. */
 export function evidenceRoutes(router: Router, p: Platform, requests: EvidenceRequests, packs: EvidencePacks): void {

@@ -1,5 +1,5 @@
 import type { PublicPage } from '@long-gate/contracts';
-import { beginPdf } from '../../platform/pdf.js';
+import { beginPdf } from '../../../platform/pdf.js';
 
 /** Side of a box to tick, points; and what stands between it and its words. */
 const BOX = 11;

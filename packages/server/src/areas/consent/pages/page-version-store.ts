@@ -26,3 +26,8 @@ export async function pagesByDigest(
 ): Promise<PageVersionModel[]> {
   return r.of(pageVersionTable).findAll({ where: { businessId, sha256: [...digests] }, order: ['sha256'] });
 }
+
+/** Whether a page was ever shown to anybody. */
+export async function wasPublished(r: Reader, businessId: string, pageId: string): Promise<boolean> {
+  return (await r.of(pageVersionTable).findOne({ where: { businessId, pageId }, attributes: ['pageId'] })) !== null;
+}

@@ -1,14 +1,13 @@
-// The page that checks evidence packs: one file with its script in it, which goes into every pack.
+// What runs without the application: the page that checks evidence packs, and the scripts of pages for people who never sign in.
 import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { buildSync } from 'esbuild';
 
-/** Bundles `packages/web/src/checker` into `packages/web/dist/checker/check.html`. */
-export function buildChecker(root) {
-  const from = path.join(root, 'packages/web/src/checker');
+/** One script with all it needs. */
+function bundled(file) {
   const { outputFiles } = buildSync({
-    entryPoints: [path.join(from, 'main.ts')],
+    entryPoints: [file],
     bundle: true,
     minify: true,
     format: 'iife',
@@ -16,7 +15,13 @@ export function buildChecker(root) {
     write: false,
     legalComments: 'inline',
   });
-  const script = outputFiles[0].text.trim().replaceAll('</script', '<\\/script');
+  return outputFiles[0].text.trim();
+}
+
+/** Bundles `packages/web/src/checker` into one page, and `packages/web/src/open-pages` into two scripts. */
+export function buildBarePages(root) {
+  const from = path.join(root, 'packages/web/src/checker');
+  const script = bundled(path.join(from, 'main.ts')).replaceAll('</script', '<\\/script');
   const may = `sha256-${createHash('sha256').update(script).digest('base64')}`;
   const policy = `<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; script-src '${may}'" />`;
   const page = readFileSync(path.join(from, 'check.html'), 'utf8')
@@ -25,4 +30,12 @@ export function buildChecker(root) {
   const to = path.join(root, 'packages/web/dist/checker');
   mkdirSync(to, { recursive: true });
   writeFileSync(path.join(to, 'check.html'), page);
+
+  const open = path.join(root, 'packages/web/dist/open-pages');
+  mkdirSync(open, { recursive: true });
+  for (const name of ['opt-in', 'on-site'])
+    writeFileSync(
+      path.join(open, `${name}.js`),
+      bundled(path.join(root, 'packages/web/src/open-pages', `${name}.main.ts`)),
+    );
 }

@@ -1,0 +1,3 @@
+import { begin } from './opt-in';
+
+begin(document);
