@@ -176,4 +176,53 @@ describe('consent in depth', () => {
     await s.go(`consent?e164=${encodeURIComponent(mobile)}`);
     await s.see('keyword');
   });
+
+  it('joins on the business’s own site, by one line under its strict policy, and is left alone there afterwards', async () => {
+    const mobile = '+13075550143';
+    await s.go('consent/pages');
+    await s.press('Texts from Saltmarsh Ferries');
+    await s.press('Write it');
+    await s.fill('sites', new URL(desk.running.outside).origin);
+    await s.fill('afterSeconds', '1');
+    await s.press('Save');
+    await s.see('<script src=');
+    await s.press('Close');
+
+    const visitor = await desk.browser.createBrowserContext();
+    const site = await Screen.open(
+      visitor,
+      `${desk.running.outside}/site/saltmarsh?app=${encodeURIComponent(desk.running.url)}`,
+    );
+    const handle = await site.page.waitForSelector('dialog iframe');
+    const frame = await handle?.contentFrame();
+    if (!frame) throw new Error('The form is not on the site.');
+    await frame.waitForSelector('#phone');
+    await frame.type('#phone', mobile);
+    await frame.click('input[value=informational]');
+    await frame.click('button[value=join]');
+    await frame.waitForFunction(() => document.body.innerText.includes('QUAY'));
+    await site.page.waitForFunction(() => localStorage.getItem('long-gate saltmarsh') === 'joined');
+    await site.page.reload();
+    await site.see('Crossings');
+    await new Promise((r) => setTimeout(r, 2500));
+    expect(await site.page.$('dialog'))
+      .withContext('who has joined is left alone')
+      .toBeNull();
+    expect(site.errors).toEqual([]);
+    await visitor.close();
+
+    const ledger = await person.ok<{ items: { kind: string; evidence: Record<string, string> }[] }>(
+      'GET',
+      at(`ledger?limit=5&e164=${encodeURIComponent(mobile)}`),
+    );
+    expect(ledger.items.map((e) => [e.kind, e.evidence['site']])).toEqual([
+      ['granted', `${new URL(desk.running.outside).origin}/site/saltmarsh`],
+    ]);
+    const pages = await person.ok<{ items: { slug: string; weeks: { seen: number; begun: number }[] }[] }>(
+      'GET',
+      at('pages'),
+    );
+    const now = pages.items.find((x) => x.slug === 'saltmarsh')?.weeks.at(-1);
+    expect([now?.seen, now?.begun]).toEqual([1, 1]);
+  });
 });

@@ -312,15 +312,20 @@ describe('an administrator who starts from nothing', () => {
     const context = await browser.createBrowserContext();
     const phone = await context.newPage();
     await phone.setViewport({ width: 390, height: 800 });
+    // The choice itself needs no script.
+    await phone.setJavaScriptEnabled(false);
     await phone.goto(`${running.url}/join/heron`);
-    await phone.waitForSelector('input[type=checkbox]');
     expect(await phone.$$eval('input[type=checkbox]', (boxes) => boxes.map((b) => b.checked))).toEqual([false, false]);
     await phone.type('#phone', '212-555-0123');
-    await phone.click('button[type=submit]');
-    await phone.waitForFunction(() => document.body.innerText.includes('Choose at least one kind of text.'));
-    await phone.click('input[name=promotional]');
-    await phone.click('button[type=submit]');
-    await phone.waitForFunction(() => document.body.innerText.includes('Look at your phone'));
+    const send = () => Promise.all([phone.waitForNavigation(), phone.click('button[value=join]')]);
+    await send();
+    expect(await phone.$eval('[role=alert]', (e) => (e as HTMLElement).innerText)).toContain(
+      'Choose at least one kind of text.',
+    );
+    expect(await phone.$eval('input[id=phone]', (e) => e.value)).toBe('212-555-0123');
+    await phone.click('input[value=promotional]');
+    await send();
+    expect(await phone.$eval('h1', (e) => e.innerText)).toBe('Look at your phone');
     await context.close();
     await jumpUntil(async () => (await handset()).length === 1);
     const [asked] = await handset();

@@ -11,7 +11,7 @@ export class Screen {
     });
   }
 
-  static async open(browser: Browser, url: string, width = 1280): Promise<Screen> {
+  static async open(browser: Pick<Browser, 'newPage'>, url: string, width = 1280): Promise<Screen> {
     const page = await browser.newPage();
     await page.setViewport({ width, height: 800 });
     page.setDefaultTimeout(40_000);

@@ -18,6 +18,7 @@ import { Outside, Refusal } from './outside/outside.js';
 import { rememberPast } from './outside/past.js';
 import { OutsideStore } from './outside/store.js';
 import { addRegistrar } from './registrar/registrar.js';
+import { addSite } from './site/site.js';
 
 export interface StandinOptions {
   dataDir: string;
@@ -61,6 +62,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   addNetwork(router, outside);
   addHandset(router, outside);
   addMail(router, outside, path.join(options.dataDir, 'mail'));
+  addSite(router);
 
   router.get('/events', async (ctx) => {
     const q = z

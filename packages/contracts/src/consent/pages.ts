@@ -31,6 +31,10 @@ const Colour = (byDefault: string) =>
     .regex(/^#[0-9a-f]{6}$/, 'A colour as “#” and six digits or letters a to f.')
     .default(byDefault);
 export const PageAsks = z.object({ firstName: z.enum(ASKED), lastName: z.enum(ASKED), email: z.enum(ASKED) });
+const whole = (most: number) => {
+  const words = `A whole number from 0 to ${most}.`;
+  return z.number(words).int(words).min(0, words).max(most, words);
+};
 /** How the page's form is shown on the business's own site. */
 export const OnSiteShape = z.object({
   /** Sites that may show it: `https://` and a name, and no other can. */
@@ -52,10 +56,10 @@ export const OnSiteShape = z.object({
   /** Addresses on the site, as `/tickets/*`; all where there is none. */
   paths: z.array(z.string().trim().max(200).startsWith('/', 'An address begins with “/”.')).max(20),
   /** Seconds after which it is shown, and how far down the page, in hundredths; whichever comes first where both are given. */
-  afterSeconds: z.number().int().min(0).max(600),
-  afterDown: z.number().int().min(0).max(100),
+  afterSeconds: whole(600),
+  afterDown: whole(100),
   /** Days for which who has closed it is left alone; 0: shown at every visit. */
-  againDays: z.number().int().min(0).max(365),
+  againDays: whole(365),
 });
 const PageBody = z.object({
   slug: z.string(),
@@ -82,6 +86,8 @@ const PageBody = z.object({
 });
 export const OptInPageShape = PageBody.extend({
   id: z.string(),
+  /** Where people reach it, whole. */
+  address: z.string(),
   pageVersion: z.number(),
   picture: z.object({ name: z.string(), sha256: z.string() }).nullable(),
   optIns: z.number(),

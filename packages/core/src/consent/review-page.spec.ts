@@ -34,7 +34,15 @@ describe('reviewPage', () => {
       expect(found({ purposes: [{ purpose: 'promotional', label: 'Text me offers of bread', frequency: vague }] }))
         .withContext(vague)
         .toEqual(['disclosure-no-frequency at promotionalOften']);
-    for (const clear of ['daily', 'before each class', 'as they happen', 'varies', 'twice a month', 'whenever we bake'])
+    for (const clear of [
+      'daily',
+      'before each class',
+      'as they happen',
+      'varies',
+      'as it is ready',
+      'twice a month',
+      'whenever we bake',
+    ])
       expect(found({ purposes: [{ purpose: 'informational', label: 'Text me of my orders', frequency: clear }] }))
         .withContext(clear)
         .toEqual([]);

@@ -21,7 +21,7 @@ export interface PageDraft {
 
 /** As often as something happens, said in a field that is about how often and nothing else. */
 const AS_IT_HAPPENS =
-  /\b(?:before|after|at|on|with) (?:each|every|any)\b|\bas (?:it|they|something|things?) (?:comes?|happens?|changes?|arises?)\b|\bwhen(?:ever)?\b|\bvar(?:y|ies)\b|\brarely|\bonly (?:if|when)\b/i;
+  /\b(?:before|after|at|on|with) (?:each|every|any)\b|\bas (?:it|they|something|things?)\b|\bwhen(?:ever)?\b|\bvar(?:y|ies)\b|\brarely|\bonly (?:if|when)\b/i;
 const OFTEN_ES =
   /\b(?:diari|semanal|quincenal|mensual|anual)|\b(?:al|por|cada) (?:d[ií]a|semana|mes|a[nñ]o)\b|\bcada vez\b|\bcuando\b|\bseg[uú]n\b|\bvar[ií]a\b|\d+ (?:mensajes|veces)\b/i;
 /** Words that make agreeing a condition of something. Source: 47 CFR 64.1200(f)(9)(i)(B); rules.md, consent. */

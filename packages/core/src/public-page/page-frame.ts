@@ -47,6 +47,7 @@ export function pageDocument(frame: PageFrame, body: string): string {
     : `<meta http-equiv="Content-Security-Policy" content="default-src 'none'; img-src data:; style-src 'unsafe-inline'">\n`;
   return `<!doctype html>
 <html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">
+<link rel="icon" href="data:,">
 ${alone}<title>${escaped(title)}</title><style${known}>${styleOf(frame)}</style>${script ? `<script${known} src="${escaped(script)}" defer></script>` : ''}</head>
 <body><main>${body}</main></body></html>
 `;

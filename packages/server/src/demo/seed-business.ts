@@ -21,6 +21,16 @@ const DAY = 86_400_000;
 const ADMIN: Actor = { id: 'demo', name: PEOPLE[0].name };
 
 /** One business with its account, money, numbers, brand and campaigns, as months of work left them. */
+/** The form comes up above the timetable after a while, and leaves alone who has closed it. */
+const ON_SITE = {
+  place: 'above it' as const,
+  devices: 'all' as const,
+  paths: [],
+  afterSeconds: 5,
+  afterDown: 60,
+  againDays: 30,
+};
+
 export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBusiness> {
   const { w, start } = s;
   const id = idFrom('biz', 'demo', b.key);
@@ -165,6 +175,10 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
     title: b.page.title,
     intro: b.page.intro,
     ...faceOf(b),
+    // The simulated outside plays the ferries’ own site.
+    ...(b.key === 'saltmarsh'
+      ? { onSite: { ...ON_SITE, sites: [new URL(s.app.platform.config.outsideUrl).origin] } }
+      : {}),
     purposes: [
       { purpose: 'informational', ...b.page.informational },
       { purpose: 'promotional', ...b.page.promotional },

@@ -70,7 +70,7 @@ export const routes: Routes = [
     title: 'Unlocking a number · Long Gate',
     loadComponent: () => import('./areas/numbers/unlock/unlock').then((m) => m.Unlock),
   },
-  { path: 'join/:slug', loadComponent: () => import('./areas/consent/public/join').then((m) => m.Join) },
+
   {
     path: 'better-number/:token',
     title: 'Your mobile number',

@@ -3,8 +3,6 @@ import type { SaidToSite } from './opt-in';
 
 /** How a page's form is shown on a site; the server writes it into the script it hands out. */
 export interface OnSite {
-  /** Where we are, as `https://texts.example`. */
-  origin: string;
   slug: string;
   title: string;
   close: string;
@@ -15,6 +13,8 @@ export interface OnSite {
   afterDown: number;
   againDays: number;
 }
+/** The same, and where we are, as `https://texts.example`: where the script itself came from. */
+export type Placed = OnSite & { origin: string };
 
 const DAY_MS = 86_400_000;
 const PHONE = '(max-width: 640px)';
@@ -42,7 +42,7 @@ function style(el: HTMLElement, rules: Record<string, string>): void {
   for (const [name, value] of Object.entries(rules)) el.style.setProperty(name, value);
 }
 
-function frameOf(o: OnSite, at: string): HTMLIFrameElement {
+function frameOf(o: Placed, at: string): HTMLIFrameElement {
   const frame = document.createElement('iframe');
   frame.src = `${o.origin}/join/${o.slug}?in=frame&at=${encodeURIComponent(at)}`;
   frame.title = o.title;
@@ -61,7 +61,7 @@ function siteMemory(): Storage | null {
 }
 
 /** Shows the form on this site, where and when it is meant to. @param script where it stands in the page. */
-export function show(o: OnSite, script: HTMLScriptElement | null): void {
+export function show(o: Placed, script: HTMLScriptElement | null): void {
   if (!isAmong(location.pathname, o.paths)) return;
   if (o.devices !== 'all' && (o.devices === 'phones') !== matchMedia(PHONE).matches) return;
   const memory = siteMemory();
@@ -106,7 +106,7 @@ export function whenItsTime(o: Pick<OnSite, 'afterSeconds' | 'afterDown'>, then:
 
 /** A sheet above the page, which Escape, its button and a press beside it close. */
 function openSheet(
-  o: OnSite,
+  o: Placed,
   frame: HTMLIFrameElement,
   listen: (frame: HTMLIFrameElement, most: () => number) => void,
   closed: () => void,

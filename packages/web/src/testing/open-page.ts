@@ -118,6 +118,7 @@ export async function openPage(
     whenEnded: () => undefined,
     now: signal(now),
     mailbox: () => '',
+    simulatedSite: () => '',
     load: () => Promise.resolve(),
     take: () => undefined,
     choose: () => undefined,

@@ -21,6 +21,11 @@ export class SessionFacade {
   readonly mayEdit = computed(() => this.role() !== 'viewer');
   readonly isAdministrator = computed(() => this.role() === 'administrator');
 
+  /** The site that a simulated outside plays; empty where the outside is a real one. */
+  simulatedSite(): string {
+    const s = this.session();
+    return s?.clock.movable ? `${s.outsideUrl}/site` : '';
+  }
   /** The mailbox of a simulated outside, opened for an address; empty where the outside is a real one. */
   mailbox(email: string): string {
     const s = this.session();

@@ -57,7 +57,6 @@ export function openPageRoutes(router: Router, p: Platform, faces: PublicPages):
     const { title, language } = await faces.publicPage(slug);
     const { sites: _, ...how } = onSite;
     const written = {
-      origin: new URL(p.mailer.link('/')).origin,
       slug,
       title,
       close: PAGE_WORDS[language].close,

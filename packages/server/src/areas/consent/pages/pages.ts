@@ -142,6 +142,7 @@ export class Pages {
         purposes: page.purposes,
         asks: page.asks,
         onSite: page.onSite,
+        address: this.p.mailer.link(`/join/${page.slug}`),
         pageVersion,
         optIns,
         version,

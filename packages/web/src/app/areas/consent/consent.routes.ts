@@ -3,7 +3,12 @@ import { askUnsaved } from '../../parts/form/unsaved';
 
 export const routes: Routes = [
   { path: '', loadComponent: () => import('./ledger').then((m) => m.LedgerPage) },
-  { path: 'pages', canDeactivate: [askUnsaved], loadComponent: () => import('./pages').then((m) => m.PagesPage) },
+  { path: 'pages', loadComponent: () => import('./opt-in-pages/pages').then((m) => m.PagesPage) },
+  {
+    path: 'pages/write',
+    canDeactivate: [askUnsaved],
+    loadComponent: () => import('./opt-in-pages/page-editor').then((m) => m.PageEditor),
+  },
   {
     path: 'keywords',
     canDeactivate: [askUnsaved],

@@ -2,6 +2,8 @@ import { ChangeDetectionStrategy, Component, effect, input } from '@angular/core
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import type { FormControl } from '@angular/forms';
 import { switchMap } from 'rxjs';
+import { faultOf } from './checked-form';
+import { readOf } from './control-state';
 import { text } from './controls';
 import { TextField } from './text-field';
 
@@ -16,6 +18,7 @@ import { TextField } from './text-field';
     [hint]="hint() || 'separated by commas'"
     [name]="name()"
     [troubled]="troubled()"
+    [wrong]="troubled() ? '' : said()"
   />`,
 })
 export class WordsField {
@@ -27,6 +30,7 @@ export class WordsField {
   readonly capitals = input(false);
   readonly troubled = input(false);
   protected readonly line = text();
+  protected readonly said = readOf(this.control, faultOf);
 
   constructor() {
     this.line.valueChanges.pipe(takeUntilDestroyed()).subscribe((typed) => {

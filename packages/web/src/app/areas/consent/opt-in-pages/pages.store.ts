@@ -1,7 +1,9 @@
 import { computed } from '@angular/core';
 import {
   addPage,
+  dropPagePicture,
   editPage,
+  keepPagePicture,
   listNumbers,
   listPages,
   listPageVersions,
@@ -13,11 +15,11 @@ import {
 } from '@long-gate/contracts';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
-import { lastChangeOf } from '../../parts/form/last-change';
-import { withAddress } from '../../state/area-features/with-address';
-import { withBusiness } from '../../state/area-features/with-business';
-import { withItems } from '../../state/area-features/with-items';
-import { liveResource } from '../../state/live-resource';
+import { lastChangeOf } from '../../../parts/form/last-change';
+import { withAddress } from '../../../state/area-features/with-address';
+import { withBusiness } from '../../../state/area-features/with-business';
+import { withItems } from '../../../state/area-features/with-items';
+import { liveResource } from '../../../state/live-resource';
 
 /** What stands in the address for a page that is being made. */
 export const NEW = 'new';
@@ -44,11 +46,13 @@ export const PagesStore = signalStore(
       (businessId) => _api.call(listNumbers, { params: { businessId } }),
     ),
   })),
-  withComputed(({ all, open, _numbers, _versions }) => ({
+  withComputed(({ all, open, read, _numbers, _versions }) => ({
     /** Versions of the open page that were kept, the last first. */
     versions: computed(() => (_versions.hasValue() ? (_versions.value()?.items ?? []) : [])),
     rowIds: computed(() => all().map((p) => p.id)),
     chosen: computed(() => all().find((p) => p.id === open()) ?? null),
+    /** Whether the address names a page that is not there. */
+    missing: computed(() => read() && open() !== NEW && all().every((p) => p.id !== open())),
     /** Numbers that can ask for a YES. */
     numbers: computed(() =>
       (_numbers.hasValue() ? (_numbers.value()?.items ?? []) : []).filter(
@@ -56,7 +60,7 @@ export const PagesStore = signalStore(
       ),
     ),
   })),
-  withMethods(({ _api, _at, list, open, session }) => ({
+  withMethods(({ _api, _at, acting, list, open, session }) => ({
     /** Makes a page, or edits the open one. @throws ApiProblem */
     async save(body: z.input<typeof OptInPageEdit>, version: number): Promise<OptInPage> {
       const id = open();
@@ -74,6 +78,17 @@ export const PagesStore = signalStore(
       if (!now) throw new Error('There is no such page any more.');
       return now;
     },
+    /** Puts a picture on top of a page. */
+    keepPicture: (id: string, name: string, base64: string) =>
+      acting.run(async () => {
+        await _api.call(keepPagePicture, { params: { ..._at(), id }, body: { name, base64 } });
+        list.reload();
+      }, 'The picture is on the page.'),
+    dropPicture: (id: string) =>
+      acting.run(async () => {
+        await _api.call(dropPagePicture, { params: { ..._at(), id } });
+        list.reload();
+      }, 'The picture is off the page.'),
     /** The page’s address as a QR code. */
     code: (id: string, as: 'svg' | 'png') => _api.address(pageCode, { params: { ..._at(), id }, query: { as } }),
     /** A form for paper with the page’s words, in so many sheets. */

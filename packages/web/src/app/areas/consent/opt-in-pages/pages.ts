@@ -1,29 +1,31 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
 import type { OptInPage } from '@long-gate/contracts';
-import { Chart, type Series } from '../../parts/chart/chart';
-import { List } from '../../parts/list/list';
-import { Spark } from '../../parts/spark';
-import { Cell } from '../../parts/table/cell';
-import type { Column } from '../../parts/table/column';
-import { Table } from '../../parts/table/table';
-import { ConsentTabs } from './consent-tabs';
+import { Chart, type Series } from '../../../parts/chart/chart';
+import { List } from '../../../parts/list/list';
+import { Spark } from '../../../parts/spark';
+import { Cell } from '../../../parts/table/cell';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
+import { ConsentTabs } from '../consent-tabs';
 import { PageDocket } from './page-docket';
 import { NEW, PagesStore } from './pages.store';
 
 const sum = (values: readonly number[]): number => values.reduce((all, n) => all + n, 0);
+const seen = (p: OptInPage): number => sum(p.weeks.map((w) => w.seen));
 
 /** Public opt-in pages: what they say, which number confirms, and their address. */
 @Component({
   selector: 'lg-pages',
-  imports: [Cell, Chart, List, Spark, Table, MatButtonModule, ConsentTabs, PageDocket],
+  imports: [Cell, Chart, List, Spark, Table, MatButtonModule, ConsentTabs, PageDocket, RouterLink],
   providers: [PagesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <lg-list what="opt-in pages" [store]="store" [filters]="false">
       <ng-container actions>
         @if (store.session.isAdministrator()) {
-          <button type="button" matButton="filled" (click)="store.choose(making)">Make a page</button>
+          <a matButton="filled" routerLink="write" [queryParams]="{ open: making }">Make a page</a>
         }
       </ng-container>
       <lg-consent-tabs tabs />
@@ -40,18 +42,14 @@ const sum = (values: readonly number[]): number => values.reduce((all, n) => all
         [rows]="store.all()"
         [columns]="columns"
         [key]="id"
-        [opening]="store.session.isAdministrator()"
+        opening
         [open]="store.open()"
         (opened)="store.choose($event)"
       >
         <ng-template lgCell="title" [of]="store.all()" let-p>
-          @if (store.session.isAdministrator()) {
-            <button type="button" matButton class="plain strong" (click)="store.choose(p.id); $event.stopPropagation()">
-              {{ p.title }}
-            </button>
-          } @else {
-            <span class="strong">{{ p.title }}</span>
-          }
+          <button type="button" matButton class="plain strong" (click)="store.choose(p.id); $event.stopPropagation()">
+            {{ p.title }}
+          </button>
         </ng-template>
         <ng-template lgCell="address" [of]="store.all()" let-p>
           <a [href]="'/join/' + p.slug" target="_blank" rel="noopener" (click)="$event.stopPropagation()"
@@ -78,8 +76,8 @@ const sum = (values: readonly number[]): number => values.reduce((all, n) => all
           />
         </section>
       }
-      @if (store.session.isAdministrator() && (store.chosen() !== null || store.open() === making)) {
-        <lg-page-docket docket [page]="store.chosen()" />
+      @if (store.chosen(); as p) {
+        <lg-page-docket docket [page]="p" />
       }
     </lg-list>
   `,
@@ -120,6 +118,15 @@ export class PagesPage {
       text: (p) => p.purposes.map((x) => x.purpose).join(', '),
     },
     {
+      id: 'seen',
+      head: 'Seen',
+      width: 80,
+      right: true,
+      leaves: 3,
+      by: (p) => seen(p),
+      text: (p) => seen(p).toLocaleString('en-US'),
+    },
+    {
       id: 'optIns',
       head: 'Opt-ins',
       width: 90,
@@ -134,7 +141,7 @@ export class PagesPage {
       head: 'State',
       width: 120,
       by: (p) => String(p.published),
-      text: (p) => (p.published ? 'published' : 'not published'),
+      text: (p) => (p.published ? 'live' : 'paused'),
       face: (p) => (p.published ? '' : 'hold'),
     },
   ];
