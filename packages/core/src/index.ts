@@ -38,6 +38,7 @@ export * from './evidence/pack.js';
 export * from './public-page/colours.js';
 export * from './public-page/on-site.js';
 export * from './public-page/opt-in-page.js';
+export * from './public-page/personal-page.js';
 export * from './public-page/words.js';
 export * from './hours/days.js';
 export * from './hours/hours.data.js';

@@ -166,6 +166,16 @@ export const OutsideEvent = z.discriminatedUnion('kind', [
   z.object({
     seq: z.number(),
     at: z.number(),
+    kind: z.literal('mail.bounced'),
+    key: z.string(),
+    /** In the words of the mail server that would not take it. */
+    reason: z.string(),
+  }),
+  // Somebody told their mail service that they do not want it.
+  z.object({ seq: z.number(), at: z.number(), kind: z.literal('mail.complained'), key: z.string() }),
+  z.object({
+    seq: z.number(),
+    at: z.number(),
     kind: z.literal('call.inbound'),
     key: z.string(),
     from: z.string(),

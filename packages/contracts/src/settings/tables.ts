@@ -8,6 +8,8 @@ export const TABLE_NAMES = [
   'dispatches',
   'evidence',
   'forms',
+  'invitations',
+  'invited',
   'unreached',
   'number-requests',
   'duplicates',

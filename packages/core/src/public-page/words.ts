@@ -97,3 +97,96 @@ export function filledWords(sentence: string, gaps: Record<string, string>): str
     Object.hasOwn(gaps, name) ? (gaps[name] ?? '') : whole,
   );
 }
+
+/** What the page of one person says. */
+export interface PersonalWords {
+  title: string;
+  hello: string;
+  about: string;
+  which: string;
+  kinds: Record<'informational' | 'promotional', string>;
+  standings: Record<'in' | 'awaited' | 'out', string>;
+  choose: string;
+  another: string;
+  useNumber: string;
+  answers: string;
+  leave: string;
+  and: string;
+  left: string;
+  ended: string;
+  answersOnly: string;
+  asked: string;
+  kept: string;
+  nothing: string;
+  again: string;
+  over: string;
+  overWhy: string;
+  same: string;
+  chooseFirst: string;
+  letters: string;
+  endLetters: string;
+  lettersEnded: string;
+}
+export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
+  en: {
+    title: 'Your texts from {business}',
+    hello: 'Hello {name},',
+    about:
+      'This page is for the owner of the number {number}. You decide; nobody else can. It shows what stands now, and you can change it at any time.',
+    which: 'Which texts would you like?',
+    kinds: { informational: 'Notices', promotional: 'Offers' },
+    standings: { in: 'You get these.', awaited: 'Your YES is awaited.', out: 'You do not get these.' },
+    choose: 'Let it be so',
+    another: 'My mobile number is another one',
+    useNumber: 'Use this number, for what is ticked',
+    answers: 'Only answers when I write, nothing by itself',
+    leave: 'No more texts at all',
+    and: ' and ',
+    left: 'You get no more texts from us. If you change your mind, text START to the number you know.',
+    ended: 'You get no more {kinds}. That works at once.',
+    answersOnly: 'We answer when you write or call, and send nothing by itself.',
+    asked:
+      'For {kinds} one text is on its way to {shown} from {from}, once a day at most. Reply YES to it within 72 hours; without your YES nothing changes.',
+    kept: 'You go on getting {kinds}.',
+    nothing: 'Nothing was changed.',
+    again: 'Back to your page',
+    over: 'This link is no longer good',
+    overWhy: 'Links like this are good for 30 days and can be taken back. Ask for a new one where it came from.',
+    same: 'This is the number we have. Tick what you want instead.',
+    chooseFirst: 'Tick at least one kind of text for this number.',
+    letters: 'E-mails from {business} about texts',
+    endLetters: 'Send me no more of them',
+    lettersEnded: 'You get no more e-mails that invite you to texts. What you agreed to by text stays as it is.',
+  },
+  es: {
+    title: 'Sus mensajes de {business}',
+    hello: 'Hola, {name}:',
+    about:
+      'Esta página es para quien tiene el número {number}. Usted decide; nadie más puede hacerlo. Muestra lo que vale ahora, y puede cambiarlo cuando quiera.',
+    which: '¿Qué mensajes desea?',
+    kinds: { informational: 'Avisos', promotional: 'Ofertas' },
+    standings: { in: 'Los recibe.', awaited: 'Se espera su YES.', out: 'No los recibe.' },
+    choose: 'Que sea así',
+    another: 'Mi número de móvil es otro',
+    useNumber: 'Usar este número para lo marcado',
+    answers: 'Solo respuestas cuando yo escriba, nada por iniciativa de ustedes',
+    leave: 'Ningún mensaje más',
+    and: ' y ',
+    left: 'Ya no recibirá mensajes nuestros. Si cambia de opinión, envíe START al número que ya conoce.',
+    ended: 'Ya no recibirá {kinds}. Vale desde este momento.',
+    answersOnly: 'Respondemos cuando usted escriba o llame, y no enviamos nada por iniciativa propia.',
+    asked:
+      'Para {kinds} va en camino un mensaje a {shown} desde {from}, como máximo uno al día. Responda YES en un plazo de 72 horas; sin su YES nada cambia.',
+    kept: 'Seguirá recibiendo {kinds}.',
+    nothing: 'No se ha cambiado nada.',
+    again: 'Volver a su página',
+    over: 'Este enlace ya no vale',
+    overWhy: 'Estos enlaces valen 30 días y pueden retirarse. Pida uno nuevo a quien se lo envió.',
+    same: 'Es el número que tenemos. Marque arriba lo que desea.',
+    chooseFirst: 'Marque al menos un tipo de mensaje para este número.',
+    letters: 'Correos de {business} sobre mensajes',
+    endLetters: 'No me envíen más',
+    lettersEnded:
+      'Ya no recibirá correos que le inviten a recibir mensajes. Lo que aceptó por mensaje queda como está.',
+  },
+};

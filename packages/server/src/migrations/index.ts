@@ -9,6 +9,7 @@ import { filedForms } from './filed-forms.js';
 import { first } from './first/index.js';
 import { intakesAgain } from './intakes-again.js';
 import { keywords } from './keywords.js';
+import { invitations } from './invitations.js';
 import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
@@ -49,4 +50,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0019-keywords', up: keywords },
   { name: '0020-ledger-search', up: ledgerSearch },
   { name: '0021-page-builder', up: pageBuilder },
+  { name: '0022-invitations', up: invitations },
 ];

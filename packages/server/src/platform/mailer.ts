@@ -11,6 +11,8 @@ export interface Letter {
   subject: string;
   /** Plain text; links stand on lines of their own. */
   text: string;
+  /** Of a letter to many: where one POST ends them (RFC 8058). */
+  unsubscribe?: string;
 }
 
 /** Writes e-mail (RFC 5322) and hands it to the mail service by the outbox. What waits there is sealed: it holds secret links. */
@@ -52,6 +54,14 @@ export class Mailer {
       subject: letter.subject,
       text: `${letter.text}\n\n-- \nLong Gate, messaging compliance\nNobody will ever ask you for a password or a code.\n`,
       date: new Date(this.clock.now()),
+      ...(letter.unsubscribe
+        ? {
+            headers: {
+              'List-Unsubscribe': `<${letter.unsubscribe}>`,
+              'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
+            },
+          }
+        : {}),
     });
     await this.outbox.put(w, 'mail', key, {
       sealed: this.vault.seal(JSON.stringify({ to: letter.to, raw: (message as Buffer).toString('utf8') })),

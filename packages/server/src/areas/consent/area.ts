@@ -13,6 +13,9 @@ import { EvidencePacks } from './evidence/evidence-packs.js';
 import { EvidenceRequests } from './evidence/evidence-requests.js';
 import { PackContents } from './evidence/pack-contents.js';
 import { FiledForms } from './filed-forms.js';
+import { OptInInvitations } from './invitations/invitations.js';
+import { PersonalPages } from './invitations/personal-pages.js';
+import { invitationRoutes, personalPageRoutes } from './invitations/routes.js';
 import { Keywords } from './keywords/keywords.js';
 import { keywordRoutes } from './keywords/routes.js';
 import { Ledger } from './ledger.js';
@@ -21,6 +24,7 @@ import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
 import { nameConsent } from './object-names.js';
 import { numberRequestRoutes } from './number-request-routes.js';
+import { NewNumbers } from './new-numbers.js';
 import { NumberRequests } from './number-requests.js';
 import { openPageRoutes } from './pages/open-routes.js';
 import { Pages } from './pages/pages.js';
@@ -94,8 +98,14 @@ export async function consentArea(
   p.keptCounts.add(...CONSENT_COUNTS);
   nameConsent(p);
   const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);
-  const numberRequests = new NumberRequests(p, businesses, contacts, edits, lookups, ledger, publicPages);
+  const newNumbers = new NewNumbers(p, businesses, contacts, edits, lookups, ledger);
+  const numberRequests = new NumberRequests(p, contacts, newNumbers, publicPages);
   numberRequestRoutes(router, numberRequests);
+  const optInInvitations = new OptInInvitations(p, contacts, ledger, publicPages);
+  await optInInvitations.begin();
+  invitationRoutes(router, optInInvitations);
+  const personalPages = new PersonalPages(p, contacts, ledger, publicPages, replies, newNumbers);
+  personalPageRoutes(open, personalPages);
   const packs = new EvidencePacks(p, businesses, contacts, new PackContents(p, ledger, documents, numbers));
   await packs.begin();
   const evidence = new EvidenceRequests(p, businesses, contacts, ledger, packs);
@@ -111,6 +121,8 @@ export async function consentArea(
     publicPages,
     forms,
     numberRequests,
+    optInInvitations,
+    personalPages,
     reassigned,
     evidence,
     packs,

@@ -1,38 +1,19 @@
-import { createHash, randomBytes } from 'node:crypto';
 import type { NumberRequest, PublicNumberRequest, startNumberRequests } from '@long-gate/contracts';
-import { formatPhone, mergeText, parsePhone, PHONE_REFUSALS, textableBy, type LineType } from '@long-gate/core';
-import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
+import { formatPhone } from '@long-gate/core';
 import { z } from 'zod';
-import { ActorShape, CONTACT, record, type Actor } from '../../platform/audit.js';
+import { ActorShape, record, type Actor } from '../../platform/audit.js';
 import { packCursor, readCursor } from '../../platform/cursor.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
-import { Lot } from '../../platform/lot.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, notFound, Problem, refused } from '../../platform/problem.js';
-import type { ContactEdits, Contacts, Lookups, Person } from '../contacts/index.js';
-import type { Businesses } from '../settings/index.js';
-import type { Ledger } from './ledger.js';
+import type { Contacts, Person } from '../contacts/index.js';
+import { filledLetter, hashOf, LINK_GOOD_MS, newToken, reachableBy, writeInLots } from './letters.js';
 import type { NumberRequestModel } from './model.js';
-import type { PublicPages } from './pages/public-pages.js';
+import { notReached, wrongPhone, type NewNumbers } from './new-numbers.js';
 import * as store from './number-request-store.js';
-
-const DAY_MS = 86_400_000;
-/** A link is good for so long, and so long nobody is asked again. */
-const GOOD_MS = 30 * DAY_MS;
-/** People who can be asked in one go. */
-const MOST = 5000;
-const hash = (token: string): string => createHash('sha256').update(token).digest('hex');
-/** What a line is called to the person whose it is. */
-const LINE_WORDS: Record<LineType, string> = {
-  mobile: 'a mobile number',
-  landline: 'a landline',
-  voip: 'an internet line',
-  'toll-free': 'a toll-free number',
-  none: 'no number in service',
-  unknown: 'a number nobody could tell us about',
-};
+import type { PublicPages } from './pages/public-pages.js';
 
 type Wish = z.output<typeof startNumberRequests.body>;
 const Round = z.object({
@@ -51,11 +32,8 @@ type Round = z.infer<typeof Round>;
 export class NumberRequests {
   constructor(
     private readonly p: Platform,
-    private readonly businesses: Businesses,
     private readonly contacts: Contacts,
-    private readonly edits: ContactEdits,
-    private readonly lookups: Lookups,
-    private readonly ledger: Ledger,
+    private readonly numbers: NewNumbers,
     private readonly pages: PublicPages,
   ) {
     p.jobs.handle('number requests', Round, (round, context) => this.turn(round, context));
@@ -88,8 +66,8 @@ export class NumberRequests {
       sample: first
         ? {
             to: first.email,
-            subject: filled(wish.subject, first, ''),
-            text: filled(wish.text, first, this.p.mailer.link('/better-number/…')),
+            subject: filledLetter(wish.subject, first, ''),
+            text: filledLetter(wish.text, first, this.p.mailer.link('/better-number/…')),
           }
         : null,
     };
@@ -202,76 +180,40 @@ export class NumberRequests {
   ): Promise<{ shown: string; from: string }> {
     const request = await this.byToken(this.p.db, token);
     const { businessId } = request;
-    const b = await this.businesses.row(this.p.db, businessId);
-    const phone = parsePhone(form.phone, { defaultRegion: 'US', allowFictional: Boolean(b.allow_fictional) });
-    const wrong = (message: string): Problem => refused(message, [{ field: 'phone', message }]);
-    if (!phone.ok) throw wrong(PHONE_REFUSALS[phone.reason]);
-    const { e164 } = phone;
-    if (e164 === request.oldE164) throw wrong('This is the number texts do not reach. Give another one.');
+    const same = 'This is the number texts do not reach. Give another one.';
+    const e164 = await this.numbers.read(businessId, form.phone, request.oldE164, same);
     await this.pages.checkChoice(this.p.db, businessId, request.pageId, e164, form);
     await this.p.db.write((w) => this.pages.limitTo(w, businessId, e164, evidence.ip));
-    const answer = await this.askAbout(businessId, e164, `number request:${request.id}:${e164}`);
-    if (textableBy(answer.lineType) === 'no') {
-      const why = `This is ${LINE_WORDS[answer.lineType]}: texts do not reach it. Give a mobile number.`;
-      await this.p.db.write(async (w) =>
-        (await this.byToken(w, token)).update({ refused: `${formatPhone(e164)}: ${LINE_WORDS[answer.lineType]}` }),
-      );
-      throw wrong(why);
+    const { answer, not } = await this.numbers.lookUp(businessId, e164, `number request:${request.id}:${e164}`);
+    if (not) {
+      const { said, kept } = notReached(e164, not);
+      await this.p.db.write(async (w) => (await this.byToken(w, token)).update({ refused: kept }));
+      throw wrongPhone(said);
     }
     return this.p.db.write(async (w) => {
       const current = await this.byToken(w, token);
-      await this.edits.gave(w, businessId, current.contactId, e164);
-      await this.contacts.storeLookup(w, businessId, [answer]);
+      await this.numbers.give(w, businessId, current.contactId, answer);
       const from = await this.pages.requestFor(w, businessId, current.pageId, e164, form, {
         ...evidence,
         numberRequest: current.id,
       });
       await current.update({ state: 'answered', newE164: e164, answeredAt: this.p.clock.now(), refused: '' });
-      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', id: current.contactId }));
       return { shown: formatPhone(e164), from: formatPhone(from) };
     });
-  }
-
-  /** @throws Problem 503 where nobody can be asked now: what is the business's matter is not the person's. */
-  private async askAbout(businessId: string, e164: string, key: string): Promise<LineAnswer> {
-    try {
-      return await this.lookups.one(businessId, e164, key);
-    } catch (error) {
-      if (error instanceof GatewayBusy || error instanceof GatewayDown || error instanceof Problem)
-        throw new Problem(
-          503,
-          'not-now',
-          'Numbers cannot be checked at this moment. Nothing is lost: try again in a few minutes.',
-        );
-      throw error;
-    }
   }
 
   /** The handset said YES: texts go to the new number from now on, and staff see it. */
   private async confirm(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
     for (const request of await store.waitingForYes(w, businessId, e164s)) {
       const e164 = request.newE164 ?? '';
-      const states = await this.ledger.statesOf(w, businessId, e164);
-      if (states.informational.state !== 'granted' && states.promotional.state !== 'granted') continue;
+      if (!(await this.numbers.saidYes(w, businessId, e164))) continue;
       await request.update({ state: 'confirmed', confirmedAt: this.p.clock.now() });
-      const preferred = await this.edits.takeUp(w, businessId, request.contactId, e164);
-      await record(w, this.p.clock, {
-        businessId,
-        actor: CONTACT,
-        action: preferred
-          ? 'better number confirmed'
-          : 'better number confirmed: it is another contact’s, merge the two',
-        objectKind: 'contact',
-        objectId: request.contactId,
-        before: { e164: request.oldE164 },
-        after: { e164 },
-      });
-      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', id: request.contactId }));
+      await this.numbers.takeUp(w, businessId, request.contactId, request.oldE164, e164);
     }
   }
 
   private async byToken(r: Reader, token: string): Promise<NumberRequestModel> {
-    const request = await store.requestByHash(r, hash(token));
+    const request = await store.requestByHash(r, hashOf(token));
     if (!request) throw notFound('link');
     if (stateOf(request, this.p.clock.now()) === 'lapsed')
       throw new Problem(
@@ -287,88 +229,57 @@ export class NumberRequests {
     businessId: string,
     { whom }: Pick<Wish, 'whom'>,
   ): Promise<{ asked: Person[]; noEmail: number; already: number }> {
-    const e164s = await this.contacts.numbersOf(this.p.db, businessId, whom, MOST + 1);
-    if (e164s.length > MOST)
-      throw refused(`At most ${MOST.toLocaleString('en-US')} people are asked in one go. Narrow the list first.`);
-    const people = await this.contacts.people(this.p.db, businessId, e164s);
-    const once = [...new Map(people.map((x) => [x.contactId, x])).values()];
-    const reachable = once.filter((x) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(x.email));
+    const { people: reachable, noEmail } = await reachableBy(this.p.db, this.contacts, businessId, whom);
     const already = await store.askedSince(
       this.p.db,
       reachable.map((x) => x.contactId),
-      this.p.clock.now() - GOOD_MS,
+      this.p.clock.now() - LINK_GOOD_MS,
     );
     return {
       asked: reachable.filter((x) => !already.has(x.contactId)),
-      noEmail: once.length - reachable.length,
+      noEmail,
       already: already.size,
     };
   }
 
   /** Lot by lot: who was asked in the last 30 days, also by this same job before a crash, is not asked again. */
   private async turn(round: Round, context: JobContext): Promise<JobOutcome> {
-    const { job } = context;
-    const { businessId } = job;
-    const lot = new Lot(100);
-    let done = job.doneCount;
-    while (done < round.e164s.length) {
-      const part = round.e164s.slice(done, done + lot.size);
-      await lot.write(
-        this.p.db,
-        async (w) => {
-          const people = await this.contacts.people(w, businessId, part);
-          const now = this.p.clock.now();
-          const already = await store.askedSince(
-            w,
-            people.map((x) => x.contactId),
-            now - GOOD_MS,
-          );
-          for (const person of people.filter((x) => !already.has(x.contactId) && x.email !== ''))
-            await this.ask(w, businessId, round, person, idFrom('nrq', job.id, person.contactId));
-          await this.p.jobs.keep(w, job, round, done + part.length);
-        },
-        part.length,
+    const { id, businessId } = context.job;
+    return writeInLots(this.p, round, context, async (w, part) => {
+      const people = await this.contacts.people(w, businessId, part);
+      const already = await store.askedSince(
+        w,
+        people.map((x) => x.contactId),
+        this.p.clock.now() - LINK_GOOD_MS,
       );
-      done += part.length;
-      if (!(await context.progress(done, round.e164s.length))) return { done: false };
-    }
-    return {
-      done: true,
-      result: done === 1 ? 'one e-mail is on its way' : `${done.toLocaleString('en-US')} e-mails are on their way`,
-    };
+      for (const person of people.filter((x) => !already.has(x.contactId) && x.email !== ''))
+        await this.ask(w, businessId, round, person, idFrom('nrq', id, person.contactId));
+    });
   }
 
   private async ask(w: Writer, businessId: string, round: Round, person: Person, id: string): Promise<void> {
-    const token = randomBytes(24).toString('base64url');
+    const token = newToken();
     const now = this.p.clock.now();
     await store.addRequest(w, {
       id,
       businessId,
       contactId: person.contactId,
       pageId: round.pageId,
-      tokenHash: hash(token),
+      tokenHash: hashOf(token),
       email: person.email,
       oldE164: person.e164,
       askedBy: round.actor.name,
       askedAt: now,
-      expiresAt: now + GOOD_MS,
+      expiresAt: now + LINK_GOOD_MS,
     });
     await this.p.mailer.put(w, `number-request:${id}`, {
       to: person.email,
-      subject: filled(round.subject, person, ''),
-      text: filled(round.text, person, this.p.mailer.link(`/better-number/${token}`)),
+      subject: filledLetter(round.subject, person, ''),
+      text: filledLetter(round.text, person, this.p.mailer.link(`/better-number/${token}`)),
     });
   }
 }
 
 function stateOf(request: NumberRequestModel, now: number): NumberRequest['state'] {
   return request.state === 'sent' && request.expiresAt <= now ? 'lapsed' : request.state;
-}
-
-function filled(text: string, { firstName, lastName }: Person, link: string): string {
-  // The link is put in last: a name that looks like one stays a name.
-  return text
-    .split('[link]')
-    .map((part) => mergeText(part, { firstName, lastName }))
-    .join(link);
 }

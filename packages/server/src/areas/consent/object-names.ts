@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { namedIn } from '../../platform/objects.js';
 import type { Platform } from '../../platform/platform.js';
 import { evidenceRequestTable } from './evidence/model.js';
+import { optInInvitationTable } from './invitations/model.js';
 import { keywordTable } from './keywords/model.js';
 import { filedFormTable } from './model.js';
 import { optinPageTable } from './pages/model.js';
@@ -18,6 +19,10 @@ export function nameConsent({ objects, jobs }: Platform): void {
   objects.name(
     'keyword',
     namedIn(keywordTable, (k) => k.title),
+  );
+  objects.name(
+    'opt-in invitation',
+    namedIn(optInInvitationTable, (x) => x.title),
   );
   objects.name(
     'form',

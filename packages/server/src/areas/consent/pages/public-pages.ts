@@ -49,7 +49,9 @@ export interface CameFrom {
   agent: string;
   /** The page of another site that showed the form. */
   site?: string;
+  /** The personal link by which they came. */
   numberRequest?: string;
+  invitation?: string;
 }
 
 /** The contact's side of opt-in pages: what they see, joining, and leaving. */
@@ -290,8 +292,8 @@ export class PublicPages {
   }
 
   /**
-   * Somebody agrees to what a page offers for a number they gave elsewhere: it is recorded as asked, and its handset is
-   * asked for a YES. What stands already is not asked again.
+   * Somebody agrees to what a page offers on a page of their own: it is recorded as asked, and the handset of the number
+   * is asked for a YES. What stands already is not asked again.
    * @returns the number that asks.
    */
   async requestFor(
@@ -346,15 +348,20 @@ export class PublicPages {
         purposes: [x.purpose],
         kind: 'granted' as const,
         awaitsConfirmation: true,
-        how: 'web page' as const,
+        how: from.invitation ? ('preference page' as const) : ('web page' as const),
         disclosure: x.disclosure,
         disclosureVersion: `${row.slug}, version ${row.pageVersion}`,
-        evidence: { ...from, agent: from.agent.slice(0, 200), page: row.slug, pageSha256 },
+        // Kinds of text are counted on the page where they were agreed to, which a personal one is not.
+        evidence: {
+          ...from,
+          agent: from.agent.slice(0, 200),
+          ...(from.invitation ? { words: row.slug } : { page: row.slug, pageSha256 }),
+        },
       })),
     );
     const first = events[0];
     if (!first) return;
-    await store.countOptIns(w, this.counted(row), events.length);
+    if (!from.invitation) await store.countOptIns(w, this.counted(row), events.length);
     await this.p.jobs.add(w, {
       kind: 'optin.confirm',
       businessId: row.businessId,

@@ -1,0 +1,123 @@
+import type { Programme } from '../consent/disclosure.js';
+import { escaped } from './escaped.js';
+import type { PageFilled } from './opt-in-page.js';
+import { pageDocument, withLinks } from './page-frame.js';
+import { filledWords, PAGE_WORDS, PERSONAL_WORDS, type PageLanguage } from './words.js';
+
+/** How a kind of text stands with the owner of a number: they get it, their YES is awaited, or they do not. */
+export type KindStanding = 'in' | 'awaited' | 'out';
+
+/** The page of one person, behind a link that is theirs. */
+export interface PersonalPage {
+  language: PageLanguage;
+  business: string;
+  firstName: string;
+  /** The number on file, all but its last two figures hidden: its owner knows it, and others learn nothing. */
+  number: string;
+  purposes: readonly { purpose: Programme['purpose']; disclosure: string; standing: KindStanding }[];
+  privacyUrl: string;
+  termsUrl: string;
+  ground: string;
+  accent: string;
+}
+
+/** What one can wish on it. */
+export const PERSONAL_WISHES = ['choose', 'number', 'answers', 'leave'] as const;
+export type PersonalWish = (typeof PERSONAL_WISHES)[number];
+
+const frame = (p: PersonalPage, nonce: string) => ({
+  language: p.language,
+  title: filledWords(PERSONAL_WORDS[p.language].title, { business: p.business }),
+  ground: p.ground,
+  accent: p.accent,
+  nonce,
+});
+
+/**
+ * The personal page as a document that works without a script: each kind of text by itself with its present state,
+ * another number, answers only, and leaving.
+ */
+export function personalPage(
+  p: PersonalPage,
+  shown: { action: string; words: string; nonce: string; filled?: PageFilled },
+): string {
+  const t = PERSONAL_WORDS[p.language];
+  const common = PAGE_WORDS[p.language];
+  const { filled } = shown;
+  const faultOf = (field: string): string | undefined => filled?.faults.find((f) => f.field === field)?.message;
+  const boxes = p.purposes.map((x) => {
+    const ticked = filled ? filled.purposes.includes(x.purpose) : x.standing !== 'out';
+    return `<label class="choice"><input type="checkbox" name="purposes" value="${x.purpose}"${ticked ? ' checked' : ''}> <span><strong>${escaped(t.kinds[x.purpose])}</strong> <em>${escaped(t.standings[x.standing])}</em><br>${withLinks(x.disclosure)}</span></label>`;
+  });
+  const phone = faultOf('phone');
+  const all = filled ? [...filled.faults.map((f) => f.message), filled.problem].filter((m) => m !== '') : [];
+  const faults =
+    all.length > 0
+      ? `<div class="faults" role="alert"><strong>${common.toMend}</strong>${all.map((m) => `<p>${escaped(m)}</p>`).join('')}</div>\n`
+      : '';
+  const hello = p.firstName ? `<p>${escaped(filledWords(t.hello, { name: p.firstName }))}</p>\n` : '';
+  return pageDocument(
+    frame(p, shown.nonce),
+    `<p class="business">${escaped(p.business)}</p><h1>${escaped(filledWords(t.title, { business: p.business }))}</h1>
+${hello}<p>${escaped(filledWords(t.about, { number: p.number }))}</p>
+${faults}<form method="post" action="${escaped(shown.action)}" novalidate><input type="hidden" name="words" value="${escaped(shown.words)}">
+<fieldset id="purposes"><legend>${t.which}</legend>
+${boxes.join('\n')}</fieldset>
+<button name="wish" value="choose">${t.choose}</button>
+<label class="field"><span>${t.another}</span>${phone === undefined ? '' : `<span class="fault" id="phone-fault">${escaped(phone)}</span>`}<input id="phone" name="phone" type="tel" inputmode="tel" autocomplete="tel" value="${escaped(filled?.values.phone ?? '')}"${phone === undefined ? '' : ' aria-invalid="true" aria-describedby="phone-fault"'}></label>
+<button class="plain" name="wish" value="number">${t.useNumber}</button>
+<button class="plain" name="wish" value="answers">${t.answers}</button>
+<button class="plain" name="wish" value="leave">${t.leave}</button></form>
+<p class="pages"><a href="${escaped(p.privacyUrl)}" target="_blank" rel="noopener">${common.privacy}</a> <a href="${escaped(p.termsUrl)}" target="_blank" rel="noopener">${common.terms}</a></p>`,
+  );
+}
+
+/** What became of a wish: which kinds were ended, for which a YES is asked, and of which number. */
+export interface PersonalOutcome {
+  wish: PersonalWish;
+  ended: readonly Programme['purpose'][];
+  asked: readonly Programme['purpose'][];
+  kept: readonly Programme['purpose'][];
+  shown: string;
+  from: string;
+}
+
+/** The page after it: what stands now, in sentences. */
+export function afterPersonalPage(
+  p: PersonalPage,
+  o: PersonalOutcome,
+  shown: { action: string; nonce: string },
+): string {
+  const t = PERSONAL_WORDS[p.language];
+  const named = (of: readonly Programme['purpose'][]): string => of.map((x) => t.kinds[x].toLowerCase()).join(t.and);
+  const said = [
+    o.wish === 'leave' ? t.left : o.ended.length > 0 ? filledWords(t.ended, { kinds: named(o.ended) }) : '',
+    o.wish === 'answers' ? t.answersOnly : '',
+    o.asked.length > 0 ? filledWords(t.asked, { kinds: named(o.asked), shown: o.shown, from: o.from }) : '',
+    o.kept.length > 0 ? filledWords(t.kept, { kinds: named(o.kept) }) : '',
+  ].filter((s) => s !== '');
+  return pageDocument(
+    frame(p, shown.nonce),
+    `<p class="business">${escaped(p.business)}</p><h1>${o.asked.length > 0 ? PAGE_WORDS[p.language].look : PAGE_WORDS[p.language].done}</h1>
+${(said.length > 0 ? said : [t.nothing]).map((s) => `<p>${escaped(s)}</p>`).join('\n')}
+<p><a href="${escaped(shown.action)}">${t.again}</a></p>`,
+  );
+}
+
+/** Asks once more before letters end: mail programs open links by themselves, and nothing may be ended by that. */
+export function unsubscribePage(
+  p: Pick<PersonalPage, 'language' | 'business' | 'ground' | 'accent'>,
+  shown: { action: string; nonce: string; done: boolean },
+): string {
+  const t = PERSONAL_WORDS[p.language];
+  const title = filledWords(t.letters, { business: p.business });
+  return pageDocument(
+    { language: p.language, title, ground: p.ground, accent: p.accent, nonce: shown.nonce },
+    `<p class="business">${escaped(p.business)}</p><h1>${escaped(title)}</h1>
+${
+  shown.done
+    ? `<p>${escaped(t.lettersEnded)}</p>`
+    : `<form method="post" action="${escaped(shown.action)}"><button>${escaped(t.endLetters)}</button></form>`
+}`,
+  );
+}

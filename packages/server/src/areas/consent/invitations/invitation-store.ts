@@ -1,0 +1,145 @@
+import { literal, Op, type CreationAttributes } from 'sequelize';
+import { jsonRows, type Reader, type Writer } from '../../../platform/db.js';
+import {
+  optInInvitationTable,
+  mailRefusalTable,
+  personalLinkTable,
+  type OptInInvitationModel,
+  type MailRefusalModel,
+  type PersonalLinkModel,
+} from './model.js';
+
+export async function invitationsOf(r: Reader, businessId: string): Promise<OptInInvitationModel[]> {
+  return r.of(optInInvitationTable).findAll({ where: { businessId }, order: [['createdAt', 'DESC'], 'id'] });
+}
+export async function invitationById(r: Reader, businessId: string, id: string): Promise<OptInInvitationModel | null> {
+  return r.of(optInInvitationTable).findOne({ where: { businessId, id } });
+}
+/** Those that invite by themselves. */
+export async function standingInvitations(r: Reader): Promise<OptInInvitationModel[]> {
+  return r.of(optInInvitationTable).findAll({ where: { standing: { [Op.ne]: null } }, order: ['createdAt', 'id'] });
+}
+export async function addInvitation(w: Writer, of: CreationAttributes<OptInInvitationModel>): Promise<void> {
+  await w.of(optInInvitationTable).create(of);
+}
+export async function saveInvitation(
+  invitation: OptInInvitationModel,
+  change: Partial<CreationAttributes<OptInInvitationModel>>,
+): Promise<void> {
+  await invitation.update({ ...change, version: literal('version + 1') });
+}
+export async function noteSent(w: Writer, id: string, at: number): Promise<void> {
+  await w.of(optInInvitationTable).update({ lastSentAt: at }, { where: { id } });
+}
+
+export async function addLink(w: Writer, link: CreationAttributes<PersonalLinkModel>): Promise<void> {
+  await w.of(personalLinkTable).create(link);
+}
+export async function linkByHash(r: Reader, tokenHash: string): Promise<PersonalLinkModel | null> {
+  return r.of(personalLinkTable).findOne({ where: { tokenHash } });
+}
+export async function linkById(r: Reader, id: string): Promise<PersonalLinkModel | null> {
+  return r.of(personalLinkTable).findOne({ where: { id } });
+}
+
+/** When each of these contacts was invited last; who never was is left out. */
+export async function lastInvited(r: Reader, contactIds: readonly string[]): Promise<Map<string, number>> {
+  const rows = await r.all<{ contactId: string; at: number }>(
+    `SELECT l.contact_id AS "contactId", max(l.sent_at) AS at FROM jsonb_each($1) j CROSS JOIN personal_link l ON l.contact_id = j.value GROUP BY 1`,
+    [jsonRows(contactIds)],
+  );
+  return new Map(rows.map((x) => [x.contactId, x.at]));
+}
+
+/** Which of these addresses get no invitation any more. @param emails in small letters. */
+export async function refusedAmong(r: Reader, businessId: string, emails: readonly string[]): Promise<Set<string>> {
+  const rows = await r.all<{ email: string }>(
+    `SELECT m.email FROM jsonb_each($2) j CROSS JOIN mail_refusal m ON m.business_id = $1 AND m.email = j.value`,
+    [businessId, jsonRows([...new Set(emails)])],
+  );
+  return new Set(rows.map((x) => x.email));
+}
+/** The first reason stands. */
+export async function refuseMail(w: Writer, refusal: CreationAttributes<MailRefusalModel>): Promise<void> {
+  await w.of(mailRefusalTable).bulkCreate([refusal], { ignoreDuplicates: true });
+}
+
+/** What came of each of these invitations. */
+export async function cameOf(
+  r: Reader,
+  businessId: string,
+): Promise<
+  {
+    invitationId: string;
+    sent: number;
+    failed: number;
+    opened: number;
+    answered: number;
+    joined: number;
+    left: number;
+  }[]
+> {
+  return r.all(
+    `SELECT invitation_id AS "invitationId", count(*) AS sent, sum(CASE WHEN failed <> '' THEN 1 ELSE 0 END) AS failed, count(opened_at) AS opened,
+     count(answered_at) AS answered, count(joined_at) AS joined, sum(CASE WHEN chose = 'left' THEN 1 ELSE 0 END) AS "left"
+     FROM personal_link WHERE business_id = $1 GROUP BY 1`,
+    [businessId],
+  );
+}
+
+/** Who was invited, the last first, from a place on. */
+export async function linksAfter(
+  r: Reader,
+  invitationId: string,
+  after: { sentAt: number; id: string } | null,
+  limit: number,
+): Promise<PersonalLinkModel[]> {
+  const beyond = after && {
+    [Op.or]: [{ sentAt: { [Op.lt]: after.sentAt } }, { sentAt: after.sentAt, id: { [Op.lt]: after.id } }],
+  };
+  return r.of(personalLinkTable).findAll({
+    where: { invitationId, ...(beyond ?? {}) },
+    order: [
+      ['sentAt', 'DESC'],
+      ['id', 'DESC'],
+    ],
+    limit,
+  });
+}
+export async function countLinks(r: Reader, invitationId: string): Promise<number> {
+  return r.of(personalLinkTable).count({ where: { invitationId } });
+}
+
+/** Links whose person waits for the YES of one of these numbers. */
+export async function linksAwaiting(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<PersonalLinkModel[]> {
+  const [among, any] = [[...e164s], { businessId, chose: 'awaits YES' as const, joinedAt: null }];
+  return r.of(personalLinkTable).findAll({
+    where: { ...any, [Op.or]: [{ newE164: among }, { newE164: null, e164: among }] },
+  });
+}
+
+/** Links that were not answered are withdrawn. @returns how many. */
+export async function withdrawLinks(
+  w: Writer,
+  invitationId: string,
+  linkId: string | null,
+  at: number,
+): Promise<number> {
+  const [n] = await w
+    .of(personalLinkTable)
+    .update(
+      { withdrawnAt: at },
+      { where: { invitationId, answeredAt: null, withdrawnAt: null, ...(linkId === null ? {} : { id: linkId }) } },
+    );
+  return n;
+}
+
+/** The links of people who were erased go. */
+export async function dropLinksOf(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
+  for (const column of ['e164', 'newE164'] as const)
+    await w.of(personalLinkTable).destroy({ where: { businessId, [column]: [...e164s] } });
+}

@@ -1,0 +1,77 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { mergeText } from '@long-gate/core';
+import type { Reader, Writer } from '../../platform/db.js';
+import type { JobContext, JobOutcome } from '../../platform/jobs.js';
+import { Lot } from '../../platform/lot.js';
+import type { Platform } from '../../platform/platform.js';
+import { refused } from '../../platform/problem.js';
+import type { Contacts, Person } from '../contacts/index.js';
+import type { Whom } from '@long-gate/contracts';
+
+// What letters to people with a personal link have in common, whatever they ask for.
+
+/** A link is good for so long. */
+export const LINK_GOOD_MS = 30 * 86_400_000;
+/** People who can be written to in one go. */
+const MOST = 5000;
+
+/** What stands in a link; only its digest is kept. */
+export const newToken = (): string => randomBytes(24).toString('base64url');
+export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+/** A letter to one person: names filled in, and the link last, since a name that looks like one stays a name. */
+export function filledLetter(text: string, { firstName, lastName }: Person, link: string): string {
+  return text
+    .split('[link]')
+    .map((part) => mergeText(part, { firstName, lastName }))
+    .join(link);
+}
+
+/** Those who are meant, each once, who have an e-mail, and how many have none. @throws Problem 422 for too many. */
+export async function reachableBy(
+  r: Reader,
+  contacts: Contacts,
+  businessId: string,
+  whom: Whom,
+): Promise<{ people: Person[]; noEmail: number }> {
+  const e164s = await contacts.numbersOf(r, businessId, whom, MOST + 1);
+  if (e164s.length > MOST)
+    throw refused(`At most ${MOST.toLocaleString('en-US')} people are asked in one go. Narrow the list first.`);
+  const once = [
+    ...new Map((await contacts.people(r, businessId, e164s)).map((x) => [x.contactId, x] as const)).values(),
+  ];
+  const people = once.filter((x) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(x.email));
+  return { people, noEmail: once.length - people.length };
+}
+
+/**
+ * Writes to people lot by lot, as a job that goes on where a crash left it.
+ * @param write one lot, in a write of its own; whoever has a letter of this job already gets no second.
+ */
+export async function writeInLots<T extends { e164s: readonly string[] }>(
+  p: Platform,
+  round: T,
+  context: JobContext,
+  write: (w: Writer, part: readonly string[]) => Promise<void>,
+): Promise<JobOutcome> {
+  const { job } = context;
+  const lot = new Lot(100);
+  let done = job.doneCount;
+  while (done < round.e164s.length) {
+    const part = round.e164s.slice(done, done + lot.size);
+    await lot.write(
+      p.db,
+      async (w) => {
+        await write(w, part);
+        await p.jobs.keep(w, job, round, done + part.length);
+      },
+      part.length,
+    );
+    done += part.length;
+    if (!(await context.progress(done, round.e164s.length))) return { done: false };
+  }
+  return {
+    done: true,
+    result: done === 1 ? 'one e-mail is on its way' : `${done.toLocaleString('en-US')} e-mails are on their way`,
+  };
+}
