@@ -225,4 +225,78 @@ describe('consent in depth', () => {
     const now = pages.items.find((x) => x.slug === 'saltmarsh')?.weeks.at(-1);
     expect([now?.seen, now?.begun]).toEqual([1, 1]);
   });
+
+  it('comes from an e-mail to a YES with a corrected number, and letters end by one press', async () => {
+    const { items } = await person.ok<{
+      items: { id: string; email: string; name: string; number: { e164: string } }[];
+    }>('GET', at('contacts?limit=100&informational=none&promotional=none&textable=yes'));
+    const invited = items.find((c) => c.email !== '');
+    if (!invited) throw new Error('nobody who has agreed to nothing has an e-mail');
+    await s.go(`contacts?q=${encodeURIComponent(invited.email)}`);
+    await s.press('Choose…');
+    await s.page.waitForFunction(
+      () => {
+        const box = document.querySelector<HTMLElement>('tr[data-row] input[type=checkbox]');
+        box?.click();
+        return !!box;
+      },
+      { polling: 150 },
+    );
+    await s.press('Invite to texts…');
+    await s.see('person gets this e-mail');
+    await s.press('Send 1 e-mail');
+    interface Mail {
+      n: number;
+      text: string;
+      oneClick: boolean;
+    }
+    let mail: Mail | undefined;
+    await until(async () => {
+      const mails = (await (
+        await fetch(`${desk.running.outside}/mail/messages?to=${encodeURIComponent(invited.email)}`)
+      ).json()) as Mail[];
+      mail = mails.find((m) => m.text.includes('/my-texts/'));
+      return mail !== undefined;
+    });
+    const link = /\/my-texts\/[\w-]+/.exec(mail?.text ?? '')?.[0] ?? '';
+    const visitor = await desk.browser.createBrowserContext();
+    const phone = await Screen.open(visitor, `${desk.running.url}${link}`, 390);
+    await phone.see(`the number ••• ${invited.number.e164.slice(-2)}`);
+    // The page is made for a phone: nothing sticks out at the side.
+    expect(await phone.page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    const handset = (number: string) => new Handset(desk.running.outside, number);
+    let [given, from] = ['', ''];
+    for (let i = 10; i < 40 && from === ''; i++) {
+      given = `+13075550${100 + i}`;
+      await phone.page.goto(`${desk.running.url}${link}`, { waitUntil: 'load' });
+      await phone.tap('input[value=informational]:not(:checked)');
+      await phone.fill('phone', given);
+      await Promise.all([phone.page.waitForNavigation(), phone.page.click('button[value=number]')]);
+      if (!(await phone.sees('Look at your phone'))) continue;
+      const end = Date.now() + 5000;
+      while (from === '' && Date.now() < end)
+        from = (await handset(given).texts()).find((t) => t.text.includes('YES'))?.peer ?? '';
+    }
+    expect(from).not.toBe('');
+    await handset(given).write(desk.browser, from, 'YES');
+    await until(async () => {
+      const contact = await person.ok<{ number: { e164: string } }>('GET', at(`contacts/${invited.id}`));
+      return contact.number.e164 === given;
+    });
+    const ledger = await person.ok<{ items: { kind: string; how: string }[] }>(
+      'GET',
+      at(`ledger?limit=5&e164=${encodeURIComponent(given)}`),
+    );
+    expect(ledger.items.map((e) => `${e.kind}, ${e.how}`)).toEqual(['confirmed, reply', 'granted, preference page']);
+    await phone.page.goto(`${desk.running.url}${link}`, { waitUntil: 'load' });
+    expect(phone.errors).toEqual([]);
+    await visitor.close();
+
+    expect(mail?.oneClick).toBeTrue();
+    const ended = await fetch(`${desk.running.outside}/mail/messages/${mail?.n}/unsubscribe`, { method: 'POST' });
+    expect(await ended.json()).toEqual({ accepted: true });
+    await s.go('consent/invitations');
+    await s.press('Texts, by your choice');
+    await s.see('joined');
+  });
 });

@@ -18,6 +18,7 @@ import { seedBusiness } from './seed-business.js';
 import { seedContacts } from './seed-contacts.js';
 import { scheduleRota, seedDispatches } from './seed-dispatches.js';
 import { seedEvidence } from './seed-evidence.js';
+import { seedInvitations } from './seed-invitations.js';
 import { seedKeywords } from './seed-keywords.js';
 import { seedSuppression } from './seed-suppression.js';
 import { seedSenderId } from './seed-abroad.js';
@@ -85,6 +86,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           foretellPortOut(s, b);
           const contacts = await seedContacts(s, b, made);
           await seedKeywords(s, b, made);
+          await seedInvitations(s, b, made);
           // What was sent so far went to people at home.
           await seedDispatches(
             s,

@@ -1,3 +1,5 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { mkdtemp, readdir, readFile, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -66,5 +68,60 @@ describe('the mail of the simulated outside', () => {
     expect(pace.lookups).toBe(1);
     await g.lines.lookup('wish-number-2', '+12125550123');
     expect(((await (await fetch(`${standins.url}/lines/pace`)).json()) as { lookups: number }).lookups).toBe(2);
+  });
+
+  /** A letter to many, as RFC 8058 has it. */
+  const toMany = (to: string, way: string): string =>
+    letter(to, 'Texts?', 'Hello').replace(
+      'Content-Type',
+      `List-Unsubscribe: <${way}>\r\nList-Unsubscribe-Post: List-Unsubscribe=One-Click\r\nContent-Type`,
+    );
+  const told = async () =>
+    (
+      (await (await fetch(`${standins.url}/events?after=0&limit=100`)).json()) as {
+        events: { kind: string; key: string }[];
+      }
+    ).events;
+
+  it('sends back letters to many for whom there is no mailbox, and never one to a single person', async () => {
+    await g.mail.send('single', 'gone.away@mail.example', letter('gone.away@mail.example', 'An invitation', 'Hello'));
+    await g.mail.send('many', 'gone.away@mail.example', toMany('gone.away@mail.example', 'http://localhost:1/x'));
+    await g.mail.send('many', 'gone.away@mail.example', toMany('gone.away@mail.example', 'http://localhost:1/x'));
+    await fetch(`${standins.url}/clock`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ now: Date.now() + 86_400_000 }),
+    });
+    let events: { kind: string; key: string }[] = [];
+    for (let i = 0; i < 40 && events.length === 0; i++) {
+      await new Promise((r) => setTimeout(r, 50));
+      events = await told();
+    }
+    expect(events.map((e) => [e.kind, e.key])).toEqual([['mail.bounced', 'many']]);
+  });
+
+  it('ends letters by one POST to where they say, and passes on that one was not wanted', async () => {
+    const asked: { method: string; body: string }[] = [];
+    const server = createServer((req, res) => {
+      let body = '';
+      req.on('data', (part: Buffer) => (body += part.toString()));
+      req.on('end', () => {
+        asked.push({ method: req.method ?? '', body });
+        res.end();
+      });
+    });
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    const { port } = server.address() as AddressInfo;
+    await g.mail.send('one', 'ada@heron.example', letter('ada@heron.example', 'An invitation', 'Hello'));
+    await g.mail.send('many', 'ada@heron.example', toMany('ada@heron.example', `http://127.0.0.1:${port}/letters`));
+    const [many, one] = await box('ada@heron.example');
+    const act = (n: number | undefined, what: string) =>
+      fetch(`${standins.url}/mail/messages/${n}/${what}`, { method: 'POST' });
+    expect((await act(one?.n, 'unsubscribe')).status).toBe(404);
+    expect(await (await act(many?.n, 'unsubscribe')).json()).toEqual({ accepted: true });
+    expect(asked).toEqual([{ method: 'POST', body: 'List-Unsubscribe=One-Click' }]);
+    await act(many?.n, 'complaint');
+    expect((await told()).map((e) => [e.kind, e.key])).toEqual([['mail.complained', 'many']]);
+    await new Promise((done) => server.close(done));
   });
 });

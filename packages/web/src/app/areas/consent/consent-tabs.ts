@@ -12,6 +12,7 @@ export class ConsentTabs {
     { path: '', text: 'Ledger' },
     { path: 'pages', text: 'Opt-in pages' },
     { path: 'keywords', text: 'Keywords' },
+    { path: 'invitations', text: 'Invitations' },
     { path: 'forms', text: 'Filed forms' },
     { path: 'replies', text: 'Replies to read' },
     { path: 'suppression', text: 'Suppression lists' },

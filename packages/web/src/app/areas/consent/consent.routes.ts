@@ -14,6 +14,7 @@ export const routes: Routes = [
     canDeactivate: [askUnsaved],
     loadComponent: () => import('./keywords').then((m) => m.KeywordsPage),
   },
+  { path: 'invitations', loadComponent: () => import('./invitations/invitations').then((m) => m.InvitationsPage) },
   { path: 'forms', loadComponent: () => import('./forms').then((m) => m.FormsPage) },
   { path: 'forms/file', loadComponent: () => import('./file-form').then((m) => m.FileFormPage) },
   { path: 'evidence', loadComponent: () => import('./evidence').then((m) => m.EvidencePage) },

@@ -140,6 +140,9 @@ function whyOf({ verdicts: { informational, promotional } }: ContactRow): string
         <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="askNumbers()">
           Ask for another number…
         </button>
+        <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="invite()">
+          Invite to texts…
+        </button>
         @if (store.session.isAdministrator()) {
           <button type="button" matButton="outlined" [disabled]="store.acting.busy()" (click)="fileForm()">
             File a form…
@@ -309,6 +312,11 @@ export class ContactListPage {
   }
   protected async askNumbers(): Promise<void> {
     if (await askNumbers(this.dialog, this.store.whom())) this.store.setChoosing(false);
+  }
+  protected async invite(): Promise<void> {
+    // A dialog of another area: fetched when it is wanted.
+    const { invitePeople } = await import('../consent/invitations/invite');
+    if (await invitePeople(this.dialog, { whom: this.store.whom(), invitation: null })) this.store.setChoosing(false);
   }
   protected async askHands(): Promise<void> {
     if (await this.lookups.ask(this.store.acting, this.store.queries(), REASSIGNED)) this.store.setChoosing(false);
