@@ -26,6 +26,7 @@ export * from './contacts/textability.js';
 export * from './contacts/unreached.js';
 export * from './consent/consent.js';
 export * from './consent/pages.js';
+export * from './consent/coverage.js';
 export * from './consent/invitations.js';
 export * from './consent/evidence.js';
 export * from './consent/keywords.js';

@@ -53,6 +53,7 @@ export * from './countries/sender-id.js';
 export * from './gate/facts.js';
 export * from './gate/post.js';
 export * from './gate/posts/index.js';
+export * from './gate/coverage.js';
 export * from './gate/judge.js';
 export * from './gate/remedies.js';
 export * from './gate/text-states.js';

@@ -5,6 +5,8 @@ import { Done, endpoint } from '../endpoint.js';
 export const TABLE_NAMES = [
   'contacts',
   'countries',
+  'coverage',
+  'covered',
   'dispatches',
   'evidence',
   'forms',

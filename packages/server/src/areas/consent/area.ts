@@ -12,6 +12,7 @@ import { evidenceRoutes } from './evidence/routes.js';
 import { EvidencePacks } from './evidence/evidence-packs.js';
 import { EvidenceRequests } from './evidence/evidence-requests.js';
 import { PackContents } from './evidence/pack-contents.js';
+import { Coverage } from './coverage.js';
 import { FiledForms } from './filed-forms.js';
 import { OptInInvitations } from './invitations/invitations.js';
 import { PersonalPages } from './invitations/personal-pages.js';
@@ -49,6 +50,7 @@ export async function consentArea(
     contacts,
     edits,
     removals,
+    lists,
     lookups,
     intakes,
     numbers,
@@ -111,10 +113,12 @@ export async function consentArea(
   const evidence = new EvidenceRequests(p, businesses, contacts, ledger, packs);
   evidenceRoutes(router, p, evidence, packs);
   tellConsent(p, contacts, reviews, pages, evidence, suppression, keywords);
-  consentRoutes(router, { ledger, ledgerPages, replies, reviews, forms, reassigned });
+  const coverage = new Coverage(p, businesses, lists);
+  consentRoutes(router, { ledger, ledgerPages, coverage, replies, reviews, forms, reassigned });
   return {
     ledger,
     ledgerPages,
+    coverage,
     reviews,
     replies,
     pages,

@@ -3,6 +3,7 @@ import * as api from '@long-gate/contracts';
 import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import { serve } from '../../platform/http/route.js';
 import { refused } from '../../platform/problem.js';
+import type { Coverage } from './coverage.js';
 import type { FiledForms } from './filed-forms.js';
 import type { Ledger } from './ledger.js';
 import type { LedgerPages } from './ledger-pages.js';
@@ -15,6 +16,7 @@ export function consentRoutes(
   {
     ledger,
     ledgerPages,
+    coverage,
     replies,
     reviews,
     forms,
@@ -22,6 +24,7 @@ export function consentRoutes(
   }: {
     ledger: Ledger;
     ledgerPages: LedgerPages;
+    coverage: Coverage;
     replies: Replies;
     reviews: Reviews;
     forms: FiledForms;
@@ -35,6 +38,10 @@ export function consentRoutes(
   serve(router, api.listReassigned, ({ params, query }) => reassigned.answers(params.businessId, query.e164));
   serve(router, api.listLedger, ({ params, query }) => ledgerPages.page(params.businessId, query));
   serve(router, api.ledgerWords, async ({ params }) => ({ items: await ledgerPages.words(params.businessId) }));
+  serve(router, api.readCoverage, async ({ params }) => ({ items: await coverage.read(params.businessId) }));
+  serve(router, api.listCovered, ({ params, query: { cursor, limit, ...of } }) =>
+    coverage.people(params.businessId, of, cursor, limit),
+  );
   serve(router, api.exportLedger, async ({ params, ctx }) => {
     // What goes out can be held against what was signed that day.
     await ledger.signHeads(params.businessId);

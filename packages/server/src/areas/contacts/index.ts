@@ -33,5 +33,6 @@ export { scheduledBusinesses } from './textability-store.js';
 export { learntOf, setSuppressions, suppressedAfter } from './number-store.js';
 export { erasedNumber, numberDigest } from './number-digest.js';
 export { sortName } from './sort-name.js';
+export { peopleStanding, standingByList, standingOfAll, type StandingClass } from './standing-store.js';
 export type { Learnt } from './trouble-store.js';
 export { subjectOf, type SubjectRow } from './subjects.js';

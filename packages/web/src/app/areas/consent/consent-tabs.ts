@@ -10,6 +10,7 @@ import { Tabs } from '../../parts/tabs';
 export class ConsentTabs {
   protected readonly tabs = [
     { path: '', text: 'Ledger' },
+    { path: 'coverage', text: 'Coverage' },
     { path: 'pages', text: 'Opt-in pages' },
     { path: 'keywords', text: 'Keywords' },
     { path: 'invitations', text: 'Invitations' },
