@@ -472,10 +472,52 @@ export const HARMS = [
   },
   {
     harm: 'a stranger opts somebody in on a page',
-    file: SERVER('areas/consent/pages.ts'),
+    file: SERVER('areas/consent/pages/public-pages.ts'),
     find: 'awaitsConfirmation: true,',
     put: 'awaitsConfirmation: false,',
     specs: 'areas/consent/consent',
+  },
+  {
+    harm: 'a personal link that is over, or was taken back, still opens somebody’s page',
+    file: SERVER('areas/consent/invitations/personal-pages.ts'),
+    find: 'if (!link || link.withdrawnAt || link.expiresAt <= this.p.clock.now())',
+    put: 'if (!link)',
+    specs: 'areas/consent/invitations',
+  },
+  {
+    harm: 'another number given by a link is texted before its handset said YES',
+    file: SERVER('areas/consent/invitations/personal-pages.ts'),
+    find: 'if (!yes) continue;',
+    put: '',
+    specs: 'areas/consent/invitations',
+  },
+  {
+    harm: 'somebody who said STOP is invited back',
+    file: SERVER('areas/consent/invitations/invitations.ts'),
+    find: 'out.left++;',
+    put: 'out.invited.push(person);',
+    specs: 'areas/consent/invitations',
+  },
+  {
+    harm: 'any site frames an opt-in page and has visitors press what they do not see',
+    file: SERVER('areas/consent/pages/open-routes.ts'),
+    find: "`frame-ancestors ${sites.join(' ')}`",
+    put: "'frame-ancestors *'",
+    specs: 'areas/consent/pages/',
+  },
+  {
+    harm: 'offers are agreed to under the name of notices',
+    file: SERVER('areas/consent/pages/pages.ts'),
+    find: 'if (blocks(findings))',
+    put: 'if (findings.length > 99)',
+    specs: 'areas/consent/pages/',
+  },
+  {
+    harm: 'somebody earns by having confirming texts sent to one area code without end',
+    file: SERVER('areas/consent/pages/public-pages.ts'),
+    find: "...(act === 'opt-in' ? [area] : []),",
+    put: '',
+    specs: 'areas/consent/pages/',
   },
 
   // -- money and numbers ---------------------------------------------------------------------------------------------
@@ -832,7 +874,7 @@ export const HARMS = [
   {
     harm: 'a better number is texted before its handset said YES',
     file: SERVER('areas/consent/number-requests.ts'),
-    find: "if (states.informational.state !== 'granted' && states.promotional.state !== 'granted') continue;",
+    find: 'if (!(await this.numbers.saidYes(w, businessId, e164))) continue;',
     put: '',
     specs: 'areas/consent/number-requests',
   },

@@ -44,18 +44,6 @@ const SHOTS: Shot[] = [
   { name: 'acquire', at: 'numbers/acquire?where=201' },
   { name: 'port-desk', at: 'numbers/ports' },
   {
-    name: 'port',
-    at: 'numbers/ports',
-    of: 'Northbank Seeds',
-    prepare: async (page) => {
-      await click(page, '609-555-0110');
-      await click(page, 'Ask for the record');
-      await wait(1500);
-      await page.evaluate(() => document.querySelector('lg-port-record')?.scrollIntoView({ block: 'center' }));
-    },
-  },
-  { name: 'dossiers', at: 'registration/dossiers' },
-  {
     name: 'registration',
     at: 'registration/brand',
     prepare: async (page) => {
@@ -106,6 +94,20 @@ const SHOTS: Shot[] = [
     name: 'suppression',
     at: 'consent/suppression',
     prepare: (page) => page.click('lg-table table tbody tr:last-child'),
+  },
+  {
+    name: 'coverage',
+    at: 'consent/coverage',
+    prepare: (page) => click(page, 'All contacts'),
+  },
+  {
+    name: 'page-editor',
+    at: 'consent/pages',
+    prepare: async (page) => {
+      await click(page, 'Texts from Saltmarsh');
+      await click(page, 'Write it');
+      await wait(1500);
+    },
   },
   { name: 'opt-in-page', at: '/join/saltmarsh', width: 390 },
   { name: 'dispatch', at: 'dispatch', prepare: openPost6 },

@@ -27,8 +27,12 @@ const VIEWS = [
   'contacts/fields',
   'settings/lookups',
   'consent',
+  'consent/coverage',
+  'consent/coverage?open=all&of=promotional&why=consent-none',
   'consent/pages',
+  'consent/pages/write?open=new',
   'consent/keywords',
+  'consent/invitations',
   'consent/forms',
   'consent/forms/file?e164=%2B19145550130',
   'consent/replies',
@@ -59,6 +63,7 @@ const OUTSIDE = [
   'unlock/gone',
   'sign/gone',
   'join/gone',
+  'my-texts/gone',
   'nowhere',
 ];
 /** What is seen by its colour; the other rules say the same in light as in dark. */
@@ -275,7 +280,7 @@ describe('the demo on screen', () => {
 
   it('gives a coordinator no way to settings they may not change, and a viewer none to write', async () => {
     const viewer = await browser.createBrowserContext();
-    const v = await Screen.open(viewer as unknown as Browser, running.url);
+    const v = await Screen.open(viewer, running.url);
     await v.press('Sign in as viewer');
     await v.see('To decide');
     await v.go('dispatch');

@@ -1,4 +1,3 @@
-import type { Browser } from 'puppeteer-core';
 import { until } from '../running.js';
 import { Desk } from './desk.js';
 import { Screen } from './screen.js';
@@ -48,7 +47,7 @@ describe('a number that somebody wants to take, and fees that are not paid', () 
     await s.see(`asks to unlock ${WRITTEN}`);
     await s.see('unanswered, it stays locked');
     const context = await desk.browser.createBrowserContext();
-    const business = await Screen.open(context as unknown as Browser, await unlockLink(), 390);
+    const business = await Screen.open(context, await unlockLink(), 390);
     await business.see(`May ${WRITTEN} be unlocked?`);
     await business.press('Agree to unlock it');
     await business.see('You agreed');

@@ -32,7 +32,7 @@ describe('people, from an invitation to a second factor', () => {
   /** A browser of its own, with cookies of its own. */
   async function visitor(url: string): Promise<Screen> {
     const context = await browser.createBrowserContext();
-    return Screen.open(context as unknown as Browser, url);
+    return Screen.open(context, url);
   }
 
   it('come in by a link, do what their role lets them, and get back in when they forgot', async () => {

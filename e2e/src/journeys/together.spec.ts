@@ -16,7 +16,7 @@ describe('two people on one draft', () => {
     person = await new Person(running.url).signIn('administrator');
     const come = async (role: string): Promise<Screen> => {
       const context = await browser.createBrowserContext();
-      const s = await Screen.open(context as unknown as Browser, running.url);
+      const s = await Screen.open(context, running.url);
       await s.press(`Sign in as ${role}`);
       await s.see('To decide');
       await s.go('dispatch');

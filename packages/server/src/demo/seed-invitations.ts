@@ -3,6 +3,7 @@ import { contactNumberTable, contactTable } from '../areas/contacts/model.js';
 import { mailRefusalTable, optInInvitationTable, personalLinkTable } from '../areas/consent/invitations/model.js';
 import { optinPageTable } from '../areas/consent/pages/model.js';
 import { idFrom } from '../platform/ids.js';
+import { Seeded } from './random.js';
 import { BUSINESSES, type DemoBusiness } from './scenario.data.js';
 import type { Seeding } from './seed.js';
 
@@ -13,12 +14,14 @@ const PEOPLE = 24;
 
 /** The ferries’ letter to passengers who have agreed to nothing yet, with what came of it so far. */
 export async function seedInvitations(
-  { w, start, random }: Seeding,
+  { w, start }: Seeding,
   b: DemoBusiness,
   made: { id: string },
 ): Promise<void> {
   if (b.key !== BUSINESSES[0]?.key) return;
   const businessId = made.id;
+  // Its own chances, so that what else happens in the demo stays as it is.
+  const random = new Seeded('invitations');
   const page = await w.of(optinPageTable).findOne({ where: { businessId }, rejectOnEmpty: true });
   const id = idFrom('inv', businessId, 'spring');
   const sentAt = start - SENT_DAYS_AGO * DAY_MS;

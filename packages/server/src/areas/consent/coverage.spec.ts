@@ -51,7 +51,7 @@ describe('coverage', () => {
         kind: 'list',
         people: 2,
         promotional: { may: 1, kept: [{ post: 6, result: 'stop', reason: 'consent-none', count: 1 }] },
-      } as never),
+      }),
     );
     expect(await people('promotional', 'opted-out')).toEqual([phone(3)]);
     expect(await people('informational')).toEqual([phone(1), phone(2)]);

@@ -32,7 +32,7 @@ export interface StandingClass {
 const SELECT = COLUMNS.map(([sql, name]) => `${sql} AS ${name}`).join(', ');
 const places = (from: number): string => COLUMNS.map((_, i) => from + i).join(', ');
 const classOf = ({ n, ...row }: Row & { n: number }): StandingClass => ({
-  subject: subjectOf(row as SubjectRow),
+  subject: subjectOf(row),
   count: n,
   row,
 });

@@ -97,7 +97,6 @@ export class PersonalPages {
       const { businessId, e164, pageId } = current;
       const came = { ...from, invitation: current.id };
       const { page, words } = await this.shown(w, current);
-      const t = PERSONAL_WORDS[page.language];
       if (form.wish === 'choose' && form.words !== words) throw changedWords(PAGE_WORDS[page.language].changed);
       const wants = form.wish === 'choose' ? form.purposes : [];
       const ended = page.purposes

@@ -150,7 +150,7 @@ async function answering(
   if (framed) {
     // The policy for everything of ours says that nobody may frame it.
     ctx.remove('x-frame-options');
-    const policy = String(ctx.response.get('content-security-policy'));
+    const policy = ctx.response.get('content-security-policy');
     ctx.set('content-security-policy', policy.replace(/frame-ancestors [^;]*/, `frame-ancestors ${sites.join(' ')}`));
   }
   await answer(page, framed, framed ? siteOf(ctx.query['at'], sites) : '');

@@ -18,6 +18,8 @@ interface Count {
   key: string;
   what: string;
   more: string;
+  /** What would lift it, where nothing here does. */
+  lift: string;
   count: number;
   face: 'pass' | 'hold' | 'stop';
   way: Way | undefined;
@@ -109,10 +111,10 @@ const WAYS: Partial<Record<ReasonCode, Way>> = {
                 (opened)="look($event)"
               >
                 <ng-template lgCell="what" [of]="counts(x, p.key)" let-c>
-                  <button type="button" matButton class="plain" (click)="look(c.key); $event.stopPropagation()">
+                  <button type="button" matButton class="plain what" (click)="look(c.key); $event.stopPropagation()">
                     {{ c.what }}
                   </button>
-                  <span class="soft small">{{ c.more }}</span>
+                  <span class="soft small more">{{ c.more }}</span>
                 </ng-template>
                 <ng-template lgCell="way" [of]="counts(x, p.key)" let-c>
                   @if (c.way; as w) {
@@ -123,6 +125,8 @@ const WAYS: Partial<Record<ReasonCode, Way>> = {
                       (click)="$event.stopPropagation()"
                       >{{ w.words }}</a
                     >
+                  } @else {
+                    <span class="soft small">{{ c.lift }}</span>
                   }
                 </ng-template>
               </lg-table>
@@ -174,8 +178,13 @@ const WAYS: Partial<Record<ReasonCode, Way>> = {
     h3 {
       margin: 16px 0 4px;
     }
-    td span.small {
+    .more {
       display: block;
+    }
+    .what {
+      height: auto;
+      text-align: left;
+      white-space: normal;
     }
   `,
 })
@@ -230,11 +239,20 @@ export class CoveragePage {
   /** The counts of a purpose as rows: who may be texted, then what keeps the rest. */
   protected counts(x: CoverageRow, purpose: CoveredPurpose): Count[] {
     return [
-      { key: `${purpose} `, what: 'may be texted', more: '', count: x[purpose].may, face: 'pass', way: undefined },
+      {
+        key: `${purpose} `,
+        what: 'may be texted',
+        more: '',
+        lift: '',
+        count: x[purpose].may,
+        face: 'pass',
+        way: undefined,
+      },
       ...x[purpose].kept.map((k) => ({
         key: `${purpose} ${k.reason}`,
         what: this.why(k),
-        more: `${k.result} at post ${k.post}, ${postLabel(k.post)}; lifted by ${this.words(k.reason)?.lift ?? ''}`,
+        more: `${k.result} at post ${k.post}, ${postLabel(k.post)}`,
+        lift: this.words(k.reason)?.lift ?? '',
         count: k.count,
         face: k.result,
         way: WAYS[k.reason as ReasonCode],
@@ -252,7 +270,7 @@ export class CoveragePage {
       text: (c) => c.count.toLocaleString('en-US'),
       face: (c) => c.face,
     },
-    { id: 'way', head: 'What helps', width: 112 },
+    { id: 'way', head: 'What helps', width: 124 },
   ];
   protected there(w: Way): string[] {
     return ['/b', this.store.session.businessId(), ...w.to];

@@ -184,7 +184,7 @@ export class Invite {
       ),
       againDays: text(String(this.kept?.againDays ?? INVITE_AGAIN_DAYS.usual)),
       to: text(this.kept?.standing?.listId ?? ''),
-      standing: flag(this.kept?.standing != null),
+      standing: flag(Boolean(this.kept?.standing)),
     },
     OptInInvitationEdit,
     {

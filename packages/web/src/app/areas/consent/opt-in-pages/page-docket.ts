@@ -109,6 +109,9 @@ type Version = OptInPage['versions'][number];
     </lg-docket>
   `,
   styles: `
+    p {
+      margin: 8px 0;
+    }
     h3 {
       margin: 16px 0 4px;
     }

@@ -131,13 +131,15 @@ const words = (): FormControl<string[]> => new FormControl<string[]>([], { nonNu
                         <mat-form-field
                           ><input matInput class="mono" [id]="f" [name]="f" [formControl]="form.controls[f]"
                         /></mat-form-field>
-                        <input
-                          matNativeControl
-                          type="color"
+                        <input #picker hidden type="color" [value]="now()[f]" (input)="paint(f, $event)" />
+                        <button
+                          type="button"
+                          matButton="outlined"
+                          class="swatch"
+                          [style.background]="now()[f]"
                           [attr.aria-label]="names[f] + ': choose a colour'"
-                          [value]="form.controls[f].value"
-                          (input)="paint(f, $event)"
-                        />
+                          (click)="picker.click()"
+                        ></button>
                       </span>
                     </div>
                     <lg-findings [findings]="findings()" [field]="f" />
@@ -305,13 +307,10 @@ const words = (): FormControl<string[]> => new FormControl<string[]>([], { nonNu
     .colour mat-form-field {
       width: 120px;
     }
-    input[type='color'] {
+    .swatch {
       width: 44px;
-      height: 34px;
-      padding: 2px;
-      border: 1px solid var(--hairline);
-      border-radius: 2px;
-      background: var(--surface);
+      min-width: 44px;
+      padding: 0;
     }
     mat-checkbox {
       display: block;
@@ -403,7 +402,7 @@ export class PageEditor {
     read: async () => linesOf(await this.store.readOpen()),
     lastChange: () => this.store.lastChange(),
   });
-  private readonly now = readOf(
+  protected readonly now = readOf(
     computed(() => this.form.group),
     (g) => g.getRawValue() as PageLines,
   );
