@@ -13,11 +13,7 @@ const SENT_DAYS_AGO = 19;
 const PEOPLE = 24;
 
 /** The ferries’ letter to passengers who have agreed to nothing yet, with what came of it so far. */
-export async function seedInvitations(
-  { w, start }: Seeding,
-  b: DemoBusiness,
-  made: { id: string },
-): Promise<void> {
+export async function seedInvitations({ w, start }: Seeding, b: DemoBusiness, made: { id: string }): Promise<void> {
   if (b.key !== BUSINESSES[0]?.key) return;
   const businessId = made.id;
   // Its own chances, so that what else happens in the demo stays as it is.
