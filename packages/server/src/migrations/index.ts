@@ -6,6 +6,7 @@ import { conversationsWaiting } from './conversations-waiting.js';
 import { daysOfTheBusiness } from './days-of-the-business.js';
 import { evidencePacks } from './evidence-packs.js';
 import { filedForms } from './filed-forms.js';
+import { figuresOfIndexes } from './figures-of-indexes.js';
 import { first } from './first/index.js';
 import { intakesAgain } from './intakes-again.js';
 import { keywords } from './keywords.js';
@@ -51,4 +52,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0020-ledger-search', up: ledgerSearch },
   { name: '0021-page-builder', up: pageBuilder },
   { name: '0022-invitations', up: invitations },
+  { name: '0023-figures-of-indexes', up: figuresOfIndexes },
 ];

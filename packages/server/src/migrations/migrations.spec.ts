@@ -59,6 +59,24 @@ import { MIGRATIONS } from './index.js';
     }
   });
 
+  it('tell the planner of every index of the tables it knows figures of: of others it thinks they are narrow', async () => {
+    await migrate(db);
+    const without = await db.all<{ name: string }>(
+      `SELECT m.name FROM sqlite_master m WHERE m.type = 'index' AND m.tbl_name IN (SELECT tbl FROM sqlite_stat1) AND m.name NOT IN (SELECT idx FROM sqlite_stat1)`,
+    );
+    expect(without.map((x) => x.name)).toEqual([]);
+  });
+
+  it('have the end of a chain found without walking it, which every new event does', async () => {
+    await migrate(db);
+    const plan = await db.all<{ detail: string }>(
+      `EXPLAIN QUERY PLAN SELECT seq, hash FROM consent_event WHERE business_id = 'b' ORDER BY seq DESC LIMIT 1`,
+    );
+    expect(plan.map((p) => p.detail)).toEqual([
+      'SEARCH consent_event USING INDEX sqlite_autoindex_consent_event_2 (business_id=?)',
+    ]);
+  });
+
   it('make a business wide and a contact narrow, from the first day', async () => {
     await migrate(db);
     const plan = await db.all<{ detail: string }>(
