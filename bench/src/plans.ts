@@ -92,9 +92,25 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     why: 'a stretch of an index alone',
   },
   { from: /money-|businesses/, says: /FROM `?money_entry/, why: 'an entry a dispatch and day, not a text' },
-  { from: /trail/, says: /count\(\*\) AS n FROM audit/, why: 'an entry a person’s act' },
+  { from: /trail/, says: /count\(\*\) AS (n|`count`) FROM `?audit/, why: 'an entry a person’s act' },
   { from: /inbox|keyset/, says: /waits_until/, why: 'an index of those alone that wait' },
   { from: /audit-store/, says: /^SELECT DISTINCT/, why: 'an entry a person’s act' },
+  {
+    from: /list-store/,
+    says: /^SELECT m\.list_id AS id, count\(\*\)/,
+    why: 'who is left on each list beside other filters: members are gone through, apart from the page',
+  },
+  {
+    from: /standing-store/,
+    says: /GROUP BY/,
+    why: 'coverage: one grouped scan of all, and one of the members of lists',
+  },
+  { from: /trouble-store/, says: /GROUP BY 1/, why: 'a stretch of the index of what stands' },
+  {
+    from: /reassignment-store/,
+    says: /agreed_at < \$before/,
+    why: 'before a dispatch or on a schedule: all whose consent is to be asked about are meant',
+  },
   { from: /watch/, says: /(FROM|JOIN) `?opt_out/, why: 'those who left in the days asked about' },
 ];
 

@@ -6,6 +6,7 @@ import { table, take } from './measure.js';
 import { dispatches } from './scale/dispatches.js';
 import { glances } from './scale/glances.js';
 import { ledger } from './scale/ledger.js';
+import { personalPages } from './scale/personal-pages.js';
 import { questions } from './scale/questions.js';
 import { texts } from './scale/texts.js';
 import { World } from './scale/world.js';
@@ -20,6 +21,7 @@ async function measure(n: number): Promise<void> {
     await ledger(world);
     await dispatches(world);
     await glances(world);
+    await personalPages(world);
   } finally {
     await world.close();
   }

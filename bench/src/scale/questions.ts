@@ -156,4 +156,19 @@ export async function questions(world: World): Promise<void> {
     ),
     2,
   );
+  beside(
+    n,
+    'coverage of all and of each list',
+    await median(() => app.coverage.read(business), 3),
+    await median(
+      () =>
+        bare.all(
+          `SELECT country, looked_up_at IS NOT NULL, textable, reachable, trouble, faults_in_review, suppression, wish_in_review, consent_conversational, consent_informational, consent_promotional, refused_elsewhere, reassignment, count(*)
+         FROM contact_number WHERE business_id = ? AND preferred GROUP BY 1,2,3,4,5,6,7,8,9,10,11,12,13`,
+          [business],
+        ),
+      3,
+    ),
+    2,
+  );
 }

@@ -1,5 +1,6 @@
 import type { Whom } from '@long-gate/contracts';
 import type { Reassignment } from '@long-gate/core';
+import { Op } from 'sequelize';
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import { audienceSql, type Audience } from './audience-store.js';
 import { contactNumberTable } from './model.js';
@@ -19,7 +20,8 @@ async function scopeSql(
 ): Promise<{ from: string; bind: Record<string, unknown> }> {
   if (scope === 'due')
     return {
-      from: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.reassignment = 'due'`,
+      // Both are said, since an index of those alone that are not clear is known by the second.
+      from: `FROM contact_number cn WHERE cn.business_id = $businessId AND cn.reassignment = 'due' AND cn.reassignment <> 'clear'`,
       bind: { businessId },
     };
   const { from, bind } = await fromWhom(r, businessId, scope, now);
@@ -70,7 +72,9 @@ export async function markDue(w: Writer, audience: Audience, before: number): Pr
     ...bind,
     before,
   });
-  return w.of(contactNumberTable).count({ where: { businessId: audience.businessId, reassignment: 'due' } });
+  return w.of(contactNumberTable).count({
+    where: { businessId: audience.businessId, reassignment: { [Op.eq]: 'due', [Op.ne]: 'clear' } },
+  });
 }
 
 /** What was learnt of numbers, where the gate reads it; `askedAt` null leaves the moment of asking as it is. */
