@@ -18,7 +18,8 @@ export async function personalPages(world: World): Promise<void> {
     title: 'Texts of the bench',
     intro: '',
     purposes: [{ purpose: 'informational', label: 'Text me notices', frequency: 'daily' }],
-    numberId: (await db.one<{ id: string }>('SELECT id FROM number WHERE business_id = $1 LIMIT 1', [business]))?.id ?? '',
+    numberId:
+      (await db.one<{ id: string }>('SELECT id FROM number WHERE business_id = $1 LIMIT 1', [business]))?.id ?? '',
     privacyUrl: 'https://bench.example/p',
     termsUrl: 'https://bench.example/t',
     language: 'en',

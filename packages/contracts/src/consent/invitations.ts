@@ -1,23 +1,16 @@
 import * as z from 'zod';
 import { WhomShape } from '../contacts/contacts.js';
 import { BusinessPath, endpoint, Moment, ObjectPath, page, PageQuery } from '../endpoint.js';
+import { LetterSample, LetterShape } from './letters.js';
 
 /** Days after which somebody may be invited again. */
 export const INVITE_AGAIN_DAYS = { least: 7, usual: 90, most: 730 };
 
 /** A letter that invites people to say by their own link which texts they want, kept to be sent again. */
-const InvitationBody = z.object({
+const InvitationBody = LetterShape.extend({
   title: z.string().trim().min(3, 'Give the invitation a name.').max(80),
   /** The opt-in page whose words people agree to, and whose number asks for their YES. */
   pageId: z.string().min(1, 'Choose the page they agree on.').max(80),
-  subject: z.string().trim().min(1, 'Write a subject.').max(150),
-  /** Plain text; `[link]` is where the personal link stands, `[firstName|there]` a name with its fallback. */
-  text: z
-    .string()
-    .trim()
-    .min(1, 'Write the e-mail.')
-    .max(4000)
-    .refine((t) => t.includes('[link]'), 'Put [link] where the personal link shall stand.'),
   /** Nobody who was invited in so many days, by this letter or another, is invited again. */
   againDays: z
     .number('A whole number of days.')
@@ -49,6 +42,20 @@ export const OptInInvitationShape = InvitationBody.extend({
 export type OptInInvitation = z.infer<typeof OptInInvitationShape>;
 export const OptInInvitationEdit = InvitationBody.extend({ standing: WhomShape.nullable().default(null) });
 
+/** Wanted of administrators alone: that people are invited by itself, day after day. */
+const STANDING = {
+  access: 'administrator' as const,
+  to: 'have people invited by itself',
+  when: (b: z.output<typeof OptInInvitationEdit>): boolean => b.standing !== null,
+  example: {
+    title: 'Spring',
+    pageId: 'pag_1',
+    subject: 'Texts?',
+    text: 'Here: [link]',
+    standing: { listId: null, filter: {}, e164s: null },
+  },
+};
+
 export const listInvitations = endpoint({
   id: 'invitations.list',
   summary: 'Invitations by e-mail, and what came of each',
@@ -66,12 +73,7 @@ export const addInvitation = endpoint({
   access: 'coordinator',
   params: BusinessPath,
   body: OptInInvitationEdit,
-  stricter: {
-    access: 'administrator',
-    to: 'have people invited by itself',
-    when: (b) => b.standing !== null,
-    example: { standing: { listId: null, filter: {}, e164s: null } },
-  },
+  stricter: STANDING,
   answer: OptInInvitationShape,
 });
 export const editInvitation = endpoint({
@@ -83,12 +85,7 @@ export const editInvitation = endpoint({
   versioned: true,
   params: ObjectPath,
   body: OptInInvitationEdit,
-  stricter: {
-    access: 'administrator',
-    to: 'have people invited by itself',
-    when: (b) => b.standing !== null,
-    example: { standing: { listId: null, filter: {}, e164s: null } },
-  },
+  stricter: STANDING,
   answer: OptInInvitationShape,
 });
 /** Who of those that are meant is written to, and why others are not. */
@@ -113,7 +110,7 @@ export const previewInvitation = endpoint({
   params: BusinessPath,
   body: InvitationBody.omit({ title: true }).extend({ whom: WhomShape }),
   answer: InvitedCounts.extend({
-    sample: z.object({ to: z.string(), subject: z.string(), text: z.string() }).nullable(),
+    sample: LetterSample,
   }),
 });
 export const sendInvitation = endpoint({

@@ -1,21 +1,14 @@
 import * as z from 'zod';
 import { WhomShape } from '../contacts/contacts.js';
 import { BusinessPath, endpoint, Moment, PageQuery } from '../endpoint.js';
+import { LetterSample, LetterShape } from './letters.js';
 import { optIn, PublicPageShape } from './pages.js';
 
 /** Where people are asked by e-mail for a number that texts reach. */
-const RequestBody = z.object({
+const RequestBody = LetterShape.extend({
   whom: WhomShape,
   /** The opt-in page whose words they agree to and whose number texts them. */
   pageId: z.string().max(80),
-  subject: z.string().trim().min(1, 'Write a subject.').max(150),
-  /** Plain text; `[link]` is where the personal link stands, `[firstName|there]` a name with its fallback. */
-  text: z
-    .string()
-    .trim()
-    .min(1, 'Write the e-mail.')
-    .max(4000)
-    .refine((t) => t.includes('[link]'), 'Put [link] where the personal link shall stand.'),
 });
 const Counts = z.object({
   /** Who is written to. */
@@ -34,7 +27,7 @@ export const previewNumberRequest = endpoint({
   params: BusinessPath,
   body: RequestBody,
   answer: Counts.extend({
-    sample: z.object({ to: z.string(), subject: z.string(), text: z.string() }).nullable(),
+    sample: LetterSample,
   }),
 });
 export const startNumberRequests = endpoint({

@@ -33,10 +33,11 @@ export async function reachableBy(
   contacts: Contacts,
   businessId: string,
   whom: Whom,
+  most = MOST,
 ): Promise<{ people: Person[]; noEmail: number }> {
-  const e164s = await contacts.numbersOf(r, businessId, whom, MOST + 1);
-  if (e164s.length > MOST)
-    throw refused(`At most ${MOST.toLocaleString('en-US')} people are asked in one go. Narrow the list first.`);
+  const e164s = await contacts.numbersOf(r, businessId, whom, most + 1);
+  if (e164s.length > most)
+    throw refused(`At most ${most.toLocaleString('en-US')} people are asked in one go. Narrow the list first.`);
   const once = [
     ...new Map((await contacts.people(r, businessId, e164s)).map((x) => [x.contactId, x] as const)).values(),
   ];

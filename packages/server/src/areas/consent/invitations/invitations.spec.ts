@@ -293,6 +293,19 @@ describe('inviting people to texts', () => {
     expect(o.outside.mails.filter((m) => m.to === 'bea@mail.example').length).toBe(1);
   });
 
+  it('goes on inviting for others where one has lost its page', async () => {
+    const standing = { listId: null, filter: {}, e164s: null };
+    const lost = heronPage(o.number, { slug: 'egret' });
+    const { id: gone } = await o.app.pages.add(o.admin, o.business, lost);
+    await staff.ask('POST', base(), { ...letter(), pageId: gone, title: 'Lost', standing });
+    await o.app.platform.db.write((w) =>
+      w.run(`UPDATE optin_invitation SET page_id = 'pag_none' WHERE title = 'Lost'`),
+    );
+    await staff.ask('POST', base(), { ...letter(), title: 'Daily', standing });
+    await o.later(DAY + 1000);
+    expect(o.outside.mails.filter((m) => m.to === 'ada@mail.example').length).toBe(1);
+  });
+
   it('is not sent by a viewer, and leaves with the person who is erased', async () => {
     const viewer = await door.visitor((await o.person('Vera', 'viewer')).id);
     const asked = await viewer.ask(

@@ -13,7 +13,7 @@ import type { Reader, Writer } from '../../../platform/db.js';
 import { idFrom, newId } from '../../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../../platform/jobs.js';
 import type { Platform } from '../../../platform/platform.js';
-import { conflict, expectVersion, notFound, refused } from '../../../platform/problem.js';
+import { conflict, expectVersion, notFound, Problem, refused } from '../../../platform/problem.js';
 import type { Contacts, Person } from '../../contacts/index.js';
 import type { Ledger } from '../ledger.js';
 import { filledLetter, hashOf, LINK_GOOD_MS, newToken, reachableBy, writeInLots } from '../letters.js';
@@ -24,6 +24,8 @@ import type { OptInInvitationModel, PersonalLinkModel } from './model.js';
 type Edit = z.output<typeof OptInInvitationEdit>;
 type Letter = Omit<z.output<typeof previewInvitation.body>, 'whom'>;
 const DAY_MS = 86_400_000;
+/** People among whom those who are new are looked for each day. */
+const MOST_STANDING = 200_000;
 const Round = z.object({
   e164s: z.array(z.string()),
   invitationId: z.string(),
@@ -47,7 +49,12 @@ export class OptInInvitations {
     p.jobs.handle('invitations', Round, (round, context) => this.turn(round, context));
     p.jobs.handle('invitations.daily', z.unknown(), async (_, { job }) => {
       // One by one, each in a write of its own: a business with many contacts keeps no other waiting.
-      for (const invitation of await store.standingInvitations(p.db)) await this.inviteNew(invitation, job.runAt);
+      for (const invitation of await store.standingInvitations(p.db))
+        await this.inviteNew(invitation, job.runAt).catch((error: unknown) => {
+          // One that has grown too large, or lost its page, keeps no other from its day.
+          if (!(error instanceof Problem)) throw error;
+          p.log.warn({ invitation: invitation.id, why: error.message }, 'nobody was invited by itself');
+        });
       return { done: false, at: p.clock.now() + DAY_MS };
     });
     p.db.facts.on('contact.erased', (w, { businessId, people }) =>
@@ -100,7 +107,7 @@ export class OptInInvitations {
   async add(actor: Actor, businessId: string, e: Edit): Promise<OptInInvitation> {
     const id = newId('inv');
     await this.p.db.write(async (w) => {
-      await this.pages.known(w, businessId, e.pageId);
+      await this.check(w, businessId, e);
       await store.addInvitation(w, { id, businessId, ...e, createdBy: actor.name, createdAt: this.p.clock.now() });
       await this.changed(w, actor, businessId, id, 'invitation kept', undefined, e);
     });
@@ -111,12 +118,18 @@ export class OptInInvitations {
     await this.p.db.write(async (w) => {
       const invitation = await this.known(w, businessId, id);
       expectVersion('invitation', invitation, seen);
-      await this.pages.known(w, businessId, e.pageId);
+      await this.check(w, businessId, e);
       const before = { ...invitation.get(), standing: invitation.standing };
       await store.saveInvitation(invitation, e);
       await this.changed(w, actor, businessId, id, 'invitation edited', before, e);
     });
     return this.get(businessId, id);
+  }
+
+  /** @throws Problem 404 for another's page, 422 for more people than can be gone through each day. */
+  private async check(r: Reader, businessId: string, e: Edit): Promise<void> {
+    await this.pages.known(r, businessId, e.pageId);
+    if (e.standing) await reachableBy(r, this.contacts, businessId, e.standing, MOST_STANDING);
   }
 
   private async changed(
@@ -222,7 +235,8 @@ export class OptInInvitations {
   /** Whoever is new among those it is for. The same day's turn, carried out again after a crash, invites nobody twice. */
   private async inviteNew(invitation: OptInInvitationModel, day: number): Promise<void> {
     if (!invitation.standing) return;
-    const { invited } = await this.sorted(this.p.db, invitation.businessId, invitation, invitation.standing);
+    const { businessId, standing } = invitation;
+    const { invited } = await this.sorted(this.p.db, businessId, invitation, standing, MOST_STANDING);
     if (invited.length > 0)
       await this.begun(invitation, SYSTEM, invited, idFrom('ivt', invitation.id, `daily ${Math.round(day)}`));
   }
@@ -233,9 +247,10 @@ export class OptInInvitations {
     businessId: string,
     letter: Pick<Letter, 'pageId' | 'againDays'>,
     whom: Whom,
+    most?: number,
   ): Promise<Sorted> {
     const page = await this.pages.publicById(r, businessId, letter.pageId);
-    const { people, noEmail } = await reachableBy(r, this.contacts, businessId, whom);
+    const { people, noEmail } = await reachableBy(r, this.contacts, businessId, whom, most);
     return { noEmail, ...(await this.mayBeInvited(r, businessId, page.purposes, letter.againDays, people)) };
   }
 

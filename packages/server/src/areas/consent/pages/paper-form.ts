@@ -1,4 +1,5 @@
 import type { PublicPage } from '@long-gate/contracts';
+import type { PageLanguage } from '@long-gate/core';
 import { beginPdf } from '../../../platform/pdf.js';
 
 /** Side of a box to tick, points; and what stands between it and its words. */
@@ -7,11 +8,23 @@ const GAP = 9;
 /** A line to write on, and the room above it for a hand. */
 const LINE_ROOM = 30;
 
-/** The fields of the form, in rows of two. */
-const LINES: readonly (readonly [string, string])[] = [
-  ['Name', 'Mobile number'],
-  ['Signature', 'Date'],
-];
+/** What the form says beside the page's own words: its fields in rows of two, and what the boxes are for. */
+const WORDS: Record<PageLanguage, { lines: readonly (readonly [string, string])[]; tick: string }> = {
+  en: {
+    lines: [
+      ['Name', 'Mobile number'],
+      ['Signature', 'Date'],
+    ],
+    tick: 'Tick what you agree to. You can agree to one without the other, or to none.',
+  },
+  es: {
+    lines: [
+      ['Nombre', 'Número de móvil'],
+      ['Firma', 'Fecha'],
+    ],
+    tick: 'Marque lo que acepta. Puede aceptar uno sin el otro, o ninguno.',
+  },
+};
 
 /**
  * A form for paper, with the words of an opt-in page to the letter and a box of its own for each kind of text, none
@@ -40,9 +53,9 @@ export async function paperForm(page: PublicPage, version: number, sheets: numbe
       doc.x = left;
       doc.moveDown(0.9);
     }
-    pdf.soft('Tick what you agree to. You can agree to one without the other, or to none.');
+    pdf.soft(WORDS[page.language].tick);
     const width = (doc.page.width - doc.page.margins.left - doc.page.margins.right - 24) / 2;
-    for (const row of LINES) {
+    for (const row of WORDS[page.language].lines) {
       const y = doc.y + LINE_ROOM;
       row.forEach((label, k) => {
         const x = left + k * (width + 24);

@@ -13,6 +13,7 @@ import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
 import { CountedPipe, CountPipe } from '../../parts/format';
+import { LetterSample } from '../../parts/letter-sample';
 import { AskNumberStore } from './ask-number.store';
 
 export type Asking = z.input<typeof previewNumberRequest.body>['whom'];
@@ -25,7 +26,17 @@ export async function askNumbers(dialog: MatDialog, whom: Asking): Promise<boole
 /** Asking people by e-mail for a number that texts reach: the letter, who gets it, and what one of them reads. */
 @Component({
   selector: 'lg-ask-number',
-  imports: [ChoiceField, CountedPipe, CountPipe, Faults, Form, MatButtonModule, MatDialogModule, TextField],
+  imports: [
+    ChoiceField,
+    CountedPipe,
+    CountPipe,
+    Faults,
+    Form,
+    LetterSample,
+    MatButtonModule,
+    MatDialogModule,
+    TextField,
+  ],
   providers: [AskNumberStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -61,11 +72,7 @@ export async function askNumbers(dialog: MatDialog, whom: Asking): Promise<boole
                 }
               </p>
               @if (p.sample; as s) {
-                <div class="sample" aria-label="What one of them reads">
-                  <p class="soft small">To {{ s.to }}</p>
-                  <p class="strong">{{ s.subject }}</p>
-                  <p class="letter">{{ s.text }}</p>
-                </div>
+                <lg-letter-sample [letter]="s" />
               }
             } @else if (preview.error(); as e) {
               <p class="stop" role="alert">{{ e.message }}</p>
@@ -90,20 +97,6 @@ export async function askNumbers(dialog: MatDialog, whom: Asking): Promise<boole
         <p class="soft">Reading…</p>
       }
     </div>
-  `,
-  styles: `
-    .sample {
-      border: 1px solid var(--hairline);
-      border-left: 3px solid var(--note);
-      padding: 8px 12px;
-      margin: 8px 0;
-      max-height: 190px;
-      overflow: auto;
-    }
-    .letter {
-      white-space: pre-wrap;
-      overflow-wrap: anywhere;
-    }
   `,
 })
 export class AskNumber {

@@ -13,6 +13,7 @@ import { Faults } from '../../../parts/form/faults';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
 import { CountedPipe, CountPipe } from '../../../parts/format';
+import { LetterSample } from '../../../parts/letter-sample';
 import { InvitationsStore, type InvitationPreview, type Whom } from './invitations.store';
 
 export interface Inviting {
@@ -45,6 +46,7 @@ const NOT_INVITED: readonly { of: keyof InvitationPreview; words: string }[] = [
     CountPipe,
     Faults,
     Form,
+    LetterSample,
     MatButtonModule,
     MatCheckboxModule,
     MatDialogModule,
@@ -107,11 +109,7 @@ const NOT_INVITED: readonly { of: keyof InvitationPreview; words: string }[] = [
                 }
               </p>
               @if (p.sample; as s) {
-                <div class="sample" aria-label="What one of them reads">
-                  <p class="soft small">To {{ s.to }}</p>
-                  <p class="strong">{{ s.subject }}</p>
-                  <p class="letter">{{ s.text }}</p>
-                </div>
+                <lg-letter-sample [letter]="s" />
               }
             } @else if (preview.error(); as e) {
               <p class="stop" role="alert">{{ e.message }}</p>
@@ -145,17 +143,6 @@ const NOT_INVITED: readonly { of: keyof InvitationPreview; words: string }[] = [
       display: grid;
       grid-template-columns: repeat(2, minmax(0, 1fr));
       gap: 0 18px;
-    }
-    .sample {
-      border: 1px solid var(--hairline);
-      padding: 8px 12px;
-      margin: 8px 0;
-      max-height: 170px;
-      overflow: auto;
-    }
-    .letter {
-      white-space: pre-wrap;
-      overflow-wrap: anywhere;
     }
     @media (max-width: 600px) {
       .two {

@@ -1,35 +1,10 @@
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { ApiProblem } from '../../../api/api';
 import { closePage, openPage, type OpenPage } from '../../../../testing/open-page';
+import { RYE_CLUB } from '../../../../testing/opt-in-page';
 import { PageEditor } from './page-editor';
 
-const page = {
-  id: 'pag_1',
-  slug: 'rye-club',
-  address: 'https://texts.heron.example/join/rye-club',
-  title: 'The rye club',
-  intro: '',
-  purposes: [{ purpose: 'promotional', label: 'Text me news about bread', frequency: 'about twice a month' }],
-  numberId: 'num_1',
-  privacyUrl: 'https://heron.example/privacy',
-  termsUrl: 'https://heron.example/terms',
-  language: 'en',
-  ground: '#f6f4ee',
-  accent: '#0f5c63',
-  button: '',
-  thanks: '',
-  thanksCode: '',
-  asks: { firstName: 'asked', lastName: 'no', email: 'no' },
-  pictureWords: '',
-  picture: null as { name: string; sha256: string } | null,
-  onSite: null as Record<string, unknown> | null,
-  published: true,
-  pageVersion: 2,
-  optIns: 2,
-  weeks: [],
-  versions: [],
-  version: 4,
-};
+const page = RYE_CLUB;
 const number = { id: 'num_1', e164: '+12015550142', label: 'Offers', state: 'active', kind: 'local', deciding: null };
 
 describe('an opt-in page that is written', () => {

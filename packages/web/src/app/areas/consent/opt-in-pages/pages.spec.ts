@@ -1,38 +1,15 @@
 import { closePage, openPage, type OpenPage } from '../../../../testing/open-page';
+import { RYE_CLUB } from '../../../../testing/opt-in-page';
 import { PagesPage } from './pages';
 
-const FACE = {
-  language: 'en',
-  ground: '#f6f4ee',
-  accent: '#0f5c63',
-  button: '',
-  thanks: '',
-  thanksCode: '',
-  asks: { firstName: 'asked', lastName: 'no', email: 'no' },
-  pictureWords: '',
-  picture: null as { name: string; sha256: string } | null,
-  onSite: null as object | null,
-};
 const page = {
-  id: 'pag_1',
-  slug: 'rye-club',
-  address: 'https://texts.heron.example/join/rye-club',
-  title: 'The rye club',
-  intro: '',
-  purposes: [{ purpose: 'promotional', label: 'Text me news about bread', frequency: 'about twice a month' }],
-  numberId: 'num_1',
-  privacyUrl: 'https://heron.example/privacy',
-  termsUrl: 'https://heron.example/terms',
-  ...FACE,
-  published: true,
-  pageVersion: 2,
+  ...RYE_CLUB,
   optIns: 2821,
   weeks: [
     { from: '2027-03-01', seen: 60, begun: 20, agreed: 9, confirmed: 7 },
     { from: '2027-03-08', seen: 40, begun: 5, agreed: 4, confirmed: 1 },
   ],
   versions: [{ pageVersion: 2, seen: 40, begun: 5, agreed: 4, confirmed: 1 }],
-  version: 4,
 };
 const number = { id: 'num_1', e164: '+12015550142', label: 'Offers', state: 'active', kind: 'local', deciding: null };
 
