@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { createServer, type Server } from 'node:http';
+import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { atMost } from '../measure.js';
 import { number } from './people.js';
@@ -45,7 +45,7 @@ export async function personalPages(world: World): Promise<void> {
       );
   });
   const server = await new Promise<Server>((resolve) => {
-    const s = createServer(app.koa.callback()).listen(0, '127.0.0.1', () => resolve(s));
+    const s = app.koa.listen(0, '127.0.0.1', () => resolve(s));
   });
   const at = `http://127.0.0.1:${(server.address() as AddressInfo).port}/my-texts/`;
   const times: number[] = [];
