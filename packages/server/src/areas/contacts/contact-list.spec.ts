@@ -61,6 +61,15 @@ describe('the list of contacts', () => {
     expect((await ask('promotional=granted&limit=1')).total).toBe(2);
   });
 
+  it('is empty where a filter leaves nobody, whatever list it is asked of and in whatever order', async () => {
+    const list = await o.listId('Regulars');
+    for (const sort of ['', '&sort=number', '&sort=-contact', '&sort=line'])
+      for (const none of ['textable=no', 'country=NO', 'line=9007199254740993', 'trouble=out-of-service'])
+        expect(await names(`list=${list}&${none}${sort}`))
+          .withContext(none + sort)
+          .toEqual([]);
+  });
+
   it('counts its facets over what is narrowed', async () => {
     const facets = (await v.ask('GET', `/businesses/${o.business}/contact-facets`)).body as unknown as Record<
       string,

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { ContactSort } from '@long-gate/contracts';
 import { jsonRows, manyRows, type Reader } from '../../platform/db.js';
-import { countedClasses, isCounted, matches, repliedClasses, sum } from './class-store.js';
+import { countedClasses, matches, repliedClasses, sum } from './class-store.js';
 import {
   conditions,
   FACETS,
@@ -272,7 +272,8 @@ async function wayOf(r: Reader, businessId: string, f: ContactFilter, order: Ord
   const left = classes.filter((c) => matches(c, f));
   const everybody = sum(classes, {});
   let matching = sum(left, {});
-  if (isCounted(f) && matching === 0) return { along: 'nobody' };
+  // Words and lists narrow it further; where the rest leaves nobody there is nothing to walk.
+  if (matching === 0) return { along: 'nobody' };
   const ways: { along: Along; size: number }[] = [{ along: 'all', size: everybody }];
   for (const { facet, most } of INDEXED) {
     const values = [...new Set(left.map((c) => c[facet]))];
