@@ -55,7 +55,7 @@ const TYPES: Record<PageField | 'phone', string> = {
   email: 'type="email" inputmode="email" autocomplete="email"',
 };
 
-const labelOf = (field: PageField | 'phone', t: PageWords): string => (field === 'phone' ? t.mobile : t[field]);
+const labelOf = (field: PageField | 'phone', t: PageWords): string => (field === 'phone' ? t.phone : t[field]);
 
 /** The picture and the head of a page. */
 function headOf(p: PageSeen): string {

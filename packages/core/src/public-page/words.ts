@@ -5,7 +5,7 @@ export const LANGUAGE_NAMES: Record<PageLanguage, string> = { en: 'English', es:
 
 /** What a page says by itself; `{…}` is filled in. */
 export interface PageWords {
-  mobile: string;
+  phone: string;
   firstName: string;
   lastName: string;
   email: string;
@@ -34,7 +34,7 @@ export interface PageWords {
 
 export const PAGE_WORDS: Record<PageLanguage, PageWords> = {
   en: {
-    mobile: 'Your mobile number',
+    phone: 'Your mobile number',
     firstName: 'First name',
     lastName: 'Last name',
     email: 'E-mail',
@@ -62,7 +62,7 @@ export const PAGE_WORDS: Record<PageLanguage, PageWords> = {
     chooseOne: 'Choose at least one kind of text.',
   },
   es: {
-    mobile: 'Su número de móvil',
+    phone: 'Su número de móvil',
     firstName: 'Nombre',
     lastName: 'Apellido',
     email: 'Correo electrónico',

@@ -61,6 +61,11 @@ export async function seedInvitations({ w, start }: Seeding, b: DemoBusiness, ma
       ...(cameBack ? { failed: 'came back', why: '550 5.1.1 No mailbox here by that name.' } : {}),
     });
     if (cameBack)
-      await w.of(mailRefusalTable).create({ businessId, email: email.toLowerCase(), why: 'came back', at: sentAt });
+      await w.of(mailRefusalTable).create({
+        businessId,
+        emailHash: hash('sha256', email.toLowerCase(), 'hex'),
+        why: 'came back',
+        at: sentAt,
+      });
   }
 }

@@ -45,5 +45,5 @@ export async function invitations(qi: QueryInterface): Promise<void> {
   await index(qi, 'personal_link', 'personal_link_new_number', ['business_id', 'new_e164'], {
     where: 'new_e164 IS NOT NULL',
   });
-  await createTable(qi, 'mail_refusal', { businessId: key(text()), email: key(text()), why: text(), at: big() });
+  await createTable(qi, 'mail_refusal', { businessId: key(text()), emailHash: key(text()), why: text(), at: big() });
 }

@@ -51,13 +51,13 @@ export async function lastInvited(r: Reader, contactIds: readonly string[]): Pro
   return new Map(rows.map((x) => [x.contactId, x.at]));
 }
 
-/** Which of these addresses get no invitation any more. @param emails in small letters. */
-export async function refusedAmong(r: Reader, businessId: string, emails: readonly string[]): Promise<Set<string>> {
-  const rows = await r.all<{ email: string }>(
-    `SELECT m.email FROM jsonb_each($2) j CROSS JOIN mail_refusal m ON m.business_id = $1 AND m.email = j.value`,
-    [businessId, jsonRows([...new Set(emails)])],
+/** Which of these addresses get no invitation any more, each by its digest. */
+export async function refusedAmong(r: Reader, businessId: string, hashes: readonly string[]): Promise<Set<string>> {
+  const rows = await r.all<{ hash: string }>(
+    `SELECT m.email_hash AS hash FROM jsonb_each($2) j CROSS JOIN mail_refusal m ON m.business_id = $1 AND m.email_hash = j.value`,
+    [businessId, jsonRows([...new Set(hashes)])],
   );
-  return new Set(rows.map((x) => x.email));
+  return new Set(rows.map((x) => x.hash));
 }
 /** The first reason stands. */
 export async function refuseMail(w: Writer, refusal: CreationAttributes<MailRefusalModel>): Promise<void> {

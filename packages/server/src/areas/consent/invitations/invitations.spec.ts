@@ -154,6 +154,27 @@ describe('inviting people to texts', () => {
     expect(granted[1]?.disclosure).toContain('Agreeing is not a condition of any purchase');
   });
 
+  it('shows where somebody stands now: who joined and left has left, and may come back by another YES', async () => {
+    await send(1);
+    const link = linkTo('ada@mail.example');
+    const join = async (): Promise<void> => {
+      await choose(link, [
+        ['wish', 'choose'],
+        ['purposes', 'promotional'],
+      ]);
+      await o.settle();
+      await o.text(ADA, 'YES');
+    };
+    await join();
+    expect((await people())[0]?.state).toBe('joined');
+    await choose(link, [['wish', 'leave']]);
+    expect((await people())[0]?.state).toBe('left');
+    expect(await came()).toEqual(jasmine.objectContaining({ joined: 0, left: 1 }));
+    await o.later(DAY + 1000);
+    await join();
+    expect((await people())[0]?.state).toBe('joined');
+  });
+
   it('changes nothing without the YES of the handset, whatever is ticked', async () => {
     await send(1);
     await choose(linkTo('ada@mail.example'), [
@@ -318,5 +339,18 @@ describe('inviting people to texts', () => {
     await send(1);
     await o.app.removals.erase(o.admin, o.business, ada, 'asked by letter');
     expect(await people()).toEqual([]);
+  });
+
+  it('keeps no address of who wants no letters, only what tells it again', async () => {
+    await send(1);
+    await fetch(`${door.url}${linkTo('ada@mail.example')}/letters`, { method: 'POST' });
+    await o.app.removals.erase(o.admin, o.business, ada, 'asked by letter');
+    const kept = await o.app.platform.db.all('SELECT * FROM mail_refusal');
+    expect(kept.length).toBe(1);
+    expect(JSON.stringify(kept)).not.toContain('ada@');
+    await withEmail('+12125550111', 'Ada@mail.example');
+    expect((await preview())['noMore'])
+      .withContext('under another number, in other letters')
+      .toBe(1);
   });
 });

@@ -264,7 +264,7 @@ export class OptInInvitations {
     const no = await store.refusedAmong(
       r,
       businessId,
-      people.map((x) => x.email.toLowerCase()),
+      people.map((x) => hashOf(x.email.toLowerCase())),
     );
     const last = await store.lastInvited(
       r,
@@ -280,7 +280,7 @@ export class OptInInvitations {
     const out = { invited: [] as Person[], noMore: 0, lately: 0, inAlready: 0, left: 0 };
     for (const person of people) {
       const state = states.get(person.e164);
-      if (no.has(person.email.toLowerCase())) out.noMore++;
+      if (no.has(hashOf(person.email.toLowerCase()))) out.noMore++;
       // An opt-out is theirs alone to lift: they are not asked about it either.
       else if (offered.some((x) => ['revoked', 'disputed'].includes(state?.[x.purpose] ?? 'none'))) out.left++;
       else if (offered.every((x) => state?.[x.purpose] === 'granted')) out.inAlready++;
@@ -333,7 +333,12 @@ export class OptInInvitations {
     if (!link) return;
     const { businessId, email } = link;
     await link.update({ failed, why });
-    await store.refuseMail(w, { businessId, email: email.toLowerCase(), why: failed, at: this.p.clock.now() });
+    await store.refuseMail(w, {
+      businessId,
+      emailHash: hashOf(email.toLowerCase()),
+      why: failed,
+      at: this.p.clock.now(),
+    });
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
   }
 

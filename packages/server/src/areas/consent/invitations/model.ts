@@ -95,14 +95,14 @@ export class MailRefusalModel extends Model<
   InferCreationAttributes<MailRefusalModel>
 > {
   declare businessId: string;
-  /** In small letters. */
-  declare email: string;
+  /** SHA-256 of the address in small letters: the refusal outlives the person's erasure, the address does not. */
+  declare emailHash: string;
   declare why: 'came back' | 'complained' | 'unsubscribed';
   declare at: number;
 }
 export const mailRefusalTable = table(MailRefusalModel, 'mail_refusal', {
   businessId: key(text()),
-  email: key(text()),
+  emailHash: key(text()),
   why: text(),
   at: big(),
 });

@@ -169,7 +169,8 @@ export class PersonalPages {
   }
 
   private async answered(w: Writer, link: PersonalLinkModel, chose: 'awaits YES' | 'kept' | 'left'): Promise<void> {
-    await link.update({ chose, answeredAt: this.p.clock.now() });
+    // Who keeps what they get has joined as before; any other choice is where they stand from now on.
+    await link.update({ chose, answeredAt: this.p.clock.now(), ...(chose === 'kept' ? {} : { joinedAt: null }) });
     w.afterCommit(() => this.p.live.tell({ businessId: link.businessId, topic: 'consent' }));
   }
 
@@ -204,7 +205,7 @@ export class PersonalPages {
       const { businessId, email } = link;
       await store.refuseMail(w, {
         businessId,
-        email: email.toLowerCase(),
+        emailHash: hashOf(email.toLowerCase()),
         why: 'unsubscribed',
         at: this.p.clock.now(),
       });

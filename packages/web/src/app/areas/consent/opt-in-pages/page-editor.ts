@@ -19,12 +19,12 @@ import { Faults } from '../../../parts/form/faults';
 import { Form } from '../../../parts/form/form';
 import { Conflicts, Saved } from '../../../parts/form/saving';
 import { TextField } from '../../../parts/form/text-field';
-import { WordsField } from '../../../parts/form/words-field';
 import { PageTitle } from '../../../parts/page-title';
 import { kindsIn, KIND_FIELDS, lineOfFault } from '../kinds-of-text';
 import { BLANK, bodyOf, FIELD_NAMES, linesOf, ORDER, type PageLines } from './page-form';
 import { PagePreview } from './page-preview';
 import { NEW, PagesStore } from './pages.store';
+import { SiteFields } from './site-fields';
 
 const ASKED_WORDS: Record<(typeof ASKED)[number], string> = {
   no: 'not asked',
@@ -52,8 +52,8 @@ const words = (): FormControl<string[]> => new FormControl<string[]>([], { nonNu
     ReactiveFormsModule,
     RouterLink,
     Saved,
+    SiteFields,
     TextField,
-    WordsField,
   ],
   providers: [PagesStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -203,42 +203,7 @@ const words = (): FormControl<string[]> => new FormControl<string[]>([], { nonNu
               <h2>On your own site</h2>
               <mat-checkbox [formControl]="form.controls.elsewhere">Show this form on our own site too</mat-checkbox>
               @if (elsewhere()) {
-                <lg-words-field
-                  [control]="form.controls.sites"
-                  [label]="names.sites"
-                  hint="https://www.….example, commas between"
-                  name="sites"
-                />
-                <div class="two">
-                  <lg-choice-field
-                    [control]="form.controls.place"
-                    [label]="names.place"
-                    name="place"
-                    [choices]="places"
-                  />
-                  <lg-choice-field
-                    [control]="form.controls.devices"
-                    [label]="names.devices"
-                    name="devices"
-                    [choices]="devices"
-                  />
-                </div>
-                <lg-words-field
-                  [control]="form.controls.paths"
-                  [label]="names.paths"
-                  hint="as /shop/*, commas between; empty: everywhere"
-                  name="paths"
-                />
-                @if (above()) {
-                  <div class="three">
-                    @for (f of moments; track f) {
-                      <lg-text-field [control]="form.controls[f]" [label]="names[f]" [name]="f" inputmode="numeric" />
-                    }
-                  </div>
-                  <p class="soft small">
-                    Whichever comes first; 0 leaves it out, and where both are 0 it is there at once.
-                  </p>
-                }
+                <lg-site-fields [form]="form" />
               }
 
               <h2>Live</h2>
@@ -342,18 +307,8 @@ export class PageEditor {
   protected readonly links = ['privacyUrl', 'termsUrl'] as const;
   protected readonly asks = ['firstName', 'lastName', 'email'] as const;
   protected readonly colours = ['ground', 'accent'] as const;
-  protected readonly moments = ['afterSeconds', 'afterDown', 'againDays'] as const;
   protected readonly asked = ASKED.map((value) => ({ value, label: ASKED_WORDS[value] }));
   protected readonly languages = Object.entries(LANGUAGE_NAMES).map(([value, label]) => ({ value, label }));
-  protected readonly places = [
-    { value: 'in the page', label: 'in the page, where the line stands' },
-    { value: 'above it', label: 'above the page, as a sheet' },
-  ];
-  protected readonly devices = [
-    { value: 'all', label: 'phones and desks' },
-    { value: 'phones', label: 'phones only' },
-    { value: 'desks', label: 'desks only' },
-  ];
   /** The page that is edited; null for one that is being made. */
   protected readonly page = computed(() => this.store.chosen());
   protected readonly form = new CheckedForm(
@@ -407,7 +362,6 @@ export class PageEditor {
     (g) => g.getRawValue() as PageLines,
   );
   protected readonly elsewhere = computed(() => this.now().elsewhere);
-  protected readonly above = computed(() => this.now().place === 'above it');
   protected readonly numbers = computed(() =>
     this.store.numbers().map((n) => ({
       value: n.id,
