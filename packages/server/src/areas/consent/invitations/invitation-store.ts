@@ -110,16 +110,19 @@ export async function countLinks(r: Reader, invitationId: string): Promise<numbe
   return r.of(personalLinkTable).count({ where: { invitationId } });
 }
 
-/** Links whose person waits for the YES of one of these numbers. */
+/** Links whose person waits for the YES of one of these numbers; which they are is asked as a set, as with requests. */
 export async function linksAwaiting(
   r: Reader,
   businessId: string,
   e164s: readonly string[],
 ): Promise<PersonalLinkModel[]> {
-  const [among, any] = [[...e164s], { businessId, chose: 'awaits YES' as const, joinedAt: null }];
-  return r.of(personalLinkTable).findAll({
-    where: { ...any, [Op.or]: [{ newE164: among }, { newE164: null, e164: among }] },
-  });
+  const among = (number: string): string =>
+    `SELECT l.id FROM jsonb_each($2) j CROSS JOIN personal_link l ON l.business_id = $1 AND ${number} AND l.chose = 'awaits YES' AND l.joined_at IS NULL`;
+  const found = await r.all<{ id: string }>(
+    `${among('l.new_e164 = j.value')} UNION ALL ${among('l.e164 = j.value AND l.new_e164 IS NULL')}`,
+    [businessId, jsonRows(e164s)],
+  );
+  return found.length === 0 ? [] : r.of(personalLinkTable).findAll({ where: { id: found.map((x) => x.id) } });
 }
 
 /** Links that were not answered are withdrawn. @returns how many. */
