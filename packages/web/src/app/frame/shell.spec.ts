@@ -1,5 +1,9 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import type { JobView } from '@long-gate/contracts';
+import { Store } from '@ngrx/store';
 import { closePage, openPage, type OpenPage } from '../../testing/open-page';
+import { JobsActions } from '../state/jobs.feature';
 import { Shell } from './shell';
 
 const DAY_MS = 86_400_000;
@@ -55,5 +59,65 @@ describe('the clock of the frame', () => {
   it('does not go on where nothing is to come', async () => {
     await open(null);
     expect([item().disabled, item().textContent]).toEqual([true, jasmine.stringContaining('nothing is to come')]);
+  });
+});
+
+describe('what the frame opens', () => {
+  let p: OpenPage;
+  const job: JobView = {
+    id: 'job_1',
+    kind: 'lookups',
+    title: 'Look up 40 numbers',
+    state: 'running',
+    done: 10,
+    total: 40,
+    error: '',
+    result: '',
+    createdAt: now,
+    finishedAt: null,
+    wishes: ['pause'],
+  };
+  beforeEach(async () => {
+    p = await openPage(Host, {
+      'course.show': { steps: [], inbox: 0 },
+      'jobs.list': { items: [job] },
+      'jobs.control': {},
+    });
+    TestBed.inject(Store).dispatch(JobsActions.loaded({ jobs: [job] }));
+    await p.settle();
+  });
+  afterEach(() => closePage(p));
+  const jobs = (): HTMLElement | null => p.host.querySelector('[aria-label="Jobs"]');
+  const opener = (): HTMLButtonElement =>
+    Array.from(p.host.querySelectorAll<HTMLButtonElement>('button[aria-expanded]')).find((b) =>
+      b.textContent.includes('job'),
+    ) as HTMLButtonElement;
+  const opened = async (): Promise<void> => {
+    opener().click();
+    for (let i = 0; i < 50 && !jobs(); i++) await p.settle();
+  };
+
+  it('shows the jobs with what may be done with them, and closes them by their button, by Esc and by its own', async () => {
+    await opened();
+    expect(jobs()?.textContent).toContain('Look up 40 numbers');
+    await p.press('Pause');
+    expect(p.api.of('jobs.control').map((a) => [a.params['id'], a.body])).toEqual([['job_1', { wish: 'pause' }]]);
+    await p.press('Close');
+    expect([jobs(), opener().getAttribute('aria-expanded')]).toEqual([null, 'false']);
+    await opened();
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
+    await p.settle();
+    expect(jobs()).toBeNull();
+    await opened();
+    opener().click();
+    await p.settle();
+    expect(jobs()).toBeNull();
+  });
+
+  it('says what each key does', async () => {
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '?', bubbles: true }));
+    const dialog = (): string => document.querySelector('mat-dialog-container')?.textContent ?? '';
+    for (let i = 0; i < 50 && dialog() === ''; i++) await p.settle();
+    expect(dialog()).toContain('go to an area');
   });
 });

@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, Injector, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  Injector,
+  input,
+  outputBinding,
+  signal,
+  viewChild,
+  ViewContainerRef,
+} from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
@@ -6,17 +18,16 @@ import { MatButtonModule } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { MomentPipe } from '../parts/format';
 import { Weight } from '../parts/gate-strip';
+import { Say } from '../parts/say';
 import { CourseActions, courseFeature } from '../state/course.feature';
 import { jobsFeature } from '../state/jobs.feature';
 import { liveFeature } from '../state/live.feature';
 import { SessionFacade } from '../state/session.facade';
 import { AREAS, type Area } from './areas';
 import { Finder } from './finder';
-import { JobsPanel } from './jobs-panel';
 import { FrameStore } from './frame.store';
 import { SignInAgain } from './sign-in-again';
 import { Theme } from './theme';
-import { KeysDialog } from '../parts/keys/keys-dialog';
 import { plain, Shortcuts } from '../parts/keys/shortcuts';
 
 /** The clock goes no farther than this without a yes. */
@@ -25,7 +36,7 @@ const FAR_DAYS = 14;
 /** The frame: course, business, clock, jobs; and the keys that work everywhere. */
 @Component({
   selector: 'lg-shell',
-  imports: [MatButtonModule, RouterOutlet, RouterLink, RouterLinkActive, MatMenuModule, Weight, MomentPipe, JobsPanel],
+  imports: [MatButtonModule, RouterOutlet, RouterLink, RouterLinkActive, MatMenuModule, Weight, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   providers: [FrameStore],
   templateUrl: './shell.html',
@@ -44,6 +55,8 @@ export class Shell {
   protected readonly course = this.store.selectSignal(courseFeature.selectCourse);
   protected readonly running = this.store.selectSignal(jobsFeature.selectRunning);
   protected readonly connected = this.store.selectSignal(liveFeature.selectConnected);
+  private readonly say = inject(Say);
+  private readonly jobsPlace = viewChild.required('jobsPlace', { read: ViewContainerRef });
   protected readonly jobsOpen = signal(false);
   protected readonly moving = computed(() => this.facade.session()?.clock.moving ?? false);
   private readonly asked = signal(false);
@@ -90,8 +103,9 @@ export class Shell {
     const days = next ? Math.round((next.at - this.facade.now()) / 86_400_000) : 0;
     if (next && days > FAR_DAYS) {
       // The dialog is no part of the frame's first load.
-      const { Confirm } = await import('../parts/confirm');
-      const sure = await this.injector.get(Confirm).ask({
+      const found = await this.fetched(() => import('../parts/confirm'));
+      if (!found) return;
+      const sure = await this.injector.get(found.Confirm).ask({
         title: `Move the clock on by ${days} days?`,
         line: `Next is: ${next.what}. Fees are taken on their days in between, and what has a day runs out. The clock never goes back.`,
         yes: 'Move it on',
@@ -116,8 +130,39 @@ export class Shell {
       this.dialog.open(Finder, { width: '560px', position: { top: '90px' }, autoFocus: 'input', ariaLabel: 'Find' });
   }
 
-  protected keys(): void {
-    if (this.dialog.openDialogs.length === 0) this.dialog.open(KeysDialog, { width: '460px', ariaLabel: 'Keys' });
+  protected async keys(): Promise<void> {
+    const found = await this.fetched(() => import('../parts/keys/keys-dialog'));
+    if (found && this.dialog.openDialogs.length === 0)
+      this.dialog.open(found.KeysDialog, { width: '460px', ariaLabel: 'Keys' });
+  }
+
+  protected async toggleJobs(): Promise<void> {
+    if (this.jobsOpen()) {
+      this.closeJobs();
+      return;
+    }
+    const found = await this.fetched(() => import('./jobs-panel'));
+    if (!found || this.jobsOpen()) return;
+    this.jobsOpen.set(true);
+    this.jobsPlace().createComponent(found.JobsPanel, {
+      injector: this.injector,
+      bindings: [outputBinding('closed', () => this.closeJobs())],
+    });
+  }
+
+  private closeJobs(): void {
+    this.jobsOpen.set(false);
+    this.jobsPlace().clear();
+  }
+
+  /** What is no part of the frame's first load; undefined, and said, where the server does not answer. */
+  private async fetched<T>(load: () => Promise<T>): Promise<T | undefined> {
+    try {
+      return await load();
+    } catch {
+      this.say.problem(new Error('This part of the page could not be fetched from the server. Load the page anew.'));
+      return undefined;
+    }
   }
 
   private addKeys(): void {
@@ -155,7 +200,7 @@ export class Shell {
         },
       },
       { shown: 'Enter', words: 'open what has the focus', is: () => false, act: () => false },
-      { shown: '?', words: 'these keys', is: plain('?'), act: done(() => this.keys()) },
+      { shown: '?', words: 'these keys', is: plain('?'), act: done(() => void this.keys()) },
     );
   }
 }
