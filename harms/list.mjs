@@ -109,8 +109,8 @@ export const HARMS = [
   {
     harm: 'an old event that arrives late undoes a newer STOP',
     file: CORE('consent/fold.ts'),
-    find: '.sort((a, b) => a.happenedAt - b.happenedAt || ',
-    put: '.sort((a, b) => 0 || ',
+    find: '(a, b) => a.happenedAt - b.happenedAt || ',
+    put: '(a, b) => 0 || ',
     specs: 'consent/',
   },
   {

@@ -29,6 +29,7 @@ const VIEWS = [
   'consent',
   'consent/coverage',
   'consent/coverage?open=all&of=promotional&why=consent-none',
+  'consent/sources?open=keyword%7C&of=agreed',
   'consent/pages',
   'consent/pages/write?open=new',
   'consent/keywords',

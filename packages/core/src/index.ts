@@ -26,6 +26,7 @@ export * from './textability/unreached.js';
 export * from './consent/events.js';
 export * from './consent/disclosure.js';
 export * from './consent/filed-form.js';
+export * from './consent/agreements.js';
 export * from './consent/fold.js';
 export * from './consent/keyword.js';
 export * from './consent/ledger.js';

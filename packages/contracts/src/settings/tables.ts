@@ -25,6 +25,8 @@ export const TABLE_NAMES = [
   'preview',
   'results',
   'sender-ids',
+  'sources',
+  'source-people',
   'suppression',
 ] as const;
 /** A table of the interface: columns put away or asked for, widths in pixels, and what it is sorted by. */

@@ -34,31 +34,35 @@ const STRICTNESS: Record<ConsentEventKind, number> = {
 
 type Foldable = Pick<ConsentEvent, 'id' | 'kind' | 'purposes' | 'awaitsConfirmation' | 'happenedAt'>;
 
+export const NOTHING_SAID: PurposeState = { state: 'none', since: null, eventId: null, askedAt: null };
+
+/** Events in the order in which they count: of when they happened, at equal times the stricter last. */
+export function inOrder<T extends Foldable>(events: readonly T[]): T[] {
+  return [...events].sort(
+    (a, b) => a.happenedAt - b.happenedAt || STRICTNESS[a.kind] - STRICTNESS[b.kind] || (a.id < b.id ? -1 : 1),
+  );
+}
+
+/** Where a number stands for one purpose after an event that speaks of it. */
+export function advance(before: PurposeState, event: Foldable): PurposeState {
+  const next = step(before, event);
+  const askedAt = asked(before, event);
+  return next === null
+    ? { ...before, askedAt }
+    : next === 'none'
+      ? { ...NOTHING_SAID, askedAt }
+      : { state: next, since: event.happenedAt, eventId: event.id, askedAt };
+}
+
 /**
  * Where a contact number stands for each purpose at `asOf` (milliseconds). Events are applied in the order of when
  * they happened, not of when they were recorded, so the answer does not depend on the order of arrival; at equal
  * times the stricter wins. A purpose never implies another.
  */
 export function foldConsent(events: readonly Foldable[], asOf: number): ConsentStates {
-  const sorted = events
-    .filter((e) => e.happenedAt <= asOf)
-    .sort((a, b) => a.happenedAt - b.happenedAt || STRICTNESS[a.kind] - STRICTNESS[b.kind] || (a.id < b.id ? -1 : 1));
-  const states = Object.fromEntries(
-    PURPOSES.map((p) => [p, { state: 'none', since: null, eventId: null, askedAt: null }]),
-  ) as unknown as ConsentStates;
-  for (const event of sorted) {
-    for (const purpose of event.purposes) {
-      const before = states[purpose];
-      const next = step(before, event);
-      const askedAt = asked(before, event);
-      states[purpose] =
-        next === null
-          ? { ...before, askedAt }
-          : next === 'none'
-            ? { state: 'none', since: null, eventId: null, askedAt }
-            : { state: next, since: event.happenedAt, eventId: event.id, askedAt };
-    }
-  }
+  const sorted = inOrder(events.filter((e) => e.happenedAt <= asOf));
+  const states = Object.fromEntries(PURPOSES.map((p) => [p, NOTHING_SAID])) as unknown as ConsentStates;
+  for (const event of sorted) for (const purpose of event.purposes) states[purpose] = advance(states[purpose], event);
   for (const purpose of PURPOSES) {
     const s = states[purpose];
     if (s.askedAt === null || asOf - s.askedAt < CONFIRM_WITHIN_MS) continue;

@@ -16,8 +16,8 @@ import { DEFAULT_TEXTABILITY, LOOKUP_PACE_PER_SECOND, PASSING_FAULTS_HOLD } from
  * What the rules themselves read, by area, each as text that stays the same as long as nothing in it changes. The server
  * keeps each text whenever it changes, so that evidence can say which rules stood on a day.
  */
-export function ruleData(): Record<string, string> {
-  return {
+export function ruleData(): Readonly<Record<string, string>> {
+  return (told ??= {
     hours: words({ DEFAULT_HOURS, STATE_HOLIDAYS }),
     places: words({ AREA_CODE_LINES, TOLL_FREE_CODES, ZONE_DIFFERENCES }),
     countries: words(COUNTRY_RULES),
@@ -27,8 +27,10 @@ export function ruleData(): Record<string, string> {
     registration: words({ USE_CASES, EIN_PREFIXES_NEVER_ASSIGNED, SHARED_SHORT_LINK_HOSTS }),
     gate: words(GATE.map(({ key, reasons }) => ({ key, reasons }))),
     prices: words(DEFAULT_PRICES),
-  };
+  });
 }
+/** The data never changes while the program runs, and putting it into words takes as long as opening a database. */
+let told: Record<string, string> | null = null;
 
 /** JSON, with what JSON has no form for: a set and a map as lists, an expression and a function by what is written. */
 function words(value: unknown): string {

@@ -1,6 +1,7 @@
 import type { QueryInterface } from 'sequelize';
 import { campaignTries } from './campaign-tries.js';
 import { contactsOfIntakes } from './contacts-of-intakes.js';
+import { consentSources } from './consent-sources.js';
 import { contactsInDepth } from './contacts-in-depth.js';
 import { conversationsWaiting } from './conversations-waiting.js';
 import { daysOfTheBusiness } from './days-of-the-business.js';
@@ -53,4 +54,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0021-page-builder', up: pageBuilder },
   { name: '0022-invitations', up: invitations },
   { name: '0023-figures-of-indexes', up: figuresOfIndexes },
+  { name: '0024-consent-sources', up: consentSources },
 ];

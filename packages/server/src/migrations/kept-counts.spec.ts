@@ -2,6 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { CONSENT_COUNTS } from '../areas/consent/kept-counts-store.js';
+import { SOURCE_COUNTS } from '../areas/consent/sources/source-store.js';
 import { CONTACT_COUNTS } from '../areas/contacts/kept-counts-store.js';
 import { TEXT_COUNTS } from '../areas/dispatch/kept-counts-store.js';
 import { Seeded } from '../demo/random.js';
@@ -44,7 +45,9 @@ describe('kept counts', () => {
   /** How many of the counts of each thing are other than a count of the rows says. */
   const check = async (mend = false): Promise<Record<string, number>> => {
     const counts = new KeptCounts();
-    counts.add(...CONTACT_COUNTS, ...TEXT_COUNTS, ...CONSENT_COUNTS);
+    // What became of people is no trigger's: the ledger keeps it with each event, and `sources.spec` holds it to that.
+    const byItself = CONSENT_COUNTS.filter((x) => x !== SOURCE_COUNTS);
+    counts.add(...CONTACT_COUNTS, ...TEXT_COUNTS, ...byItself);
     const found: Record<string, number> = {};
     for await (const { what, differing } of counts.check(db, mend)) if (differing > 0) found[what] = differing;
     return found;

@@ -43,6 +43,6 @@ export async function keepRules(db: Db, at: number, rules: Record<string, string
   await db.write(async (w) => {
     const over = [...changed.map(([fact]) => fact), ...gone];
     await w.of(stoodTable).update({ toAt: at }, { where: { ...known, fact: over, toAt: null } });
-    for (const [fact, value] of changed) await w.of(stoodTable).create({ ...known, fact, value, fromAt: at });
+    await w.of(stoodTable).bulkCreate(changed.map(([fact, value]) => ({ ...known, fact, value, fromAt: at })));
   });
 }

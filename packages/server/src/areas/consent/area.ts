@@ -37,6 +37,8 @@ import { Reviews } from './reviews.js';
 import { inDoubtAmong } from './review-store.js';
 import { consentRoutes } from './routes.js';
 import { signDaily } from './sign-daily.js';
+import { sourceRoutes } from './sources/routes.js';
+import { Sources } from './sources/sources.js';
 import { suppressionRoutes } from './suppression/routes.js';
 import { SuppressionLists } from './suppression/suppression-lists.js';
 
@@ -114,11 +116,14 @@ export async function consentArea(
   evidenceRoutes(router, p, evidence, packs);
   tellConsent(p, contacts, reviews, pages, evidence, suppression, keywords);
   const coverage = new Coverage(p, businesses, lists);
+  const sources = new Sources(p, contacts, ledger);
+  sourceRoutes(router, sources);
   consentRoutes(router, { ledger, ledgerPages, coverage, replies, reviews, forms, reassigned });
   return {
     ledger,
     ledgerPages,
     coverage,
+    sources,
     reviews,
     replies,
     pages,

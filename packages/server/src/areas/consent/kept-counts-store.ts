@@ -1,6 +1,7 @@
 import { keptColumn, keptTable, type Kept } from '../../platform/kept-counts-store.js';
 import { consentCountTable } from './model.js';
 import { pageVersionCountTable, pageWeekTable } from './pages/model.js';
+import { SOURCE_COUNTS } from './sources/source-store.js';
 
 /** The week of the moment at which something was agreed to: see `weekOf` beside the pages. */
 const WEEK = '(g.recorded_at / 86400000 + 3) / 7';
@@ -49,4 +50,5 @@ export const CONSENT_COUNTS: readonly Kept[] = [
     column: 'opt_ins',
     counted: `SELECT p.id, count(*) AS n ${AGREED} WHERE ${ON_A_PAGE} GROUP BY 1`,
   }),
+  SOURCE_COUNTS,
 ];

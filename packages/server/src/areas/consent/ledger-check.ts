@@ -136,7 +136,7 @@ export async function compareStates(
     let upTo = lastOf(contacts, null);
     const states = await store.statesBetween(r, businessId, after, upTo, CHUNK);
     upTo = lastOf(states, upTo);
-    const { events, upTo: end } = await store.nextByNumber(r, businessId, after, upTo, CHUNK);
+    const { events, upTo: end } = await store.nextByNumber(r, businessId, after, upTo, CHUNK, store.FOLDING);
     const kept = new Map<string, Kept[]>();
     for (const { e164, ...state } of [...states, ...contacts])
       if (end === null || e164 <= end) kept.set(e164, [...(kept.get(e164) ?? []), state]);

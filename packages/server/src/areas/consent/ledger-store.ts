@@ -309,44 +309,57 @@ export async function statesBetween(
   );
 }
 
-/** What folding an event needs. */
-type FoldRow = Pick<EventRow, 'id' | 'e164' | 'purposes' | 'kind' | 'awaits_confirmation' | 'happened_at'>;
+/** What is read of events where they are gone through by number: which columns, and what is made of a row. */
+interface Reading<T> {
+  columns: readonly (keyof EventRow)[];
+  of: (row: EventRow) => T;
+}
 export type Folding = Pick<LedgerEvent, 'id' | 'purposes' | 'kind' | 'awaitsConfirmation' | 'happenedAt'>;
+/** What folding an event needs. */
+export const FOLDING: Reading<Folding> = {
+  columns: ['id', 'e164', 'purposes', 'kind', 'awaits_confirmation', 'happened_at'],
+  of: (row) => ({
+    id: row.id,
+    purposes: row.purposes.split(',') as Purpose[],
+    kind: row.kind,
+    awaitsConfirmation: Boolean(row.awaits_confirmation),
+    happenedAt: row.happened_at,
+  }),
+};
+/** And how it came about. */
+export const TOLD: Reading<Folding & Pick<LedgerEvent, 'how' | 'evidence'>> = {
+  columns: [...FOLDING.columns, 'how', 'evidence'],
+  of: (row) => ({ ...FOLDING.of(row), how: row.how, evidence: evidenceOf(row.evidence) }),
+};
 
 /**
  * The events of the next numbers after one, up to another (to the last where null), by number, all of each.
  * @returns up to which number these are all.
  */
-export async function nextByNumber(
+export async function nextByNumber<T>(
   r: Reader,
   businessId: string,
   after: string,
   upTo: string | null,
   limit: number,
-): Promise<{ events: Map<string, Folding[]>; upTo: string | null }> {
-  const rows = await manyRows<FoldRow>(
+  read: Reading<T>,
+): Promise<{ events: Map<string, T[]>; upTo: string | null }> {
+  const rows = await manyRows<EventRow>(
     r,
-    ['id', 'e164', 'purposes', 'kind', 'awaits_confirmation', 'happened_at'],
+    read.columns,
     `FROM consent_event INDEXED BY consent_event_number WHERE business_id = $businessId AND e164 > $after${upTo === null ? '' : ' AND e164 <= $upTo'} ORDER BY e164, seq LIMIT ${limit}`,
     { businessId, after, upTo },
   );
-  const events = new Map<string, Folding[]>();
+  const events = new Map<string, T[]>();
   for (const row of rows) {
-    const event: Folding = {
-      id: row.id,
-      purposes: row.purposes.split(',') as Purpose[],
-      kind: row.kind,
-      awaitsConfirmation: Boolean(row.awaits_confirmation),
-      happenedAt: row.happened_at,
-    };
     const list = events.get(row.e164);
-    if (list) list.push(event);
-    else events.set(row.e164, [event]);
+    if (list) list.push(read.of(row));
+    else events.set(row.e164, [read.of(row)]);
   }
   if (rows.length < limit) return { events, upTo };
   // The last number's events may go on beyond these: it comes with the next, or more are read where it alone fills them.
   const cut = rows.at(-1)?.e164 ?? '';
-  if (events.size === 1) return nextByNumber(r, businessId, after, upTo, limit * 2);
+  if (events.size === 1) return nextByNumber(r, businessId, after, upTo, limit * 2, read);
   events.delete(cut);
   return { events, upTo: [...events.keys()].at(-1) ?? '' };
 }

@@ -31,6 +31,8 @@ import {
   type Kept,
 } from './ledger-check.js';
 import * as store from './ledger-store.js';
+import { addTally } from './sources/source-store.js';
+import { Tally } from './sources/tally.js';
 
 export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> &
   Partial<
@@ -104,6 +106,7 @@ export class Ledger {
       return link;
     });
     const by = await before;
+    const had = new Map([...by].map(([e164, list]) => [e164, list.length]));
     for (const e of linked) {
       const list = by.get(e.e164);
       if (list) list.push(e);
@@ -119,6 +122,9 @@ export class Ledger {
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
     await this.keep(w, businessId, states);
+    const tally = new Tally();
+    tally.change(by, had);
+    await addTally(w, businessId, tally);
     await this.contacts.spreadWishes(w, businessId, {
       left: linked.filter((e) => e.kind === 'revoked'),
       agreed: linked.filter((e) => isOwnWordNow(e, now)),

@@ -40,7 +40,8 @@ export async function openSqlite(file: string, durable: boolean): Promise<Opened
     'secure_delete=ON',
   ]);
   const readers: Connection[] = [];
-  for (let i = 0; i < READERS; i++) readers.push(await sqliteReader(file));
+  // Each reads the whole schema first; in specs nobody else's long question is in the way.
+  for (let i = 0; i < (durable ? READERS : 1); i++) readers.push(await sqliteReader(file));
   const sweeper = await SqliteConnection.open(file, [synchronous, 'cache_size=-1024']);
   const run = async (text: string): Promise<void> => {
     await writer.all(text);

@@ -11,6 +11,7 @@ export class ConsentTabs {
   protected readonly tabs = [
     { path: '', text: 'Ledger' },
     { path: 'coverage', text: 'Coverage' },
+    { path: 'sources', text: 'Ways in and out' },
     { path: 'pages', text: 'Opt-in pages' },
     { path: 'keywords', text: 'Keywords' },
     { path: 'invitations', text: 'Invitations' },

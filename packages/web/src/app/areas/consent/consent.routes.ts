@@ -4,6 +4,7 @@ import { askUnsaved } from '../../parts/form/unsaved';
 export const routes: Routes = [
   { path: '', loadComponent: () => import('./ledger').then((m) => m.LedgerPage) },
   { path: 'coverage', loadComponent: () => import('./coverage').then((m) => m.CoveragePage) },
+  { path: 'sources', loadComponent: () => import('./sources').then((m) => m.SourcesPage) },
   { path: 'pages', loadComponent: () => import('./opt-in-pages/pages').then((m) => m.PagesPage) },
   {
     path: 'pages/write',
