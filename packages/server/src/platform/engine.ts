@@ -222,8 +222,8 @@ export class Engine {
     return count;
   }
 
-  /** What comes next, here or outside, and when; null where nothing does. */
-  async next(): Promise<{ at: number; what: string } | null> {
+  /** What comes next, here or outside, and when; null where nothing does. @param said whether what it is is asked for. */
+  async next(said = true): Promise<{ at: number; what: string } | null> {
     const { simulation } = this.gateways;
     const [outside, job, ...leaving] = await Promise.all([
       simulation?.setClock(this.clock.now()),
@@ -235,6 +235,7 @@ export class Engine {
     const [ours, theirs] = [job ?? Infinity, outside?.nextDue ?? Infinity];
     const at = Math.min(ours, left, theirs);
     if (at === Infinity) return null;
+    if (!said) return { at, what: '' };
     const what =
       at === theirs ? (outside?.nextWhat ?? '') : at === left ? 'something leaves' : await this.jobs.nextWhat();
     return { at, what };
@@ -245,7 +246,7 @@ export class Engine {
     if (!simulation) return;
     while (this.working > 0 && !this.stopped) await new Promise((r) => setTimeout(r, 5));
     await this.drainOnTheWay();
-    const due = async (): Promise<number | null> => (await this.next())?.at ?? null;
+    const due = async (): Promise<number | null> => (await this.next(false))?.at ?? null;
     const target = wish === 'next' ? Math.max((await due()) ?? this.clock.now(), this.clock.now()) : wish;
     while (!this.stopped) {
       const next = await due();

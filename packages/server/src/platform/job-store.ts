@@ -1,5 +1,5 @@
 import { Op, type WhereOptions } from 'sequelize';
-import type { Reader, Writer } from './db.js';
+import { jsonRows, type Flag, type Reader, type Writer } from './db.js';
 import { jobTable, type JobModel } from './model.js';
 
 /** Those whose moment has come, and those whose worker has not been heard of since its lease ran out. */
@@ -30,9 +30,13 @@ export async function freeRunning(w: Writer): Promise<void> {
   await w.of(jobTable).update({ state: 'waiting', leaseUntil: null }, { where: { state: 'running' } });
 }
 
-/** When the next waiting job is due; null where none waits. */
+/**
+ * When the next waiting job is due; null where none waits. Asked again and again, as {@link isAnyDue} is, and so in words
+ * that are prepared once: a model makes its statement anew each time, which takes five times as long as asking it.
+ */
 export async function nextRun(r: Reader, kinds?: Kinds): Promise<number | null> {
-  return r.of(jobTable).min<number | null, JobModel>('runAt', { where: { state: 'waiting', ...ofKinds(kinds) } });
+  const { sql, bind } = amongKinds(kinds);
+  return (await r.one<{ at: number | null }>(`SELECT min(run_at) AS at FROM job WHERE state = 'waiting'${sql}`, bind))?.at ?? null;
 }
 
 /** What kind the job is that runs next. */
@@ -53,9 +57,23 @@ export interface Kinds {
 }
 const ofKinds = (k: Kinds | undefined) => (k ? { kind: { [k.only ? Op.in : Op.notIn]: [...k.long] } } : {});
 
+const amongKinds = (k: Kinds | undefined): { sql: string; bind: Record<string, string> } =>
+  k
+    ? {
+        sql: ` AND kind ${k.only ? 'IN' : 'NOT IN'} (SELECT value FROM jsonb_each($kinds))`,
+        bind: { kinds: jsonRows(k.long) },
+      }
+    : { sql: '', bind: {} };
+
+/** Whether a job is {@link due}. */
 export async function isAnyDue(r: Reader, now: number, wall: number, kinds?: Kinds): Promise<boolean> {
-  const where = { ...due(now, wall), ...ofKinds(kinds) };
-  return (await r.of(jobTable).findOne({ where, attributes: ['id'], raw: true })) !== null;
+  const { sql, bind } = amongKinds(kinds);
+  const any = (which: string): string => `EXISTS (SELECT 1 FROM job WHERE ${which}${sql})`;
+  const row = await r.one<{ due: Flag }>(
+    `SELECT ${any(`state = 'waiting' AND run_at <= $now`)} OR ${any(`state = 'running' AND lease_until < $wall`)} AS due`,
+    { ...bind, now, wall },
+  );
+  return Boolean(row?.due);
 }
 
 /** Leases the job that has been due longest. */
