@@ -71,7 +71,7 @@ const SourcePersonShape = z.object({
 export type SourcePerson = z.infer<typeof SourcePersonShape>;
 export const listSourcePeople = endpoint({
   id: 'consent.source-people',
-  summary: 'Who is behind one count of a way in, those asked last first',
+  summary: 'Who is behind one count of a way in, the last recorded first',
   method: 'GET',
   path: '/businesses/:businessId/consent-sources/people',
   access: 'viewer',

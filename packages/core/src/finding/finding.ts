@@ -109,6 +109,7 @@ export const FINDING_SEVERITY = {
   'forces-ucs2': 'advice',
   'many-segments': 'advice',
   'link-undeclared-by-campaign': 'block',
+  'suppression-list-old': 'risk',
   // what people are told before they agree
   'keyword-not-told': 'block',
   'keyword-single-opt-in': 'risk',

@@ -36,7 +36,10 @@ export async function freeRunning(w: Writer): Promise<void> {
  */
 export async function nextRun(r: Reader, kinds?: Kinds): Promise<number | null> {
   const { sql, bind } = amongKinds(kinds);
-  return (await r.one<{ at: number | null }>(`SELECT min(run_at) AS at FROM job WHERE state = 'waiting'${sql}`, bind))?.at ?? null;
+  return (
+    (await r.one<{ at: number | null }>(`SELECT min(run_at) AS at FROM job WHERE state = 'waiting'${sql}`, bind))?.at ??
+    null
+  );
 }
 
 /** What kind the job is that runs next. */

@@ -17,7 +17,9 @@ export async function countWishes(r: Reader, kind: string, owner: string): Promi
 
 /** When the next is due; null where none waits. Prepared once, since it is asked again and again. */
 export async function nextWish(r: Reader): Promise<number | null> {
-  return (await r.one<{ at: number | null }>(`SELECT min(due_at) AS at FROM outbox WHERE state = 'waiting'`))?.at ?? null;
+  return (
+    (await r.one<{ at: number | null }>(`SELECT min(due_at) AS at FROM outbox WHERE state = 'waiting'`))?.at ?? null
+  );
 }
 
 /** What is due, first due first. */

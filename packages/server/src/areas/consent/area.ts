@@ -59,6 +59,7 @@ export async function consentArea(
     releases,
     texts,
     drafts,
+    preview,
     behind,
     questions,
     textability,
@@ -81,6 +82,7 @@ export async function consentArea(
   await reassigned.begin();
   const suppression = new SuppressionLists(p, businesses, contacts);
   suppressionRoutes(router, suppression);
+  preview.findsToo((r, businessId, draft) => suppression.findIn(r, businessId, draft));
   contacts.recallConsent(async (w, businessId, e164s) => {
     await ledger.recall(w, businessId, e164s);
     await reassigned.recall(w, businessId, e164s);

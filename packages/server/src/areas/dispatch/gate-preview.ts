@@ -86,6 +86,13 @@ export interface Judging {
   classes: SubjectClass[];
 }
 
+/** What another area finds in what would be sent now. */
+export type AlsoFinds = (
+  r: Reader,
+  businessId: string,
+  draft: Pick<DispatchDraft, 'purpose'>,
+) => Promise<readonly Finding[]>;
+
 /** What a draft would do if it were sent now: who passes each post, who is held and stopped, what it costs. */
 export class GatePreview {
   constructor(
@@ -95,6 +102,13 @@ export class GatePreview {
     private readonly texts: Texts,
     private readonly textability: Textability,
   ) {}
+
+  private readonly others: AlsoFinds[] = [];
+
+  /** Findings of another area are said with those about the words. */
+  findsToo(finds: AlsoFinds): void {
+    this.others.push(finds);
+  }
 
   audience(businessId: string, d: Pick<DispatchDraft, 'audience'>): Audience {
     return { businessId, ...d.audience };
@@ -141,6 +155,7 @@ export class GatePreview {
         ),
       );
     }
+    for (const finds of this.others) findings.push(...(await finds(r, businessId, d)));
     const worstText = composeText(d.text, envelope, longest);
     const worst = segmentText(worstText);
     const typicalText = composeText(d.text, envelope, { firstName: 'Rosalind', lastName: 'Harcastle' });

@@ -98,8 +98,8 @@ export class Sources {
   }
 
   /**
-   * Who is behind one count, those asked last first: the events of that way are gone through, and of each number all it
-   * says is told anew, so that a count and its people never differ.
+   * Who is behind one count, the last recorded first: the events of that way are gone through by their index, and of
+   * each number all it says is told anew, so that a count and its people never differ.
    */
   async people(
     businessId: string,
@@ -108,14 +108,8 @@ export class Sources {
     limit: number,
   ): Promise<{ items: SourcePerson[]; next: string | null }> {
     const now = this.p.clock.now();
-    const first = this.firstWeek(which.weeks);
-    const filter: ledger.EventFilter = {
-      ...ledger.EVERY_EVENT,
-      kinds: ['granted'],
-      hows: [which.way],
-      purpose: which.purpose,
-      between: { from: startOf(first), to: Number.MAX_SAFE_INTEGER },
-    };
+    const from = startOf(this.firstWeek(which.weeks));
+    const filter: ledger.EventFilter = { ...ledger.EVERY_EVENT, hows: [which.way], purpose: which.purpose };
     let before: ledger.EventPlace = cursor ? readCursor(Place, cursor) : ledger.LAST_PLACE;
     const found: {
       e164: string;
@@ -131,7 +125,7 @@ export class Sources {
         const a = agreementsOf(by.get(row.e164) ?? []).agreements.find(
           (x) => x.eventId === row.id && x.purpose === which.purpose,
         );
-        if (a && (which.via === undefined || a.via === which.via) && isOf(which.of, a, now))
+        if (a && a.at >= from && (which.via === undefined || a.via === which.via) && isOf(which.of, a, now))
           found.push({
             e164: row.e164,
             at: a.at,

@@ -1,5 +1,14 @@
 import type { SuppressionList, SuppressionWish } from '@long-gate/contracts';
-import { dayIn, isListStale, keepsOff, PURPOSES, readSuppressionLine, type ConsentState } from '@long-gate/core';
+import {
+  dayIn,
+  finding,
+  isListStale,
+  keepsOff,
+  PURPOSES,
+  readSuppressionLine,
+  type ConsentState,
+  type Finding,
+} from '@long-gate/core';
 import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { record, type Actor } from '../../../platform/audit.js';
@@ -49,9 +58,24 @@ export class SuppressionLists {
     p.jobs.handle('suppression', Letting, (letting, context) => this.letGo(letting, context));
   }
 
-  async list(businessId: string): Promise<SuppressionList[]> {
-    const zone = (await this.businesses.row(this.p.db, businessId)).time_zone;
-    return (await store.listsOf(this.p.db, businessId)).map((l) => this.shown(l, zone));
+  async list(businessId: string, r: Reader = this.p.db): Promise<SuppressionList[]> {
+    const zone = (await this.businesses.row(r, businessId)).time_zone;
+    return (await store.listsOf(r, businessId)).map((l) => this.shown(l, zone));
+  }
+
+  /** What is found in offers that would leave now: each registry too old to send by ({@link isListStale}). */
+  async findIn(r: Reader, businessId: string, { purpose }: { purpose: string | null }): Promise<Finding[]> {
+    if (purpose !== 'promotional') return [];
+    return (await this.list(businessId, r))
+      .filter((l) => l.stale)
+      .map((l) =>
+        finding(
+          'suppression-list-old',
+          'purpose',
+          `The do-not-call list “${l.name}” is ${l.daysOld} days old; offers may go by one of 31 days at most.`,
+          'Bring in a newer file under Consent, Suppression lists, before these offers leave.',
+        ),
+      );
   }
 
   /** Begins a list; under one key once. @throws Problem 422 for a day to come. */

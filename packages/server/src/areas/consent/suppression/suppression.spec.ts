@@ -173,6 +173,23 @@ describe('suppression lists', () => {
     expect([await keptOff(ADA), await keptOff(BRAM)]).toEqual(['none', 'all']);
   });
 
+  it('are found too old while offers are written, by their name and age, and in nothing but offers', async () => {
+    const found = async (purpose: 'informational' | 'promotional') =>
+      (await o.app.preview.preview(o.business, await o.draft({ purpose }))).findings
+        .filter((f) => f.code === 'suppression-list-old')
+        .map((f) => [f.severity, f.message]);
+    const list = await begin({ datedOn: '2030-02-10' });
+    await take(list, 0, '2125550111');
+    await finish(list);
+    await bring('own', ['2125550110']);
+    expect(await found('promotional')).toEqual([]);
+    await o.later(2 * DAY);
+    expect(await found('promotional')).toEqual([
+      ['risk', 'The do-not-call list “National list” is 32 days old; offers may go by one of 31 days at most.'],
+    ]);
+    expect(await found('informational')).toEqual([]);
+  });
+
   it('is a matter when a registry is more than thirty-one days old, and when it was not read to its end', async () => {
     const matters = async () =>
       (await o.app.platform.matters.all(o.business))

@@ -46,7 +46,21 @@ const PEOPLE = [
     sentAt: 1,
     answeredAt: null,
   },
+  {
+    id: 'lnk_3',
+    contactId: 'con_3',
+    name: 'Bea',
+    email: 'bea@mail.example',
+    e164: '+12125550103',
+    newE164: null,
+    state: 'opened',
+    why: '',
+    sentBy: 'Wren',
+    sentAt: 1,
+    answeredAt: null,
+  },
 ];
+const OPEN_LINKS = PEOPLE.filter((x) => x.name === 'Bea');
 const SHARED = {
   'pages.list': {
     items: [
@@ -65,7 +79,7 @@ describe('invitations', () => {
       {
         ...SHARED,
         'invitations.list': { items: [SPRING] },
-        'invitations.people': { items: PEOPLE, next: null, total: 2 },
+        'invitations.people': { items: PEOPLE, next: null, total: PEOPLE.length },
         'invitations.withdraw': { withdrawn: 28 },
       },
       { at, role },
@@ -91,6 +105,18 @@ describe('invitations', () => {
     await open('/page?open=inv_1');
     await p.press('Take back the links…');
     expect(p.api.of('invitations.withdraw').map((a) => a.body)).toEqual([{ linkId: null }]);
+  });
+
+  it('take back the link of one person alone, as long as it was not answered', async () => {
+    await open('/page?open=inv_1');
+    const back = [...p.host.querySelectorAll<HTMLButtonElement>('[aria-label^="Take back the link of"]')];
+    expect(back.map((b) => b.getAttribute('aria-label'))).toEqual(
+      OPEN_LINKS.map((x) => `Take back the link of ${x.name}`),
+    );
+    back[0]?.click();
+    await p.settle();
+    expect(p.questions.at(-1)?.title).toBe(`Take back the link of ${OPEN_LINKS[0]?.name}`);
+    expect(p.api.of('invitations.withdraw').map((a) => a.body)).toEqual([{ linkId: OPEN_LINKS[0]?.id }]);
   });
 
   it('are read by a viewer, who invites nobody', async () => {

@@ -127,6 +127,20 @@ const CAME = [
                   >
                 </ng-template>
                 <ng-template lgCell="at" [of]="p.items" let-y>{{ y.sentAt | moment: 'short' }}</ng-template>
+                <ng-template lgCell="link" [of]="p.items" let-y>
+                  @if (store.session.isAdministrator() && isOpen(y)) {
+                    <button
+                      type="button"
+                      matButton
+                      class="plain"
+                      [disabled]="store.acting.busy()"
+                      [attr.aria-label]="'Take back the link of ' + (y.name || y.email)"
+                      (click)="withdraw(x, y)"
+                    >
+                      Take back…
+                    </button>
+                  }
+                </ng-template>
               </lg-table>
               @if (p.total > p.items.length) {
                 <p class="soft small">The last {{ p.items.length | count }} of {{ p.total | count }}.</p>
@@ -191,18 +205,30 @@ export class InvitationsPage {
       face: (x) => (x.state === 'joined' ? 'pass' : ['came back', 'complained'].includes(x.state) ? 'stop' : ''),
     },
     { id: 'at', head: 'Sent', width: 104, leaves: 1 },
+    { id: 'link', head: 'Link', width: 92 },
   ];
 
   protected async invite(invitation: OptInInvitation | null): Promise<void> {
     await invitePeople(this.dialog, { whom: null, invitation });
     this.store.again();
   }
-  protected async withdraw(x: OptInInvitation): Promise<void> {
-    const yes = await this.confirm.ask({
-      title: 'Take back the links',
-      line: `No cost. The links of “${x.title}” that were not answered lead nowhere from now on; what people chose already stands.`,
-      yes: 'Take them back',
-    });
-    if (yes) await this.store.withdraw(x.id, null);
+  /** Whether a link may still be answered, and has not been. */
+  protected readonly isOpen = (y: Invited): boolean => y.state === 'sent' || y.state === 'opened';
+  /** @param one whose link; of all where nobody is named. */
+  protected async withdraw(x: OptInInvitation, one?: Invited): Promise<void> {
+    const yes = await this.confirm.ask(
+      one
+        ? {
+            title: `Take back the link of ${one.name || one.email}`,
+            line: 'No cost. It leads nowhere from now on, and cannot be given back; they can be invited again.',
+            yes: 'Take it back',
+          }
+        : {
+            title: 'Take back the links',
+            line: `No cost. The links of “${x.title}” that were not answered lead nowhere from now on; what people chose already stands.`,
+            yes: 'Take them back',
+          },
+    );
+    if (yes) await this.store.withdraw(x.id, one?.id ?? null);
   }
 }

@@ -59,6 +59,11 @@ type Version = OptInPage['versions'][number];
       </dl>
       <p class="soft small">
         Seen and begun are visits; agreed and confirmed are kinds of text, of which a visit may choose two.
+        <a
+          [routerLink]="['/b', store.session.businessId(), 'consent', 'sources']"
+          [queryParams]="{ open: 'web page|' + page().slug, purpose: page().purposes[0]?.purpose }"
+          >Who stayed, and who left</a
+        >
       </p>
       @if (page().versions.length > 0) {
         <h3>By version of its words</h3>
