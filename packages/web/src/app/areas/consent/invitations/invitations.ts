@@ -205,7 +205,7 @@ export class InvitationsPage {
       face: (x) => (x.state === 'joined' ? 'pass' : ['came back', 'complained'].includes(x.state) ? 'stop' : ''),
     },
     { id: 'at', head: 'Sent', width: 104, leaves: 1 },
-    { id: 'link', head: 'Link', width: 92 },
+    { id: 'link', head: 'Link', width: 80 },
   ];
 
   protected async invite(invitation: OptInInvitation | null): Promise<void> {
