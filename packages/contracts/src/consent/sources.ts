@@ -21,7 +21,7 @@ const CameByShape = z.object({
   later: z.number().int(),
   /** Whose consent ended otherwise: expired, voided, disputed. */
   ended: z.number().int(),
-  /** Of how many it can be said whether they stayed a month, and how many did. */
+  /** Of how many it can be said whether they stayed a month, and how many did; whose consent ended otherwise is in neither. */
   ripe: z.number().int(),
   stayed: z.number().int(),
   /** How many agreed, by week, the first first. */

@@ -84,6 +84,21 @@ describe('ways in compared', () => {
     expect(await people({ of: 'asked', way: 'web page', via: 'otter' })).toEqual([]);
   });
 
+  it('says of nobody that they stayed whose consent ended otherwise, or whose month may not be over', async () => {
+    // Thursday, 14 March: asked on a Sunday, the YES came on Tuesday, and their month is not over.
+    await o.later(2 * DAY);
+    await append(
+      { e164: phone(1), daysAgo: 60 },
+      { e164: phone(2), daysAgo: 60 },
+      { e164: phone(3), daysAgo: 32, awaitsConfirmation: true },
+      { e164: phone(3), daysAgo: 29.9, kind: 'confirmed', how: 'reply' },
+      { e164: phone(2), daysAgo: 55, kind: 'voided', how: 'reassigned numbers' },
+    );
+    const [way] = (await read()).ways;
+    expect([way?.asked, way?.agreed, way?.ended, way?.ripe, way?.stayed]).toEqual([3, 3, 1, 1, 1]);
+    expect(await people({ of: 'stayed', way: 'web page' })).toEqual([phone(1)]);
+  });
+
   it('shows a shorter while by itself', async () => {
     await append({ e164: phone(1), daysAgo: 60 }, { e164: phone(2), daysAgo: 1 });
     expect((await read(4)).ways.map((x) => x.asked)).toEqual([1]);

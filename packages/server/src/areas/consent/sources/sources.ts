@@ -1,5 +1,5 @@
 import type { CameBy, Refused, SourcePerson } from '@long-gate/contracts';
-import { agreementsOf, becameOf, FIRST_MONTH_MS, type ComparedPurpose } from '@long-gate/core';
+import { agreementsOf, becameOf, CONFIRM_WITHIN_MS, FIRST_MONTH_MS, type ComparedPurpose } from '@long-gate/core';
 import { z } from 'zod';
 import { packCursor, readCursor } from '../../../platform/cursor.js';
 import type { Platform } from '../../../platform/platform.js';
@@ -63,10 +63,11 @@ export class Sources {
         );
       add(way, row);
       way.byWeek[row.week - first] = (way.byWeek[row.week - first] ?? 0) + row.agreed;
-      // Only of a week that is over for a month can be said who stayed one.
+      // Only of a week that is over for a month can be said who stayed one; whose consent ended otherwise neither left
+      // nor stayed.
       if (isRipe(row.week, now)) {
-        way.ripe += row.agreed;
-        way.stayed += row.agreed - row.soon;
+        way.ripe += row.agreed - row.ended;
+        way.stayed += row.agreed - row.ended - row.soon;
       }
     }
     const names = await namesOfVia(this.p.db, businessId, [...ways.values()]);
@@ -162,7 +163,9 @@ export class Sources {
 
 /** When a week begins, milliseconds. */
 const startOf = (week: number): number => Date.parse(`${mondayOf(week)}T00:00:00Z`);
-const isRipe = (week: number, now: number): boolean => startOf(week) + WEEK_MS + FIRST_MONTH_MS <= now;
+/** Whether the first month of all who were asked in a week is over; their YES may have come as late as it may. */
+const isRipe = (week: number, now: number): boolean =>
+  startOf(week) + WEEK_MS + CONFIRM_WITHIN_MS + FIRST_MONTH_MS <= now;
 
 function add(to: SourceCounts, row: SourceCounts): void {
   for (const x of ['asked', 'agreed', 'soon', 'later', 'ended'] as const) to[x] += row[x];
@@ -176,7 +179,7 @@ function isOf(of: WhichOf['of'], a: ReturnType<typeof agreementsOf>['agreements'
     case 'agreed':
       return became !== 'unconfirmed';
     case 'stayed':
-      return became !== 'unconfirmed' && became !== 'soon' && isRipe(weekOf(a.at), now);
+      return (became === 'holds' || became === 'later') && isRipe(weekOf(a.at), now);
     default:
       return became === of;
   }

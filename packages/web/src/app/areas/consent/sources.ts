@@ -96,7 +96,8 @@ const COUNT_WORDS: Record<Count, string> = {
       </lg-table>
       <p class="soft small">
         Each time somebody was asked counts in the week it began, from Monday (UTC). Who stayed a month is said only of
-        weeks that are over for a month; ranges are 95% Wilson intervals. Claims brought in without proof are no way in.
+        weeks that are over for a month and the three days in which a YES may come, and of nobody whose consent ended
+        otherwise; ranges are 95% Wilson intervals. Claims brought in without proof are no way in.
       </p>
       @if (store.refusals().length > 0) {
         <section class="refuse">
