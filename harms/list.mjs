@@ -934,4 +934,18 @@ export const HARMS = [
     put: 'false',
     specs: 'areas/contacts/question-payer',
   },
+  {
+    harm: 'of a day long past the gate is asked with what became known since',
+    file: SERVER('areas/consent/as-of/as-of.ts'),
+    find: 'events.filter((e) => e.recordedAt <= at)',
+    put: 'events.filter((e) => e.happenedAt <= at)',
+    specs: 'areas/consent/as-of/as-of',
+  },
+  {
+    harm: 'of a day long past a line is taken for what it is today',
+    file: SERVER('areas/contacts/history/was-store.ts'),
+    find: 'const then = was ?? now;',
+    put: 'const then = now;',
+    specs: 'areas/consent/as-of/as-of',
+  },
 ];

@@ -93,6 +93,46 @@ describe('consent in depth', () => {
     });
   });
 
+  it('answers whether a text would have passed on a day, and why it would not now', async () => {
+    // Somebody who got an offer, left some days later and stayed out.
+    const { items } = await person.ok<{ items: { e164: string; happenedAt: number }[] }>(
+      'GET',
+      at('ledger?kind=revoked&how=keyword&limit=100'),
+    );
+    interface Answer {
+      texts: { id: string; at: number; purpose: string; state: string }[];
+      asked: { then: { result: string }; now: { reason: string | null } } | null;
+    }
+    const ask = (e164: string, more = ''): Promise<Answer> =>
+      person.ok<Answer>('GET', at(`as-of?e164=${encodeURIComponent(e164)}${more}`));
+    let found: { e164: string; text: string } | undefined;
+    for (const { e164, happenedAt } of items) {
+      const { texts } = await ask(e164);
+      const text = texts.find((t) => t.purpose === 'promotional' && t.state === 'delivered' && t.at < happenedAt);
+      const asked = text && (await ask(e164, `&text=${text.id}`)).asked;
+      if (text && asked?.then.result === 'pass' && asked.now.reason === 'opted-out') {
+        found = { e164, text: text.id };
+        break;
+      }
+    }
+    if (!found) throw new Error('Nobody left after an offer.');
+    await s.go('consent/as-of');
+    await s.fill('e164', found.e164);
+    await s.press('Ask the gate');
+    await s.see('Choose one of the texts to this number');
+    await s.page.select('#text', found.text);
+    await s.press('Ask the gate');
+    await s.see('It would have passed.');
+    await s.see('That is what follows from the record too.');
+    await s.see('It would be stopped at not opted out or suppressed: opted out.');
+    const stood = (what: string): Promise<string> =>
+      s.page.$$eval('tr', (rows, w) => rows.find((r) => r.textContent.includes(w))?.textContent ?? '', what);
+    expect(await stood('Consent, offers')).toMatch(/granted since.*revoked since/);
+    // The question stands in the address: whoever gets the link sees the same.
+    await s.page.reload();
+    await s.see('It would have passed.');
+  });
+
   it('brings in a registry of 200,000 numbers in the place of one too old, and the gate reads it at once', async () => {
     await s.go('today');
     await s.see('“National do-not-call list” is 37 days old');

@@ -41,6 +41,7 @@ const VIEWS = [
   'consent/suppression/bring',
   'consent/evidence',
   'consent/evidence/ask?e164=%2B12015550103',
+  'consent/as-of?e164=%2B19145550130&at=2027-03-03T10:12&words=Fares+from+%2417&purpose=promotional',
   'dispatch',
   'dispatch/calendar',
   'watch',

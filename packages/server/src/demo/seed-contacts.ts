@@ -7,6 +7,7 @@ import { insertMany } from '../platform/bulk.js';
 import { idFrom } from '../platform/ids.js';
 import { cameByWord, KEYWORD, version as toldVersion } from './demo-keyword.js';
 import { pageSeen, wordsOn } from './demo-page.js';
+import { beginWithConsent, lookedUpBefore } from './past-facts.js';
 import {
   ABROAD_CONTACTS,
   BUSINESSES,
@@ -32,6 +33,9 @@ export interface DemoContact {
   carrier: string;
   reachable: boolean;
   lookedUp: boolean;
+  /** When it was looked up last; null for never. */
+  lookedUpAt: number | null;
+  createdAt: number;
   /** When each purpose was granted and, if so, taken back. */
   granted: Partial<Record<Purpose, number>>;
   revokedAt: number | null;
@@ -98,6 +102,8 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
       const lastName = c.firstName === '' ? '' : last;
       const sort = sortName(c.firstName, lastName, c.e164);
       sorted.set(c.id, sort);
+      const { createdAt, intakeId } = came(Math.round(start - random.between(20, 230) * DAY), c.lists, intake);
+      c.createdAt = createdAt;
       return {
         id: c.id,
         businessId: made.id,
@@ -105,7 +111,8 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
         lastName,
         email,
         sortName: sort,
-        ...came(Math.round(start - random.between(20, 230) * DAY), c.lists, intake),
+        createdAt,
+        intakeId,
       };
     }),
   );
@@ -117,6 +124,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
       const looked = c.lookedUp ? Math.round(start - random.between(20, 150) * DAY) : null;
       // Whom the counter's file brought was looked up when it had come.
       const lookedUpAt = looked && intake && c.lists.includes(COUNTER_LIST) ? intake.at + 30 * 60_000 : looked;
+      c.lookedUpAt = lookedUpAt;
       return {
         businessId: made.id,
         contactId: c.id,
@@ -152,6 +160,8 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
     made.id,
     history(s, b, contacts).sort((x, y) => (x.recordedAt ?? 0) - (y.recordedAt ?? 0)),
   );
+  await beginWithConsent(w, contacts);
+  await lookedUpBefore(w, contacts);
   return contacts;
 }
 
@@ -259,6 +269,8 @@ function draw(s: Seeding, b: DemoBusiness, e164: string, i: number): DemoContact
     carrier,
     reachable: !random.chance(0.012),
     lookedUp: !(b.key === 'saltmarsh' && i >= b.contacts - 96),
+    lookedUpAt: null,
+    createdAt: 0,
     granted: {},
     revokedAt: null,
     leftWith: '',

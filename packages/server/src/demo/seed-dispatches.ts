@@ -8,8 +8,10 @@ import { moneyEntryTable } from '../areas/settings/model.js';
 import { record } from '../platform/audit.js';
 import { insertMany } from '../platform/bulk.js';
 import { idFrom } from '../platform/ids.js';
-import { DISPATCHES, PEOPLE, ROTA, type DemoBusiness } from './scenario.data.js';
+import { CARRIER_KINDS, DISPATCHES, PEOPLE, ROTA, type DemoBusiness } from './scenario.data.js';
 import type { MadeBusiness } from './seed-business.js';
+import { beforeLookup, changedAt } from './past-facts.js';
+import { PastGate } from './past-gate.js';
 import type { DemoContact } from './seed-contacts.js';
 import type { Seeding } from './seed.js';
 
@@ -26,12 +28,14 @@ export async function seedDispatches(
   const { w, random, start } = s;
   const listId = async (name: string): Promise<string> =>
     (await w.of(contactListTable).findOne({ where: { businessId: made.id, name } }))?.id ?? '';
-  const senders = new Map<string, { row: number; number: string; at: number }>();
+  const senders = new Map<string, { row: number; number: string; first: number; at: number }>();
+  const gate = await PastGate.open(s, made.id, contacts);
   for (const d of DISPATCHES.filter((x) => x.business === b.key)) {
     const id = idFrom('dis', made.id, d.title);
     // Sent at eleven in the morning, Eastern time.
     const sentAt = Math.floor((start - d.daysAgo * DAY) / DAY) * DAY + 15.2 * 3_600_000;
     const numberId = made.numbers.get(d.number) ?? '';
+    const sender = await s.app.numbers.sender(w, made.id, numberId);
     await w.of(dispatchTable).create({
       id,
       businessId: made.id,
@@ -49,25 +53,31 @@ export async function seedDispatches(
     const rows: CreationAttributes<MessageModel>[] = [];
     let cost = 0;
     let slot = 0;
-    for (const c of contacts.filter((x) => x.lists.includes(d.list))) {
-      const message = fate(s, d, c, sentAt);
+    for (const c of contacts.filter((x) => x.lists.includes(d.list) && x.createdAt < sentAt)) {
+      const verdict = gate.judge(c, d, sender, sentAt, !senders.has(`${c.row}|${numberId}`));
+      const left = verdict.leavesAt === null ? null : Math.round(verdict.leavesAt + slot++ * 25);
+      const message = left === null ? null : fate(s, d, c);
+      const finalAt =
+        left === null ? null : left + Math.round(2000 + random.next() ** 4 * 240_000 + random.next() * 6000);
       const text =
-        message.state === 'stopped'
-          ? ''
-          : composeText(d.text, { nameLine: b.nameLine, stopLine: true }, { firstName: c.firstName });
+        left === null ? '' : composeText(d.text, { nameLine: b.nameLine, stopLine: true }, { firstName: c.firstName });
       const segments = Math.max(1, segmentText(text).parts.length);
-      const left = message.state === 'stopped' ? null : Math.round(sentAt + slot++ * 25);
-      if (left !== null) {
+      if (left !== null && finalAt !== null && message) {
         cost += segments * DEFAULT_PRICES.segment;
-        senders.set(`${c.row}|${numberId}`, { row: c.row, number: numberId, at: left });
-        if (message.failure === 'not-textable' || message.failure === 'out-of-service')
+        const key = `${c.row}|${numberId}`;
+        senders.set(key, { row: c.row, number: numberId, first: senders.get(key)?.first ?? left, at: left });
+        if (message.failure === 'not-textable' || message.failure === 'out-of-service') {
           await s.app.contacts.learnTrouble(
             w,
             made.id,
             [{ e164: c.e164, carrier: '', detail: message.why ?? '' }],
             message.failure,
-            left,
+            finalAt,
           );
+          await changedAt(w, c.row, finalAt, start);
+          await beforeLookup(w, c, message.failure, finalAt);
+          gate.learn(c, message.failure);
+        }
       }
       rows.push({
         id: `${id}-${c.row}`,
@@ -81,16 +91,18 @@ export async function seedDispatches(
         contactNumberId: c.row,
         text,
         segments,
-        state: message.state,
-        post: message.post,
-        reason: message.reason,
+        state: message?.state ?? 'stopped',
+        post: verdict.post,
+        reason: verdict.reason,
+        judgedAt: sentAt,
         cost: left === null ? 0 : segments * DEFAULT_PRICES.segment,
         carrier: left === null ? '' : c.carrier,
-        failure: message.failure,
-        failureReason: message.why,
+        network: left === null ? '' : (CARRIER_KINDS[c.carrier] ?? 'A'),
+        failure: message?.failure ?? null,
+        failureReason: message?.why ?? null,
         createdAt: sentAt,
         sentAt: left,
-        finalAt: left === null ? null : left + Math.round(2000 + random.next() ** 4 * 240_000 + random.next() * 6000),
+        finalAt,
         sentBy: ACTOR.name,
       });
     }
@@ -117,7 +129,7 @@ export async function seedDispatches(
     [...senders.values()].map((x) => ({
       contactNumberId: x.row,
       numberId: x.number,
-      firstAt: x.at,
+      firstAt: x.first,
       stopLineAt: x.at,
     })),
   );
@@ -203,30 +215,15 @@ async function draft(
 }
 
 interface Fate {
-  state: 'delivered' | 'failed' | 'stopped';
-  post: number | null;
-  reason: string | null;
+  state: 'delivered' | 'failed';
   failure: string | null;
   why: string | null;
 }
 
-/** What the gate said then, and what the networks did: worse on one carrier after the off-topic text. */
-function fate(s: Seeding, d: (typeof DISPATCHES)[number], c: DemoContact, sentAt: number): Fate {
+/** What the networks did with a text that left: worse on one carrier after the off-topic text. */
+function fate(s: Seeding, d: (typeof DISPATCHES)[number], c: DemoContact): Fate {
   const { random } = s;
-  const stopped = (post: number, reason: string): Fate => ({
-    state: 'stopped',
-    post,
-    reason,
-    failure: null,
-    why: null,
-  });
-  const failed = (failure: string, why: string): Fate => ({ state: 'failed', post: null, reason: null, failure, why });
-  if (!c.lookedUp || c.lineType === 'landline' || c.lineType === 'none' || c.lineType === 'unknown')
-    return stopped(3, 'not-textable');
-  if (c.revokedAt !== null && c.revokedAt < sentAt && (c.backAt === null || c.backAt > sentAt))
-    return stopped(5, 'opted-out');
-  const granted = c.granted[d.purpose];
-  if (granted === undefined || granted > sentAt) return stopped(6, 'consent-none');
+  const failed = (failure: string, why: string): Fate => ({ state: 'failed', failure, why });
   const after = d.daysAgo <= 28 && d.daysAgo > 5 && d.number === '+12015550117';
   const filtered = d.offTopic
     ? c.carrier === 'Nimbrel Mobile'
@@ -238,5 +235,5 @@ function fate(s: Seeding, d: (typeof DISPATCHES)[number], c: DemoContact, sentAt
   if (random.chance(filtered)) return failed('filtered', 'Filtered by the carrier.');
   if (!c.reachable && random.chance(0.5)) return failed('out-of-service', 'The number is out of service.');
   if (random.chance(0.009)) return failed('passing-fault', 'Expired before the phone was back.');
-  return { state: 'delivered', post: null, reason: null, failure: null, why: null };
+  return { state: 'delivered', failure: null, why: null };
 }

@@ -112,7 +112,14 @@ export async function seedInbox(
 /** Those who left by a word of theirs in the last weeks, the last first. */
 function leavers(contacts: readonly DemoContact[], start: number): DemoContact[] {
   return contacts
-    .filter((c) => c.leftWith !== '' && c.backAt === null && (c.revokedAt ?? 0) > start - SHOWN_MS)
+    .filter(
+      (c) =>
+        c.lookedUp &&
+        c.lineType === 'mobile' &&
+        c.leftWith !== '' &&
+        c.backAt === null &&
+        (c.revokedAt ?? 0) > start - SHOWN_MS,
+    )
     .sort((a, b) => (b.revokedAt ?? 0) - (a.revokedAt ?? 0))
     .slice(0, LEAVERS);
 }

@@ -4,6 +4,7 @@ import { contactNumberTable } from '../areas/contacts/model.js';
 import { businessTable } from '../areas/settings/model.js';
 import { insertMany } from '../platform/bulk.js';
 import { idFrom } from '../platform/ids.js';
+import { changedAt } from './past-facts.js';
 import { Seeded } from './random.js';
 import type { DemoBusiness } from './scenario.data.js';
 import type { MadeBusiness } from './seed-business.js';
@@ -56,6 +57,13 @@ export async function seedReassigned(
         { reassignment: answer === 'no data' ? 'no data' : 'clear', reassignmentAskedAt: at },
         { where: { businessId: made.id, e164 } },
       );
+  const rows = new Map(contacts.map((c) => [c.e164, c.row]));
+  await changedAt(
+    w,
+    answers.map((a) => rows.get(a.e164) ?? 0),
+    at,
+    start,
+  );
   const others = contacts.filter(
     (c) => agreed(c) > 0 && c.revokedAt === null && !asked.includes(c) && c.lineType === 'mobile' && c.reachable,
   );

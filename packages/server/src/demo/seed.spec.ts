@@ -82,6 +82,26 @@ describe('the demo’s past', () => {
     expect(late).toEqual([]);
   });
 
+  it('was let through by the gate: as of its moment each text passes, or is kept back for what was said then', async () => {
+    const texts = await all<{ id: string; businessId: string; e164: string; kind: string }>(
+      `SELECT id, business_id AS "businessId", e164, kind FROM message WHERE direction = 'out' ORDER BY id`,
+    );
+    const reasons = new Map<string, number>();
+    // Some of every dispatch, and all that were sent outside them; the whole past with LONG_GATE_ALL=1.
+    const each = process.env['LONG_GATE_ALL'] === '1' ? 1 : 31;
+    for (const { id, businessId, e164 } of texts.filter((t, i) => t.kind !== 'dispatch' || i % each === 0)) {
+      const { asked } = await one().app.asOf.ask(businessId, { e164, text: id });
+      if (!asked?.kept) continue;
+      const kept = asked.kept.reason ?? 'left';
+      reasons.set(kept, (reasons.get(kept) ?? 0) + 1);
+      expect(asked.then.reason ?? 'left')
+        .withContext(`${id} to ${e164}, ${new Date(asked.kept.at).toISOString()}`)
+        .toBe(kept);
+    }
+    expect(reasons.size).toBeGreaterThan(5);
+    expect(reasons.get('left')).toBeGreaterThan(100);
+  }, 1_800_000);
+
   it('has every count as its rows say: pages, lists, texts by day, opt-outs', async () => {
     const { db, keptCounts } = one().app.platform;
     let things = 0;

@@ -2,7 +2,7 @@ import type { SimulatedPast } from '@long-gate/gateways';
 import type { App } from '../app.js';
 import { inOrderOfTime, SYSTEM } from '../platform/audit.js';
 import type { Reader, Writer } from '../platform/db.js';
-import { settingTable } from '../platform/model.js';
+import { settingTable, stoodTable } from '../platform/model.js';
 import { consentEventTable } from '../areas/consent/model.js';
 import { optinPageTable, pageVersionCountTable, pageVisitTable, pageWeekTable } from '../areas/consent/pages/model.js';
 import { weekOf } from '../areas/consent/pages/page-store.js';
@@ -73,7 +73,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           const made = await seedBusiness(s, b);
           for (const [i, person] of PEOPLE.entries())
             await app.people.give(w, SYSTEM, users[i] ?? '', made.id, person.role);
-          // They have been here as long as the business has.
+          // They have been here as long as the business has, and so has its registration.
           const business = await w.of(businessTable).findByPk(made.id, { rejectOnEmpty: true });
           await w
             .of(membershipTable)
@@ -81,12 +81,19 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
               { administratorSince: business.createdAt },
               { where: { businessId: made.id, role: 'administrator' } },
             );
+          await w
+            .of(stoodTable)
+            .update(
+              { fromAt: business.createdAt },
+              { where: { businessId: made.id, objectKind: 'brand', toAt: null } },
+            );
           await seedPorts(s, b, made);
           await seedHosted(s, b, made);
           foretellPortOut(s, b);
           const contacts = await seedContacts(s, b, made);
           await seedKeywords(s, b, made);
           await seedInvitations(s, b, made);
+          await seedReassigned(s, b, made, contacts);
           // What was sent so far went to people at home.
           await seedDispatches(
             s,
@@ -97,7 +104,6 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           await seedSenderId(s, b, made);
           await seedInbox(s, b, made, contacts);
           await seedPeople(s, b, made, contacts);
-          await seedReassigned(s, b, made, contacts);
           await runBalance(w, made.id);
           await countUse(w, made.id);
           await cutTextDays(w, made.id, business.timeZone, { after: '', cut: 0 }, EVERY_TEXT);

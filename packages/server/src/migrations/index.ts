@@ -1,4 +1,5 @@
 import type { QueryInterface } from 'sequelize';
+import { asOfADay } from './as-of-a-day.js';
 import { campaignTries } from './campaign-tries.js';
 import { contactsOfIntakes } from './contacts-of-intakes.js';
 import { consentSources } from './consent-sources.js';
@@ -55,4 +56,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0022-invitations', up: invitations },
   { name: '0023-figures-of-indexes', up: figuresOfIndexes },
   { name: '0024-consent-sources', up: consentSources },
+  { name: '0025-as-of-a-day', up: asOfADay },
 ];

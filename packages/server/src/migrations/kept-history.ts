@@ -16,8 +16,8 @@ export interface KeptFacts {
   more?: string;
 }
 
-/** Scenario time, milliseconds: wall time and the offset that the clock keeps. */
-const now = (qi: QueryInterface): string => {
+/** Scenario time in SQL, milliseconds: wall time and the offset that the clock keeps. */
+export const now = (qi: QueryInterface): string => {
   const wall =
     qi.sequelize.getDialect() === 'sqlite'
       ? `CAST((julianday('now') - 2440587.5) * 86400000 AS INTEGER)`

@@ -7,6 +7,8 @@ import type { NumbersArea } from '../numbers/index.js';
 import type { SettingsArea } from '../settings/index.js';
 import { Answers } from './answers.js';
 import { recordImported } from './claims.js';
+import { AsOf } from './as-of/as-of.js';
+import { asOfRoutes } from './as-of/routes.js';
 import { confirmOptIns } from './confirmations.js';
 import { evidenceRoutes } from './evidence/routes.js';
 import { EvidencePacks } from './evidence/evidence-packs.js';
@@ -58,6 +60,7 @@ export async function consentArea(
     numbers,
     releases,
     texts,
+    textsAt,
     drafts,
     preview,
     behind,
@@ -120,12 +123,15 @@ export async function consentArea(
   const coverage = new Coverage(p, businesses, lists);
   const sources = new Sources(p, contacts, ledger);
   sourceRoutes(router, sources);
+  const asOf = new AsOf(p, businesses, contacts, ledger, textsAt);
+  asOfRoutes(router, asOf);
   consentRoutes(router, { ledger, ledgerPages, coverage, replies, reviews, forms, reassigned });
   return {
     ledger,
     ledgerPages,
     coverage,
     sources,
+    asOf,
     reviews,
     replies,
     pages,

@@ -29,7 +29,7 @@ export interface SubjectRow {
 }
 
 /** Days after which a programme's stop line is due again. */
-const STOP_LINE_MS = 30 * 86_400_000;
+export const STOP_LINE_MS = 30 * 86_400_000;
 
 /**
  * The columns the posts read, over `contact_number cn`, `contact c` and a left-joined `contact_sender cs`. The same

@@ -19,6 +19,7 @@ import { Scheduling } from './scheduling.js';
 import { Sending } from './sending.js';
 import { TextDays } from './text-days.js';
 import { Texts } from './texts.js';
+import { TextsAt } from './texts-at.js';
 
 /** Texts: written, judged, sent, and what became of them. */
 export function dispatchArea(
@@ -61,6 +62,7 @@ export function dispatchArea(
   const scheduling = new Scheduling(p, businesses, drafts, preview, sending);
   const dispatchCalendar = new DispatchCalendar(p, businesses, drafts);
   dispatchRoutes(router, p, { contacts, drafts, preview, behind, sending, scheduling, dispatchCalendar });
-  return { texts, handOver, drafts, preview, behind, sending, scheduling, dispatchCalendar };
+  const textsAt = new TextsAt(businesses, numbers, texts, drafts, preview);
+  return { texts, textsAt, handOver, drafts, preview, behind, sending, scheduling, dispatchCalendar };
 }
 export type DispatchArea = ReturnType<typeof dispatchArea>;

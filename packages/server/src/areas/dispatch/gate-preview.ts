@@ -133,10 +133,23 @@ export class GatePreview {
   }
 
   private async workOut(r: Reader, businessId: string, d: DispatchDraft, longest: Longest): Promise<Prepared> {
-    const business = await this.businesses.row(r, businessId);
+    const { name_line } = await this.businesses.row(r, businessId);
     const sender = await this.numbers.sender(r, businessId, d.numberId);
+    const found: Finding[] = [];
+    for (const finds of this.others) found.push(...(await finds(r, businessId, d)));
+    return this.saidBy(sender, name_line, d, longest, found);
+  }
+
+  /** The same from what is known of the sender. @param found what others found. */
+  saidBy(
+    sender: Sender,
+    nameLine: string,
+    d: Pick<DispatchDraft, 'text' | 'purpose' | 'transactional' | 'stopLine' | 'override'>,
+    longest: Longest,
+    found: readonly Finding[] = [],
+  ): Prepared {
     const used = fieldsUsed(d.text);
-    const envelope = { nameLine: business.name_line, stopLine: d.stopLine, signature: sender.signature };
+    const envelope = { nameLine, stopLine: d.stopLine, signature: sender.signature };
     const findings = reviewText(
       d.text,
       { purpose: d.purpose, transactional: d.transactional, override: d.override, registered: sender.campaign },
@@ -155,11 +168,11 @@ export class GatePreview {
         ),
       );
     }
-    for (const finds of this.others) findings.push(...(await finds(r, businessId, d)));
+    findings.push(...found);
     const worstText = composeText(d.text, envelope, longest);
     const worst = segmentText(worstText);
     const typicalText = composeText(d.text, envelope, { firstName: 'Rosalind', lastName: 'Harcastle' });
-    const facts = this.texts.facts(sender, business.name_line, {
+    const facts = this.texts.facts(sender, nameLine, {
       kind: 'dispatch',
       purpose: d.purpose ?? 'informational',
       text: worstText,
@@ -169,7 +182,7 @@ export class GatePreview {
     });
     return {
       sender,
-      nameLine: business.name_line,
+      nameLine,
       findings,
       facts,
       emptyFields: used.filter((f) => !f.fallback).map((f) => FIELD_COLUMN[f.name]),

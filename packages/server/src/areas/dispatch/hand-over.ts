@@ -35,9 +35,9 @@ const LOT = 200;
 const TOGETHER = 16;
 const PARALLEL = 1;
 const REST_MS = 50;
-const DAY_MS = 86_400_000;
+export const DAY_MS = 86_400_000;
 /** At most so many solicitations to a person in any 24 hours (rules.md, the gate). */
-const PROMOTIONAL_CAP = 3;
+export const PROMOTIONAL_CAP = 3;
 
 /**
  * The one way to the network. Before each round what came in is read dry; each text is judged in the transaction in

@@ -5,6 +5,7 @@ export {
   countTextsOf,
   dayCounts,
   lastNumbers,
+  lastTextsTo,
   latencySteps,
   saidBefore,
   textsOfNumbers,
@@ -13,4 +14,5 @@ export {
 } from './shown-store.js';
 export { cutTextDays } from './text-days.js';
 export { gateProblem } from './sending.js';
-export { whyOf, type Texts } from './texts.js';
+export type { AskedText, TextsAt } from './texts-at.js';
+export { NOBODY, rulesOf, whyOf, type Texts } from './texts.js';

@@ -83,15 +83,16 @@ export async function setStates(
   );
 }
 
-/** Keeps the gate's answer with texts that do not leave. */
+/** Keeps the gate's answer with texts that do not leave. @param at the moment of judgement, milliseconds. */
 export async function setVerdicts(
   w: Writer,
   rows: readonly (readonly [id: string, state: TextState, verdict: Pick<Verdict, 'post' | 'reason' | 'until'>])[],
+  at: number,
 ): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, post = CAST(j.value->>2 AS INTEGER), reason = j.value->>3, hold_until = CAST(j.value->>4 AS BIGINT) FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
-    [jsonRows(rows.map(([id, state, v]) => [id, state, v.post, v.reason, v.until]))],
+    `UPDATE message SET state = j.value->>1, post = CAST(j.value->>2 AS INTEGER), reason = j.value->>3, hold_until = CAST(j.value->>4 AS BIGINT), judged_at = $2 FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
+    [jsonRows(rows.map(([id, state, v]) => [id, state, v.post, v.reason, v.until])), at],
   );
 }
 

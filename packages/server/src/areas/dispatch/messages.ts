@@ -24,6 +24,7 @@ export interface MessageRecord {
   created_at: number;
   sent_at: number | null;
   final_at: number | null;
+  judged_at: number | null;
 }
 export function showMessage(m: MessageRecord, name: string): MessageView {
   const { why, lift } = whyOf(m.reason);

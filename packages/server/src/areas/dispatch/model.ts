@@ -125,6 +125,8 @@ export class MessageModel extends Model<InferAttributes<MessageModel>, InferCrea
   declare expiresAt: CreationOptional<number | null>;
   /** The day it left or came on where its business is (`dayNumber`), on which it counts; null counts in UTC. */
   declare day: CreationOptional<number | null>;
+  /** When the gate last held or stopped it; null where it never did. */
+  declare judgedAt: CreationOptional<number | null>;
 }
 export const messageTable = table(MessageModel, 'message', {
   id: key(text()),
@@ -169,6 +171,7 @@ export const messageTable = table(MessageModel, 'message', {
   network: text(''),
   expiresAt: maybe(big()),
   day: maybe(whole()),
+  judgedAt: maybe(big()),
 });
 
 export class PaceModel extends Model<InferAttributes<PaceModel>, InferCreationAttributes<PaceModel>> {

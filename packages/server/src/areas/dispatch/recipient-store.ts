@@ -43,7 +43,7 @@ export type Judged = readonly [
 export async function setJudged(w: Writer, rows: readonly Judged[], dueAt: number): Promise<void> {
   if (rows.length === 0) return;
   await w.run(
-    `UPDATE message SET state = j.value->>1, post = CAST(j.value->>2 AS INTEGER), reason = j.value->>3, hold_until = CAST(j.value->>4 AS BIGINT), text = j.value->>5, segments = CAST(j.value->>6 AS INTEGER), pace_key = j.value->>7, network = j.value->>8, due_at = $2
+    `UPDATE message SET state = j.value->>1, post = CAST(j.value->>2 AS INTEGER), reason = j.value->>3, hold_until = CAST(j.value->>4 AS BIGINT), text = j.value->>5, segments = CAST(j.value->>6 AS INTEGER), pace_key = j.value->>7, network = j.value->>8, due_at = $2, judged_at = $2
      FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows), dueAt],
   );

@@ -133,7 +133,7 @@ export class Round {
   /** Keeps what the round has used up. */
   async close(): Promise<void> {
     await setCancelled(this.w, this.cancelled);
-    await setVerdicts(this.w, this.verdicts);
+    await setVerdicts(this.w, this.verdicts, this.now);
     await setLeaving(this.w, this.leaving, this.now);
     for (const [business, segments] of this.days) await bookDay(this.w, business, this.now, segments);
     for (const [key, at] of this.free) await keepPace(this.w, key, at);

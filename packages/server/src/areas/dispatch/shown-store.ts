@@ -31,6 +31,19 @@ export async function lastTexts(r: Reader, businessId: string, e164: string, lim
   );
 }
 
+/** The last texts to a person, also those the gate let them not have, the last first. */
+export async function lastTextsTo(
+  r: Reader,
+  businessId: string,
+  e164: string,
+  limit: number,
+): Promise<(TextRow & { title: string | null; written: string | null })[]> {
+  return r.all(
+    `SELECT m.*, d.title, d.text AS written FROM message m LEFT JOIN dispatch d ON d.id = m.dispatch_id WHERE m.business_id = $1 AND m.e164 = $2 AND m.direction = 'out' ORDER BY m.created_at DESC LIMIT ${limit}`,
+    [businessId, e164],
+  );
+}
+
 /** A text or call as evidence shows it. */
 export interface TextRow extends MessageRecord {
   dispatch_id: string | null;

@@ -14,6 +14,7 @@ import {
   textAfter,
   type Allowance,
   type GateRules,
+  type HoursRules,
   type MessageFacts,
   type NamedList,
   type Purpose,
@@ -92,13 +93,7 @@ export class Texts {
 
   async rules(r: Reader, businessId: string): Promise<GateRules> {
     const b = await this.businesses.row(r, businessId);
-    return {
-      at: this.p.clock.now(),
-      hours: DEFAULT_HOURS,
-      openCountries: b.open_countries.split(','),
-      transactionalAnyHour: Boolean(b.transactional_any_hour),
-      segmentPrice: DEFAULT_PRICES.segment,
-    };
+    return rulesOf(this.p.clock.now(), b.open_countries, Boolean(b.transactional_any_hour));
   }
 
   /**
@@ -195,6 +190,7 @@ export class Texts {
       post: verdict.post,
       reason: verdict.reason,
       holdUntil: verdict.until,
+      judgedAt: now,
       createdAt: now,
       sentBy: t.sentBy,
       paceKey: URGENT,
@@ -296,6 +292,7 @@ export class Texts {
         textAfter(state, { kind: 'withdrawn' }),
         { post: REASONS['opted-out'].post, reason: 'opted-out', until: null },
       ]),
+      this.p.clock.now(),
     );
     await this.settled(
       w,
@@ -321,6 +318,20 @@ export class Texts {
     });
   }
 }
+
+/** What is judged by at a moment. @param openCountries comma-joined. */
+export const rulesOf = (
+  at: number,
+  openCountries: string,
+  transactionalAnyHour: boolean,
+  hours: HoursRules = DEFAULT_HOURS,
+): GateRules => ({
+  at,
+  hours,
+  openCountries: openCountries.split(','),
+  transactionalAnyHour,
+  segmentPrice: DEFAULT_PRICES.segment,
+});
 
 /** Somebody we have no contact for: only kinds that ask nothing of a contact can pass. */
 const UNKNOWN: Subject = {

@@ -1,9 +1,10 @@
 import type { NumberView } from '@long-gate/contracts';
 import { throughputOf, type Clearance, type MessageFacts, type Throughput } from '@long-gate/core';
 import { record, type Actor } from '../../platform/audit.js';
-import type { Reader, Writer } from '../../platform/db.js';
+import type { Flag, Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { expectVersion, notFound, refused } from '../../platform/problem.js';
+import type { Stood } from '../../platform/stood-store.js';
 import type { Registration } from '../registration/index.js';
 import type { Businesses, People } from '../settings/index.js';
 import {
@@ -24,6 +25,8 @@ export interface Sender {
   textsOff: boolean;
   clearance: Clearance;
   campaignId: string | null;
+  /** What that campaign is called here; empty for none. */
+  campaignName: string;
   /** Where a sender ID may be used; null for numbers, which may wherever the country is open. */
   countries: string[] | null;
   /** What a one-way sender adds to each text. */
@@ -49,6 +52,37 @@ const verifiedFor = ({ useCase }: { useCase: string }): NonNullable<Sender['camp
   optOutMessage: '',
   helpMessage: '',
   optInMessage: '',
+});
+
+/** A business without a number to speak from. */
+const nobody = (b: { account_state: string; texts_off: Flag }): Sender => ({
+  id: '',
+  e164: '',
+  accountState: gateAccount(b.account_state),
+  textsOff: Boolean(b.texts_off),
+  clearance: 'no-number',
+  campaignId: null,
+  campaignName: '',
+  countries: null,
+  signature: '',
+  pacedByCampaign: false,
+  campaign: null,
+  throughput: throughputOf('private company', null, ''),
+});
+
+const senderOf = (row: StandingNumber): Sender => ({
+  id: row.id,
+  e164: row.e164,
+  accountState: gateAccount(row.account_state),
+  textsOff: Boolean(row.texts_off),
+  clearance: clearanceOf(row),
+  campaignId: row.campaign_id,
+  campaignName: row.campaign?.name ?? '',
+  countries: row.kind === 'sender ID' ? row.countries.split(',').filter((c) => c !== '') : null,
+  signature: row.kind === 'sender ID' ? row.signature : '',
+  pacedByCampaign: row.kind === 'local',
+  campaign: row.campaign?.body ?? (row.verification ? verifiedFor(row.verification) : null),
+  throughput: throughputOfNumber(row),
 });
 
 /** Why a number cannot be the default for a purpose; empty where it can serve it. */
@@ -94,6 +128,11 @@ export class Numbers {
           (n.kind === 'sender ID' && n.e164.toLowerCase().includes(words)),
       )
       .slice(0, limit);
+  }
+
+  /** All numbers of a business, whatever became of them. */
+  async ids(r: Reader, businessId: string): Promise<string[]> {
+    return (await store.numbersOf(r, businessId)).map((n) => n.id);
   }
 
   async get(r: Reader, businessId: string, id: string): Promise<NumberView> {
@@ -171,35 +210,35 @@ export class Numbers {
   /** The sender as the gate reads it; `no-number` where none is chosen. */
   async sender(r: Reader, businessId: string, id: string | null): Promise<Sender> {
     const row = id === null ? undefined : await this.known(r, businessId, id);
-    if (!row) {
-      const b = await this.businesses.row(r, businessId);
-      return {
-        id: '',
-        e164: '',
-        accountState: gateAccount(b.account_state),
-        textsOff: Boolean(b.texts_off),
-        clearance: 'no-number',
-        campaignId: null,
-        countries: null,
-        signature: '',
-        pacedByCampaign: false,
-        campaign: null,
-        throughput: throughputOf('private company', null, ''),
-      };
-    }
-    return {
-      id: row.id,
-      e164: row.e164,
-      accountState: gateAccount(row.account_state),
-      textsOff: Boolean(row.texts_off),
-      clearance: clearanceOf(row),
-      campaignId: row.campaign_id,
-      countries: row.kind === 'sender ID' ? row.countries.split(',').filter((c) => c !== '') : null,
-      signature: row.kind === 'sender ID' ? row.signature : '',
-      pacedByCampaign: row.kind === 'local',
-      campaign: row.campaign?.body ?? (row.verification ? verifiedFor(row.verification) : null),
-      throughput: throughputOfNumber(row),
-    };
+    return row ? senderOf(row) : nobody(await this.businesses.row(r, businessId));
+  }
+
+  /**
+   * The same as it stood at a moment. What a number is (its kind, its address) never changes; one that was not ours yet
+   * was not active.
+   */
+  async senderAt(r: Reader, businessId: string, id: string | null, then: Stood): Promise<Sender> {
+    const stood = (fact: string): string => then.value('business', businessId, fact) ?? '';
+    const account = { account_state: stood('account_state'), texts_off: stood('texts_off') === '1' ? 1 : 0 };
+    const row = id === null ? undefined : await store.numberById(r, businessId, id);
+    if (!row) return nobody(account);
+    const of = (fact: string): string | null => then.value('number', row.id, fact) ?? null;
+    const { brand, campaigns, tollFree } = await this.registration.standingAt(r, businessId, then);
+    const campaignId = of('campaign_id');
+    return senderOf({
+      ...row,
+      ...account,
+      state: (of('state') ?? 'ordered') as NumberRow['state'],
+      campaign_id: campaignId,
+      tie_state: (of('tie_state') ?? '') as NumberRow['tie_state'],
+      countries: of('countries') ?? '',
+      signature: of('signature') ?? '',
+      before_release: of('before_release'),
+      ordered_by_name: '',
+      brand,
+      campaign: (campaignId !== null && campaigns.get(campaignId)) || null,
+      verification: (row.kind === 'toll-free' && tollFree.get(row.id)) || null,
+    });
   }
 
   /** Our number with this address, whoever's it is. */

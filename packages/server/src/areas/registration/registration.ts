@@ -1,8 +1,17 @@
-import type { CampaignBodyValue, Dossier, SentText } from '@long-gate/contracts';
+import {
+  BrandBody,
+  CampaignBody,
+  TollFreeBody,
+  type CampaignBodyValue,
+  type Dossier,
+  type SentText,
+} from '@long-gate/contracts';
 import type { LegalForm } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import { Documents } from '../../platform/documents.js';
 import type { Platform } from '../../platform/platform.js';
+import type { Stood } from '../../platform/stood-store.js';
+import { fromJson } from '../../platform/table.js';
 import type { Businesses, StandingFees } from '../settings/index.js';
 import { BrandEmail } from './brand-email.js';
 import { Brands } from './brands.js';
@@ -54,6 +63,9 @@ export interface StandingVerification {
   state: string;
   useCase: string;
 }
+
+const asNumber = (kept: string | null | undefined): number | null =>
+  kept === null || kept === undefined ? null : Number(kept);
 
 /** What brands, campaigns and verifications have in common on their way to a decision. */
 type Filing = Pick<CampaignModel, 'businessId' | 'state' | 'attempt' | 'stages'> & {
@@ -148,6 +160,46 @@ export class Registration {
         (await tollFreeOf(r, businessId)).map((v) => [v.numberId, { state: v.state, useCase: v.body.useCase }]),
       ),
     };
+  }
+
+  /** The same as it stood at a moment; names are those of today. */
+  async standingAt(r: Reader, businessId: string, then: Stood): Promise<Standing> {
+    const names = new Map((await campaignsOf(r, businessId)).map((c) => [c.id, c.name]));
+    const [brandId] = then.ids('brand');
+    const of = (kind: string, id: string, fact: string): string => then.value(kind, id, fact) ?? '';
+    const brand =
+      brandId === undefined
+        ? null
+        : {
+            state: of('brand', brandId, 'state'),
+            form: fromJson(BrandBody, of('brand', brandId, 'body')).form,
+            score: asNumber(then.value('brand', brandId, 'score')),
+          };
+    const campaigns = then.ids('campaign').map((id): [string, StandingCampaign] => [
+      id,
+      {
+        id,
+        name: names.get(id) ?? '',
+        state: stateOf(
+          {
+            state: of('campaign', id, 'state') as CampaignModel['state'],
+            halt: of('campaign', id, 'halt'),
+            renewsAt: asNumber(then.value('campaign', id, 'renews_at')),
+          },
+          then.at,
+        ),
+        attempt: 0,
+        body: fromJson(CampaignBody, of('campaign', id, 'body')),
+      },
+    ]);
+    const tollFree = then.ids('toll_free_verification').map((id): [string, StandingVerification] => [
+      id,
+      {
+        state: of('toll_free_verification', id, 'state'),
+        useCase: fromJson(TollFreeBody, of('toll_free_verification', id, 'body')).useCase,
+      },
+    ]);
+    return { brand, campaigns: new Map(campaigns), tollFree: new Map(tollFree) };
   }
 
   /** One campaign of a business as whoever sends under it needs it. */

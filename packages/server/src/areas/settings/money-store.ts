@@ -86,6 +86,24 @@ export async function balanceBefore(r: Reader, businessId: string, at: number): 
   return (await r.of(moneyEntryTable).sum('amount', { where: { businessId, at: { [Op.lt]: at } } })) || 0;
 }
 
+/**
+ * Of which dispatches a charge that was begun before a moment was added to after it, up to another: an entry has the
+ * whole of a day. The id of a dispatch; empty for texts outside any.
+ */
+export async function chargedAcross(r: Reader, businessId: string, at: number, until: number): Promise<string[]> {
+  const rows = await r.of(moneyEntryTable).findAll({
+    where: { businessId, at: { [Op.gte]: at, [Op.lt]: until }, objectKind: ['dispatch', 'thread'] },
+    attributes: ['objectId'],
+    raw: true,
+  });
+  return rows.map((x) => x.objectId);
+}
+
+/** What was booked from a moment on, all together. */
+export async function bookedSince(r: Reader, businessId: string, at: number): Promise<number> {
+  return (await r.of(moneyEntryTable).sum('amount', { where: { businessId, at: { [Op.gte]: at } } })) || 0;
+}
+
 /** What texts and lookups have cost since a moment. A grouped scan of those days. */
 export async function spentSince(
   r: Reader,

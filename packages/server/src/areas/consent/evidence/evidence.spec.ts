@@ -87,6 +87,30 @@ describe('evidence of consent', () => {
   const failed = (v: PackVerdict): string => v.checks.find((c) => !c.ok)?.what ?? 'nothing';
 
   describe('a pack', () => {
+    it('tells every lookup of a number, and when the gate said what it said', async () => {
+      const lookup = (lineType: 'mobile' | 'landline'): Promise<void> =>
+        o.app.platform.db.write((w) =>
+          o.app.contacts.storeLookup(w, o.business, [
+            { e164: ADA, lineType, carrier: 'Harth', carrierKind: 'A', reachable: true, askedAt: o.now },
+          ]),
+        );
+      await o.later(DAY);
+      await lookup('landline');
+      // Something else that changes is no lookup.
+      await o.app.platform.db.write((w) => o.app.contacts.setWishInReview(w, o.business, ADA, true));
+      await o.later(DAY);
+      await lookup('mobile');
+      await o.text(ADA, 'STOP');
+      await o.later(60_000);
+      const bytes = await fetched(await ask());
+      const lookups = linesOf(bytes, PACK_FILES.lookups);
+      expect(lookups.map((x) => x['lineType'])).toEqual(['mobile', 'landline', 'mobile']);
+      const at = lookups.map((x) => Number(x['at']));
+      expect(at).toEqual([...at].sort((a, b) => a - b));
+      const answer = linesOf(bytes, PACK_FILES.texts).find((t) => t['kind'] === 'opt-out confirmation');
+      expect(answer?.['judgedAt']).toBe(answer?.['sentAt']);
+    });
+
     it('holds in every question, is made by a viewer, and is on the trail when made and when fetched', async () => {
       await o.text(ADA, 'When do you open?');
       await o.text(ADA, 'STOP');

@@ -19,7 +19,7 @@ import { lotsOf } from '../../../platform/bulk.js';
 import type { Documents } from '../../../platform/documents.js';
 import type { Platform } from '../../../platform/platform.js';
 import { stoodBetween } from '../../../platform/stood-store.js';
-import { learntOf } from '../../contacts/index.js';
+import { learntOf, numberHistory } from '../../contacts/index.js';
 import { textsOfNumbers, whyOf, type TextRow } from '../../dispatch/index.js';
 import type { Numbers } from '../../numbers/index.js';
 import type { Ledger } from '../ledger.js';
@@ -157,7 +157,24 @@ export class PackContents {
     const learnt = (
       await Promise.all([...lotsOf(numbers, CHUNK)].map((part) => learntOf(db, businessId, part)))
     ).flat();
-    const out: unknown[] = learnt.map(({ number: x, troubles }) => ({
+    const ids = new Map(learnt.map(({ number: x }) => [x.id, x.e164]));
+    const before: unknown[] = [];
+    for (const part of lotsOf([...ids.keys()], CHUNK))
+      for (const x of lookupsAmong(
+        await numberHistory(db, part),
+        learnt.map(({ number }) => number),
+      ))
+        before.push({
+          e164: ids.get(x.contactNumberId),
+          asked: 'line type',
+          at: x.lookedUpAt,
+          until: x.untilAt,
+          lineType: x.lineType,
+          carrier: x.carrier,
+          textable: x.textable,
+          reachable: x.reachable,
+        });
+    const now: unknown[] = learnt.map(({ number: x, troubles }) => ({
       e164: x.e164,
       asked: 'line type',
       at: x.lookedUpAt,
@@ -175,6 +192,7 @@ export class PackContents {
         times,
       })),
     }));
+    const out = [...before, ...now];
     for (const part of lotsOf(numbers, CHUNK))
       for (const { e164, ...a } of await allAnswers(db, businessId, part))
         out.push({ e164, asked: 'given up since', day: a.day, at: a.askedAt, answer: a.answer, query: a.id });
@@ -226,6 +244,8 @@ export interface ShownText {
   /** What the gate said: it passed, or which post held or stopped it and why; nothing of what came in. */
   gate: { verdict: 'pass' | 'hold' | 'stop'; post: string; why: string } | null;
   state: string;
+  /** When the gate said so last; null where it was not asked. */
+  judgedAt: number | null;
   sentAt: number | null;
   finalAt: number | null;
   carrier: string;
@@ -234,6 +254,19 @@ export interface ShownText {
   sentBy: string;
   id: string;
 }
+/** Of how numbers stood, the last state of each lookup that was followed by another one. */
+function lookupsAmong(
+  history: Awaited<ReturnType<typeof numberHistory>>,
+  now: readonly { id: number; lookedUpAt: number | null }[],
+): typeof history {
+  const last = new Map(now.map((x) => [x.id, x.lookedUpAt]));
+  return history.filter((x, i) => {
+    const next = history[i + 1];
+    const after = next?.contactNumberId === x.contactNumberId ? next.lookedUpAt : last.get(x.contactNumberId);
+    return x.lookedUpAt !== null && x.lookedUpAt !== after;
+  });
+}
+
 function shownText(t: TextRow, ours: string): ShownText {
   const verdict = t.state === 'stopped' ? 'stop' : t.state === 'held' || t.state === 'waiting' ? 'hold' : 'pass';
   return {
@@ -253,6 +286,7 @@ function shownText(t: TextRow, ours: string): ShownText {
             why: t.reason === null ? '' : whyOf(t.reason).why,
           },
     state: t.state,
+    judgedAt: t.sent_at ?? t.judged_at,
     sentAt: t.sent_at,
     finalAt: t.final_at,
     carrier: t.carrier,
@@ -290,8 +324,8 @@ ${PACK_FILES.chain}       the digest of every event of the ledger, also of other
                 begins with = is a hash itself, of an event linked in an older way.
 ${PACK_FILES.heads}      where the ledger was signed to stand on other days: Ed25519 over chain, count, head and moment, each on
                 a line.
-${PACK_FILES.texts}     texts and calls both ways, what the gate said of each before it left, and what became of it.
-${PACK_FILES.lookups}   what line the number was, and whether it was given up since the person agreed.
+${PACK_FILES.texts}     texts and calls both ways, what the gate said of each before it left and when, and what became of it.
+${PACK_FILES.lookups}   what line the number was at each lookup, and whether it was given up since the person agreed.
 ${PACK_FILES.letters}   e-mails that asked these people for something.
 ${PACK_FILES.standing}   where each number stood for each purpose when this was made; it follows from the events.
 ${PACK_FILES.rules}     the rules the gate judged by and the states it read, each with from when to when it stood. Moments are

@@ -19,5 +19,6 @@ export class ConsentTabs {
     { path: 'replies', text: 'Replies to read' },
     { path: 'suppression', text: 'Suppression lists' },
     { path: 'evidence', text: 'Evidence' },
+    { path: 'as-of', text: 'As of a day' },
   ];
 }

@@ -21,6 +21,7 @@ export const routes: Routes = [
   { path: 'forms/file', loadComponent: () => import('./file-form').then((m) => m.FileFormPage) },
   { path: 'evidence', loadComponent: () => import('./evidence').then((m) => m.EvidencePage) },
   { path: 'evidence/ask', loadComponent: () => import('./ask-evidence').then((m) => m.AskEvidencePage) },
+  { path: 'as-of', loadComponent: () => import('./as-of/as-of').then((m) => m.AsOfPage) },
   { path: 'suppression', loadComponent: () => import('./suppression').then((m) => m.SuppressionPage) },
   { path: 'suppression/bring', loadComponent: () => import('./bring-list').then((m) => m.BringListPage) },
   { path: 'replies', loadComponent: () => import('./replies').then((m) => m.RepliesPage) },

@@ -57,6 +57,7 @@ const shownNumber = (e164: string): string => (e164.startsWith('+') ? formatPhon
   template: `
     <lg-list what="evidence" [store]="store">
       <ng-container actions>
+        <a matButton="outlined" routerLink="../as-of">Ask the gate as of a day</a>
         <a matButton="filled" routerLink="ask">Make an evidence pack</a>
       </ng-container>
       <lg-consent-tabs tabs />

@@ -246,6 +246,10 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
             [queryParams]="{ e164: n.e164 }"
             >Evidence pack</a
           >
+          ·
+          <a [routerLink]="['/b', store.session.businessId(), 'consent', 'as-of']" [queryParams]="{ e164: n.e164 }"
+            >As of a day</a
+          >
         </p>
         @if (store.session.isAdministrator()) {
           <p>
