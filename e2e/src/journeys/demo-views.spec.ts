@@ -66,6 +66,7 @@ const OUTSIDE = [
   'sign/gone',
   'join/gone',
   'my-texts/gone',
+  'better-number/gone',
   'nowhere',
 ];
 /** What is seen by its colour; the other rules say the same in light as in dark. */

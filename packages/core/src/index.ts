@@ -37,6 +37,7 @@ export * from './evidence/archive.js';
 export * from './evidence/check-pack.js';
 export * from './evidence/pack.js';
 export * from './public-page/colours.js';
+export * from './public-page/number-page.js';
 export * from './public-page/on-site.js';
 export * from './public-page/opt-in-page.js';
 export * from './public-page/personal-page.js';

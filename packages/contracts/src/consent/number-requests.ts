@@ -2,7 +2,6 @@ import * as z from 'zod';
 import { WhomShape } from '../contacts/contacts.js';
 import { BusinessPath, endpoint, Moment, PageQuery } from '../endpoint.js';
 import { LetterSample, LetterShape } from './letters.js';
-import { optIn, PublicPageShape } from './pages.js';
 
 /** Where people are asked by e-mail for a number that texts reach. */
 const RequestBody = LetterShape.extend({
@@ -70,33 +69,4 @@ export const listNumberRequests = endpoint({
   params: BusinessPath,
   query: PageQuery,
   answer: z.object({ items: z.array(NumberRequestShape), next: z.string().nullable(), total: z.number().int() }),
-});
-
-const OfToken = z.object({ token: z.string().max(80) });
-export const PublicNumberRequest = z.object({
-  firstName: z.string(),
-  /** The number texts do not reach, all but its last two figures hidden. */
-  old: z.string(),
-  page: PublicPageShape,
-  state: z.enum(NUMBER_REQUEST_STATES),
-});
-export type PublicNumberRequest = z.infer<typeof PublicNumberRequest>;
-export const getNumberRequest = endpoint({
-  id: 'public.numberRequest',
-  summary: 'The page on which somebody gives a better number',
-  method: 'GET',
-  path: '/public/number-requests/:token',
-  access: 'public',
-  params: OfToken,
-  answer: PublicNumberRequest,
-});
-export const answerNumberRequest = endpoint({
-  id: 'public.answerNumberRequest',
-  summary: 'A better number; a confirming text follows where texts reach it',
-  method: 'POST',
-  path: '/public/number-requests/:token/answer',
-  access: 'public',
-  params: OfToken,
-  body: optIn.body.omit({ firstName: true }),
-  answer: z.object({ shown: z.string(), from: z.string() }),
 });

@@ -1,5 +1,6 @@
 import type { Programme } from '../consent/disclosure.js';
 import { escaped } from './escaped.js';
+import { pagesAbout } from './form-parts.js';
 import { pageDocument, paragraphs, withLinks } from './page-frame.js';
 import { filledWords, PAGE_WORDS, type PageLanguage, type PageWords } from './words.js';
 
@@ -72,9 +73,6 @@ const frameOf = (p: PageSeen, shown: PageShown) => ({
   ...(shown.as === 'live' ? { nonce: shown.nonce, script: shown.script, framed: shown.framed } : {}),
   ...(shown.as === 'preview' ? { nonce: shown.nonce } : {}),
 });
-const pagesOf = (p: PageSeen, t: PageWords): string =>
-  `<p class="pages"><a href="${escaped(p.privacyUrl)}" target="_blank" rel="noopener">${t.privacy}</a> <a href="${escaped(p.termsUrl)}" target="_blank" rel="noopener">${t.terms}</a></p>`;
-
 /**
  * An opt-in page as a document: the number, what else is asked, each kind of text with its own box, unticked. It works
  * without a script. Kept (`as: 'kept'`) it needs nothing else to be opened again, and does nothing; of the same page the
@@ -128,7 +126,7 @@ ${faults}${begin}
 ${input('phone', 'needed')}
 ${joining}
 <button class="plain" name="wish" value="leave"${off}>${t.leave}</button></form>
-${pagesOf(p, t)}${kept}`,
+${pagesAbout(p.language, p)}${kept}`,
   );
 }
 

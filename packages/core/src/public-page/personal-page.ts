@@ -1,5 +1,6 @@
 import type { Programme } from '../consent/disclosure.js';
 import { escaped } from './escaped.js';
+import { faultsBox, kindBox, pagesAbout, phoneField } from './form-parts.js';
 import type { PageFilled } from './opt-in-page.js';
 import { pageDocument, withLinks } from './page-frame.js';
 import { filledWords, PAGE_WORDS, PERSONAL_WORDS, type PageLanguage } from './words.js';
@@ -42,33 +43,26 @@ export function personalPage(
   shown: { action: string; words: string; nonce: string; filled?: PageFilled },
 ): string {
   const t = PERSONAL_WORDS[p.language];
-  const common = PAGE_WORDS[p.language];
   const { filled } = shown;
-  const faultOf = (field: string): string | undefined => filled?.faults.find((f) => f.field === field)?.message;
   const boxes = p.purposes.map((x) => {
     const ticked = filled ? filled.purposes.includes(x.purpose) : x.standing !== 'out';
-    return `<label class="choice"><input type="checkbox" name="purposes" value="${x.purpose}"${ticked ? ' checked' : ''}> <span><strong>${escaped(t.kinds[x.purpose])}</strong> <em>${escaped(t.standings[x.standing])}</em><br>${withLinks(x.disclosure)}</span></label>`;
+    const stands = `<strong>${escaped(t.kinds[x.purpose])}</strong> <em>${escaped(t.standings[x.standing])}</em>`;
+    return kindBox(x.purpose, ticked, `${stands}<br>${withLinks(x.disclosure)}`);
   });
-  const phone = faultOf('phone');
-  const all = filled ? [...filled.faults.map((f) => f.message), filled.problem].filter((m) => m !== '') : [];
-  const faults =
-    all.length > 0
-      ? `<div class="faults" role="alert"><strong>${common.toMend}</strong>${all.map((m) => `<p>${escaped(m)}</p>`).join('')}</div>\n`
-      : '';
   const hello = p.firstName ? `<p>${escaped(filledWords(t.hello, { name: p.firstName }))}</p>\n` : '';
   return pageDocument(
     frame(p, shown.nonce),
     `<p class="business">${escaped(p.business)}</p><h1>${escaped(filledWords(t.title, { business: p.business }))}</h1>
 ${hello}<p>${escaped(filledWords(t.about, { number: p.number }))}</p>
-${faults}<form method="post" action="${escaped(shown.action)}" novalidate><input type="hidden" name="words" value="${escaped(shown.words)}">
+${faultsBox(p.language, filled)}<form method="post" action="${escaped(shown.action)}" novalidate><input type="hidden" name="words" value="${escaped(shown.words)}">
 <fieldset id="purposes"><legend>${t.which}</legend>
 ${boxes.join('\n')}</fieldset>
 <button name="wish" value="choose">${t.choose}</button>
-<label class="field"><span>${t.another}</span>${phone === undefined ? '' : `<span class="fault" id="phone-fault">${escaped(phone)}</span>`}<input id="phone" name="phone" type="tel" inputmode="tel" autocomplete="tel" value="${escaped(filled?.values.phone ?? '')}"${phone === undefined ? '' : ' aria-invalid="true" aria-describedby="phone-fault"'}></label>
+${phoneField(t.another, filled)}
 <button class="plain" name="wish" value="number">${t.useNumber}</button>
 <button class="plain" name="wish" value="answers">${t.answers}</button>
 <button class="plain" name="wish" value="leave">${t.leave}</button></form>
-<p class="pages"><a href="${escaped(p.privacyUrl)}" target="_blank" rel="noopener">${common.privacy}</a> <a href="${escaped(p.termsUrl)}" target="_blank" rel="noopener">${common.terms}</a></p>`,
+${pagesAbout(p.language, p)}`,
   );
 }
 

@@ -1,3 +1,6 @@
+import { PHONE_REFUSALS, type PhoneRefusal } from '../phone/parse-phone.js';
+import type { LineType } from '../textability/textability.js';
+
 /** Languages in which a page speaks to people; what a business writes on it is its own. */
 export const PAGE_LANGUAGES = ['en', 'es'] as const;
 export type PageLanguage = (typeof PAGE_LANGUAGES)[number];
@@ -30,6 +33,10 @@ export interface PageWords {
   noEmail: string;
   changed: string;
   chooseOne: string;
+  /** Asked for too often. */
+  often: string;
+  /** What is wrong with a number as it was written. */
+  phoneFaults: Record<PhoneRefusal, string>;
 }
 
 export const PAGE_WORDS: Record<PageLanguage, PageWords> = {
@@ -60,6 +67,8 @@ export const PAGE_WORDS: Record<PageLanguage, PageWords> = {
     noEmail: 'This is no e-mail address.',
     changed: 'The words of this page have changed. Read them again, then send it.',
     chooseOne: 'Choose at least one kind of text.',
+    often: 'This was asked for often enough today. Try again tomorrow.',
+    phoneFaults: PHONE_REFUSALS,
   },
   es: {
     phone: 'Su número de móvil',
@@ -88,6 +97,21 @@ export const PAGE_WORDS: Record<PageLanguage, PageWords> = {
     noEmail: 'Esto no es una dirección de correo electrónico.',
     changed: 'El texto de esta página ha cambiado. Léalo de nuevo y envíelo después.',
     chooseOne: 'Elija al menos un tipo de mensaje.',
+    often: 'Hoy ya se ha pedido bastantes veces. Inténtelo de nuevo mañana.',
+    phoneFaults: {
+      empty: 'Falta el número.',
+      'no-digits': 'No contiene cifras.',
+      header: 'Esto parece el título de una columna, no un número.',
+      'too-short': 'Tiene muy pocas cifras para ser un número de teléfono.',
+      'too-long': 'Tiene demasiadas cifras para ser un número de teléfono.',
+      'no-such-area-code': 'Ese código de área no existe.',
+      'bad-exchange': 'Las tres cifras después del código de área no pueden empezar por 0 ni por 1.',
+      'service-code': 'Las tres cifras después del código de área son un código de servicio, como el 911.',
+      'premium-rate': 'A un número de tarificación especial no se le pueden enviar mensajes.',
+      fictional: 'Esta serie está reservada para la ficción.',
+      'exponent-inexact': 'El número está abreviado (…E+…) y le faltan cifras.',
+      invalid: 'No es un número que exista en su país.',
+    },
   },
 };
 
@@ -126,6 +150,12 @@ export interface PersonalWords {
   letters: string;
   endLetters: string;
   lettersEnded: string;
+  /** What a line is called to the person whose it is. */
+  lines: Record<LineType, string>;
+  notReached: string;
+  unreachable: string;
+  /** Lines cannot be asked about now, which is no matter of the person's. */
+  notNow: string;
 }
 export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
   en: {
@@ -157,6 +187,18 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
     letters: 'E-mails from {business} about texts',
     endLetters: 'Send me no more of them',
     lettersEnded: 'You get no more e-mails that invite you to texts. What you agreed to by text stays as it is.',
+    lines: {
+      mobile: 'a mobile number',
+      landline: 'a landline',
+      voip: 'an internet line',
+      'toll-free': 'a toll-free number',
+      none: 'no number in service',
+      unknown: 'a number nobody could tell us about',
+    },
+    notReached: 'This is {line}: texts do not reach it. Give a mobile number.',
+    unreachable:
+      'This phone cannot be reached at the moment: it is switched off or out of service. Switch it on and send this again in an hour, or give another number.',
+    notNow: 'Numbers cannot be checked at this moment. Nothing is lost: try again in a few minutes.',
   },
   es: {
     title: 'Sus mensajes de {business}',
@@ -188,5 +230,50 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
     endLetters: 'No me envíen más',
     lettersEnded:
       'Ya no recibirá correos que le inviten a recibir mensajes. Lo que aceptó por mensaje queda como está.',
+    lines: {
+      mobile: 'un número de móvil',
+      landline: 'un teléfono fijo',
+      voip: 'una línea de internet',
+      'toll-free': 'un número gratuito',
+      none: 'un número fuera de servicio',
+      unknown: 'un número del que nadie ha podido decirnos nada',
+    },
+    notReached: 'Es {line}: los mensajes no llegan. Indique un número de móvil.',
+    unreachable:
+      'Este teléfono no está disponible en este momento: está apagado o sin servicio. Enciéndalo y envíelo de nuevo dentro de una hora, o indique otro número.',
+    notNow: 'En este momento no se pueden comprobar números. No se ha perdido nada: inténtelo dentro de unos minutos.',
+  },
+};
+
+/** What the page says on which a person gives a number that texts reach. */
+export interface NumberWords {
+  title: string;
+  titleTo: string;
+  asks: string;
+  confirmed: string;
+  asked: string;
+  doNothing: string;
+  same: string;
+}
+export const NUMBER_WORDS: Record<PageLanguage, NumberWords> = {
+  en: {
+    title: 'Your mobile number',
+    titleTo: '{name}, your mobile number',
+    asks: 'Our texts do not reach the number {number}. Which mobile number shall they go to?',
+    confirmed: 'You gave us a number already, and it is confirmed. If it has changed, give us the new one.',
+    asked:
+      'A text is on its way to {shown} from {from}. Reply YES to it within 72 hours; then our texts go there. Without your YES nothing changes.',
+    doNothing: 'If you want no texts, do nothing.',
+    same: 'This is the number texts do not reach. Give another one.',
+  },
+  es: {
+    title: 'Su número de móvil',
+    titleTo: '{name}, su número de móvil',
+    asks: 'Nuestros mensajes no llegan al número {number}. ¿A qué móvil debemos enviarlos?',
+    confirmed: 'Ya nos dio un número y está confirmado. Si ha cambiado, indique el nuevo.',
+    asked:
+      'Va en camino un mensaje a {shown} desde {from}. Responda YES en un plazo de 72 horas y nuestros mensajes irán allí. Sin su YES nada cambia.',
+    doNothing: 'Si no desea mensajes, no haga nada.',
+    same: 'Es el número al que no llegan los mensajes. Indique otro.',
   },
 };

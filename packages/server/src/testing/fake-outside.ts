@@ -113,7 +113,7 @@ export class FakeOutside implements Gateways {
         lineType: this.lineTypes.get(e164) ?? 'mobile',
         carrier: 'Tessary Wireless',
         carrierKind: this.carrierKind,
-        reachable: true,
+        reachable: !this.unreachable.has(e164),
         askedAt: Date.now(),
       });
     },
@@ -128,6 +128,8 @@ export class FakeOutside implements Gateways {
   /** How the carriers it speaks of limit what is sent to them. */
   carrierKind: LineAnswer['carrierKind'] = 'A';
   /** What lines are, where they are no mobiles. */
+  /** Phones that are switched off when they are looked up. */
+  readonly unreachable = new Set<string>();
   readonly lineTypes = new Map<string, LineAnswer['lineType']>();
   readonly lookups: { key: string; e164: string }[] = [];
   readonly mails: { key: string; to: string; raw: string }[] = [];

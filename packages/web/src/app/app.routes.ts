@@ -72,11 +72,6 @@ export const routes: Routes = [
   },
 
   {
-    path: 'better-number/:token',
-    title: 'Your mobile number',
-    loadComponent: () => import('./areas/consent/public/better-number').then((m) => m.BetterNumber),
-  },
-  {
     path: 'sign/:token',
     title: 'Letter of authorisation',
     loadComponent: () => import('./areas/numbers/porting/public/sign').then((m) => m.SignPage),

@@ -26,7 +26,7 @@ import { LedgerPages } from './ledger-pages.js';
 import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
 import { nameConsent } from './object-names.js';
-import { numberRequestRoutes } from './number-request-routes.js';
+import { numberPageRoutes, numberRequestRoutes } from './number-request-routes.js';
 import { NewNumbers } from './new-numbers.js';
 import { NumberRequests } from './number-requests.js';
 import { openPageRoutes } from './pages/open-routes.js';
@@ -110,6 +110,7 @@ export async function consentArea(
   const newNumbers = new NewNumbers(p, businesses, contacts, edits, lookups, ledger);
   const numberRequests = new NumberRequests(p, contacts, newNumbers, publicPages);
   numberRequestRoutes(router, numberRequests);
+  numberPageRoutes(open, numberRequests);
   const optInInvitations = new OptInInvitations(p, contacts, ledger, publicPages);
   await optInInvitations.begin();
   invitationRoutes(router, optInInvitations);

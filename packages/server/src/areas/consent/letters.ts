@@ -1,10 +1,10 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { mergeText } from '@long-gate/core';
+import { mergeText, PERSONAL_WORDS } from '@long-gate/core';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
 import { Lot } from '../../platform/lot.js';
 import type { Platform } from '../../platform/platform.js';
-import { refused } from '../../platform/problem.js';
+import { Problem, refused } from '../../platform/problem.js';
 import type { Contacts, Person } from '../contacts/index.js';
 import type { Whom } from '@long-gate/contracts';
 
@@ -18,6 +18,9 @@ const MOST = 5000;
 /** What stands in a link; only its digest is kept. */
 export const newToken = (): string => randomBytes(24).toString('base64url');
 export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+/** A link that is made up, over, or taken back: the same is said of all, so that it tells nobody whether it ever led anywhere. */
+export const linkOver = (): Problem => new Problem(404, 'link-over', PERSONAL_WORDS.en.overWhy);
 
 /** A letter to one person: names filled in, and the link last, since a name that looks like one stays a name. */
 export function filledLetter(text: string, { firstName, lastName }: Person, link: string): string {

@@ -1,4 +1,12 @@
-import { formatPhone, parsePhone, PHONE_REFUSALS, textableBy, type LineType } from '@long-gate/core';
+import {
+  filledWords,
+  formatPhone,
+  PAGE_WORDS,
+  parsePhone,
+  PERSONAL_WORDS,
+  textableBy,
+  type PageLanguage,
+} from '@long-gate/core';
 import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
 import { CONTACT, record } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
@@ -8,15 +16,7 @@ import type { ContactEdits, Contacts, Lookups } from '../contacts/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger } from './ledger.js';
 
-/** What a line is called to the person whose it is. */
-const LINE_WORDS: Record<LineType, string> = {
-  mobile: 'a mobile number',
-  landline: 'a landline',
-  voip: 'an internet line',
-  'toll-free': 'a toll-free number',
-  none: 'no number in service',
-  unknown: 'a number nobody could tell us about',
-};
+const HOUR_MS = 3_600_000;
 
 /** Another number that a person gives by their own link: looked up at once, and theirs once its handset said YES. */
 export class NewNumbers {
@@ -32,32 +32,45 @@ export class NewNumbers {
   /**
    * The number as it was written, which is not the old one.
    * @param same what is said where it is.
-   * @throws Problem 422 at the field `phone`.
+   * @throws Problem 422 at the field `phone`, in the language of the page.
    */
-  async read(businessId: string, raw: string, old: string, same: string): Promise<string> {
+  async read(businessId: string, raw: string, old: string, language: PageLanguage, same: string): Promise<string> {
     const b = await this.businesses.row(this.p.db, businessId);
     const phone = parsePhone(raw, { defaultRegion: 'US', allowFictional: Boolean(b.allow_fictional) });
-    if (!phone.ok) throw wrongPhone(PHONE_REFUSALS[phone.reason]);
+    if (!phone.ok) throw wrongPhone(PAGE_WORDS[language].phoneFaults[phone.reason]);
     if (phone.e164 === old) throw wrongPhone(same);
     return phone.e164;
   }
 
   /**
-   * Asks what kind of line it is, paid once for a key.
-   * @returns the answer, and why texts do not reach it where they do not.
+   * Asks what kind of line it is, paid once an hour for a link: a phone that was switched off may be on in the next.
+   * @returns the answer, and why texts do not reach it where they do not: to its owner, and for staff.
    * @throws Problem 503 where nobody can be asked now: what is the business's matter is not the person's.
    */
-  async lookUp(businessId: string, e164: string, key: string): Promise<{ answer: LineAnswer; not: string }> {
+  async lookUp(
+    businessId: string,
+    e164: string,
+    link: string,
+    language: PageLanguage,
+  ): Promise<{ answer: LineAnswer; not: { said: string; kept: string } | null }> {
+    const t = PERSONAL_WORDS[language];
+    const key = `${link}:${e164}:${Math.floor(this.p.clock.now() / HOUR_MS)}`;
     try {
       const answer = await this.lookups.one(businessId, e164, key);
-      return { answer, not: textableBy(answer.lineType) === 'no' ? LINE_WORDS[answer.lineType] : '' };
+      const { lineType, reachable } = answer;
+      const kept = (what: string): string => `${formatPhone(e164)}: ${what}`;
+      if (textableBy(lineType) === 'no')
+        return {
+          answer,
+          not: {
+            said: filledWords(t.notReached, { line: t.lines[lineType] }),
+            kept: kept(PERSONAL_WORDS.en.lines[lineType]),
+          },
+        };
+      return { answer, not: reachable ? null : { said: t.unreachable, kept: kept('switched off, or out of service') } };
     } catch (error) {
       if (error instanceof GatewayBusy || error instanceof GatewayDown || error instanceof Problem)
-        throw new Problem(
-          503,
-          'not-now',
-          'Numbers cannot be checked at this moment. Nothing is lost: try again in a few minutes.',
-        );
+        throw new Problem(503, 'not-now', t.notNow);
       throw error;
     }
   }
@@ -92,7 +105,3 @@ export class NewNumbers {
 }
 
 export const wrongPhone = (message: string): Problem => refused(message, [{ field: 'phone', message }]);
-export const notReached = (e164: string, what: string): { said: string; kept: string } => ({
-  said: `This is ${what}: texts do not reach it. Give a mobile number.`,
-  kept: `${formatPhone(e164)}: ${what}`,
-});

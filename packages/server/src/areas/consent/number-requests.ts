@@ -1,5 +1,5 @@
-import type { NumberRequest, PublicNumberRequest, startNumberRequests } from '@long-gate/contracts';
-import { formatPhone } from '@long-gate/core';
+import type { NumberRequest, startNumberRequests } from '@long-gate/contracts';
+import { formatPhone, NUMBER_WORDS, type NumberPage } from '@long-gate/core';
 import { z } from 'zod';
 import { ActorShape, record, type Actor } from '../../platform/audit.js';
 import { packCursor, readCursor } from '../../platform/cursor.js';
@@ -7,11 +7,11 @@ import type { Reader, Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
-import { conflict, notFound, Problem, refused } from '../../platform/problem.js';
+import { conflict, refused } from '../../platform/problem.js';
 import type { Contacts, Person } from '../contacts/index.js';
-import { filledLetter, hashOf, LINK_GOOD_MS, newToken, reachableBy, writeInLots } from './letters.js';
+import { filledLetter, hashOf, LINK_GOOD_MS, linkOver, newToken, reachableBy, writeInLots } from './letters.js';
 import type { NumberRequestModel } from './model.js';
-import { notReached, wrongPhone, type NewNumbers } from './new-numbers.js';
+import { wrongPhone, type NewNumbers } from './new-numbers.js';
 import * as store from './number-request-store.js';
 import type { PublicPages } from './pages/public-pages.js';
 
@@ -157,21 +157,36 @@ export class NumberRequests {
     };
   }
 
-  /** @throws Problem 404 for a made-up link, 410 for one whose time is over. */
-  async read(token: string): Promise<PublicNumberRequest> {
-    const request = await this.byToken(this.p.db, token);
-    const [person] = await this.contacts.people(this.p.db, request.businessId, [request.oldE164]);
+  /** The page as it stands. @throws Problem 404, the same for a link that is made up and for one that is over. */
+  async read(token: string): Promise<{ page: NumberPage; words: string }> {
+    return this.shown(this.p.db, await this.byToken(this.p.db, token));
+  }
+
+  private async shown(r: Reader, request: NumberRequestModel): Promise<{ page: NumberPage; words: string }> {
+    const { businessId, oldE164 } = request;
+    const [person] = await this.contacts.people(r, businessId, [oldE164]);
+    const offered = await this.pages.publicById(r, businessId, request.pageId);
+    const { language, business, purposes, privacyUrl, termsUrl, ground, accent, words } = offered;
     return {
-      firstName: person?.firstName ?? '',
-      old: `••• ${request.oldE164.slice(-2)}`,
-      page: await this.pages.publicById(this.p.db, request.businessId, request.pageId),
-      state: stateOf(request, this.p.clock.now()),
+      page: {
+        language,
+        business,
+        firstName: person?.firstName ?? '',
+        number: `••• ${oldE164.slice(-2)}`,
+        confirmed: request.state === 'confirmed',
+        purposes,
+        privacyUrl,
+        termsUrl,
+        ground,
+        accent,
+      },
+      words,
     };
   }
 
   /**
    * Somebody gives another number: it is asked about, and where texts reach it one leaves that asks for YES.
-   * @throws Problem 422 where texts do not reach it, with what it is.
+   * @throws Problem 422 where texts do not reach it, with what it is; in the language of the page.
    */
   async answer(
     token: string,
@@ -179,16 +194,16 @@ export class NumberRequests {
     evidence: { ip: string; agent: string },
   ): Promise<{ shown: string; from: string }> {
     const request = await this.byToken(this.p.db, token);
-    const { businessId } = request;
-    const same = 'This is the number texts do not reach. Give another one.';
-    const e164 = await this.numbers.read(businessId, form.phone, request.oldE164, same);
-    await this.pages.checkChoice(this.p.db, businessId, request.pageId, e164, form);
-    await this.p.db.write((w) => this.pages.limitTo(w, businessId, e164, evidence.ip));
-    const { answer, not } = await this.numbers.lookUp(businessId, e164, `number request:${request.id}:${e164}`);
+    const { businessId, pageId } = request;
+    const { language } = await this.pages.publicById(this.p.db, businessId, pageId);
+    const same = NUMBER_WORDS[language].same;
+    const e164 = await this.numbers.read(businessId, form.phone, request.oldE164, language, same);
+    await this.pages.checkChoice(this.p.db, businessId, pageId, e164, form);
+    await this.p.db.write((w) => this.pages.limitTo(w, businessId, e164, evidence.ip, language));
+    const { answer, not } = await this.numbers.lookUp(businessId, e164, `number request:${request.id}`, language);
     if (not) {
-      const { said, kept } = notReached(e164, not);
-      await this.p.db.write(async (w) => (await this.byToken(w, token)).update({ refused: kept }));
-      throw wrongPhone(said);
+      await this.p.db.write(async (w) => (await this.byToken(w, token)).update({ refused: not.kept }));
+      throw wrongPhone(not.said);
     }
     return this.p.db.write(async (w) => {
       const current = await this.byToken(w, token);
@@ -214,13 +229,7 @@ export class NumberRequests {
 
   private async byToken(r: Reader, token: string): Promise<NumberRequestModel> {
     const request = await store.requestByHash(r, hashOf(token));
-    if (!request) throw notFound('link');
-    if (stateOf(request, this.p.clock.now()) === 'lapsed')
-      throw new Problem(
-        410,
-        'link-expired',
-        'This link was good for 30 days, and they are over. Ask for a new one where it came from.',
-      );
+    if (!request || stateOf(request, this.p.clock.now()) === 'lapsed') throw linkOver();
     return request;
   }
 

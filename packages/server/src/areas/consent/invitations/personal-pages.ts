@@ -13,8 +13,8 @@ import type { Platform } from '../../../platform/platform.js';
 import { Problem } from '../../../platform/problem.js';
 import type { Contacts } from '../../contacts/index.js';
 import type { Ledger } from '../ledger.js';
-import { hashOf } from '../letters.js';
-import { notReached, wrongPhone, type NewNumbers } from '../new-numbers.js';
+import { hashOf, linkOver } from '../letters.js';
+import { wrongPhone, type NewNumbers } from '../new-numbers.js';
 import type { CameFrom, PublicPages } from '../pages/public-pages.js';
 import type { Replies } from '../replies.js';
 import * as store from './invitation-store.js';
@@ -42,11 +42,10 @@ export class PersonalPages {
     p.db.facts.on('consent.changed', (w, { businessId, e164s }) => this.saidYes(w, businessId, e164s));
   }
 
-  /** A link that is good. @throws Problem 404, the same for one that is made up, over or taken back. */
+  /** A link that is good. @throws Problem 404 */
   private async good(r: Reader, token: string): Promise<PersonalLinkModel> {
     const link = await store.linkByHash(r, hashOf(token));
-    if (!link || link.withdrawnAt || link.expiresAt <= this.p.clock.now())
-      throw new Problem(404, 'link-over', PERSONAL_WORDS.en.overWhy);
+    if (!link || link.withdrawnAt || link.expiresAt <= this.p.clock.now()) throw linkOver();
     return link;
   }
 
@@ -119,7 +118,7 @@ export class PersonalPages {
         });
       let asking = '';
       if (asked.length > 0) {
-        await this.pages.limitTo(w, businessId, e164, from.ip);
+        await this.pages.limitTo(w, businessId, e164, from.ip, page.language);
         asking = await this.pages.requestFor(w, businessId, pageId, e164, { purposes: asked, words }, came);
       }
       await this.answered(w, current, asked.length > 0 ? 'awaits YES' : kept.length > 0 ? 'kept' : 'left');
@@ -138,16 +137,15 @@ export class PersonalPages {
     const { page, words } = await this.shown(this.p.db, link);
     const t = PERSONAL_WORDS[page.language];
     if (form.words !== words) throw changedWords(PAGE_WORDS[page.language].changed);
-    const e164 = await this.numbers.read(businessId, form.phone, link.e164, t.same);
+    const e164 = await this.numbers.read(businessId, form.phone, link.e164, page.language, t.same);
     const wanted = page.purposes.map((x) => x.purpose).filter((x) => form.purposes.includes(x));
     if (wanted.length === 0)
       throw new Problem(422, 'refused', t.chooseFirst, [{ field: 'purposes', message: t.chooseFirst }]);
-    await this.p.db.write((w) => this.pages.limitTo(w, businessId, e164, from.ip));
-    const { answer, not } = await this.numbers.lookUp(businessId, e164, `invitation:${link.id}:${e164}`);
+    await this.p.db.write((w) => this.pages.limitTo(w, businessId, e164, from.ip, page.language));
+    const { answer, not } = await this.numbers.lookUp(businessId, e164, `invitation:${link.id}`, page.language);
     if (not) {
-      const { said, kept } = notReached(e164, not);
-      await this.p.db.write(async (w) => (await this.good(w, token)).update({ why: kept }));
-      throw wrongPhone(said);
+      await this.p.db.write(async (w) => (await this.good(w, token)).update({ why: not.kept }));
+      throw wrongPhone(not.said);
     }
     return this.p.db.write(async (w) => {
       const current = await this.good(w, token);
@@ -193,7 +191,7 @@ export class PersonalPages {
   /** Whose letters these are, for the page that ends them: also by a link that is over, which still ends them. */
   async letters(token: string): Promise<Pick<PersonalPage, 'language' | 'business' | 'ground' | 'accent'>> {
     const link = await store.linkByHash(this.p.db, hashOf(token));
-    if (!link) throw new Problem(404, 'link-over', PERSONAL_WORDS.en.overWhy);
+    if (!link) throw linkOver();
     return this.pages.publicById(this.p.db, link.businessId, link.pageId);
   }
 
@@ -201,7 +199,7 @@ export class PersonalPages {
   async endLetters(token: string): Promise<void> {
     await this.p.db.write(async (w) => {
       const link = await store.linkByHash(w, hashOf(token));
-      if (!link) throw new Problem(404, 'link-over', PERSONAL_WORDS.en.overWhy);
+      if (!link) throw linkOver();
       const { businessId, email } = link;
       await store.refuseMail(w, {
         businessId,

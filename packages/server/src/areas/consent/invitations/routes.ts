@@ -1,18 +1,10 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import {
-  afterPersonalPage,
-  PAGE_COLOURS,
-  personalPage,
-  PERSONAL_WISHES,
-  PERSONAL_WORDS,
-  saysOnly,
-  unsubscribePage,
-} from '@long-gate/core';
-import type { Context } from 'koa';
+import { afterPersonalPage, personalPage, PERSONAL_WISHES, PERSONAL_WORDS, unsubscribePage } from '@long-gate/core';
 import { z } from 'zod';
 import { serve } from '../../../platform/http/route.js';
 import { Problem } from '../../../platform/problem.js';
+import { answeringLink, filledIn, nonceOf, TickedKinds } from '../link-pages.js';
 import type { OptInInvitations } from './invitations.js';
 import type { PersonalPages } from './personal-pages.js';
 
@@ -34,28 +26,24 @@ export function invitationRoutes(router: Router, invitations: OptInInvitations):
   );
 }
 
-const Kind = z.enum(['informational', 'promotional']);
-/** The form as a browser sends it; a box that stands once is no list there. */
+/** The form as a browser sends it. */
 const Sent = z.object({
   wish: z.enum(PERSONAL_WISHES),
   words: z.string().max(100).default(''),
   phone: z.string().max(60).default(''),
-  purposes: z
-    .union([Kind, z.array(Kind)])
-    .default([])
-    .transform((p) => (typeof p === 'string' ? [p] : p)),
+  purposes: TickedKinds,
 });
 
 /** The page of one person behind their link, and the one that ends letters; both work without a script. */
 export function personalPageRoutes(router: Router, pages: PersonalPages): void {
   router.get('/my-texts/:token', (ctx) =>
-    answering(ctx, async (token) => {
+    answeringLink(ctx, async (token) => {
       const { page, words } = await pages.read(token);
       ctx.body = personalPage(page, { action: ctx.path, words, nonce: nonceOf(ctx) });
     }),
   );
   router.post('/my-texts/:token', (ctx) =>
-    answering(ctx, async (token) => {
+    answeringLink(ctx, async (token) => {
       const sent = Sent.safeParse(ctx.request.body ?? {});
       const form = sent.data ?? { wish: 'choose' as const, words: '', phone: '', purposes: [] };
       try {
@@ -69,13 +57,7 @@ export function personalPageRoutes(router: Router, pages: PersonalPages): void {
         if (!(error instanceof Problem) || error.code === 'link-over') throw error;
         ctx.status = error.status;
         const { page, words } = await pages.read(token);
-        const filled = {
-          values: { phone: form.phone },
-          // Words that have changed are read again before they are chosen.
-          purposes: error.code === 'words-changed' ? [] : form.purposes,
-          faults: error.fields,
-          problem: error.fields.length === 0 ? error.message : '',
-        };
+        const filled = filledIn(form, error);
         ctx.body = personalPage(page, { action: ctx.path, words, nonce: nonceOf(ctx), filled });
       }
     }),
@@ -83,28 +65,10 @@ export function personalPageRoutes(router: Router, pages: PersonalPages): void {
   // Only a POST ends letters: programs that look through mail open every address in it.
   for (const method of ['get', 'post'] as const)
     router[method]('/my-texts/:token/letters', (ctx) =>
-      answering(ctx, async (token) => {
+      answeringLink(ctx, async (token) => {
         const page = await pages.letters(token);
         if (method === 'post') await pages.endLetters(token);
         ctx.body = unsubscribePage(page, { action: ctx.path, nonce: nonceOf(ctx), done: method === 'post' });
       }),
     );
-}
-
-const nonceOf = (ctx: Context): string => String(ctx.state['nonce']);
-
-/** A link that leads nowhere says the same whatever the reason: it tells nobody whether it ever led anywhere. */
-async function answering(ctx: Context, answer: (token: string) => Promise<void>): Promise<void> {
-  ctx.type = 'html';
-  ctx.set('cache-control', 'no-store');
-  ctx.set('x-robots-tag', 'noindex');
-  const token = String((ctx as Context & { params: Record<string, string> }).params['token']);
-  try {
-    await answer(token);
-  } catch (error) {
-    if (!(error instanceof Problem) || error.code !== 'link-over') throw error;
-    ctx.status = 404;
-    const t = PERSONAL_WORDS.en;
-    ctx.body = saysOnly({ language: 'en', title: t.over, text: t.overWhy }, PAGE_COLOURS, nonceOf(ctx));
-  }
 }

@@ -7,9 +7,10 @@ import {
   PAGE_FIELDS,
   PAGE_WORDS,
   parsePhone,
-  PHONE_REFUSALS,
   PURPOSES,
   type PageField,
+  type PageLanguage,
+  type PageWords,
 } from '@long-gate/core';
 import { CONTACT } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
@@ -196,7 +197,7 @@ export class PublicPages {
       const page = this.shown(row, b);
       const t = PAGE_WORDS[page.language];
       if (page.paused) throw new Problem(409, 'paused', `${t.paused}.`);
-      const phone = this.numberIn(form.phone, b);
+      const phone = this.numberIn(form.phone, b, t);
       const faults = PAGE_FIELDS.flatMap((field) => {
         const value = (page.asks[field] === 'no' ? '' : (form[field] ?? '')).trim();
         if (value === '') return page.asks[field] === 'needed' ? [{ field, message: t.needed }] : [];
@@ -204,7 +205,7 @@ export class PublicPages {
       });
       if (faults.length > 0) throw refused(faults.map((f) => f.message).join(' '), faults);
       const wanted = await this.wantedOf(w, page, row.businessId, phone, form);
-      await this.limit(w, 'opt-in', row.businessId, phone, from.ip);
+      await this.limit(w, 'opt-in', row.businessId, phone, from.ip, t);
       if (wanted.length > 0) {
         const given = Object.fromEntries(
           PAGE_FIELDS.filter((f) => page.asks[f] !== 'no').map((f) => [f, (form[f] ?? '').trim()]),
@@ -222,8 +223,9 @@ export class PublicPages {
   async optOut(slug: string, raw: string, evidence: CameFrom): Promise<{ shown: string }> {
     return this.p.db.write(async (w) => {
       const row = await this.open(w, slug);
-      const phone = this.numberIn(raw, await this.businesses.row(w, row.businessId));
-      await this.limit(w, 'opt-out', row.businessId, phone, evidence.ip);
+      const t: PageWords = PAGE_WORDS[row.language as PageLanguage];
+      const phone = this.numberIn(raw, await this.businesses.row(w, row.businessId), t);
+      await this.limit(w, 'opt-out', row.businessId, phone, evidence.ip, t);
       const states = await this.ledger.statesOf(w, row.businessId, phone);
       if (PURPOSES.some((x) => states[x].state !== 'revoked'))
         await this.replies.revoke(w, row.businessId, {
@@ -237,10 +239,11 @@ export class PublicPages {
     });
   }
 
-  private numberIn(raw: string, b: BusinessRow): string {
+  private numberIn(raw: string, b: BusinessRow, { phoneFaults }: PageWords): string {
     const phone = parsePhone(raw, { defaultRegion: 'US', allowFictional: Boolean(b.allow_fictional) });
     if (phone.ok) return phone.e164;
-    throw refused(PHONE_REFUSALS[phone.reason], [{ field: 'phone', message: PHONE_REFUSALS[phone.reason] }]);
+    const message = phoneFaults[phone.reason];
+    throw refused(message, [{ field: 'phone', message }]);
   }
 
   /** Keeps one number, one address and one area code from being filled in over and over. */
@@ -250,6 +253,7 @@ export class PublicPages {
     businessId: string,
     phone: string,
     address: string,
+    { often }: PageWords,
   ): Promise<void> {
     const area = { act: 'opt-in area', who: `${businessId} ${phone.slice(0, 5)}`, most: A_DAY.area, withinMs: DAY_MS };
     await this.p.limits.take(
@@ -260,7 +264,7 @@ export class PublicPages {
         // To leave costs nobody a text that others could earn by.
         ...(act === 'opt-in' ? [area] : []),
       ],
-      'This was asked for often enough today. Try again tomorrow.',
+      often,
     );
   }
 
@@ -287,8 +291,8 @@ export class PublicPages {
   }
 
   /** The limits of an opt-in, for one that begins elsewhere. @throws Problem 429 */
-  limitTo(w: Writer, businessId: string, phone: string, address: string): Promise<void> {
-    return this.limit(w, 'opt-in', businessId, phone, address);
+  limitTo(w: Writer, businessId: string, phone: string, address: string, language: PageLanguage): Promise<void> {
+    return this.limit(w, 'opt-in', businessId, phone, address, PAGE_WORDS[language]);
   }
 
   /**
