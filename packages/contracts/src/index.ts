@@ -36,6 +36,7 @@ export * from './dispatch/preview.js';
 export * from './consent/forms.js';
 export * from './consent/reassigned.js';
 export * from './consent/as-of.js';
+export * from './consent/expiry.js';
 export * from './consent/sources.js';
 export * from './consent/suppression.js';
 export * from './watch/watch.js';

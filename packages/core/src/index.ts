@@ -27,6 +27,7 @@ export * from './consent/events.js';
 export * from './consent/disclosure.js';
 export * from './consent/filed-form.js';
 export * from './consent/agreements.js';
+export * from './consent/expiry.js';
 export * from './consent/fold.js';
 export * from './consent/keyword.js';
 export * from './consent/ledger.js';

@@ -9,6 +9,7 @@ export const TABLE_NAMES = [
   'covered',
   'dispatches',
   'evidence',
+  'expiring',
   'forms',
   'invitations',
   'invited',

@@ -2,6 +2,7 @@ import type { QueryInterface } from 'sequelize';
 import { asOfADay } from './as-of-a-day.js';
 import { campaignTries } from './campaign-tries.js';
 import { contactsOfIntakes } from './contacts-of-intakes.js';
+import { consentExpiry } from './consent-expiry.js';
 import { consentSources } from './consent-sources.js';
 import { contactsInDepth } from './contacts-in-depth.js';
 import { conversationsWaiting } from './conversations-waiting.js';
@@ -57,4 +58,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0023-figures-of-indexes', up: figuresOfIndexes },
   { name: '0024-consent-sources', up: consentSources },
   { name: '0025-as-of-a-day', up: asOfADay },
+  { name: '0026-consent-expiry', up: consentExpiry },
 ];

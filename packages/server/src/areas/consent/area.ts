@@ -15,6 +15,8 @@ import { EvidencePacks } from './evidence/evidence-packs.js';
 import { EvidenceRequests } from './evidence/evidence-requests.js';
 import { PackContents } from './evidence/pack-contents.js';
 import { Coverage } from './coverage.js';
+import { Expiry } from './expiry/expiry.js';
+import { expiryRoutes } from './expiry/routes.js';
 import { FiledForms } from './filed-forms.js';
 import { OptInInvitations } from './invitations/invitations.js';
 import { PersonalPages } from './invitations/personal-pages.js';
@@ -114,13 +116,16 @@ export async function consentArea(
   const optInInvitations = new OptInInvitations(p, contacts, ledger, publicPages);
   await optInInvitations.begin();
   invitationRoutes(router, optInInvitations);
+  const expiry = new Expiry(p, businesses, contacts, ledger, optInInvitations);
+  await expiry.begin();
+  expiryRoutes(router, expiry);
   const personalPages = new PersonalPages(p, contacts, ledger, publicPages, replies, newNumbers);
   personalPageRoutes(open, personalPages);
   const packs = new EvidencePacks(p, businesses, contacts, new PackContents(p, ledger, documents, numbers));
   await packs.begin();
   const evidence = new EvidenceRequests(p, businesses, contacts, ledger, packs);
   evidenceRoutes(router, p, evidence, packs);
-  tellConsent(p, contacts, reviews, pages, evidence, suppression, keywords);
+  tellConsent(p, contacts, reviews, pages, evidence, suppression, keywords, expiry);
   const coverage = new Coverage(p, businesses, lists);
   const sources = new Sources(p, contacts, ledger);
   sourceRoutes(router, sources);
@@ -141,6 +146,7 @@ export async function consentArea(
     numberRequests,
     optInInvitations,
     personalPages,
+    expiry,
     reassigned,
     evidence,
     packs,

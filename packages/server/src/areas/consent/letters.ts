@@ -30,6 +30,9 @@ export function filledLetter(text: string, { firstName, lastName }: Person, link
     .join(link);
 }
 
+/** Whether an address can be written to at all. */
+export const hasMailbox = (email: string): boolean => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(email);
+
 /** Those who are meant, each once, who have an e-mail, and how many have none. @throws Problem 422 for too many. */
 export async function reachableBy(
   r: Reader,
@@ -44,7 +47,7 @@ export async function reachableBy(
   const once = [
     ...new Map((await contacts.people(r, businessId, e164s)).map((x) => [x.contactId, x] as const)).values(),
   ];
-  const people = once.filter((x) => /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(x.email));
+  const people = once.filter((x) => hasMailbox(x.email));
   return { people, noEmail: once.length - people.length };
 }
 

@@ -3,6 +3,7 @@ import { mattersOf } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
 import type { EvidenceRequests } from './evidence/evidence-requests.js';
+import type { Expiry } from './expiry/expiry.js';
 import type { Keywords } from './keywords/keywords.js';
 import type { Pages } from './pages/pages.js';
 import type { Reviews } from './reviews.js';
@@ -19,11 +20,13 @@ export function tellConsent(
   evidence: EvidenceRequests,
   suppression: SuppressionLists,
   keywords: Keywords,
+  expiry: Expiry,
 ): void {
   p.matters.tell((id) => ofReplies(contacts, reviews, id));
   p.matters.tell((id) => ofEvidence(evidence, id));
   p.matters.tell((id) => ofLists(suppression, id));
   p.matters.tell((id) => ofCodes(keywords, id));
+  p.matters.tell((id) => ofExpiry(expiry, id));
   p.matters.find(async (businessId, words) =>
     (await keywords.list(businessId))
       .filter((k) => `${k.title} ${k.words.join(' ')}`.toLowerCase().includes(words))
@@ -145,4 +148,20 @@ async function ofCodes(keywords: Keywords, id: string): Promise<Matter[]> {
         `consent/keywords?open=${k.id}`,
       ),
     );
+}
+
+/** Whose consent ends soon and who was not asked; who was can answer by themselves. */
+async function ofExpiry(expiry: Expiry, id: string): Promise<Matter[]> {
+  const { on, notAsked, months } = await expiry.read(id);
+  return on && notAsked > 0
+    ? [
+        matter(
+          'note',
+          `The consent of ${notAsked === 1 ? 'one person' : `${notAsked.toLocaleString('en-US')} people`} ends soon, and no letter asked them`,
+          `Nobody was in contact for ${months} months. Whatever they are sent, or write, keeps it; see why each was not asked.`,
+          'consent/expiry?asked=no',
+          { count: notAsked },
+        ),
+      ]
+    : [];
 }

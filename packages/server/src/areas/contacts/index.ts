@@ -1,4 +1,5 @@
 export type { ContactsArea } from './area.js';
+export { agreedOf, type AgreedNumber, type AgreedScope } from './agreed-store.js';
 export {
   audienceClasses,
   audienceMemberships,
@@ -30,7 +31,7 @@ export {
   type ReassignedScope,
 } from './reassignment-store.js';
 export type { Textability } from './textability.js';
-export { scheduledBusinesses } from './textability-store.js';
+export { lastNumberId, scheduledBusinesses } from './textability-store.js';
 export { learntOf, setSuppressions, suppressedAfter } from './number-store.js';
 export { erasedNumber, numberDigest } from './number-digest.js';
 export { REFUSED } from './model.js';

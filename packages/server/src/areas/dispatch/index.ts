@@ -12,6 +12,7 @@ export {
   type DayCount,
   type TextRow,
 } from './shown-store.js';
+export { lastReached } from './message-store.js';
 export { cutTextDays } from './text-days.js';
 export { gateProblem } from './sending.js';
 export type { AskedText, TextsAt } from './texts-at.js';

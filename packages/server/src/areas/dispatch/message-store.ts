@@ -241,3 +241,17 @@ export async function lastDelivered(
   );
   return row?.at ?? null;
 }
+
+/** When a text of ours last reached each of these numbers; one that none reached is not in the answer. */
+export async function lastReached(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<Map<string, number>> {
+  const rows = await r.all<{ e164: string; at: number | null }>(
+    `SELECT j.value AS e164, (SELECT m.created_at FROM message m WHERE m.business_id = $1 AND m.e164 = j.value AND m.direction = 'out'
+       AND m.state = 'delivered' ORDER BY m.created_at DESC LIMIT 1) AS at FROM jsonb_each($2) j`,
+    [businessId, jsonRows(e164s)],
+  );
+  return new Map(rows.flatMap((x) => (x.at === null ? [] : [[x.e164, x.at] as const])));
+}

@@ -1,5 +1,5 @@
 import { accessTable, CALLERS, type AccessRow, type Caller } from '@long-gate/contracts';
-import type { Answer, Door } from '../../testing/door.js';
+import type { Answer, Door, Visitor } from '../../testing/door.js';
 import { Office } from '../../testing/office.js';
 
 /** Whether the door itself turned somebody away; what lies behind it may refuse for its own reasons. */
@@ -33,7 +33,8 @@ describe('every door, for every role, in a business of oneâ€™s own and anotherâ€
     await o.close();
   });
 
-  async function knock(row: AccessRow, caller: Caller, business: string, body: unknown): Promise<Answer> {
+  /** @param as a session to go by; one of its own where none is given, since some doors end it. */
+  async function knock(row: AccessRow, caller: Caller, business: string, body: unknown, as?: Visitor): Promise<Answer> {
     const e = row.endpoint;
     const path = e.path.replace(/:(\w+)/g, (_, name: string) =>
       name === 'businessId'
@@ -42,8 +43,7 @@ describe('every door, for every role, in a business of oneâ€™s own and anotherâ€
           ? '%2B12125550100'
           : 'nothing-of-this-name',
     );
-    // A session of its own for each knock: some doors end it.
-    const v = await door.visitor(people[caller]);
+    const v = as ?? (await door.visitor(people[caller]));
     return v.ask(e.method, path, e.method === 'GET' ? undefined : body, {
       'idempotency-key': `knock-${e.id}-${caller}`,
       'if-match': '"1"',
@@ -69,8 +69,15 @@ describe('every door, for every role, in a business of oneâ€™s own and anotherâ€
             .toBe(!row.stricter[caller]);
         }
         if (!named) continue;
-        for (const other of [elsewhere, 'constructor', '__proto__', 'toString', ''])
-          expect(turnedAway(await knock(row, caller, other, row.endpoint.stricter?.example ?? {})) || other === '')
+        // Nobody comes through these, so that one session does for all.
+        const v = await door.visitor(people[caller]);
+        const body = row.endpoint.stricter?.example ?? {};
+        // Names that every object answers to are no business, whoever asks: whom most is open to tries them.
+        const names = caller === 'administrator' ? ['constructor', '__proto__', 'toString', ''] : [];
+        const others = [elsewhere, ...names];
+        const answers = await Promise.all(others.map((other) => knock(row, caller, other, body, v)));
+        for (const [i, other] of others.entries())
+          expect(turnedAway(answers[i] as Answer) || other === '')
             .withContext(`${caller}, ${other || 'no business'}`)
             .toBeTrue();
       }

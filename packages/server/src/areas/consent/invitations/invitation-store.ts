@@ -125,6 +125,15 @@ export async function linksAwaiting(
   return found.length === 0 ? [] : r.of(personalLinkTable).findAll({ where: { id: found.map((x) => x.id) } });
 }
 
+/** When the owners of these numbers last said on their page that they keep what they get. */
+export async function lastKept(r: Reader, businessId: string, e164s: readonly string[]): Promise<Map<string, number>> {
+  const rows = await r.all<{ e164: string; at: number }>(
+    `SELECT l.e164, max(l.answered_at) AS at FROM jsonb_each($2) j CROSS JOIN personal_link l ON l.business_id = $1 AND l.e164 = j.value AND l.chose = 'kept' GROUP BY 1`,
+    [businessId, jsonRows(e164s)],
+  );
+  return new Map(rows.map((x) => [x.e164, x.at] as const));
+}
+
 /** Links that were not answered are withdrawn. @returns how many. */
 export async function withdrawLinks(
   w: Writer,

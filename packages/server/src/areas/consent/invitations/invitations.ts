@@ -36,6 +36,8 @@ const Round = z.object({
   actor: ActorShape,
 });
 type Round = z.infer<typeof Round>;
+/** Whether somebody may be written to. */
+export type Verdict = 'invited' | 'noMore' | 'lately' | 'inAlready' | 'left';
 type Sorted = Record<'noEmail' | 'noMore' | 'lately' | 'inAlready' | 'left', number> & { invited: Person[] };
 
 /** Inviting people by e-mail to say by their own link which texts they want. Nobody is opted in by it. */
@@ -241,7 +243,7 @@ export class OptInInvitations {
       await this.begun(invitation, SYSTEM, invited, idFrom('ivt', invitation.id, `daily ${Math.round(day)}`));
   }
 
-  /** Who is invited, each once, and how many are not and why: the first reason that holds counts. */
+  /** Who is invited, each once, and how many are not and why. */
   private async sorted(
     r: Reader,
     businessId: string,
@@ -254,13 +256,15 @@ export class OptInInvitations {
     return { noEmail, ...(await this.mayBeInvited(r, businessId, page.purposes, letter.againDays, people)) };
   }
 
-  private async mayBeInvited(
+  /** Whether each of these people may be written to, and why not: the first reason that holds counts. @param keeping also who gets all of it already. */
+  private async verdicts(
     r: Reader,
     businessId: string,
     offered: readonly { purpose: 'informational' | 'promotional' }[],
     againDays: number,
     people: readonly Person[],
-  ): Promise<Omit<Sorted, 'noEmail'>> {
+    keeping = false,
+  ): Promise<Map<Person, Verdict>> {
     const no = await store.refusedAmong(
       r,
       businessId,
@@ -277,17 +281,49 @@ export class OptInInvitations {
     );
     const states = new Map(rows.map((x) => [x.e164, x] as const));
     const since = this.p.clock.now() - againDays * DAY_MS;
+    return new Map(
+      people.map((person) => {
+        const state = states.get(person.e164);
+        if (no.has(hashOf(person.email.toLowerCase()))) return [person, 'noMore'];
+        // An opt-out is theirs alone to lift: they are not asked about it either.
+        if (offered.some((x) => ['revoked', 'disputed'].includes(state?.[x.purpose] ?? 'none')))
+          return [person, 'left'];
+        if (!keeping && offered.every((x) => state?.[x.purpose] === 'granted')) return [person, 'inAlready'];
+        return [person, (last.get(person.contactId) ?? -Infinity) > since ? 'lately' : 'invited'];
+      }),
+    );
+  }
+
+  /** Whoever may be invited, and how many may not, by why. */
+  private async mayBeInvited(...of: Parameters<OptInInvitations['verdicts']>): Promise<Omit<Sorted, 'noEmail'>> {
     const out = { invited: [] as Person[], noMore: 0, lately: 0, inAlready: 0, left: 0 };
-    for (const person of people) {
-      const state = states.get(person.e164);
-      if (no.has(hashOf(person.email.toLowerCase()))) out.noMore++;
-      // An opt-out is theirs alone to lift: they are not asked about it either.
-      else if (offered.some((x) => ['revoked', 'disputed'].includes(state?.[x.purpose] ?? 'none'))) out.left++;
-      else if (offered.every((x) => state?.[x.purpose] === 'granted')) out.inAlready++;
-      else if ((last.get(person.contactId) ?? -Infinity) > since) out.lately++;
-      else out.invited.push(person);
-    }
+    for (const [person, verdict] of await this.verdicts(...of))
+      if (verdict === 'invited') out.invited.push(person);
+      else out[verdict]++;
     return out;
+  }
+
+  /**
+   * Asks people who are in whether they want to stay, by the letter of an invitation, in the caller's write.
+   * @param by what asks: the same asks nobody twice.
+   * @returns what became of each.
+   */
+  async askToStay(
+    w: Writer,
+    businessId: string,
+    invitationId: string,
+    people: readonly Person[],
+    by: string,
+  ): Promise<Map<Person, Verdict>> {
+    const invitation = await this.known(w, businessId, invitationId);
+    const { purposes } = await this.pages.publicById(w, businessId, invitation.pageId);
+    const { id, pageId, subject, text, againDays } = invitation;
+    const round = { e164s: [], invitationId: id, pageId, subject, text, againDays, actor: SYSTEM };
+    const verdicts = await this.verdicts(w, businessId, purposes, againDays, people, true);
+    const invited = [...verdicts].filter(([, verdict]) => verdict === 'invited').map(([person]) => person);
+    for (const person of invited) await this.invite(w, businessId, round, person, idFrom('lnk', by, person.contactId));
+    if (invited.length > 0) await store.noteSent(w, id, this.p.clock.now());
+    return verdicts;
   }
 
   /** Lot by lot; who was invited meanwhile, or left, is passed over. */
