@@ -94,7 +94,7 @@ describe('consent that nobody stands by', () => {
       pageId,
       subject: 'Do you still want our texts?',
       text: 'Hello [firstName|there], say here: [link]',
-      againDays: 60,
+      againDays: 7,
     });
     letter = made.body['id'] as string;
   });
@@ -104,20 +104,22 @@ describe('consent that nobody stands by', () => {
   });
 
   it('ends after so many months without contact, a letter and the days for answering it, and says why in the ledger', async () => {
-    await person(ADA, 'ada@mail.example', 170, ['informational', 'promotional']);
-    await save();
+    await person(ADA, 'ada@mail.example', 158, ['informational', 'promotional']);
+    await save({ askDays: 20 });
     expect(await listed())
-      .withContext('more than seven days are left')
+      .withContext('more than twenty days are left')
       .toEqual([]);
     await days(6);
     const [ending] = await listed();
     expect([ending?.name, ending?.lastHow, ending?.askedAt !== null, ending?.why]).toEqual(['ada', 'agreed', true, '']);
     expect(lettersTo('ada@mail.example').length).toBe(1);
     expect(lettersTo('ada@mail.example')[0]).toContain('Do you still want our texts?');
-    await days(1);
-    expect(lettersTo('ada@mail.example').length).withContext('asked once, though looked at each day').toBe(1);
+    await days(9);
+    expect(lettersTo('ada@mail.example').length)
+      .withContext('asked once, though looked at each day, and though the letter may go out again')
+      .toBe(1);
     expect(await state(ADA)).toBe('granted');
-    await days(7);
+    await days(12);
     expect([await state(ADA), await state(ADA, 'informational')]).toEqual(['expired', 'expired']);
     expect(await listed()).toEqual([]);
     const events = (await staff.ask('GET', `/businesses/${o.business}/ledger?e164=${encodeURIComponent(ADA)}`)).body[
@@ -206,7 +208,15 @@ describe('consent that nobody stands by', () => {
     await person(ADA, 'ada@mail.example', 720);
     await save();
     expect((await listed()).length).toBe(1);
+    const { version } = await read();
     await save({ on: false });
+    expect(await listed()).toEqual([]);
+    // One that was under way when it was switched off, or that a crash had stopped, goes by the policy of now.
+    const payload = { version, turnAt: o.now };
+    await o.app.platform.db.write((w) =>
+      o.app.platform.jobs.add(w, { kind: 'consent.expiry', businessId: o.business, payload }),
+    );
+    await o.settle();
     expect(await listed()).toEqual([]);
     await days(10);
     expect(await state(ADA)).toBe('granted');
