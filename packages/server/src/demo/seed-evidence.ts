@@ -1,11 +1,10 @@
 import { formatPhone } from '@long-gate/core';
 import { consentStateTable } from '../areas/consent/model.js';
 import { evidencePackTable, evidenceRequestTable } from '../areas/consent/evidence/model.js';
-import { businessTable } from '../areas/settings/model.js';
-import { membershipTable } from '../areas/settings/people/model.js';
 import type { App } from '../app.js';
 import { idFrom } from '../platform/ids.js';
-import { BUSINESSES, DEMO_START, PEOPLE } from './scenario.data.js';
+import { firstDesk } from './first-desk.js';
+import { DEMO_START, PEOPLE } from './scenario.data.js';
 
 const DAY = 86_400_000;
 const [ADMINISTRATOR, , VIEWER] = PEOPLE;
@@ -16,15 +15,13 @@ const [ADMINISTRATOR, , VIEWER] = PEOPLE;
  */
 export async function seedEvidence(app: App): Promise<void> {
   const { platform: p } = app;
-  const [first] = BUSINESSES;
-  const business = await p.db.of(businessTable).findOne({ where: { legalName: first?.legalName ?? '' } });
-  if (!business) return;
+  const desk = await firstDesk(app);
+  if (!desk) return;
+  const { businessId, administrator } = desk;
   const pick = async (promotional: string, n: number): Promise<string[]> =>
-    (
-      await p.db
-        .of(consentStateTable)
-        .findAll({ where: { businessId: business.id, promotional }, order: ['e164'], limit: n })
-    ).map((x) => x.e164);
+    (await p.db.of(consentStateTable).findAll({ where: { businessId, promotional }, order: ['e164'], limit: n })).map(
+      (x) => x.e164,
+    );
   const asked = [
     ...(await pick('granted', 3)),
     ...(await pick('revoked', 2)),
@@ -32,16 +29,13 @@ export async function seedEvidence(app: App): Promise<void> {
     ...(await pick('voided', 1)),
   ];
   const [one] = await pick('granted', 1);
-  const { userId } = await p.db
-    .of(membershipTable)
-    .findOne({ where: { businessId: business.id, role: 'administrator' }, rejectOnEmpty: true });
   await p.db.write(async (w) => {
-    const id = idFrom('evr', business.id, 'a lawyer');
+    const id = idFrom('evr', businessId, 'a lawyer');
     if (!one || (await w.of(evidenceRequestTable).findByPk(id))) return;
     const at = DEMO_START - 47 * DAY;
     await w.of(evidenceRequestTable).create({
       id,
-      businessId: business.id,
+      businessId,
       asker: 'lawyer',
       who: 'Pellworm & Quaife',
       reference: 'their letter of 21 January',
@@ -56,7 +50,7 @@ export async function seedEvidence(app: App): Promise<void> {
     });
     await w.of(evidencePackTable).create({
       id: idFrom('evp', id, 'first'),
-      businessId: business.id,
+      businessId,
       requestId: id,
       jobId: '',
       state: 'gone',
@@ -66,8 +60,8 @@ export async function seedEvidence(app: App): Promise<void> {
     });
   });
   await app.evidence.ask(
-    { id: userId, name: ADMINISTRATOR.name },
-    business.id,
+    administrator,
+    businessId,
     {
       asker: 'carrier',
       who: 'Tessary Wireless',

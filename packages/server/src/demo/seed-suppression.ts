@@ -1,11 +1,9 @@
 import { SUPPRESSION_PART } from '@long-gate/contracts';
 import type { SuppressionKind } from '@long-gate/core';
 import { consentStateTable } from '../areas/consent/model.js';
-import { businessTable } from '../areas/settings/model.js';
-import { membershipTable } from '../areas/settings/people/model.js';
 import type { App } from '../app.js';
 import { lotsOf } from '../platform/bulk.js';
-import { BUSINESSES, PEOPLE } from './scenario.data.js';
+import { firstDesk } from './first-desk.js';
 
 /** Area codes in which the first business knows nobody: most of a registry is about others. */
 const ELSEWHERE = [303, 307, 405, 406, 501, 505, 605, 701, 801, 907, 913, 970];
@@ -13,18 +11,14 @@ const ELSEWHERE = [303, 307, 405, 406, 501, 505, 605, 701, 801, 907, 913, 970];
 /** The first business’s lists: a registry that has grown too old, and numbers its desk was asked never to write to. */
 export async function seedSuppression(app: App): Promise<void> {
   const { db } = app.platform;
-  const [first] = BUSINESSES;
-  const business = await db.of(businessTable).findOne({ where: { legalName: first?.legalName ?? '' } });
-  if (!business) return;
-  const { userId } = await db
-    .of(membershipTable)
-    .findOne({ where: { businessId: business.id, role: 'administrator' }, rejectOnEmpty: true });
-  const actor = { id: userId, name: PEOPLE[0].name };
+  const desk = await firstDesk(app);
+  if (!desk) return;
+  const { businessId, administrator } = desk;
   const pick = async (promotional: string, n: number): Promise<string[]> =>
     (
       await db
         .of(consentStateTable)
-        .findAll({ where: { businessId: business.id, promotional }, order: [['e164', 'DESC']], limit: n })
+        .findAll({ where: { businessId, promotional }, order: [['e164', 'DESC']], limit: n })
     )
       .map((x) => x.e164)
       .filter((e164) => /^\+1[2-9]/.test(e164));
@@ -32,13 +26,13 @@ export async function seedSuppression(app: App): Promise<void> {
     wish: { name: string; kind: SuppressionKind; source: string; datedOn: string },
     lines: readonly string[],
   ): Promise<void> => {
-    const list = await app.suppression.add(actor, business.id, wish, `demo-${wish.kind}`);
+    const list = await app.suppression.add(administrator, businessId, wish, `demo-${wish.kind}`);
     const edition = list.reading?.edition;
     if (edition === undefined) return;
     const parts = [...lotsOf(lines, SUPPRESSION_PART)];
     for (const [n, part] of parts.entries())
-      await app.suppression.take(business.id, list.id, { edition, part: n, lines: part });
-    await app.suppression.finish(actor, business.id, list.id, { edition, parts: parts.length });
+      await app.suppression.take(businessId, list.id, { edition, part: n, lines: part });
+    await app.suppression.finish(administrator, businessId, list.id, { edition, parts: parts.length });
   };
   const ten = (e164: string): string => `${e164.slice(2, 5)},${e164.slice(5)}`;
   const known = [...(await pick('granted', 60)), ...(await pick('unproven', 20)), ...(await pick('lapsed', 12))];

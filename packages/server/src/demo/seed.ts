@@ -18,6 +18,7 @@ import { seedBusiness } from './seed-business.js';
 import { seedContacts } from './seed-contacts.js';
 import { scheduleRota, seedDispatches } from './seed-dispatches.js';
 import { seedEvidence } from './seed-evidence.js';
+import { seedExpiry } from './seed-expiry.js';
 import { seedInvitations } from './seed-invitations.js';
 import { seedKeywords } from './seed-keywords.js';
 import { seedSuppression } from './seed-suppression.js';
@@ -27,10 +28,10 @@ import { seedReassigned } from './seed-reassigned.js';
 import { foretellPortOut, seedHosted, seedPorts } from './seed-ports.js';
 import { seedInbox } from './seed-inbox.js';
 
-/** What the parts of the seed share. */
 /** More than there are. */
 const EVERY_TEXT = 1_000_000;
 
+/** What the parts of the seed share. */
 export interface Seeding {
   app: App;
   w: Writer;
@@ -117,6 +118,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
   if (past && p.gateways.simulation) await p.gateways.simulation.remember(JSON.parse(past) as SimulatedPast);
   await scheduleRota(app);
   await seedSuppression(app);
+  await seedExpiry(app);
   await seedEvidence(app);
   await p.db.write(async (w) => {
     await w.of(settingTable).create({ name: 'demo.told', value: '1' });
