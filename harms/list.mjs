@@ -494,8 +494,8 @@ export const HARMS = [
   {
     harm: 'somebody who said STOP is invited back',
     file: SERVER('areas/consent/invitations/invitations.ts'),
-    find: 'out.left++;',
-    put: 'out.invited.push(person);',
+    find: "return [person, 'left'];",
+    put: "return [person, 'invited'];",
     specs: 'areas/consent/invitations/',
   },
   {
@@ -947,5 +947,33 @@ export const HARMS = [
     find: 'const then = was ?? now;',
     put: 'const then = now;',
     specs: 'areas/consent/as-of/as-of',
+  },
+  {
+    harm: 'consent ends of somebody who had no time to answer',
+    file: CORE('consent/expiry.ts'),
+    find: 'const endsAt = Math.max(due, (listedAt ?? now) + warned);',
+    put: 'const endsAt = due;',
+    specs: 'server:areas/consent/expiry/expiry',
+  },
+  {
+    harm: 'somebody who said on their page that they stay loses what they agreed to',
+    file: SERVER('areas/consent/expiry/expiry.ts'),
+    find: 'kept: kept.get(e164) ?? null,',
+    put: 'kept: null,',
+    specs: 'areas/consent/expiry/expiry',
+  },
+  {
+    harm: 'consent goes on ending after that was switched off',
+    file: SERVER('areas/consent/expiry/expiry.ts'),
+    find: '!current.on || current.version !== turn.version || ',
+    put: '',
+    specs: 'areas/consent/expiry/expiry',
+  },
+  {
+    harm: 'somebody waits for a text that will not leave, since their phone is switched off',
+    file: SERVER('areas/consent/new-numbers.ts'),
+    find: 'reachable ? null :',
+    put: 'reachable || !reachable ? null :',
+    specs: 'areas/consent/number-requests',
   },
 ];

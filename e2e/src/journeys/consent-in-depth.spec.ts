@@ -13,6 +13,12 @@ interface Request {
   packs: { id: string; state: string }[];
 }
 
+interface Mail {
+  n: number;
+  text: string;
+  oneClick: boolean;
+}
+
 describe('consent in depth', () => {
   let desk: Desk;
   let s: Screen;
@@ -285,11 +291,6 @@ describe('consent in depth', () => {
     await s.press('Invite to texts…');
     await s.see('person gets this e-mail');
     await s.press('Send 1 e-mail');
-    interface Mail {
-      n: number;
-      text: string;
-      oneClick: boolean;
-    }
     let mail: Mail | undefined;
     await until(async () => {
       const mails = (await (
@@ -338,5 +339,41 @@ describe('consent in depth', () => {
     await s.go('consent/invitations');
     await s.press('Texts, by your choice');
     await s.see('joined');
+  });
+
+  it('asks in time who was not in contact for long, and keeps on who says that they stay', async () => {
+    interface Row {
+      name: string;
+      e164: string;
+      contactId: string;
+      askedAt: number | null;
+    }
+    const ending = async (asked: string): Promise<Row[]> =>
+      (await person.ok<{ items: Row[] }>('GET', at(`consent-expiry/people?limit=500&asked=${asked}`))).items;
+    await s.go('consent/expiry');
+    await s.see('Whose ends next');
+    const [first] = await ending('yes');
+    await s.see(first?.name ?? '');
+    const contact = await person.ok<{ email: string }>('GET', at(`contacts/${first?.contactId ?? ''}`));
+    const mails = (await (
+      await fetch(`${desk.running.outside}/mail/messages?to=${encodeURIComponent(contact.email)}`)
+    ).json()) as Mail[];
+    const link =
+      /\/my-texts\/[\w-]+/.exec(mails.find((m) => m.text.includes('quiet between us'))?.text ?? '')?.[0] ?? '';
+    const visitor = await desk.browser.createBrowserContext();
+    const phone = await Screen.open(visitor, `${desk.running.url}${link}`, 390);
+    await phone.see('You get these.');
+    await Promise.all([phone.page.waitForNavigation(), phone.page.click('button[value=choose]')]);
+    await phone.see('You go on getting');
+    await visitor.close();
+    // Another policy says before it is kept how many it is about; whoever stays is in contact.
+    const before = (await ending('yes')).length + (await ending('no')).length;
+    await s.fill('months', '7');
+    await s.see('would be listed at once');
+    await s.press('Save');
+    await until(async () => (await ending('yes')).length + (await ending('no')).length > before);
+    await until(async () => !(await ending('yes')).some((x) => x.e164 === first?.e164));
+    await s.press('not');
+    await s.see('no: no e-mail is known');
   });
 });
