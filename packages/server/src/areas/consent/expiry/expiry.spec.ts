@@ -124,7 +124,7 @@ describe('consent that nobody stands by', () => {
     expect(await listed()).toEqual([]);
     const events = (await staff.ask('GET', `/businesses/${o.business}/ledger?e164=${encodeURIComponent(ADA)}`)).body[
       'items'
-    ] as unknown as { kind: string; how: string; purposes: string[]; evidence: Record<string, string> }[];
+    ] as { kind: string; how: string; purposes: string[]; evidence: Record<string, string> }[];
     const ended = events.filter((e) => e.kind === 'expired');
     expect(ended.length).toBe(1);
     expect([ended[0]?.how, ended[0]?.purposes]).toEqual(['clock', ['informational', 'promotional']]);
