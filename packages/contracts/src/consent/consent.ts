@@ -59,6 +59,37 @@ export const ledgerWords = endpoint({
   params: BusinessPath,
   answer: z.object({ items: z.array(z.string()) }),
 });
+/** What an event rests on, beside what stands in it. */
+export const EventBasisShape = z.object({
+  /** Texts it names: what was sent to us, and what that answered. */
+  texts: z.array(z.object({ id: z.string(), direction: z.enum(['in', 'out']), text: z.string(), at: Moment })),
+  /** The document it names by its digest, where it is kept here; null for none. */
+  document: z.object({ name: z.string(), size: z.number().int() }).nullable(),
+  /** The keyword programme and the filed form it came by, with what they are called; null for none. */
+  programme: z.object({ id: z.string(), title: z.string() }).nullable(),
+  form: z.object({ id: z.string(), title: z.string() }).nullable(),
+  /** Who recorded it, by name where it was one of the staff. */
+  recordedBy: z.string(),
+});
+export type EventBasis = z.infer<typeof EventBasisShape>;
+export const readEventBasis = endpoint({
+  id: 'consent.basis',
+  summary: 'What one event of the ledger rests on: the texts, the document, who recorded it',
+  method: 'GET',
+  path: '/businesses/:businessId/ledger/:id/basis',
+  access: 'viewer',
+  params: ObjectPath,
+  answer: EventBasisShape,
+});
+export const readEventDocument = endpoint({
+  id: 'consent.document',
+  summary: 'The document that one event of the ledger names by its digest',
+  method: 'GET',
+  path: '/businesses/:businessId/ledger/:id/document',
+  access: 'viewer',
+  params: ObjectPath,
+  answer: z.string(),
+});
 export const exportLedger = endpoint({
   id: 'consent.export',
   summary: 'The whole ledger as JSON lines, with its proof chain',

@@ -28,6 +28,15 @@ function typeOf(bytes: Buffer): 'application/pdf' | 'image/png' | 'image/jpeg' |
 
 const ENDINGS: Record<string, string> = { 'application/pdf': 'pdf', 'image/png': 'png', 'image/jpeg': 'jpg' };
 
+/** A document as it was handed in. */
+export interface KeptDocument {
+  sha256: string;
+  name: string;
+  type: string;
+  ending: string;
+  bytes: Buffer;
+}
+
 /** Documents, sealed at rest, each with the SHA-256 of what was handed in. */
 export class Documents {
   constructor(
@@ -70,14 +79,12 @@ export class Documents {
   }
 
   /** What these digests are of, with the last part of a file's name for its kind; what is not here is left out. */
-  async byDigest(
-    r: Reader,
-    businessId: string,
-    digests: readonly string[],
-  ): Promise<{ sha256: string; ending: string; bytes: Buffer }[]> {
+  async byDigest(r: Reader, businessId: string, digests: readonly string[]): Promise<KeptDocument[]> {
     const found = await documentsByDigest(r, businessId, digests);
     return [...found.values()].map((d) => ({
       sha256: d.sha256,
+      name: d.name,
+      type: d.type,
       ending: ENDINGS[d.type] ?? 'bin',
       bytes: this.vault.unsealBytes(d.body),
     }));

@@ -17,6 +17,7 @@ import { PackContents } from './evidence/pack-contents.js';
 import { Coverage } from './coverage.js';
 import { Expiry } from './expiry/expiry.js';
 import { expiryRoutes } from './expiry/routes.js';
+import { EventBases } from './event-basis.js';
 import { FiledForms } from './filed-forms.js';
 import { OptInInvitations } from './invitations/invitations.js';
 import { PersonalPages } from './invitations/personal-pages.js';
@@ -131,7 +132,16 @@ export async function consentArea(
   sourceRoutes(router, sources);
   const asOf = new AsOf(p, businesses, contacts, ledger, textsAt);
   asOfRoutes(router, asOf);
-  consentRoutes(router, { ledger, ledgerPages, coverage, replies, reviews, forms, reassigned });
+  consentRoutes(router, {
+    ledger,
+    ledgerPages,
+    bases: new EventBases(p, documents),
+    coverage,
+    replies,
+    reviews,
+    forms,
+    reassigned,
+  });
   return {
     ledger,
     ledgerPages,

@@ -1,4 +1,4 @@
-import type { FormWhom } from '@long-gate/contracts';
+import type { EventBasis, FormWhom } from '@long-gate/contracts';
 import { postNo } from '@long-gate/core';
 import { Office } from '../../testing/office.js';
 
@@ -71,6 +71,17 @@ describe('a form that people signed', () => {
       o.admin.id,
     ]);
     expect(event?.evidence['sha256']).toBe(form.sha256);
+    const door = await o.door();
+    const staff = await door.visitor(o.admin.id);
+    const at = `/businesses/${o.business}/ledger/${event?.id ?? ''}`;
+    const basis = (await staff.ask('GET', `${at}/basis`)).body as unknown as EventBasis;
+    expect([basis.form?.id, basis.document?.size, basis.recordedBy]).toEqual([form.id, PDF.length, o.admin.name]);
+    expect((await staff.ask('GET', `${at}/document`)).status).toBe(200);
+    const [look] = await o.app.platform.db.all<{ action: string }>(`SELECT action FROM audit WHERE object_id = $1`, [
+      event?.id ?? '',
+    ]);
+    expect(look?.action).toBe('document of a consent event looked at');
+    await door.close();
     // The day begins where the business is.
     expect(event?.happenedAt).toBe(Date.UTC(2030, 2, 1, 5));
     for (const e164 of CLAIMED)

@@ -78,6 +78,10 @@ export async function eventAt(r: Reader, businessId: string, seq: number): Promi
   return r.one('SELECT hash FROM consent_event WHERE business_id = $1 AND seq = $2', [businessId, seq]);
 }
 
+export async function eventById(r: Reader, businessId: string, id: string): Promise<EventRow | undefined> {
+  return r.one<EventRow>('SELECT * FROM consent_event WHERE business_id = $1 AND id = $2', [businessId, id]);
+}
+
 /** Appends events at the end of their chains. */
 export function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
   return insertMany(

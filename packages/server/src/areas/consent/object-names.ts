@@ -1,10 +1,11 @@
+import { formatPhone } from '@long-gate/core';
 import { z } from 'zod';
 import { namedIn } from '../../platform/objects.js';
 import type { Platform } from '../../platform/platform.js';
 import { evidenceRequestTable } from './evidence/model.js';
 import { optInInvitationTable } from './invitations/model.js';
 import { keywordTable } from './keywords/model.js';
-import { filedFormTable } from './model.js';
+import { consentEventTable, filedFormTable } from './model.js';
 import { optinPageTable } from './pages/model.js';
 import { suppressionListTable } from './suppression/model.js';
 
@@ -15,6 +16,10 @@ export function nameConsent({ objects, jobs }: Platform): void {
   objects.name(
     'page',
     namedIn(optinPageTable, (page) => page.title),
+  );
+  objects.name(
+    'consent event',
+    namedIn(consentEventTable, (e) => `${e.kind}, ${formatPhone(e.e164)}`),
   );
   objects.name(
     'keyword',

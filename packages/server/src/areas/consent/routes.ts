@@ -4,6 +4,7 @@ import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import { serve } from '../../platform/http/route.js';
 import { refused } from '../../platform/problem.js';
 import type { Coverage } from './coverage.js';
+import type { EventBases } from './event-basis.js';
 import type { FiledForms } from './filed-forms.js';
 import type { Ledger } from './ledger.js';
 import type { LedgerPages } from './ledger-pages.js';
@@ -16,6 +17,7 @@ export function consentRoutes(
   {
     ledger,
     ledgerPages,
+    bases,
     coverage,
     replies,
     reviews,
@@ -24,6 +26,7 @@ export function consentRoutes(
   }: {
     ledger: Ledger;
     ledgerPages: LedgerPages;
+    bases: EventBases;
     coverage: Coverage;
     replies: Replies;
     reviews: Reviews;
@@ -37,6 +40,14 @@ export function consentRoutes(
   );
   serve(router, api.listReassigned, ({ params, query }) => reassigned.answers(params.businessId, query.e164));
   serve(router, api.listLedger, ({ params, query }) => ledgerPages.page(params.businessId, query));
+  serve(router, api.readEventBasis, ({ params }) => bases.read(params.businessId, params.id));
+  serve(router, api.readEventDocument, async ({ params, person, ctx }) => {
+    const file = await bases.document(person, params.businessId, params.id);
+    ctx.attachment(file.name);
+    ctx.type = file.type;
+    ctx.body = file.bytes;
+    return '';
+  });
   serve(router, api.ledgerWords, async ({ params }) => ({ items: await ledgerPages.words(params.businessId) }));
   serve(router, api.readCoverage, async ({ params }) => ({ items: await coverage.read(params.businessId) }));
   serve(router, api.listCovered, ({ params, query: { cursor, limit, ...of } }) =>

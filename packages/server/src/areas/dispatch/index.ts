@@ -8,6 +8,7 @@ export {
   lastTextsTo,
   latencySteps,
   saidBefore,
+  textById,
   textsOfNumbers,
   type DayCount,
   type TextRow,

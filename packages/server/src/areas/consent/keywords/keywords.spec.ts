@@ -1,3 +1,4 @@
+import type { EventBasis } from '@long-gate/contracts';
 import { answersFor } from '@long-gate/core';
 import type { Door, Visitor } from '../../../testing/door.js';
 import { Office } from '../../../testing/office.js';
@@ -171,6 +172,24 @@ describe('a keyword', () => {
     await o.text(ADA, 'RYE');
     const [event] = await o.app.ledger.eventsOf(o.app.platform.db, o.business, ADA);
     expect(event?.evidence['sha256']).toBe(picture.sha256);
+    const at = `/businesses/${o.business}/ledger/${event?.id ?? ''}`;
+    const basis = (await v.ask('GET', `${at}/basis`)).body as unknown as EventBasis;
+    expect(basis.texts.map((x) => [x.direction, x.text])).toEqual([['in', 'RYE']]);
+    expect([basis.programme, basis.document?.name, basis.recordedBy]).toEqual([
+      { id, title: kept.body['title'] as string },
+      'sign.png',
+      'contact',
+    ]);
+    expect((await v.ask('GET', `${at}/document`)).headers.get('content-type')).toBe('image/png');
+    await o.text(ADA, 'YES');
+    const [yes] = (await o.app.ledgerPages.page(o.business, { e164: ADA, limit: 1 })).items;
+    const of = `/businesses/${o.business}/ledger/${yes?.id ?? ''}`;
+    const answered = (await v.ask('GET', `${of}/basis`)).body as unknown as EventBasis;
+    expect(answered.texts.map((x) => x.direction))
+      .withContext('what asked, and what answered it')
+      .toEqual(['out', 'in']);
+    expect(answered.texts[0]?.text).toContain('YES');
+    expect((await v.ask('GET', `${of}/document`)).status).toBe(404);
     const bad = await v.ask('POST', `/businesses/${o.business}/keywords/${id}/picture`, {
       name: 'a.txt',
       base64: 'aGk=',

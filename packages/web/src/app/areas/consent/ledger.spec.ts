@@ -34,6 +34,16 @@ describe('the ledger on screen', () => {
       LedgerPage,
       {
         'consent.ledger': { items, next: null, total },
+        'consent.basis': {
+          texts: [
+            { id: 'msg_1', direction: 'out', text: 'Reply YES to agree.', at: Date.parse('2027-03-08T15:40:00Z') },
+            { id: 'msg_2', direction: 'in', text: 'yes please', at: Date.parse('2027-03-08T15:41:00Z') },
+          ],
+          document: { name: 'sign.png', size: 2048 },
+          programme: { id: 'key_1', title: 'Rye club' },
+          form: null,
+          recordedBy: 'Maren Oakhurst',
+        },
         'consent.words': { items: ['rye-club, version 1', 'rye-club, version 2'] },
         'lists.list': {
           items: [
@@ -54,6 +64,21 @@ describe('the ledger on screen', () => {
   };
   afterEach(() => closePage(p));
 
+  it('opens an event to what it rests on: the texts, the document, the programme and who recorded it by name', async () => {
+    await open('/page?open=a', {}, [
+      event('a', { evidence: { message: 'msg_2', answers: 'msg_1', programme: 'key_1' } }),
+    ]);
+    const docket = p.host.querySelector('lg-docket');
+    const said = docket?.textContent ?? '';
+    for (const part of ['Reply YES to agree.', 'yes please', 'sign.png', 'Maren Oakhurst'])
+      expect(said).toContain(part);
+    expect(said).not.toContain('msg_1');
+    const links = Array.from(docket?.querySelectorAll('a') ?? []).map((a) => a.getAttribute('href') ?? '');
+    expect(links.some((x) => x.endsWith('/consent/keywords?open=key_1'))).toBeTrue();
+    expect(links.some((x) => x.includes('/inbox?open='))).toBeTrue();
+    expect(p.api.of('consent.basis').map((a) => a.params['id'])).toEqual(['a']);
+  });
+
   it('shows an event with the words they saw, its evidence and its place in the chain', async () => {
     await open('/page?open=a');
     const docket = p.host.querySelector('lg-docket')?.textContent ?? '';
@@ -70,7 +95,7 @@ describe('the ledger on screen', () => {
     expect(links.some((l) => l.endsWith('/evidence/ask?e164=%2B12015550171'))).toBeTrue();
     closePage(p);
     await open('/page?open=a');
-    expect(p.host.querySelector('lg-docket a[download]')).withContext('where none was kept').toBeNull();
+    expect(p.host.querySelector('lg-docket a[href*="page-versions"]')).withContext('where none was kept').toBeNull();
   });
 
   it('asks the server for what is filtered: a whole number as it is, else words of whoever is meant', async () => {

@@ -5,6 +5,8 @@ import {
   ledgerWords,
   listLedger,
   listLists,
+  readEventBasis,
+  readEventDocument,
   readPageVersion,
   verifyLedgerNow,
   type ConsentEventView,
@@ -72,6 +74,20 @@ export const LedgerStore = signalStore(
     };
   }),
   withComputed(({ rows, open }) => ({ chosen: computed(() => rows().find((e) => e.id === open()) ?? null) })),
+  withProps(({ _api, session, open }) => ({
+    _basis: liveResource(
+      ['consent'],
+      () => {
+        const id = open();
+        return id && session.businessId() ? { businessId: session.businessId(), id } : undefined;
+      },
+      (params) => _api.call(readEventBasis, { params }),
+    ),
+  })),
+  withComputed(({ _basis }) => ({
+    /** What the open event rests on; null until that is known. */
+    basis: computed(() => (_basis.hasValue() ? (_basis.value() ?? null) : null)),
+  })),
   withMethods((store) => ({
     async verify(): Promise<void> {
       const found = await store.acting.run(() => store._api.call(verifyLedgerNow, { params: store._at() }));
@@ -79,6 +95,8 @@ export const LedgerStore = signalStore(
     },
     /** A page as somebody saw it, by its digest. */
     page: (sha256: string) => store._api.address(readPageVersion, { params: { ...store._at(), sha256 } }),
+    /** The document an event names. */
+    document: (id: string) => store._api.address(readEventDocument, { params: { ...store._at(), id } }),
     file: () => store._api.address(exportLedger, { params: store._at() }),
     heads: () => store._api.address(exportHeads, { params: store._at() }),
   })),

@@ -193,12 +193,57 @@ function toneOf(e: ConsentEventView): string {
             <dt>How</dt>
             <dd>{{ e.how }}</dd>
             <dt>Recorded by</dt>
-            <dd>{{ e.recordedBy }}</dd>
+            <dd>{{ store.basis()?.recordedBy ?? e.recordedBy }}</dd>
+            @if (store.basis()?.programme; as k) {
+              <dt>Keyword</dt>
+              <dd>
+                <a
+                  [routerLink]="['/b', store.session.businessId(), 'consent', 'keywords']"
+                  [queryParams]="{ open: k.id }"
+                  >{{ k.title }}</a
+                >
+              </dd>
+            }
+            @if (store.basis()?.form; as f) {
+              <dt>Filed form</dt>
+              <dd>
+                <a
+                  [routerLink]="['/b', store.session.businessId(), 'consent', 'forms']"
+                  [queryParams]="{ open: f.id }"
+                  >{{ f.title }}</a
+                >
+              </dd>
+            }
+            @if (store.basis()?.document; as d) {
+              <dt>Document</dt>
+              <dd>
+                <a [href]="store.document(e.id)" download>{{ d.name }}</a>
+              </dd>
+            }
             @for (kv of pairs(e); track kv[0]) {
               <dt>{{ kv[0] }}</dt>
               <dd>{{ kv[1] }}</dd>
             }
           </dl>
+          @if (store.basis()?.texts; as texts) {
+            @if (texts.length > 0) {
+              <hr class="rule" />
+              <h3>What was texted</h3>
+              @for (x of texts; track x.id) {
+                <p class="texted">
+                  {{ x.text }}
+                  <span class="soft small"
+                    >{{ x.direction === 'in' ? 'they' : 'we' }}, {{ x.at | moment: 'zone' }}</span
+                  >
+                </p>
+              }
+              <p class="small">
+                <a [routerLink]="['/b', store.session.businessId(), 'inbox']" [queryParams]="{ open: e.e164 }"
+                  >The whole conversation</a
+                >
+              </p>
+            }
+          }
           @if (e.disclosure) {
             <hr class="rule" />
             <h3>The words they saw</h3>
@@ -226,6 +271,9 @@ function toneOf(e: ConsentEventView): string {
     }
     h3 {
       margin-bottom: 4px;
+    }
+    .texted span {
+      display: block;
     }
     .days {
       display: flex;
@@ -276,8 +324,18 @@ export class LedgerPage {
     { id: 'by', head: 'Recorded by', width: 130, asked: true, text: (e) => e.recordedBy, face: 'soft' },
   ];
 
+  /** Ids of what stands beside them by name or word for word. */
+  private told(key: string): boolean {
+    const basis = this.store.basis();
+    return (
+      !!basis &&
+      ((key === 'programme' && !!basis.programme) ||
+        (key === 'form' && !!basis.form) ||
+        ((key === 'message' || key === 'answers') && basis.texts.length > 0))
+    );
+  }
   protected pairs(e: ConsentEventView): [string, string][] {
-    return Object.entries(e.evidence).filter(([, v]) => v !== '');
+    return Object.entries(e.evidence).filter(([k, v]) => v !== '' && !this.told(k));
   }
   /** A whole number is looked for as it is, also where its owner is a contact no more; else names and parts of numbers. */
   protected look(event: Event): void {
