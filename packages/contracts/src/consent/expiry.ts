@@ -32,6 +32,12 @@ const Counted = z.object({
   asked: z.number().int(),
   notAsked: z.number().int(),
 });
+const OutlookShape = z.object({
+  /** Numbers with consent in force of which it speaks. */
+  inForce: z.number().int(),
+  /** By the month in which it ends, of the business, `2030-04`; those in contact after that are left out. */
+  months: z.array(z.object({ month: z.string(), n: z.number().int() })),
+});
 export const readExpiry = endpoint({
   id: 'expiry.get',
   summary: 'When consent ends that nobody stood by, and how many it is about',
@@ -44,6 +50,8 @@ export const readExpiry = endpoint({
     ...Counted.shape,
     /** When it was last gone through; null where it never was. */
     lookedAt: Moment.nullable(),
+    /** What was counted then. */
+    outlook: OutlookShape.nullable(),
     /** Letters that can ask. */
     letters: z.array(z.object({ id: z.string(), title: z.string() })),
   }),
@@ -57,13 +65,9 @@ export const previewExpiry = endpoint({
   access: 'viewer',
   params: BusinessPath,
   body: ExpiryPolicyShape,
-  answer: z.object({
-    /** Numbers with consent in force of which it speaks. */
-    inForce: z.number().int(),
+  answer: OutlookShape.extend({
     /** Who would be asked at once. */
     ending: z.number().int(),
-    /** By the month in which it ends, of the business, `2030-04`; those in contact after that are left out. */
-    months: z.array(z.object({ month: z.string(), n: z.number().int() })),
   }),
 });
 export type ExpiryPreview = z.infer<typeof previewExpiry.answer>;

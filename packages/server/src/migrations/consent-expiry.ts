@@ -1,5 +1,5 @@
 import type { QueryInterface } from 'sequelize';
-import { ExpiryPurposes } from '../areas/consent/expiry/model.js';
+import { ExpiryOutlook, ExpiryPurposes } from '../areas/consent/expiry/model.js';
 import { big, createTable, flag, index, json, key, maybe, refers, text, whole } from '../platform/table.js';
 
 /** When consent ends that nobody stood by, and whose does next. */
@@ -13,6 +13,7 @@ export async function consentExpiry(qi: QueryInterface): Promise<void> {
     askDays: whole(),
     invitationId: text(''),
     lookedAt: maybe(big()),
+    outlook: maybe(json('outlook', ExpiryOutlook)),
     version: whole(1),
   });
   await createTable(qi, 'consent_expiring', {

@@ -1,5 +1,5 @@
 import { Op, type CreationAttributes } from 'sequelize';
-import type { Reader, Writer } from '../../../platform/db.js';
+import { jsonRows, type Reader, type Writer } from '../../../platform/db.js';
 import { expiringTable, expiryPolicyTable, type ExpiringModel, type ExpiryPolicyModel } from './model.js';
 
 export async function policyRow(r: Reader, businessId: string): Promise<ExpiryPolicyModel | null> {
@@ -13,17 +13,27 @@ export async function endingBusinesses(r: Reader): Promise<string[]> {
   const rows = await r.of(expiryPolicyTable).findAll({ where: { active: true }, order: ['businessId'] });
   return rows.map((x) => x.businessId);
 }
-export async function noteLooked(w: Writer, businessId: string, at: number): Promise<void> {
-  await w.of(expiryPolicyTable).update({ lookedAt: at }, { where: { businessId } });
+export async function noteLooked(
+  w: Writer,
+  businessId: string,
+  lookedAt: number,
+  outlook: NonNullable<ExpiryPolicyModel['outlook']>,
+): Promise<void> {
+  await w.of(expiryPolicyTable).update({ lookedAt, outlook }, { where: { businessId } });
 }
 
-/** Those of these numbers that are listed, each by its number. */
+/** What is known of one that is listed. */
+export type Listed = Pick<ExpiringModel, 'e164' | 'listedAt' | 'askedAt' | 'why'>;
+/** Those of these numbers that are listed, each by its number. A set: a walk asks about thousands. */
 export async function listedAmong(
   r: Reader,
   businessId: string,
   e164s: readonly string[],
-): Promise<Map<string, ExpiringModel>> {
-  const rows = await r.of(expiringTable).findAll({ where: { businessId, e164: [...e164s] } });
+): Promise<Map<string, Listed>> {
+  const rows = await r.all<Listed>(
+    `SELECT x.e164, x.listed_at AS "listedAt", x.asked_at AS "askedAt", x.why FROM jsonb_each($2) j CROSS JOIN consent_expiring x ON x.business_id = $1 AND x.e164 = j.value`,
+    [businessId, jsonRows(e164s)],
+  );
   return new Map(rows.map((x) => [x.e164, x] as const));
 }
 export async function listExpiring(w: Writer, rows: readonly CreationAttributes<ExpiringModel>[]): Promise<void> {

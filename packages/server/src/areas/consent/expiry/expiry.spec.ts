@@ -233,6 +233,11 @@ describe('consent that nobody stands by', () => {
     expect(shown.months[0]?.month).toBe('2030-03');
     expect((await preview({ months: 4 })).ending).toBe(1);
     expect((await preview({ on: false })).ending).toBe(0);
+    await save();
+    expect((await read()).outlook)
+      .withContext('the walk counts the same')
+      .toEqual({ inForce: shown.inForce, months: shown.months });
+    await save({ on: false });
     expect((await preview({ months: 60 })).months.every((m) => m.n === 0)).toBeTrue();
     expect(await listed()).toEqual([]);
     expect(lettersTo('ada@mail.example')).toEqual([]);

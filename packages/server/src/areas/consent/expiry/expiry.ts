@@ -19,7 +19,6 @@ import type { OptInInvitations, Verdict } from '../invitations/invitations.js';
 import type { Ledger } from '../ledger.js';
 import { hasMailbox } from '../letters.js';
 import * as store from './expiry-store.js';
-import type { ExpiringModel } from './model.js';
 
 const AS_SHIPPED: ExpiryPolicyView = {
   on: false,
@@ -39,6 +38,8 @@ const Turn = z.object({
   version: z.number(),
   turnAt: z.number(),
   after: z.number().default(0),
+  inForce: z.number().default(0),
+  months: z.record(z.string(), z.number()).default({}),
   asked: z.number().default(0),
   ended: z.number().default(0),
 });
@@ -56,7 +57,7 @@ interface Ending {
   last: { at: number; how: ContactKind };
   standing: ReturnType<typeof expiryOf>['standing'];
   endsAt: number;
-  listed: ExpiringModel | undefined;
+  listed: store.Listed | undefined;
 }
 
 /** Consent that nobody stood by for so many months ends by itself, and its people are asked again in time. */
@@ -88,9 +89,9 @@ export class Expiry {
   private async policy(
     r: Reader,
     businessId: string,
-  ): Promise<ExpiryPolicyView & { version: number; lookedAt: number | null }> {
+  ): Promise<ExpiryPolicyView & Pick<ExpiryRead, 'version' | 'lookedAt' | 'outlook'>> {
     const row = await store.policyRow(r, businessId);
-    if (!row) return { ...AS_SHIPPED, version: 0, lookedAt: null };
+    if (!row) return { ...AS_SHIPPED, version: 0, lookedAt: null, outlook: null };
     const { active: on, months, counts, askDays, invitationId, version } = row;
     return {
       on,
@@ -101,6 +102,7 @@ export class Expiry {
       invitationId,
       version,
       lookedAt: row.lookedAt ?? null,
+      outlook: row.outlook ?? null,
     };
   }
 
@@ -128,9 +130,9 @@ export class Expiry {
       const row = await store.policyRow(w, businessId);
       const version = before.version + 1;
       const { on: active, ...rest } = policy;
-      if (row) await row.update({ ...rest, active, version });
+      if (row) await row.update({ ...rest, active, version, lookedAt: null, outlook: null });
       else await store.addPolicy(w, { businessId, ...rest, active, version });
-      const { version: _, lookedAt: __, ...was } = before;
+      const { version: _, lookedAt: __, outlook: ___, ...was } = before;
       await record(w, this.p.clock, {
         businessId,
         actor,
@@ -178,25 +180,18 @@ export class Expiry {
   /** What a policy would come to, month by month; nothing is changed by it. */
   async preview(businessId: string, policy: ExpiryPolicyView): Promise<ExpiryPreview> {
     const r = this.p.db;
-    const { time_zone } = await this.businesses.row(r, businessId);
     const now = this.p.clock.now();
-    const month = (at: number): string => DateTime.fromMillis(at, { zone: time_zone }).toFormat('yyyy-MM');
-    const first = DateTime.fromMillis(now, { zone: time_zone }).startOf('month');
-    const months = new Map(
-      Array.from({ length: AHEAD + 1 }, (_, i) => [first.plus({ months: i }).toFormat('yyyy-MM'), 0]),
-    );
-    let [inForce, ending] = [0, 0];
+    const outlook = new Outlook((await this.businesses.row(r, businessId)).time_zone, now);
+    let ending = 0;
     const last = await lastNumberId(r);
-    for (let after = 0; after < last; after += STRETCH)
-      for (const x of await this.standings(r, businessId, policy, { after, upTo: after + STRETCH }, now)) {
-        inForce++;
-        if (!policy.on) continue;
-        if (x.standing !== 'in contact') ending++;
-        const endsAt = x.standing === 'over' ? now : x.endsAt;
-        const n = months.get(month(endsAt));
-        if (n !== undefined) months.set(month(endsAt), n + 1);
-      }
-    return { inForce, ending, months: [...months].map(([of, n]) => ({ month: of, n })) };
+    for (let after = 0; after < last; after += STRETCH) {
+      const found = await this.standings(r, businessId, policy, { after, upTo: after + STRETCH }, now);
+      outlook.add(found);
+      ending += found.filter((x) => x.standing !== 'in contact').length;
+    }
+    return policy.on
+      ? { inForce: outlook.inForce, ending, months: outlook.byMonth() }
+      : { inForce: outlook.inForce, ending: 0, months: [] };
   }
 
   async people(
@@ -270,6 +265,8 @@ export class Expiry {
     const last = await lastNumberId(this.p.db);
     const policy = await this.policy(this.p.db, businessId);
     const lot = new Lot(500);
+    const { time_zone } = await this.businesses.row(this.p.db, businessId);
+    const outlook = new Outlook(time_zone, begun.turnAt, begun);
     let turn = begun;
     while (turn.after < last) {
       const upTo = turn.after + STRETCH;
@@ -285,7 +282,7 @@ export class Expiry {
               return null;
             const did = await this.lookAt(w, businessId, current, part, turn, job.id);
             const kept = { ...turn, asked: turn.asked + did.asked, ended: turn.ended + did.ended };
-            await this.p.jobs.keep(w, job, kept, job.doneCount);
+            await this.p.jobs.keep(w, job, kept, Math.min(turn.after, last));
             return kept;
           },
           part.length,
@@ -293,13 +290,14 @@ export class Expiry {
         if (next === null) return { done: true, result: 'another policy is in force' };
         turn = next;
       }
-      turn = { ...turn, after: upTo };
+      outlook.add(found);
+      turn = { ...turn, after: upTo, inForce: outlook.inForce, months: outlook.months };
       if (!(await context.progress(Math.min(upTo, last), last))) return { done: false };
     }
     await this.p.db.write(async (w) => {
       if ((await this.policy(w, businessId)).version !== turn.version) return;
       await store.dropUnseen(w, businessId, turn.turnAt);
-      await store.noteLooked(w, businessId, turn.turnAt);
+      await store.noteLooked(w, businessId, turn.turnAt, { inForce: outlook.inForce, months: outlook.byMonth() });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
     });
     return { done: true, result: told(turn) };
@@ -394,6 +392,43 @@ export class Expiry {
       why.set(person.e164, verdict && verdict in NOT_ASKED ? NOT_ASKED[verdict as keyof typeof NOT_ASKED] : '');
     }
     return why;
+  }
+}
+
+/** How many numbers with consent in force end in which month of the business, if nobody is in contact. */
+class Outlook {
+  inForce: number;
+  readonly months: Record<string, number>;
+
+  /** @param begun what was counted before, where a walk goes on. */
+  constructor(
+    private readonly zone: string,
+    private readonly now: number,
+    begun: { inForce: number; months: Record<string, number> } = { inForce: 0, months: {} },
+  ) {
+    this.inForce = begun.inForce;
+    this.months = { ...begun.months };
+  }
+
+  add(found: readonly Ending[]): void {
+    this.inForce += found.length;
+    for (const { standing, endsAt } of found) {
+      const month = this.month(standing === 'over' ? this.now : endsAt);
+      this.months[month] = (this.months[month] ?? 0) + 1;
+    }
+  }
+
+  /** This month and the twelve after it; who is in contact until later is left out. */
+  byMonth(): { month: string; n: number }[] {
+    const first = DateTime.fromMillis(this.now, { zone: this.zone }).startOf('month');
+    return Array.from({ length: AHEAD + 1 }, (_, i) => {
+      const month = first.plus({ months: i }).toFormat('yyyy-MM');
+      return { month, n: this.months[month] ?? 0 };
+    });
+  }
+
+  private month(at: number): string {
+    return DateTime.fromMillis(at, { zone: this.zone }).toFormat('yyyy-MM');
   }
 }
 

@@ -4,6 +4,11 @@ import { z } from 'zod';
 import { big, flag, json, key, maybe, refers, table, text, whole } from '../../../platform/table.js';
 
 export const ExpiryPurposes = z.array(z.enum(['informational', 'promotional']));
+/** What the last walk through a business's numbers counted. */
+export const ExpiryOutlook = z.object({
+  inForce: z.number(),
+  months: z.array(z.object({ month: z.string(), n: z.number() })),
+});
 
 /** When a business's consent ends that nobody stood by. A business without a row ends none. */
 export class ExpiryPolicyModel extends Model<
@@ -19,6 +24,7 @@ export class ExpiryPolicyModel extends Model<
   declare invitationId: CreationOptional<string>;
   /** When its numbers were last gone through to the end. */
   declare lookedAt: CreationOptional<number | null>;
+  declare outlook: CreationOptional<z.output<typeof ExpiryOutlook> | null>;
   declare version: CreationOptional<number>;
 }
 export const expiryPolicyTable = table(ExpiryPolicyModel, 'consent_expiry_policy', {
@@ -30,6 +36,7 @@ export const expiryPolicyTable = table(ExpiryPolicyModel, 'consent_expiry_policy
   askDays: whole(),
   invitationId: text(''),
   lookedAt: maybe(big()),
+  outlook: maybe(json('outlook', ExpiryOutlook)),
   version: whole(1),
 });
 

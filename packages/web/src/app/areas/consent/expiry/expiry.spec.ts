@@ -17,6 +17,7 @@ const KEPT = {
   asked: 1,
   notAsked: 1,
   lookedAt: NOW,
+  outlook: { inForce: 900, months: [{ month: '2027-04', n: 5 }] },
   letters: [
     { id: 'inv_1', title: 'Still on board?' },
     { id: 'inv_2', title: 'Spring timetable' },
@@ -80,6 +81,7 @@ describe('consent nobody stands by', () => {
     expect(said()).toContain('said that they stay');
     expect(said()).toContain('no: no e-mail is known');
     expect(said()).toContain('Of 900 numbers with consent in force, 2 end within the days for asking');
+    expect(p.api.of('expiry.preview')).withContext('what was counted is not counted again').toEqual([]);
   });
 
   it('shows those alone who were not asked, which stands in the address', async () => {

@@ -12,7 +12,7 @@ import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { RouterLink } from '@angular/router';
-import { ExpiryPolicyShape, type ExpiryRead, type Expiring } from '@long-gate/contracts';
+import { ExpiryPolicyShape, type ExpiryPreview, type ExpiryRead, type Expiring } from '@long-gate/contracts';
 import { CONTACT_COUNTS, formatPhone, type ContactCounts, type ContactKind } from '@long-gate/core';
 import { Chart, type Series } from '../../../parts/chart/chart';
 import { Facet, type FacetValue } from '../../../parts/facet';
@@ -132,7 +132,7 @@ const CONTACT_WORDS: Record<ContactKind, string> = {
         @if (typed()?.on) {
           <section>
             <h2>{{ changed() ? 'What this would come to' : 'What is to come' }}</h2>
-            @if (preview.value(); as p) {
+            @if (outlook(); as p) {
               <p>
                 Of {{ p.inForce | counted: 'number' : 'numbers' }} with consent in force,
                 <span class="strong">{{ p.ending | count }}</span>
@@ -281,15 +281,21 @@ export class ExpiryPage {
   protected readonly preview = resource({
     params: () => {
       const typed = this.typed();
-      return typed?.on ? typed : undefined;
+      return typed?.on && this.changed() ? typed : undefined;
     },
     loader: ({ params }) => this.store.preview(params),
+  });
+  /** What was counted when it was last looked for; of another policy, what that would come to. */
+  protected readonly outlook = computed((): ExpiryPreview | null => {
+    if (this.changed()) return this.preview.hasValue() ? (this.preview.value() ?? null) : null;
+    const kept = this.store.policy.value();
+    return kept?.outlook ? { ...kept.outlook, ending: kept.ending } : null;
   });
   protected readonly counts = CONTACT_COUNTS.map((value) => ({ value, label: COUNTS_WORDS[value] }));
   protected readonly letters = computed(() =>
     (this.store.policy.value()?.letters ?? []).map((x) => ({ value: x.id, label: x.title })),
   );
-  private readonly months = computed(() => this.preview.value()?.months ?? []);
+  private readonly months = computed(() => this.outlook()?.months ?? []);
   protected readonly ahead = computed(() => this.months().some((m) => m.n > 0));
   protected readonly steps = computed(() => this.months().map((m) => m.month));
   protected readonly series = computed((): Series[] => [
