@@ -225,9 +225,9 @@ export class SourcesPage {
   }
   private readonly rate = (k: number, n: number): string => describeRate(wilson(k, n));
   protected readonly columns: readonly Column<CameBy>[] = [
-    { id: 'way', head: 'Way in', least: 154, share: 1.4, by: (x) => this.name(x) },
+    { id: 'way', head: 'Way in', least: 130, share: 1.4, by: (x) => this.name(x) },
     { id: 'asked', head: 'Asked', width: 76, right: true, leaves: 3, by: (x) => x.asked, text: (x) => said(x.asked) },
-    { id: 'agreed', head: 'Agreed', least: 228, by: (x) => x.agreed, text: (x) => this.rate(x.agreed, x.asked) },
+    { id: 'agreed', head: 'Agreed', least: 190, by: (x) => x.agreed, text: (x) => this.rate(x.agreed, x.asked) },
     {
       id: 'stayed',
       head: 'Of them stayed a month',
