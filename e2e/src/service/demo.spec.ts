@@ -181,14 +181,16 @@ describe('the demo', () => {
         .filter((m) => m !== 'get')
         .map((m) => `${m} ${p}`),
     );
-    // The ways in to the ledger: the contact's own page, a recorded wish to stop, and the reading of a reply. Letters
-    // that invite people write nothing into it.
+    // The ways in to the ledger: the contact's own page, a recorded wish to stop, the reading of a reply, and when consent
+    // ends that nobody stood by, which opens nothing. Letters that invite people write nothing into it.
     const ways = writing.filter((w) => /consent|revocation|opt-in(?!-invitations)|ledger|reply-review/.test(w));
     expect(ways.sort()).toEqual([
+      'post /api/v1/businesses/{businessId}/consent-expiry/preview',
       'post /api/v1/businesses/{businessId}/ledger/verification',
       'post /api/v1/businesses/{businessId}/reply-reviews/{id}',
       'post /api/v1/businesses/{businessId}/revocations',
       'post /api/v1/public/pages/{slug}/opt-ins',
+      'put /api/v1/businesses/{businessId}/consent-expiry',
     ]);
   });
 

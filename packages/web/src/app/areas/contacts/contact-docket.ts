@@ -32,7 +32,7 @@ import { ContactMerge } from './contact-merge';
 import { ContactNumbers } from './contact-numbers';
 import { causeOf, nameOf } from './contact-words';
 import { ContactStore } from './contact.store';
-import { ListField } from './list-field';
+import { ListField } from '../../parts/list-field';
 import { text } from '../../parts/form/controls';
 
 const WAYS = ['phone call', 'e-mail', 'paper form'] as const;

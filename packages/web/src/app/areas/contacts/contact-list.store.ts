@@ -17,7 +17,7 @@ import { withBusiness } from '../../state/area-features/with-business';
 import { withPages } from '../../state/area-features/with-pages';
 import { withSelection } from '../../state/area-features/with-selection';
 import { FACET_WORDS } from './contact-words';
-import { withLists } from './lists.store';
+import { withLists } from '../../state/area-features/with-lists';
 import { withLineQuestions } from './line-questions.store';
 
 const KEYS = [

@@ -23,7 +23,7 @@ import { ContactDocket } from './contact-docket';
 import { ContactListStore } from './contact-list.store';
 import { nameOf } from './contact-words';
 import { ContactsTabs } from './contacts-tabs';
-import { ListField } from './list-field';
+import { ListField } from '../../parts/list-field';
 import { LookupBar } from './lookup-bar';
 
 function lineOf(c: ContactRow): string {

@@ -26,7 +26,7 @@ import { withBusiness } from '../../state/area-features/with-business';
 import { withSubject } from '../../state/area-features/with-subject';
 import { liveResource } from '../../state/live-resource';
 import { withLineQuestions } from './line-questions.store';
-import { withLists } from './lists.store';
+import { withLists } from '../../state/area-features/with-lists';
 
 /** One contact, named by its id: what is known, and what staff may record. */
 export const ContactStore = signalStore(

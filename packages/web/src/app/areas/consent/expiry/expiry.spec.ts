@@ -66,6 +66,9 @@ describe('consent nobody stands by', () => {
           const items = ROWS.filter((x) => asked === undefined || (x.askedAt !== null) === (asked === 'yes'));
           return { items, next: null, total: items.length };
         },
+        'lists.list': { items: [{ id: 'lst_1', name: 'Regulars', kind: 'list', count: 3 }] },
+        'lists.add': ({ body }: Asked) => ({ id: 'lst_2', count: 0, ...(body as object) }),
+        'lists.members': ({ body }: Asked) => ({ added: (body as { add: string[] }).add, removed: [] }),
         'expiry.save': o.save ?? (({ body }: Asked) => ({ ...KEPT, ...(body as object), version: 4 })),
       },
       { role: o.role ?? 'administrator', ...(o.at ? { at: o.at } : {}) },
@@ -142,5 +145,17 @@ describe('consent nobody stands by', () => {
     expect(p.api.of('expiry.preview')).toEqual([]);
     expect(said()).toContain('An administrator changes it.');
     expect(await (await box(/Consent ends by itself/)).isDisabled()).toBeTrue();
+  });
+
+  it('puts those whom no letter asked on a list, new or known, so that they can be written to', async () => {
+    await open({ at: '/page?asked=no' });
+    const onto = p.host.querySelector<HTMLInputElement>('.put input');
+    if (onto) onto.value = 'Ends soon';
+    onto?.dispatchEvent(new Event('input'));
+    await p.press('Put them on it');
+    expect(p.api.of('lists.add').map((a) => a.body)).toEqual([{ name: 'Ends soon', kind: 'tag' }]);
+    expect(p.api.of('lists.members').map((a) => [a.params['id'], a.body])).toEqual([['lst_2', { add: ['con_2'] }]]);
+    expect(p.said.at(-1)).toContain('1 contact put on “Ends soon”.');
+    expect(p.undo).toBeDefined();
   });
 });

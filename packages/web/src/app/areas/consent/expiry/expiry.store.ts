@@ -11,6 +11,7 @@ import {
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import { withAddress, type Address } from '../../../state/area-features/with-address';
 import { withBusiness } from '../../../state/area-features/with-business';
+import { withLists } from '../../../state/area-features/with-lists';
 import { withPages } from '../../../state/area-features/with-pages';
 import { liveResource } from '../../../state/live-resource';
 
@@ -44,7 +45,21 @@ export const ExpiryStore = signalStore(
       },
     ),
   ),
-  withMethods(({ _api, _at, acting, policy }) => ({
+  withFeature((store) => withLists(store)),
+  withMethods(({ _api, _at, _changeMembers, _listFor, asked: only, policy, acting }) => ({
+    /** Everybody who is listed, or those of them who were asked, or were not: on a list or tag of this name, new where there is none. */
+    async putOn(name: string): Promise<boolean> {
+      const which = only();
+      const ids = new Set<string>();
+      for (let cursor: string | null | undefined; cursor !== null;) {
+        const query = { limit: 500, ...(cursor ? { cursor } : {}), ...(which ? { asked: which } : {}) };
+        const page = await acting.run(() => _api.call(listExpiring, { params: _at(), query }));
+        if (!page) return false;
+        for (const x of page.items) ids.add(x.contactId);
+        cursor = page.next;
+      }
+      return _changeMembers(() => _listFor(name), 'put on', [...ids]);
+    },
     /** What a policy would come to; nothing is changed by it. */
     preview: (body: ExpiryPolicyView): Promise<ExpiryPreview> => _api.call(previewExpiry, { params: _at(), body }),
     /** @param version of what was changed. @throws ApiProblem 412 where somebody else changed it meanwhile */

@@ -8,7 +8,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { RouterLink } from '@angular/router';
@@ -24,6 +24,7 @@ import { Faults } from '../../../parts/form/faults';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
 import { CountedPipe, CountPipe, MomentPipe } from '../../../parts/format';
+import { ListField } from '../../../parts/list-field';
 import { PageTitle } from '../../../parts/page-title';
 import { Cell } from '../../../parts/table/cell';
 import type { Column } from '../../../parts/table/column';
@@ -56,6 +57,7 @@ const CONTACT_WORDS: Record<ContactKind, string> = {
     Facet,
     Faults,
     Form,
+    ListField,
     MatButtonModule,
     MatCheckboxModule,
     MomentPipe,
@@ -199,6 +201,22 @@ const CONTACT_WORDS: Record<ContactKind, string> = {
                     }
                   </ng-template>
                 </lg-table>
+                @if (store.session.mayEdit()) {
+                  <form class="put" [formGroup]="onto" (ngSubmit)="putOn()">
+                    <lg-list-field
+                      [control]="onto.controls.name"
+                      [lists]="store.lists()"
+                      label="Put them on a list or tag"
+                      placeholder="put them on a list or tag…"
+                    />
+                    <button type="submit" matButton="outlined" [disabled]="store.acting.busy()">Put them on it</button>
+                  </form>
+                  <p class="soft small">
+                    A text that reaches them
+                    {{ kept.counts === 'either way' ? 'is contact' : 'is none; their answer to it is' }}: write to a
+                    list of those no letter can ask.
+                  </p>
+                }
               } @else if (!store.loading()) {
                 <p class="soft">{{ kept.lookedAt ? 'Nobody’s, as it stands.' : 'It is being looked for.' }}</p>
               }
@@ -233,7 +251,20 @@ const CONTACT_WORDS: Record<ContactKind, string> = {
     h2 {
       margin: 22px 0 6px;
     }
-    form button {
+    .put {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      margin-top: 10px;
+      max-width: 420px;
+    }
+    .put lg-list-field {
+      flex: 1;
+    }
+    .put button {
+      margin: 0;
+    }
+    .narrow button {
       margin: 12px 8px 0 0;
     }
   `,
@@ -345,6 +376,11 @@ export class ExpiryPage {
     });
     if (this.store.session.isAdministrator()) this.form.group.enable();
     else this.form.group.disable();
+  }
+  protected readonly onto = new FormGroup({ name: text() });
+  protected async putOn(): Promise<void> {
+    const name = this.onto.controls.name.value.trim();
+    if (name !== '' && (await this.store.putOn(name))) this.onto.reset();
   }
   protected async save(): Promise<void> {
     const version = this.shown()?.version ?? 0;

@@ -2,8 +2,8 @@ import { computed } from '@angular/core';
 import { addList, changeMembers, listLists, type ContactList, type ListChange } from '@long-gate/contracts';
 import { signalStoreFeature, withComputed, withMethods, withProps } from '@ngrx/signals';
 import { counted } from '../../parts/format';
-import type { OfBusiness } from '../../state/area-features/with-business';
-import { liveResource } from '../../state/live-resource';
+import type { OfBusiness } from './with-business';
+import { liveResource } from '../live-resource';
 
 /** At most so many are named in one request. */
 const NAMED_AT_ONCE = 5000;

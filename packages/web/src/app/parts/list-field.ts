@@ -3,7 +3,7 @@ import { ReactiveFormsModule, type FormControl } from '@angular/forms';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatInputModule } from '@angular/material/input';
 import type { ContactList } from '@long-gate/contracts';
-import { readOf } from '../../parts/form/control-state';
+import { readOf } from './form/control-state';
 
 /** A field for the name of a list or tag: those there are come up as one types. */
 @Component({
