@@ -225,13 +225,21 @@ export class SourcesPage {
   }
   private readonly rate = (k: number, n: number): string => describeRate(wilson(k, n));
   protected readonly columns: readonly Column<CameBy>[] = [
-    { id: 'way', head: 'Way in', least: 130, share: 1.4, by: (x) => this.name(x) },
+    { id: 'way', head: 'Way in', least: 130, share: 1.2, by: (x) => this.name(x) },
     { id: 'asked', head: 'Asked', width: 76, right: true, leaves: 3, by: (x) => x.asked, text: (x) => said(x.asked) },
-    { id: 'agreed', head: 'Agreed', least: 190, by: (x) => x.agreed, text: (x) => this.rate(x.agreed, x.asked) },
+    {
+      id: 'agreed',
+      head: 'Agreed',
+      least: 188,
+      share: 1.4,
+      by: (x) => x.agreed,
+      text: (x) => this.rate(x.agreed, x.asked),
+    },
     {
       id: 'stayed',
       head: 'Of them stayed a month',
-      least: 228,
+      least: 206,
+      share: 1.4,
       leaves: 2,
       by: (x) => (x.ripe === 0 ? -1 : x.stayed / x.ripe),
       text: (x) => (x.ripe === 0 ? 'too early to say' : this.rate(x.stayed, x.ripe)),
