@@ -38,7 +38,7 @@ const Round = z.object({
 type Round = z.infer<typeof Round>;
 /** Whether somebody may be written to. */
 export type Verdict = 'invited' | 'noMore' | 'lately' | 'inAlready' | 'left';
-type Sorted = Record<'noEmail' | 'noMore' | 'lately' | 'inAlready' | 'left', number> & { invited: Person[] };
+type Sorted = Record<'noEmail' | Exclude<Verdict, 'invited'>, number> & { invited: Person[] };
 
 /** Inviting people by e-mail to say by their own link which texts they want. Nobody is opted in by it. */
 export class OptInInvitations {
@@ -256,7 +256,10 @@ export class OptInInvitations {
     return { noEmail, ...(await this.mayBeInvited(r, businessId, page.purposes, letter.againDays, people)) };
   }
 
-  /** Whether each of these people may be written to, and why not: the first reason that holds counts. @param keeping also who gets all of it already. */
+  /**
+   * Whether each of these people may be written to, and why not: the first reason that holds counts.
+   * @param keeping also who gets all of it already.
+   */
   private async verdicts(
     r: Reader,
     businessId: string,
