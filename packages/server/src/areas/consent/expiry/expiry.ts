@@ -1,6 +1,5 @@
 import { EXPIRY_LIMITS, expiryOf, lastContact, type Contacted, type ContactKind } from '@long-gate/core';
 import type { Expiring, ExpiryPolicyView, ExpiryPreview, ExpiryRead } from '@long-gate/contracts';
-import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { record, type Actor } from '../../../platform/audit.js';
 import { lotsOf } from '../../../platform/bulk.js';
@@ -19,6 +18,7 @@ import type { OptInInvitations, Verdict } from '../invitations/invitations.js';
 import type { Ledger } from '../ledger.js';
 import { hasMailbox } from '../letters.js';
 import * as store from './expiry-store.js';
+import { Outlook } from './outlook.js';
 
 const AS_SHIPPED: ExpiryPolicyView = {
   on: false,
@@ -30,8 +30,6 @@ const AS_SHIPPED: ExpiryPolicyView = {
 };
 /** Ids walked at once. */
 const STRETCH = 4000;
-/** Months that are looked ahead. */
-const AHEAD = 12;
 const DAILY = 'consent.expiry.daily';
 /** A turn through a business's numbers: by which version of the policy, since when, and how far it is. */
 const Turn = z.object({
@@ -392,43 +390,6 @@ export class Expiry {
       why.set(person.e164, verdict && verdict in NOT_ASKED ? NOT_ASKED[verdict as keyof typeof NOT_ASKED] : '');
     }
     return why;
-  }
-}
-
-/** How many numbers with consent in force end in which month of the business, if nobody is in contact. */
-class Outlook {
-  inForce: number;
-  readonly months: Record<string, number>;
-
-  /** @param begun what was counted before, where a walk goes on. */
-  constructor(
-    private readonly zone: string,
-    private readonly now: number,
-    begun: { inForce: number; months: Record<string, number> } = { inForce: 0, months: {} },
-  ) {
-    this.inForce = begun.inForce;
-    this.months = { ...begun.months };
-  }
-
-  add(found: readonly Ending[]): void {
-    this.inForce += found.length;
-    for (const { standing, endsAt } of found) {
-      const month = this.month(standing === 'over' ? this.now : endsAt);
-      this.months[month] = (this.months[month] ?? 0) + 1;
-    }
-  }
-
-  /** This month and the twelve after it; who is in contact until later is left out. */
-  byMonth(): { month: string; n: number }[] {
-    const first = DateTime.fromMillis(this.now, { zone: this.zone }).startOf('month');
-    return Array.from({ length: AHEAD + 1 }, (_, i) => {
-      const month = first.plus({ months: i }).toFormat('yyyy-MM');
-      return { month, n: this.months[month] ?? 0 };
-    });
-  }
-
-  private month(at: number): string {
-    return DateTime.fromMillis(at, { zone: this.zone }).toFormat('yyyy-MM');
   }
 }
 
