@@ -16,18 +16,19 @@ export function liveResource<P, T>(
   const store = inject(Store);
   const counts = store.selectSignal(liveFeature.selectCounts);
   const epoch = store.selectSignal(liveFeature.selectEpoch);
-  let last: { of: string; value: T } | null = null;
-  const made = resource<T, P | undefined>({
+  let shown: string | null = null;
+  const made: ResourceRef<T | undefined> = resource<T, P | undefined>({
     params,
     loader: async ({ params: p }) => {
       const of = JSON.stringify(p);
       try {
         const value = await loader(p);
-        last = { of, value };
+        shown = of;
         return value;
       } catch (error) {
         // While the server is away what is shown stays; it is asked again once the live connection is back.
-        if (last?.of === of && (error as ApiProblem).code === 'offline') return last.value;
+        const kept = untracked(() => (made.hasValue() ? made.value() : undefined));
+        if (kept !== undefined && shown === of && (error as ApiProblem).code === 'offline') return kept;
         throw error;
       }
     },

@@ -1,6 +1,9 @@
+import { TestBed } from '@angular/core/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { Store } from '@ngrx/store';
 import { closePage, openPage, type OpenPage } from '../../../../testing/open-page';
 import { ApiProblem } from '../../../api/api';
+import { LiveActions } from '../../../state/live.feature';
 import { Acquire } from './acquire';
 
 const offer = { e164: '+15515550160', kind: 'local', setup: 1_000_000, monthly: 1_300_000, capabilities: ['send'] };
@@ -160,6 +163,25 @@ describe('getting a number', () => {
     await p.press('Keep the programme');
     expect(p.api.of('basket.programme').map((a) => a.body)).toEqual([programme]);
     expect(p.text()).toContain('For “Loaf alerts”');
+  });
+
+  it('keeps a programme that is being changed open while something else of the basket changes', async () => {
+    const programme = {
+      name: 'Loaf alerts',
+      what: 'One text when a loaf that people ordered is ready.',
+      agreement: 'Customers tick a box at the counter that says so.',
+      sample: 'Heron Lane: your rye is ready. Reply STOP to end.',
+      help: 'heron.example/help',
+    };
+    const item = { ...offer, e164: '04211', kind: 'short code', heldUntil: 0, programme, putBy: '' };
+    await open('/page', { 'basket.get': basket([item]) });
+    await p.press('Change the programme');
+    await p.fill('help', 'heron.example/what-to-do');
+    TestBed.inject(Store).dispatch(LiveActions.changed({ businessId: 'biz_1', topic: 'numbers' }));
+    // What changed is asked for 150 ms later, so that a burst of changes is one question.
+    while (p.api.of('basket.get').length < 2) await new Promise((r) => setTimeout(r, 20));
+    await p.settle();
+    expect(p.host.querySelector<HTMLInputElement>('#help')?.value).toBe('heron.example/what-to-do');
   });
 
   it('says why a number could not be kept, and looks again', async () => {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { setProgramme, type Basket } from '@long-gate/contracts';
 import { CheckedForm } from '../../../parts/form/checked-form';
@@ -53,8 +53,9 @@ export class CodeProgramme {
   readonly item = input.required<Basket['items'][number]>();
   private readonly store = inject(AcquireStore);
   protected readonly editing = linkedSignal({
-    source: () => this.item().e164,
-    computation: () => this.item().programme === null,
+    // The number by itself: an item read anew for another reason must not close what is being written.
+    source: computed(() => this.item().e164),
+    computation: () => untracked(this.item).programme === null,
   });
   protected readonly form = new CheckedForm(
     { name: text(), what: text(), agreement: text(), sample: text(), help: text() },

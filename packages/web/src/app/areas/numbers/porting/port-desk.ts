@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
@@ -180,7 +180,10 @@ export class PortDeskPage {
     { id: 'next', head: 'Next step', least: 220, share: 3 },
   ];
   protected readonly form = new CheckedForm({ numbers: text(this.store.address().bring ?? '') }, beginPorts.body);
-  protected readonly beginning = linkedSignal(() => this.store.address().bring !== undefined);
+  protected readonly beginning = linkedSignal({
+    source: computed(() => this.store.address().bring),
+    computation: (bring) => bring !== undefined,
+  });
   protected readonly refused = signal<{ raw: string; why: string }[]>([]);
   protected readonly remarks = signal<{ raw: string; why: string }[]>([]);
 
