@@ -37,6 +37,7 @@ export * from './consent/forms.js';
 export * from './consent/reassigned.js';
 export * from './consent/as-of.js';
 export * from './consent/expiry.js';
+export * from './consent/text-links.js';
 export * from './consent/sources.js';
 export * from './consent/suppression.js';
 export * from './watch/watch.js';

@@ -14,6 +14,7 @@ export * from './contacts/own-value.js';
 export * from './contacts/read-date.js';
 export * from './text/segments.js';
 export * from './text/merge.js';
+export * from './text/own-page-link.js';
 export * from './text/compose.js';
 export * from './text/links.js';
 export * from './text/promotion.js';

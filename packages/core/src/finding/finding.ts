@@ -99,6 +99,7 @@ export const FINDING_SEVERITY = {
   'text-empty': 'block',
   'merge-no-fallback': 'block',
   'merge-unknown-field': 'block',
+  'own-page-not-set-up': 'block',
   'purpose-contradicted': 'block',
   'purpose-overridden': 'advice',
   'purpose-conversational': 'block',

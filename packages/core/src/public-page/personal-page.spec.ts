@@ -16,6 +16,7 @@ const page = (over: Partial<PersonalPage> = {}): PersonalPage => ({
     { purpose: 'informational', disclosure: 'Notices of orders.', standing: 'in' },
     { purpose: 'promotional', disclosure: 'Offers of bread.', standing: 'out' },
   ],
+  another: true,
   privacyUrl: 'https://heron.example/p',
   termsUrl: 'https://heron.example/t',
   ground: '#f6f4ee',
@@ -27,6 +28,7 @@ const ticked = (html: string): string[] => [...html.matchAll(/value="(\w+)" chec
 const outcome = (over: Partial<PersonalOutcome>): PersonalOutcome => ({
   wish: 'choose',
   ended: [],
+  joined: [],
   asked: [],
   kept: [],
   shown: '••• 23',
@@ -50,6 +52,13 @@ describe('the page of one person', () => {
     expect(ticked(personalPage(page({ purposes }), SHOWN))).toEqual(['promotional']);
   });
 
+  it('asks for no other number of somebody whose own number the link came to', () => {
+    const html = personalPage(page({ another: false }), SHOWN);
+    expect(html).not.toContain('name="phone"');
+    expect(html).not.toContain('value="number"');
+    for (const wish of ['choose', 'answers', 'leave']) expect(html).toContain(`name="wish" value="${wish}"`);
+  });
+
   it('keeps what was filled in, with what is wrong about it', () => {
     const faults = [{ field: 'phone', message: 'Too short.' }];
     const filled = { values: { phone: '12' }, purposes: ['promotional'], faults, problem: '' };
@@ -61,6 +70,7 @@ describe('the page of one person', () => {
   it('says afterwards what ended, what is asked and what goes on, and nothing else', () => {
     expect(said({ ended: ['informational'], asked: ['promotional'] })).toContain('You get no more notices.');
     expect(said({ asked: ['promotional'] })).toContain('For offers one text is on its way to ••• 23');
+    expect(said({ joined: ['promotional'] })).toContain('From now on you get offers. A text to ••• 23 says so.');
     expect(said({ kept: ['informational', 'promotional'] })).toContain('You go on getting notices and offers.');
     expect(said({ wish: 'leave', ended: ['informational'] })).not.toContain('You get no more notices.');
     expect(said({ wish: 'leave' })).toContain('You get no more texts from us.');

@@ -16,6 +16,8 @@ export interface PersonalPage {
   /** The number on file, all but its last two figures hidden: its owner knows it, and others learn nothing. */
   number: string;
   purposes: readonly { purpose: Programme['purpose']; disclosure: string; standing: KindStanding }[];
+  /** Whether another number may be given: not where the link came to the number itself. */
+  another: boolean;
   privacyUrl: string;
   termsUrl: string;
   ground: string;
@@ -58,18 +60,18 @@ ${faultsBox(p.language, filled)}<form method="post" action="${escaped(shown.acti
 <fieldset id="purposes"><legend>${t.which}</legend>
 ${boxes.join('\n')}</fieldset>
 <button name="wish" value="choose">${t.choose}</button>
-${phoneField(t.another, filled)}
-<button class="plain" name="wish" value="number">${t.useNumber}</button>
-<button class="plain" name="wish" value="answers">${t.answers}</button>
+${p.another ? `${phoneField(t.another, filled)}\n<button class="plain" name="wish" value="number">${t.useNumber}</button>\n` : ''}<button class="plain" name="wish" value="answers">${t.answers}</button>
 <button class="plain" name="wish" value="leave">${t.leave}</button></form>
 ${pagesAbout(p.language, p)}`,
   );
 }
 
-/** What became of a wish: which kinds were ended, for which a YES is asked, and of which number. */
+/** What became of a wish: which kinds were ended, which were joined, for which a YES is asked, and of which number. */
 export interface PersonalOutcome {
   wish: PersonalWish;
   ended: readonly Programme['purpose'][];
+  /** In force from now on, since the link came to the handset itself. */
+  joined: readonly Programme['purpose'][];
   asked: readonly Programme['purpose'][];
   kept: readonly Programme['purpose'][];
   shown: string;
@@ -87,6 +89,7 @@ export function afterPersonalPage(
   const said = [
     o.wish === 'leave' ? t.left : o.ended.length > 0 ? filledWords(t.ended, { kinds: named(o.ended) }) : '',
     o.wish === 'answers' ? t.answersOnly : '',
+    o.joined.length > 0 ? filledWords(t.joined, { kinds: named(o.joined), shown: o.shown }) : '',
     o.asked.length > 0 ? filledWords(t.asked, { kinds: named(o.asked), shown: o.shown, from: o.from }) : '',
     o.kept.length > 0 ? filledWords(t.kept, { kinds: named(o.kept) }) : '',
   ].filter((s) => s !== '');

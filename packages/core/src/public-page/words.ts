@@ -140,6 +140,7 @@ export interface PersonalWords {
   ended: string;
   answersOnly: string;
   asked: string;
+  joined: string;
   kept: string;
   nothing: string;
   again: string;
@@ -177,6 +178,7 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
     answersOnly: 'We answer when you write or call, and send nothing by itself.',
     asked:
       'For {kinds} one text is on its way to {shown} from {from}, once a day at most. Reply YES to it within 72 hours; without your YES nothing changes.',
+    joined: 'From now on you get {kinds}. A text to {shown} says so.',
     kept: 'You go on getting {kinds}.',
     nothing: 'Nothing was changed.',
     again: 'Back to your page',
@@ -219,6 +221,7 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
     answersOnly: 'Respondemos cuando usted escriba o llame, y no enviamos nada por iniciativa propia.',
     asked:
       'Para {kinds} va en camino un mensaje a {shown} desde {from}, como máximo uno al día. Responda YES en un plazo de 72 horas; sin su YES nada cambia.',
+    joined: 'Desde ahora recibirá {kinds}. Un mensaje a {shown} lo confirma.',
     kept: 'Seguirá recibiendo {kinds}.',
     nothing: 'No se ha cambiado nada.',
     again: 'Volver a su página',

@@ -14,13 +14,15 @@ export interface Envelope {
   stopLine: boolean;
   /** What a one-way sender adds instead of a stop line: another way to reply and to stop. */
   signature?: string;
+  /** The link to the contact's own page, its key hidden (own-page-link.ts); where there is none, none is set up. */
+  ownPage?: string;
 }
 
 export const STOP_LINE = 'Reply STOP to end.';
 
 /** The text exactly as it is sent to one contact: name line, merged text, stop line. */
 export function composeText(text: string, envelope: Envelope, values: Partial<Record<MergeField, string>>): string {
-  const merged = mergeText(text, values).trim();
+  const merged = mergeText(text, { ownPage: envelope.ownPage ?? '', ...values }).trim();
   const opened = namesSender(merged, envelope.nameLine) ? merged : `${envelope.nameLine}: ${merged}`;
   if (envelope.signature) return opened.includes(envelope.signature) ? opened : `${opened} ${envelope.signature}`;
   return envelope.stopLine && !showsStop(opened) ? `${opened} ${STOP_LINE}` : opened;

@@ -1,11 +1,14 @@
-import { finding, type Finding } from '../finding/finding.js';
+import { finding, type Finding, type Span } from '../finding/finding.js';
 
 /** The contact's own values a text may carry, with the words shown on their chips. */
-export const MERGE_FIELDS = {
-  firstName: 'first name',
-  lastName: 'last name',
-} as const;
+const CONTACT_FIELDS = { firstName: 'first name', lastName: 'last name' } as const;
+/** A value of the contact, which some have none of. */
+export type ContactField = keyof typeof CONTACT_FIELDS;
+/** Everything a text may carry: also the link to the contact's own page, which everybody has. */
+export const MERGE_FIELDS = { ...CONTACT_FIELDS, ownPage: 'link to their page' } as const;
 export type MergeField = keyof typeof MERGE_FIELDS;
+/** Whether a field says something where a contact has no value of it. */
+export const takesFallback = (name: string): boolean => name !== 'ownPage';
 
 /** A text as written: `[firstName|traveller]` is a merge field with its fallback. */
 export type TextPart =
@@ -32,12 +35,18 @@ export function parseMerge(text: string): TextPart[] {
   return parts;
 }
 
-/** Names of the known fields used, each once. */
-export function fieldsUsed(text: string): { name: MergeField; fallback: string | null }[] {
-  const seen = new Map<MergeField, string | null>();
+/** The values of the contact a text uses, each once. */
+export function fieldsUsed(text: string): { name: ContactField; fallback: string | null }[] {
+  const seen = new Map<ContactField, string | null>();
   for (const p of parseMerge(text))
-    if (p.kind === 'field' && p.name in MERGE_FIELDS) seen.set(p.name as MergeField, p.fallback || null);
+    if (p.kind === 'field' && p.name in CONTACT_FIELDS) seen.set(p.name as ContactField, p.fallback || null);
   return [...seen].map(([name, fallback]) => ({ name, fallback }));
+}
+
+/** Where a text has the link to the contact's own page; null where it has none. */
+export function ownPageSpan(text: string): Span | null {
+  const field = parseMerge(text).find((p) => p.kind === 'field' && p.name === 'ownPage');
+  return field?.kind === 'field' ? { start: field.start, end: field.end } : null;
 }
 
 /**
@@ -62,11 +71,11 @@ export function reviewMerge(text: string): Finding[] {
           'merge-unknown-field',
           'text',
           `There is no field “${p.name}”.`,
-          `Use ${Object.keys(MERGE_FIELDS).join(' or ')}.`,
+          `Use ${Object.keys(MERGE_FIELDS).join(', ')}.`,
           span,
         ),
       );
-    } else if (!p.fallback) {
+    } else if (!p.fallback && takesFallback(p.name)) {
       const word = MERGE_FIELDS[p.name as MergeField];
       out.push(
         finding(

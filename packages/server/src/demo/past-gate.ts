@@ -60,7 +60,8 @@ export class PastGate {
     let facts = this.facts.get(d.title);
     if (!facts) {
       const draft = { ...d, transactional: false, stopLine: true, override: '' };
-      ({ facts } = this.s.app.preview.saidBy(sender, this.business.nameLine, draft, { firstName: 'Rosalind' }));
+      const { nameLine } = this.business;
+      ({ facts } = this.s.app.preview.saidBy(sender, { nameLine }, draft, { firstName: 'Rosalind' }));
       this.facts.set(d.title, facts);
     }
     for (let when = at; ;) {

@@ -25,6 +25,7 @@ import { reassignedNumbers } from './reassigned-numbers.js';
 import { registrationInDepth } from './registration-in-depth.js';
 import { sendingLater } from './sending-later.js';
 import { suppressionLists } from './suppression-lists.js';
+import { textLinks } from './text-links.js';
 
 /** One step of the database's shape. Append only: what was released is never changed. */
 export interface Migration {
@@ -59,4 +60,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0024-consent-sources', up: consentSources },
   { name: '0025-as-of-a-day', up: asOfADay },
   { name: '0026-consent-expiry', up: consentExpiry },
+  { name: '0027-text-links', up: textLinks },
 ];

@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
+import { createCipheriv, createDecipheriv, createHmac, randomBytes } from 'node:crypto';
 import { access, open, readFile, rename } from 'node:fs/promises';
 import path from 'node:path';
 
@@ -72,6 +72,11 @@ export class Vault {
   async forgetOld(dataDir: string): Promise<Vault> {
     await writeKeys(dataDir, [this.keys[0]]);
     return new Vault([this.keys[0]], false);
+  }
+
+  /** 32 bytes that only this key makes of these words (HMAC-SHA-256). */
+  mac(words: string): Buffer {
+    return createHmac('sha256', this.keys[0]).update(words).digest();
   }
 
   seal(plain: string): string {

@@ -20,8 +20,8 @@ import { expiryRoutes } from './expiry/routes.js';
 import { EventBases } from './event-basis.js';
 import { FiledForms } from './filed-forms.js';
 import { OptInInvitations } from './invitations/invitations.js';
-import { PersonalPages } from './invitations/personal-pages.js';
-import { invitationRoutes, personalPageRoutes } from './invitations/routes.js';
+import { InvitationLinks } from './invitations/invitation-links.js';
+import { invitationRoutes, letterRoutes } from './invitations/routes.js';
 import { Keywords } from './keywords/keywords.js';
 import { keywordRoutes } from './keywords/routes.js';
 import { Ledger } from './ledger.js';
@@ -36,6 +36,8 @@ import { openPageRoutes } from './pages/open-routes.js';
 import { Pages } from './pages/pages.js';
 import { PublicPages } from './pages/public-pages.js';
 import { pageRoutes } from './pages/routes.js';
+import { PersonalPages } from './personal-page/personal-pages.js';
+import { personalPageRoutes } from './personal-page/routes.js';
 import { Reassigned } from './reassigned.js';
 import { Replies } from './replies.js';
 import { Reviews } from './reviews.js';
@@ -46,6 +48,8 @@ import { sourceRoutes } from './sources/routes.js';
 import { Sources } from './sources/sources.js';
 import { suppressionRoutes } from './suppression/routes.js';
 import { SuppressionLists } from './suppression/suppression-lists.js';
+import { textLinkRoutes } from './text-links/routes.js';
+import { TextLinks } from './text-links/text-links.js';
 
 /** Who agreed to what, how, and the proof of it. */
 export async function consentArea(
@@ -120,8 +124,16 @@ export async function consentArea(
   const expiry = new Expiry(p, businesses, contacts, ledger, optInInvitations);
   await expiry.begin();
   expiryRoutes(router, expiry);
-  const personalPages = new PersonalPages(p, contacts, ledger, publicPages, replies, newNumbers);
-  personalPageRoutes(open, personalPages);
+  const invitationLinks = new InvitationLinks(p, ledger, publicPages, newNumbers);
+  letterRoutes(open, invitationLinks);
+  const textLinks = new TextLinks(p, ledger);
+  textLinkRoutes(router, textLinks);
+  texts.ownPagesBy(textLinks);
+  for (const [at, links] of [
+    ['/my-texts', invitationLinks],
+    ['/t', textLinks],
+  ] as const)
+    personalPageRoutes(open, at, new PersonalPages(p, contacts, ledger, publicPages, replies, newNumbers, links));
   const packs = new EvidencePacks(p, businesses, contacts, new PackContents(p, ledger, documents, numbers));
   await packs.begin();
   const evidence = new EvidenceRequests(p, businesses, contacts, ledger, packs);
@@ -155,7 +167,7 @@ export async function consentArea(
     forms,
     numberRequests,
     optInInvitations,
-    personalPages,
+    textLinks,
     expiry,
     reassigned,
     evidence,

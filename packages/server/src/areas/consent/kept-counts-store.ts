@@ -2,6 +2,7 @@ import { keptColumn, keptTable, type Kept } from '../../platform/kept-counts-sto
 import { consentCountTable } from './model.js';
 import { pageVersionCountTable, pageWeekTable } from './pages/model.js';
 import { SOURCE_COUNTS } from './sources/source-store.js';
+import { TEXT_LINK_COUNTS } from './text-links/text-link-store.js';
 
 /** The week of the moment at which something was agreed to: see `weekOf` beside the pages. */
 const WEEK = '(g.recorded_at / 86400000 + 3) / 7';
@@ -51,4 +52,5 @@ export const CONSENT_COUNTS: readonly Kept[] = [
     counted: `SELECT p.id, count(*) AS n ${AGREED} WHERE ${ON_A_PAGE} GROUP BY 1`,
   }),
   SOURCE_COUNTS,
+  TEXT_LINK_COUNTS,
 ];

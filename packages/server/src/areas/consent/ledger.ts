@@ -136,6 +136,14 @@ export class Ledger {
     return linked;
   }
 
+  /** Whether what is in force for a number now includes anything its owner joined since a moment. */
+  async joinedSince(r: Reader, businessId: string, e164: string, since: number): Promise<boolean> {
+    const states = await this.statesOf(r, businessId, e164);
+    return (['informational', 'promotional'] as const).some(
+      (x) => states[x].state === 'granted' && (states[x].since ?? 0) >= since,
+    );
+  }
+
   /** What is kept of numbers that come again stands where the gate reads it from their first moment. */
   async recall(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
     const known = await store.agreedStates(w, businessId, e164s);

@@ -212,6 +212,11 @@ export class Replies {
     await this.answers.say(w, m, 'start', text, false);
   }
 
+  /** Tells somebody what they joined without having written: their page said it. @param m the event that says so. */
+  async sayJoined(w: Writer, m: Incoming, joined: readonly Programme[]): Promise<void> {
+    await this.answers.say(w, m, 'in', await this.words(w, m, 'optInMessage', joined), false);
+  }
+
   /** A contact told a member of staff: works at once, like any other route. */
   async recordWish(
     actor: Actor,

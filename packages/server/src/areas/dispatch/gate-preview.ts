@@ -10,6 +10,7 @@ import {
   findLinks,
   momentOf,
   openByHour,
+  ownPageSpan,
   ownMoment,
   sendWindow,
   paceFor,
@@ -19,10 +20,11 @@ import {
   segmentText,
   type Allowance,
   type CarrierKind,
+  type ContactField,
+  type Envelope,
   type Finding,
   type GateRules,
   type HoursRules,
-  type MergeField,
   type MessageFacts,
   type Placed,
   type SubjectClass,
@@ -47,19 +49,22 @@ import type { Businesses } from '../settings/index.js';
 import type { DispatchDraft } from './drafts.js';
 import type { Texts } from './texts.js';
 
-const FIELD_COLUMN: Record<MergeField, 'first_name' | 'last_name'> = { firstName: 'first_name', lastName: 'last_name' };
+const FIELD_COLUMN: Record<ContactField, 'first_name' | 'last_name'> = {
+  firstName: 'first_name',
+  lastName: 'last_name',
+};
 
 const HOURS = postNo('hours');
 /** So far ahead it is shown when an audience may be texted. */
 const HOURS_AHEAD = 48;
 
 /** The longest value of each merge field that is used. */
-export type Longest = Partial<Record<MergeField, string>>;
+export type Longest = Partial<Record<ContactField, string>>;
 
 /** Everything a draft says, worked out: the basis of preview and sending alike. */
 export interface Prepared {
   sender: Sender;
-  nameLine: string;
+  envelope: Envelope;
   findings: Finding[];
   facts: MessageFacts;
   emptyFields: ('first_name' | 'last_name')[];
@@ -137,26 +142,47 @@ export class GatePreview {
     const sender = await this.numbers.sender(r, businessId, d.numberId);
     const found: Finding[] = [];
     for (const finds of this.others) found.push(...(await finds(r, businessId, d)));
-    return this.saidBy(sender, name_line, d, longest, found);
+    return this.saidBy(sender, await this.names(r, businessId, name_line, d), d, longest, found);
+  }
+
+  /** By what a text names its sender and its reader's page, which is asked for where it has one. */
+  async names(
+    r: Reader,
+    businessId: string,
+    nameLine: string,
+    { text }: Pick<DispatchDraft, 'text'>,
+  ): Promise<Pick<Envelope, 'nameLine' | 'ownPage'>> {
+    return { nameLine, ownPage: ownPageSpan(text) ? await this.texts.ownPages.shown(r, businessId) : '' };
   }
 
   /** The same from what is known of the sender. @param found what others found. */
   saidBy(
     sender: Sender,
-    nameLine: string,
+    names: Pick<Envelope, 'nameLine' | 'ownPage'>,
     d: Pick<DispatchDraft, 'text' | 'purpose' | 'transactional' | 'stopLine' | 'override'>,
     longest: Longest,
     found: readonly Finding[] = [],
   ): Prepared {
     const used = fieldsUsed(d.text);
-    const envelope = { nameLine, stopLine: d.stopLine, signature: sender.signature };
+    const envelope: Envelope = { ...names, stopLine: d.stopLine, signature: sender.signature };
     const findings = reviewText(
       d.text,
       { purpose: d.purpose, transactional: d.transactional, override: d.override, registered: sender.campaign },
       envelope,
       longest,
     );
-    const [link] = findLinks(d.text);
+    const ownPage = ownPageSpan(d.text);
+    if (ownPage && !names.ownPage)
+      findings.push(
+        finding(
+          'own-page-not-set-up',
+          'text',
+          'Nothing says yet where links to contacts’ own pages stand.',
+          'Name a domain of yours and a page under Consent, Links in texts.',
+          ownPage,
+        ),
+      );
+    const link = findLinks(d.text)[0] ?? ownPage;
     if (link && sender.campaign && !sender.campaign.hasLinks) {
       findings.push(
         finding(
@@ -172,7 +198,7 @@ export class GatePreview {
     const worstText = composeText(d.text, envelope, longest);
     const worst = segmentText(worstText);
     const typicalText = composeText(d.text, envelope, { firstName: 'Rosalind', lastName: 'Harcastle' });
-    const facts = this.texts.facts(sender, nameLine, {
+    const facts = this.texts.facts(sender, names.nameLine, {
       kind: 'dispatch',
       purpose: d.purpose ?? 'informational',
       text: worstText,
@@ -182,7 +208,7 @@ export class GatePreview {
     });
     return {
       sender,
-      nameLine,
+      envelope,
       findings,
       facts,
       emptyFields: used.filter((f) => !f.fallback).map((f) => FIELD_COLUMN[f.name]),

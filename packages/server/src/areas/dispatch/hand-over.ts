@@ -24,6 +24,7 @@ import {
   textsOnTheirWay,
   type Waiting,
 } from './message-store.js';
+import type { LinkedText, OwnPageLinks } from './own-page-links.js';
 import { bookDay, freePaces, nextFree, URGENT } from './pace-store.js';
 import type { Receipts } from './receipts.js';
 import { Round, VERDICT_GOOD_MS } from './round.js';
@@ -200,6 +201,11 @@ export class HandOver {
       transactional: Boolean(m.transactional),
       overridden: (m.override_reason ?? '') !== '',
     });
+  }
+
+  /** Keys of links to their readers' pages, for texts that leave. */
+  keys(w: Writer, texts: readonly LinkedText[]): ReturnType<OwnPageLinks['keys']> {
+    return this.texts.ownPages.keys(w, texts);
   }
 
   /** Pays for what leaves in a round: one entry a dispatch and day, one a day for single texts. */

@@ -1,10 +1,12 @@
 import {
   DEFAULT_PRICES,
   dayNumber,
+  holdsOwnPageLink,
   judge,
   paceAfter,
   spend,
   textAfter,
+  withLinkKey,
   type Allowance,
   type Subject,
   type TextState,
@@ -14,6 +16,7 @@ import type { Writer } from '../../platform/db.js';
 import type { Try } from './answers.js';
 import type { HandOver } from './hand-over.js';
 import { setCancelled, setLeaving, setVerdicts, type Leaving, type Waiting } from './message-store.js';
+import type { LinkedText } from './own-page-links.js';
 import { bookDay, freeAt, keepPace, paceKey, perSecond } from './pace-store.js';
 import { NOBODY } from './texts.js';
 
@@ -39,6 +42,8 @@ export class Round {
   private readonly verdicts: (readonly [string, TextState, Verdict])[] = [];
   private readonly cancelled: (readonly [string, TextState])[] = [];
   private readonly days = new Map<string, number>();
+  /** Texts with a link to their reader's page, by their place among the tries. */
+  private readonly linked = new Map<number, LinkedText>();
 
   constructor(
     private readonly way: HandOver,
@@ -99,6 +104,13 @@ export class Round {
     );
     this.free.set(key, free);
     const ends = [this.now + VERDICT_GOOD_MS, verdict.goodUntil, m.expires_at, m.ends_at].filter((x) => x !== null);
+    if (holdsOwnPageLink(m.text))
+      this.linked.set(this.tries.length, {
+        messageId: m.id,
+        businessId: m.business_id,
+        dispatchId: m.dispatch_id ?? '',
+        e164: m.e164,
+      });
     this.tries.push({
       text: {
         key: m.id,
@@ -130,8 +142,14 @@ export class Round {
     return about;
   }
 
-  /** Keeps what the round has used up. */
+  /** Keeps what the round has used up; what is handed over carries its keys, which what is kept does not. */
   async close(): Promise<void> {
+    const keys =
+      this.linked.size > 0 ? await this.way.keys(this.w, [...this.linked.values()]) : new Map<string, string>();
+    for (const [i, { messageId }] of this.linked) {
+      const { text, ...of } = this.tries[i] as Try;
+      this.tries[i] = { ...of, text: { ...text, text: withLinkKey(text.text, keys.get(messageId) ?? '') } };
+    }
     await setCancelled(this.w, this.cancelled);
     await setVerdicts(this.w, this.verdicts, this.now);
     await setLeaving(this.w, this.leaving, this.now);

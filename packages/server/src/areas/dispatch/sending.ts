@@ -314,7 +314,6 @@ export class Sending {
     );
     const judged: Judged[] = [];
     const keys = new Set<string>();
-    const envelope = { nameLine: prepared.nameLine, stopLine: d.stopLine, signature: prepared.sender.signature };
     for (const m of due) {
       const person = people.get(m.contact_number_id);
       if (!person) {
@@ -330,7 +329,7 @@ export class Sending {
         continue;
       }
       left = spend(left, subject, prepared.facts, rules);
-      const text = composeText(d.text, envelope, { firstName: person.first_name, lastName: person.last_name });
+      const text = composeText(d.text, prepared.envelope, { firstName: person.first_name, lastName: person.last_name });
       const key = paceKey(prepared.sender, subject.carrierKind);
       keys.add(key);
       judged.push([m.id, state, null, null, null, text, segmentText(text).parts.length, key, subject.carrierKind]);

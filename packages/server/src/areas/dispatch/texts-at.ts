@@ -89,12 +89,14 @@ export class TextsAt {
   }
 
   /** What the posts read of a text, and its words as this person would get them. */
-  facts(
+  async facts(
+    r: Reader,
+    businessId: string,
     t: AskedText,
     sender: Sender,
     nameLine: string,
     person: { firstName: string; lastName: string },
-  ): { facts: MessageFacts; words: string; emptyField: boolean } {
+  ): Promise<{ facts: MessageFacts; words: string; emptyField: boolean }> {
     const { text, purpose, transactional, override, stopLine } = t.written;
     const said = { kind: t.kind, purpose: purpose ?? 'informational', transactional, overridden: override !== '' };
     if (t.asLeft || t.kind !== 'dispatch')
@@ -104,10 +106,11 @@ export class TextsAt {
         emptyField: false,
       };
     const values = { firstName: person.firstName, lastName: person.lastName };
-    const { facts } = this.preview.saidBy(sender, nameLine, t.written, values);
+    const names = await this.preview.names(r, businessId, nameLine, t.written);
+    const { facts } = this.preview.saidBy(sender, names, t.written, values);
     return {
       facts: { ...facts, notBefore: t.ownTime },
-      words: composeText(text, { nameLine, stopLine, signature: sender.signature }, values),
+      words: composeText(text, { ...names, stopLine, signature: sender.signature }, values),
       emptyField: fieldsUsed(text).some((f) => !f.fallback && values[f.name] === ''),
     };
   }

@@ -40,6 +40,7 @@ import {
 } from './message-store.js';
 import { segmentsWaiting } from './recipient-store.js';
 import { lastTexts, textById } from './shown-store.js';
+import { NO_OWN_PAGES, type OwnPageLinks } from './own-page-links.js';
 import { URGENT, usedToday } from './pace-store.js';
 
 export interface SingleText {
@@ -74,6 +75,7 @@ const DAY_MS = 86_400_000;
 
 /** What the gate reads of a text and its sender; and the texts outside any dispatch, queued once each. */
 export class Texts {
+  private pages = NO_OWN_PAGES;
   private readonly settledListeners: ((w: Writer, dispatchId: string) => Promise<void>)[] = [];
 
   constructor(
@@ -83,6 +85,14 @@ export class Texts {
     private readonly contacts: Contacts,
     private readonly contactLists: Lists,
   ) {}
+
+  /** Links to contacts' own pages, which texts may carry. */
+  get ownPages(): OwnPageLinks {
+    return this.pages;
+  }
+  ownPagesBy(pages: OwnPageLinks): void {
+    this.pages = pages;
+  }
 
   /** Told in the same transaction whenever a text of a dispatch reaches a state in which it has nothing left to do. */
   onSettled(listener: (w: Writer, dispatchId: string) => Promise<void>): void {

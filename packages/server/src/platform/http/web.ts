@@ -24,7 +24,7 @@ export function apiRouter(): Router {
 }
 
 /** Addresses of pages for people who never sign in: drawn here, since they have to work without a script. */
-export const OPEN_PAGES = /^\/(?:join|my-texts|better-number)\//;
+export const OPEN_PAGES = /^\/(?:join|my-texts|t|better-number)\//;
 export function openRouter(): Router {
   return new Router();
 }

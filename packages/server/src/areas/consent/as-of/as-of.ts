@@ -173,7 +173,9 @@ export class AsOf {
     // Whom nobody here knew was nobody to the gate.
     const number = kept && kept.contactSince <= at ? kept : undefined;
     const states = foldConsent(events, at);
-    const { facts, words, emptyField } = this.texts.facts(
+    const { facts, words, emptyField } = await this.texts.facts(
+      r,
+      businessId,
       t,
       sender,
       stood.value('business', businessId, 'name_line') ?? '',

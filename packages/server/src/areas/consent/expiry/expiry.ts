@@ -17,6 +17,7 @@ import { invitationsOf, lastKept } from '../invitations/invitation-store.js';
 import type { OptInInvitations, Verdict } from '../invitations/invitations.js';
 import type { Ledger } from '../ledger.js';
 import { hasMailbox } from '../letters.js';
+import { lastKeptByText } from '../text-links/text-link-store.js';
 import * as store from './expiry-store.js';
 import { Outlook } from './outlook.js';
 
@@ -234,9 +235,10 @@ export class Expiry {
   ): Promise<Ending[]> {
     const numbers = (await agreedOf(r, businessId, scope)).filter((x) => policy.purposes.some((kind) => x[kind]));
     const e164s = numbers.map((x) => x.e164);
-    const [listed, kept, reached] = [
+    const [listed, kept, keptByText, reached] = [
       await store.listedAmong(r, businessId, e164s),
       await lastKept(r, businessId, e164s),
+      await lastKeptByText(r, businessId, e164s),
       policy.counts === 'either way' ? await lastReached(r, businessId, e164s) : new Map<string, number>(),
     ];
     return numbers.map((number) => {
@@ -244,7 +246,7 @@ export class Expiry {
       const seen: Contacted = {
         agreed: number.agreedAt,
         'wrote or called': number.heardAt,
-        kept: kept.get(e164) ?? null,
+        kept: Math.max(kept.get(e164) ?? 0, keptByText.get(e164) ?? 0) || null,
         'a text reached them': reached.get(e164) ?? null,
       };
       const last = lastContact(seen, policy.counts) ?? { at: number.agreedAt, how: 'agreed' as const };

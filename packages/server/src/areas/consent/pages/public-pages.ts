@@ -10,6 +10,7 @@ import {
   PURPOSES,
   type PageField,
   type PageLanguage,
+  type LedgerEvent,
   type PageWords,
 } from '@long-gate/core';
 import { CONTACT } from '../../../platform/audit.js';
@@ -53,7 +54,11 @@ export interface CameFrom {
   /** The personal link by which they came. */
   numberRequest?: string;
   invitation?: string;
+  /** The text whose link they came by. */
+  message?: string;
 }
+/** Whether they chose on a page of their own. */
+const onOwnPage = (from: CameFrom): boolean => from.invitation !== undefined || from.message !== undefined;
 
 /** The contact's side of opt-in pages: what they see, joining, and leaving. */
 export class PublicPages {
@@ -316,6 +321,28 @@ export class PublicPages {
   }
 
   /**
+   * Somebody agrees on a page of their own, by a link that came to their handset a moment ago: what does not stand
+   * already holds from now on, as by a YES, and a text says so.
+   */
+  async joinFor(
+    w: Writer,
+    businessId: string,
+    pageId: string,
+    e164: string,
+    form: { purposes: ('informational' | 'promotional')[]; words: string },
+    from: CameFrom,
+  ): Promise<void> {
+    const row = await this.known(w, businessId, pageId);
+    const b = await this.businesses.row(w, businessId);
+    const wanted = await this.wantedOf(w, this.shown(row, b), businessId, e164, form);
+    const [first] = await this.agreed(w, row, b, e164, wanted, from, false);
+    if (!first) return;
+    const { numberId } = row;
+    const joined = { businessId, e164, numberId, messageId: first.id, text: '', at: first.happenedAt };
+    await this.replies.sayJoined(w, joined, programmesOf(row, wanted));
+  }
+
+  /**
    * What somebody agrees to that does not stand already.
    * @throws Problem 409 where the words have changed since they read them, 422 where nothing was chosen.
    */
@@ -335,6 +362,41 @@ export class PublicPages {
     return offered.filter((x) => states[x.purpose].state !== 'granted');
   }
 
+  /** Appends what somebody agreed to, with the words that were before their eyes, and counts it on the page. */
+  private async agreed(
+    w: Writer,
+    row: OptinPageModel,
+    b: BusinessRow,
+    e164: string,
+    wanted: PublicPage['purposes'],
+    from: CameFrom,
+    awaitsConfirmation: boolean,
+  ): Promise<LedgerEvent[]> {
+    const pageSha256 = await this.keep(w, row, b);
+    const own = onOwnPage(from);
+    const events = await this.ledger.append(
+      w,
+      row.businessId,
+      wanted.map((x) => ({
+        e164,
+        purposes: [x.purpose],
+        kind: 'granted' as const,
+        awaitsConfirmation,
+        how: own ? ('preference page' as const) : ('web page' as const),
+        disclosure: x.disclosure,
+        disclosureVersion: `${row.slug}, version ${row.pageVersion}`,
+        // Kinds of text are counted on the page where they were agreed to, which a personal one is not.
+        evidence: {
+          ...from,
+          agent: from.agent.slice(0, 200),
+          ...(own ? { words: row.slug } : { page: row.slug, pageSha256 }),
+        },
+      })),
+    );
+    if (!own && events.length > 0) await store.countOptIns(w, this.counted(row), events.length);
+    return events;
+  }
+
   private async request(
     w: Writer,
     row: OptinPageModel,
@@ -343,29 +405,8 @@ export class PublicPages {
     wanted: PublicPage['purposes'],
     from: CameFrom,
   ): Promise<void> {
-    const pageSha256 = await this.keep(w, row, b);
-    const events = await this.ledger.append(
-      w,
-      row.businessId,
-      wanted.map((x) => ({
-        e164,
-        purposes: [x.purpose],
-        kind: 'granted' as const,
-        awaitsConfirmation: true,
-        how: from.invitation ? ('preference page' as const) : ('web page' as const),
-        disclosure: x.disclosure,
-        disclosureVersion: `${row.slug}, version ${row.pageVersion}`,
-        // Kinds of text are counted on the page where they were agreed to, which a personal one is not.
-        evidence: {
-          ...from,
-          agent: from.agent.slice(0, 200),
-          ...(from.invitation ? { words: row.slug } : { page: row.slug, pageSha256 }),
-        },
-      })),
-    );
-    const first = events[0];
+    const [first] = await this.agreed(w, row, b, e164, wanted, from, true);
     if (!first) return;
-    if (!from.invitation) await store.countOptIns(w, this.counted(row), events.length);
     await this.p.jobs.add(w, {
       kind: 'optin.confirm',
       businessId: row.businessId,
@@ -373,9 +414,7 @@ export class PublicPages {
         e164,
         numberId: row.numberId,
         eventId: first.id,
-        programmes: row.purposes
-          .filter((p) => wanted.some((x) => x.purpose === p.purpose))
-          .map((p) => ({ ...p, language: row.language })),
+        programmes: programmesOf(row, wanted),
         termsUrl: row.termsUrl,
       } satisfies OptInWish,
       key: `optin:${first.id}`,
@@ -389,3 +428,9 @@ export class PublicPages {
     });
   }
 }
+
+/** What was agreed to, as the texts about it name it. */
+const programmesOf = (row: OptinPageModel, wanted: PublicPage['purposes']): OptInWish['programmes'] =>
+  row.purposes
+    .filter((p) => wanted.some((x) => x.purpose === p.purpose))
+    .map((p) => ({ ...p, language: row.language }));

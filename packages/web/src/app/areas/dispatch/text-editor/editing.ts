@@ -5,7 +5,7 @@ import { Paragraph } from '@tiptap/extension-paragraph';
 import { Text } from '@tiptap/extension-text';
 import { UndoRedo } from '@tiptap/extensions/undo-redo';
 import { Fragment, Slice, type Node as DocNode, type Schema } from '@tiptap/pm/model';
-import { MERGE_FIELDS, parseMerge, type MergeField } from '@long-gate/core';
+import { MERGE_FIELDS, parseMerge, takesFallback, type MergeField } from '@long-gate/core';
 
 /** A merge field in the text: where it stands, and what it says where a contact has none. */
 export interface FieldAt {
@@ -27,6 +27,7 @@ const MergeFieldNode = Node.create({
   parseHTML: () => [],
   renderHTML({ node }) {
     const { name, fallback } = node.attrs as { name: string; fallback: string };
+    if (!takesFallback(name)) return ['span', { class: 'merge', title: 'About this link' }, labelOf(name)];
     const words = fallback ? `${labelOf(name)}, else “${fallback}”` : `${labelOf(name)}, no fallback`;
     return ['span', { class: fallback ? 'merge' : 'merge lacks', title: 'Change the fallback' }, words];
   },
@@ -151,6 +152,7 @@ export function edit(
         .focus()
         .insertContent({ type: 'field', attrs: { name, fallback: '' } })
         .run();
+      if (!takesFallback(name)) return;
       // The line may have begun anew: the field is the last one before the caret.
       for (let i = editor.state.selection.from; i >= Math.max(0, at - 1); i--) {
         const field = fieldAt(editor.state.doc, i);

@@ -17,7 +17,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatInputModule } from '@angular/material/input';
-import { MERGE_FIELDS, type MergeField } from '@long-gate/core';
+import { MERGE_FIELDS, takesFallback, type MergeField } from '@long-gate/core';
 import { firstValueFrom } from 'rxjs';
 import type { Editing, FieldAt } from './editing';
 
@@ -31,21 +31,29 @@ import type { Editing, FieldAt } from './editing';
   template: `
     <div #sheet class="place" [class.bare]="bare()"></div>
     @if (field(); as f) {
-      <form class="fallback tight" (submit)="setFallback(words.value); $event.preventDefault()">
-        <label for="fallback">Where a contact has no {{ labels[f.name] ?? f.name }}</label>
-        <mat-form-field
-          ><input
-            #words
-            matInput
-            id="fallback"
-            maxlength="60"
-            placeholder="friend"
-            [value]="f.fallback"
-            (keydown.escape)="leave(); $event.stopPropagation()"
-        /></mat-form-field>
-        <button type="submit" matButton="outlined">Use it</button>
-        <button type="button" matButton class="plain" (click)="takeOut()">Take the field out</button>
-      </form>
+      @if (takesFallback(f.name)) {
+        <form class="fallback tight" (submit)="setFallback(words.value); $event.preventDefault()">
+          <label for="fallback">Where a contact has no {{ labels[f.name] ?? f.name }}</label>
+          <mat-form-field
+            ><input
+              #words
+              matInput
+              id="fallback"
+              maxlength="60"
+              placeholder="friend"
+              [value]="f.fallback"
+              (keydown.escape)="leave(); $event.stopPropagation()"
+          /></mat-form-field>
+          <button type="submit" matButton="outlined">Use it</button>
+          <button type="button" matButton class="plain" (click)="takeOut()">Take the field out</button>
+        </form>
+      } @else {
+        <div class="fallback" (keydown.escape)="leave(); $event.stopPropagation()">
+          <span>Each gets a link of their own, to the page on which they say which texts they want.</span>
+          <button type="button" matButton class="plain" (click)="takeOut()">Take the link out</button>
+          <button type="button" matButton class="plain" (click)="leave()">Close</button>
+        </div>
+      }
     }
     @if (!disabled()) {
       <div class="insert">
@@ -137,6 +145,7 @@ export class TextEditor {
   /** The field whose fallback is asked for. */
   protected readonly field = signal<FieldAt | null>(null);
   protected readonly bare = signal(false);
+  protected readonly takesFallback = takesFallback;
   protected readonly labels: Readonly<Record<string, string | undefined>> = MERGE_FIELDS;
   protected readonly fields = Object.entries(MERGE_FIELDS).map(([name, label]) => ({
     name: name as MergeField,
