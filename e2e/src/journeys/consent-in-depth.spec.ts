@@ -376,4 +376,68 @@ describe('consent in depth', () => {
     await s.press('not');
     await s.see('no: no e-mail is known');
   });
+
+  it('texts people a link to their own page, which counts as the YES of their handset that day', async () => {
+    await s.go('dispatch');
+    await s.press('Your texts, your choice');
+    await s.see('https://texts.saltmarsh.example/t/****************');
+    await s.page.waitForFunction(() => /[1-9][\d,]* pass now/.test(document.body.innerText));
+    await s.press('Send to ');
+    await s.tap('[data-yes]');
+    const id = /dispatch\/(\w+)/.exec(s.page.url())?.[1] ?? '';
+    // Somebody who gets notices and no offers: what they join is joined by the link.
+    const offers = async (e164: string): Promise<string> =>
+      (
+        await person.ok<{ items: { number: { consent: { promotional: string } } }[] }>(
+          'GET',
+          at(`contacts?q=${encodeURIComponent(e164)}`),
+        )
+      ).items[0]?.number.consent.promotional ?? '';
+    let who = '';
+    await until(async () => {
+      const { items } = await person.ok<{ items: { e164: string; state: string }[] }>(
+        'GET',
+        at(`dispatches/${id}/messages?limit=100&state=delivered,sent`),
+      );
+      for (const { e164 } of items) {
+        if (who !== '' || (await offers(e164)) === 'granted') continue;
+        const texts = await new Handset(desk.running.outside, e164).texts();
+        if (texts.some((t) => t.text.includes('/t/'))) who = e164;
+      }
+      return who !== '';
+    }, 120_000);
+    const phone = await Screen.open(
+      desk.browser,
+      `${desk.running.outside}/handset?number=${encodeURIComponent(who)}`,
+      390,
+    );
+    await phone.see('Choose or end them here');
+    const link = await phone.page.$eval('li a[href*="/t/"]', (a) => (a as HTMLAnchorElement).href);
+    expect(link.startsWith(`${desk.running.url}/t/`))
+      .withContext('the made-up domain leads here')
+      .toBeTrue();
+    await phone.page.goto(link);
+    await phone.see('Your texts from Saltmarsh Ferries');
+    await phone.page.$$eval('input[type=checkbox]', (boxes) => {
+      for (const box of boxes) (box as HTMLInputElement).checked = true;
+    });
+    await Promise.all([phone.page.waitForNavigation(), phone.page.click('button[value=choose]')]);
+    await phone.see('From now on you get offers');
+    expect(await offers(who)).toBe('granted');
+    await phone.page.close();
+    await s.go('consent/text-links');
+    await s.see('Your texts, your choice');
+    const row = await s.text('table.ledger tbody tr');
+    expect(row)
+      .withContext(row)
+      .toMatch(/ 1 1 0 0 0 Take back/);
+    // Who reads our texts sees the link without its key.
+    const kept = await person.ok<{ items: { text: string }[] }>(
+      'GET',
+      at(`dispatches/${id}/messages?limit=5&state=delivered,sent`),
+    );
+    expect(kept.items[0]?.text).toContain('/t/****************');
+    const audit = await s.page.evaluate(() => document.body.innerHTML);
+    expect(audit).not.toContain(link.split('/t/')[1] ?? 'none');
+  });
 });

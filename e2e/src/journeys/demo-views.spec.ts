@@ -34,6 +34,7 @@ const VIEWS = [
   'consent/pages/write?open=new',
   'consent/keywords',
   'consent/invitations',
+  'consent/text-links',
   'consent/expiry',
   'consent/forms',
   'consent/forms/file?e164=%2B19145550130',

@@ -11,6 +11,7 @@ try {
     dataDir,
     port,
     seed: process.env['LONG_GATE_SEED'] ?? 'quillmere',
+    app: process.env['LONG_GATE_ADDRESS'] ?? `http://127.0.0.1:${process.env['LONG_GATE_PORT'] ?? 4300}`,
     ...(suspendAfter ? { suspendAfter: Number(suspendAfter) } : {}),
     ...(lineFaults ? { lineFaults: Number(lineFaults) } : {}),
   });

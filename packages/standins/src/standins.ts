@@ -31,6 +31,8 @@ export interface StandinOptions {
   suspendAfter?: number;
   /** Of so many questions about lines, from 0 to 1, one is answered late, fails, or is answered into nowhere; 0 for none. */
   lineFaults?: number;
+  /** Where the application is. */
+  app?: string;
 }
 
 export interface Standins {
@@ -60,7 +62,7 @@ export async function startStandins(options: StandinOptions): Promise<Standins> 
   addHosting(router, outside);
   addLines(router, outside, options.lineFaults);
   addNetwork(router, outside);
-  addHandset(router, outside);
+  addHandset(router, outside, options.app ?? 'http://127.0.0.1:4300');
   addMail(router, outside, path.join(options.dataDir, 'mail'));
   addSite(router);
 

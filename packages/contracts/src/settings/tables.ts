@@ -29,6 +29,7 @@ export const TABLE_NAMES = [
   'sources',
   'source-people',
   'suppression',
+  'text-links',
 ] as const;
 /** A table of the interface: columns put away or asked for, widths in pixels, and what it is sorted by. */
 export const KeptTableShape = z.object({

@@ -137,6 +137,9 @@ export const DISPATCHES: readonly { business: string; title: string; text: strin
 /** What is scheduled when the demo begins; the moment is one of the business's zone. */
 export const ROTA = { title: 'Crew rota', text: 'The crew rota from 22 March is out: saltmarsh.example/rota', leaves: '2027-03-15T09:30' } as const;
 
+/** A draft whose readers each get a link to their own page. */
+export const TEXT_LINKS = { title: 'Your texts, your choice', text: 'Hello [firstName|traveller], which texts do you want from us? Choose or end them here: [ownPage]', number: '+12015550142', list: 'Commuters' } as const;
+
 export const INCOMING = [
   'Is the 9:10 running today?', 'Thank you!', 'I left a grey scarf on the evening boat', 'Can I bring my bike?', 'Great, see you then', 'What time does the last boat leave?', 'Do you take dogs', 'ok thanks', 'My pass shows the wrong date', 'Wonderful news', 'Which quay is it', 'How much for two adults and a child?',
 ];

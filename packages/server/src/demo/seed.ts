@@ -22,6 +22,7 @@ import { seedExpiry } from './seed-expiry.js';
 import { seedInvitations } from './seed-invitations.js';
 import { seedKeywords } from './seed-keywords.js';
 import { seedSuppression } from './seed-suppression.js';
+import { seedTextLinks } from './seed-text-links.js';
 import { seedSenderId } from './seed-abroad.js';
 import { seedPeople } from './seed-people.js';
 import { seedReassigned } from './seed-reassigned.js';
@@ -119,6 +120,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
   await scheduleRota(app);
   await seedSuppression(app);
   await seedExpiry(app);
+  await seedTextLinks(app);
   await seedEvidence(app);
   await p.db.write(async (w) => {
     await w.of(settingTable).create({ name: 'demo.told', value: '1' });

@@ -14,8 +14,11 @@ function phone(raw: string): string {
   return p.e164;
 }
 
-/** A phone on screen, on the far side of the network: reads what a contact received, and replies. */
-export function addHandset(router: Router, outside: Outside): void {
+/**
+ * A phone on screen, on the far side of the network: reads what a contact received, opens its links, and replies.
+ * @param app where the application is, to which the made-up domains in texts lead.
+ */
+export function addHandset(router: Router, outside: Outside, app: string): void {
   const { store } = outside;
 
   router.get('/handset', async (ctx) => {
@@ -35,7 +38,7 @@ export function addHandset(router: Router, outside: Outside): void {
       'SELECT id, peer, direction, text, at FROM handset WHERE phone = $1 ORDER BY id DESC LIMIT 200',
       [e164],
     );
-    ctx.body = { phone: e164, shown: formatPhone(e164), now: outside.now(), texts: texts.reverse() };
+    ctx.body = { phone: e164, shown: formatPhone(e164), now: outside.now(), app, texts: texts.reverse() };
   });
 
   router.post('/handset/phones/:phone/calls', async (ctx) => {

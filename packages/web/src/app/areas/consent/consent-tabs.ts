@@ -15,6 +15,7 @@ export class ConsentTabs {
     { path: 'pages', text: 'Opt-in pages' },
     { path: 'keywords', text: 'Keywords' },
     { path: 'invitations', text: 'Invitations' },
+    { path: 'text-links', text: 'Links in texts' },
     { path: 'expiry', text: 'Expiry' },
     { path: 'forms', text: 'Filed forms' },
     { path: 'replies', text: 'Replies to read' },

@@ -17,6 +17,7 @@ export const routes: Routes = [
     loadComponent: () => import('./keywords').then((m) => m.KeywordsPage),
   },
   { path: 'invitations', loadComponent: () => import('./invitations/invitations').then((m) => m.InvitationsPage) },
+  { path: 'text-links', loadComponent: () => import('./text-links/text-links').then((m) => m.TextLinksPage) },
   { path: 'expiry', loadComponent: () => import('./expiry/expiry').then((m) => m.ExpiryPage) },
   { path: 'forms', loadComponent: () => import('./forms').then((m) => m.FormsPage) },
   { path: 'forms/file', loadComponent: () => import('./file-form').then((m) => m.FileFormPage) },

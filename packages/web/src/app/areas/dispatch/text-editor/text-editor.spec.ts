@@ -98,6 +98,21 @@ describe('the text editor', () => {
     expect(last()).toBe('Hello [firstName|friend], the boat is late.');
   });
 
+  it('puts in a link to the reader’s page, which needs no fallback, says what it is, and takes it out again', async () => {
+    toEnd();
+    await press('Insert link to their page');
+    expect(last()).toBe('Hello [firstName|friend], the boat is late.[ownPage]');
+    expect(host.querySelector('.fallback')).withContext('nothing is asked').toBeNull();
+    const chip = sheet().querySelectorAll<HTMLElement>('.merge')[1];
+    expect(chip?.textContent).toBe('link to their page');
+    expect(chip?.classList).not.toContain('lacks');
+    key('ArrowLeft', { shiftKey: true });
+    chip?.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
+    chip?.dispatchEvent(new MouseEvent('mouseup', { bubbles: true }));
+    await fixture.whenStable();
+    expect(host.querySelector('#fallback')).toBeNull();
+  });
+
   it('does not write again what it was just given', async () => {
     await given('Another text');
     expect(sheet().textContent).toBe('Another text');
