@@ -188,11 +188,12 @@ export class IntakePage implements OnDestroy {
   private ask(message: ToWorker): void {
     this.worker?.postMessage(message);
   }
-  /** The next answer of one kind. */
+  /** The next answer of one kind. @throws Error where the file cannot be read any more */
   private answer<K extends FromWorker['kind']>(message: ToWorker, kind: K): Promise<Extract<FromWorker, { kind: K }>> {
-    return new Promise((resolve) => {
+    return new Promise((resolve, reject) => {
       this.answered = (m) => {
         if (m.kind === kind) resolve(m as Extract<FromWorker, { kind: K }>);
+        else if (m.kind === 'unreadable') reject(new Error(m.message));
       };
       this.ask(message);
     });
@@ -201,6 +202,7 @@ export class IntakePage implements OnDestroy {
   private hear(m: FromWorker): void {
     switch (m.kind) {
       case 'unreadable':
+        this.answered?.(m);
         return this.unreadable(m.message);
       case 'opened':
         this.digest.set(m.digest);

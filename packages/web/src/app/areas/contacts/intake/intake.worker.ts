@@ -1,10 +1,10 @@
 import type { ContactField } from '@long-gate/contracts';
 import { dateOrderOf, type DateOrder } from '@long-gate/core';
 import Papa from 'papaparse';
-import { sha256Of } from '../../../api/digest';
 import { guessColumns, looksLikeHeader, type ColumnUse } from './columns';
 import { OUTCOMES, readRow, type Group, type Outcome, type ReadRow, type Reading } from './reading';
-import { openSource, Unreadable, type OpenedSource, type Source, type SourceChoices } from './sources';
+import { openSource, type OpenedSource, type SourceChoices } from './sources';
+import { Unreadable, type Source } from './text-source';
 
 /** How the file is to be read. */
 export interface Mapping {
@@ -32,8 +32,6 @@ export type FromWorker =
   | { kind: 'unreadable'; message: string }
   | ({
       kind: 'opened';
-      /** SHA-256 of the file; empty where this browser makes none. */
-      digest: string;
       header: boolean;
       columns: string[];
       uses: ColumnUse[];
@@ -76,44 +74,34 @@ const keyOf = (outcome: Outcome, reason: string): string => `${outcome}|${reason
 const e164Of = (i: number): string => (numbers[i] ? `+${String(numbers[i])}` : '');
 
 async function open({ file, name, fields, choices }: Extract<ToWorker, { kind: 'open' }>): Promise<void> {
-  try {
-    // Read here: of a file of a hundred megabytes the page holds none.
-    const bytes = await file.arrayBuffer().catch(() => {
-      throw new Unreadable('This file was changed or taken away since it was chosen. Choose it again.');
-    });
-    const digest = (await sha256Of(bytes)) ?? '';
-    const { source: opened, ...how } = await openSource(bytes, name, choices);
-    source = opened;
-    const head = opened.read(0, 201);
-    header = how.headed ?? looksLikeHeader(head[0] ?? [], head[1]);
-    const width = Math.min(60, Math.max(...head.map((r) => r.length)));
-    const names = Array.from({ length: width }, (_, i) => (header ? (head[0]?.[i] ?? '').trim() : ''));
-    heading = names.map((n, i) => n || `Column ${i + 1}`);
-    const sample = head.slice(header ? 1 : 0);
-    const uses = guessColumns(names, sample, fields);
-    const day = uses.indexOf('consentDate');
-    say({
-      kind: 'opened',
-      digest,
-      ...how,
-      header,
-      columns: heading,
-      uses,
-      sample: sample.slice(0, 3).map((r) => heading.map((_, i) => r[i] ?? '')),
-      total: opened.rows - (header ? 1 : 0),
-      dateOrder: day < 0 ? null : dateOrderOf(sample.map((r) => r[day] ?? '')),
-    });
-  } catch (error) {
-    if (!(error instanceof Unreadable)) throw error;
-    say({ kind: 'unreadable', message: error.message });
-  }
+  edits.clear();
+  // Read here, a stretch at a time: of a file of a hundred megabytes neither the page nor this holds it all.
+  const { source: opened, ...how } = await openSource(file, name, choices);
+  source = opened;
+  const head = await opened.read(0, 201);
+  header = how.headed ?? looksLikeHeader(head[0] ?? [], head[1]);
+  const width = Math.min(60, Math.max(...head.map((r) => r.length)));
+  const names = Array.from({ length: width }, (_, i) => (header ? (head[0]?.[i] ?? '').trim() : ''));
+  heading = names.map((n, i) => n || `Column ${i + 1}`);
+  const sample = head.slice(header ? 1 : 0);
+  const uses = guessColumns(names, sample, fields);
+  const day = uses.indexOf('consentDate');
+  say({
+    kind: 'opened',
+    ...how,
+    header,
+    columns: heading,
+    uses,
+    sample: sample.slice(0, 3).map((r) => heading.map((_, i) => r[i] ?? '')),
+    total: opened.rows - (header ? 1 : 0),
+    dateOrder: day < 0 ? null : dateOrderOf(sample.map((r) => r[day] ?? '')),
+  });
 }
 
 const cellsOf = (row: number, cells: readonly string[]): readonly string[] => edits.get(row) ?? cells;
 
 /** Reads every row once; of each only what it is is kept, and the file is read again where more is asked for. */
-async function map(mapping: Mapping, fields: ContactField[]): Promise<void> {
-  const mine = ++run;
+async function map(mapping: Mapping, fields: ContactField[], mine: number): Promise<void> {
   if (!source) return;
   if (mapping.header !== header) edits.clear();
   header = mapping.header;
@@ -129,7 +117,7 @@ async function map(mapping: Mapping, fields: ContactField[]): Promise<void> {
   const known = new Map<string, number>();
   const seen = new Set<number>();
   for (let at = 0; at < total; at += STEP) {
-    for (const [k, cells] of source.read(from + at, Math.min(STEP, total - at)).entries()) {
+    for (const [k, cells] of (await source.read(from + at, Math.min(STEP, total - at))).entries()) {
       const i = at + k;
       const r = readRow(i + 1, cellsOf(i + 1, cells), reading);
       const number = r.e164 === '' ? 0 : Number(r.e164.slice(1));
@@ -144,7 +132,7 @@ async function map(mapping: Mapping, fields: ContactField[]): Promise<void> {
     await new Promise((r) => setTimeout(r, 0));
     if (mine !== run) return;
   }
-  summary();
+  await summary();
 }
 
 /** Reasons are few; beyond what can be told apart they are one. */
@@ -184,13 +172,18 @@ function rowAt(i: number, cells: readonly string[]): ReadRow {
     keep: wanted(i),
   };
 }
-function rowsAt(from: number, count: number): ReadRow[] {
-  return (source?.read(from + (header ? 1 : 0), Math.min(count, total - from)) ?? []).map((cells, k) =>
-    rowAt(from + k, cells),
-  );
+async function rowsAt(from: number, count: number): Promise<ReadRow[]> {
+  const cells = (await source?.read(from + (header ? 1 : 0), Math.min(count, total - from))) ?? [];
+  return cells.map((c, k) => rowAt(from + k, c));
+}
+/** Rows by themselves, in their order: those of one stretch are read with it. */
+async function rowsOf(places: readonly number[]): Promise<ReadRow[]> {
+  const out: ReadRow[] = [];
+  for (const i of places) out.push(...(await rowsAt(i, 1)));
+  return out;
 }
 
-function summary(): void {
+async function summary(): Promise<void> {
   const groups = new Map<string, { group: Group; first: number[] }>();
   let kept = 0;
   for (let i = 0; i < total; i++) {
@@ -206,7 +199,7 @@ function summary(): void {
     if (outcome !== 'repeat' && wanted(i)) kept++;
   }
   for (const { group, first } of groups.values())
-    group.examples = first.flatMap((i) => rowsAt(i, 1)).map(({ row, phone, e164 }) => ({ row, phone, e164 }));
+    group.examples = (await rowsOf(first)).map(({ row, phone, e164 }) => ({ row, phone, e164 }));
   const order = (g: Group): number => OUTCOMES.indexOf(g.outcome);
   say({
     kind: 'read',
@@ -217,7 +210,7 @@ function summary(): void {
 }
 
 /** The first rows of a group. */
-function group(outcome: Outcome, reason: string): void {
+async function group(outcome: Outcome, reason: string): Promise<void> {
   const found: number[] = [];
   let more = false;
   for (let i = 0; i < total && !more; i++) {
@@ -225,14 +218,14 @@ function group(outcome: Outcome, reason: string): void {
     if (found.length === GROUP_SHOWN) more = true;
     else found.push(i);
   }
-  say({ kind: 'group', rows: found.flatMap((i) => rowsAt(i, 1)), more });
+  say({ kind: 'group', rows: await rowsOf(found), more });
 }
 
 /** A row as somebody mended it: read anew, in its own place. */
-function edit(row: number, values: Partial<Record<ColumnUse, string>>): void {
+async function edit(row: number, values: Partial<Record<ColumnUse, string>>): Promise<void> {
   if (!source || !reading) return;
   const i = row - 1;
-  const cells = [...cellsOf(row, source.read(i + (header ? 1 : 0), 1)[0] ?? [])];
+  const cells = [...cellsOf(row, (await source.read(i + (header ? 1 : 0), 1))[0] ?? [])];
   for (const [use, value] of Object.entries(values)) {
     const at = reading.uses.indexOf(use as ColumnUse);
     if (at < 0) continue;
@@ -250,16 +243,16 @@ function edit(row: number, values: Partial<Record<ColumnUse, string>>): void {
   if (place < 0) place = reasons.push(reason) - 1;
   why[i] = place;
   unwanted[i] = 0;
-  summary();
+  await summary();
 }
 
 /** Rows that are refused or not wanted as they stand in the file, each with why: mended, they can be read again. */
-function refusedFile(): void {
+async function refusedFile(): Promise<void> {
   if (!source) return;
   const from = header ? 1 : 0;
   const out: string[][] = [['why', ...heading]];
   for (let at = 0; at < total; at += STEP)
-    for (const [k, cells] of source.read(from + at, Math.min(STEP, total - at)).entries()) {
+    for (const [k, cells] of (await source.read(from + at, Math.min(STEP, total - at))).entries()) {
       const i = at + k;
       const refused = OUTCOMES[outcomes[i] ?? 0] === 'refused';
       if (!refused && wanted(i)) continue;
@@ -278,52 +271,57 @@ function numbersFrom(from: number, count: number): void {
   say({ kind: 'numbers', e164s, next: i < total ? i : null });
 }
 
-addEventListener('message', (event: MessageEvent<ToWorker>) => {
-  const m = event.data;
+/** One after the other, since reading takes its time: what is asked meanwhile waits its turn. */
+let turn: Promise<void> = Promise.resolve();
+addEventListener('message', ({ data: m }: MessageEvent<ToWorker>) => {
+  // What is asked of another file, or read in another way, makes what is under way worth nothing.
+  if (m.kind === 'open' || m.kind === 'map') run++;
+  const mine = run;
+  turn = turn
+    .then(() => carryOut(m, mine))
+    .catch((error: unknown) => {
+      if (error instanceof Unreadable) say({ kind: 'unreadable', message: error.message });
+      else
+        setTimeout(() => {
+          // As if nothing had caught it: the page is told that it failed.
+          throw error;
+        });
+    });
+});
+
+async function carryOut(m: ToWorker, mine: number): Promise<void> {
   switch (m.kind) {
     case 'open':
-      edits.clear();
-      void open(m);
-      break;
+      return open(m);
     case 'map':
-      void map(m.mapping, m.fields);
-      break;
+      return map(m.mapping, m.fields, mine);
     case 'known':
-      markKnown(m.e164s);
-      break;
+      return markKnown(m.e164s);
     case 'knownAll':
-      summary();
-      break;
+      return summary();
     case 'keep':
       if (m.keep) dropped.delete(keyOf(m.outcome, m.reason));
       else dropped.add(keyOf(m.outcome, m.reason));
       if (m.keep)
         for (let i = 0; i < total; i++)
           if (OUTCOMES[outcomes[i] ?? 0] === m.outcome && reasons[why[i] ?? 0] === m.reason) unwanted[i] = 0;
-      summary();
-      break;
+      return summary();
     case 'keepAll':
       dropped.clear();
       unwanted.fill(m.keep ? 0 : 1);
-      summary();
-      break;
+      return summary();
     case 'keepRow':
       unwanted[m.row - 1] = m.keep ? 0 : 1;
-      summary();
-      break;
+      return summary();
     case 'edit':
-      edit(m.row, m.values);
-      break;
+      return edit(m.row, m.values);
     case 'group':
-      group(m.outcome, m.reason);
-      break;
+      return group(m.outcome, m.reason);
     case 'numbers':
-      numbersFrom(m.from, m.count);
-      break;
+      return numbersFrom(m.from, m.count);
     case 'refused':
-      refusedFile();
-      break;
+      return refusedFile();
     case 'rows':
-      say({ kind: 'rows', from: m.from, rows: rowsAt(m.from, m.count) });
+      return say({ kind: 'rows', from: m.from, rows: await rowsAt(m.from, m.count) });
   }
-});
+}

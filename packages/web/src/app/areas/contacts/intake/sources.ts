@@ -1,12 +1,8 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
 import Papa from 'papaparse';
+import { bytesOf, encodingOf, TextSource, Unreadable, type Source } from './text-source';
 
-/** The rows of a file, its heading first where it has one; read a stretch at a time. */
-export interface Source {
-  /** Rows in all, the heading among them. */
-  readonly rows: number;
-  /** Some rows from a place on. */
-  read(from: number, count: number): string[][];
-}
 /** What a file can be read as, where that is for the person to say. */
 export interface SourceChoices {
   encoding?: string;
@@ -15,6 +11,8 @@ export interface SourceChoices {
 }
 export interface OpenedSource {
   source: Source;
+  /** SHA-256 of the file, in hexadecimal, by which it is known again. */
+  digest: string;
   /** What it was read as, in words: `UTF-8`, `sheet 1 of 3`. */
   encoding: string;
   /** Set where another can be chosen. */
@@ -35,145 +33,100 @@ export const ENCODINGS = ['UTF-8', 'UTF-16LE', 'UTF-16BE', 'Windows-1252', 'ISO-
 /** Rows of a spreadsheet that are read in a browser; it is held in memory whole. */
 export const SHEET_ROWS = 100_000;
 export const MAX_ROWS = 2_000_000;
-/** Characters read at once; about two thousand rows of a usual file. */
-const STRETCH = 256 * 1024;
-
-/** Decodes a file as UTF-8, UTF-16 (by its mark or its zero bytes) or, failing that, Windows-1252; refuses what is no text. */
-export function decodeText(bytes: Uint8Array, wanted?: string): { text: string; encoding: string } | { error: string } {
-  if (bytes.length === 0) return { error: 'The file is empty.' };
-  if (wanted !== undefined) return { text: new TextDecoder(wanted).decode(bytes), encoding: wanted };
-  const head = bytes.subarray(0, 4096);
-  const as = (encoding: string) => ({ text: new TextDecoder(encoding).decode(bytes), encoding });
-  if (head[0] === 0xff && head[1] === 0xfe) return as('UTF-16LE');
-  if (head[0] === 0xfe && head[1] === 0xff) return as('UTF-16BE');
-  const odd = head.filter((b, i) => i % 2 === 1 && b === 0).length;
-  const even = head.filter((b, i) => i % 2 === 0 && b === 0).length;
-  const half = head.length / 2;
-  if (half > 4 && odd > half * 0.6 && even < half * 0.1) return as('UTF-16LE');
-  if (half > 4 && even > half * 0.6 && odd < half * 0.1) return as('UTF-16BE');
-  const control = head.filter((b) => b !== 0 && (b < 9 || (b > 13 && b < 32))).length;
-  const zeros = head.filter((b) => b === 0).length;
-  if (control > head.length * 0.02 || zeros > head.length * 0.1)
-    return { error: 'This is no CSV or text file: it holds binary data. Export the list as CSV and drop that.' };
-  try {
-    return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'UTF-8' };
-  } catch {
-    return as('Windows-1252');
-  }
-}
-
-/** Delimited text, of which only the places of its stretches are kept beside it: a million rows are read again as needed. */
-class TextSource implements Source {
-  /** Where each stretch begins in the text, and how many rows stand before it. */
-  private readonly stretches: { at: number; before: number }[] = [];
-  readonly rows: number;
-  private last: { stretch: number; rows: string[][] } | null = null;
-
-  constructor(
-    private readonly text: string,
-    private readonly delimiter: string,
-  ) {
-    let rows = 0;
-    let at = 0;
-    const take = ({ data, meta }: Papa.ParseResult<string[]>): void => {
-      this.stretches.push({ at, before: rows });
-      rows += data.length;
-      at = meta.cursor;
-    };
-    // Its types know stretches of files alone; it reads those of a text in the same way, at once.
-    const config = { ...this.config(), chunkSize: STRETCH, chunk: take, complete: () => undefined };
-    Papa.parse<string[]>(text as unknown as File, config);
-    this.rows = rows;
-  }
-
-  read(from: number, count: number): string[][] {
-    const out: string[][] = [];
-    let s = this.stretchOf(from);
-    for (let next = from; out.length < count && s < this.stretches.length; s++) {
-      const skip = next - (this.stretches[s]?.before ?? 0);
-      const part = this.stretch(s).slice(skip, skip + count - out.length);
-      out.push(...part);
-      next += part.length;
-    }
-    return out;
-  }
-
-  private config() {
-    return { delimiter: this.delimiter, newline: '\n' as const, skipEmptyLines: 'greedy' as const };
-  }
-  private stretchOf(row: number): number {
-    let [low, high] = [0, this.stretches.length - 1];
-    while (low < high) {
-      const mid = Math.ceil((low + high) / 2);
-      if ((this.stretches[mid]?.before ?? 0) <= row) low = mid;
-      else high = mid - 1;
-    }
-    return low;
-  }
-  private stretch(i: number): string[][] {
-    if (this.last?.stretch === i) return this.last.rows;
-    const from = this.stretches[i]?.at ?? 0;
-    const to = this.stretches[i + 1]?.at ?? this.text.length;
-    const rows = Papa.parse<string[]>(this.text.slice(from, to), this.config()).data;
-    this.last = { stretch: i, rows };
-    return rows;
-  }
-}
+/** So much of a file tells what it is. */
+const HEAD = 256 * 1024;
 
 class ListSource implements Source {
   constructor(private readonly cells: string[][]) {}
   get rows(): number {
     return this.cells.length;
   }
-  read(from: number, count: number): string[][] {
-    return this.cells.slice(from, from + count);
+  read(from: number, count: number): Promise<string[][]> {
+    return Promise.resolve(this.cells.slice(from, from + count));
   }
 }
 
-/** Refuses a file with what is wrong with it and what to do. */
-export class Unreadable extends Error {}
-
 /** Opens whatever it is: a spreadsheet, address cards, lines of JSON, or delimited text. @throws Unreadable */
-export async function openSource(bytes: ArrayBuffer, name: string, choices: SourceChoices = {}): Promise<OpenedSource> {
-  const head = new Uint8Array(bytes, 0, Math.min(4, bytes.byteLength));
-  if (head[0] === 0x50 && head[1] === 0x4b) return openWorkbook(bytes, choices.sheet);
+export async function openSource(file: Blob, name: string, choices: SourceChoices = {}): Promise<OpenedSource> {
+  const head = await bytesOf(file, 0, Math.min(file.size, HEAD));
+  if (head[0] === 0x50 && head[1] === 0x4b) {
+    const bytes = await bytesOf(file);
+    return { digest: bytesToHex(sha256(bytes)), ...(await openWorkbook(bytes, choices.sheet)) };
+  }
   if (/\.xls$/i.test(name) && head[0] === 0xd0)
     throw new Unreadable('This is a spreadsheet of the old kind (XLS). Save it as XLSX or CSV and choose that.');
-  const decoded = decodeText(new Uint8Array(bytes), choices.encoding);
-  if ('error' in decoded) throw new Unreadable(decoded.error);
-  const text = decoded.text.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n');
-  if (text.trim() === '') throw new Unreadable('There is nothing but white space in it.');
-  const { encoding } = decoded;
-  if (/^\s*BEGIN:VCARD/i.test(text))
-    return { source: await readCards(text), encoding: `vCard, ${encoding}`, headed: true };
-  const lines = readJsonLines(text);
-  if (lines) return { source: lines, encoding: `JSON Lines, ${encoding}`, headed: true };
-  const longest = text
+  const found = choices.encoding ? { encoding: choices.encoding, sure: false } : encodingOf(head.subarray(0, 4096));
+  if ('error' in found) throw new Unreadable(found.error);
+  // The head may end within a letter, and what is found by it may be wrong further on.
+  const shown = new TextDecoder(found.encoding).decode(head).replace(/\r\n?/g, '\n');
+  if (/^\s*BEGIN:VCARD/i.test(shown) || /^\s*\{/.test(shown)) {
+    const whole = await wholeText(file, found);
+    const { digest, encoding } = whole;
+    if (/^\s*BEGIN:VCARD/i.test(shown))
+      return { source: await readCards(whole.text), digest, encoding: `vCard, ${encoding}`, headed: true };
+    const lines = readJsonLines(whole.text);
+    if (lines) return { source: lines, digest, encoding: `JSON Lines, ${encoding}`, headed: true };
+  }
+  const longest = shown
     .slice(0, 200_000)
     .split('\n', 50)
     .reduce((n, l) => Math.max(n, l.length), 0);
   if (longest > 100_000) throw new Unreadable('A line is longer than 100,000 characters; this is no list of contacts.');
   const delimiter =
     choices.delimiter ??
-    Papa.parse(text.slice(0, 65_536), {
+    Papa.parse(shown.slice(0, 65_536), {
       preview: 50,
       skipEmptyLines: 'greedy',
       delimitersToGuess: DELIMITERS.map((d) => d.value),
     }).meta.delimiter;
-  const source = new TextSource(text, delimiter);
-  if (source.rows === 0) throw new Unreadable('There are no rows in it.');
-  if (source.rows > MAX_ROWS)
+  const opened =
+    (await openText(file, { ...found, delimiter })) ??
+    (await openText(file, { encoding: 'Windows-1252', sure: false, delimiter }));
+  if (!opened) throw new Unreadable('This file is no text that can be read. Export the list as CSV and drop that.');
+  const { rows } = opened.source;
+  if (rows === 0)
+    throw new Unreadable(shown.trim() === '' ? 'There is nothing but white space in it.' : 'There are no rows in it.');
+  if (rows > MAX_ROWS)
     throw new Unreadable(
-      `There are ${source.rows.toLocaleString('en-US')} rows; at most ${MAX_ROWS.toLocaleString('en-US')} are taken at once. Split the file.`,
+      `There are ${rows.toLocaleString('en-US')} rows; at most ${MAX_ROWS.toLocaleString('en-US')} are taken at once. Split the file.`,
     );
-  return { source, encoding, delimiter };
+  return { ...opened, delimiter };
 }
 
-async function openWorkbook(bytes: ArrayBuffer, wanted?: string): Promise<OpenedSource> {
+/** Delimited text, gone through once; null where it is not of that encoding. */
+async function openText(
+  file: Blob,
+  o: { encoding: string; sure: boolean; delimiter: string },
+): Promise<Pick<OpenedSource, 'source' | 'digest' | 'encoding'> | null> {
+  const hash = sha256.create();
+  const source = await TextSource.open(file, { ...o, take: (bytes) => void hash.update(bytes) });
+  return source && { source, digest: bytesToHex(hash.digest()), encoding: o.encoding };
+}
+
+/** A whole file as text, for what is not read a stretch at a time. */
+async function wholeText(
+  file: Blob,
+  { encoding, sure }: { encoding: string; sure: boolean },
+): Promise<{ text: string; digest: string; encoding: string }> {
+  const bytes = await bytesOf(file);
+  const digest = bytesToHex(sha256(bytes));
+  const as = (of: string, fatal: boolean) => ({
+    text: new TextDecoder(of, { fatal }).decode(bytes).replace(/\r\n?/g, '\n'),
+    digest,
+    encoding: of,
+  });
+  try {
+    return as(encoding, sure);
+  } catch {
+    return as('Windows-1252', false);
+  }
+}
+
+async function openWorkbook(bytes: Uint8Array, wanted?: string): Promise<Omit<OpenedSource, 'digest'>> {
   const { default: ExcelJS } = await import('exceljs');
   const book = new ExcelJS.Workbook();
   try {
-    await book.xlsx.load(bytes);
+    await book.xlsx.load(bytes.buffer as ArrayBuffer);
   } catch {
     throw new Unreadable('This spreadsheet could not be read. Save it as CSV and choose that.');
   }
