@@ -8,7 +8,7 @@ import {
   type PersonalWish,
   type KindStanding,
 } from '@long-gate/core';
-import type { Reader, Writer } from '../../../platform/db.js';
+import type { Reader } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
 import { Problem } from '../../../platform/problem.js';
 import type { Contacts } from '../../contacts/index.js';

@@ -186,21 +186,19 @@ export class TextLinks implements OwnPageLinks {
     );
     const last = page.at(-1);
     return {
-      items: page.map(
-        ({ dispatchId, lastAt = 0, sent = 0, opened = 0, kept = 0, joined = 0, awaited = 0, ended = 0 }) => ({
-          dispatchId,
-          title: nameOf({ kind: 'dispatch', id: dispatchId }),
-          lastAt,
-          sent,
-          opened,
-          kept,
-          joined,
-          awaited,
-          ended,
-          open: open.get(dispatchId) ?? 0,
-        }),
-      ),
-      next: rows.length > limit && last ? packCursor([last.lastAt ?? 0, last.dispatchId]) : null,
+      items: page.map((x) => ({
+        dispatchId: x.dispatchId,
+        title: nameOf({ kind: 'dispatch', id: x.dispatchId }),
+        lastAt: x.lastAt,
+        sent: x.sent,
+        opened: x.opened,
+        kept: x.kept,
+        joined: x.joined,
+        awaited: x.awaited,
+        ended: x.ended,
+        open: open.get(x.dispatchId) ?? 0,
+      })),
+      next: rows.length > limit && last ? packCursor([last.lastAt, last.dispatchId]) : null,
       total: await store.countDispatches(r, businessId),
     };
   }

@@ -7,7 +7,7 @@ import {
   type TextLinksOfDispatch,
 } from '@long-gate/contracts';
 import { signalStore, withFeature, withMethods, withProps } from '@ngrx/signals';
-import { withAddress, type Address } from '../../../state/area-features/with-address';
+import { withAddress } from '../../../state/area-features/with-address';
 import { withBusiness } from '../../../state/area-features/with-business';
 import { withPages } from '../../../state/area-features/with-pages';
 import { liveResource } from '../../../state/live-resource';
@@ -24,7 +24,7 @@ export const TextLinksStore = signalStore(
     ),
   })),
   withFeature((store) =>
-    withPages<TextLinksOfDispatch, Address<never>>(store, {
+    withPages<TextLinksOfDispatch, object>(store, {
       topics: ['consent', 'dispatch'],
       id: (x) => x.dispatchId,
       load: (api, _filters, { businessId, ...query }) => api.call(listTextLinks, { params: { businessId }, query }),

@@ -56,10 +56,10 @@ describe('bringing contacts in', () => {
     }
     expect(p.text()).toContain(words);
   };
-  const paste = async (): Promise<void> => {
+  const paste = async (lines = LINES): Promise<void> => {
     const field = p.host.querySelector<HTMLTextAreaElement>('textarea');
     if (!field) throw new Error('There is nowhere to paste.');
-    field.value = LINES;
+    field.value = lines;
     field.dispatchEvent(new Event('input', { bubbles: true }));
     await p.settle();
     await p.press('Read the lines');
@@ -108,6 +108,30 @@ describe('bringing contacts in', () => {
       const [begun] = p.api.of('intakes.begin');
       expect((begun?.body as { digest: string }).digest).toMatch(/^[0-9a-f]{64}$/);
       expect(firsts().length).toBe(5);
+      expect(p.api.of('intakes.store').length).toBe(1);
+    },
+    PATIENCE,
+  );
+
+  it(
+    'hands in while it is still compared with who is here, each of the two having its own answers',
+    async () => {
+      const many = Array.from({ length: 15_500 }, (_, i) => `201-${500 + Math.floor(i / 1000)}-${1000 + (i % 1000)}`);
+      let compared = (_: object): void => undefined;
+      const first = new Promise<object>((r) => (compared = r));
+      await open({
+        'contacts.known': () => (p.api.of('contacts.known').length === 1 ? first : { known: [] }),
+        // The first lot has been asked of the worker, and is not there yet, when comparing goes on.
+        'intakes.begin': ({ body }: Asked) => {
+          setTimeout(() => compared({ known: [] }));
+          return intake({ received: 0, ...(body as object) });
+        },
+      });
+      await paste(many.join('\n'));
+      await p.fill('attestation', 'The counter, says Cora.');
+      await p.press(/^Store/);
+      await until('Read the lines');
+      expect(firsts().length).toBe(16);
       expect(p.api.of('intakes.store').length).toBe(1);
     },
     PATIENCE,

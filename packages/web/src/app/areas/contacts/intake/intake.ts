@@ -109,7 +109,8 @@ export class IntakePage implements OnDestroy {
   });
   private stop = false;
   private compared = false;
-  private answered: ((m: FromWorker) => void) | null = null;
+  /** Who waits for an answer of the worker, by its kind: comparing and handing in may go on at the same time. */
+  private readonly waiting = new Map<FromWorker['kind'], { take: (m: FromWorker) => void; fail: (e: Error) => void }>();
   protected readonly sums = computed(() => {
     const groups = this.read()?.groups ?? [];
     const of = (outcome: Outcome): number =>
@@ -191,10 +192,12 @@ export class IntakePage implements OnDestroy {
   /** The next answer of one kind. @throws Error where the file cannot be read any more */
   private answer<K extends FromWorker['kind']>(message: ToWorker, kind: K): Promise<Extract<FromWorker, { kind: K }>> {
     return new Promise((resolve, reject) => {
-      this.answered = (m) => {
-        if (m.kind === kind) resolve(m as Extract<FromWorker, { kind: K }>);
-        else if (m.kind === 'unreadable') reject(new Error(m.message));
-      };
+      this.waiting.set(kind, {
+        take: (m) => {
+          resolve(m as Extract<FromWorker, { kind: K }>);
+        },
+        fail: reject,
+      });
       this.ask(message);
     });
   }
@@ -202,7 +205,8 @@ export class IntakePage implements OnDestroy {
   private hear(m: FromWorker): void {
     switch (m.kind) {
       case 'unreadable':
-        this.answered?.(m);
+        for (const { fail } of this.waiting.values()) fail(new Error(m.message));
+        this.waiting.clear();
         return this.unreadable(m.message);
       case 'opened':
         this.digest.set(m.digest);
@@ -217,8 +221,11 @@ export class IntakePage implements OnDestroy {
         return;
       case 'group':
         return this.members.set(m);
-      default:
-        this.answered?.(m);
+      default: {
+        const waits = this.waiting.get(m.kind);
+        this.waiting.delete(m.kind);
+        waits?.take(m);
+      }
     }
   }
 
