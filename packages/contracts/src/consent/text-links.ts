@@ -37,7 +37,7 @@ export const saveTextLinks = endpoint({
 });
 
 export const TextLinksOfDispatchShape = z.object({
-  /** Empty for texts of no dispatch, such as tests. */
+  /** Empty for texts of no dispatch: answers and tests. */
   dispatchId: z.string(),
   title: z.string(),
   lastAt: Moment,

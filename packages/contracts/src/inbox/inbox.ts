@@ -47,6 +47,8 @@ export const getThread = endpoint({
       lift: z.string(),
       answerUntil: Moment.nullable(),
     }),
+    /** The link to their own page as an answer can carry it, its key hidden; empty where none is set up. */
+    ownPage: z.string(),
   }),
 });
 export const markRead = endpoint({

@@ -17,12 +17,21 @@ describe('the link to a contact’s own page', () => {
   it('is kept without its key, and leaves with it, as long as it was counted', () => {
     expect(kept).toContain('https://texts.ferries.example/t/****************');
     expect(holdsOwnPageLink(kept)).toBeTrue();
-    const leaves = withLinkKey(kept, KEY);
+    const leaves = withLinkKey(kept, ['texts.ferries.example'], KEY);
     expect(leaves).toContain(`https://texts.ferries.example/t/${KEY} Reply STOP`);
     expect(leaves.length).toBe(kept.length);
     expect(segmentText(leaves).parts.length).toBe(segmentText(kept).parts.length);
     expect(segmentText(kept).encoding).withContext('stars are in GSM-7').toBe('GSM-7');
     expect(holdsOwnPageLink(leaves)).toBeFalse();
+  });
+
+  it('gets its key on a domain of the business alone, so that nobody has keys sent to a site of their own', () => {
+    const theirs = `Look: ${ownPageLink('prying.example')}`;
+    expect(withLinkKey(theirs, ['texts.ferries.example', 'ferries.example'], KEY)).toBe(theirs);
+    expect(withLinkKey(kept, ['ferries.example'], KEY))
+      .withContext('a part of the domain is another')
+      .toBe(kept);
+    expect(withLinkKey(kept, ['ferries.example', 'texts.ferries.example'], KEY)).toContain(KEY);
   });
 
   it('is a link like any other for whoever looks for links, and none that is filtered', () => {

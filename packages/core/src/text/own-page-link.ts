@@ -16,8 +16,12 @@ export const ownPageLink = (domain: string): string => `https://${domain}/t/${HI
 /** Whether a text as it is kept has such a link. */
 export const holdsOwnPageLink = (text: string): boolean => text.includes(`/t/${HIDDEN_KEY}`);
 
-/** The text as it leaves, with the key of its owner's link. */
-export const withLinkKey = (text: string, key: string): string => text.replaceAll(`/t/${HIDDEN_KEY}`, `/t/${key}`);
+/**
+ * The text as it leaves, with the key of its owner's link where that stands on one of these domains: a link that only
+ * looks like it, to somebody else's, leaves as it is written.
+ */
+export const withLinkKey = (text: string, domains: readonly string[], key: string): string =>
+  domains.reduce((t, domain) => t.replaceAll(ownPageLink(domain), `https://${domain}/t/${key}`), text);
 
 /**
  * A domain under which links in texts may stand, as people write one: of the business itself, since networks filter

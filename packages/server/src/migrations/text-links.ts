@@ -6,6 +6,7 @@ export async function textLinks(qi: QueryInterface): Promise<void> {
   await createTable(qi, 'text_link_policy', {
     businessId: key(refers(text(), 'business')),
     domain: text(),
+    earlier: text(''),
     pageId: text(),
     version: whole(1),
   });

@@ -1,6 +1,6 @@
 export type { DispatchArea } from './area.js';
 export type { DispatchDraft, Drafts } from './drafts.js';
-export type { LinkedText, OwnPageLinks } from './own-page-links.js';
+export type { LinkedText, LinkKey, OwnPageLinks } from './own-page-links.js';
 export type { PeopleBehind } from './people-behind.js';
 export {
   countTextsOf,

@@ -14,7 +14,13 @@ export interface OwnPageLinks {
   /** The link as it stands in a text that is kept, its key hidden; empty where none is set up. */
   shown(r: Reader, businessId: string): Promise<string>;
   /** The keys of texts that leave now, by the text; one that leaves again has the key it had. */
-  keys(w: Writer, texts: readonly LinkedText[]): Promise<ReadonlyMap<string, string>>;
+  keys(w: Writer, texts: readonly LinkedText[]): Promise<ReadonlyMap<string, LinkKey>>;
+}
+
+/** The key of the link in one text, and the domains of the business on which such a link may stand. */
+export interface LinkKey {
+  key: string;
+  domains: readonly string[];
 }
 
 /** Nobody keeps such pages: no text can carry a link to one. */

@@ -16,7 +16,7 @@ import type { Writer } from '../../platform/db.js';
 import type { Try } from './answers.js';
 import type { HandOver } from './hand-over.js';
 import { setCancelled, setLeaving, setVerdicts, type Leaving, type Waiting } from './message-store.js';
-import type { LinkedText } from './own-page-links.js';
+import type { LinkedText, LinkKey } from './own-page-links.js';
 import { bookDay, freeAt, keepPace, paceKey, perSecond } from './pace-store.js';
 import { NOBODY } from './texts.js';
 
@@ -145,10 +145,11 @@ export class Round {
   /** Keeps what the round has used up; what is handed over carries its keys, which what is kept does not. */
   async close(): Promise<void> {
     const keys =
-      this.linked.size > 0 ? await this.way.keys(this.w, [...this.linked.values()]) : new Map<string, string>();
+      this.linked.size > 0 ? await this.way.keys(this.w, [...this.linked.values()]) : new Map<string, LinkKey>();
     for (const [i, { messageId }] of this.linked) {
       const { text, ...of } = this.tries[i] as Try;
-      this.tries[i] = { ...of, text: { ...text, text: withLinkKey(text.text, keys.get(messageId) ?? '') } };
+      const { key, domains } = keys.get(messageId) ?? { key: '', domains: [] };
+      this.tries[i] = { ...of, text: { ...text, text: withLinkKey(text.text, domains, key) } };
     }
     await setCancelled(this.w, this.cancelled);
     await setVerdicts(this.w, this.verdicts, this.now);

@@ -164,6 +164,7 @@ export class Inbox {
       lift: string;
       answerUntil: number | null;
     };
+    ownPage: string;
   }> {
     const row = await this.row(this.p.db, businessId, e164);
     const messages = await this.texts.conversation(this.p.db, businessId, e164, 200);
@@ -187,6 +188,7 @@ export class Inbox {
         lift: reason?.lift ?? '',
         answerUntil,
       },
+      ownPage: await this.texts.ownPages.shown(this.p.db, businessId),
     };
   }
 

@@ -8,6 +8,8 @@ export class TextLinkPolicyModel extends Model<
 > {
   declare businessId: string;
   declare domain: string;
+  /** Domains it had before, separated by spaces: a text that was written with one leaves with it. */
+  declare earlier: CreationOptional<string>;
   /** The opt-in page whose kinds of text are offered behind them. */
   declare pageId: string;
   declare version: CreationOptional<number>;
@@ -15,6 +17,7 @@ export class TextLinkPolicyModel extends Model<
 export const textLinkPolicyTable = table(TextLinkPolicyModel, 'text_link_policy', {
   businessId: key(refers(text(), 'business')),
   domain: text(),
+  earlier: text(''),
   pageId: text(),
   version: whole(1),
 });

@@ -1,5 +1,6 @@
 import type { TextLinksOfDispatch } from '@long-gate/contracts';
 import { LINK_KEY_LENGTH } from '@long-gate/core';
+import { GatewayBusy } from '@long-gate/gateways';
 import type { Door, Visitor } from '../../../testing/door.js';
 import { Office } from '../../../testing/office.js';
 import { heronPage } from '../../../testing/opt-in-page.js';
@@ -122,6 +123,25 @@ describe('links in texts', () => {
     expect((await came())[0]).toEqual(jasmine.objectContaining({ sent: 1, opened: 1, joined: 1, kept: 0, open: 0 }));
   });
 
+  it('can be answered with to somebody who wrote, and lead to the page of that number', async () => {
+    await o.text(BEA, 'How do I get the offers?');
+    const at = `/businesses/${o.business}/threads/${encodeURIComponent(BEA)}`;
+    const { ownPage } = (await staff.ask('GET', at)).body as unknown as { ownPage: string };
+    expect(ownPage).toBe('https://texts.heron.example/t/****************');
+    const sent = await staff.ask(
+      'POST',
+      `${at}/answers`,
+      { text: `Here: ${ownPage}` },
+      { 'idempotency-key': 'one-answer' },
+    );
+    expect(sent.body['text']).toBe(`Here: ${ownPage}`);
+    await o.later(10_000);
+    expect(linkTo(BEA)).not.toBe('');
+    expect((await choose(linkTo(BEA), BOTH)).html).toContain('From now on you get notices and offers.');
+    expect((await o.state(BEA)).promotional).toBe('granted');
+    expect((await came())[0]).toEqual(jasmine.objectContaining({ dispatchId: '', sent: 1, joined: 1 }));
+  });
+
   it('that are older than a day ask the handset, as any page does, and join by its YES', async () => {
     await send();
     await receipt(ADA, true);
@@ -196,6 +216,23 @@ describe('links in texts', () => {
     expect((await staff.ask('POST', `${base()}/withdrawals`, { dispatchId: id })).status).toBe(409);
     await o.later(30 * DAY);
     expect((await open(linkTo(BEA))).status).toBe(404);
+  });
+
+  it('have their key on a domain of the business alone, also one it had when the text was written', async () => {
+    const draft = await o.draft({ text: 'Look: https://prying.example/t/****************' });
+    const { id, version } = await o.app.drafts.add(o.admin, o.business, draft);
+    await o.app.sending.send(o.admin, o.business, id, version);
+    await o.later(10_000);
+    expect(o.sentTo(ADA)[0]).toContain('https://prying.example/t/****************');
+    // Written with the first domain, and held until after it was changed.
+    o.outside.always = () => new GatewayBusy('Later.', 60_000);
+    await send();
+    await save({ domain: 't.heron.example' }, 1);
+    o.outside.always = null;
+    await o.later(HOUR);
+    expect(o.sentTo(ADA).at(-1)).toMatch(/texts\.heron\.example\/t\/[A-Za-z0-9]{16} /);
+    await send();
+    expect(o.sentTo(ADA).at(-1)).toMatch(/\/t\.heron\.example\/t\/[A-Za-z0-9]{16} /);
   });
 
   it('cannot be written before somebody says where they stand, nor from a campaign that declares no links', async () => {

@@ -6,7 +6,7 @@ import { packCursor, readCursor } from '../../../platform/cursor.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, refused } from '../../../platform/problem.js';
-import { textById, type LinkedText, type OwnPageLinks } from '../../dispatch/index.js';
+import { textById, type LinkedText, type LinkKey, type OwnPageLinks } from '../../dispatch/index.js';
 import type { Ledger } from '../ledger.js';
 import { hashOf, LINK_GOOD_MS } from '../letters.js';
 import { pageById, pagesOf } from '../pages/page-store.js';
@@ -67,7 +67,10 @@ export class TextLinks implements OwnPageLinks {
         ]);
       const after = { domain: read.domain, pageId: wish.pageId };
       const row = await store.policyRow(w, businessId);
-      if (row) await row.update({ ...after, version: version + 1 });
+      const earlier = new Set([...(row ? row.earlier.split(' ') : []), before.domain]);
+      earlier.delete('');
+      earlier.delete(after.domain);
+      if (row) await row.update({ ...after, earlier: [...earlier].join(' '), version: version + 1 });
       else await store.addPolicy(w, { businessId, ...after });
       await record(w, this.p.clock, {
         businessId,
@@ -90,18 +93,27 @@ export class TextLinks implements OwnPageLinks {
     return domain === '' ? '' : ownPageLink(domain);
   }
 
-  async keys(w: Writer, texts: readonly LinkedText[]): Promise<ReadonlyMap<string, string>> {
+  async keys(w: Writer, texts: readonly LinkedText[]): Promise<ReadonlyMap<string, LinkKey>> {
     const now = this.p.clock.now();
-    const keys = new Map(texts.map((t) => [t.messageId, this.keyOf(t.messageId)] as const));
-    const pages = new Map<string, string>();
-    for (const { businessId } of texts)
-      if (!pages.has(businessId)) pages.set(businessId, (await this.policy(w, businessId)).pageId);
+    const policies = new Map<string, { pageId: string; domains: string[] }>();
+    for (const { businessId } of texts) {
+      if (policies.has(businessId)) continue;
+      const row = await store.policyRow(w, businessId);
+      const domains = row ? [row.domain, ...row.earlier.split(' ')].filter((x) => x !== '') : [];
+      policies.set(businessId, { pageId: row?.pageId ?? '', domains });
+    }
+    const keys = new Map(
+      texts.map(({ messageId, businessId }) => [
+        messageId,
+        { key: this.keyOf(messageId), domains: policies.get(businessId)?.domains ?? [] },
+      ]),
+    );
     const made = await store.putLinks(
       w,
       texts.map((t) => ({
         ...t,
-        pageId: pages.get(t.businessId) ?? '',
-        keyHash: hashOf(keys.get(t.messageId) ?? ''),
+        pageId: policies.get(t.businessId)?.pageId ?? '',
+        keyHash: hashOf(this.keyOf(t.messageId)),
         sentAt: now,
         expiresAt: now + LINK_GOOD_MS,
       })),

@@ -47,6 +47,7 @@ describe('the inbox', () => {
             },
           ],
           gate: { result: 'pass', answers: [], why: '', lift: '', answerUntil: 2, ...gate },
+          ownPage: 'https://texts.ferries.example/t/****************',
         }),
         'inbox.read': { done: true },
         'inbox.waiting': { done: true },
@@ -105,6 +106,19 @@ describe('the inbox', () => {
     expect(p.host.querySelector('tr[data-row]')?.textContent).toContain('opt-out');
     await pick(/^all/);
     expect(p.api.of('inbox.threads').at(-1)?.query['standing']).toBeUndefined();
+  });
+
+  it('puts a link to their own page into an answer, once', async () => {
+    await open(`/page?open=${encodeURIComponent(A)}`);
+    await p.press('Put a link to their page in');
+    await p.press('Put a link to their page in');
+    expect(p.host.querySelector<HTMLTextAreaElement>('#answer')?.value).toBe(
+      'https://texts.ferries.example/t/****************',
+    );
+    await p.press('Send answer');
+    expect(p.api.of('inbox.answer').map((a) => a.body)).toEqual([
+      { text: 'https://texts.ferries.example/t/****************' },
+    ]);
   });
 
   it('says that something needs no answer', async () => {

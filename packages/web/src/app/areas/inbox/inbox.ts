@@ -186,6 +186,11 @@ function timeLeft(ms: number): string {
                   <button type="button" matButton class="plain" (click)="putCard(t.thread.numberId)">
                     Put our contact card in
                   </button>
+                  @if (t.ownPage; as link) {
+                    <button type="button" matButton class="plain" (click)="putIn(link)">
+                      Put a link to their page in
+                    </button>
+                  }
                 }
               </form>
             }
@@ -358,9 +363,12 @@ export class InboxPage {
     else this.drafts.keep(`answer ${e164}`, { base: {}, mine: { text }, version: 0 });
   }
   protected putCard(id: string): void {
-    const card = this.store.cardOf(id);
+    this.putIn(this.store.cardOf(id));
+  }
+  /** A link, once. */
+  protected putIn(link: string): void {
     const { value } = this.words;
-    if (!value.includes(card)) this.words.setValue(`${value} ${card}`.trim());
+    if (!value.includes(link)) this.words.setValue(`${value} ${link}`.trim());
   }
   protected async unmark(): Promise<void> {
     const e164 = this.store.open();

@@ -68,7 +68,7 @@ describe('links in texts', () => {
     expect(said()).toContain('Winter timetable');
     expect(said()).toContain('1,200');
     expect(p.host.querySelector('a[href="/b/biz_1/dispatch/dsp_1"]')).not.toBeNull();
-    expect(said()).toContain('tests, of no dispatch');
+    expect(said()).toContain('answers and tests, of no dispatch');
     expect(said()).withContext('all of the tests were answered').not.toContain('Take back 0');
   });
 

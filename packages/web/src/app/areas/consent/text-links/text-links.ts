@@ -122,7 +122,7 @@ const counting = (of: 'sent' | 'joined' | 'awaited' | 'kept' | 'ended') => ({
                 @if (x.dispatchId) {
                   <a [routerLink]="['/b', store.session.businessId(), 'dispatch', x.dispatchId]">{{ x.title }}</a>
                 } @else {
-                  <span class="soft">tests, of no dispatch</span>
+                  <span class="soft">answers and tests, of no dispatch</span>
                 }
               </ng-template>
               <ng-template lgCell="last" [of]="store.rows()" let-x>{{ x.lastAt | moment: 'short' }}</ng-template>
@@ -136,7 +136,7 @@ const counting = (of: 'sent' | 'joined' | 'awaited' | 'kept' | 'ended') => ({
                     matButton
                     class="plain"
                     [disabled]="store.acting.busy()"
-                    [attr.aria-label]="'Take back ' + x.open + ' links of ' + (x.title || 'tests')"
+                    [attr.aria-label]="'Take back ' + x.open + ' links of ' + (x.title || 'answers and tests')"
                     (click)="withdraw(x)"
                   >
                     Take back {{ x.open | count }}…
@@ -246,7 +246,7 @@ export class TextLinksPage {
     const links = x.open === 1 ? 'One link' : `${x.open.toLocaleString('en-US')} links`;
     const yes = await this.confirm.ask({
       title: 'Take back the links nobody answered',
-      line: `No cost. ${links} of “${x.title || 'tests'}” will lead nowhere; whoever answered keeps theirs. It cannot be undone.`,
+      line: `No cost. ${links} of “${x.title || 'answers and tests'}” will lead nowhere; whoever answered keeps theirs. It cannot be undone.`,
       yes: 'Take them back',
     });
     if (yes) await this.store.withdraw(x.dispatchId);
