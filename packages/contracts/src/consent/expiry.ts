@@ -105,3 +105,13 @@ export const listExpiring = endpoint({
   query: PageQuery.extend({ asked: z.enum(['yes', 'no']).optional() }),
   answer: page(ExpiringShape),
 });
+export const expiringFile = endpoint({
+  id: 'expiry.people-file',
+  summary: 'Whose consent ends next, as CSV',
+  method: 'GET',
+  path: '/businesses/:businessId/consent-expiry/people.csv',
+  access: 'viewer',
+  params: BusinessPath,
+  query: z.object({ asked: z.enum(['yes', 'no']).optional() }),
+  answer: z.string(),
+});

@@ -184,6 +184,12 @@ describe('consent that nobody stands by', () => {
     await save();
     expect((await listed('?asked=no')).map((x) => [x.e164, x.why])).toEqual([[ADA, 'no e-mail is known']]);
     expect((await listed('?asked=yes')).map((x) => x.e164)).toEqual([BEN]);
+    const file = await staff.ask('GET', at('/people.csv?asked=no'));
+    expect(file.type).toContain('text/csv');
+    expect(String(file.body['text']).trim().split(/\r?\n/)).toEqual([
+      'name,phone,last contact,by,ends,asked,why not',
+      jasmine.stringMatching(/^,\+1 212-555-0101,2028-03-22,agreed,2030-03-19,,no e-mail is known$/),
+    ]);
     const today = JSON.stringify((await staff.ask('GET', `/businesses/${o.business}/today`)).body);
     expect(today).toContain('The consent of one person ends soon, and no letter asked them');
     await days(8);

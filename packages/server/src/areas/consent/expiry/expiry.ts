@@ -1,8 +1,10 @@
-import { EXPIRY_LIMITS, expiryOf, lastContact, type Contacted, type ContactKind } from '@long-gate/core';
+import { EXPIRY_LIMITS, expiryOf, formatPhone, lastContact, type Contacted, type ContactKind } from '@long-gate/core';
 import type { Expiring, ExpiryPolicyView, ExpiryPreview, ExpiryRead } from '@long-gate/contracts';
+import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { record, type Actor } from '../../../platform/audit.js';
 import { lotsOf } from '../../../platform/bulk.js';
+import { csvPart } from '../../../platform/csv.js';
 import { packCursor, readCursor } from '../../../platform/cursor.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { JobContext, JobOutcome } from '../../../platform/jobs.js';
@@ -21,6 +23,8 @@ import { lastKeptByText } from '../text-links/text-link-store.js';
 import * as store from './expiry-store.js';
 import { Outlook } from './outlook.js';
 
+const FILE_HEADS = ['name', 'phone', 'last contact', 'by', 'ends', 'asked', 'why not'];
+const FILE_LOT = 1000;
 const AS_SHIPPED: ExpiryPolicyView = {
   on: false,
   months: EXPIRY_LIMITS.months.usual,
@@ -223,6 +227,30 @@ export class Expiry {
       next: rows.length > limit && last ? packCursor([last.endsAt, last.e164]) : null,
       total: await store.countExpiring(this.p.db, businessId, asked),
     };
+  }
+
+  /** The same as CSV with a heading row, some at a time; days are those of the business. */
+  async *file(businessId: string, asked: 'yes' | 'no' | undefined): AsyncGenerator<string> {
+    const zone = (await this.businesses.row(this.p.db, businessId)).time_zone;
+    const day = (at: number | null): string =>
+      at === null ? '' : (DateTime.fromMillis(at, { zone }).toISODate() ?? '');
+    yield csvPart([FILE_HEADS], true);
+    for (let cursor: string | undefined = ''; cursor !== undefined;) {
+      const page: Awaited<ReturnType<Expiry['people']>> = await this.people(businessId, asked, cursor, FILE_LOT);
+      if (page.items.length > 0)
+        yield csvPart(
+          page.items.map((x) => [
+            x.name,
+            formatPhone(x.e164),
+            day(x.lastAt),
+            x.lastHow,
+            day(x.endsAt),
+            day(x.askedAt),
+            x.why,
+          ]),
+        );
+      cursor = page.next ?? undefined;
+    }
   }
 
   /** Where the people of these numbers stand, of those with consent in force the policy is about. */

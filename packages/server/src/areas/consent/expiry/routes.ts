@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
 import { serve } from '../../../platform/http/route.js';
@@ -13,4 +14,10 @@ export function expiryRoutes(router: Router, expiry: Expiry): void {
   serve(router, api.listExpiring, ({ params, query: { asked, cursor, limit } }) =>
     expiry.people(params.businessId, asked, cursor, limit),
   );
+  serve(router, api.expiringFile, ({ params, query, ctx }) => {
+    ctx.attachment('consent that ends.csv');
+    ctx.type = 'text/csv; charset=utf-8';
+    ctx.body = Readable.from(expiry.file(params.businessId, query.asked));
+    return '';
+  });
 }

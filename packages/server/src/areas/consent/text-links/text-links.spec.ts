@@ -2,6 +2,7 @@ import type { TextLinksOfDispatch } from '@long-gate/contracts';
 import { LINK_KEY_LENGTH } from '@long-gate/core';
 import { GatewayBusy } from '@long-gate/gateways';
 import type { Door, Visitor } from '../../../testing/door.js';
+import { campaignTable } from '../../registration/model.js';
 import { Office } from '../../../testing/office.js';
 import { heronPage } from '../../../testing/opt-in-page.js';
 
@@ -246,9 +247,10 @@ describe('links in texts', () => {
       /Consent, Links in texts/,
     );
     await save();
-    await o.app.platform.db.write((w) =>
-      w.run(`UPDATE campaign SET body = json_set(body, '$.hasLinks', json('false'))`),
-    );
+    await o.app.platform.db.write(async (w) => {
+      const campaign = await w.of(campaignTable).findByPk(o.campaign, { rejectOnEmpty: true });
+      await campaign.update({ body: { ...campaign.body, hasLinks: false } });
+    });
     expect(await said()).toEqual(['link-undeclared-by-campaign']);
   });
 

@@ -91,6 +91,9 @@ describe('consent nobody stands by', () => {
     await open({ at: '/page?asked=no' });
     expect(said()).not.toContain('Tamsin Eide');
     expect(said()).toContain('Bram Solheim');
+    expect(p.host.querySelector<HTMLAnchorElement>('a[download]')?.getAttribute('href')).toContain(
+      '/consent-expiry/people.csv?asked=no',
+    );
   });
 
   it('says what another policy would come to before it is saved, and saves that of what was shown', async () => {

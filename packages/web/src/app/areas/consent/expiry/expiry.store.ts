@@ -1,5 +1,6 @@
 import { computed } from '@angular/core';
 import {
+  expiringFile,
   listExpiring,
   previewExpiry,
   readExpiry,
@@ -59,6 +60,11 @@ export const ExpiryStore = signalStore(
         cursor = page.next;
       }
       return _changeMembers(() => _listFor(name), 'put on', [...ids]);
+    },
+    /** Those that are listed, as the filter in force leaves them, as CSV. */
+    file(): string {
+      const which = only();
+      return _api.address(expiringFile, { params: _at(), query: which ? { asked: which } : {} });
     },
     /** What a policy would come to; nothing is changed by it. */
     preview: (body: ExpiryPolicyView): Promise<ExpiryPreview> => _api.call(previewExpiry, { params: _at(), body }),

@@ -166,6 +166,9 @@ const CONTACT_WORDS: Record<ContactKind, string> = {
                   [values]="facets()"
                   (picked)="store.set({ asked: $event === store.asked() ? null : $event })"
                 />
+                @if (store.rows().length > 0) {
+                  <a matButton="outlined" [href]="store.file()" download>Export CSV</a>
+                }
               </div>
               @if (store.problem(); as e) {
                 <div class="problem" role="alert">
