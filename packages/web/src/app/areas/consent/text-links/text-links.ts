@@ -144,6 +144,10 @@ const counting = (of: 'sent' | 'joined' | 'awaited' | 'kept' | 'ended') => ({
                 }
               </ng-template>
             </lg-table>
+            <p class="soft small">
+              By what each chose last. Networks may look at a link before they deliver it: more can be opened than
+              people opened; nothing is chosen by that.
+            </p>
           } @else if (!store.loading() && !store.problem()) {
             <p class="soft">
               No text has carried one yet. In a dispatch, put the caret where it shall stand and choose “Insert link to
