@@ -246,8 +246,9 @@ describe('consent in depth', () => {
     await frame.type('#phone', mobile);
     await frame.click('input[value=informational]');
     await frame.click('button[value=join]');
-    await frame.waitForFunction(() => document.body.innerText.includes('QUAY'));
-    await site.page.waitForFunction(() => localStorage.getItem('long-gate saltmarsh') === 'joined');
+    // Asked by the clock: frames of a page that is not looked at are not drawn.
+    await frame.waitForFunction(() => document.body.innerText.includes('QUAY'), { polling: 100 });
+    await site.page.waitForFunction(() => localStorage.getItem('long-gate saltmarsh') === 'joined', { polling: 100 });
     await site.page.reload();
     await site.see('Crossings');
     await new Promise((r) => setTimeout(r, 2500));

@@ -18,6 +18,6 @@ export function expiryRoutes(router: Router, expiry: Expiry): void {
     ctx.attachment('consent that ends.csv');
     ctx.type = 'text/csv; charset=utf-8';
     ctx.body = Readable.from(expiry.file(params.businessId, query.asked));
-    return '';
+    return Promise.resolve('');
   });
 }

@@ -63,6 +63,7 @@ const counting = (of: 'sent' | 'joined' | 'awaited' | 'kept' | 'ended') => ({
             A text can carry a link to its reader’s own page: what they get from you, what they could get, and a way to
             end it. Each text has another link, and only the handset gets it whole; here it is shown without its key.
             What somebody joins within a day of the text counts like the YES of their handset; later a YES is asked for.
+            The domain is one of yours that its DNS leads to this server.
           </p>
           @if (store.policy.value()?.pages?.length === 0) {
             <p class="problem">
@@ -76,7 +77,6 @@ const counting = (of: 'sent' | 'joined' | 'awaited' | 'kept' | 'ended') => ({
               label="Domain of the links"
               name="domain"
               placeholder="texts.ferries.example"
-              hint="yours, led here by its DNS"
             />
             <lg-choice-field
               [control]="form.controls.pageId"
@@ -87,7 +87,7 @@ const counting = (of: 'sent' | 'joined' | 'awaited' | 'kept' | 'ended') => ({
             />
           </div>
           @if (sample(); as s) {
-            <p class="small">
+            <p class="small sample">
               Each text carries <span class="mono small">{{ s.link }}</span><span class="soft"
                 >, {{ s.units | counted: 'character' }}</span
               >
@@ -164,6 +164,9 @@ const counting = (of: 'sent' | 'joined' | 'awaited' | 'kept' | 'ended') => ({
     }
     .row-fields {
       margin-top: 10px;
+    }
+    .sample {
+      overflow-wrap: anywhere;
     }
     h2 {
       margin: 24px 0 6px;
