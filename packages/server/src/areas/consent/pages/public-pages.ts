@@ -313,9 +313,7 @@ export class PublicPages {
     form: { purposes: ('informational' | 'promotional')[]; words: string },
     from: CameFrom,
   ): Promise<string> {
-    const row = await this.known(w, businessId, pageId);
-    const b = await this.businesses.row(w, businessId);
-    const wanted = await this.wantedOf(w, this.shown(row, b), businessId, e164, form);
+    const { row, b, wanted } = await this.chosenOn(w, businessId, pageId, e164, form);
     if (wanted.length > 0) await this.request(w, row, b, e164, wanted, from);
     return this.numbers.addressOf(w, row.numberId);
   }
@@ -332,14 +330,25 @@ export class PublicPages {
     form: { purposes: ('informational' | 'promotional')[]; words: string },
     from: CameFrom,
   ): Promise<void> {
-    const row = await this.known(w, businessId, pageId);
-    const b = await this.businesses.row(w, businessId);
-    const wanted = await this.wantedOf(w, this.shown(row, b), businessId, e164, form);
+    const { row, b, wanted } = await this.chosenOn(w, businessId, pageId, e164, form);
     const [first] = await this.agreed(w, row, b, e164, wanted, from, false);
     if (!first) return;
     const { numberId } = row;
     const joined = { businessId, e164, numberId, messageId: first.id, text: '', at: first.happenedAt };
     await this.replies.sayJoined(w, joined, programmesOf(row, wanted));
+  }
+
+  /** What somebody chose of a page that does not stand already, with that page and its business. @throws Problem 409, 422 */
+  private async chosenOn(
+    w: Writer,
+    businessId: string,
+    pageId: string,
+    e164: string,
+    form: { purposes: readonly ('informational' | 'promotional')[]; words: string },
+  ): Promise<{ row: OptinPageModel; b: BusinessRow; wanted: PublicPage['purposes'] }> {
+    const row = await this.known(w, businessId, pageId);
+    const b = await this.businesses.row(w, businessId);
+    return { row, b, wanted: await this.wantedOf(w, this.shown(row, b), businessId, e164, form) };
   }
 
   /**

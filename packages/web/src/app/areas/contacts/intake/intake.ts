@@ -181,6 +181,9 @@ export class IntakePage implements OnDestroy {
     this.ask({ kind: 'open', file: content, name, fields: this.fields(), choices });
   }
   private unreadable(message: string): void {
+    // Whoever waits for an answer of the file gets none any more.
+    for (const { fail } of this.waiting.values()) fail(new Error(message));
+    this.waiting.clear();
     this.progress.set(null);
     this.opened.set(null);
     this.refusal.set(message);
@@ -205,8 +208,6 @@ export class IntakePage implements OnDestroy {
   private hear(m: FromWorker): void {
     switch (m.kind) {
       case 'unreadable':
-        for (const { fail } of this.waiting.values()) fail(new Error(m.message));
-        this.waiting.clear();
         return this.unreadable(m.message);
       case 'opened':
         this.digest.set(m.digest);

@@ -106,11 +106,16 @@ describe('the text editor', () => {
     const chip = sheet().querySelectorAll<HTMLElement>('.merge')[1];
     expect(chip?.textContent).toBe('link to their page');
     expect(chip?.classList).not.toContain('lacks');
-    key('ArrowLeft', { shiftKey: true });
-    chip?.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
-    chip?.dispatchEvent(new MouseEvent('mouseup', { bubbles: true }));
+    const { x, y, width, height } = chip?.getBoundingClientRect() ?? new DOMRect();
+    for (const kind of ['mousedown', 'mouseup'])
+      chip?.dispatchEvent(
+        new MouseEvent(kind, { bubbles: true, cancelable: true, clientX: x + width / 2, clientY: y + height / 2 }),
+      );
     await fixture.whenStable();
-    expect(host.querySelector('#fallback')).toBeNull();
+    expect(host.querySelector('.fallback')?.textContent).toContain('Each gets a link of their own');
+    expect(host.querySelector('#fallback')).withContext('no words are asked for').toBeNull();
+    await press('Take the link out');
+    expect(last()).toBe('Hello [firstName|friend], the boat is late.');
   });
 
   it('does not write again what it was just given', async () => {
