@@ -174,6 +174,8 @@ export class GatewayBusy extends Error {
   constructor(
     message: string,
     readonly retryAfterMs: number,
+    /** It was asked faster than it permits; otherwise it is out of order for a moment. */
+    readonly tooFast = true,
   ) {
     super(message);
     this.name = 'GatewayBusy';

@@ -74,6 +74,8 @@ describe('the gateways over HTTP', () => {
     const g = httpGateways(allAt(url));
     answer = { status: 429, headers: { 'retry-after': '3' }, body: { detail: 'The queue is full.' } };
     await expectAsync(g.network.send(text)).toBeRejectedWith(new GatewayBusy('The queue is full.', 3000));
+    answer = { status: 503, headers: { 'retry-after': '1' }, body: { detail: 'Out of order.' } };
+    await expectAsync(g.network.send(text)).toBeRejectedWith(new GatewayBusy('Out of order.', 1000, false));
     answer = { status: 403, body: { code: 'unregistered', detail: 'Not in a campaign.' } };
     await expectAsync(g.network.send(text)).toBeRejectedWith(new GatewayRefused('Not in a campaign.', 'unregistered'));
     answer = { status: 500, body: {} };

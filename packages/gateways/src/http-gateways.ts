@@ -78,7 +78,7 @@ function errorOf(
   retryAfterMs: number,
 ): GatewayBusy | GatewayNotTaken | GatewayDown | GatewayRefused {
   const problem = ProblemBody.parse(body ?? {});
-  if (status === 429 || status === 503) return new GatewayBusy(problem.detail, retryAfterMs);
+  if (status === 429 || status === 503) return new GatewayBusy(problem.detail, retryAfterMs, status === 429);
   if (status === 409 && NOT_TAKEN.includes(problem.code)) return new GatewayNotTaken(problem.detail, problem.code);
   if (status >= 500) return new GatewayDown(problem.detail);
   return new GatewayRefused(problem.detail, problem.code);

@@ -210,12 +210,12 @@ export class Jobs {
     await changeJob(w, { key }, { doneCount: done });
   }
 
-  /** Whether a job that works shall go on: not where it was paused or cancelled. */
   /** What is under way of one kind, paused or not. */
   underWay(r: Reader, businessId: string, kind: string): Promise<JobModel[]> {
     return jobsUnderWay(r, businessId, kind);
   }
 
+  /** Whether a job that works shall go on: not where it was paused or cancelled. */
   async isRunning(r: Reader, id: string): Promise<boolean> {
     return (await jobById(r, id))?.state === 'running';
   }

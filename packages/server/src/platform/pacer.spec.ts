@@ -56,6 +56,28 @@ describe('a pace', () => {
     expect(times.length / seconds / 20).toBeGreaterThan(0.95);
   });
 
+  it('keeps wider once a call came too soon, and comes back to what is permitted', async () => {
+    let now = 0;
+    const pacer = new Pacer(
+      1,
+      () => now,
+      (ms) => Promise.resolve(void (now += ms)),
+    );
+    const gap = async (): Promise<number> => {
+      const from = now;
+      await pacer.turn();
+      return now - from;
+    };
+    await gap();
+    const usual = await gap();
+    for (let i = 0; i < 30; i++) pacer.tooSoon();
+    const wide = await gap();
+    expect(wide).toBeGreaterThan(usual + 50);
+    expect(wide).withContext('no wider than a tenth').toBeLessThan(1100);
+    for (let i = 0; i < 100; i++) await gap();
+    expect(await gap()).toBe(usual);
+  });
+
   it('serves those who wait in the order they came', async () => {
     const order: number[] = [];
     const pacer = new Pacer(

@@ -1,5 +1,5 @@
 /** Slack in each window: what leaves us evenly may reach a service a little closer together. */
-const SLACK_MS = 25;
+const SLACK_MS = { least: 8, wider: 8, most: 80 };
 
 /**
  * Lets calls through at a permitted pace, for the whole process: never more than so many in any window of a second, by
@@ -9,6 +9,7 @@ export class Pacer {
   /** When the last calls were let through, the oldest first. */
   private readonly times: number[] = [];
   private last: Promise<void> = Promise.resolve();
+  private slackMs = SLACK_MS.least;
 
   constructor(
     private readonly perSecond: number,
@@ -23,13 +24,19 @@ export class Pacer {
     return mine;
   }
 
+  /** A service found a call too soon: calls keep wider for a while, narrowing by a millisecond a second. */
+  tooSoon(): void {
+    this.slackMs = Math.min(SLACK_MS.most, this.slackMs + SLACK_MS.wider);
+  }
+
   private async wait(): Promise<void> {
     for (;;) {
       const oldest = this.times.length < this.perSecond ? -Infinity : (this.times[0] ?? -Infinity);
-      const ahead = oldest + 1000 + SLACK_MS - this.now();
+      const ahead = oldest + 1000 + this.slackMs - this.now();
       if (ahead <= 0) break;
       await this.sleep(ahead);
     }
+    this.slackMs = Math.max(SLACK_MS.least, this.slackMs - 1 / this.perSecond);
     this.times.push(this.now());
     if (this.times.length > this.perSecond) this.times.shift();
   }

@@ -11,6 +11,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { z } from 'zod';
+import { readingQuickly } from './dialects/quick-reads.js';
 
 /** A column, as a model reads it and as a migration makes it. */
 export interface Column extends ModelAttributeColumnOptions {
@@ -46,6 +47,9 @@ export function table<M extends Model>(
   scopes: Scopes = {},
 ): Table<M> {
   const bound = new WeakMap<Sequelize, ModelStatic<M>>();
+  const fields = Object.fromEntries(
+    Object.entries<Column>(columns).map(([attribute, c]) => [attribute, { ...c, field: snake(attribute) }]),
+  );
   const made: Table<M> = {
     name,
     columns,
@@ -62,6 +66,7 @@ export function table<M extends Model>(
       });
       // Sequelize would make up a key for a table that has none.
       if (!Object.values<Column>(columns).some((c) => c.primaryKey)) Bound.removeAttribute('id');
+      readingQuickly(Bound, fields);
       bound.set(sequelize, Bound);
       for (const bind of ASSOCIATIONS.get(name) ?? []) bind(sequelize);
       return Bound;

@@ -158,8 +158,11 @@ export class Lookups {
   /** A few seconds' worth of lookups; answers and their price are kept in one transaction. */
   private async slice(lot: Lot, context: JobContext): Promise<JobOutcome> {
     const { job } = context;
-    const terms = await this.textability.policy(this.p.db, job.businessId);
-    const rows = await staleNumbers(this.p.db, job.businessId, { ...lot, terms }, this.p.clock.now(), SLICE);
+    const stale = async (): Promise<string[]> => {
+      const terms = await this.textability.policy(this.p.db, job.businessId);
+      return staleNumbers(this.p.db, job.businessId, { ...lot, terms }, this.p.clock.now(), SLICE);
+    };
+    const rows = await stale();
     if (rows.length === 0)
       return {
         done: true,
@@ -171,6 +174,7 @@ export class Lookups {
       ask: (key, e164) => this.p.gateways.lines.lookup(key, e164),
       keep: (w, answers) => this.contacts.storeLookup(w, job.businessId, answers),
       next: () => lot,
+      more: stale,
     });
   }
 }

@@ -21,10 +21,12 @@ export const SLICE = 1800;
 const LOT = 20;
 /** So many lots are under way at most. */
 const AHEAD = 5;
+/** Slices that one run goes through at most, half an hour's worth, before it looks anew at whoever gave no answer. */
+const SLICES = 20;
 /** Why no more is asked: somebody paused or cancelled the job. */
 const STOPPED = 'stopped';
 
-/** One slice of questions about numbers: what they cost, what they stand for in the statement, and what to do with the answers. */
+/** One slice of questions about numbers, or the first of several: what they cost, what they stand for in the statement, and what to do with the answers. */
 export interface Slice<A> {
   price: Micros;
   /** What stands in the statement. */
@@ -38,6 +40,11 @@ export interface Slice<A> {
    * numbers all have their answers; null where some have none.
    */
   next: (answers: readonly A[], reached: number | null) => unknown;
+  /**
+   * Who is asked about next, so that nobody waits for the last answers of a slice; those that are being asked about may
+   * be among them. Nothing where what the job carries tells who is next.
+   */
+  more?: () => Promise<readonly string[]>;
 }
 
 /** A run of questions: what was answered of it so far, and what has left and has no answer yet. */
@@ -46,10 +53,11 @@ class Asking<A> {
   underWay = 0;
   /** Why no more is asked; empty where more is. */
   over = '';
+  /** All that were taken up so far. */
+  readonly taken: string[] = [];
   constructor(
     readonly context: JobContext,
     readonly of: Slice<A>,
-    readonly e164s: readonly string[],
     /** Whether all from the first on are asked about, and have their answers so far. */
     public whole: boolean,
   ) {}
@@ -97,21 +105,45 @@ export class PacedQuestions {
    * the balance is short.
    */
   async slice<A>(context: JobContext, e164s: readonly string[], of: Slice<A>): Promise<JobOutcome> {
-    const claimOf = (e164: string): string => `${of.what}|${context.job.businessId}|${e164}`;
-    const mine = e164s.filter((x) => !this.asking.has(claimOf(x)));
+    const asking = new Asking(context, of, true);
+    const mine = this.take(asking, e164s);
+    asking.whole = mine.length === e164s.length;
     if (mine.length === 0) return { done: false, at: this.p.clock.now() + AGAIN_MS };
-    for (const x of mine) this.asking.add(claimOf(x));
     try {
-      return await this.ask(new Asking(context, of, mine, mine.length === e164s.length));
+      return await this.ask(asking, mine);
     } finally {
-      for (const x of mine) this.asking.delete(claimOf(x));
+      for (const x of asking.taken) this.asking.delete(claimOf(asking, x));
     }
   }
 
-  private async ask<A>(asking: Asking<A>): Promise<JobOutcome> {
+  /** Takes up those that nobody is asking about now. */
+  private take<A>(asking: Asking<A>, e164s: readonly string[]): string[] {
+    const mine = e164s.filter((x) => !this.asking.has(claimOf(asking, x)));
+    for (const x of mine) this.asking.add(claimOf(asking, x));
+    asking.taken.push(...mine);
+    return mine;
+  }
+
+  /** The slices of a run: the first, and more while nobody else's job waits for its turn. */
+  private async *slices<A>(asking: Asking<A>, first: readonly string[]): AsyncGenerator<readonly string[]> {
+    yield first;
+    for (let k = 1; asking.of.more && k < SLICES; k++) {
+      const next = await this.p.jobs.nextDue('long');
+      if (asking.over !== '' || asking.context.isAwaited() || (next !== null && next <= this.p.clock.now())) return;
+      const more = this.take(asking, await asking.of.more());
+      if (more.length === 0) return;
+      yield more;
+    }
+  }
+
+  private async *lots<A>(asking: Asking<A>, first: readonly string[]): AsyncGenerator<readonly string[]> {
+    for await (const slice of this.slices(asking, first)) yield* lotsOf(slice, LOT);
+  }
+
+  private async ask<A>(asking: Asking<A>, first: readonly string[]): Promise<JobOutcome> {
     const { job } = asking.context;
     let kept: Promise<unknown> = Promise.resolve();
-    for (const lot of lotsOf(asking.e164s, LOT)) {
+    for await (const lot of this.lots(asking, first)) {
       if (asking.over !== '' || asking.context.isAwaited()) break;
       // What has left already and is not paid yet is reckoned with.
       asking.over = await this.shortOf(job.businessId, (asking.underWay + lot.length) * asking.of.price);
@@ -177,6 +209,7 @@ export class PacedQuestions {
       } catch (error) {
         if (error instanceof GatewayDown) return null;
         if (!(error instanceof GatewayBusy)) throw error;
+        if (error.tooFast) this.pacer.tooSoon();
         await new Promise((r) => setTimeout(r, BUSY_MS));
       }
     }
@@ -202,3 +235,6 @@ export class PacedQuestions {
     return { done: false };
   }
 }
+
+/** What stands for a number while it is asked about. */
+const claimOf = <A>({ context, of }: Asking<A>, e164: string): string => `${of.what}|${context.job.businessId}|${e164}`;

@@ -14,6 +14,14 @@ export interface Connection {
   close(): Promise<void>;
 }
 
+const CONNECTIONS = new WeakMap<Sequelize, Connection>();
+/** Makes it known whose models this connection reads for. */
+export function isConnection(c: Connection): void {
+  CONNECTIONS.set(c.sequelize, c);
+}
+/** The connection whose Sequelize this is. */
+export const connectionOf = (sequelize: Sequelize): Connection | undefined => CONNECTIONS.get(sequelize);
+
 /** A database that stands open: what differs from one dialect to the other, and nothing else. */
 export interface Opened {
   readonly dialect: Dialect;

@@ -1,6 +1,6 @@
 import pg from 'pg';
 import { Sequelize } from 'sequelize';
-import { isHeard, tellStatement, valueOf, type Bind, type Connection, type Opened } from './connection.js';
+import { isConnection, isHeard, tellStatement, valueOf, type Bind, type Connection, type Opened } from './connection.js';
 
 const READERS = 3;
 /** So many statements a connection keeps prepared; others are sent whole each time. */
@@ -68,7 +68,9 @@ export class PostgresConnection implements Connection {
   private bound = false;
   private named = 0;
 
-  private constructor(readonly sequelize: Sequelize) {}
+  private constructor(readonly sequelize: Sequelize) {
+    isConnection(this);
+  }
 
   /** @param settings of the session, as `name=value`. @throws DatabaseProblem where it cannot be reached. */
   static async open(address: string, settings: readonly string[]): Promise<PostgresConnection> {
