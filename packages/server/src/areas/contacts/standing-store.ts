@@ -3,21 +3,21 @@ import { hiddenIntakes, isThere } from './filter-store.js';
 import { subjectOf, type SubjectRow } from './subjects.js';
 import type { Subject } from '@long-gate/core';
 
-/** What the posts that ask about a person alone read of their preferred number. */
-const COLUMNS: readonly (readonly [sql: string, name: keyof SubjectRow])[] = [
-  ['cn.country', 'country'],
-  ['cn.looked_up_at IS NOT NULL', 'looked_up'],
-  ['cn.textable', 'textable'],
-  ['cn.reachable', 'reachable'],
-  ['cn.trouble', 'trouble'],
-  ['cn.faults_in_review', 'faults_in_review'],
-  ['cn.suppression', 'suppression'],
-  ['cn.wish_in_review', 'wish_in_review'],
-  ['cn.consent_conversational', 'consent_conversational'],
-  ['cn.consent_informational', 'consent_informational'],
-  ['cn.consent_promotional', 'consent_promotional'],
-  ['cn.refused_elsewhere', 'refused_elsewhere'],
-  ['cn.reassignment', 'reassignment'],
+/** What the posts that ask about a person alone read of their preferred number: a word, a whole number, or yes or no. */
+const COLUMNS: readonly (readonly [sql: string, name: keyof SubjectRow, kind: 'word' | 'flag' | 'whole'])[] = [
+  ['cn.country', 'country', 'word'],
+  ['cn.looked_up_at IS NOT NULL', 'looked_up', 'flag'],
+  ['cn.textable', 'textable', 'word'],
+  ['cn.reachable', 'reachable', 'flag'],
+  ['cn.trouble', 'trouble', 'word'],
+  ['cn.faults_in_review', 'faults_in_review', 'flag'],
+  ['cn.suppression', 'suppression', 'word'],
+  ['cn.wish_in_review', 'wish_in_review', 'flag'],
+  ['cn.consent_conversational', 'consent_conversational', 'word'],
+  ['cn.consent_informational', 'consent_informational', 'word'],
+  ['cn.consent_promotional', 'consent_promotional', 'word'],
+  ['cn.refused_elsewhere', 'refused_elsewhere', 'whole'],
+  ['cn.reassignment', 'reassignment', 'word'],
 ];
 type Row = Pick<SubjectRow, (typeof COLUMNS)[number][1]>;
 
@@ -29,20 +29,27 @@ export interface StandingClass {
   row: Row;
 }
 
-const SELECT = COLUMNS.map(([sql, name]) => `${sql} AS ${name}`).join(', ');
-const places = (from: number): string => COLUMNS.map((_, i) => from + i).join(', ');
-const classOf = ({ n, ...row }: Row & { n: number }): StandingClass => ({
-  subject: subjectOf(row),
-  count: n,
-  row,
-});
+/**
+ * All of it as one text, of which no part has the sign between them: rows are grouped by it in half the time that
+ * grouping by thirteen columns takes.
+ */
+const KEY = COLUMNS.map(([sql, , kind]) => (kind === 'flag' ? `CASE WHEN ${sql} THEN 1 ELSE 0 END` : sql)).join(
+  ` || '|' || `,
+);
+function classOf({ key, n }: { key: string; n: number }): StandingClass {
+  const parts = key.split('|');
+  const row = Object.fromEntries(
+    COLUMNS.map(([, name, kind], i) => [name, kind === 'word' ? parts[i] : Number(parts[i])]),
+  ) as unknown as Row;
+  return { subject: subjectOf(row), count: n, row };
+}
 
 /** All contacts of a business by how they stand: one scan, grouped. */
 export async function standingOfAll(r: Reader, businessId: string): Promise<StandingClass[]> {
   const hidden = await hiddenIntakes(r, businessId);
-  const rows = await r.all<Row & { n: number }>(
-    `SELECT ${SELECT}, count(*) AS n FROM contact_number cn
-     WHERE cn.business_id = $1 AND cn.preferred AND ${isThere(hidden)} GROUP BY ${places(1)}`,
+  const rows = await r.all<{ key: string; n: number }>(
+    `SELECT ${KEY} AS key, count(*) AS n FROM contact_number cn
+     WHERE cn.business_id = $1 AND cn.preferred AND ${isThere(hidden)} GROUP BY 1`,
     [businessId],
   );
   return rows.map(classOf);
@@ -51,14 +58,18 @@ export async function standingOfAll(r: Reader, businessId: string): Promise<Stan
 /** The same for each list and tag that has anybody on it. */
 export async function standingByList(r: Reader, businessId: string): Promise<Map<string, StandingClass[]>> {
   const hidden = await hiddenIntakes(r, businessId);
-  const rows = await r.all<Row & { n: number; list: string }>(
-    `SELECT m.list_id AS list, ${SELECT}, count(*) AS n
+  const rows = await r.all<{ list: string; key: string; n: number }>(
+    `SELECT m.list_id AS list, ${KEY} AS key, count(*) AS n
      FROM contact_list l JOIN list_member m ON m.list_id = l.id JOIN contact_number cn ON cn.contact_id = m.contact_id
-     WHERE l.business_id = $1 AND cn.preferred AND ${isThere(hidden)} GROUP BY 1, ${places(2)}`,
+     WHERE l.business_id = $1 AND cn.preferred AND ${isThere(hidden)} GROUP BY 1, 2`,
     [businessId],
   );
   const out = new Map<string, StandingClass[]>();
-  for (const { list, ...row } of rows) out.set(list, [...(out.get(list) ?? []), classOf(row)]);
+  for (const { list, ...row } of rows) {
+    const classes = out.get(list);
+    if (classes) classes.push(classOf(row));
+    else out.set(list, [classOf(row)]);
+  }
   return out;
 }
 

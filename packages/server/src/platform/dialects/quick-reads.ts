@@ -85,7 +85,7 @@ export function readingQuickly<M extends Model>(
   columns: Readonly<Record<string, Column & { field: string }>>,
 ): void {
   const own = model as unknown as {
-    findAll(this: ModelStatic<M> & { scoped?: boolean }, options?: FindOptions & { plain?: boolean }): Found;
+    findAll: (this: ModelStatic<M> & { scoped?: boolean }, options?: FindOptions & { plain?: boolean }) => Found;
   };
   const slowly = own.findAll;
   own.findAll = async function (options = {}): Found {
