@@ -39,6 +39,7 @@ export class Db implements Reader {
   readonly facts = new FactBook();
   private tail: Promise<unknown> = Promise.resolve();
   private turn = 0;
+  private done = 0;
   private written: () => void = () => undefined;
 
   private constructor(
@@ -97,6 +98,11 @@ export class Db implements Reader {
     return (await this.all<T>(sql, bind))[0];
   }
 
+  /** How many writes are on disk since the start: as long as it stays, so does all that is read. */
+  get commits(): number {
+    return this.done;
+  }
+
   /** Lets the engine know of every write, once it is on disk. */
   watchWrites(hear: () => void): void {
     this.written = hear;
@@ -147,6 +153,7 @@ export class Db implements Reader {
       await this.opened.rollBack().catch(() => undefined);
       throw error;
     }
+    this.done++;
     for (const action of after) action();
     this.written();
     return result;

@@ -1,6 +1,14 @@
 import pg from 'pg';
 import { Sequelize } from 'sequelize';
-import { isConnection, isHeard, tellStatement, valueOf, type Bind, type Connection, type Opened } from './connection.js';
+import {
+  isConnection,
+  isHeard,
+  tellStatement,
+  valueOf,
+  type Bind,
+  type Connection,
+  type Opened,
+} from './connection.js';
 
 const READERS = 3;
 /** So many statements a connection keeps prepared; others are sent whole each time. */

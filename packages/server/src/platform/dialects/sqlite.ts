@@ -1,7 +1,15 @@
 import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { Journal } from './sqlite-journal.js';
-import { isConnection, isHeard, tellStatement, valueOf, type Bind, type Connection, type Opened } from './connection.js';
+import {
+  isConnection,
+  isHeard,
+  tellStatement,
+  valueOf,
+  type Bind,
+  type Connection,
+  type Opened,
+} from './connection.js';
 
 /** Sequelize asks the driver to keep a stack trace for every query, which costs an eighth of all time; this one does not. */
 const QUIET = { ...sqlite3, verbose: () => sqlite3 };

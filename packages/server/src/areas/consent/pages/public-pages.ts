@@ -20,6 +20,7 @@ import { clientAddress } from '../../../platform/http/client-address.js';
 import { DAY_MS } from '../../../platform/limits.js';
 import type { Platform } from '../../../platform/platform.js';
 import { notFound, Problem, refused } from '../../../platform/problem.js';
+import { SinceWrite } from '../../../platform/since-write.js';
 import type { Contacts } from '../../contacts/index.js';
 import type { Numbers } from '../../numbers/index.js';
 import type { Businesses, BusinessRow } from '../../settings/index.js';
@@ -64,6 +65,8 @@ const onOwnPage = (from: CameFrom): boolean => from.invitation !== undefined || 
 export class PublicPages {
   /** Versions of pages that are known to be kept, so that a page is written out once and not at each opt-in. */
   private readonly keptAs = new Map<string, string>();
+  /** Pages that many people of one invitation open at the same time. */
+  private readonly offered: SinceWrite<PublicPage>;
 
   constructor(
     private readonly p: Platform,
@@ -73,7 +76,9 @@ export class PublicPages {
     private readonly replies: Replies,
     private readonly numbers: Numbers,
     private readonly documents: Documents,
-  ) {}
+  ) {
+    this.offered = new SinceWrite(p.db);
+  }
 
   /** A page that is published, or was: who comes to it later is told that it is paused. @throws Problem 404 */
   private async open(r: Reader, slug: string): Promise<OptinPageModel> {
@@ -280,8 +285,11 @@ export class PublicPages {
     return row;
   }
 
-  async publicById(r: Reader, businessId: string, id: string): Promise<PublicPage> {
-    return this.shown(await this.known(r, businessId, id), await this.businesses.row(r, businessId));
+  publicById(r: Reader, businessId: string, id: string): Promise<PublicPage> {
+    const read = async (): Promise<PublicPage> =>
+      this.shown(await this.known(r, businessId, id), await this.businesses.row(r, businessId));
+    // Whoever writes sees what they have written so far.
+    return r === this.p.db ? this.offered.get(`${businessId} ${id}`, read) : read();
   }
 
   /** That somebody chose something of a page, in words that stand. @throws Problem 409, 422 */
