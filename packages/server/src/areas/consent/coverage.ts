@@ -3,7 +3,7 @@ import { coverageOf, keptBy, type CoveredPurpose } from '@long-gate/core';
 import { z } from 'zod';
 import { packCursor, readCursor } from '../../platform/cursor.js';
 import type { Platform } from '../../platform/platform.js';
-import { peopleStanding, standingByList, standingOfAll, type Lists, type StandingClass } from '../contacts/index.js';
+import { peopleStanding, standingOf, type Lists, type StandingClass } from '../contacts/index.js';
 import type { Businesses } from '../settings/index.js';
 
 type Rules = { openCountries: readonly string[]; at: number };
@@ -24,19 +24,15 @@ export class Coverage {
   /** Of all contacts, then of each list and tag, those with the most people first. */
   async read(businessId: string): Promise<CoverageRow[]> {
     const rules = await this.rules(businessId);
-    // Two long counts on two connections: neither waits for the other.
-    const [by, everybody] = await Promise.all([
-      standingByList(this.p.db, businessId),
-      standingOfAll(this.p.db, businessId),
-    ]);
+    const standing = await standingOf(this.p.db, businessId);
     const of = (classes: readonly StandingClass[]) => ({
       people: classes.reduce((n, c) => n + c.count, 0),
       informational: coverageOf(classes, 'informational', rules),
       promotional: coverageOf(classes, 'promotional', rules),
     });
-    const all = { listId: null, name: '', kind: 'all' as const, ...of(everybody) };
+    const all = { listId: null, name: '', kind: 'all' as const, ...of(standing.all) };
     const each = (await this.lists.all(this.p.db, businessId))
-      .map((l) => ({ listId: l.id, name: l.name, kind: l.kind, ...of(by.get(l.id) ?? []) }))
+      .map((l) => ({ listId: l.id, name: l.name, kind: l.kind, ...of(standing.byList.get(l.id) ?? []) }))
       .filter((x) => x.people > 0)
       .sort((a, b) => b.people - a.people || a.name.localeCompare(b.name));
     return [all, ...each];
@@ -51,10 +47,8 @@ export class Coverage {
   ): Promise<{ items: CoveredPerson[]; next: string | null; total: number }> {
     const rules = await this.rules(businessId);
     const listId = of.listId ?? null;
-    const all =
-      listId === null
-        ? await standingOfAll(this.p.db, businessId)
-        : ((await standingByList(this.p.db, businessId)).get(listId) ?? []);
+    const standing = await standingOf(this.p.db, businessId);
+    const all = listId === null ? standing.all : (standing.byList.get(listId) ?? []);
     const classes = all.filter((c) => (keptBy(c.subject, of.purpose, rules)?.reason ?? undefined) === of.reason);
     const after = cursor ? readCursor(z.tuple([z.string()]), cursor)[0] : '';
     const rows = await peopleStanding(this.p.db, businessId, { classes, listId, after, limit: limit + 1 });

@@ -55,6 +55,8 @@ export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> 
 type Followed = Parameters<typeof store.keepStates>[2][number];
 
 const CHUNK = 2000;
+/** So many events are linked while those before them are written. */
+const LINKED = 250;
 /** A ledger of up to so many events is short. */
 const SHORT = 20_000;
 const EXPORT = new URL('./ledger-export.js', import.meta.url);
@@ -77,53 +79,39 @@ export class Ledger {
 
   /** Appends events in the caller's transaction, links them to the chain, and brings the projection up to date. */
   async append(w: Writer, businessId: string, events: readonly NewEvent[]): Promise<LedgerEvent[]> {
-    const last = await store.headOf(w, businessId);
-    let seq = last?.seq ?? 0;
-    let prev = last?.hash ?? GENESIS;
     const now = this.p.clock.now();
-    // What was there before is asked for first (of people who are new it is nothing); the events are linked meanwhile.
-    const e164s = [...new Set(events.map((e) => e.e164))];
-    const before = eventsBefore(w, businessId, e164s);
-    const linked = events.map((e) => {
-      const event: ConsentEvent = {
-        id: orderedId('evt'),
-        businessId,
-        seq: ++seq,
-        e164: e.e164,
-        purposes: PURPOSES.filter((x) => e.purposes.includes(x)),
-        kind: e.kind,
-        awaitsConfirmation: e.awaitsConfirmation ?? false,
-        happenedAt: Math.round(e.happenedAt ?? now),
-        recordedAt: Math.round(e.recordedAt ?? now),
-        how: e.how,
-        disclosure: e.disclosure ?? '',
-        disclosureVersion: e.disclosureVersion ?? '',
-        evidence: e.evidence ?? {},
-        recordedBy: e.recordedBy ?? 'contact',
-      };
-      const link = linkEvent(event, prev, sha256);
-      prev = link.hash;
-      return link;
-    });
-    const by = await before;
-    const had = new Map([...by].map(([e164, list]) => [e164, list.length]));
-    for (const e of linked) {
-      const list = by.get(e.e164);
-      if (list) list.push(e);
-      else by.set(e.e164, [e]);
-    }
-    // What follows is folded while the events are being written. Both are waited for, also where one fails: nothing is
-    // taken back while the other is still at work.
-    const written = store.appendEvents(w, linked);
-    const followed = this.follow(w, businessId, by);
-    await Promise.allSettled([written, followed]);
-    await written;
-    const states = await followed;
+    const link = linking(businessId, await store.headOf(w, businessId), now);
+    // What was there before is asked for first; of people who are new it is nothing. Then the events are written, a part
+    // after the other, while the next are linked and what follows of them all is folded and counted.
+    const before = eventsBefore(w, businessId, [...new Set(events.map((e) => e.e164))]);
+    const linked: LedgerEvent[] = [];
+    let written: Promise<unknown> = before;
+    const { states, tally } = await beside(
+      () => written,
+      async () => {
+        for (const part of lotsOf(events, LINKED)) {
+          const links = part.map(link);
+          linked.push(...links);
+          written = written.then(() => store.appendEvents(w, links));
+          // It is waited for at the end; until then its failing is nobody's.
+          written.catch(() => undefined);
+          await underWay();
+        }
+        const by = await before;
+        const had = new Map([...by].map(([e164, list]) => [e164, list.length]));
+        for (const e of linked) {
+          const list = by.get(e.e164);
+          if (list) list.push(e);
+          else by.set(e.e164, [e]);
+        }
+        const tally = new Tally();
+        tally.change(by, had);
+        return { states: await this.follow(w, businessId, by), tally };
+      },
+    );
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
     await this.keep(w, businessId, states);
-    const tally = new Tally();
-    tally.change(by, had);
     await addTally(w, businessId, tally);
     await this.contacts.spreadWishes(w, businessId, {
       left: linked.filter((e) => e.kind === 'revoked'),
@@ -369,4 +357,46 @@ function lapseOf(s: ConsentStates): number | null {
     s[x].state === 'awaiting' && s[x].since !== null ? [s[x].since + CONFIRM_WITHIN_MS] : [],
   );
   return moments.length > 0 ? Math.min(...moments) : null;
+}
+
+/** Links events to the end of a chain, one after the other. */
+function linking(
+  businessId: string,
+  last: { seq: number; hash: string } | undefined,
+  now: number,
+): (e: NewEvent) => LedgerEvent {
+  let seq = last?.seq ?? 0;
+  let prev = last?.hash ?? GENESIS;
+  return (e) => {
+    const event: ConsentEvent = {
+      id: orderedId('evt'),
+      businessId,
+      seq: ++seq,
+      e164: e.e164,
+      purposes: PURPOSES.filter((x) => e.purposes.includes(x)),
+      kind: e.kind,
+      awaitsConfirmation: e.awaitsConfirmation ?? false,
+      happenedAt: Math.round(e.happenedAt ?? now),
+      recordedAt: Math.round(e.recordedAt ?? now),
+      how: e.how,
+      disclosure: e.disclosure ?? '',
+      disclosureVersion: e.disclosureVersion ?? '',
+      evidence: e.evidence ?? {},
+      recordedBy: e.recordedBy ?? 'contact',
+    };
+    const linked = linkEvent(event, prev, sha256);
+    prev = linked.hash;
+    return linked;
+  };
+}
+
+/** Once what was asked for is with the database, which works beside us. */
+const underWay = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
+/** Does something while the database is at work; both are over when it returns, also where one fails. */
+async function beside<T>(atWork: () => Promise<unknown>, work: () => Promise<T>): Promise<T> {
+  const [done] = await Promise.allSettled([work()]);
+  await atWork();
+  if (done.status === 'rejected') throw done.reason;
+  return done.value;
 }

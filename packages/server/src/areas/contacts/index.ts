@@ -36,6 +36,6 @@ export { learntOf, setSuppressions, suppressedAfter } from './number-store.js';
 export { erasedNumber, numberDigest } from './number-digest.js';
 export { REFUSED } from './model.js';
 export { sortName } from './sort-name.js';
-export { peopleStanding, standingByList, standingOfAll, type StandingClass } from './standing-store.js';
+export { peopleStanding, standingOf, type StandingClass } from './standing-store.js';
 export type { Learnt } from './trouble-store.js';
 export { STOP_LINE_MS, subjectOf, type SubjectRow } from './subjects.js';
