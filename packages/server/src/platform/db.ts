@@ -40,6 +40,7 @@ export class Db implements Reader {
   private tail: Promise<unknown> = Promise.resolve();
   private turn = 0;
   private done = 0;
+  private queued = 0;
   private written: () => void = () => undefined;
 
   private constructor(
@@ -103,6 +104,11 @@ export class Db implements Reader {
     return this.done;
   }
 
+  /** Whether anybody waits for the write that is under way. */
+  isAwaited(): boolean {
+    return this.queued > 0;
+  }
+
   /** Lets the engine know of every write, once it is on disk. */
   watchWrites(hear: () => void): void {
     this.written = hear;
@@ -113,7 +119,11 @@ export class Db implements Reader {
    * Never call it from inside `work`: it would wait for itself.
    */
   async write<T>(work: (w: Writer) => Promise<T>): Promise<T> {
-    const turn = this.tail.then(() => this.transact(work));
+    this.queued++;
+    const turn = this.tail.then(() => {
+      this.queued--;
+      return this.transact(work);
+    });
     this.tail = turn.catch(() => undefined);
     return turn;
   }

@@ -38,7 +38,7 @@ export type JobOutcome =
 
 export interface JobContext {
   job: Job;
-  /** Records progress; returns false when the job was paused or cancelled and should stop here. */
+  /** Tells how far it is, for whoever looks; returns false when the job was paused or cancelled and should stop here. */
   progress(done: number, total: number): Promise<boolean>;
   /** Whether somebody waits for the job to come to a rest: the clock is to be moved, or the application ends. */
   isAwaited(): boolean;
@@ -48,7 +48,15 @@ export type Lane = 'short' | 'long';
 
 export type JobHandler<T> = (payload: T, context: JobContext) => Promise<JobOutcome>;
 
+/** What is told of one run of a job as it comes along, and how far it has come. */
+interface Progress {
+  reached: { doneCount: number; totalCount: number } | null;
+  tell: (done: number, total: number) => Promise<boolean>;
+}
+
 const LEASE_MS = 30_000;
+/** So often how far a job has come is written down for whoever looks. */
+const SHOWN_MS = 400;
 const MAX_ATTEMPTS = 8;
 const EVERY: readonly JobState[] = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'];
 
@@ -148,12 +156,13 @@ export class Jobs {
     }, LEASE_MS / 3);
     try {
       if (!handler) throw new Error(`nobody handles jobs of kind ${job.kind}`);
+      const progress = this.progressOf(job);
       const outcome = await handler(job, {
         job,
-        progress: (done, total) => this.progress(job, done, total),
+        progress: progress.tell,
         isAwaited: of.isAwaited ?? (() => false),
       });
-      await this.finish(job, outcome);
+      await this.finish(job, outcome, progress.reached);
     } catch (error) {
       await this.fail(job, error as Error);
     } finally {
@@ -244,17 +253,30 @@ export class Jobs {
     );
   }
 
-  private async progress(job: Job, done: number, total: number): Promise<boolean> {
-    const running = await this.db.write(async (w) => {
-      await changeJob(w, { id: job.id }, { doneCount: done, totalCount: total });
-      return this.isRunning(w, job.id);
-    });
-    this.live.tell({ businessId: job.businessId, topic: 'jobs' });
-    return running;
+  /** How far a job has come is shown a few times a second; what is on disk of it with each lot is its own. */
+  private progressOf(job: Job): Progress {
+    let keptAt = -Infinity;
+    const progress: Progress = {
+      reached: null,
+      tell: async (done, total) => {
+        progress.reached = { doneCount: done, totalCount: total };
+        // Each write waits for the disk, and everybody who looks is told.
+        if (performance.now() - keptAt < SHOWN_MS) return this.isRunning(this.db, job.id);
+        keptAt = performance.now();
+        const running = await this.db.write(async (w) => {
+          await changeJob(w, { id: job.id }, { doneCount: done, totalCount: total });
+          return this.isRunning(w, job.id);
+        });
+        this.live.tell({ businessId: job.businessId, topic: 'jobs' });
+        return running;
+      },
+    };
+    return progress;
   }
 
-  private async finish(job: Job, outcome: JobOutcome): Promise<void> {
+  private async finish(job: Job, outcome: JobOutcome, reached: Progress['reached']): Promise<void> {
     await this.db.write(async (w) => {
+      if (reached) await changeJob(w, { id: job.id }, reached);
       if (!outcome.done) return putBack(w, job.id, Math.round(outcome.at ?? this.clock.now()), this.clock.now());
       const done = { state: 'done', result: outcome.result ?? '', finishedAt: this.clock.now() } as const;
       await changeJob(w, { id: job.id }, { ...done, leaseUntil: null, attempts: 0 }, 'running');

@@ -30,7 +30,8 @@ describe('a lot of long work', () => {
   });
 
   /** A database whose commit takes so long. */
-  const committing = (ms: number): Pick<Db, 'write'> => ({
+  const committing = (ms: number, awaited = false): Pick<Db, 'write' | 'isAwaited'> => ({
+    isAwaited: () => awaited,
     write: async (work) => {
       const after: (() => void)[] = [];
       const done = await work({ afterCommit: (action: () => void) => after.push(action) } as unknown as Writer);
@@ -62,6 +63,19 @@ describe('a lot of long work', () => {
     const first = lot.size;
     await lot.write(committing(120), () => Promise.resolve());
     expect(lot.size).toBeLessThan(first);
+  });
+
+  it('holds the queue longer where nobody has waited for a while, and short again as soon as somebody does', async () => {
+    const lot = new Lot(2000);
+    // Each thing a fifth of a millisecond.
+    const work = (_: Writer, size: number): Promise<unknown> => new Promise((r) => setTimeout(r, size / 5));
+    for (let i = 0; i < 20; i++) await lot.write(committing(0), work);
+    const short = lot.size;
+    for (let i = 0; i < 20; i++) await lot.write(committing(0), work);
+    const long = lot.size;
+    expect(long).toBeGreaterThan(short * 1.5);
+    for (let i = 0; i < 4; i++) await lot.write(committing(0, true), work);
+    expect(lot.size).toBeLessThan(long / 1.5);
   });
 
   it('gives back what the work answers, and learns nothing from work that failed', async () => {

@@ -391,13 +391,13 @@ export async function setConsent(
   const rows = jsonRows(states);
   // Each for those it changes: a column that is set moves its entries in the indexes, also to where they were.
   await w.run(
-    `${BY_ADDRESS} UPDATE contact_number SET agreed_at = CAST(x.value->>4 AS BIGINT)
-     FROM x WHERE contact_number.id = x.id AND agreed_at IS DISTINCT FROM CAST(x.value->>4 AS BIGINT)`,
+    `${BY_ADDRESS} UPDATE contact_number SET consent_conversational = x.value->>1, consent_informational = x.value->>2, consent_promotional = x.value->>3, agreed_at = CAST(x.value->>4 AS BIGINT)
+     FROM x WHERE contact_number.id = x.id AND (consent_conversational, consent_informational, consent_promotional) IS DISTINCT FROM (x.value->>1, x.value->>2, x.value->>3)`,
     [businessId, rows],
   );
   await w.run(
-    `${BY_ADDRESS} UPDATE contact_number SET consent_conversational = x.value->>1, consent_informational = x.value->>2, consent_promotional = x.value->>3
-     FROM x WHERE contact_number.id = x.id AND (consent_conversational, consent_informational, consent_promotional) IS DISTINCT FROM (x.value->>1, x.value->>2, x.value->>3)`,
+    `${BY_ADDRESS} UPDATE contact_number SET agreed_at = CAST(x.value->>4 AS BIGINT)
+     FROM x WHERE contact_number.id = x.id AND agreed_at IS DISTINCT FROM CAST(x.value->>4 AS BIGINT)`,
     [businessId, rows],
   );
 }
