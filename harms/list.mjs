@@ -866,7 +866,7 @@ export const HARMS = [
   },
   {
     harm: 'a list brings back somebody who left',
-    file: SERVER('areas/consent/claims.ts'),
+    file: SERVER('areas/consent/claims/imported.ts'),
     find: 'intake.purposes.includes(p) && !spoken.get(s.e164)?.includes(p)',
     put: 'intake.purposes.includes(p)',
     specs: 'areas/contacts/intake-depth',

@@ -35,6 +35,7 @@ const VIEWS = [
   'consent/keywords',
   'consent/invitations',
   'consent/text-links',
+  'consent/claims',
   'consent/expiry',
   'consent/forms',
   'consent/forms/file?e164=%2B19145550130',

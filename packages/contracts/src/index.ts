@@ -34,6 +34,7 @@ export * from './consent/number-requests.js';
 export * from './dispatch/dispatch.js';
 export * from './dispatch/preview.js';
 export * from './consent/forms.js';
+export * from './consent/claims.js';
 export * from './consent/reassigned.js';
 export * from './consent/as-of.js';
 export * from './consent/expiry.js';

@@ -3,10 +3,15 @@ import { WhomShape } from '../contacts/contacts.js';
 import { BehindShape } from '../dispatch/preview.js';
 import { BusinessPath, DayShape, endpoint, FindingShape, Moment, ObjectPath, page, PageQuery } from '../endpoint.js';
 
-/** A form is filed for people who are named, on a list, left by a filter, or behind a count of a dispatch's gate preview. */
+/**
+ * A form is filed for people who are named, on a list, left by a filter, behind a count of a dispatch's gate preview, or
+ * whose claim an intake brought and nothing proves yet.
+ */
 export const FormWhom = WhomShape.extend({
   behind: BehindShape.omit({ dispatch: true }).extend({ dispatchId: z.string() }).nullable().default(null),
-}).refine((w) => [w.listId, w.filter, w.e164s, w.behind].filter((x) => x !== null).length === 1, {
+  /** The intake. */
+  claimedBy: z.string().max(60).nullable().default(null),
+}).refine((w) => [w.listId, w.filter, w.e164s, w.behind, w.claimedBy].filter((x) => x !== null).length === 1, {
   error: 'Say whom it is filed for, in one way.',
   path: ['e164s'],
 });

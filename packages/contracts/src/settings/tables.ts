@@ -4,6 +4,8 @@ import { Done, endpoint } from '../endpoint.js';
 /** The tables of the interface that a person can have their own way. */
 export const TABLE_NAMES = [
   'contacts',
+  'claimed',
+  'claims',
   'countries',
   'coverage',
   'covered',

@@ -158,7 +158,7 @@ export async function seedContacts(s: Seeding, b: DemoBusiness, made: MadeBusine
   await s.app.ledger.append(
     w,
     made.id,
-    history(s, b, contacts).sort((x, y) => (x.recordedAt ?? 0) - (y.recordedAt ?? 0)),
+    history(s, b, contacts, intake?.id ?? '').sort((x, y) => (x.recordedAt ?? 0) - (y.recordedAt ?? 0)),
   );
   await beginWithConsent(w, contacts);
   await lookedUpBefore(w, contacts);
@@ -279,7 +279,7 @@ function draw(s: Seeding, b: DemoBusiness, e164: string, i: number): DemoContact
 }
 
 /** Months of ledger: pages, counter forms, double opt-ins, a list of claims in January, a wave of opt-outs after an off-topic text. */
-function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent[] {
+function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[], intakeId: string): NewEvent[] {
   const { random, start } = s;
   const events: NewEvent[] = [];
   const at = (daysAgo: number): number => Math.round(start - daysAgo * DAY);
@@ -297,7 +297,7 @@ function history(s: Seeding, b: DemoBusiness, contacts: DemoContact[]): NewEvent
           how: 'imported record',
           happenedAt: at(COUNTER_DAYS_AGO),
           recordedBy: 'demo',
-          evidence: { claim: 'counter list, no forms kept', intake: COUNTER_LIST },
+          evidence: { claim: 'counter list, no forms kept', intake: intakeId },
         });
       continue;
     }

@@ -6,9 +6,11 @@ import type { DispatchArea } from '../dispatch/index.js';
 import type { NumbersArea } from '../numbers/index.js';
 import type { SettingsArea } from '../settings/index.js';
 import { Answers } from './answers.js';
-import { recordImported } from './claims.js';
 import { AsOf } from './as-of/as-of.js';
 import { asOfRoutes } from './as-of/routes.js';
+import { Claims } from './claims/claims.js';
+import { recordImported } from './claims/imported.js';
+import { claimRoutes } from './claims/routes.js';
 import { confirmOptIns } from './confirmations.js';
 import { evidenceRoutes } from './evidence/routes.js';
 import { EvidencePacks } from './evidence/evidence-packs.js';
@@ -113,7 +115,9 @@ export async function consentArea(
   releases.usedBy(async (r, numberId) => ({ contacts: await contacts.knowing(r, numberId) }));
   p.keptCounts.add(...CONSENT_COUNTS);
   nameConsent(p);
-  const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger);
+  const claims = new Claims(p, contacts, intakes);
+  claimRoutes(router, claims);
+  const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger, claims);
   const newNumbers = new NewNumbers(p, businesses, contacts, edits, lookups, ledger);
   const numberRequests = new NumberRequests(p, contacts, newNumbers, publicPages);
   numberRequestRoutes(router, numberRequests);
@@ -164,6 +168,7 @@ export async function consentArea(
     replies,
     pages,
     publicPages,
+    claims,
     forms,
     numberRequests,
     optInInvitations,

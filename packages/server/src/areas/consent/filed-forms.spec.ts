@@ -33,6 +33,7 @@ describe('a form that people signed', () => {
     filter: null,
     e164s: null,
     behind: null,
+    claimedBy: null,
     ...over,
   });
   const file = (over: Partial<Parameters<typeof o.app.forms.file>[2]> = {}, key = 'filing-1') =>

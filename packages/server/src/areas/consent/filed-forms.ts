@@ -13,6 +13,7 @@ import { notFound, Problem, refused } from '../../platform/problem.js';
 import type { Contacts } from '../contacts/index.js';
 import type { Drafts, PeopleBehind } from '../dispatch/index.js';
 import type { Businesses } from '../settings/index.js';
+import type { Claims } from './claims/claims.js';
 import { addForm, countFiled, countForms, formById, formsOf } from './form-store.js';
 import type { Ledger } from './ledger.js';
 import type { FiledFormModel } from './model.js';
@@ -41,6 +42,7 @@ export class FiledForms {
     private readonly behind: PeopleBehind,
     private readonly documents: Documents,
     private readonly ledger: Ledger,
+    private readonly claims: Claims,
   ) {
     p.jobs.handle('form', Filing, (filing, context) => this.turn(filing, context));
   }
@@ -178,14 +180,16 @@ export class FiledForms {
   }
 
   /** @throws Problem 422 where they are more than one filing takes. */
-  private async numbers(businessId: string, { behind, ...whom }: FormWhom): Promise<string[]> {
-    const e164s = behind
-      ? await this.behind.numbers(
-          businessId,
-          { ...behind, dispatch: { ...(await this.drafts.asWritten(businessId, behind.dispatchId)), when: null } },
-          MOST + 1,
-        )
-      : await this.contacts.numbersOf(this.p.db, businessId, whom, MOST + 1);
+  private async numbers(businessId: string, { behind, claimedBy, ...whom }: FormWhom): Promise<string[]> {
+    const e164s = claimedBy
+      ? await this.claims.numbers(this.p.db, businessId, claimedBy, MOST + 1)
+      : behind
+        ? await this.behind.numbers(
+            businessId,
+            { ...behind, dispatch: { ...(await this.drafts.asWritten(businessId, behind.dispatchId)), when: null } },
+            MOST + 1,
+          )
+        : await this.contacts.numbersOf(this.p.db, businessId, whom, MOST + 1);
     if (e164s.length > MOST)
       throw refused(
         `A form is filed for at most ${MOST.toLocaleString('en-US')} people at once. Narrow the list, and file it again for the others.`,

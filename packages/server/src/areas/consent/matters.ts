@@ -71,7 +71,7 @@ async function ofReplies(contacts: Contacts, reviews: Reviews, id: string): Prom
             'note',
             `${unproven.toLocaleString('en-US')} claims of consent without proof`,
             'They do not open the gate. File the forms, or invite people to the opt-in page.',
-            'contacts?promotional=unproven',
+            'consent/claims',
             { count: unproven },
           ),
         ]

@@ -89,9 +89,13 @@ export class Contacts {
   }
 
   /** How many contact numbers stand in a way that asks for something. */
-  async open(
-    businessId: string,
-  ): Promise<{ neverLookedUp: number; faultsInReview: number; unproven: number; voided: number }> {
+  async open(businessId: string): Promise<{
+    neverLookedUp: number;
+    faultsInReview: number;
+    unproven: number;
+    unprovenFor: Record<'informational' | 'promotional', number>;
+    voided: number;
+  }> {
     const classes = await countedClasses(this.p.db, businessId);
     const count = (which: (c: (typeof classes)[number]) => boolean): number =>
       classes.filter(which).reduce((n, c) => n + c.n, 0);
@@ -99,6 +103,10 @@ export class Contacts {
       neverLookedUp: count((c) => !c.lookedUp),
       faultsInReview: count((c) => c.faultsInReview),
       unproven: count((c) => c.promotional === 'unproven' || c.informational === 'unproven'),
+      unprovenFor: {
+        informational: count((c) => c.informational === 'unproven'),
+        promotional: count((c) => c.promotional === 'unproven'),
+      },
       voided: count((c) => c.promotional === 'voided'),
     };
   }

@@ -46,6 +46,10 @@ export async function intakeById(r: Reader, id: string): Promise<IntakeModel | n
   return r.of(intakeTable).findByPk(id);
 }
 
+export async function intakesByIds(r: Reader, businessId: string, ids: readonly string[]): Promise<IntakeModel[]> {
+  return r.of(intakeTable).findAll({ where: { businessId, id: [...ids] } });
+}
+
 export async function latestIntakes(r: Reader, businessId: string, limit: number): Promise<IntakeModel[]> {
   return r.of(intakeTable).findAll({ where: { businessId }, order: [['createdAt', 'DESC']], limit });
 }

@@ -16,6 +16,16 @@ import type { Lists } from './lists.js';
 import type { IntakeModel } from './model.js';
 
 type Draft = z.output<typeof beginIntake.body>;
+/** An intake as others name it. */
+export interface NamedIntake {
+  fileName: string;
+  broughtAt: number;
+  broughtBy: string;
+  attestation: string;
+  /** What it says of all its people; empty where it says nothing. */
+  claim: string;
+  undone: boolean;
+}
 /** Nothing was stored of it for so long: whoever handed it in was cut off, or went away. */
 const CUT_OFF_MS = 10 * 60_000;
 
@@ -103,6 +113,23 @@ export class Intakes {
       });
     });
     return this.get(businessId, id);
+  }
+
+  /** What some intakes were called, who brought them in and what they say of their people; by their ids. */
+  async named(r: Reader, businessId: string, ids: readonly string[]): Promise<Map<string, NamedIntake>> {
+    return new Map(
+      (await store.intakesByIds(r, businessId, ids)).map((x) => [
+        x.id,
+        {
+          fileName: x.fileName,
+          broughtAt: x.createdAt,
+          broughtBy: x.createdBy,
+          attestation: x.attestation,
+          claim: x.consentClaim,
+          undone: x.undo !== '' || x.state === 'cancelled',
+        },
+      ]),
+    );
   }
 
   /** Takes rows; each is checked here again, whatever the browser said. Handing a row in twice changes nothing. */

@@ -308,7 +308,7 @@ describe('evidence of consent', () => {
         o.admin,
         o.business,
         {
-          whom: { listId: null, filter: null, e164s: [BRAM], behind: null },
+          whom: { listId: null, filter: null, e164s: [BRAM], behind: null, claimedBy: null },
           purposes: ['informational'],
           signedOn: '2030-03-01',
           disclosure:

@@ -17,6 +17,7 @@ export class ConsentTabs {
     { path: 'invitations', text: 'Invitations' },
     { path: 'text-links', text: 'Links in texts' },
     { path: 'expiry', text: 'Expiry' },
+    { path: 'claims', text: 'Claims' },
     { path: 'forms', text: 'Filed forms' },
     { path: 'replies', text: 'Replies to read' },
     { path: 'suppression', text: 'Suppression lists' },

@@ -19,6 +19,7 @@ export const routes: Routes = [
   { path: 'invitations', loadComponent: () => import('./invitations/invitations').then((m) => m.InvitationsPage) },
   { path: 'text-links', loadComponent: () => import('./text-links/text-links').then((m) => m.TextLinksPage) },
   { path: 'expiry', loadComponent: () => import('./expiry/expiry').then((m) => m.ExpiryPage) },
+  { path: 'claims', loadComponent: () => import('./claims/claims').then((m) => m.ClaimsPage) },
   { path: 'forms', loadComponent: () => import('./forms').then((m) => m.FormsPage) },
   { path: 'forms/file', loadComponent: () => import('./file-form').then((m) => m.FileFormPage) },
   { path: 'evidence', loadComponent: () => import('./evidence').then((m) => m.EvidencePage) },

@@ -51,7 +51,7 @@ const WAYS: Partial<Record<ReasonCode, Way>> = {
   'consent-expired': INVITE,
   'consent-declined': INVITE,
   'consent-voided': INVITE,
-  'consent-unproven': { words: 'File the form they signed', to: ['consent', 'forms'] },
+  'consent-unproven': { words: 'File the form they signed', to: ['consent', 'claims'] },
 };
 
 /** Of all contacts and of each list: how many may be texted for what, and what keeps the rest. */

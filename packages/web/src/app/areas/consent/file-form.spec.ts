@@ -79,6 +79,10 @@ describe('filing a form', () => {
       }),
     );
     expect(p.text()).toContain('2 more are left as they are');
+    closePage(p);
+    await open('/page?claims=int_1', { people: 214, name: '' });
+    expect(asked().at(-1)).toEqual(jasmine.objectContaining({ claimedBy: 'int_1', e164s: null, filter: null }));
+    expect(p.text()).toContain('For 214 people');
   });
 
   it('says where to begin with nobody named, and with an address that means nothing', async () => {

@@ -12,19 +12,24 @@ type Whom = z.output<typeof FormWhom>;
 type Words = z.input<typeof reviewFormFor.body>['form'];
 const FILTERS = ['q', 'textable', 'informational', 'promotional', 'faults', 'list'] as const;
 
-/** Whom the address names: numbers, those behind a count of a dispatch, or contacts as their list was narrowed. */
+/**
+ * Whom the address names: numbers, a lot of claims, those behind a count of a dispatch, or contacts as their list was
+ * narrowed.
+ */
 function whomOf(get: (key: string) => string | null): Whom | null {
-  const [numbers, dispatchId] = [get('e164'), get('dispatch')];
+  const [numbers, dispatchId, claimedBy] = [get('e164'), get('dispatch'), get('claims')];
   const filter = Object.fromEntries(FILTERS.flatMap((k) => (get(k) ? [[k, get(k)]] : [])));
   const wish = numbers
     ? { e164s: numbers.split(',') }
-    : dispatchId
-      ? {
-          behind: { dispatchId, post: Number(get('post')), result: get('result'), reason: get('reason') },
-        }
-      : Object.keys(filter).length > 0
-        ? { filter }
-        : null;
+    : claimedBy
+      ? { claimedBy }
+      : dispatchId
+        ? {
+            behind: { dispatchId, post: Number(get('post')), result: get('result'), reason: get('reason') },
+          }
+        : Object.keys(filter).length > 0
+          ? { filter }
+          : null;
   const read = wish && FormWhom.safeParse(wish);
   return read?.success ? read.data : null;
 }

@@ -57,8 +57,8 @@ const ORDER = ['signedOn', 'disclosure'];
           <div class="empty">
             <h2>For whom is it?</h2>
             <p>
-              For one person, open their docket. For many, choose them in the list of contacts, or open a count of a
-              dispatch’s gate; each has “File a form…”.
+              For one person, open their docket. For many, open a lot of claims, choose people in the list of contacts,
+              or open a count of a dispatch’s gate; each has “File a form…”.
             </p>
             <a matButton="filled" [routerLink]="['/b', store.session.businessId(), 'contacts']">To the contacts</a>
           </div>

@@ -28,8 +28,9 @@ import { FormsStore } from './forms.store';
       <ng-container nothing>
         <h2>No form was filed yet</h2>
         <p>
-          Where people signed on paper, file the form: for one person in their docket, for many from the list of
-          contacts or from a count of the gate. With its day and the words they were shown a claim becomes proof.
+          Where people signed on paper, file the form: for one person in their docket, for many from a lot of claims,
+          from the list of contacts or from a count of the gate. With its day and the words they were shown a claim
+          becomes proof.
         </p>
       </ng-container>
       <lg-table

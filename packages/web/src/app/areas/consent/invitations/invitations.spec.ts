@@ -131,7 +131,7 @@ describe('inviting people', () => {
   let p: OpenPage;
   let closed: unknown[];
   let refuse: ApiProblem | null;
-  const open = async (inviting: Inviting, role = 'administrator'): Promise<void> => {
+  const open = async (inviting: Inviting, role = 'administrator', letters: OptInInvitation[] = []): Promise<void> => {
     closed = [];
     refuse = null;
     TestBed.configureTestingModule({
@@ -144,7 +144,7 @@ describe('inviting people', () => {
       Invite,
       {
         ...SHARED,
-        'invitations.list': { items: [] },
+        'invitations.list': { items: letters },
         'invitations.preview': () => ({
           invited: 3,
           noEmail: 1,
@@ -173,6 +173,31 @@ describe('inviting people', () => {
     expect(p.text()).toContain('Hello Ada');
     const offered = [...p.host.querySelectorAll('#pageId option')].map((o) => o.textContent?.trim());
     expect(offered).withContext('a page that is paused takes nobody in').toEqual(['The bread club']);
+  });
+
+  it('begin with the words of a letter that is kept, and change nothing of that', async () => {
+    await open({ whom: null, invitation: null }, 'administrator', [SPRING]);
+    const value = (id: string): string => p.host.querySelector<HTMLTextAreaElement>(`#${id}`)?.value ?? '';
+    const usual = value('letter');
+    await p.fill('like', 'inv_1');
+    expect([value('subject'), value('letter')]).toEqual(['Texts for you?', 'Hello [firstName|there]: [link]']);
+    await p.fill('subject', 'Texts in autumn?');
+    await p.press('Keep the letter');
+    expect(p.api.of('invitations.add').map((a) => a.body)).toEqual([
+      jasmine.objectContaining({ subject: 'Texts in autumn?', text: 'Hello [firstName|there]: [link]' }),
+    ]);
+    expect(p.api.of('invitations.edit')).toEqual([]);
+    await p.fill('like', '');
+    expect(value('letter')).toBe(usual);
+  });
+
+  it('ask for no kept letter where there is none, or where one is sent again', async () => {
+    await open({ whom: null, invitation: null });
+    expect(p.host.querySelector('#like')).toBeNull();
+    closePage(p);
+    TestBed.resetTestingModule();
+    await open({ whom: null, invitation: SPRING }, 'administrator', [SPRING]);
+    expect(p.host.querySelector('#like')).toBeNull();
   });
 
   it('write the letter once, though an answer was lost and it was pressed again', async () => {

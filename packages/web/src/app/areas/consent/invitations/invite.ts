@@ -67,6 +67,14 @@ const NOT_INVITED: readonly { of: keyof InvitationPreview; words: string }[] = [
           <div class="ends"><button type="button" matButton="outlined" mat-dialog-close>Close</button></div>
         } @else {
           <form [lgForm]="form" (sent)="send()">
+            @if (letters().length > 1) {
+              <lg-choice-field
+                [control]="form.controls.like"
+                label="Begin with the words of"
+                name="like"
+                [choices]="letters()"
+              />
+            }
             <div class="two">
               <lg-text-field [control]="form.controls.title" label="Name, for you" name="title" />
               <lg-choice-field
@@ -160,27 +168,43 @@ export class Invite {
   private readonly key = crypto.randomUUID();
   /** The letter as it is kept: written once, so that a second press after a lost answer writes no other. */
   private kept: OptInInvitation | null = this.inviting.invitation;
+  /** A letter as anybody may begin with it. */
+  private readonly ours = {
+    subject: `Would you like texts from ${this.name}?`,
+    text: `Hello [firstName|there],\n\nyou can hear from us by text, and you decide about what. On your own page you see what stands now, and change it at any time:\n\n[link]\n\nIf you want no texts, do nothing.\n\n${this.name}`,
+  };
   protected readonly form = new CheckedForm(
     {
       title: text(this.kept?.title ?? 'Texts, by your choice'),
       pageId: text(this.kept?.pageId ?? ''),
-      subject: text(this.kept?.subject ?? `Would you like texts from ${this.name}?`),
-      text: text(
-        this.kept?.text ??
-          `Hello [firstName|there],\n\nyou can hear from us by text, and you decide about what. On your own page you see what stands now, and change it at any time:\n\n[link]\n\nIf you want no texts, do nothing.\n\n${this.name}`,
-      ),
+      subject: text((this.kept ?? this.ours).subject),
+      text: text((this.kept ?? this.ours).text),
       againDays: text(String(this.kept?.againDays ?? INVITE_AGAIN_DAYS.usual)),
+      like: text(),
       to: text(this.kept?.standing?.listId ?? ''),
       standing: flag(Boolean(this.kept?.standing)),
     },
     OptInInvitationEdit,
     {
-      body: ({ to, standing, againDays, ...letter }) => ({
+      body: ({ to, standing, againDays, like: _, ...letter }) => ({
         ...letter,
         againDays: Number(againDays),
         standing: standing && !this.inviting.whom ? audienceOf(to) : null,
       }),
     },
+  );
+  /** Letters that are kept, for whoever writes a new one. */
+  protected readonly letters = computed(() =>
+    this.inviting.invitation
+      ? []
+      : [
+          { value: '', label: 'our usual letter' },
+          ...this.store.all().map((x) => ({ value: x.id, label: `“${x.title}”` })),
+        ],
+  );
+  private readonly like = readOf(
+    () => this.form.controls.like,
+    (c) => c.value,
   );
   protected readonly pageChoices = computed(() =>
     (this.store.pages() ?? []).map((p) => ({ value: p.id, label: p.title })),
@@ -213,6 +237,16 @@ export class Invite {
   });
 
   constructor() {
+    let begun = '';
+    effect(() => {
+      const like = this.like();
+      untracked(() => {
+        if (like === begun) return;
+        begun = like;
+        const { subject, text: words } = this.store.all().find((x) => x.id === like) ?? this.ours;
+        this.form.group.patchValue({ subject, text: words });
+      });
+    });
     effect(() => {
       const first = this.store.pages()?.[0];
       untracked(() => {

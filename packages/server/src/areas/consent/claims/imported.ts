@@ -1,9 +1,9 @@
 import type { LedgerEvent, Purpose } from '@long-gate/core';
 import { OWNERS_WORD, PURPOSES } from '@long-gate/core';
-import type { Actor } from '../../platform/audit.js';
-import type { Writer } from '../../platform/db.js';
-import type { Intakes, SaidOf } from '../contacts/index.js';
-import type { Ledger, NewEvent } from './ledger.js';
+import type { Actor } from '../../../platform/audit.js';
+import type { Writer } from '../../../platform/db.js';
+import type { Intakes, SaidOf } from '../../contacts/index.js';
+import type { Ledger, NewEvent } from '../ledger.js';
 
 const PROVABLE: readonly Purpose[] = ['informational', 'promotional'];
 /** Noon of a day, in UTC: no time of the day is known. */
