@@ -888,7 +888,7 @@ export const HARMS = [
   {
     harm: 'lookups leave faster than is permitted',
     file: SERVER('platform/pacer.ts'),
-    find: 'const ahead = oldest + 1000 + SLACK_MS - this.now();',
+    find: 'const ahead = oldest + 1000 + this.slackMs - this.now();',
     put: 'const ahead = oldest + 900 - this.now();',
     specs: 'platform/pacer',
   },
@@ -902,7 +902,7 @@ export const HARMS = [
   {
     harm: 'two jobs at once pay for the same lookup',
     file: SERVER('areas/contacts/paced-questions.ts'),
-    find: 'const mine = e164s.filter((x) => !this.asking.has(claimOf(x)));',
+    find: 'const mine = e164s.filter((x) => !this.asking.has(claimOf(asking, x)));',
     put: 'const mine = [...e164s];',
     specs: 'areas/contacts/lookups',
   },

@@ -96,7 +96,7 @@ const said = (n: number): string => n.toLocaleString('en-US');
             <dd>{{ x.people - x.open.people - x.agreed | count }}</dd>
           </dl>
           @if (x.open.people > 0) {
-            <p class="soft small">
+            <p class="soft small else">
               Where there is no form, ask the people themselves:
               <a [routerLink]="['/b', store.session.businessId(), 'consent', 'invitations']">invite them by e-mail</a>.
             </p>
@@ -152,6 +152,9 @@ const said = (n: number): string => n.toLocaleString('en-US');
       max-width: 76ch;
       margin: 0 0 12px;
     }
+    .else {
+      margin-top: 12px;
+    }
     h3 {
       margin: 12px 0 4px;
     }
@@ -172,7 +175,7 @@ export class ClaimsPage {
   protected readonly id = (x: ClaimLot): string => x.id;
   protected readonly person = (y: ClaimedPerson): string => y.e164;
   protected readonly columns: readonly Column<ClaimLot>[] = [
-    { id: 'name', head: 'Lot', least: 150, share: 1.4, by: (x) => x.fileName },
+    { id: 'name', head: 'Lot', least: 190, share: 1.4, by: (x) => x.fileName },
     { id: 'brought', head: 'Brought in', width: 110, leaves: 2, by: (x) => x.broughtAt },
     { id: 'claim', head: 'What it claims', least: 150, share: 1.4, leaves: 1, text: (x) => x.claim, face: 'soft' },
     {

@@ -67,14 +67,6 @@ const NOT_INVITED: readonly { of: keyof InvitationPreview; words: string }[] = [
           <div class="ends"><button type="button" matButton="outlined" mat-dialog-close>Close</button></div>
         } @else {
           <form [lgForm]="form" (sent)="send()">
-            @if (letters().length > 1) {
-              <lg-choice-field
-                [control]="form.controls.like"
-                label="Begin with the words of"
-                name="like"
-                [choices]="letters()"
-              />
-            }
             <div class="two">
               <lg-text-field [control]="form.controls.title" label="Name, for you" name="title" />
               <lg-choice-field
@@ -84,13 +76,23 @@ const NOT_INVITED: readonly { of: keyof InvitationPreview; words: string }[] = [
                 [choices]="pageChoices()"
               />
             </div>
-            <lg-text-field [control]="form.controls.subject" label="Subject" name="subject" [most]="150" />
+            <div [class.two]="letters().length > 1">
+              @if (letters().length > 1) {
+                <lg-choice-field
+                  [control]="form.controls.like"
+                  label="Begin with the words of"
+                  name="like"
+                  [choices]="letters()"
+                />
+              }
+              <lg-text-field [control]="form.controls.subject" label="Subject" name="subject" [most]="150" />
+            </div>
             <lg-text-field
               [control]="form.controls.text"
               label="E-mail"
               hint="[link] is their own link, [firstName|there] their name or “there”"
               name="letter"
-              [lines]="8"
+              [lines]="7"
             />
             <div class="two">
               @if (!inviting.whom) {
