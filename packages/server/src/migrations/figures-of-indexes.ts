@@ -20,10 +20,18 @@ const FIGURES: Record<string, Record<string, string>> = {
  * What SQLite's planner is to reckon with in indexes made since the first figures. An index without them passes for a
  * narrow one: by that of when something happened the end of a chain was looked for among all its events.
  */
-export async function figuresOfIndexes(qi: QueryInterface): Promise<void> {
+export function figuresOfIndexes(qi: QueryInterface): Promise<void> {
+  return tellFigures(qi, FIGURES);
+}
+
+/** Tells SQLite's planner what to reckon with in some indexes, by their tables. */
+export async function tellFigures(
+  qi: QueryInterface,
+  figuresOf: Record<string, Record<string, string>>,
+): Promise<void> {
   const { sequelize } = qi;
   if (sequelize.getDialect() !== 'sqlite') return;
-  for (const [table, indexes] of Object.entries(FIGURES))
+  for (const [table, indexes] of Object.entries(figuresOf))
     for (const [index, figures] of Object.entries(indexes)) {
       await sequelize.query('DELETE FROM sqlite_stat1 WHERE idx = $1', { bind: [index] });
       await sequelize.query('INSERT INTO sqlite_stat1 (tbl, idx, stat) VALUES ($1, $2, $3)', {

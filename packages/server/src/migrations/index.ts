@@ -19,6 +19,7 @@ import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
 import { ledgerSearch } from './ledger-search.js';
 import { numbersEnded } from './numbers-ended.js';
+import { numbersOfNobody } from './numbers-of-nobody.js';
 import { pageBuilder } from './page-builder.js';
 import { pageWeeks } from './page-weeks.js';
 import { reassignedNumbers } from './reassigned-numbers.js';
@@ -61,4 +62,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0025-as-of-a-day', up: asOfADay },
   { name: '0026-consent-expiry', up: consentExpiry },
   { name: '0027-text-links', up: textLinks },
+  { name: '0028-numbers-of-nobody', up: numbersOfNobody },
 ];

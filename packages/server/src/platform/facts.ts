@@ -9,6 +9,8 @@ export interface Facts {
   'consent.changed': { businessId: string; e164s: readonly string[] };
   /** These people said that they want no more, at these moments. */
   'consent.left': { businessId: string; people: readonly (readonly [e164: string, at: number])[] };
+  /** Contact numbers are about to be nobody's any more. */
+  'numbers.left': { businessId: string; e164s: readonly string[] };
   /** A person was erased on their request: by each of their numbers its digest, which may stand in its place. */
   'contact.erased': { businessId: string; people: readonly (readonly [e164: string, digest: string])[] };
   /** Something about contact numbers that may lift a hold: a lookup, the decision of a review. */

@@ -21,6 +21,7 @@ describe('the ledger, searched', () => {
   beforeAll(async () => {
     o = await Office.open();
     for (const p of PEOPLE) await o.contact(p.e164, [], { firstName: p.firstName, list: p.list });
+    await o.contact(GONE, []);
     // A further number of somebody is theirs too.
     const ada = await o.app.contacts.byAddress(o.app.platform.db, o.business, PEOPLE[0].e164);
     await o.app.platform.db.write((w) =>
@@ -45,15 +46,26 @@ describe('the ledger, searched', () => {
           },
         ]),
       );
+    await remove(GONE);
     all = [...(await o.app.ledger.eventsOfAll(o.app.platform.db, o.business, numbers)).values()].flat();
     for (const name of ['Regulars', 'Others']) lists[name] = await o.listId(name);
   });
   afterAll(() => o.close());
 
+  const idOf = async (e164: string): Promise<string> =>
+    (await o.app.contacts.byAddress(o.app.platform.db, o.business, e164))?.contactId ?? '';
+  const remove = async (e164: string): Promise<void> => {
+    const wish = { ids: [await idOf(e164)], filter: null, seen: 1 };
+    await o.app.removals.delete(o.admin, o.business, wish, `remove ${e164}`);
+    await o.settle();
+  };
   const whose: Record<string, readonly string[]> = {
     ada: [PEOPLE[0].e164, '+13475550120', PEOPLE[1].e164],
     brandt: [PEOPLE[2].e164],
-    '212555': [PEOPLE[0].e164, PEOPLE[1].e164, '+13475550120'],
+    // Also by the figures of a number whose contact is gone.
+    '212555': [PEOPLE[0].e164, PEOPLE[1].e164, '+13475550120', GONE],
+    '(212) 555-0119': [GONE],
+    '0119': [GONE],
     '0120': [PEOPLE[0].e164, '+13475550120'],
     nobody: [],
   };
@@ -113,6 +125,30 @@ describe('the ledger, searched', () => {
       }),
       { numRuns: 150 },
     );
+  });
+
+  it('finds who is gone by any figures of their number, once if they come again, and whoever was erased only by all of it', async () => {
+    const [left, erased] = ['+12125550171', '+12125550172'];
+    const found = async (q: string): Promise<string[]> => {
+      const page = await o.app.ledgerPages.page(o.business, { q, limit: 100 });
+      return page.items.map((e) => e.e164);
+    };
+    for (const e164 of [left, erased]) await o.contact(e164, ['informational']);
+    expect((await found('55017')).sort()).toEqual([left, erased]);
+    await remove(left);
+    await o.app.removals.erase(o.admin, o.business, await idOf(erased), 'a letter of theirs');
+    expect(await found('55017')).toEqual([left]);
+    expect((await o.app.ledgerPages.page(o.business, { e164: erased, limit: 10 })).items.length).toBe(1);
+    spyOn(o.app.contacts, 'numbersOfWhoever').and.resolveTo(null);
+    expect(await found('55017'))
+      .withContext('where those who are meant are too many to be named')
+      .toEqual([left]);
+    (o.app.contacts.numbersOfWhoever as jasmine.Spy).and.callThrough();
+    await o.app.platform.db.write((w) => o.app.contacts.ensure(w, o.admin, o.business, left));
+    expect(await found('55017')).toEqual([left]);
+    // Once a contact again, it is one on a list as well as any.
+    const rows = await o.app.platform.db.all('SELECT e164 FROM consent_state WHERE of_nobody ORDER BY 1');
+    expect(rows).toEqual([{ e164: GONE }]);
   });
 
   it('finds the same where those who are meant are too many to be named', async () => {

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { packCursor, readCursor } from '../../platform/cursor.js';
 import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import { isOfWhoever, type Contacts } from '../contacts/index.js';
+import { figuresIn, isOfWhoever, type Contacts } from '../contacts/index.js';
 import type { Businesses } from '../settings/index.js';
 import * as store from './ledger-store.js';
 
@@ -64,11 +64,15 @@ export class LedgerPages {
   private async filterOf(r: Reader, businessId: string, q: Query): Promise<store.EventFilter> {
     const whoever = { ...(q.q ? { q: q.q } : {}), ...(q.list ? { list: q.list } : {}) };
     const meant = q.q || q.list ? await this.contacts.numbersOfWhoever(r, businessId, whoever, NAMED_UP_TO) : undefined;
-    const numbers = q.e164 ? [q.e164] : (meant ?? null);
+    // Figures also mean numbers that are on file and no contact's any more; on a list are none of these.
+    const figures = q.q && !q.list ? figuresIn(q.q) : '';
+    const nobodys = figures === '' ? [] : await store.numbersOfNobody(r, businessId, figures, NAMED_UP_TO);
+    const numbers = q.e164 ? [q.e164] : meant ? [...meant, ...nobodys] : null;
     const bind: Record<string, unknown> = {};
     // One number of many that are meant is looked up as they are.
     const rest = meant === null || (q.e164 && meant !== undefined);
-    const sql = rest ? isOfWhoever(whoever, { businessId: 'e.business_id', e164: 'e.e164' }, bind) : '';
+    const meantBy = rest ? isOfWhoever(whoever, { businessId: 'e.business_id', e164: 'e.e164' }, bind) : '';
+    const sql = rest ? store.orNamed(meantBy, nobodys, bind) : '';
     const zone = (await this.businesses.row(r, businessId)).time_zone;
     const day = (iso: string, more = 0): number => DateTime.fromISO(iso, { zone }).plus({ days: more }).toMillis();
     return {

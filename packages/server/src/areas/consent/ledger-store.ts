@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { insertMany } from '../../platform/bulk.js';
 import { jsonRows, manyRows, type Reader, type Writer } from '../../platform/db.js';
 import { fromJson } from '../../platform/table.js';
-import { consentCountTable, consentEventTable } from './model.js';
+import { consentCountTable, consentEventTable, consentStateTable } from './model.js';
 
 export interface EventRow {
   business_id: string;
@@ -294,6 +294,31 @@ export async function agreedStates(
     `SELECT s.e164, s.conversational, s.informational, s.promotional, s.agreed_at FROM jsonb_each($2) j CROSS JOIN consent_state s ON s.business_id = $1 AND s.e164 = j.value`,
     [businessId, jsonRows(e164s)],
   );
+}
+
+/** Whether any contact has these numbers. Set by the model; of numbers of which nothing is on file nothing changes. */
+export async function setOfNobody(
+  w: Writer,
+  businessId: string,
+  e164s: readonly string[],
+  ofNobody: boolean,
+): Promise<void> {
+  await w.of(consentStateTable).update({ ofNobody }, { where: { businessId, e164: [...e164s], ofNobody: !ofNobody } });
+}
+
+/** Numbers on file that no contact has any more, in which these figures stand. */
+export async function numbersOfNobody(r: Reader, businessId: string, figures: string, most: number): Promise<string[]> {
+  const rows = await r.all<{ e164: string }>(
+    'SELECT e164 FROM consent_state WHERE business_id = $1 AND of_nobody AND instr(e164, $2) > 0 LIMIT $3',
+    [businessId, figures, most],
+  );
+  return rows.map((x) => x.e164);
+}
+
+/** That an event's number is one that is named, or what a condition says. @param bind takes what is bound. */
+export function orNamed(sql: string, e164s: readonly string[], bind: Record<string, unknown>): string {
+  bind['named'] = jsonRows(e164s);
+  return `(${sql} OR e.e164 IN (SELECT value FROM jsonb_each($named)))`;
 }
 
 type KeptRow = Record<Purpose, ConsentState> & { e164: string };

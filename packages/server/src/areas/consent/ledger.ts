@@ -75,7 +75,18 @@ export class Ledger {
   constructor(
     private readonly p: Platform,
     private readonly contacts: Contacts,
-  ) {}
+  ) {
+    p.db.facts.on('numbers.left', (w, { businessId, e164s }) => store.setOfNobody(w, businessId, e164s, true));
+    // Who was erased on their request is found by nobody who only guesses at their number.
+    p.db.facts.on('contact.erased', (w, { businessId, people }) =>
+      store.setOfNobody(
+        w,
+        businessId,
+        people.map(([e164]) => e164),
+        false,
+      ),
+    );
+  }
 
   /** Appends events in the caller's transaction, links them to the chain, and brings the projection up to date. */
   async append(w: Writer, businessId: string, events: readonly NewEvent[]): Promise<LedgerEvent[]> {
@@ -136,6 +147,12 @@ export class Ledger {
   async recall(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
     const known = await store.agreedStates(w, businessId, e164s);
     if (known.length === 0) return;
+    await store.setOfNobody(
+      w,
+      businessId,
+      known.map((s) => s.e164),
+      false,
+    );
     await this.contacts.projectConsent(
       w,
       businessId,

@@ -56,6 +56,8 @@ export class ConsentStateModel extends Model<
   declare lapsesAt: CreationOptional<number | null>;
   /** When the number's owner last agreed to what is in force; null where nothing is. */
   declare agreedAt: CreationOptional<number | null>;
+  /** No contact has the number any more; it is found by its figures all the same. */
+  declare ofNobody: CreationOptional<boolean>;
 }
 export const consentStateTable = table(ConsentStateModel, 'consent_state', {
   businessId: key(text()),
@@ -66,6 +68,7 @@ export const consentStateTable = table(ConsentStateModel, 'consent_state', {
   asOf: big(),
   lapsesAt: maybe(big()),
   agreedAt: maybe(big()),
+  ofNobody: flag(false),
 });
 
 /** What the reassigned numbers database answered: kept as evidence, one row a query. */

@@ -233,8 +233,9 @@ export class Contacts {
       );
   }
 
-  /** Numbers are about to be taken away: what their owners refused at the carrier is kept. */
+  /** Numbers are about to be taken away, which is told; what their owners refused at the carrier is kept. */
   async leave(w: Writer, businessId: string, numbers: readonly ContactNumberModel[]): Promise<void> {
+    if (numbers.length > 0) w.tell('numbers.left', { businessId, e164s: numbers.map((n) => n.e164) });
     const refusing = numbers.filter((n) => n.trouble === 'refused-by-owner');
     if (refusing.length === 0) return;
     await keepRefusals(

@@ -74,6 +74,12 @@ export function wordsOf(f: ContactFilter): Words | null {
   return { needle, digits, trigrams: [...grams] };
 }
 
+/** The figures that are looked for in numbers; empty where words are meant. */
+export function figuresIn(q: string): string {
+  const words = wordsOf({ q });
+  return words?.digits ? words.needle : '';
+}
+
 /**
  * The contacts that may hold the words, each by its preferred number, by the trigram index; what it finds is looked at
  * again in the row. SQLite's index knows of each row which trigrams it has, PostgreSQL's (pg_trgm) serves `LIKE` over

@@ -14,7 +14,7 @@ export type { ContactEdits } from './contact-edits.js';
 export type { Person } from './contact-store.js';
 export { consentKeptAfter } from './contact-store.js';
 export type { Contacts } from './contacts.js';
-export { isOfWhoever } from './filter-store.js';
+export { figuresIn, isOfWhoever } from './filter-store.js';
 export type { Consenting, SaidOf } from './intake-storing.js';
 export { numberAt, numberHistory, numbersKeptSince, senderTo, type NumberThen } from './history/was-store.js';
 export type { Intakes } from './intakes.js';
