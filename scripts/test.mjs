@@ -96,13 +96,10 @@ try {
 }
 
 // Side by side, as a machine has two cores at least and journeys mostly wait, in three rows that take about as long:
-// the journeys, and what is cut off; the interface’s specs, what only reads the sources, and the application as a
-// service; and what needs no browser.
+// the journeys; the interface’s specs, what only reads the sources, and the application as a service; and what needs no
+// browser, with what is cut off.
 await Promise.all([
-  (async () => {
-    await specs('journeys', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: 'journeys/*' }));
-    await specs('power cuts', ...jasmine('e2e', { LONG_GATE_SPECS: POWER_CUTS.join(' ') }));
-  })(),
+  specs('journeys', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: 'journeys/*' })),
   (async () => {
     await specs('web', tool('ng'), ['test', '--watch=false'], {
       cwd: path.join(root, 'packages/web'),
@@ -117,6 +114,7 @@ await Promise.all([
     for (const name of ['core', 'contracts', 'gateways', 'standins', 'server'])
       await specs(name, ...jasmine(`packages/${name}`));
     await onPostgres();
+    await specs('power cuts', ...jasmine('e2e', { LONG_GATE_SPECS: POWER_CUTS.join(' ') }));
   })(),
 ]);
 finish();
