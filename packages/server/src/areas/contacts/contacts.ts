@@ -79,10 +79,9 @@ export class Contacts {
     f: ContactFilter,
   ): Promise<Record<Facet | Membership, Record<string, number>> & { total: number }> {
     const [r, now] = [this.p.db, this.p.clock.now()];
-    const [classes, list, tag] = await Promise.all([
+    const [classes, { list, tag }] = await Promise.all([
       classesOf(r, businessId, f, now),
-      membersAmong(r, businessId, f, 'list', now),
-      membersAmong(r, businessId, f, 'tag', now),
+      membersAmong(r, businessId, f, now),
     ]);
     const counts = Object.fromEntries(FACET_NAMES.map((x) => [x, facet(classes, f, x)]));
     return { ...(counts as Record<Facet, Record<string, number>>), list, tag, total: sum(classes, f) };

@@ -1,4 +1,3 @@
-import { Op } from 'sequelize';
 import type { ContactList } from '@long-gate/contracts';
 import { jsonRows, manyRows, type Reader, type Writer } from '../../platform/db.js';
 import { among, hiddenIntakes, type ContactFilter, type Membership } from './filter-store.js';
@@ -12,31 +11,43 @@ export async function listsOf(r: Reader, businessId: string): Promise<ContactLis
 }
 
 /**
- * How many are on each list, or have each tag, of those a filter leaves, where its own lists are left out: counted as they
- * come and go, and gone through where it narrows by anything else.
+ * How many are on each list, and have each tag, of those a filter leaves, where its own lists (or tags) are left out:
+ * counted as they come and go, and gone through where it narrows by anything else.
  * @returns by the ids of lists; those with nobody on them are left out.
  */
 export async function membersAmong(
   r: Reader,
   businessId: string,
-  f: ContactFilter,
-  of: Membership,
+  { sort: _, ...f }: ContactFilter,
   now: number,
-): Promise<Record<string, number>> {
-  const { [of]: _, sort: __, ...rest } = f;
+): Promise<Record<Membership, Record<string, number>>> {
   const hidden = await hiddenIntakes(r, businessId);
-  if (hidden.length === 0 && Object.values(rest).every((x) => !x)) {
-    const lists = await r.of(contactListTable).findAll({ where: { businessId, kind: of, members: { [Op.gt]: 0 } } });
-    return Object.fromEntries(lists.map((l) => [l.id, l.members]));
-  }
-  const binds: Record<string, unknown> = { businessId, of };
-  const where = among(r, rest, binds, { now, hidden });
-  const rows = await r.all<{ id: string; n: number }>(
-    `SELECT m.list_id AS id, count(*) AS n FROM contact_number cn JOIN list_member m ON m.contact_id = cn.contact_id
-     WHERE cn.business_id = $businessId AND m.list_id IN (SELECT l.id FROM contact_list l WHERE l.business_id = $businessId AND l.kind = $of) AND ${where} GROUP BY 1`,
-    binds,
-  );
-  return Object.fromEntries(rows.map((x) => [x.id, x.n]));
+  const lists = await r.of(contactListTable).findAll({ where: { businessId } });
+  const walk = async (of: readonly Membership[]): Promise<Map<string, number>> => {
+    const rest = { ...f, ...Object.fromEntries(of.map((x) => [x, undefined])) };
+    if (hidden.length === 0 && Object.values(rest).every((x) => !x))
+      return new Map(lists.flatMap((l) => (l.members > 0 ? [[l.id, l.members]] : [])));
+    const binds: Record<string, unknown> = {
+      businessId,
+      lists: jsonRows(lists.filter((l) => of.includes(l.kind)).map((l) => l.id)),
+    };
+    const where = among(r, rest, binds, { now, hidden });
+    const rows = await r.all<{ id: string; n: number }>(
+      `SELECT m.list_id AS id, count(*) AS n FROM contact_number cn JOIN list_member m ON m.contact_id = cn.contact_id
+       WHERE cn.business_id = $businessId AND m.list_id IN (SELECT value FROM jsonb_each($lists)) AND ${where} GROUP BY 1`,
+      binds,
+    );
+    return new Map(rows.map((x) => [x.id, x.n]));
+  };
+  // Where neither is filtered by, both are counted by going through the same people once.
+  const both = !f.list && !f.tag ? await walk(['list', 'tag']) : null;
+  const of = async (kind: Membership): Promise<Record<string, number>> => {
+    const counts = both ?? (await walk([kind]));
+    return Object.fromEntries(
+      lists.flatMap((l) => (l.kind === kind && counts.has(l.id) ? [[l.id, counts.get(l.id) ?? 0]] : [])),
+    );
+  };
+  return { list: await of('list'), tag: await of('tag') };
 }
 
 export async function listById(r: Reader, businessId: string, id: string): Promise<ContactList | null> {
