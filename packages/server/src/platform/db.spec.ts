@@ -4,6 +4,7 @@ import path from 'node:path';
 import { emptyDatabase, ofSqlite } from '../testing/database.js';
 import { Journal } from './dialects/sqlite-journal.js';
 import { Db, manyRows } from './db.js';
+import { settingTable } from './model.js';
 
 describe('the database', () => {
   let dir = '';
@@ -44,6 +45,35 @@ describe('the database', () => {
     const [row] = await manyRows<{ words: unknown }>(db, ['words'], 'FROM thing LIMIT 10', []);
     expect(row?.words).toEqual(Buffer.from([0, 255]));
   });
+
+  ofSqlite(
+    'keeps nobody waiting behind a long question while another connection rests, and answers what is on disk now',
+    async () => {
+      const lasting = await Db.open(database.place, true);
+      try {
+        await lasting.write((w) => w.run('INSERT INTO thing (n, words, at) VALUES (0, NULL, 0)'));
+        const numbers = (upTo: number): string =>
+          `WITH RECURSIVE c (x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM c WHERE x < ${upTo})`;
+        // One that is answered at its end, and one that is read row by row.
+        for (const long of [
+          `${numbers(4_000_000)} SELECT count(*) AS n FROM c, (SELECT 1 FROM thing)`,
+          `${numbers(600_000)} SELECT x, t.n FROM c, thing t`,
+        ]) {
+          let over = false;
+          const asked = lasting.all(long).then(() => (over = true));
+          for (let i = 1; i <= 6; i++) {
+            await lasting.write((w) => w.run('UPDATE thing SET n = $1', [i]));
+            expect(await lasting.one('SELECT n FROM thing')).toEqual({ n: i });
+            expect((await lasting.of(settingTable).findAll({ where: { name: 'nobody' } })).length).toBe(0);
+          }
+          expect(over).withContext('it was still being answered').toBeFalse();
+          await asked;
+        }
+      } finally {
+        await lasting.close();
+      }
+    },
+  );
 
   ofSqlite('brings a long journal into the file beside the writer, and begins it anew', async () => {
     const journal = new Journal(database.place);

@@ -89,10 +89,14 @@ export class Db implements Reader {
     return table.on(this.reader().sequelize);
   }
 
-  /** The read-only connections take turns, so that a long question keeps only every third waiting. */
+  /**
+   * The read-only connections take turns, those that rest first: behind a long question one would wait.
+   */
   private reader(): Connection {
     const { readers } = this.opened;
-    return readers[this.turn++ % readers.length] as Connection;
+    const inTurn = readers.map((_, i) => readers[(this.turn + i) % readers.length] as Connection);
+    this.turn++;
+    return inTurn.reduce((a, b) => (b.atWork < a.atWork ? b : a));
   }
 
   async one<T extends object>(sql: string, bind: Bind = []): Promise<T | undefined> {

@@ -9,6 +9,8 @@ export type Dialect = 'sqlite' | 'postgres';
 /** One connection: its Sequelize for models, and the driver itself for statements written by hand. */
 export interface Connection {
   readonly sequelize: Sequelize;
+  /** How many statements it is at work on. */
+  readonly atWork: number;
   /** The rows a statement answers; none for one that only writes. @throws the driver's error. */
   all<T>(text: string, bind?: Bind): Promise<T[]>;
   close(): Promise<void>;

@@ -75,6 +75,7 @@ export class PostgresConnection implements Connection {
   /** While set, a new connection would be outside the transaction that was begun, and is refused. */
   private bound = false;
   private named = 0;
+  private busy = 0;
 
   private constructor(readonly sequelize: Sequelize) {
     isConnection(this);
@@ -101,13 +102,23 @@ export class PostgresConnection implements Connection {
     return c;
   }
 
+  /** Those of its models wait for each other as well, but are not counted. */
+  get atWork(): number {
+    return this.busy;
+  }
+
   async all<T>(text: string, bind: Bind = []): Promise<T[]> {
     const { name, names, text: said } = this.place(text);
     const values = names.map((n) => valueOf(n, bind));
-    return this.lend(async (client) => {
-      const { rows } = await client.query({ ...(name ? { name } : {}), text: said, values, types } as pg.QueryConfig);
-      return rows as T[];
-    });
+    this.busy++;
+    try {
+      return await this.lend(async (client) => {
+        const { rows } = await client.query({ ...(name ? { name } : {}), text: said, values, types } as pg.QueryConfig);
+        return rows as T[];
+      });
+    } finally {
+      this.busy--;
+    }
   }
 
   /** Begins a transaction: from now on only this connection will do. */

@@ -137,19 +137,24 @@ interface Prepared {
  */
 export class SqliteConnection implements Connection {
   private readonly prepared = new Map<string, Prepared>();
+  private busy = 0;
 
   private constructor(
     readonly sequelize: Sequelize,
     private readonly raw: sqlite3.Database,
   ) {
     isConnection(this);
+    readQuietly(sequelize, (by) => (this.busy += by));
+  }
+
+  get atWork(): number {
+    return this.busy;
   }
 
   /** Pragmas are set by hand, since Sequelize's `afterConnect` never fires for SQLite. */
   static async open(file: string, pragmas: readonly string[]): Promise<SqliteConnection> {
     const logging = isHeard() ? (text: string) => tellStatement(text.replace(/^Executing \(.*?\): /, '')) : false;
     const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging, dialectModule: QUIET });
-    askNoTypes(sequelize);
     for (const pragma of pragmas) await sequelize.query(`PRAGMA ${pragma}`);
     // All queries of a Sequelize instance outside its own transactions share this one connection.
     const manager = sequelize.connectionManager as unknown as { getConnection(o: object): Promise<sqlite3.Database> };
@@ -158,12 +163,17 @@ export class SqliteConnection implements Connection {
 
   /** The rows a statement answers; none for one that only writes. @throws the driver's error, `SQLITE_…: …`. */
   async all<T>(text: string, bind: Bind = []): Promise<T[]> {
-    const { statement, names } = await this.prepare(text);
-    return new Promise((resolve, reject) => {
-      statement.all<T>(valuesOf(names, bind), (error: Error | null, rows: T[]) =>
-        error ? reject(error) : resolve(rows),
-      );
-    });
+    this.busy++;
+    try {
+      const { statement, names } = await this.prepare(text);
+      return await new Promise<T[]>((resolve, reject) => {
+        statement.all<T>(valuesOf(names, bind), (error: Error | null, rows: T[]) =>
+          error ? reject(error) : resolve(rows),
+        );
+      });
+    } finally {
+      this.busy--;
+    }
   }
 
   private async prepare(text: string): Promise<Prepared> {
@@ -208,19 +218,27 @@ function valuesOf(names: readonly string[], bind: Bind): Record<string, unknown>
 
 /** What Sequelize makes of a dialect for itself: the class of its queries. */
 interface Asking {
-  dialect: { Query: new (...of: never[]) => { options: { tableNames?: string[] }; run(...of: unknown[]): unknown } };
+  dialect: {
+    Query: new (...of: never[]) => { options: { tableNames?: string[] }; run(...of: unknown[]): Promise<unknown> };
+  };
 }
 
 /**
  * Before each read of a model Sequelize asks for the types of its table's columns, by which it reads dates, JSON and
  * numbers without end: a third of what a read by a key takes. Columns of ours have no such types (`table.ts`).
+ * @param atWork told as a query begins (1) and ends (-1).
  */
-function askNoTypes(sequelize: Sequelize): void {
+function readQuietly(sequelize: Sequelize, atWork: (by: 1 | -1) => void): void {
   const { dialect } = sequelize as unknown as Asking;
   dialect.Query = class extends dialect.Query {
-    override run(...of: unknown[]): unknown {
+    override async run(...of: unknown[]): Promise<unknown> {
       if (this.options.tableNames) this.options.tableNames = [];
-      return super.run(...of);
+      atWork(1);
+      try {
+        return await super.run(...of);
+      } finally {
+        atWork(-1);
+      }
     }
   };
 }
