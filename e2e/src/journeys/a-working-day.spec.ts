@@ -83,6 +83,8 @@ describe('a working day on screen', () => {
         box.click();
     });
     await s.press('File it for');
+    // The page that files it speaks of a SHA-256 too: what is filed stands at an address of its own.
+    await s.page.waitForFunction(() => /\/consent\/forms\?.*open=/.test(location.href), { polling: 100 });
     await s.see('SHA-256');
     await s.see('counter-list.pdf');
     await s.gone('not all yet');
