@@ -11,7 +11,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { z } from 'zod';
-import { readingQuickly } from './dialects/quick-reads.js';
+import { readingQuickly } from './dialects/quick-reads-store.js';
 
 /** A column, as a model reads it and as a migration makes it. */
 export interface Column extends ModelAttributeColumnOptions {

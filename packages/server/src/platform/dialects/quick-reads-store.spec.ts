@@ -7,7 +7,7 @@ import { emptyDatabase } from '../../testing/database.js';
 import { Db } from '../db.js';
 import { hearStatements } from './connection.js';
 import { jobTable, type JobModel } from '../model.js';
-import { quickRead } from './quick-reads.js';
+import { quickRead } from './quick-reads-store.js';
 
 const KINDS = ['intake', 'two words', 'O’Brien; DROP', "it's", 'Upper', ''];
 const STATES = ['waiting', 'done', 'failed'] as const;
