@@ -8,22 +8,28 @@ export async function ledger(world: World): Promise<void> {
   const { db } = app.platform;
   // As many as there are numbers: rebuilding looks at each number that has a state.
   const events = n;
-  let at = performance.now();
-  for (let i = 0; i < events; i += 1000)
-    await db.write((w) =>
+  const agree = (of: string, from: number, upTo: number): Promise<unknown> =>
+    db.write((w) =>
       app.ledger.append(
         w,
-        business,
-        Array.from({ length: Math.min(1000, events - i) }, (_, k) => ({
-          e164: number(i + k),
-          purposes: ['informational', 'promotional'] as const satisfies readonly string[],
-          kind: 'granted' as const,
-          how: 'web page' as const,
+        of,
+        Array.from({ length: upTo - from }, (_, k) => ({
+          e164: number(from + k),
+          purposes: ['informational', 'promotional'],
+          kind: 'granted',
+          how: 'web page',
           disclosure: 'Text me fare offers, two to four times a month. Reply HELP for help, STOP to end.',
           disclosureVersion: 'bench, version 1',
-        })).map((e) => ({ ...e, purposes: [...e.purposes] })),
+        })),
       ),
     );
+  // The first lots of a process compile what they need: another business has them.
+  const other = await db.write((w) =>
+    app.businesses.add(w, ACTOR, { legalName: 'Warm LLC', nameLine: 'Warm', form: 'private company' }),
+  );
+  for (let i = 0; i < 5000; i += 1000) await agree(other, i, i + 1000);
+  let at = performance.now();
+  for (let i = 0; i < events; i += 1000) await agree(business, i, Math.min(i + 1000, events));
   const per = (ms: number): number => (events / ms) * 1000;
   atLeast(n, 'ledger: appending in lots of a thousand', per(performance.now() - at), 20_000, 'events a second');
   at = performance.now();

@@ -15,6 +15,8 @@ export async function questions(world: World): Promise<void> {
       [business, ...bind],
     );
 
+  const change = (sql: string): Promise<void> => app.platform.db.write((w) => w.run(sql));
+
   beside(
     n,
     'contacts: first page',
@@ -36,28 +38,17 @@ export async function questions(world: World): Promise<void> {
     3,
   );
   for (const [name, filter, where, index] of [
-    ['textable no', { textable: 'no' }, "textable = 'no'", 'contact_number_by_textable'],
-    [
-      'promotional revoked',
-      { promotional: 'revoked' },
-      "consent_promotional = 'revoked'",
-      'contact_number_by_consent_promotional',
-    ],
-    [
-      'informational none',
-      { informational: 'none' },
-      "consent_informational = 'none'",
-      'contact_number_by_consent_informational',
-    ],
-    ['three faults', { faults: 'yes' }, 'faults_in_review', 'contact_number_faults'],
-  ] as const)
-    beside(
-      n,
-      `contacts: filter ${name}`,
-      await median(() => page(filter)),
-      await median(() => bareRows(where, [], index)),
-      3,
-    );
+    ['textable no', { textable: 'no' }, "textable = 'no'", 'reference_no'],
+    ['promotional revoked', { promotional: 'revoked' }, "consent_promotional = 'revoked'", 'reference_revoked'],
+    ['informational none', { informational: 'none' }, "consent_informational = 'none'", 'reference_none'],
+    ['three faults', { faults: 'yes' }, 'faults_in_review', 'reference_faults'],
+  ] as const) {
+    // The best index for a bare query is that of this very filter, which only the reference has.
+    const ours = await median(() => page(filter));
+    await change(`CREATE INDEX ${index} ON contact_number (business_id, sort_name, contact_id, id) WHERE ${where}`);
+    beside(n, `contacts: filter ${name}`, ours, await median(() => bareRows(where, [], index)), 3);
+    await change(`DROP INDEX ${index}`);
+  }
   beside(
     n,
     'contacts: by list',

@@ -9,6 +9,7 @@ import { conversationsWaiting } from './conversations-waiting.js';
 import { daysOfTheBusiness } from './days-of-the-business.js';
 import { evidencePacks } from './evidence-packs.js';
 import { filedForms } from './filed-forms.js';
+import { fewerIndexes } from './fewer-indexes.js';
 import { figuresOfIndexes } from './figures-of-indexes.js';
 import { first } from './first/index.js';
 import { intakesAgain } from './intakes-again.js';
@@ -63,4 +64,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0026-consent-expiry', up: consentExpiry },
   { name: '0027-text-links', up: textLinks },
   { name: '0028-numbers-of-nobody', up: numbersOfNobody },
+  { name: '0029-fewer-indexes', up: fewerIndexes },
 ];

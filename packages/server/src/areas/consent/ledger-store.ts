@@ -82,12 +82,24 @@ export async function eventById(r: Reader, businessId: string, id: string): Prom
   return r.one<EventRow>('SELECT * FROM consent_event WHERE business_id = $1 AND id = $2', [businessId, id]);
 }
 
-/** Appends events at the end of their chains. */
-export function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
-  return insertMany(
+/** Appends events at the end of their chains, and counts them by kind and route. */
+export async function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
+  await insertMany(
     w,
     consentEventTable,
     events.map((e) => ({ ...e, purposes: e.purposes.join(','), evidence: JSON.stringify(e.evidence) })),
+  );
+  const counts = new Map<string, [businessId: string, kind: string, how: string, n: number]>();
+  for (const { businessId, kind, how } of events) {
+    const key = `${businessId}|${kind}|${how}`;
+    const count = counts.get(key);
+    if (count) count[3]++;
+    else counts.set(key, [businessId, kind, how, 1]);
+  }
+  await w.run(
+    `INSERT INTO consent_count (business_id, kind, how, n) SELECT value->>0, value->>1, value->>2, CAST(value->>3 AS BIGINT) FROM jsonb_each($1) WHERE true
+     ON CONFLICT (business_id, kind, how) DO UPDATE SET n = consent_count.n + excluded.n`,
+    [jsonRows([...counts.values()])],
   );
 }
 
@@ -158,9 +170,9 @@ function where(f: EventFilter): { parts: string[]; bind: Record<string, unknown>
 
 /**
  * What is walked for a filter, in the order it is shown in: the numbers that are meant, each by its index; else the
- * index of the words, of the time, of a kind or of a route, several of which are merged; else the chain.
+ * index of the words or of the time; of kinds and routes each pair of which there are any, merged; else the chain.
  */
-function walked(f: EventFilter, bind: Record<string, unknown>): string[] {
+async function walked(r: Reader, businessId: string, f: EventFilter, bind: Record<string, unknown>): Promise<string[]> {
   if (f.numbers !== null) {
     bind['numbers'] = jsonRows(f.numbers);
     return [
@@ -169,13 +181,21 @@ function walked(f: EventFilter, bind: Record<string, unknown>): string[] {
   }
   if (f.between) return ['consent_event e INDEXED BY consent_event_happened WHERE TRUE'];
   if (f.words !== '') return ['consent_event e INDEXED BY consent_event_words WHERE TRUE'];
-  const by = f.kinds.length > 0 ? 'kind' : f.hows.length > 0 ? 'how' : null;
-  if (by === null) return ['consent_event e WHERE TRUE'];
-  return (by === 'kind' ? f.kinds : f.hows).map((value, i) => {
-    bind[`value${i}`] = value;
-    return `consent_event e INDEXED BY consent_event_${by} WHERE e.${by} = $value${i}`;
+  if (f.kinds.length === 0 && f.hows.length === 0) return ['consent_event e WHERE TRUE'];
+  const pairs = await r.of(consentCountTable).findAll({ where: counted(businessId, f), raw: true });
+  return pairs.map(({ kind, how }, i) => {
+    bind[`kind${i}`] = kind;
+    bind[`how${i}`] = how;
+    return `consent_event e INDEXED BY consent_event_way WHERE e.kind = $kind${i} AND e.how = $how${i}`;
   });
 }
+
+/** The counts of a business's events that a filter by kinds and routes leaves. */
+const counted = (businessId: string, f: EventFilter) => ({
+  businessId,
+  ...(f.kinds.length > 0 ? { kind: [...f.kinds] } : {}),
+  ...(f.hows.length > 0 ? { how: [...f.hows] } : {}),
+});
 
 /**
  * A page of the ledger beyond one place in it, the newest first or the oldest: in the order of the chain, or of when it
@@ -195,9 +215,10 @@ export async function pageOfEvents(
     ? `(e.happened_at ${sign} $at OR (e.happened_at = $at AND e.seq ${sign} $seq))`
     : `e.seq ${sign} $seq`;
   // Places first, which the indexes hold; the rows of the page alone are read whole.
-  const stretches = walked(f, bind).map(
+  const stretches = (await walked(r, businessId, f, bind)).map(
     (x) => `SELECT e.seq, e.happened_at FROM ${x} AND ${[...parts, beyond].join(' AND ')}`,
   );
+  if (stretches.length === 0) return [];
   const sorted = f.between ? `happened_at ${order}, seq ${order}` : `seq ${order}`;
   return r.all<EventRow>(
     `SELECT x.* FROM (${stretches.join(' UNION ALL ')} ORDER BY ${sorted} LIMIT $limit) AS found
@@ -215,17 +236,12 @@ const COUNTED_UP_TO = 1_000;
  */
 export async function countEvents(r: Reader, businessId: string, f: EventFilter): Promise<number | null> {
   if (f.numbers === null && !f.whoever && f.purpose === '' && f.words === '' && !f.between)
-    return (
-      (await r.of(consentCountTable).sum('n', {
-        where: {
-          businessId,
-          ...(f.kinds.length > 0 ? { kind: [...f.kinds] } : {}),
-          ...(f.hows.length > 0 ? { how: [...f.hows] } : {}),
-        },
-      })) ?? 0
-    );
+    return (await r.of(consentCountTable).sum('n', { where: counted(businessId, f) })) ?? 0;
   const { parts, bind } = where(f);
-  const stretches = walked(f, bind).map((x) => `SELECT 1 AS one FROM ${x} AND ${parts.join(' AND ')}`);
+  const stretches = (await walked(r, businessId, f, bind)).map(
+    (x) => `SELECT 1 AS one FROM ${x} AND ${parts.join(' AND ')}`,
+  );
+  if (stretches.length === 0) return 0;
   const row = await r.one<{ n: number }>(
     `SELECT count(*) AS n FROM (SELECT one FROM (${stretches.join(' UNION ALL ')}) AS all_of_it LIMIT $most) AS counted`,
     { ...bind, businessId, most: COUNTED_UP_TO + 1 },

@@ -56,7 +56,7 @@ type Followed = Parameters<typeof store.keepStates>[2][number];
 
 const CHUNK = 2000;
 /** So many events are linked while those before them are written. */
-const LINKED = 250;
+const LINKED = 500;
 /** A ledger of up to so many events is short. */
 const SHORT = 20_000;
 const EXPORT = new URL('./ledger-export.js', import.meta.url);

@@ -10,9 +10,11 @@ export interface LotCounts {
   agreed: number;
 }
 
-/** Claims beside where their numbers stand now: each by the index of its kind, each number by its key. */
-const CLAIMS = `FROM consent_event e INDEXED BY consent_event_kind CROSS JOIN consent_state s ON s.business_id = e.business_id AND s.e164 = e.e164
-  WHERE e.business_id = $1 AND e.kind = 'claimed'`;
+/** How every claim comes: with what was imported. */
+export const CLAIMED_BY = 'imported record';
+/** Claims beside where their numbers stand now: each by the index of its kind and way, each number by its key. */
+const CLAIMS = `FROM consent_event e INDEXED BY consent_event_way CROSS JOIN consent_state s ON s.business_id = e.business_id AND s.e164 = e.e164
+  WHERE e.business_id = $1 AND e.kind = 'claimed' AND e.how = '${CLAIMED_BY}'`;
 const OPEN = `(s.informational = 'unproven' OR s.promotional = 'unproven')`;
 
 /**

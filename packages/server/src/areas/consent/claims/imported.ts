@@ -4,6 +4,7 @@ import type { Actor } from '../../../platform/audit.js';
 import type { Writer } from '../../../platform/db.js';
 import type { Intakes, SaidOf } from '../../contacts/index.js';
 import type { Ledger, NewEvent } from '../ledger.js';
+import { CLAIMED_BY } from './claim-store.js';
 
 const PROVABLE: readonly Purpose[] = ['informational', 'promotional'];
 /** Noon of a day, in UTC: no time of the day is known. */
@@ -105,7 +106,7 @@ function claimOf(e164: string, actor: Actor, evidence: Record<string, string>): 
     e164,
     purposes: [...PROVABLE],
     kind: 'claimed',
-    how: 'imported record',
+    how: CLAIMED_BY,
     recordedBy: actor.id,
     evidence,
   };
