@@ -70,7 +70,7 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
   { from: /text-day-store/, says: /FROM message/, why: 'a stretch of a job' },
   {
     from: /page-store/,
-    says: /^SELECT json_group_array\(json_array\(id, contact_id, (e164|line_type|textable|consent_\w+)\b.* INDEXED BY contact_number_(contact|faults|by_\w+) .* LIMIT \$limit\)$/s,
+    says: /^SELECT json_group_array\(json_array\(id, contact_id, (e164|line_type|textable|consent_\w+)\b.* INDEXED BY contact_number_(contact|faults|by_\w+|standing) .* LIMIT \$limit\)$/s,
     why: 'sorts what the narrower filter leaves, where that is less than a walk in the order asked for',
   },
   { from: /contact-store/, says: /contact_sender cs ON FALSE/, why: 'joins nothing' },

@@ -58,6 +58,31 @@ describe('coverage', () => {
     expect(await people('promotional', 'consent-none', (await of('Market day'))?.listId ?? '')).toEqual([phone(2)]);
   });
 
+  it('counts a person on each of their lists and tags, and once however many numbers they have', async () => {
+    const id = await o.contact(phone(1), ['informational'], { list: 'Market day' });
+    await o.contact(phone(2), ['informational'], { list: 'Market day' });
+    const { db } = o.app.platform;
+    await db.write(async (w) => {
+      for (const [name, kind] of [
+        ['Stall holders', 'list'],
+        ['early', 'tag'],
+      ] as const)
+        await o.app.lists.join(w, await o.app.lists.ensure(w, o.admin, o.business, name, kind), id);
+      // A number more, of which nothing is known.
+      await w.run(
+        `INSERT INTO contact_number (business_id, contact_id, e164, sort_name, country, zones, states, preferred) SELECT business_id, contact_id, $2, sort_name, country, zones, states, FALSE FROM contact_number WHERE e164 = $1`,
+        [phone(1), phone(3)],
+      );
+    });
+    const rows = await o.app.coverage.read(o.business);
+    expect(rows.map((x) => [x.name, x.kind, x.people, x.informational.may])).toEqual([
+      ['', 'all', 2, 2],
+      ['Market day', 'list', 2, 2],
+      ['early', 'tag', 1, 1],
+      ['Stall holders', 'list', 1, 1],
+    ]);
+  });
+
   it('opens each count to just those people, over any mixture of how they stand', async () => {
     const dice = new Seeded('coverage');
     const states = ['none', 'granted', 'awaiting', 'revoked', 'unproven', 'lapsed', 'disputed'];

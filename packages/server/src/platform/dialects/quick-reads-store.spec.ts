@@ -121,11 +121,19 @@ describe('reading a table by plain values', () => {
     const wheres = heard.map((t) => /WHERE.*$/.exec(t)?.[0]).sort();
     // One or more connections read; each prepares for itself.
     expect([...new Set(wheres)]).toEqual([
-      `WHERE "id" = $1 AND "kind" = $2`,
-      `WHERE "key" = $1 AND "state" = 'done'`,
-      `WHERE "key" = $1 AND "state" = 'waiting'`,
+      `WHERE "id" = $1 AND "kind" = $2 LIMIT 1`,
+      `WHERE "key" = $1 AND "state" = 'done' LIMIT 1`,
+      `WHERE "key" = $1 AND "state" = 'waiting' LIMIT 1`,
     ]);
     expect(heard.length).toBeLessThan(18);
+  });
+
+  it('finds one without a copy of what was asked, and refuses where nobody is found as Sequelize does', async () => {
+    const asked: Options = Object.freeze({ where: Object.freeze({ key: 'plain' }), order: ['id'] });
+    expect((await jobs().findOne(asked))?.id).toBe('job_7');
+    expect((await jobs().findByPk('job_7'))?.key).toBe('plain');
+    expect(await jobs().findOne({ where: { key: 'nobody' }, raw: true })).toBeNull();
+    await expectAsync(jobs().findOne({ where: { key: 'nobody' }, rejectOnEmpty: true })).toBeRejected();
   });
 
   it('leaves to Sequelize whatever is not plain', async () => {

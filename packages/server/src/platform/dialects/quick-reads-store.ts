@@ -1,5 +1,5 @@
 import type { FindOptions, Model, ModelStatic } from 'sequelize';
-import { connectionOf, type Dialect } from './connection.js';
+import { connectionOf, type Connection, type Dialect } from './connection.js';
 import type { Column } from '../table.js';
 
 /** A read of one table's rows as a prepared statement. */
@@ -78,25 +78,35 @@ function ordered(
 }
 
 type Found = Promise<Model[] | Model | null>;
+type Asked = FindOptions & { plain?: boolean };
+type Asking<M extends Model> = ModelStatic<M> & { scoped?: boolean };
 
-/** Lets a model read quickly what can be; `findOne` and `findByPk` of Sequelize rest on `findAll` as well. */
+/** Lets a model read quickly what can be; `findByPk` of Sequelize rests on `findOne`. */
 export function readingQuickly<M extends Model>(
   model: ModelStatic<M>,
   columns: Readonly<Record<string, Column & { field: string }>>,
 ): void {
-  const own = model as unknown as {
-    findAll: (this: ModelStatic<M> & { scoped?: boolean }, options?: FindOptions & { plain?: boolean }) => Found;
+  const own = model as unknown as Record<'findAll' | 'findOne', (this: Asking<M>, options?: Asked) => Found>;
+  const quickly = (of: Asking<M>, options: Asked): Found | null => {
+    const connection = of.sequelize && connectionOf(of.sequelize);
+    const dialect = of.sequelize?.getDialect() as Dialect;
+    const read = connection && !of.scoped ? quickRead(of.tableName, columns, dialect, options) : null;
+    return connection && read ? rowsOf(of, connection, read, options) : null;
   };
-  const slowly = own.findAll;
-  own.findAll = async function (options = {}): Found {
-    const connection = this.sequelize && connectionOf(this.sequelize);
-    const dialect = this.sequelize?.getDialect() as Dialect;
-    const read = connection && !this.scoped ? quickRead(this.tableName, columns, dialect, options) : null;
-    if (!connection || !read) return slowly.call(this, options);
-    const rows = await connection.all<object>(read.text, read.bind);
-    const found = options.raw
-      ? (rows as Model[])
-      : this.bulkBuild(rows as never, { isNewRecord: false, raw: true, attributes: options.attributes } as never);
-    return options.plain ? (found[0] ?? null) : found;
+  const { findAll, findOne } = own;
+  own.findAll = function (options = {}): Found {
+    return quickly(this, options) ?? findAll.call(this, options);
   };
+  // Sequelize copies what it is asked, all of it, before it asks for the rows: twice what reading one takes.
+  own.findOne = function (options = {}): Found {
+    return quickly(this, { limit: 1, ...options, plain: true }) ?? findOne.call(this, options);
+  };
+}
+
+async function rowsOf<M extends Model>(of: ModelStatic<M>, c: Connection, read: QuickRead, asked: Asked): Found {
+  const rows = await c.all<object>(read.text, read.bind);
+  const found = asked.raw
+    ? (rows as Model[])
+    : of.bulkBuild(rows as never, { isNewRecord: false, raw: true, attributes: asked.attributes } as never);
+  return asked.plain ? (found[0] ?? null) : found;
 }

@@ -32,6 +32,12 @@ export function openRouter(): Router {
 /** Its types describe an ES default export, while the package is CommonJS: what is imported is the function itself. */
 const helmet = koaHelmet as unknown as typeof koaHelmet.default;
 
+/** Only for the API: of its hundreds of ways none is looked through for a page. */
+const ofApi =
+  <S, C>(middleware: Koa.Middleware<S, C>): Koa.Middleware<S, C> =>
+  (ctx, next): unknown =>
+    ctx.path.startsWith(`${PREFIX}/`) ? middleware(ctx, next) : next();
+
 /**
  * The HTTP side: security headers, limits, sessions, the API, live events, and the web application's files.
  * @param find whose session a token is.
@@ -132,8 +138,8 @@ export function buildWeb(
     return Promise.resolve('');
   });
   serve(api, getOpenApi, () => Promise.resolve(openApiDocument()));
-  koa.use(api.routes());
-  koa.use(api.allowedMethods());
+  koa.use(ofApi(api.routes()));
+  koa.use(ofApi(api.allowedMethods()));
   koa.use(open.routes());
   koa.use(files(p.config.webDir));
   return koa;
