@@ -3,6 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import type { JobView } from '@long-gate/contracts';
 import { Store } from '@ngrx/store';
 import { closePage, openPage, type OpenPage } from '../../testing/open-page';
+import { CourseActions, type Course } from '../state/course.feature';
 import { JobsActions } from '../state/jobs.feature';
 import { Shell } from './shell';
 
@@ -59,6 +60,33 @@ describe('the clock of the frame', () => {
   it('does not go on where nothing is to come', async () => {
     await open(null);
     expect([item().disabled, item().textContent]).toEqual([true, jasmine.stringContaining('nothing is to come')]);
+  });
+});
+
+describe('the course in the frame', () => {
+  let p: OpenPage;
+  beforeEach(async () => {
+    p = await openPage(Host, { 'course.show': { steps: [], inbox: 0 }, 'jobs.list': { items: [] } });
+  });
+  afterEach(() => closePage(p));
+  const shown = async (course: Course): Promise<string[]> => {
+    TestBed.inject(Store).dispatch(CourseActions.loaded({ matters: [], course }));
+    await p.settle();
+    return Array.from(p.host.querySelectorAll('nav .open'), (x) => {
+      const weight = x.querySelector('lg-weight') ? 'mark ' : '';
+      return weight + x.textContent.replace(/\s+/g, ' ').trim();
+    });
+  };
+
+  it('says how much is open in each area, and anew when that changes', async () => {
+    const stop = await shown({
+      numbers: { open: 1234, worst: 'stop' },
+      inbox: { open: 3, worst: 'none' },
+      consent: { open: 0, worst: 'hold' },
+    });
+    expect(stop.filter((x) => x !== '')).toEqual([jasmine.stringMatching(/^mark .*1,234 open$/), '3 waiting']);
+    const later = await shown({ numbers: { open: 1, worst: 'none' } });
+    expect(later.filter((x) => x !== '')).toEqual(['1 open']);
   });
 });
 

@@ -19,7 +19,7 @@ import { Store } from '@ngrx/store';
 import { MomentPipe } from '../parts/format';
 import { Weight } from '../parts/gate-strip';
 import { Say } from '../parts/say';
-import { CourseActions, courseFeature } from '../state/course.feature';
+import { CourseActions, courseFeature, type Course } from '../state/course.feature';
 import { jobsFeature } from '../state/jobs.feature';
 import { liveFeature } from '../state/live.feature';
 import { SessionFacade } from '../state/session.facade';
@@ -32,6 +32,21 @@ import { plain, Shortcuts } from '../parts/keys/shortcuts';
 
 /** The clock goes no farther than this without a yes. */
 const FAR_DAYS = 14;
+
+type Open = Course[string];
+interface Said {
+  text: string;
+  worst: Open['worst'];
+}
+const NOTHING: Said = { text: '', worst: 'none' };
+
+/** How much is open in an area, and how bad the worst of it is. */
+function said(path: string, c: Open | undefined): Said {
+  if (!c) return NOTHING;
+  // What is amiss in the settings is said also where nothing waits for anybody.
+  if (c.open === 0) return path === 'settings' ? { text: '', worst: c.worst } : NOTHING;
+  return { text: `${c.open.toLocaleString('en-US')} ${path === 'inbox' ? 'waiting' : 'open'}`, worst: c.worst };
+}
 
 /** The frame: course, business, clock, jobs; and the keys that work everywhere. */
 @Component({
@@ -79,15 +94,10 @@ export class Shell {
     this.store.dispatch(CourseActions.wanted());
   }
 
-  protected openOf(area: Area): { text: string; worst: string } {
-    const c = this.course()[area.path];
-    if (area.path === 'settings' || !c)
-      return { text: c && c.open > 0 ? `${c.open} open` : '', worst: c?.worst ?? 'none' };
-    if (c.open === 0) return { text: '', worst: 'none' };
-    return {
-      text: area.path === 'inbox' ? `${c.open} waiting` : `${c.open.toLocaleString('en-US')} open`,
-      worst: c.worst,
-    };
+  /** What is open in each area, in words: the frame is looked at anew with every row that is scrolled into view. */
+  private readonly open = computed(() => new Map(AREAS.map(({ path }) => [path, said(path, this.course()[path])])));
+  protected openOf({ path }: Area): Said {
+    return this.open().get(path) ?? NOTHING;
   }
 
   /** What the clock comes to next: undefined until it is known, null where nothing does. */

@@ -25,7 +25,7 @@ export interface StripAnswer {
     >
       <title>{{ said() }}</title>
       <line x1="0" [attr.x2]="railEnd()" [attr.y1]="base()" [attr.y2]="base()" class="rail" />
-      @for (s of strokes(); track s.face) {
+      @for (s of strokes(); track $index) {
         <path [attr.class]="s.face" [attr.d]="s.d" />
       }
     </svg>
