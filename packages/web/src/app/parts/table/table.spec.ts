@@ -312,6 +312,12 @@ describe('a table', () => {
     await settle();
     expect(boats.asked()).toBeGreaterThan(0);
     expect(host.querySelector('tr[data-row="475"]')).not.toBeNull();
+    // The head has stayed on top, above the rows, in one piece.
+    const head = host.querySelector('thead') as HTMLElement;
+    const [top, at] = [viewport.getBoundingClientRect().top, head.getBoundingClientRect()];
+    expect(Math.abs(at.top - top)).toBeLessThan(2);
+    expect(head.contains(document.elementFromPoint(at.left + 60, top + at.height / 2))).toBeTrue();
+    expect([...head.querySelectorAll('th')].filter((th) => getComputedStyle(th).position === 'sticky')).toEqual([]);
   });
 
   it('lets a click in a row do what it does where rows do not open', async () => {

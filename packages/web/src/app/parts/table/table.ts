@@ -7,6 +7,7 @@ import {
   computed,
   contentChildren,
   DestroyRef,
+  effect,
   ElementRef,
   inject,
   Injector,
@@ -125,6 +126,22 @@ export class Table<T> {
     inject(DestroyRef).onDestroy(() => {
       watch.disconnect();
     });
+    effect((done) => {
+      const moves = this.viewport()?.renderedContentOffset.subscribe((offset) => {
+        this.stickHead(offset);
+      });
+      done(() => moves?.unsubscribe());
+    });
+  }
+
+  /**
+   * The head stays on top as one piece. As the table would do it each of its cells is a layer of its own, all of which
+   * are painted anew with every row that is scrolled into view.
+   * @param offset how far down the drawn rows begin, which moves the head with them.
+   */
+  private stickHead(offset: number): void {
+    const head = this.host.nativeElement.querySelector('thead');
+    if (head) head.style.top = `${-offset}px`;
   }
 
   protected widthOf(id: string): number | null {
