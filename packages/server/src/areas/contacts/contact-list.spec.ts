@@ -61,6 +61,23 @@ describe('the list of contacts', () => {
     expect((await ask('promotional=granted&limit=1')).total).toBe(2);
   });
 
+  it('names the numbers of those who are meant by words, each once, unless they are too many', async () => {
+    const list = await o.listId('Regulars');
+    const of = async (f: { q?: string; list?: string }, most: number) =>
+      (await o.app.contacts.numbersOfWhoever(o.app.platform.db, o.business, f, most))?.sort();
+    const all = NAMES.map((_, i) => phone(i));
+    expect(await of({ q: '212' }, 7)).toEqual(all);
+    expect(await of({ q: '212' }, 6))
+      .withContext('seven are more than six')
+      .toBeUndefined();
+    expect(await of({ q: '2125550' }, 6)).toBeUndefined();
+    expect((await of({ q: '212', list }, 3))?.length)
+      .withContext('those on the list alone')
+      .toBe(3);
+    expect(await of({ q: 'dunmo' }, 1)).toEqual([phone(3)]);
+    expect(await of({ q: 'nobody' }, 1)).toEqual([]);
+  });
+
   it('is empty where a filter leaves nobody, whatever list it is asked of and in whatever order', async () => {
     const list = await o.listId('Regulars');
     for (const sort of ['', '&sort=number', '&sort=-contact', '&sort=line'])

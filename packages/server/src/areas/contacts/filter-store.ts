@@ -95,6 +95,19 @@ export function found(r: Reader, w: Words, trigrams: readonly string[]): { id: s
     : { id: 's.id', where: 's.words LIKE $found', value: `%${w.needle.replace(/[\\%_]/g, '\\$&')}%` };
 }
 
+/** How many rows hold what {@link found} looks for, of whichever business; counted no further than to `most`. */
+export async function countFound(
+  r: Reader,
+  { where, value }: { where: string; value: string },
+  most: number,
+): Promise<number> {
+  const row = await r.one<{ n: number }>(
+    `SELECT count(*) AS n FROM (SELECT 1 FROM contact_search s WHERE ${where} LIMIT ${most}) AS few`,
+    { found: value },
+  );
+  return row?.n ?? 0;
+}
+
 export function wordCondition(w: Words): string {
   return w.digits
     ? `(instr(cn.e164, $needle) > 0 OR EXISTS (SELECT 1 FROM contact_number o WHERE o.contact_id = cn.contact_id AND instr(o.e164, $needle) > 0) OR EXISTS (SELECT 1 FROM contact c WHERE c.id = cn.contact_id AND instr(c.own_words, $needle) > 0))`
@@ -174,7 +187,12 @@ export async function numbersOfWhoever(
   if (words?.trigrams) {
     const { id, where, value } = found(r, words, words.trigrams);
     bind['found'] = value;
-    from = `(SELECT DISTINCT p.contact_id FROM contact_search s CROSS JOIN contact_number p ON p.id = ${id} WHERE ${where} AND p.business_id = $businessId) AS f CROSS JOIN contact_number cn ON cn.contact_id = f.contact_id`;
+    // One trigram is what is looked for: that it is too many is told without reading who they are.
+    const few = f.list || words.trigrams.length > 1 || (await countFound(r, { where, value }, most + 1)) <= most;
+    if (!few) return null;
+    // A contact has one row there, so that it is read no further than to where they are too many.
+    from = `contact_search s CROSS JOIN contact_number p ON p.id = ${id} CROSS JOIN contact_number cn ON cn.contact_id = p.contact_id`;
+    parts.push(where, 'p.business_id = $businessId');
   }
   if (f.list) {
     bind['list'] = jsonRows(valuesOf(f.list));

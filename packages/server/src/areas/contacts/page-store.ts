@@ -4,6 +4,7 @@ import { jsonRows, manyRows, type Reader } from '../../platform/db.js';
 import { countedClasses, matches, repliedClasses, sum, type CountedClass } from './class-store.js';
 import {
   conditions,
+  countFound,
   FACETS,
   found,
   hiddenIntakes,
@@ -262,7 +263,7 @@ interface Searched {
 async function foundBy(r: Reader, words: Words | null, bind: Record<string, unknown>): Promise<Searched | null> {
   if (!words?.trigrams) return null;
   const { id, where, value } = found(r, words, words.trigrams);
-  const matches = await countFound(r, where, value);
+  const matches = await countFound(r, { where, value }, SORTED_MATCHES);
   if (matches >= SORTED_MATCHES) return null;
   bind['found'] = value;
   return { along: { from: `contact_search s CROSS JOIN contact_number cn ON cn.id = ${id}`, where }, matches };
@@ -373,13 +374,4 @@ async function wayOf(r: Reader, businessId: string, f: ContactFilter, order: Ord
   return rows >= narrowest.size
     ? { along: narrowest.along }
     : { along: inOrder.along, given: { rows, orElse: narrowest.along } };
-}
-
-/** How many rows hold what is looked for; counted no further than to where they are too many to be sorted. */
-async function countFound(r: Reader, where: string, value: string): Promise<number> {
-  const row = await r.one<{ n: number }>(
-    `SELECT count(*) AS n FROM (SELECT 1 FROM contact_search s WHERE ${where} LIMIT ${SORTED_MATCHES}) AS few`,
-    { found: value },
-  );
-  return row?.n ?? 0;
 }
