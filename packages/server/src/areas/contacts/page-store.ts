@@ -6,6 +6,7 @@ import {
   conditions,
   countFound,
   FACETS,
+  FACET_NAMES,
   found,
   hiddenIntakes,
   MEMBERSHIPS,
@@ -13,6 +14,7 @@ import {
   valuesOf,
   wordCondition,
   wordsOf,
+  type AsOf,
   type ColumnFacet,
   type ContactFilter,
   type Membership,
@@ -84,7 +86,7 @@ const INDEXED: { facet: ColumnFacet; most: string }[] = [
   { facet: 'trouble', most: 'none' },
 ];
 /** Those who ever wrote or called. */
-const REPLIED = {
+const EVER_REPLIED = {
   from: 'contact_number cn INDEXED BY contact_number_replied',
   where: 'cn.last_reply_at IS NOT NULL',
 };
@@ -115,7 +117,7 @@ export async function pageOfNumbers(
   const searched = await foundBy(r, words, bind);
   const way = searched
     ? await wayOfSearch(r, businessId, f, order, searched)
-    : await wayOf(r, businessId, f, order, now);
+    : await wayOf(r, businessId, f, order, { now, hidden });
   const read = async (along: Along, between: Between): Promise<FoundNumber[]> => {
     // What the index finds of three letters is what is looked for; of more it may be spread over the row.
     const exact = along === searched?.along && words?.trigrams?.length === 1 && !words.digits;
@@ -323,8 +325,18 @@ async function placeAfter(
  * where that is not in the order asked for, the one with the fewest that is, if a page is full sooner than those of the
  * filter are sorted. That is given up after the rows it was reckoned to take.
  */
-async function wayOf(r: Reader, businessId: string, f: ContactFilter, order: Order, now: number): Promise<Way> {
+async function wayOf(
+  r: Reader,
+  businessId: string,
+  f: ContactFilter,
+  order: Order,
+  { now, hidden }: AsOf,
+): Promise<Way> {
   if (f.faults) return { along: { index: 'contact_number_faults' } };
+  // Everybody in an order that has an index: nothing is to be reckoned, unless an intake hides many.
+  const whole = ORDERS[order.by];
+  const isNarrowed = FACET_NAMES.some((x) => f[x]) || MEMBERSHIPS.some((x) => f[x]);
+  if ('index' in whole && !isNarrowed && hidden.length === 0) return { along: whole };
   const classes = await (f.replied ? repliedClasses(r, businessId, now) : countedClasses(r, businessId));
   const left = classes.filter((c) => matches(c, f));
   const everybody = sum(classes, {});
@@ -346,7 +358,7 @@ async function wayOf(r: Reader, businessId: string, f: ContactFilter, order: Ord
     if (size < everybody) ways.push({ along: { facet, values, most }, size, inOrder: inNames });
   }
   if (f.replied && !valuesOf(f.replied).includes('never'))
-    ways.push({ along: REPLIED, size: sizeOf((c) => c.replied !== 'never'), inOrder: inNames });
+    ways.push({ along: EVER_REPLIED, size: sizeOf((c) => c.replied !== 'never'), inOrder: inNames });
   for (const of of MEMBERSHIPS) {
     const ids = valuesOf(f[of]);
     if (ids.length === 0) continue;
