@@ -8,9 +8,8 @@ const STANDING = ['textable', 'consent_informational', 'consent_promotional'];
 /**
  * Contacts had an index in the order of names for each of the three that decide who may be texted, and the ledger one
  * for kinds and one for ways. One index of all three has a stretch for each way to stand; stretches are merged, so that
- * any filter by these is answered by it alone, one that changes moves one entry instead of three, and a million contacts
- * take a quarter of a gigabyte less. So with kinds and ways, which are
- * counted once for all events that are appended together, no more by a trigger for each.
+ * any filter by these is answered by it alone, and who changes has one entry moved instead of one in each. So with kinds
+ * and ways of events, which are counted once for all that are appended together, no more by a trigger for each.
  */
 export async function fewerIndexes(qi: QueryInterface): Promise<void> {
   for (const column of STANDING) await qi.removeIndex('contact_number', `contact_number_by_${column}`);

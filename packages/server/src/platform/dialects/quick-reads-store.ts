@@ -97,7 +97,7 @@ export function readingQuickly<M extends Model>(
   own.findAll = function (options = {}): Found {
     return quickly(this, options) ?? findAll.call(this, options);
   };
-  // Sequelize copies what it is asked, all of it, before it asks for the rows: twice what reading one takes.
+  // Sequelize copies what it is asked, all of it, before it asks for the rows: about what reading one takes.
   own.findOne = function (options = {}): Found {
     return quickly(this, { limit: 1, ...options, plain: true }) ?? findOne.call(this, options);
   };
