@@ -53,6 +53,11 @@ export async function ledger(world: World): Promise<void> {
     ['words that were shown', { limit: 100, words: 'bench, version 2' }],
     ['people of a list', { limit: 100, list: claimed }],
     ['a day', { limit: 100, from: today, to: today }],
+    ['a day long ago, a kind', { limit: 100, to: '2020-01-01', kind: 'granted' }],
+    [
+      'a kind, a purpose, and words that were shown',
+      { limit: 100, kind: 'claimed', purpose: 'promotional', words: 'bench, version 1' },
+    ],
     ['a day, and a name', { limit: 100, from: today, to: today, q: person(77).lastName }],
     ['one number', { limit: 100, e164: number(77) }],
     ['by kind', { limit: 100, kind: 'revoked,granted' }],

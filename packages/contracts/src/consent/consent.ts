@@ -22,7 +22,8 @@ export const ConsentEventShape = z.object({
   hash: z.string(),
 });
 export type ConsentEventView = z.infer<typeof ConsentEventShape>;
-export const LedgerQuery = PageQuery.extend({
+/** What of the ledger is meant. */
+export const LedgerFilter = z.object({
   e164: z.string().max(20).optional(),
   kind: z.string().max(60).optional(),
   how: z.string().max(60).optional(),
@@ -36,6 +37,8 @@ export const LedgerQuery = PageQuery.extend({
   /** The days on which it happened, where the business is. */
   from: DayShape.optional(),
   to: DayShape.optional(),
+});
+export const LedgerQuery = PageQuery.extend(LedgerFilter.shape).extend({
   /** In the order of the chain; the newest first where it does not say. */
   sort: z.enum(['happened', '-happened']).optional(),
 });
@@ -47,8 +50,28 @@ export const listLedger = endpoint({
   access: 'viewer',
   params: BusinessPath,
   query: LedgerQuery,
-  /** `total` is null where there are more than are counted while somebody waits. */
-  answer: page(ConsentEventShape).extend({ total: z.number().int().nullable() }),
+  answer: page(ConsentEventShape).omit({ total: true }),
+});
+export const countLedger = endpoint({
+  id: 'consent.count',
+  summary: 'How many events of the ledger the filters leave',
+  method: 'GET',
+  path: '/businesses/:businessId/ledger-count',
+  access: 'viewer',
+  params: BusinessPath,
+  query: LedgerFilter,
+  /** At least `total` where there may be `more` than are counted while somebody waits. */
+  answer: z.object({ total: z.number().int(), more: z.boolean() }),
+});
+export const exportLedgerEvents = endpoint({
+  id: 'consent.events',
+  summary: 'Events of the ledger as CSV, as the filters leave them',
+  method: 'GET',
+  path: '/businesses/:businessId/ledger.csv',
+  access: 'viewer',
+  params: BusinessPath,
+  query: LedgerFilter,
+  answer: z.string(),
 });
 export const ledgerWords = endpoint({
   id: 'consent.words',

@@ -18,6 +18,7 @@ import { invitations } from './invitations.js';
 import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
+import { ledgerCounts } from './ledger-counts.js';
 import { ledgerSearch } from './ledger-search.js';
 import { numbersEnded } from './numbers-ended.js';
 import { numbersOfNobody } from './numbers-of-nobody.js';
@@ -65,4 +66,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0027-text-links', up: textLinks },
   { name: '0028-numbers-of-nobody', up: numbersOfNobody },
   { name: '0029-fewer-indexes', up: fewerIndexes },
+  { name: '0030-ledger-counts', up: ledgerCounts },
 ];

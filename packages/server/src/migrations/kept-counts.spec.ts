@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { LedgerEvent } from '@long-gate/core';
 import { CONSENT_COUNTS } from '../areas/consent/kept-counts-store.js';
-import { appendEvents } from '../areas/consent/ledger-store.js';
+import { appendEvents } from '../areas/consent/ledger/ledger-store.js';
 import { SOURCE_COUNTS } from '../areas/consent/sources/source-store.js';
 import { CONTACT_COUNTS } from '../areas/contacts/kept-counts-store.js';
 import { TEXT_COUNTS } from '../areas/dispatch/kept-counts-store.js';

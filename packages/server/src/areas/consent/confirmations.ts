@@ -6,7 +6,7 @@ import type { Platform } from '../../platform/platform.js';
 import type { Contacts, Lookups } from '../contacts/index.js';
 import type { Texts } from '../dispatch/index.js';
 import type { Businesses } from '../settings/index.js';
-import type { Ledger } from './ledger.js';
+import type { Ledger } from './ledger/ledger.js';
 import { ProgrammeShape } from './model.js';
 import { askedToday, noteRequest } from './opt-in-request-store.js';
 

@@ -15,7 +15,7 @@ import type { Drafts, PeopleBehind } from '../dispatch/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Claims } from './claims/claims.js';
 import { addForm, countFiled, countForms, formById, formsOf } from './form-store.js';
-import type { Ledger } from './ledger.js';
+import type { Ledger } from './ledger/ledger.js';
 import type { FiledFormModel } from './model.js';
 
 /** A form is filed for no more people than this at once. */

@@ -11,13 +11,14 @@ const VERSION = `CAST(substr(g.disclosure_version, length(p.slug) + ${', version
 const AGREED = `FROM consent_event g JOIN optin_page p ON p.business_id = g.business_id AND p.slug = g.evidence->>'page'`;
 const ON_A_PAGE = `g.how = 'web page' AND g.kind = 'granted'`;
 
-/** What is counted of consent: events by a trigger (`migrations/first/counts.ts`), pages where people agree on them. */
+/** What is counted of consent: events as they are appended, pages where people agree on them. */
 export const CONSENT_COUNTS: readonly Kept[] = [
   keptTable({
-    what: 'events of the ledger by kind and route',
+    what: 'events of the ledger by kind, way, purposes and words',
     table: consentCountTable,
     values: ['n'],
-    counted: 'SELECT business_id, kind, how, count(*) AS n FROM consent_event GROUP BY 1, 2, 3',
+    counted:
+      'SELECT business_id, kind, how, purposes, disclosure_version AS words, count(*) AS n FROM consent_event GROUP BY 1, 2, 3, 4, 5',
   }),
   keptTable({
     what: 'what came of each opt-in page, by week',

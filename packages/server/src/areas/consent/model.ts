@@ -159,7 +159,7 @@ export const optInRequestTable = table(OptInRequestModel, 'opt_in_request', {
   askedAt: big(),
 });
 
-/** How many events of each kind and route a ledger holds: kept by the database itself. */
+/** How many events a ledger holds of each kind, way, set of purposes and version of words: counted as they are appended. */
 export class ConsentCountModel extends Model<
   InferAttributes<ConsentCountModel>,
   InferCreationAttributes<ConsentCountModel>
@@ -167,12 +167,18 @@ export class ConsentCountModel extends Model<
   declare businessId: string;
   declare kind: string;
   declare how: string;
+  /** As events have them, in the order of the purposes, with commas between. */
+  declare purposes: string;
+  /** Empty where none were shown. */
+  declare words: string;
   declare n: number;
 }
 export const consentCountTable = table(ConsentCountModel, 'consent_count', {
   businessId: key(text()),
   kind: key(text()),
   how: key(text()),
+  purposes: key(text()),
+  words: key(text()),
   n: whole(),
 });
 

@@ -14,7 +14,7 @@ import type { Platform } from '../../platform/platform.js';
 import { Problem, refused } from '../../platform/problem.js';
 import type { ContactEdits, Contacts, Lookups } from '../contacts/index.js';
 import type { Businesses } from '../settings/index.js';
-import type { Ledger } from './ledger.js';
+import type { Ledger } from './ledger/ledger.js';
 
 const HOUR_MS = 3_600_000;
 

@@ -28,7 +28,7 @@ import {
 } from '../contacts/index.js';
 import type { PeopleBehind } from '../dispatch/index.js';
 import type { Businesses } from '../settings/index.js';
-import type { Ledger, NewEvent } from './ledger.js';
+import type { Ledger, NewEvent } from './ledger/ledger.js';
 import * as store from './reassigned-store.js';
 
 const DAY_MS = 86_400_000;

@@ -20,7 +20,7 @@ import type { Numbers } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Answers, Incoming } from './answers.js';
 import type { Keywords } from './keywords/keywords.js';
-import type { Ledger, NewEvent } from './ledger.js';
+import type { Ledger, NewEvent } from './ledger/ledger.js';
 import { programmesAsked } from './opt-in-request-store.js';
 import { countConfirmed } from './pages/page-store.js';
 import type { Reviews } from './reviews.js';

@@ -1,13 +1,14 @@
+import { Readable } from 'node:stream';
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
 import { parsePhone, PHONE_REFUSALS } from '@long-gate/core';
 import { serve } from '../../platform/http/route.js';
 import { refused } from '../../platform/problem.js';
 import type { Coverage } from './coverage.js';
-import type { EventBases } from './event-basis.js';
+import type { EventBases } from './ledger/event-basis.js';
 import type { FiledForms } from './filed-forms.js';
-import type { Ledger } from './ledger.js';
-import type { LedgerPages } from './ledger-pages.js';
+import type { Ledger } from './ledger/ledger.js';
+import type { LedgerPages } from './ledger/ledger-pages.js';
 import type { Reassigned } from './reassigned.js';
 import type { Replies } from './replies.js';
 import type { Reviews } from './reviews.js';
@@ -47,6 +48,13 @@ export function consentRoutes(
     ctx.type = file.type;
     ctx.body = file.bytes;
     return '';
+  });
+  serve(router, api.countLedger, ({ params, query }) => ledgerPages.count(params.businessId, query));
+  serve(router, api.exportLedgerEvents, ({ params, query, ctx }) => {
+    ctx.attachment('consent events.csv');
+    ctx.type = 'text/csv; charset=utf-8';
+    ctx.body = Readable.from(ledgerPages.csv(params.businessId, query));
+    return Promise.resolve('');
   });
   serve(router, api.ledgerWords, async ({ params }) => ({ items: await ledgerPages.words(params.businessId) }));
   serve(router, api.readCoverage, async ({ params }) => ({ items: await coverage.read(params.businessId) }));

@@ -28,7 +28,7 @@ import {
 } from '../../contacts/index.js';
 import { lastTextsTo, NOBODY, whyOf, type AskedText, type TextsAt } from '../../dispatch/index.js';
 import type { Businesses } from '../../settings/index.js';
-import type { Ledger } from '../ledger.js';
+import type { Ledger } from '../ledger/ledger.js';
 
 /** So many of the texts to a person can be chosen from. */
 const TEXTS_SHOWN = 100;

@@ -1,4 +1,5 @@
 import type { Reader } from '../../../platform/db.js';
+import { EVERY_EVENT, walkOf } from '../ledger/event-search-store.js';
 
 /** How many claims an intake brought, and how many of them nothing proves yet. */
 export interface LotCounts {
@@ -12,9 +13,8 @@ export interface LotCounts {
 
 /** How every claim comes: with what was imported. */
 export const CLAIMED_BY = 'imported record';
-/** Claims beside where their numbers stand now: each by the index of its kind and way, each number by its key. */
-const CLAIMS = `FROM consent_event e INDEXED BY consent_event_way CROSS JOIN consent_state s ON s.business_id = e.business_id AND s.e164 = e.e164
-  WHERE e.business_id = $1 AND e.kind = 'claimed' AND e.how = '${CLAIMED_BY}'`;
+/** Where the number of a claim stands now. */
+const STANDS = 'CROSS JOIN consent_state s ON s.business_id = e.business_id AND s.e164 = e.e164';
 const OPEN = `(s.informational = 'unproven' OR s.promotional = 'unproven')`;
 
 /**
@@ -27,7 +27,7 @@ export async function claimLots(r: Reader, businessId: string): Promise<LotCount
     `SELECT coalesce(e.evidence->>'intake', '') AS "intakeId", count(*) AS people, ${of(OPEN)} AS open,
        ${of(`s.informational = 'unproven'`)} AS informational, ${of(`s.promotional = 'unproven'`)} AS promotional,
        ${of(`NOT ${OPEN} AND (s.informational = 'granted' OR s.promotional = 'granted')`)} AS agreed
-     ${CLAIMS} GROUP BY 1`,
+     FROM consent_event e INDEXED BY consent_event_way ${STANDS} WHERE e.business_id = $1 AND e.kind = 'claimed' AND e.how = '${CLAIMED_BY}' GROUP BY 1`,
     [businessId],
   );
 }
@@ -48,9 +48,15 @@ export async function openClaims(
   after: number,
   limit: number,
 ): Promise<OpenClaim[]> {
+  const bind: Record<string, unknown> = {};
+  const { stretches } = await walkOf(r, businessId, { ...EVERY_EVENT, kinds: ['claimed'], hows: [CLAIMED_BY] }, bind);
+  if (stretches.length === 0) return [];
+  const claims = stretches.map(
+    (x) => `SELECT e.seq FROM ${x} AND e.seq > $after AND coalesce(e.evidence->>'intake', '') = $intakeId`,
+  );
   return r.all<OpenClaim>(
-    `SELECT e.seq, e.e164, e.evidence, s.informational, s.promotional ${CLAIMS}
-     AND coalesce(e.evidence->>'intake', '') = $2 AND e.seq > $3 AND ${OPEN} ORDER BY e.seq LIMIT $4`,
-    [businessId, intakeId, after, limit],
+    `SELECT e.seq, e.e164, e.evidence, s.informational, s.promotional FROM (${claims.join(' UNION ALL ')} ORDER BY seq) AS claim
+     CROSS JOIN consent_event e ON e.business_id = $businessId AND e.seq = claim.seq ${STANDS} WHERE ${OPEN} ORDER BY claim.seq LIMIT $limit`,
+    { ...bind, intakeId, after, limit },
   );
 }

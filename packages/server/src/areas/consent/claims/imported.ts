@@ -3,7 +3,7 @@ import { OWNERS_WORD, PURPOSES } from '@long-gate/core';
 import type { Actor } from '../../../platform/audit.js';
 import type { Writer } from '../../../platform/db.js';
 import type { Intakes, SaidOf } from '../../contacts/index.js';
-import type { Ledger, NewEvent } from '../ledger.js';
+import type { Ledger, NewEvent } from '../ledger/ledger.js';
 import { CLAIMED_BY } from './claim-store.js';
 
 const PROVABLE: readonly Purpose[] = ['informational', 'promotional'];

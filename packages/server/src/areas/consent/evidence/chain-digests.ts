@@ -1,8 +1,8 @@
 import { GENESIS, linkingOf, OLD_LINK } from '@long-gate/core';
 import type { Reader } from '../../../platform/db.js';
 import { serveText, textFromThread } from '../../../platform/thread.js';
-import { sha256 } from '../ledger-check.js';
-import { eventOf, eventsAfter } from '../ledger-store.js';
+import { sha256 } from '../ledger/ledger-check.js';
+import { eventOf, eventsAfter } from '../ledger/ledger-store.js';
 
 const CHUNK = 2000;
 /** What the last line begins with where the chain does not hold: the place of the first event that does not fit. */

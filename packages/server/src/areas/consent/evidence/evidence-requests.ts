@@ -15,7 +15,7 @@ import { conflict, expectVersion, notFound, refused } from '../../../platform/pr
 import { erasedNumber, type Contacts } from '../../contacts/index.js';
 import { countTextsOf } from '../../dispatch/index.js';
 import type { Businesses } from '../../settings/index.js';
-import type { Ledger } from '../ledger.js';
+import type { Ledger } from '../ledger/ledger.js';
 import type { EvidencePacks } from './evidence-packs.js';
 import * as store from './evidence-store.js';
 import type { EvidencePackModel, EvidenceRequestModel } from './model.js';

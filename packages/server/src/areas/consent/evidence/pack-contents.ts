@@ -22,7 +22,7 @@ import { stoodBetween } from '../../../platform/stood-store.js';
 import { learntOf, numberHistory } from '../../contacts/index.js';
 import { textsOfNumbers, whyOf, type TextRow } from '../../dispatch/index.js';
 import type { Numbers } from '../../numbers/index.js';
-import type { Ledger } from '../ledger.js';
+import type { Ledger } from '../ledger/ledger.js';
 import { requestsTo } from '../number-request-store.js';
 import { allAnswers } from '../reassigned-store.js';
 import { chainDigests } from './chain-digests.js';

@@ -1,7 +1,7 @@
 import type { PersonalPage } from '@long-gate/core';
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
-import type { Ledger } from '../ledger.js';
+import type { Ledger } from '../ledger/ledger.js';
 import { hashOf, linkOver } from '../letters.js';
 import type { NewNumbers } from '../new-numbers.js';
 import type { PublicPages } from '../pages/public-pages.js';

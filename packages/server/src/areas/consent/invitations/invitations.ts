@@ -15,7 +15,7 @@ import type { JobContext, JobOutcome } from '../../../platform/jobs.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../../platform/problem.js';
 import type { Contacts, Person } from '../../contacts/index.js';
-import type { Ledger } from '../ledger.js';
+import type { Ledger } from '../ledger/ledger.js';
 import { filledLetter, hashOf, LINK_GOOD_MS, newToken, reachableBy, writeInLots } from '../letters.js';
 import type { PublicPages } from '../pages/public-pages.js';
 import * as store from './invitation-store.js';

@@ -22,7 +22,7 @@ import type { Numbers } from '../../numbers/index.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Answers, Incoming } from '../answers.js';
 import type { OptInWish } from '../confirmations.js';
-import type { Ledger } from '../ledger.js';
+import type { Ledger } from '../ledger/ledger.js';
 import { askedToday } from '../opt-in-request-store.js';
 import * as store from './keyword-store.js';
 import type { KeywordModel } from './model.js';

@@ -12,7 +12,7 @@ import type { Reader } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
 import { Problem } from '../../../platform/problem.js';
 import type { Contacts } from '../../contacts/index.js';
-import type { Ledger } from '../ledger.js';
+import type { Ledger } from '../ledger/ledger.js';
 import { linkOver } from '../letters.js';
 import { wrongPhone, type NewNumbers } from '../new-numbers.js';
 import type { CameFrom, PublicPages } from '../pages/public-pages.js';

@@ -1,7 +1,7 @@
 import { insertMany } from '../../../platform/bulk.js';
 import { jsonRows, type Reader, type Writer } from '../../../platform/db.js';
 import type { Kept } from '../../../platform/kept-counts-store.js';
-import * as ledger from '../ledger-store.js';
+import * as ledger from '../ledger/ledger-store.js';
 import { keywordTable } from '../keywords/model.js';
 import { filedFormTable } from '../model.js';
 import { optinPageTable } from '../pages/model.js';

@@ -2,7 +2,7 @@ import { CONSENT_EVENT_KINDS, CONSENT_ROUTES } from '@long-gate/core';
 import { Seeded } from '../../../demo/random.js';
 import { countSources } from '../../../migrations/consent-sources.js';
 import { Office } from '../../../testing/office.js';
-import type { NewEvent } from '../ledger.js';
+import type { NewEvent } from '../ledger/ledger.js';
 import { SOURCE_COUNTS } from './source-store.js';
 import type { WhichOf } from './sources.js';
 

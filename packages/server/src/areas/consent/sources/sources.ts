@@ -4,8 +4,8 @@ import { z } from 'zod';
 import { packCursor, readCursor } from '../../../platform/cursor.js';
 import type { Platform } from '../../../platform/platform.js';
 import type { Contacts } from '../../contacts/index.js';
-import * as ledger from '../ledger-store.js';
-import type { Ledger } from '../ledger.js';
+import * as search from '../ledger/event-search-store.js';
+import type { Ledger } from '../ledger/ledger.js';
 import { mondayOf, weekOf } from '../pages/page-store.js';
 import { namesOfVia, refusalsSince, sourcesSince } from './source-store.js';
 import type { SourceCounts } from './tally.js';
@@ -110,17 +110,17 @@ export class Sources {
   ): Promise<{ items: SourcePerson[]; next: string | null }> {
     const now = this.p.clock.now();
     const from = startOf(this.firstWeek(which.weeks));
-    const filter: ledger.EventFilter = { ...ledger.EVERY_EVENT, hows: [which.way], purpose: which.purpose };
-    let before: ledger.EventPlace = cursor ? readCursor(Place, cursor) : ledger.LAST_PLACE;
+    const filter: search.EventFilter = { ...search.EVERY_EVENT, hows: [which.way], purpose: which.purpose };
+    let before: search.EventPlace = cursor ? readCursor(Place, cursor) : search.LAST_PLACE;
     const found: {
       e164: string;
       at: number;
       since: number | null;
       endedAt: number | null;
-      place: ledger.EventPlace;
+      place: search.EventPlace;
     }[] = [];
     while (found.length <= limit) {
-      const rows = await ledger.pageOfEvents(this.p.db, businessId, filter, { before }, CHUNK);
+      const rows = await search.pageOfEvents(this.p.db, businessId, filter, { before }, CHUNK);
       const by = await this.events.eventsOfAll(this.p.db, businessId, [...new Set(rows.map((x) => x.e164))]);
       for (const row of rows) {
         const a = agreementsOf(by.get(row.e164) ?? []).agreements.find(

@@ -28,12 +28,13 @@ describe('the ledger on screen', () => {
     at: string,
     verdict: object = {},
     items: object[] = [event('a'), event('b', { kind: 'revoked' })],
-    total: number | null = items.length,
+    count: unknown = { total: items.length, more: false },
   ): Promise<void> => {
     p = await openPage(
       LedgerPage,
       {
-        'consent.ledger': { items, next: null, total },
+        'consent.ledger': { items, next: null },
+        'consent.count': typeof count === 'function' ? count : () => count,
         'consent.basis': {
           texts: [
             { id: 'msg_1', direction: 'out', text: 'Reply YES to agree.', at: Date.parse('2027-03-08T15:40:00Z') },
@@ -141,9 +142,33 @@ describe('the ledger on screen', () => {
     );
   });
 
-  it('says that there are more than are counted', async () => {
-    await open('/page?q=eide', {}, [event('a')], null);
-    expect(p.text()).toContain('More than 1,000 events, newest first');
+  it('shows its events before they are counted, and says where there are more than were', async () => {
+    const answers: unknown[] = [{ total: 2, more: false }];
+    await open('/page', {}, undefined, () => answers.shift());
+    expect(p.text()).toContain('2 events, newest first');
+    let counted: (answer: object) => void = () => undefined;
+    answers.push(new Promise((resolve) => (counted = resolve)));
+    const field = p.host.querySelector<HTMLInputElement>('[data-filter]');
+    if (field) field.value = 'eide';
+    field?.dispatchEvent(new Event('change'));
+    // It never comes to rest before it is counted, so it is not waited for.
+    for (let i = 0; i < 40 && p.api.of('consent.count').length < 2; i++) await new Promise((r) => setTimeout(r, 25));
+    await new Promise((r) => setTimeout(r, 25));
+    expect(p.text()).toContain('Wren Eide');
+    expect(p.text()).toContain('Counting…, newest first');
+    counted({ total: 1000, more: true });
+    await p.settle();
+    expect(p.text()).toContain('At least 1,000 events, newest first');
+    expect(p.api.of('consent.count').at(-1)?.query).toEqual({ q: 'eide' });
+    closePage(p);
+    await open('/page?q=eide', {}, [event('a')], new Error('away'));
+    expect(p.text()).withContext('a count that failed is none').toContain('Events, newest first');
+  });
+
+  it('takes what is shown along as a file', async () => {
+    await open('/page?kind=revoked&purpose=promotional');
+    const file = [...p.host.querySelectorAll('a')].find((a) => a.textContent?.trim() === 'Export CSV');
+    expect(file?.getAttribute('href')).toMatch(/ledger\.csv\?kind=revoked&purpose=promotional$/);
   });
 
   it('says whether the chain holds, and whether the state of now follows from it', async () => {

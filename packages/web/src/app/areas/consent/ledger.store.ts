@@ -1,7 +1,9 @@
 import { computed, signal } from '@angular/core';
 import {
+  countLedger,
   exportHeads,
   exportLedger,
+  exportLedgerEvents,
   ledgerWords,
   listLedger,
   listLists,
@@ -34,11 +36,19 @@ export const LedgerStore = signalStore(
     withPages<ConsentEventView, Filters>(store, {
       topics: ['consent'],
       id: (e) => e.id,
-      load: (api, filters, { businessId, ...page }) =>
-        api.call(listLedger, { params: { businessId }, query: inOrder({ ...filters, ...page }) }),
+      load: async (api, filters, { businessId, ...page }) => ({
+        ...(await api.call(listLedger, { params: { businessId }, query: inOrder({ ...filters, ...page }) })),
+        // Counted apart, so that no page waits for it.
+        total: null,
+      }),
     }),
   ),
-  withProps(({ _api, session }) => ({
+  withProps(({ _api, session, filters }) => ({
+    _count: liveResource(
+      ['consent'],
+      () => (session.businessId() ? { params: { businessId: session.businessId() }, query: filters() } : undefined),
+      ({ params, query }) => _api.call(countLedger, { params, query: inOrder(query) }),
+    ),
     verdict: signal<z.output<typeof LedgerVerdictShape> | null>(null),
     _words: liveResource(
       ['consent'],
@@ -51,11 +61,14 @@ export const LedgerStore = signalStore(
       (businessId) => _api.call(listLists, { params: { businessId } }),
     ),
   })),
-  withComputed(({ _words, _lists, address }) => {
+  withComputed(({ _count, _words, _lists, address }) => {
     /** What an address names stays among the choices, though it is gone. */
     const withChosen = (all: { value: string; label: string }[], chosen: string | undefined) =>
       !chosen || all.some((x) => x.value === chosen) ? all : [...all, { value: chosen, label: chosen }];
     return {
+      /** How many events there are; null while that is not known. */
+      count: computed(() => (_count.hasValue() ? (_count.value() ?? null) : null)),
+      counting: computed(() => _count.isLoading()),
       /** Words that people were shown, by their version. */
       words: computed(() => {
         const items = _words.hasValue() ? (_words.value()?.items ?? []) : [];
@@ -98,6 +111,8 @@ export const LedgerStore = signalStore(
     /** The document an event names. */
     document: (id: string) => store._api.address(readEventDocument, { params: { ...store._at(), id } }),
     file: () => store._api.address(exportLedger, { params: store._at() }),
+    /** What is shown, as a file for a spreadsheet. */
+    events: () => store._api.address(exportLedgerEvents, { params: store._at(), query: inOrder(store.filters()) }),
     heads: () => store._api.address(exportHeads, { params: store._at() }),
   })),
 );

@@ -7,7 +7,7 @@ import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, formatPhone, parsePhone, PURPOSES 
 import { ChoiceFacet } from '../../parts/choice-facet';
 import { Docket } from '../../parts/docket/docket';
 import { DateField } from '../../parts/form/date-field';
-import { CountedPipe, CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
+import { counted, CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
 import { List } from '../../parts/list/list';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
@@ -26,7 +26,6 @@ function toneOf(e: ConsentEventView): string {
   imports: [
     Cell,
     ChoiceFacet,
-    CountedPipe,
     DateField,
     Docket,
     List,
@@ -46,6 +45,7 @@ function toneOf(e: ConsentEventView): string {
       <ng-container actions>
         <a matButton="outlined" [href]="store.heads()" download>Signed heads</a>
         <a matButton="outlined" [href]="store.file()" download>Export JSON lines</a>
+        <a matButton="outlined" [href]="store.events()" download>Export CSV</a>
         <button type="button" matButton="filled" [disabled]="store.acting.busy()" (click)="store.verify()">
           {{ store.acting.busy() ? 'Verifying…' : 'Verify the chain' }}
         </button>
@@ -156,14 +156,7 @@ function toneOf(e: ConsentEventView): string {
         </ng-template>
         <ng-container none>{{ store.loading() ? 'Reading…' : 'No event matches.' }}</ng-container>
         <ng-container foot>
-          {{
-            store.loading()
-              ? 'Reading…'
-              : (store.total() === null ? 'More than 1,000 events' : (store.total() | counted: 'event')) +
-                ', ' +
-                (oldest() ? 'oldest' : 'newest') +
-                ' first'
-          }}
+          {{ store.loading() ? 'Reading…' : howMany() }}
           @if (store.filtered()) {
             <button type="button" matButton class="plain" (click)="store.clear()">Show all</button>
           }
@@ -292,6 +285,12 @@ function toneOf(e: ConsentEventView): string {
 export class LedgerPage {
   protected readonly store = inject(LedgerStore);
   protected readonly oldest = computed(() => this.store.order()?.down === false);
+  protected readonly howMany = computed(() => {
+    const count = this.store.count();
+    const unknown = this.store.counting() ? 'Counting…' : 'Events';
+    const events = count ? (count.more ? 'At least ' : '') + counted(count.total, 'event') : unknown;
+    return `${events}, ${this.oldest() ? 'oldest' : 'newest'} first`;
+  });
   protected readonly kinds = CONSENT_EVENT_KINDS.map((value) => ({ value, label: value }));
   protected readonly ways = CONSENT_ROUTES.map((value) => ({ value, label: value }));
   protected readonly purposes = PURPOSES.map((value) => ({ value, label: value }));

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { Platform } from '../../platform/platform.js';
-import type { Businesses } from '../settings/index.js';
+import type { Platform } from '../../../platform/platform.js';
+import type { Businesses } from '../../settings/index.js';
 import type { Ledger } from './ledger.js';
 
 const DAY_MS = 86_400_000;

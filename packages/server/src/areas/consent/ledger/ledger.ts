@@ -13,14 +13,14 @@ import {
   type LedgerVerdict,
   type Purpose,
 } from '@long-gate/core';
-import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
-import { lotsOf } from '../../platform/bulk.js';
-import type { Reader, Writer } from '../../platform/db.js';
-import { orderedId } from '../../platform/ids.js';
-import type { HeadRecord } from '../../platform/heads.js';
-import type { Platform } from '../../platform/platform.js';
-import { textFromThread } from '../../platform/thread.js';
-import type { Contacts } from '../contacts/index.js';
+import { AUDIT_CHAIN, trailHead } from '../../../platform/audit.js';
+import { lotsOf } from '../../../platform/bulk.js';
+import type { Reader, Writer } from '../../../platform/db.js';
+import { orderedId } from '../../../platform/ids.js';
+import type { HeadRecord } from '../../../platform/heads.js';
+import type { Platform } from '../../../platform/platform.js';
+import { textFromThread } from '../../../platform/thread.js';
+import type { Contacts } from '../../contacts/index.js';
 import {
   checkInThreads,
   checkLedger,
@@ -30,9 +30,10 @@ import {
   type CheckWish,
   type Kept,
 } from './ledger-check.js';
+import * as search from './event-search-store.js';
 import * as store from './ledger-store.js';
-import { addTally } from './sources/source-store.js';
-import { Tally } from './sources/tally.js';
+import { addTally } from '../sources/source-store.js';
+import { Tally } from '../sources/tally.js';
 
 export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> &
   Partial<
@@ -251,9 +252,9 @@ export class Ledger {
 
   /** Who left when, in the order of the chain, a chunk at a time: for whoever counts them. */
   async *departures(businessId: string): AsyncGenerator<(readonly [e164: string, at: number])[]> {
-    const filter = { ...store.EVERY_EVENT, kinds: ['revoked'] };
-    for (let before: store.EventPlace = store.LAST_PLACE; ;) {
-      const rows = await store.pageOfEvents(this.p.db, businessId, filter, { before }, CHUNK);
+    const filter = { ...search.EVERY_EVENT, kinds: ['revoked'] };
+    for (let before: search.EventPlace = search.LAST_PLACE; ;) {
+      const rows = await search.pageOfEvents(this.p.db, businessId, filter, { before }, CHUNK);
       if (rows.length === 0) return;
       yield rows.map((e) => [e.e164, e.happened_at] as const);
       before = [0, rows.at(-1)?.seq ?? 0];

@@ -1,9 +1,9 @@
 import type { ConsentEventKind, ConsentRoute, ConsentState, LedgerEvent, Purpose } from '@long-gate/core';
 import { z } from 'zod';
-import { insertMany } from '../../platform/bulk.js';
-import { jsonRows, manyRows, type Reader, type Writer } from '../../platform/db.js';
-import { fromJson } from '../../platform/table.js';
-import { consentCountTable, consentEventTable, consentStateTable } from './model.js';
+import { insertMany } from '../../../platform/bulk.js';
+import { jsonRows, manyRows, type Reader, type Writer } from '../../../platform/db.js';
+import { fromJson } from '../../../platform/table.js';
+import { consentEventTable, consentStateTable } from '../model.js';
 
 export interface EventRow {
   business_id: string;
@@ -82,23 +82,20 @@ export async function eventById(r: Reader, businessId: string, id: string): Prom
   return r.one<EventRow>('SELECT * FROM consent_event WHERE business_id = $1 AND id = $2', [businessId, id]);
 }
 
-/** Appends events at the end of their chains, and counts them by kind and route. */
+/** Appends events at the end of their chains, and counts them by what they are searched by. */
 export async function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
-  await insertMany(
-    w,
-    consentEventTable,
-    events.map((e) => ({ ...e, purposes: e.purposes.join(','), evidence: JSON.stringify(e.evidence) })),
-  );
-  const counts = new Map<string, [businessId: string, kind: string, how: string, n: number]>();
-  for (const { businessId, kind, how } of events) {
-    const key = `${businessId}|${kind}|${how}`;
+  const rows = events.map((e) => ({ ...e, purposes: e.purposes.join(','), evidence: JSON.stringify(e.evidence) }));
+  await insertMany(w, consentEventTable, rows);
+  const counts = new Map<string, [string, string, string, string, string, n: number]>();
+  for (const e of rows) {
+    const key = [e.businessId, e.kind, e.how, e.purposes, e.disclosureVersion].join('\n');
     const count = counts.get(key);
-    if (count) count[3]++;
-    else counts.set(key, [businessId, kind, how, 1]);
+    if (count) count[5]++;
+    else counts.set(key, [e.businessId, e.kind, e.how, e.purposes, e.disclosureVersion, 1]);
   }
   await w.run(
-    `INSERT INTO consent_count (business_id, kind, how, n) SELECT value->>0, value->>1, value->>2, CAST(value->>3 AS BIGINT) FROM jsonb_each($1) WHERE true
-     ON CONFLICT (business_id, kind, how) DO UPDATE SET n = consent_count.n + excluded.n`,
+    `INSERT INTO consent_count (business_id, kind, how, purposes, words, n) SELECT value->>0, value->>1, value->>2, value->>3, value->>4, CAST(value->>5 AS BIGINT) FROM jsonb_each($1) WHERE true
+     ON CONFLICT (business_id, kind, how, purposes, words) DO UPDATE SET n = consent_count.n + excluded.n`,
     [jsonRows([...counts.values()])],
   );
 }
@@ -122,148 +119,6 @@ export async function eventsAfter(r: Reader, businessId: string, after: number, 
     `FROM consent_event WHERE business_id = $1 AND seq > $2 ORDER BY seq LIMIT ${limit}`,
     [businessId, after],
   );
-}
-
-export interface EventFilter {
-  kinds: readonly string[];
-  hows: readonly string[];
-  /** Only of these numbers; of everybody where it is null. */
-  numbers: readonly string[] | null;
-  /** People that are too many to be named: a condition on `e`, with what it binds. */
-  whoever: { sql: string; bind: Record<string, unknown> } | null;
-  /** Empty for each. */
-  purpose: string;
-  /** The version of the words that were shown; empty for any. */
-  words: string;
-  /** When it happened, milliseconds, the end not among it; null where no time is meant. */
-  between: { from: number; to: number } | null;
-}
-export const EVERY_EVENT: EventFilter = {
-  kinds: [],
-  hows: [],
-  numbers: null,
-  whoever: null,
-  purpose: '',
-  words: '',
-  between: null,
-};
-/** A place in the ledger: when the event there happened, which counts where a time is meant, and its place in the chain. */
-export type EventPlace = readonly [happenedAt: number, seq: number];
-export const FIRST_PLACE: EventPlace = [0, 0];
-export const LAST_PLACE: EventPlace = [Number.MAX_SAFE_INTEGER, Number.MAX_SAFE_INTEGER];
-
-function where(f: EventFilter): { parts: string[]; bind: Record<string, unknown> } {
-  const bind: Record<string, unknown> = { ...f.whoever?.bind };
-  const parts = ['e.business_id = $businessId'];
-  const say = (sql: string, more: Record<string, unknown>): void => {
-    parts.push(sql);
-    Object.assign(bind, more);
-  };
-  if (f.kinds.length > 0) say('e.kind IN (SELECT value FROM jsonb_each($kinds))', { kinds: jsonRows(f.kinds) });
-  if (f.hows.length > 0) say('e.how IN (SELECT value FROM jsonb_each($hows))', { hows: jsonRows(f.hows) });
-  if (f.whoever) parts.push(f.whoever.sql);
-  if (f.purpose !== '') say("(',' || e.purposes || ',') LIKE $purpose", { purpose: `%,${f.purpose},%` });
-  if (f.words !== '') say('e.disclosure_version = $words', { words: f.words });
-  if (f.between) say('e.happened_at >= $from AND e.happened_at < $to', { from: f.between.from, to: f.between.to });
-  return { parts, bind };
-}
-
-/**
- * What is walked for a filter, in the order it is shown in: the numbers that are meant, each by its index; else the
- * index of the words or of the time; of kinds and routes each pair of which there are any, merged; else the chain.
- */
-async function walked(r: Reader, businessId: string, f: EventFilter, bind: Record<string, unknown>): Promise<string[]> {
-  if (f.numbers !== null) {
-    bind['numbers'] = jsonRows(f.numbers);
-    return [
-      'jsonb_each($numbers) j CROSS JOIN consent_event e INDEXED BY consent_event_number ON e.business_id = $businessId AND e.e164 = j.value WHERE TRUE',
-    ];
-  }
-  if (f.between) return ['consent_event e INDEXED BY consent_event_happened WHERE TRUE'];
-  if (f.words !== '') return ['consent_event e INDEXED BY consent_event_words WHERE TRUE'];
-  if (f.kinds.length === 0 && f.hows.length === 0) return ['consent_event e WHERE TRUE'];
-  const pairs = await r.of(consentCountTable).findAll({ where: counted(businessId, f), raw: true });
-  return pairs.map(({ kind, how }, i) => {
-    bind[`kind${i}`] = kind;
-    bind[`how${i}`] = how;
-    return `consent_event e INDEXED BY consent_event_way WHERE e.kind = $kind${i} AND e.how = $how${i}`;
-  });
-}
-
-/** The counts of a business's events that a filter by kinds and routes leaves. */
-const counted = (businessId: string, f: EventFilter) => ({
-  businessId,
-  ...(f.kinds.length > 0 ? { kind: [...f.kinds] } : {}),
-  ...(f.hows.length > 0 ? { how: [...f.hows] } : {}),
-});
-
-/**
- * A page of the ledger beyond one place in it, the newest first or the oldest: in the order of the chain, or of when it
- * happened where a time is meant. A page never walks much that is not on it.
- */
-export async function pageOfEvents(
-  r: Reader,
-  businessId: string,
-  f: EventFilter,
-  from: { before: EventPlace } | { after: EventPlace },
-  limit: number,
-): Promise<EventRow[]> {
-  const { parts, bind } = where(f);
-  const [[at, seq], sign, order] =
-    'before' in from ? ([from.before, '<', 'DESC'] as const) : ([from.after, '>', 'ASC'] as const);
-  const beyond = f.between
-    ? `(e.happened_at ${sign} $at OR (e.happened_at = $at AND e.seq ${sign} $seq))`
-    : `e.seq ${sign} $seq`;
-  // Places first, which the indexes hold; the rows of the page alone are read whole.
-  const stretches = (await walked(r, businessId, f, bind)).map(
-    (x) => `SELECT e.seq, e.happened_at FROM ${x} AND ${[...parts, beyond].join(' AND ')}`,
-  );
-  if (stretches.length === 0) return [];
-  const sorted = f.between ? `happened_at ${order}, seq ${order}` : `seq ${order}`;
-  return r.all<EventRow>(
-    `SELECT x.* FROM (${stretches.join(' UNION ALL ')} ORDER BY ${sorted} LIMIT $limit) AS found
-     CROSS JOIN consent_event x ON x.business_id = $businessId AND x.seq = found.seq ORDER BY ${sorted.replace(/\b(happened_at|seq)\b/g, 'found.$1')}`,
-    { ...bind, businessId, seq, ...(f.between ? { at } : {}), limit },
-  );
-}
-
-/** So many are counted one by one while somebody waits. */
-const COUNTED_UP_TO = 1_000;
-
-/**
- * How many events a filter leaves: added up from what is counted already, or gone through.
- * @returns null where it would take counting more than {@link COUNTED_UP_TO}.
- */
-export async function countEvents(r: Reader, businessId: string, f: EventFilter): Promise<number | null> {
-  if (f.numbers === null && !f.whoever && f.purpose === '' && f.words === '' && !f.between)
-    return (await r.of(consentCountTable).sum('n', { where: counted(businessId, f) })) ?? 0;
-  const { parts, bind } = where(f);
-  const stretches = (await walked(r, businessId, f, bind)).map(
-    (x) => `SELECT 1 AS one FROM ${x} AND ${parts.join(' AND ')}`,
-  );
-  if (stretches.length === 0) return 0;
-  const row = await r.one<{ n: number }>(
-    `SELECT count(*) AS n FROM (SELECT one FROM (${stretches.join(' UNION ALL ')}) AS all_of_it LIMIT $most) AS counted`,
-    { ...bind, businessId, most: COUNTED_UP_TO + 1 },
-  );
-  const n = row?.n ?? 0;
-  return n > COUNTED_UP_TO ? null : n;
-}
-
-/**
- * The versions of words that events name, in their order: one look at the index for each, however many events there are.
- * @param most at most so many.
- */
-export async function wordsShown(r: Reader, businessId: string, most: number): Promise<string[]> {
-  const rows = await r.all<{ words: string }>(
-    `WITH RECURSIVE shown(words) AS (
-       SELECT (SELECT min(e.disclosure_version) FROM consent_event e WHERE e.business_id = $businessId AND e.disclosure_version > '')
-       UNION ALL
-       SELECT (SELECT min(e.disclosure_version) FROM consent_event e WHERE e.business_id = $businessId AND e.disclosure_version > shown.words) FROM shown WHERE shown.words IS NOT NULL
-     ) SELECT words FROM shown WHERE words IS NOT NULL LIMIT $most`,
-    { businessId, most },
-  );
-  return rows.map((x) => x.words);
 }
 
 // -- the state of now ------------------------------------------------------------------------------------------------

@@ -1,6 +1,6 @@
 import { ledgerLine } from '@long-gate/core';
-import type { Reader } from '../../platform/db.js';
-import { serveText } from '../../platform/thread.js';
+import type { Reader } from '../../../platform/db.js';
+import { serveText } from '../../../platform/thread.js';
 import { eventOf, eventsAfter } from './ledger-store.js';
 
 const CHUNK = 1000;

@@ -1,8 +1,8 @@
 import { foldConsent, PURPOSES } from '@long-gate/core';
-import { Seeded } from '../../demo/random.js';
-import { withoutGuard } from '../../testing/database.js';
-import { Office } from '../../testing/office.js';
-import type { NewEvent } from './index.js';
+import { Seeded } from '../../../demo/random.js';
+import { withoutGuard } from '../../../testing/database.js';
+import { Office } from '../../../testing/office.js';
+import type { NewEvent } from '../index.js';
 import { checkInThreads, checkLedger, type Checked, type CheckWish } from './ledger-check.js';
 
 const e164 = (n: number): string => `+1212555${String(n).padStart(4, '0')}`;

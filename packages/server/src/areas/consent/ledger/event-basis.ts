@@ -1,10 +1,10 @@
 import type { EventBasis } from '@long-gate/contracts';
 import type { ConsentEvent } from '@long-gate/core';
-import { record, type Actor } from '../../platform/audit.js';
-import type { Documents, KeptDocument } from '../../platform/documents.js';
-import type { Platform } from '../../platform/platform.js';
-import { notFound } from '../../platform/problem.js';
-import { textById } from '../dispatch/index.js';
+import { record, type Actor } from '../../../platform/audit.js';
+import type { Documents, KeptDocument } from '../../../platform/documents.js';
+import type { Platform } from '../../../platform/platform.js';
+import { notFound } from '../../../platform/problem.js';
+import { textById } from '../../dispatch/index.js';
 import { eventById, eventOf } from './ledger-store.js';
 
 /** What an event of the ledger rests on, beside what stands in it: the texts, the document, and what it came by. */

@@ -10,9 +10,9 @@ import {
   type Purpose,
   type SignedHead,
 } from '@long-gate/core';
-import type { Reader } from '../../platform/db.js';
-import { inThread, serveTask } from '../../platform/thread.js';
-import { consentKeptAfter } from '../contacts/index.js';
+import type { Reader } from '../../../platform/db.js';
+import { inThread, serveTask } from '../../../platform/thread.js';
+import { consentKeptAfter } from '../../contacts/index.js';
 import * as store from './ledger-store.js';
 
 /** SHA-256 in hex, native and one-shot. */

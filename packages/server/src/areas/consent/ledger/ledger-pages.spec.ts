@@ -1,7 +1,10 @@
 import { CONSENT_EVENT_KINDS, PURPOSES, type LedgerEvent } from '@long-gate/core';
+import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { DateTime } from 'luxon';
-import { Office } from '../../testing/office.js';
+import { LIMITS } from './event-search-store.js';
+import { LedgerPages } from './ledger-pages.js';
+import { Office } from '../../../testing/office.js';
 
 const ZONE = 'America/New_York';
 const PEOPLE = [
@@ -83,9 +86,16 @@ describe('the ledger, searched', () => {
     sort: maybe(fc.constantFrom('happened' as const, '-happened' as const)),
   });
 
-  it('shows exactly what was asked for, in order, page by page, and counts it', async () => {
+  const eachWay = fc.constantFrom(
+    LIMITS,
+    // As where there are too many to be sorted anew, or too many sorts of events to be merged.
+    { ...LIMITS, sorted: 0 },
+    { ...LIMITS, merged: 1 },
+  );
+  it('shows exactly what was asked for, in order, page by page, counts it, and writes it into a file', async () => {
     await fc.assert(
-      fc.asyncProperty(asked, async (f) => {
+      fc.asyncProperty(asked, eachWay, async (f, limits) => {
+        const pages = new LedgerPages(o.app.platform, o.app.businesses, o.app.contacts, limits);
         const { q, list, kind, how, purpose, words, from, to, sort } = f;
         const inTime = from !== undefined || to !== undefined;
         const want = all
@@ -106,25 +116,64 @@ describe('the ledger, searched', () => {
           .sort((a, b) => (inTime ? a.happenedAt - b.happenedAt : 0) || a.seq - b.seq)
           .map((e) => e.seq);
         if (sort !== 'happened') want.reverse();
-        const query = Object.fromEntries(Object.entries(f).filter(([, v]) => v !== undefined));
+        const query = {
+          ...Object.fromEntries(Object.entries(f).filter(([, v]) => v !== undefined)),
+          ...(list ? { list: lists[list] ?? '' } : {}),
+        };
         const seen: number[] = [];
-        let total: number | null = -1;
         for (let cursor: string | undefined; ;) {
-          const page = await o.app.ledgerPages.page(o.business, {
-            ...query,
-            ...(list ? { list: lists[list] ?? '' } : {}),
-            ...(cursor ? { cursor } : {}),
-            limit: 7,
-          });
+          const page = await pages.page(o.business, { ...query, ...(cursor ? { cursor } : {}), limit: 7 });
           seen.push(...page.items.map((e) => e.seq));
-          total = page.total;
           if (page.next === null) break;
           cursor = page.next;
         }
-        expect([seen, total]).withContext(JSON.stringify(f)).toEqual([want, want.length]);
+        const why = JSON.stringify([f, limits]);
+        expect(seen).withContext(why).toEqual(want);
+        expect(await pages.count(o.business, query))
+          .withContext(why)
+          .toEqual({ total: want.length, more: false });
+        let file = '';
+        for await (const piece of pages.csv(o.business, query)) file += piece;
+        const [, ...rows] = parse(file, { bom: true }) as string[][];
+        expect(rows.map((x) => Number(x[0])))
+          .withContext(why)
+          .toEqual(sort === 'happened' ? [...want].reverse() : want);
       }),
       { numRuns: 150 },
     );
+  });
+
+  it('counts at least so many where it would look at more while somebody waits, never fewer than it says', async () => {
+    const limits = { ...LIMITS, looked: 20, counted: 5 };
+    const pages = new LedgerPages(o.app.platform, o.app.businesses, o.app.contacts, limits);
+    const [first] = PEOPLE;
+    const [whole, day] = [{ e164: first.e164 }, { from: '2027-03-13', to: '2027-03-14' }];
+    const all = await o.app.ledgerPages.count(o.business, whole);
+    expect([all.total > 5, all.more]).toEqual([true, false]);
+    expect(await pages.count(o.business, whole))
+      .withContext('events of a number, which are there')
+      .toEqual({ total: Math.min(20, all.total), more: all.total > 20 });
+    expect(await pages.count(o.business, day)).toEqual({ total: 20, more: true });
+    expect(await pages.count(o.business, { ...day, q: 'ada' })).toEqual({ total: 5, more: true });
+    // Sorts of events are counted already, however many they are.
+    expect(await pages.count(o.business, { kind: 'granted' })).toEqual(
+      await o.app.ledgerPages.count(o.business, { kind: 'granted' }),
+    );
+  });
+
+  it('writes a file that a spreadsheet reads, with whose number it is', async () => {
+    const door = await o.door();
+    const v = await door.visitor(o.admin.id);
+    const file = await v.ask('GET', `/businesses/${o.business}/ledger.csv?kind=granted&q=brandt`);
+    expect(file.type).toContain('text/csv');
+    const rows = parse(String(file.body['text']), { bom: true, columns: true }) as Record<string, string>[];
+    expect(rows.length).toBeGreaterThan(0);
+    for (const x of rows) {
+      expect([x['phone'], x['contact'], x['event']]).toEqual(["'+16465550112", 'Brandt', 'granted']);
+      const e = all.find((y) => y.seq === Number(x['number in the chain']));
+      expect([x['happened'], x['hash']]).toEqual([new Date(e?.happenedAt ?? 0).toISOString(), e?.hash]);
+    }
+    await door.close();
   });
 
   it('finds who is gone by any figures of their number, once if they come again, and whoever was erased only by all of it', async () => {
