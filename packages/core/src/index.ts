@@ -25,6 +25,7 @@ export * from './replies/read-reply.js';
 export * from './textability/textability.js';
 export * from './textability/unreached.js';
 export * from './consent/events.js';
+export * from './consent/consent-day.js';
 export * from './consent/disclosure.js';
 export * from './consent/filed-form.js';
 export * from './consent/agreements.js';

@@ -2,6 +2,7 @@ import type { QueryInterface } from 'sequelize';
 import { asOfADay } from './as-of-a-day.js';
 import { campaignTries } from './campaign-tries.js';
 import { contactsOfIntakes } from './contacts-of-intakes.js';
+import { claimLots } from './claim-lots.js';
 import { consentExpiry } from './consent-expiry.js';
 import { consentSources } from './consent-sources.js';
 import { contactsInDepth } from './contacts-in-depth.js';
@@ -67,4 +68,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0028-numbers-of-nobody', up: numbersOfNobody },
   { name: '0029-fewer-indexes', up: fewerIndexes },
   { name: '0030-ledger-counts', up: ledgerCounts },
+  { name: '0031-claim-lots', up: claimLots },
 ];

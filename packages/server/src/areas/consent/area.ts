@@ -108,7 +108,7 @@ export async function consentArea(
       : '',
   );
   await signDaily(p, businesses, ledger);
-  recordImported(intakes, ledger);
+  recordImported(p, businesses, intakes, ledger);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   releases.usedBy(async (r, numberId) => ({ pages: await pages.using(r, numberId) }));
   releases.usedBy(async (r, numberId) => ({ keywords: await keywords.using(r, numberId) }));

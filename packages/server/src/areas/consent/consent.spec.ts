@@ -231,9 +231,9 @@ describe('consent', () => {
         jasmine.objectContaining({ status: 422, fields: [jasmine.objectContaining({ field: 'phone' })] }),
       );
       await expectAsync(join(ADA, { purposes: ['informational'] })).toBeRejected();
-      expect(
-        (await o.app.ledger.verify(o.business)).ok && (await o.app.ledgerPages.count(o.business, {})).total,
-      ).toBe(0);
+      expect((await o.app.ledger.verify(o.business)).ok && (await o.app.ledgerPages.count(o.business, {})).total).toBe(
+        0,
+      );
     });
 
     it('files the words before the person’s eyes: changed ones are asked again, and nothing is stored', async () => {

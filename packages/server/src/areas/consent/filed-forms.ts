@@ -1,6 +1,5 @@
 import type { FiledForm, FormWhom } from '@long-gate/contracts';
-import { blocks, dayIn, provenBy, reviewForm, type Finding } from '@long-gate/core';
-import { DateTime } from 'luxon';
+import { blocks, consentDayStart, dayIn, provenBy, reviewForm, type Finding } from '@long-gate/core';
 import { z } from 'zod';
 import { ActorShape, record, type Actor } from '../../platform/audit.js';
 import type { Reader } from '../../platform/db.js';
@@ -221,8 +220,9 @@ export class FiledForms {
         }
         const kept = await this.contacts.keptConsent(w, businessId, e164s);
         const zone = (await this.businesses.row(w, businessId)).time_zone;
-        // The hour is not known: whatever else was said that day came after it.
-        const happenedAt = DateTime.fromISO(form.signedOn, { zone }).toMillis();
+        // It was no day to come when it was filed, though it may be where the business was moved to since.
+        const now = this.p.clock.now();
+        const happenedAt = consentDayStart(form.signedOn, zone, now) ?? now;
         const events = kept.flatMap((k) => {
           const purposes = provenBy(k, form.purposes);
           return purposes.length === 0 ? [] : [{ e164: k.e164, purposes: [...purposes] }];

@@ -1,4 +1,5 @@
 import { keptColumn, keptTable, type Kept } from '../../platform/kept-counts-store.js';
+import { CLAIM_COUNTS } from './claims/claim-store.js';
 import { consentCountTable } from './model.js';
 import { pageVersionCountTable, pageWeekTable } from './pages/model.js';
 import { SOURCE_COUNTS } from './sources/source-store.js';
@@ -53,5 +54,6 @@ export const CONSENT_COUNTS: readonly Kept[] = [
     counted: `SELECT p.id, count(*) AS n ${AGREED} WHERE ${ON_A_PAGE} GROUP BY 1`,
   }),
   SOURCE_COUNTS,
+  CLAIM_COUNTS,
   TEXT_LINK_COUNTS,
 ];

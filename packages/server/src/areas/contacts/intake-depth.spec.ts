@@ -1,3 +1,4 @@
+import { DateTime } from 'luxon';
 import type { IntakeMore, IntakeRow, IntakeView } from '@long-gate/contracts';
 import fc from 'fast-check';
 import type { Door, Visitor } from '../../testing/door.js';
@@ -211,6 +212,30 @@ describe('an intake in depth', () => {
     const without = await bring([row(1, 6, says(whole))]);
     expect(without.result?.proven).withContext('no document').toBe(0);
     expect((await o.state(phone(6))).informational).toBe('unproven');
+  });
+
+  it('takes consent of today as given before whatever is done today, and of a day that is none or still to come as a claim', async () => {
+    // Five in the morning where the business is.
+    await o.later(17 * 3_600_000);
+    const whole = { source: 'counter form', disclosure: 'Text me about my orders.' };
+    const i = await bring(
+      [
+        row(1, 1, says({ ...whole, date: '2030-03-13' })),
+        row(2, 2, says({ ...whole, date: '2030-03-14' })),
+        row(3, 3, says({ ...whole, date: '2030-02-30' })),
+      ],
+      { proof: { name: 'forms.png', base64: PNG, purposes: ['informational'] } },
+    );
+    expect([i.state, i.result?.proven]).toEqual(['stored', 1]);
+    expect(await Promise.all([1, 2, 3].map(async (k) => (await o.state(phone(k))).informational))).toEqual([
+      'granted',
+      'unproven',
+      'unproven',
+    ]);
+    const [event] = await o.app.ledger.eventsOf(o.app.platform.db, o.business, phone(1));
+    expect(event?.happenedAt)
+      .withContext('the hour is not known: the day, where the business is')
+      .toBe(DateTime.fromISO('2030-03-13', { zone: 'America/New_York' }).toMillis());
   });
 
   it('lets only an administrator prove consent, and wants to know where the list came from', async () => {

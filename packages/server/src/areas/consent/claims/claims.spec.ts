@@ -1,4 +1,7 @@
+import fc from 'fast-check';
 import { Office } from '../../../testing/office.js';
+import type { NewEvent } from '../ledger/ledger.js';
+import { CLAIM_COUNTS, claimLots } from './claim-store.js';
 
 const FORM =
   'Text me offers and news, about four a month. I agree that Heron Lane Bakery LLC may send me automated promotional texts at this number. Agreeing is not a condition of any purchase. Message and data rates may apply. Reply HELP for help, STOP to end. Privacy and terms: heron.example.';
@@ -7,7 +10,12 @@ const phone = (i: number): string => `+1212555${String(100 + i).padStart(4, '0')
 describe('claims of consent without proof', () => {
   let o: Office;
   beforeEach(async () => (o = await Office.open()));
-  afterEach(() => o.close());
+  afterEach(async () => {
+    expect(await CLAIM_COUNTS.differing(o.app.platform.db))
+      .withContext('counted anew')
+      .toBe(0);
+    await o.close();
+  });
 
   /** Brings in so many people with a claim for all of them, from one number on. */
   const bringIn = async (
@@ -109,6 +117,45 @@ describe('claims of consent without proof', () => {
     await expectAsync(o.app.claims.people(o.business, 'int_nobody', undefined, 2)).toBeRejectedWith(
       jasmine.objectContaining({ status: 404 }),
     );
+  });
+
+  it('are counted as they stand, whatever else is recorded of their numbers and whoever folds it anew', async () => {
+    const kinds = ['claimed', 'withdrawn', 'granted', 'confirmed', 'revoked', 'voided', 'disputed', 'expired'] as const;
+    const happening = fc.record({
+      who: fc.nat(3),
+      kind: fc.constantFrom(...kinds),
+      purposes: fc.constantFrom<('informational' | 'promotional')[]>(['promotional'], ['informational', 'promotional']),
+      intake: fc.constantFrom('int_a', 'int_b'),
+      ago: fc.nat(20),
+      awaitsConfirmation: fc.boolean(),
+    });
+    const { ledger, platform } = o.app;
+    await fc.assert(
+      fc.asyncProperty(fc.array(happening, { minLength: 1, maxLength: 6 }), fc.boolean(), async (lot, anew) => {
+        await platform.db.write(async (w) => {
+          await ledger.append(
+            w,
+            o.business,
+            lot.map((x): NewEvent => ({
+              e164: phone(x.who),
+              purposes: x.purposes,
+              kind: x.kind,
+              how: 'imported record',
+              evidence: x.kind === 'claimed' ? { intake: x.intake } : {},
+              happenedAt: platform.clock.now() - x.ago * 86_400_000,
+              awaitsConfirmation: x.kind === 'granted' && x.awaitsConfirmation,
+            })),
+          );
+          if (anew) await ledger.project(w, o.business, [0, 1, 2, 3].map(phone));
+        });
+        expect(await CLAIM_COUNTS.differing(platform.db))
+          .withContext(JSON.stringify(lot))
+          .toBe(0);
+      }),
+      { numRuns: 60 },
+    );
+    const lots = await claimLots(platform.db, o.business);
+    expect(lots.find((x) => x.intakeId === 'int_a')?.people).toBeGreaterThan(5);
   });
 
   it('are gone with an intake that is taken back, and stay where another lot claims the same', async () => {

@@ -4,10 +4,9 @@ import { packCursor, readCursor } from '../../../platform/cursor.js';
 import type { Reader } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
 import { notFound } from '../../../platform/problem.js';
-import { SinceWrite } from '../../../platform/since-write.js';
 import { fromJson } from '../../../platform/table.js';
 import type { Contacts, Intakes } from '../../contacts/index.js';
-import { claimLots, openClaims, type LotCounts } from './claim-store.js';
+import { claimLots, openClaims } from './claim-store.js';
 
 const Place = z.tuple([z.number()]);
 /** What the lot's event says of one person. */
@@ -19,23 +18,15 @@ const Said = z.object({
 
 /** Claims of consent that were brought in without proof: what their documents would open, by the lots they came in. */
 export class Claims {
-  private readonly counted: SinceWrite<LotCounts[]>;
-
   constructor(
     private readonly p: Platform,
     private readonly contacts: Contacts,
     private readonly intakes: Intakes,
-  ) {
-    this.counted = new SinceWrite(p.db);
-  }
-
-  private lots(businessId: string): Promise<LotCounts[]> {
-    return this.counted.get(businessId, () => claimLots(this.p.db, businessId));
-  }
+  ) {}
 
   /** Lots of which something is open, the largest first, then those of which nothing is. */
   async read(businessId: string): Promise<{ items: ClaimLot[]; open: ClaimLot['open'] }> {
-    const lots = await this.lots(businessId);
+    const lots = await claimLots(this.p.db, businessId);
     const intakes = await this.intakes.named(
       this.p.db,
       businessId,
@@ -63,7 +54,7 @@ export class Claims {
     cursor: string | undefined,
     limit: number,
   ): Promise<{ items: ClaimedPerson[]; next: string | null; total: number }> {
-    const lot = (await this.lots(businessId)).find((x) => x.intakeId === intakeId);
+    const lot = (await claimLots(this.p.db, businessId)).find((x) => x.intakeId === intakeId);
     if (!lot) throw notFound('lot of claims');
     const after = cursor ? readCursor(Place, cursor)[0] : 0;
     const rows = await openClaims(this.p.db, businessId, intakeId, after, limit + 1);

@@ -1,21 +1,21 @@
 import type { LedgerEvent, Purpose } from '@long-gate/core';
-import { OWNERS_WORD, PURPOSES } from '@long-gate/core';
+import { consentDayStart, OWNERS_WORD, PURPOSES } from '@long-gate/core';
 import type { Actor } from '../../../platform/audit.js';
 import type { Writer } from '../../../platform/db.js';
+import type { Platform } from '../../../platform/platform.js';
 import type { Intakes, SaidOf } from '../../contacts/index.js';
+import type { Businesses } from '../../settings/index.js';
 import type { Ledger, NewEvent } from '../ledger/ledger.js';
-import { CLAIMED_BY } from './claim-store.js';
+import { CLAIMED_BY } from './claim-tally.js';
 
 const PROVABLE: readonly Purpose[] = ['informational', 'promotional'];
-/** Noon of a day, in UTC: no time of the day is known. */
-const noon = (day: string): number => Date.parse(`${day}T12:00:00Z`);
 
 /**
  * What an imported list says of its people. A claim without date, source and disclosure, or without a kept document that
- * proves them, is recorded as such and opens no gate; with all of them it is filed as consent, except for whom only their
+ * proves them, or of a day that is none or still to come, is recorded as such and opens no gate; with all of them it is filed as consent, except for whom only their
  * own word can speak. A no counts at once.
  */
-export function recordImported(intakes: Intakes, ledger: Ledger): void {
+export function recordImported(p: Platform, businesses: Businesses, intakes: Intakes, ledger: Ledger): void {
   intakes.recordConsent({
     claim: async (w, actor, businessId, e164s, claim, intakeId) => {
       await ledger.append(
@@ -26,11 +26,12 @@ export function recordImported(intakes: Intakes, ledger: Ledger): void {
     },
     say: async (w, actor, businessId, said, intake) => {
       const events: NewEvent[] = [];
+      const zone = (await businesses.row(w, businessId)).time_zone;
       const spoken = await ownersWords(w, ledger, businessId, said);
       let [revoked, proven] = [0, 0];
       for (const s of said) {
         const evidence = { source: s.source || intake.fileName, intake: intake.id };
-        const happened = s.date === '' ? {} : { happenedAt: noon(s.date) };
+        const happenedAt = consentDayStart(s.date, zone, p.clock.now());
         if (s.says === 'no') {
           // A day without its time could fall before what was agreed later that day: the stricter reading is now.
           events.push({
@@ -42,7 +43,7 @@ export function recordImported(intakes: Intakes, ledger: Ledger): void {
             evidence: { ...evidence, said: 'no', ...(s.date ? { date: s.date } : {}) },
           });
           revoked++;
-        } else if (isProven(s, intake.documentDigest)) {
+        } else if (happenedAt !== null && isProven(s, intake.documentDigest)) {
           const purposes = PROVABLE.filter((p) => intake.purposes.includes(p) && !spoken.get(s.e164)?.includes(p));
           if (purposes.length === 0) continue;
           events.push({
@@ -54,7 +55,7 @@ export function recordImported(intakes: Intakes, ledger: Ledger): void {
             disclosureVersion: `as brought in with ${intake.fileName}`,
             recordedBy: actor.id,
             evidence: { ...evidence, sha256: intake.documentDigest },
-            ...happened,
+            happenedAt,
           });
           proven++;
         } else if (s.says === 'yes' || s.date !== '' || s.source !== '' || s.disclosure !== '')
@@ -112,8 +113,7 @@ function claimOf(e164: string, actor: Actor, evidence: Record<string, string>): 
   };
 }
 
-const isProven = (s: SaidOf, document: string): boolean =>
-  document !== '' && s.date !== '' && s.source !== '' && s.disclosure !== '';
+const isProven = (s: SaidOf, document: string): boolean => document !== '' && s.source !== '' && s.disclosure !== '';
 
 /** Of each number the purposes of which only its owner may say anything any more. */
 async function ownersWords(

@@ -32,6 +32,8 @@ import {
 } from './ledger-check.js';
 import * as search from './event-search-store.js';
 import * as store from './ledger-store.js';
+import { addClaims } from '../claims/claim-store.js';
+import { ClaimTally } from '../claims/claim-tally.js';
 import { addTally } from '../sources/source-store.js';
 import { Tally } from '../sources/tally.js';
 
@@ -98,7 +100,7 @@ export class Ledger {
     const before = eventsBefore(w, businessId, [...new Set(events.map((e) => e.e164))]);
     const linked: LedgerEvent[] = [];
     let written: Promise<unknown> = before;
-    const { states, tally } = await beside(
+    const { states, tally, claims } = await beside(
       () => written,
       async () => {
         for (const part of lotsOf(events, LINKED)) {
@@ -118,13 +120,16 @@ export class Ledger {
         }
         const tally = new Tally();
         tally.change(by, had);
-        return { states: await this.follow(w, businessId, by), tally };
+        const claims = new ClaimTally();
+        claims.change(by, had, now);
+        return { states: await this.follow(w, businessId, by), tally, claims };
       },
     );
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
     await this.keep(w, businessId, states);
     await addTally(w, businessId, tally);
+    await addClaims(w, businessId, claims.rows());
     await this.contacts.spreadWishes(w, businessId, {
       left: linked.filter((e) => e.kind === 'revoked'),
       agreed: linked.filter((e) => isOwnWordNow(e, now)),

@@ -319,7 +319,7 @@ export class LedgerPage {
       leaves: 2,
       text: (e) => (e.purposes.length === 3 ? 'all' : e.purposes.join(', ')),
     },
-    { id: 'how', head: 'How', width: 120, leaves: 1, text: (e) => e.how, face: 'soft' },
+    { id: 'how', head: 'How', width: 150, leaves: 1, text: (e) => e.how, face: 'soft' },
     { id: 'by', head: 'Recorded by', width: 130, asked: true, text: (e) => e.recordedBy, face: 'soft' },
   ];
 

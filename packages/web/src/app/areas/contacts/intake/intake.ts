@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { ContactField, IntakeView, KnownRule } from '@long-gate/contracts';
+import { dayIn } from '@long-gate/core';
 import { FileButton } from '../../../parts/file-button';
 import { CountPipe } from '../../../parts/format';
 import { handOutFile } from '../../../parts/hand-out';
@@ -241,7 +242,8 @@ export class IntakePage implements OnDestroy {
       return;
     }
     this.progress.set({ done: 0, total: this.opened()?.total ?? 0, what: 'Checking rows' });
-    this.ask({ kind: 'map', mapping, fields: this.fields() });
+    const today = dayIn(this.session.now(), this.session.business()?.timeZone ?? 'UTC');
+    this.ask({ kind: 'map', mapping, fields: this.fields(), today });
   }
 
   /** Which of the rows are contacts here already. */

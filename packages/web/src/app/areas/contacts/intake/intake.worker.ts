@@ -16,7 +16,7 @@ export interface Mapping {
 /** What the page asks of the worker. */
 export type ToWorker =
   | { kind: 'open'; file: Blob; name: string; fields: ContactField[]; choices: SourceChoices }
-  | { kind: 'map'; mapping: Mapping; fields: ContactField[] }
+  | { kind: 'map'; mapping: Mapping; fields: ContactField[]; today: string }
   | { kind: 'known'; e164s: string[] }
   | { kind: 'knownAll' }
   | { kind: 'keep'; outcome: Outcome; reason: string; keep: boolean }
@@ -101,11 +101,11 @@ async function open({ file, name, fields, choices }: Extract<ToWorker, { kind: '
 const cellsOf = (row: number, cells: readonly string[]): readonly string[] => edits.get(row) ?? cells;
 
 /** Reads every row once; of each only what it is is kept, and the file is read again where more is asked for. */
-async function map(mapping: Mapping, fields: ContactField[], mine: number): Promise<void> {
+async function map({ mapping, fields, today }: Extract<ToWorker, { kind: 'map' }>, mine: number): Promise<void> {
   if (!source) return;
   if (mapping.header !== header) edits.clear();
   header = mapping.header;
-  reading = { uses: mapping.uses, fields, region: mapping.region, dateOrder: mapping.dateOrder };
+  reading = { uses: mapping.uses, fields, region: mapping.region, dateOrder: mapping.dateOrder, today };
   const from = header ? 1 : 0;
   total = Math.max(0, source.rows - from);
   outcomes = new Uint8Array(total);
@@ -294,7 +294,7 @@ async function carryOut(m: ToWorker, mine: number): Promise<void> {
     case 'open':
       return open(m);
     case 'map':
-      return map(m.mapping, m.fields, mine);
+      return map(m, mine);
     case 'known':
       return markKnown(m.e164s);
     case 'knownAll':

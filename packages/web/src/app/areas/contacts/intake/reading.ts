@@ -12,6 +12,8 @@ export interface Reading {
   region: string;
   /** Which of day and month stands first; null where that is not known. */
   dateOrder: DateOrder | null;
+  /** `YYYY-MM-DD` where the business is: what was agreed to is no later. */
+  today: string;
 }
 export interface ReadRow {
   /** Row of the file, from 1, without its heading. */
@@ -72,7 +74,11 @@ export function readConsent(cell: string): '' | 'yes' | 'no' {
 }
 
 /** Reads one row; what is doubtful in it is said, and left out where it cannot be taken. */
-export function readRow(row: number, cells: readonly string[], { uses, fields, region, dateOrder }: Reading): ReadRow {
+export function readRow(
+  row: number,
+  cells: readonly string[],
+  { uses, fields, region, dateOrder, today }: Reading,
+): ReadRow {
   const get = (use: ColumnUse, most = 200): string => {
     const i = uses.indexOf(use);
     return i < 0 ? '' : (cells[i] ?? '').replace(/\0/g, '').trim().slice(0, most);
@@ -124,6 +130,7 @@ export function readRow(row: number, cells: readonly string[], { uses, fields, r
           ? 'the day of consent could be day or month first: say which, above'
           : 'the day of consent is none, and is left out',
       );
+    if (date?.ok && date.date > today) doubts.push('the day of consent is still to come, and proves nothing');
     const consent = {
       says: readConsent(get('consentSays')),
       date: date?.ok ? date.date : '',

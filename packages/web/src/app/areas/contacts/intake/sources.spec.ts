@@ -175,7 +175,13 @@ describe('a file of contacts', () => {
         const { source } = await openSource(bytes, ['a.csv', 'a.vcf', 'a.xlsx'][next(3)] ?? '');
         const rows = await source.read(0, source.rows);
         expect(rows.length).toBe(source.rows);
-        const reading: Reading = { uses: guessColumns(rows[0] ?? [], rows), fields: [], region: 'US', dateOrder: null };
+        const reading: Reading = {
+          uses: guessColumns(rows[0] ?? [], rows),
+          fields: [],
+          region: 'US',
+          dateOrder: null,
+          today: '2027-03-12',
+        };
         for (const [i, cells] of rows.entries()) readRow(i + 1, cells, reading);
         read++;
       } catch (error) {
@@ -192,7 +198,7 @@ describe('a row', () => {
     { id: 'fld_2', name: 'Pass', kind: 'choice', choices: ['foot', 'car'], outcome: false },
   ];
   const read = (uses: Reading['uses'], cells: string[], over: Partial<Reading> = {}) =>
-    readRow(1, cells, { uses, fields: FIELDS, region: 'US', dateOrder: null, ...over });
+    readRow(1, cells, { uses, fields: FIELDS, region: 'US', dateOrder: null, today: '2027-03-12', ...over });
 
   it('has a whole name taken apart, either way round', () => {
     expect(splitName('Fenwick, Ada')).toEqual({ firstName: 'Ada', lastName: 'Fenwick' });
@@ -224,6 +230,8 @@ describe('a row', () => {
     expect([r.email, r.more]).toEqual(['', { own: { fld_2: 'car' }, language: 'es', tags: ['a', 'b'] }]);
     const said = read(['phone', 'consentDate'], ['201-555-0101', '03/04/2026'], { dateOrder: 'day first' });
     expect([said.outcome, said.more.consent?.date]).toEqual(['ok', '2026-04-03']);
+    expect(read(['phone', 'consentDate'], ['201-555-0101', '2027-03-12']).outcome).toBe('ok');
+    expect(read(['phone', 'consentDate'], ['201-555-0101', '2027-03-13']).reason).toContain('still to come');
   });
 
   it('is read as numbers are written where the list comes from', () => {
