@@ -93,6 +93,13 @@ export const HARMS = [
     specs: 'consent/',
   },
   {
+    harm: 'consent of a day that is still to come, or of none, is filed as proof',
+    file: CORE('consent/consent-day.ts'),
+    find: 'start.isValid && start.toMillis() <= now',
+    put: 'start.isValid',
+    specs: 'consent/',
+  },
+  {
     harm: 'staff are told to ask those again who declined',
     file: CORE('gate/remedies.ts'),
     find: "'consent-voided': ['ask'],",

@@ -233,6 +233,15 @@ export async function keptConsent(
   );
 }
 
+/** Those of these numbers that no contact has. */
+export async function numbersOfNoContact(r: Reader, businessId: string, e164s: readonly string[]): Promise<string[]> {
+  const rows = await r.all<{ e164: string }>(
+    `SELECT j.value AS e164 FROM jsonb_each($2) j WHERE NOT EXISTS (SELECT 1 FROM contact_number cn WHERE cn.business_id = $1 AND cn.e164 = j.value)`,
+    [businessId, jsonRows(e164s)],
+  );
+  return rows.map((x) => x.e164);
+}
+
 /** What is kept of the consent of the next contact numbers after one, in their order. */
 export async function consentKeptAfter(
   r: Reader,

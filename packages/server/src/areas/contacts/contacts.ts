@@ -309,6 +309,11 @@ export class Contacts {
     return store.keptConsent(r, businessId, e164s);
   }
 
+  /** Those of these numbers that no contact has. */
+  ofNoContact(r: Reader, businessId: string, e164s: readonly string[]): Promise<string[]> {
+    return store.numbersOfNoContact(r, businessId, e164s);
+  }
+
   /** Keeps what a lookup answered, as of our own clock: an answer dated in the past must not be asked for again at once. */
   async storeLookup(w: Writer, businessId: string, answers: readonly LineAnswer[]): Promise<void> {
     const policy = await this.textability.policy(w, businessId);

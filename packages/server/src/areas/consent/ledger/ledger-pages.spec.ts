@@ -200,6 +200,32 @@ describe('the ledger, searched', () => {
     expect(rows).toEqual([{ e164: GONE }]);
   });
 
+  it('finds who never was a contact by any figures of their number too', async () => {
+    // As a no that was brought in with a list, of a row that was not wanted.
+    const stranger = '+12125550181';
+    const say = (kind: 'revoked' | 'disputed') =>
+      o.app.platform.db.write((w) =>
+        o.app.ledger.append(w, o.business, [
+          { e164: stranger, purposes: [...PURPOSES], kind, how: 'imported record' },
+          { e164: PEOPLE[0].e164, purposes: [...PURPOSES], kind, how: 'imported record' },
+        ]),
+      );
+    const found = async (): Promise<string[]> =>
+      (await o.app.ledgerPages.page(o.business, { q: '55018', limit: 10 })).items.map((e) => e.e164);
+    await say('revoked');
+    expect(await found()).toEqual([stranger]);
+    await say('disputed');
+    expect(await found()).toEqual([stranger, stranger]);
+    await o.contact(stranger, []);
+    expect(await found())
+      .withContext('each once, and as the contact they are now')
+      .toEqual([stranger, stranger]);
+    await say('disputed');
+    expect(await o.app.platform.db.all('SELECT e164 FROM consent_state WHERE of_nobody ORDER BY 1')).toEqual([
+      { e164: GONE },
+    ]);
+  });
+
   it('finds the same where those who are meant are too many to be named', async () => {
     const found = async (many: boolean): Promise<number[]> => {
       const spy = many ? spyOn(o.app.contacts, 'numbersOfWhoever').and.resolveTo(null) : null;

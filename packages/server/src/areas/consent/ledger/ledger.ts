@@ -100,7 +100,7 @@ export class Ledger {
     const before = eventsBefore(w, businessId, [...new Set(events.map((e) => e.e164))]);
     const linked: LedgerEvent[] = [];
     let written: Promise<unknown> = before;
-    const { states, tally, claims } = await beside(
+    const { states, tally, claims, newcomers } = await beside(
       () => written,
       async () => {
         for (const part of lotsOf(events, LINKED)) {
@@ -122,12 +122,14 @@ export class Ledger {
         tally.change(by, had);
         const claims = new ClaimTally();
         claims.change(by, had, now);
-        return { states: await this.follow(w, businessId, by), tally, claims };
+        const newcomers = [...by.keys()].filter((e164) => !had.has(e164));
+        return { states: await this.follow(w, businessId, by), tally, claims, newcomers };
       },
     );
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
     await this.keep(w, businessId, states);
+    await this.noteStrangers(w, businessId, newcomers);
     await addTally(w, businessId, tally);
     await addClaims(w, businessId, claims.rows());
     await this.contacts.spreadWishes(w, businessId, {
@@ -192,6 +194,14 @@ export class Ledger {
       const by = await eventsBefore(w, businessId, part);
       const all = new Map(part.map((e164) => [e164, by.get(e164) ?? []]));
       await this.keep(w, businessId, await this.follow(w, businessId, all));
+    }
+  }
+
+  /** Numbers of which something is on file for the first time are found by their figures also where no contact has them. */
+  private async noteStrangers(w: Writer, businessId: string, newcomers: readonly string[]): Promise<void> {
+    for (const part of lotsOf(newcomers, CHUNK)) {
+      const strangers = await this.contacts.ofNoContact(w, businessId, part);
+      if (strangers.length > 0) await store.setOfNobody(w, businessId, strangers, true);
     }
   }
 
