@@ -30,6 +30,7 @@ const outcome = (over: Partial<PersonalOutcome>): PersonalOutcome => ({
   ended: [],
   joined: [],
   asked: [],
+  tooOften: [],
   kept: [],
   shown: '••• 23',
   from: '+1 212-555-0100',

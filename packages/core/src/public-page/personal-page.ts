@@ -73,10 +73,14 @@ export interface PersonalOutcome {
   /** In force from now on, since the link came to the handset itself. */
   joined: readonly Programme['purpose'][];
   asked: readonly Programme['purpose'][];
+  /** Wanted, and not asked of the handset, which was asked often enough today. */
+  tooOften: readonly Programme['purpose'][];
   kept: readonly Programme['purpose'][];
   shown: string;
   from: string;
 }
+
+const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
 
 /** The page after it: what stands now, in sentences. */
 export function afterPersonalPage(
@@ -91,6 +95,7 @@ export function afterPersonalPage(
     o.wish === 'answers' ? t.answersOnly : '',
     o.joined.length > 0 ? filledWords(t.joined, { kinds: named(o.joined), shown: o.shown }) : '',
     o.asked.length > 0 ? filledWords(t.asked, { kinds: named(o.asked), shown: o.shown, from: o.from }) : '',
+    o.tooOften.length > 0 ? capital(filledWords(t.tooOften, { kinds: named(o.tooOften) })) : '',
     o.kept.length > 0 ? filledWords(t.kept, { kinds: named(o.kept) }) : '',
   ].filter((s) => s !== '');
   return pageDocument(

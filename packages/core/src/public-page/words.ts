@@ -35,6 +35,8 @@ export interface PageWords {
   chooseOne: string;
   /** Asked for too often. */
   often: string;
+  /** The same of leaving, which a text does at once. */
+  leaveOften: string;
   /** What is wrong with a number as it was written. */
   phoneFaults: Record<PhoneRefusal, string>;
 }
@@ -68,6 +70,7 @@ export const PAGE_WORDS: Record<PageLanguage, PageWords> = {
     changed: 'The words of this page have changed. Read them again, then send it.',
     chooseOne: 'Choose at least one kind of text.',
     often: 'This was asked for often enough today. Try again tomorrow.',
+    leaveOften: 'This was asked for often enough from here today. Text STOP to {from}: that works at once.',
     phoneFaults: PHONE_REFUSALS,
   },
   es: {
@@ -98,6 +101,7 @@ export const PAGE_WORDS: Record<PageLanguage, PageWords> = {
     changed: 'El texto de esta página ha cambiado. Léalo de nuevo y envíelo después.',
     chooseOne: 'Elija al menos un tipo de mensaje.',
     often: 'Hoy ya se ha pedido bastantes veces. Inténtelo de nuevo mañana.',
+    leaveOften: 'Desde aquí hoy ya se ha pedido bastantes veces. Envíe STOP al {from}: vale desde ese momento.',
     phoneFaults: {
       empty: 'Falta el número.',
       'no-digits': 'No contiene cifras.',
@@ -141,6 +145,7 @@ export interface PersonalWords {
   answersOnly: string;
   asked: string;
   joined: string;
+  tooOften: string;
   kept: string;
   nothing: string;
   again: string;
@@ -179,6 +184,7 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
     asked:
       'For {kinds} one text is on its way to {shown} from {from}, once a day at most. Reply YES to it within 72 hours; without your YES nothing changes.',
     joined: 'From now on you get {kinds}. A text to {shown} says so.',
+    tooOften: '{kinds} were asked for often enough today. Try again tomorrow.',
     kept: 'You go on getting {kinds}.',
     nothing: 'Nothing was changed.',
     again: 'Back to your page',
@@ -222,6 +228,7 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
     asked:
       'Para {kinds} va en camino un mensaje a {shown} desde {from}, como máximo uno al día. Responda YES en un plazo de 72 horas; sin su YES nada cambia.',
     joined: 'Desde ahora recibirá {kinds}. Un mensaje a {shown} lo confirma.',
+    tooOften: '{kinds}: hoy ya se ha pedido bastantes veces. Inténtelo de nuevo mañana.',
     kept: 'Seguirá recibiendo {kinds}.',
     nothing: 'No se ha cambiado nada.',
     again: 'Volver a su página',

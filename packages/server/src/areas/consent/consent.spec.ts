@@ -285,6 +285,21 @@ describe('consent', () => {
       expect(items[0]?.before.map((t) => t.text).join(' ')).toContain('keep a loaf');
     });
 
+    it('lets a person leave as often as they come back', async () => {
+      await o.contact(ADA, ['informational', 'promotional']);
+      for (let i = 0; i < 5; i++) {
+        await o.app.publicPages.optOut('heron', ADA, evidence);
+        expect((await o.state(ADA)).promotional).toBe('revoked');
+        await o.text(ADA, 'START');
+        expect((await o.state(ADA)).promotional).toBe('granted');
+      }
+      // From one place only so many leave a day: whoever else would is told what works all the same.
+      for (let i = 0; i < 35; i++) await o.app.publicPages.optOut('heron', `+1212555${2000 + i}`, evidence);
+      await expectAsync(o.app.publicPages.optOut('heron', ADA, evidence)).toBeRejectedWithError(
+        /Text STOP to \+1 .*: that works at once/,
+      );
+    });
+
     it('lets anybody leave at once', async () => {
       await o.contact(ADA, ['informational', 'promotional']);
       await o.app.publicPages.optOut('heron', '(212) 555-0123', evidence);

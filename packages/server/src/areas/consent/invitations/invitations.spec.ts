@@ -154,6 +154,30 @@ describe('inviting people to texts', () => {
     expect(granted[1]?.disclosure).toContain('Agreeing is not a condition of any purchase');
   });
 
+  it('ends what is no longer wanted also where what is wanted was asked for too often today', async () => {
+    await o.contact(ADA, ['informational']);
+    await send(1);
+    const limit = { act: 'opt-in number', who: ADA, most: 3, withinMs: DAY };
+    await o.app.platform.db.write(async (w) => {
+      for (let i = 0; i < 3; i++) await o.app.platform.limits.note(w, [limit]);
+    });
+    const link = linkTo('ada@mail.example');
+    const { status, html } = await choose(link, [
+      ['wish', 'choose'],
+      ['purposes', 'promotional'],
+    ]);
+    expect(status).toBe(200);
+    expect(html).toContain('You get no more notices.');
+    expect(html).toContain('Offers were asked for often enough today');
+    expect(await o.state(ADA)).toEqual(jasmine.objectContaining({ informational: 'revoked', promotional: 'none' }));
+    expect((await people())[0]?.state).toBe('left');
+    const again = await choose(link, [
+      ['wish', 'choose'],
+      ['purposes', 'promotional'],
+    ]);
+    expect(again.status).withContext('nothing ended, and nothing began').toBe(429);
+  });
+
   it('shows where somebody stands now: who joined and left has left, and may come back by another YES', async () => {
     await send(1);
     const link = linkTo('ada@mail.example');

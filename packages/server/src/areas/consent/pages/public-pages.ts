@@ -2,6 +2,7 @@ import type { PublicPage } from '@long-gate/contracts';
 import {
   CONFIRM_WITHIN_MS,
   disclosureOf,
+  filledWords,
   formatPhone,
   optInPage,
   PAGE_FIELDS,
@@ -215,7 +216,7 @@ export class PublicPages {
       });
       if (faults.length > 0) throw refused(faults.map((f) => f.message).join(' '), faults);
       const wanted = await this.wantedOf(w, page, row.businessId, phone, form);
-      await this.limit(w, 'opt-in', row.businessId, phone, from.ip, t);
+      await this.limit(w, 'opt-in', row.businessId, phone, from.ip, t.often);
       if (wanted.length > 0) {
         const given = Object.fromEntries(
           PAGE_FIELDS.filter((f) => page.asks[f] !== 'no').map((f) => [f, (form[f] ?? '').trim()]),
@@ -235,7 +236,9 @@ export class PublicPages {
       const row = await this.open(w, slug);
       const t: PageWords = PAGE_WORDS[row.language as PageLanguage];
       const phone = this.numberIn(raw, await this.businesses.row(w, row.businessId), t);
-      await this.limit(w, 'opt-out', row.businessId, phone, evidence.ip, t);
+      const asking = formatPhone(await this.numbers.addressOf(w, row.numberId));
+      const often = filledWords(t.leaveOften, { from: asking });
+      await this.limit(w, 'opt-out', row.businessId, phone, evidence.ip, often);
       const states = await this.ledger.statesOf(w, row.businessId, phone);
       if (PURPOSES.some((x) => states[x].state !== 'revoked'))
         await this.replies.revoke(w, row.businessId, {
@@ -256,23 +259,25 @@ export class PublicPages {
     throw refused(message, [{ field: 'phone', message }]);
   }
 
-  /** Keeps one number, one address and one area code from being filled in over and over. */
+  /**
+   * Keeps one number, one address and one area code from being filled in over and over. A number may be left as often as
+   * it comes back: that costs nobody a text, and is nobody's to refuse.
+   */
   private async limit(
     w: Writer,
     act: 'opt-in' | 'opt-out',
     businessId: string,
     phone: string,
     address: string,
-    { often }: PageWords,
+    often: string,
   ): Promise<void> {
+    const number = { act: 'opt-in number', who: phone, most: A_DAY.number, withinMs: DAY_MS };
     const area = { act: 'opt-in area', who: `${businessId} ${phone.slice(0, 5)}`, most: A_DAY.area, withinMs: DAY_MS };
     await this.p.limits.take(
       w,
       [
-        { act: `${act} number`, who: phone, most: A_DAY.number, withinMs: DAY_MS },
         { act: `${act} address`, who: clientAddress({ ip: address }), most: A_DAY.address, withinMs: DAY_MS },
-        // To leave costs nobody a text that others could earn by.
-        ...(act === 'opt-in' ? [area] : []),
+        ...(act === 'opt-in' ? [number, area] : []),
       ],
       often,
     );
@@ -305,7 +310,7 @@ export class PublicPages {
 
   /** The limits of an opt-in, for one that begins elsewhere. @throws Problem 429 */
   limitTo(w: Writer, businessId: string, phone: string, address: string, language: PageLanguage): Promise<void> {
-    return this.limit(w, 'opt-in', businessId, phone, address, PAGE_WORDS[language]);
+    return this.limit(w, 'opt-in', businessId, phone, address, PAGE_WORDS[language].often);
   }
 
   /**

@@ -7,8 +7,9 @@ import {
   type PersonalPage,
   type PersonalWish,
   type KindStanding,
+  type PageLanguage,
 } from '@long-gate/core';
-import type { Reader } from '../../../platform/db.js';
+import type { Reader, Writer } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
 import { Problem } from '../../../platform/problem.js';
 import type { Contacts } from '../../contacts/index.js';
@@ -129,19 +130,44 @@ export class PersonalPages {
           },
         });
       let asking = '';
-      if (wanted.length > 0) {
-        await this.pages.limitTo(w, businessId, e164, from.ip, page.language);
+      let often: readonly Kind[] = [];
+      if (wanted.length > 0 && (await this.isTooOften(w, current, from, page.language, revoked.length > 0)))
+        often = wanted;
+      else if (wanted.length > 0) {
         const chosen = { purposes: wanted, words };
         if (atOnce) await this.pages.joinFor(w, businessId, pageId, e164, chosen, came);
         else asking = await this.pages.requestFor(w, businessId, pageId, e164, chosen, came);
       }
-      const [joined, asked] = atOnce ? [wanted, []] : [[], wanted];
+      const begun = often.length > 0 ? [] : wanted;
+      const [joined, asked] = atOnce ? [begun, []] : [[], begun];
       await current.answer(
         w,
         asked.length > 0 ? 'awaits YES' : joined.length > 0 ? 'joined' : kept.length > 0 ? 'kept' : 'left',
       );
-      return { wish: form.wish, ended, joined, asked, kept, shown: shownTo(e164), from: asking && formatPhone(asking) };
+      const shown = { shown: shownTo(e164), from: asking && formatPhone(asking) };
+      return { wish: form.wish, ended, joined, asked, tooOften: often, kept, ...shown };
     });
+  }
+
+  /**
+   * Whether more was wanted today than is asked for; else it is counted.
+   * @param left something ends with the same wish: that stands, whatever becomes of the rest.
+   * @throws Problem 429 where nothing ends.
+   */
+  private async isTooOften(
+    w: Writer,
+    { businessId, e164 }: PersonLink,
+    from: CameFrom,
+    language: PageLanguage,
+    left: boolean,
+  ): Promise<boolean> {
+    try {
+      await this.pages.limitTo(w, businessId, e164, from.ip, language);
+      return false;
+    } catch (error) {
+      if (left && error instanceof Problem && error.status === 429) return true;
+      throw error;
+    }
   }
 
   /** Another number: looked up at once; what is ticked counts for it with the YES of its own handset. */
@@ -173,6 +199,7 @@ export class PersonalPages {
         ended: [],
         joined: [],
         asked: wanted,
+        tooOften: [],
         kept: [],
         shown: formatPhone(e164),
         from: formatPhone(asking),
