@@ -32,6 +32,9 @@ export function dayIn(moment: number, zone: string): IsoDay {
   );
 }
 
+/** Where the days of a port are counted: windows, deadlines and the day numbers change over. */
+export const PORT_ZONE = 'America/New_York';
+
 /** `n` calendar days later; earlier where `n` is negative. @throws RangeError for no day. */
 export function addDays(day: IsoDay, n: number): IsoDay {
   return toDay(toUtc(day) + n * DAY_MS);

@@ -380,6 +380,9 @@ describe('consent', () => {
         .posts[4]?.hold ?? 0;
     const reviews = async (): Promise<string[]> => (await o.app.reviews.list(o.business)).items.map((r) => r.id);
     expect((await reviews()).length).toBe(2);
+    expect((await o.app.reviews.list(o.business)).items[0]?.dueBy)
+      .withContext('the end of the tenth business day after Tuesday the 12th, in New York')
+      .toBe(Date.parse('2030-03-27T03:59:59.999Z'));
     await o.app.replies.decide(o.admin, o.business, (await reviews())[0] ?? '', 'no wish');
     expect(await held()).toBe(1);
     await o.app.replies.decide(o.admin, o.business, (await reviews())[0] ?? '', 'offers');

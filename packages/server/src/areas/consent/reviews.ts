@@ -1,5 +1,6 @@
 import { addBusinessDays, dayIn, type Purpose } from '@long-gate/core';
 import type { READ_AS, ReplyReviewShape } from '@long-gate/contracts';
+import { DateTime } from 'luxon';
 import type { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
@@ -134,7 +135,9 @@ export class Reviews {
         about: row.about,
         ...row.reading,
         before: (said?.before ?? []).map((x) => ({ direction: x.direction, text: x.text, at: x.created_at })).reverse(),
-        dueBy: Date.parse(`${addBusinessDays(dayIn(row.at, zone), BUSINESS_DAYS)}T23:59:59Z`),
+        dueBy: DateTime.fromISO(addBusinessDays(dayIn(row.at, zone), BUSINESS_DAYS), { zone })
+          .endOf('day')
+          .toMillis(),
       });
     }
     return {

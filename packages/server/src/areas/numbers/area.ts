@@ -46,7 +46,7 @@ export function numbersArea(
   const basket = new BasketDesk(p, businesses, ownMobile, numbers, orders, registration, people, room);
   const calls = new Calls(p, businesses, numbers);
   const landing = new Landing(p, numbers, ties, calls, fees);
-  chargeNumbers(p, fees, numbers, landing);
+  chargeNumbers(p, businesses, fees, numbers, landing);
   const documents = new Documents(p.vault, p.clock);
   const signing = new Signing(p, documents);
   const ports = new PortDesk(p, businesses, documents, signing, registration);

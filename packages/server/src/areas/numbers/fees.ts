@@ -1,14 +1,20 @@
-import { formatPhone } from '@long-gate/core';
+import { dayIn, formatPhone } from '@long-gate/core';
 import { record, SYSTEM } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
-import { UNPAID_HOLD_MS, type StandingFees } from '../settings/index.js';
+import { UNPAID_HOLD_MS, type Businesses, type StandingFees } from '../settings/index.js';
 import type { Landing } from './landing.js';
 import { anyNumber, feesToCome, noteFee, runningFees, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
 
 /** The monthly fee of each number; what cannot be paid is held, not lost, for 14 days. */
-export function chargeNumbers(p: Platform, fees: StandingFees, numbers: Numbers, landing: Landing): void {
+export function chargeNumbers(
+  p: Platform,
+  businesses: Businesses,
+  fees: StandingFees,
+  numbers: Numbers,
+  landing: Landing,
+): void {
   fees.of('number', {
     async due(w, id) {
       const row = await anyNumber(w, id);
@@ -26,14 +32,21 @@ export function chargeNumbers(p: Platform, fees: StandingFees, numbers: Numbers,
       await noteFee(w, id, until);
       if (row?.state === 'paused') numbers.changed(w, row.business_id, id);
     },
-    unpaid: (w, id) => holdUnpaid(p, w, numbers, landing, id),
+    unpaid: (w, id) => holdUnpaid(p, w, businesses, numbers, landing, id),
     running: runningFees,
     toCome: feesToCome,
   });
 }
 
 /** Holds a number whose fee could not be taken. @returns false where it was held long enough, and is given up. */
-async function holdUnpaid(p: Platform, w: Writer, numbers: Numbers, landing: Landing, id: string): Promise<boolean> {
+async function holdUnpaid(
+  p: Platform,
+  w: Writer,
+  businesses: Businesses,
+  numbers: Numbers,
+  landing: Landing,
+  id: string,
+): Promise<boolean> {
   const row = await anyNumber(w, id);
   if (!row) return false;
   const now = p.clock.now();
@@ -42,10 +55,11 @@ async function holdUnpaid(p: Platform, w: Writer, numbers: Numbers, landing: Lan
     return false;
   }
   if (row.state === 'paused') return true;
+  const lastDay = dayIn(now + UNPAID_HOLD_MS, (await businesses.row(w, row.business_id)).time_zone);
   await saveNumber(w, id, {
     state: 'paused',
     unpaidSince: Math.round(now),
-    note: `The monthly fee could not be taken. The number is held until ${new Date(now + UNPAID_HOLD_MS).toISOString().slice(0, 10)}, then lost: top up the balance.`,
+    note: `The monthly fee could not be taken. The number is held until ${lastDay}, then lost: top up the balance.`,
   });
   await record(w, p.clock, {
     businessId: row.business_id,

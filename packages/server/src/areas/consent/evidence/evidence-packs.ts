@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { mkdir, open, readdir, readFile, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
-import { writeArchive, type ArchiveFile } from '@long-gate/core';
+import { dayIn, writeArchive, type ArchiveFile } from '@long-gate/core';
 import { z } from 'zod';
 import { ActorShape, record, type Actor } from '../../../platform/audit.js';
 import type { Writer } from '../../../platform/db.js';
@@ -205,7 +205,7 @@ export class EvidencePacks {
         after: { pack: id, sha256: pack.sha256 },
       }),
     );
-    const day = new Date(pack.madeAt).toISOString().slice(0, 10);
+    const day = dayIn(pack.madeAt, (await this.businesses.row(this.p.db, businessId)).time_zone);
     return { name: `evidence-${day}-${id.slice(-6)}.zip`, bytes };
   }
 

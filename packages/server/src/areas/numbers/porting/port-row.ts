@@ -1,4 +1,11 @@
-import { dayIn, type CustomerRecord, type PortFacts, type PortNumber, type PortRequest } from '@long-gate/core';
+import {
+  dayIn,
+  PORT_ZONE,
+  type CustomerRecord,
+  type PortFacts,
+  type PortNumber,
+  type PortRequest,
+} from '@long-gate/core';
 import type { Reader } from '../../../platform/db.js';
 import { RecordAnswer } from '@long-gate/gateways';
 import { DateTime } from 'luxon';
@@ -27,7 +34,6 @@ export interface Port {
 }
 
 /** Days of a port are those of the losing carriers' offices in the demo's part of the world. */
-export const PORT_ZONE = 'America/New_York';
 export const portDay = (moment: number): string => dayIn(moment, PORT_ZONE);
 /** The moment at which such a day begins. */
 export const dayStart = (day: string): number => DateTime.fromISO(day, { zone: PORT_ZONE }).toMillis();

@@ -2,6 +2,7 @@ import type { PortView } from '@long-gate/contracts';
 import {
   blocks,
   compareRecord,
+  daysBetween,
   DEFAULT_PRICES,
   factsNeeded,
   isEditable,
@@ -259,7 +260,7 @@ function nextStep(port: Port, findings: readonly Finding[], late: boolean, now: 
         ? { title: 'Ask the port bureau.', why: 'The answer is later than the rule allows.' }
         : { title: 'Wait for the losing carrier.', why: `Keep the old service running.${prepare}` };
     case 'accepted': {
-      const days = row.focAt === null ? 0 : Math.ceil((row.focAt - now) / 86_400_000);
+      const days = row.focAt === null ? 0 : daysBetween(portDay(now), portDay(row.focAt));
       if (missing > 0)
         return { title: 'Prepare the landing.', why: 'A number without a campaign cannot send on the day it lands.' };
       const nowhere = port.numbers.filter((n) => n.forwardTo === '').length;

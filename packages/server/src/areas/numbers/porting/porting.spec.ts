@@ -215,6 +215,26 @@ describe('the port desk', () => {
       .toBeTrue();
   });
 
+  it('says in days of the calendar when numbers change over', async () => {
+    const id = await ready();
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-days');
+    // Noon of Tuesday 12 March 2030 in New York; ten in the morning of the 20th.
+    await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: Date.UTC(2030, 2, 20, 14) });
+    const at = async (days: number, hours: number): Promise<string> => {
+      await o.app.platform.db.write((w) =>
+        w.run('UPDATE port SET foc_at = $1', [o.now + days * DAY_MS + hours * 3_600_000]),
+      );
+      await o.app.platform.db.write((w) => w.run(`UPDATE port_number SET campaign_id = 'cmp_x'`));
+      return (await get(id)).nextStep.why;
+    };
+    expect(await at(8, -2)).toContain('The numbers change over in 8 days;');
+    expect(await at(1, -2)).toContain('The numbers change over tomorrow;');
+    expect(await at(1, 6))
+      .withContext('later in the day than it is now')
+      .toContain('The numbers change over tomorrow;');
+    expect(await at(0, 3)).toContain('The numbers change over today;');
+  });
+
   it('lets landed numbers go back within 72 hours and no later', async () => {
     const id = await ready();
     await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-7');

@@ -1,4 +1,5 @@
 import type { Invitation, InvitationSeen } from '@long-gate/contracts';
+import { dayIn } from '@long-gate/core';
 import { record, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { DAY_MS } from '../../../platform/limits.js';
@@ -198,11 +199,11 @@ export class Invitations {
   }
 
   private async mail(w: Writer, actor: Actor, row: InvitationRow, token: string): Promise<void> {
-    const business = (await this.businesses.row(w, row.businessId)).legal_name;
+    const { legal_name: business, time_zone } = await this.businesses.row(w, row.businessId);
     await this.p.mailer.put(w, `invitation:${row.id}:${row.sent}`, {
       to: row.email,
       subject: `${business}: an invitation to Long Gate`,
-      text: `${actor.name} invites you to work for ${business} in Long Gate, as ${row.role}. Open this link to accept; it is good until ${new Date(row.expiresAt).toISOString().slice(0, 10)} and for once:\n\n${this.p.mailer.link(`/invited/${token}`)}\n\nIf you expect no such invitation, do nothing.`,
+      text: `${actor.name} invites you to work for ${business} in Long Gate, as ${row.role}. Open this link to accept; it is good until ${dayIn(row.expiresAt, time_zone)} and for once:\n\n${this.p.mailer.link(`/invited/${token}`)}\n\nIf you expect no such invitation, do nothing.`,
     });
   }
 

@@ -38,7 +38,12 @@ const request = (over: Partial<EvidenceRequest> = {}): EvidenceRequest => ({
 
 describe('evidence on screen', () => {
   let p: OpenPage;
-  const open = async (at: string, over: Partial<EvidenceRequest> = {}, role = 'administrator'): Promise<void> => {
+  const open = async (
+    at: string,
+    over: Partial<EvidenceRequest> = {},
+    role = 'administrator',
+    now = '2027-03-12T19:00:00Z',
+  ): Promise<void> => {
     p = await openPage(
       EvidencePage,
       {
@@ -46,7 +51,7 @@ describe('evidence on screen', () => {
         'evidence.answer': request({ answeredAt: AT, answeredBy: 'Wren Holloway', answer: 'By mail.' }),
         'evidence.pack': request(),
       },
-      { at, role },
+      { at, role, now },
     );
   };
   afterEach(() => closePage(p));
@@ -60,6 +65,17 @@ describe('evidence on screen', () => {
     const links = [...p.host.querySelectorAll<HTMLAnchorElement>('lg-docket a[download]')].map((a) => a.href);
     expect(links.every((l) => l.includes('/evidence-packs/evp_1/pack.zip'))).toBeTrue();
     expect(links.length).toBe(2);
+  });
+
+  it('has until the end of its day where the business is', async () => {
+    const late = (): boolean => [...p.host.querySelectorAll('td.stop')].some((x) => x.textContent?.includes('03-16'));
+    // Half past eleven of the 16th in New York: in Greenwich it is the 17th.
+    await open('/page', {}, 'administrator', '2027-03-17T03:30:00Z');
+    expect(p.text()).toContain('2027-03-16');
+    expect(late()).toBeFalse();
+    closePage(p);
+    await open('/page', {}, 'administrator', '2027-03-17T04:30:00Z');
+    expect(late()).toBeTrue();
   });
 
   it('notes how it was handed over, in the version that was seen, and only with words', async () => {

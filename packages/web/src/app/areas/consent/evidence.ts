@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@a
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { answerEvidence, type EvidencePack, type EvidenceRequest } from '@long-gate/contracts';
-import { formatPhone } from '@long-gate/core';
+import { dayIn, formatPhone } from '@long-gate/core';
 import { ChoiceFacet } from '../../parts/choice-facet';
 import { Docket } from '../../parts/docket/docket';
 import { CheckedForm } from '../../parts/form/checked-form';
@@ -15,6 +15,7 @@ import { List } from '../../parts/list/list';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
+import { zoneOf } from '../../state/zone';
 import { ConsentTabs } from './consent-tabs';
 import { EvidenceStore } from './evidence.store';
 
@@ -246,7 +247,7 @@ export class EvidencePage {
     { value: 'answered', label: 'answered' },
   ];
   protected readonly form = new CheckedForm({ answer: text() }, answerEvidence.body);
-  private readonly today = computed(() => new Date(this.store.session.now()).toISOString().slice(0, 10));
+  private readonly today = computed(() => dayIn(this.store.session.now(), zoneOf(this.store.session.business())));
   protected readonly columns: readonly Column<EvidenceRequest>[] = [
     { id: 'asker', head: 'Who asks', least: 160, share: 1.4 },
     { id: 'about', head: 'About', least: 130, text: aboutWhom },

@@ -3,7 +3,7 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { PortView } from '@long-gate/contracts';
-import { addBusinessDays, dayIn, formatAmount } from '@long-gate/core';
+import { addBusinessDays, dayIn, daysBetween, formatAmount, PORT_ZONE } from '@long-gate/core';
 import { Confirm } from '../../../parts/confirm';
 import { DateField } from '../../../parts/form/date-field';
 import { momentIn, MomentPipe, MoneyPipe } from '../../../parts/format';
@@ -12,11 +12,9 @@ import { History } from '../../../parts/history';
 import { DayPipe, FACT_LABELS, toneOf } from './port-words';
 import { PortStore } from './port.store';
 
-const DAY_MS = 86_400_000;
 /** A date farther away is asked about. */
 const FAR_DAYS = 30;
 /** Days of a port are those of the losing carriers’ offices. */
-const PORT_ZONE = 'America/New_York';
 
 /** Where a request stands: the next step, the way in business days, the runbook of the day, and what can be done. */
 @Component({
@@ -255,7 +253,7 @@ export class PortDocket {
   protected async move(event: Event): Promise<void> {
     event.preventDefault();
     const day = this.day();
-    const away = Math.round((Date.parse(day) - this.session.now()) / DAY_MS);
+    const away = daysBetween(dayIn(this.session.now(), PORT_ZONE), day);
     if (
       away > FAR_DAYS &&
       !(await this.confirm.ask({
