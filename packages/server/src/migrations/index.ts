@@ -6,6 +6,7 @@ import { claimLots } from './claim-lots.js';
 import { consentExpiry } from './consent-expiry.js';
 import { consentSources } from './consent-sources.js';
 import { contactsInDepth } from './contacts-in-depth.js';
+import { conversationCounts } from './conversation-counts.js';
 import { conversationsWaiting } from './conversations-waiting.js';
 import { daysOfTheBusiness } from './days-of-the-business.js';
 import { evidencePacks } from './evidence-packs.js';
@@ -69,4 +70,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0029-fewer-indexes', up: fewerIndexes },
   { name: '0030-ledger-counts', up: ledgerCounts },
   { name: '0031-claim-lots', up: claimLots },
+  { name: '0032-conversation-counts', up: conversationCounts },
 ];

@@ -3,10 +3,11 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { LedgerEvent } from '@long-gate/core';
 import { CONSENT_COUNTS } from '../areas/consent/kept-counts-store.js';
-import { appendEvents } from '../areas/consent/ledger/ledger-store.js';
+import { appendEvents, countAppended } from '../areas/consent/ledger/ledger-store.js';
 import { SOURCE_COUNTS } from '../areas/consent/sources/source-store.js';
 import { CONTACT_COUNTS } from '../areas/contacts/kept-counts-store.js';
 import { TEXT_COUNTS } from '../areas/dispatch/kept-counts-store.js';
+import { INBOX_COUNTS } from '../areas/inbox/thread-store.js';
 import { Seeded } from '../demo/random.js';
 import { Db, type Writer } from '../platform/db.js';
 import { KeptCounts } from '../platform/kept-counts.js';
@@ -49,7 +50,7 @@ describe('kept counts', () => {
     const counts = new KeptCounts();
     // What became of people is no trigger's: the ledger keeps it with each event, and `sources.spec` holds it to that.
     const byItself = CONSENT_COUNTS.filter((x) => x !== SOURCE_COUNTS);
-    counts.add(...CONTACT_COUNTS, ...TEXT_COUNTS, ...byItself);
+    counts.add(...CONTACT_COUNTS, ...TEXT_COUNTS, ...INBOX_COUNTS, ...byItself);
     const found: Record<string, number> = {};
     for await (const { what, differing } of counts.check(db, mend)) if (differing > 0) found[what] = differing;
     return found;
@@ -213,9 +214,41 @@ describe('kept counts', () => {
           hash: '',
         };
       });
-    for (const n of [1, 2, 60, 27]) await db.write((w) => appendEvents(w, some(n)));
+    for (const n of [1, 2, 60, 27])
+      await db.write(async (w) => {
+        const lot = some(n);
+        await appendEvents(w, lot);
+        await countAppended(w, lot);
+      });
     expect(await check()).toEqual({});
     expect(await count('SELECT sum(n) AS n FROM consent_count')).toBe(90);
+  });
+
+  it('follow conversations as they wait, are answered and go', async () => {
+    await db.write(async (w) => {
+      for (let step = 0; step < 300; step++) {
+        const [business, e164] = [one(['a', 'b']), `+1${roll(20)}`];
+        const change = roll(4);
+        if (change === 0)
+          await w.run(
+            `INSERT INTO thread (business_id, e164, number_id, last_at, last_text, waits_until, handled) VALUES ($1, $2, 'n1', 1, '', $3, $4) ON CONFLICT DO NOTHING`,
+            [business, e164, one([null, 5]), one(['', 'help'])],
+          );
+        else if (change === 1)
+          await w.run('UPDATE thread SET waits_until = $3, handled = $4 WHERE business_id = $1 AND e164 = $2', [
+            business,
+            e164,
+            one([null, 7, 9]),
+            one(['', 'help', 'keyword']),
+          ]);
+        else if (change === 2)
+          await w.run('UPDATE thread SET last_at = last_at + 1 WHERE business_id = $1', [business]);
+        else await w.run('DELETE FROM thread WHERE business_id = $1 AND e164 = $2', [business, e164]);
+      }
+    });
+    expect(await check()).toEqual({});
+    expect(await count('SELECT sum(n) AS n FROM thread_count')).toBe(await count('SELECT count(*) AS n FROM thread'));
+    expect(await count('SELECT count(*) AS n FROM thread')).toBeGreaterThan(5);
   });
 
   it('are found when they are wrong, each by its name, and counted anew', async () => {

@@ -233,15 +233,6 @@ export async function keptConsent(
   );
 }
 
-/** Those of these numbers that no contact has. */
-export async function numbersOfNoContact(r: Reader, businessId: string, e164s: readonly string[]): Promise<string[]> {
-  const rows = await r.all<{ e164: string }>(
-    `SELECT j.value AS e164 FROM jsonb_each($2) j WHERE NOT EXISTS (SELECT 1 FROM contact_number cn WHERE cn.business_id = $1 AND cn.e164 = j.value)`,
-    [businessId, jsonRows(e164s)],
-  );
-  return rows.map((x) => x.e164);
-}
-
 /** What is kept of the consent of the next contact numbers after one, in their order. */
 export async function consentKeptAfter(
   r: Reader,
@@ -385,7 +376,10 @@ export async function endFaults(
   return true;
 }
 
-/** The state of now of these numbers, taken over into what the gate reads. */
+/**
+ * The state of now of these numbers, taken over into what the gate reads.
+ * @returns those of them that a contact has.
+ */
 export async function setConsent(
   w: Writer,
   businessId: string,
@@ -396,19 +390,39 @@ export async function setConsent(
     promotional: string,
     agreedAt: number | null,
   ])[],
-): Promise<void> {
-  const rows = jsonRows(states);
+): Promise<Set<string>> {
+  const columns = ['number_row', 'e164', 'conversational', 'informational', 'promotional', 'agreed_at'] as const;
+  const stands = await manyRows<Record<(typeof columns)[number], string | number | null>>(
+    w,
+    columns,
+    `FROM (SELECT cn.id AS number_row, cn.e164, cn.consent_conversational AS conversational, cn.consent_informational AS informational,
+       cn.consent_promotional AS promotional, cn.agreed_at FROM jsonb_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value) AS stands`,
+    [businessId, jsonRows(states.map(([e164]) => e164))],
+  );
+  const next = new Map(states.map((s) => [s[0], s]));
+  const changed: unknown[][] = [];
+  const agreed: unknown[][] = [];
+  for (const x of stands) {
+    const to = next.get(String(x.e164));
+    if (!to) continue;
+    const [, conversational, informational, promotional, agreedAt] = to;
+    if (x.conversational !== conversational || x.informational !== informational || x.promotional !== promotional)
+      changed.push([x.number_row, conversational, informational, promotional, agreedAt]);
+    else if (Number(x.agreed_at ?? -1) !== (agreedAt ?? -1)) agreed.push([x.number_row, agreedAt]);
+  }
   // Each for those it changes: a column that is set moves its entries in the indexes, also to where they were.
-  await w.run(
-    `${BY_ADDRESS} UPDATE contact_number SET consent_conversational = x.value->>1, consent_informational = x.value->>2, consent_promotional = x.value->>3, agreed_at = CAST(x.value->>4 AS BIGINT)
-     FROM x WHERE contact_number.id = x.id AND (consent_conversational, consent_informational, consent_promotional) IS DISTINCT FROM (x.value->>1, x.value->>2, x.value->>3)`,
-    [businessId, rows],
-  );
-  await w.run(
-    `${BY_ADDRESS} UPDATE contact_number SET agreed_at = CAST(x.value->>4 AS BIGINT)
-     FROM x WHERE contact_number.id = x.id AND agreed_at IS DISTINCT FROM CAST(x.value->>4 AS BIGINT)`,
-    [businessId, rows],
-  );
+  if (changed.length > 0)
+    await w.run(
+      `UPDATE contact_number SET consent_conversational = j.value->>1, consent_informational = j.value->>2, consent_promotional = j.value->>3, agreed_at = CAST(j.value->>4 AS BIGINT)
+       FROM jsonb_each($1) AS j WHERE contact_number.id = CAST(j.value->>0 AS BIGINT)`,
+      [jsonRows(changed)],
+    );
+  if (agreed.length > 0)
+    await w.run(
+      `UPDATE contact_number SET agreed_at = CAST(j.value->>1 AS BIGINT) FROM jsonb_each($1) AS j WHERE contact_number.id = CAST(j.value->>0 AS BIGINT)`,
+      [jsonRows(agreed)],
+    );
+  return new Set(stands.map((x) => String(x.e164)));
 }
 
 export async function setWish(w: Writer, businessId: string, e164: string, wishInReview: boolean): Promise<void> {

@@ -309,11 +309,6 @@ export class Contacts {
     return store.keptConsent(r, businessId, e164s);
   }
 
-  /** Those of these numbers that no contact has. */
-  ofNoContact(r: Reader, businessId: string, e164s: readonly string[]): Promise<string[]> {
-    return store.numbersOfNoContact(r, businessId, e164s);
-  }
-
   /** Keeps what a lookup answered, as of our own clock: an answer dated in the past must not be asked for again at once. */
   async storeLookup(w: Writer, businessId: string, answers: readonly LineAnswer[]): Promise<void> {
     const policy = await this.textability.policy(w, businessId);
@@ -424,7 +419,7 @@ export class Contacts {
     });
   }
 
-  /** The consent area's state of now, taken over into the columns the gate reads. */
+  /** The consent area's state of now, taken over into the columns the gate reads. @returns the numbers a contact has. */
   projectConsent(
     w: Writer,
     businessId: string,
@@ -435,7 +430,7 @@ export class Contacts {
       promotional: ConsentState,
       agreedAt: number | null,
     ])[],
-  ): Promise<void> {
+  ): Promise<Set<string>> {
     return store.setConsent(w, businessId, states);
   }
 

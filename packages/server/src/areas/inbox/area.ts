@@ -8,7 +8,7 @@ import { Inbox } from './inbox.js';
 import { IncomingCalls } from './incoming-calls.js';
 import { tellInbox } from './matters.js';
 import { inboxRoutes } from './routes.js';
-import { dropThreads } from './thread-store.js';
+import { dropThreads, INBOX_COUNTS } from './thread-store.js';
 
 /** What people write and how they call, and the answers to them. */
 export function inboxArea(
@@ -35,6 +35,7 @@ export function inboxArea(
   const inbox = new Inbox(p, numbers, contacts, texts, replies);
   new IncomingCalls(p, numbers, calls, contacts, lists, lookups, texts, ledger, inbox);
   tellInbox(p, inbox);
+  p.keptCounts.add(...INBOX_COUNTS);
   inboxRoutes(router, inbox);
   return { inbox };
 }

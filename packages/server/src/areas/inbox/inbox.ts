@@ -1,13 +1,5 @@
 import type { MessageView, Thread } from '@long-gate/contracts';
-import {
-  ANSWER_WITHIN_MS,
-  REASONS,
-  standingOf,
-  STANDINGS,
-  type Answer,
-  type HandledAs,
-  type Standing,
-} from '@long-gate/core';
+import { ANSWER_WITHIN_MS, REASONS, standingOf, type Answer, type HandledAs, type Standing } from '@long-gate/core';
 import type { OutsideEvent } from '@long-gate/gateways';
 import { CONTACT, record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -19,7 +11,7 @@ import type { Contacts } from '../contacts/index.js';
 import { gateProblem, type Texts } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
 import type { ThreadModel } from './model.js';
-import { countThreads, firstWaiting, noteIncoming, threadOf, threadsOf } from './thread-store.js';
+import { countStandings, countWaiting, firstWaiting, noteIncoming, threadOf, threadsOf } from './thread-store.js';
 
 /** Conversations: what came in, what was answered. */
 export class Inbox {
@@ -98,15 +90,14 @@ export class Inbox {
   ): Promise<{ items: Thread[]; next: string | null; total: number; counts: Record<Standing, number> }> {
     const r = this.p.db;
     const now = this.p.clock.now();
-    const [{ rows, next }, ...each] = await Promise.all([
+    const [{ rows, next }, counts] = await Promise.all([
       threadsOf(r, businessId, which, now, cursor, limit),
-      ...STANDINGS.map(async (s) => [s, await countThreads(r, businessId, s, now)] as const),
+      countStandings(r, businessId, now),
     ]);
-    const counts = Object.fromEntries(each) as Record<Standing, number>;
     return {
       items: await this.show(r, businessId, rows),
       next,
-      total: which ? counts[which] : each.reduce((sum, [, n]) => sum + n, 0),
+      total: which ? counts[which] : Object.values(counts).reduce((sum, n) => sum + n, 0),
       counts,
     };
   }
@@ -115,7 +106,7 @@ export class Inbox {
   async waiting(businessId: string): Promise<{ n: number; first: number | null }> {
     const now = this.p.clock.now();
     return {
-      n: await countThreads(this.p.db, businessId, 'waiting', now),
+      n: await countWaiting(this.p.db, businessId, now),
       first: await firstWaiting(this.p.db, businessId, now),
     };
   }

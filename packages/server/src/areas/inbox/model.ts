@@ -22,3 +22,19 @@ export const threadTable = table(ThreadModel, 'thread', {
   waitsUntil: maybe(big()),
   handled: text(''),
 });
+
+/** How many conversations of a business stand so, whatever the time is: kept by the database itself. */
+export class ThreadCountModel extends Model<
+  InferAttributes<ThreadCountModel>,
+  InferCreationAttributes<ThreadCountModel>
+> {
+  declare businessId: string;
+  /** `open` for those that wait for an answer, also too late. */
+  declare standing: 'open' | 'answered' | 'by itself';
+  declare n: number;
+}
+export const threadCountTable = table(ThreadCountModel, 'thread_count', {
+  businessId: key(text()),
+  standing: key(text()),
+  n: whole(),
+});

@@ -1,8 +1,9 @@
 import { afterWord, type HandledAs, type Standing } from '@long-gate/core';
 import { Op, type WhereOptions } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
+import { keptTable, type Kept } from '../../platform/kept-counts-store.js';
 import { pageOf, type Ordered } from '../../platform/keyset.js';
-import { threadTable, type ThreadModel } from './model.js';
+import { threadCountTable, threadTable, type ThreadModel } from './model.js';
 
 export async function threadOf(r: Reader, businessId: string, e164: string): Promise<ThreadModel | null> {
   return r.of(threadTable).findOne({ where: { businessId, e164 } });
@@ -55,9 +56,35 @@ export async function threadsOf(
   });
 }
 
-export async function countThreads(r: Reader, businessId: string, which: Standing, now: number): Promise<number> {
-  return r.of(threadTable).count({ where: standing(businessId, which, now) });
+/** How many conversations wait for an answer that is not too late: a day's at most. */
+export async function countWaiting(r: Reader, businessId: string, now: number): Promise<number> {
+  return r.of(threadTable).count({ where: standing(businessId, 'waiting', now) });
 }
+
+/** How many conversations stand how. */
+export async function countStandings(r: Reader, businessId: string, now: number): Promise<Record<Standing, number>> {
+  const [rows, waiting] = await Promise.all([
+    r.of(threadCountTable).findAll({ where: { businessId }, raw: true }),
+    countWaiting(r, businessId, now),
+  ]);
+  const kept = new Map(rows.map((x) => [x.standing, x.n]));
+  return {
+    waiting,
+    // Counted a moment apart: never fewer than none.
+    'too late': Math.max(0, (kept.get('open') ?? 0) - waiting),
+    answered: kept.get('answered') ?? 0,
+    'by itself': kept.get('by itself') ?? 0,
+  };
+}
+
+export const INBOX_COUNTS: readonly Kept[] = [
+  keptTable({
+    what: 'conversations by how they stand',
+    table: threadCountTable,
+    values: ['n'],
+    counted: `SELECT business_id, CASE WHEN waits_until IS NOT NULL THEN 'open' WHEN handled = '' THEN 'answered' ELSE 'by itself' END AS standing, count(*) AS n FROM thread GROUP BY 1, 2`,
+  }),
+];
 
 /** When the first of what waits for an answer is too late; null where nothing waits. */
 export async function firstWaiting(r: Reader, businessId: string, now: number): Promise<number | null> {

@@ -19,10 +19,10 @@ export async function counts(qi: QueryInterface): Promise<void> {
 }
 
 /** One row of a count goes up by one; SQLite takes the conflict policy of an inner statement from its own clause. */
-const add = (table: string, columns: string, values: string): string =>
+export const add = (table: string, columns: string, values: string): string =>
   `INSERT INTO ${table} (${columns}, n) VALUES (${values}, 1) ON CONFLICT (${columns}) DO UPDATE SET n = ${table}.n + 1`;
 /** One row of a count goes down by one. */
-const take = (table: string, columns: string, values: string): string =>
+export const take = (table: string, columns: string, values: string): string =>
   `UPDATE ${table} SET n = n - 1 WHERE (${columns}) = (${values})`;
 
 const CONTACT = 'business_id, looked_up, textable, informational, promotional, faults_in_review, country';

@@ -82,16 +82,24 @@ export async function eventById(r: Reader, businessId: string, id: string): Prom
   return r.one<EventRow>('SELECT * FROM consent_event WHERE business_id = $1 AND id = $2', [businessId, id]);
 }
 
-/** Appends events at the end of their chains, and counts them by what they are searched by. */
+/** Appends events at the end of their chains; what is appended is to be counted too, by {@link countAppended}. */
 export async function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
-  const rows = events.map((e) => ({ ...e, purposes: e.purposes.join(','), evidence: JSON.stringify(e.evidence) }));
-  await insertMany(w, consentEventTable, rows);
+  await insertMany(
+    w,
+    consentEventTable,
+    events.map((e) => ({ ...e, purposes: e.purposes.join(','), evidence: JSON.stringify(e.evidence) })),
+  );
+}
+
+/** Counts events that were appended, by what they are searched by. */
+export async function countAppended(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
   const counts = new Map<string, [string, string, string, string, string, n: number]>();
-  for (const e of rows) {
-    const key = [e.businessId, e.kind, e.how, e.purposes, e.disclosureVersion].join('\n');
+  for (const e of events) {
+    const sort = [e.businessId, e.kind, e.how, e.purposes.join(','), e.disclosureVersion] as const;
+    const key = sort.join('\n');
     const count = counts.get(key);
     if (count) count[5]++;
-    else counts.set(key, [e.businessId, e.kind, e.how, e.purposes, e.disclosureVersion, 1]);
+    else counts.set(key, [...sort, 1]);
   }
   await w.run(
     `INSERT INTO consent_count (business_id, kind, how, purposes, words, n) SELECT value->>0, value->>1, value->>2, value->>3, value->>4, CAST(value->>5 AS BIGINT) FROM jsonb_each($1) WHERE true

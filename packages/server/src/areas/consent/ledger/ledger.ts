@@ -122,14 +122,14 @@ export class Ledger {
         tally.change(by, had);
         const claims = new ClaimTally();
         claims.change(by, had, now);
-        const newcomers = [...by.keys()].filter((e164) => !had.has(e164));
+        const newcomers = new Set([...by.keys()].filter((e164) => !had.has(e164)));
         return { states: await this.follow(w, businessId, by), tally, claims, newcomers };
       },
     );
+    await store.countAppended(w, linked);
     const left = linked.filter((e) => e.kind === 'revoked').map((e) => [e.e164, e.happenedAt] as const);
     if (left.length > 0) w.tell('consent.left', { businessId, people: left });
-    await this.keep(w, businessId, states);
-    await this.noteStrangers(w, businessId, newcomers);
+    await this.keep(w, businessId, states, newcomers);
     await addTally(w, businessId, tally);
     await addClaims(w, businessId, claims.rows());
     await this.contacts.spreadWishes(w, businessId, {
@@ -197,14 +197,6 @@ export class Ledger {
     }
   }
 
-  /** Numbers of which something is on file for the first time are found by their figures also where no contact has them. */
-  private async noteStrangers(w: Writer, businessId: string, newcomers: readonly string[]): Promise<void> {
-    for (const part of lotsOf(newcomers, CHUNK)) {
-      const strangers = await this.contacts.ofNoContact(w, businessId, part);
-      if (strangers.length > 0) await store.setOfNobody(w, businessId, strangers, true);
-    }
-  }
-
   /** What follows from all events of these numbers; only ever stricter where the ledger is suspect. */
   private async follow(
     r: Reader,
@@ -227,15 +219,26 @@ export class Ledger {
     });
   }
 
-  /** Keeps where these numbers stand beside the ledger and where the gate reads it. */
-  private async keep(w: Writer, businessId: string, states: readonly Followed[]): Promise<void> {
+  /**
+   * Keeps where these numbers stand beside the ledger and where the gate reads it.
+   * @param newcomers of whom something is on file for the first time: they are found by their figures also where no contact
+   * has them.
+   */
+  private async keep(
+    w: Writer,
+    businessId: string,
+    states: readonly Followed[],
+    newcomers: ReadonlySet<string> = new Set(),
+  ): Promise<void> {
     for (const part of lotsOf(states, CHUNK)) {
       await store.keepStates(w, businessId, part, this.p.clock.now());
-      await this.contacts.projectConsent(
+      const known = await this.contacts.projectConsent(
         w,
         businessId,
         part.map(([e164, a, b, c, , agreedAt]) => [e164, a, b, c, agreedAt] as const),
       );
+      const strangers = part.map(([e164]) => e164).filter((e164) => newcomers.has(e164) && !known.has(e164));
+      if (strangers.length > 0) await store.setOfNobody(w, businessId, strangers, true);
     }
     w.tell('consent.changed', { businessId, e164s: states.map(([e164]) => e164) });
   }
