@@ -67,7 +67,7 @@ export class PackContents {
     const last = signed.heads.reduce((most, h) => (h.count > most.count ? h : most), { count: 0, head: '' });
 
     // Read in a thread while the rest is put together; what it says is heard below, also where that is a refusal.
-    const digests = chainDigests(db.place, { businessId, count: last.count, head: last.head });
+    const digests = chainDigests(db, db.place, { businessId, count: last.count, head: last.head });
     digests.catch(() => undefined);
 
     const own = new Map<string, LedgerEvent[]>();
