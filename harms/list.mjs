@@ -86,6 +86,13 @@ export const HARMS = [
     specs: 'consent/',
   },
   {
+    harm: 'a STOP from somebody whose clock is ahead of ours does not count',
+    file: SERVER('areas/consent/ledger/ledger.ts'),
+    find: 'Math.min(e.happenedAt ?? now, e.recordedAt ?? now)',
+    put: 'e.happenedAt ?? now',
+    specs: 'areas/consent/',
+  },
+  {
     harm: 'a form that staff file speaks for one who left',
     file: CORE('consent/filed-form.ts'),
     find: '!OWNERS_WORD.includes(states[p])',

@@ -118,11 +118,13 @@ export class FeedReader {
     for (const one of raw) {
       const read = readEvent(one);
       if (!read.ok) throw new Error(read.why);
-      const handler = this.handlers.get(read.event.kind);
-      if (!handler) throw new Error(`nobody listens to “${read.event.kind}”`);
+      // The outside's clock may be ahead of ours; what it tells has happened by now.
+      const event = { ...read.event, at: Math.min(read.event.at, this.clock.now()) };
+      const handler = this.handlers.get(event.kind);
+      if (!handler) throw new Error(`nobody listens to “${event.kind}”`);
       const last = lots.at(-1);
-      if (last?.handler === handler) last.events.push(read.event);
-      else lots.push({ handler, events: [read.event] });
+      if (last?.handler === handler) last.events.push(event);
+      else lots.push({ handler, events: [event] });
     }
     for (const { handler, events } of lots) await handler(w, events as never);
   }

@@ -285,6 +285,31 @@ describe('consent', () => {
       expect(items[0]?.before.map((t) => t.text).join(' ')).toContain('keep a loaf');
     });
 
+    it('honours a STOP at once whose sender’s clock is ahead of ours', async () => {
+      await o.contact(ADA, ['informational', 'promotional']);
+      const to = await o.app.numbers.addressOf(o.app.platform.db, o.number);
+      const seq = o.outside.told.length + 1;
+      o.outside.told.push({ seq, at: o.now + 90_000, kind: 'text.inbound', key: 'early', from: ADA, to, text: 'STOP' });
+      await o.settle();
+      expect((await o.state(ADA)).promotional).toBe('revoked');
+      expect((await o.app.inbox.thread(o.business, ADA)).messages.every((m) => m.at <= o.now))
+        .withContext('nothing is told before it has happened')
+        .toBeTrue();
+    });
+
+    it('counts from now what is said to be still to come', async () => {
+      await o.contact(ADA, ['informational', 'promotional']);
+      const { db } = o.app.platform;
+      await db.write((w) =>
+        o.app.ledger.append(w, o.business, [
+          { e164: ADA, purposes: ['promotional'], kind: 'revoked', how: 'reply', happenedAt: o.now + 90_000 },
+        ]),
+      );
+      expect((await o.state(ADA)).promotional).toBe('revoked');
+      const kept = await db.one('SELECT consent_promotional AS c FROM contact_number WHERE e164 = $1', [ADA]);
+      expect(kept).toEqual({ c: 'revoked' });
+    });
+
     it('lets a person leave as often as they come back', async () => {
       await o.contact(ADA, ['informational', 'promotional']);
       for (let i = 0; i < 5; i++) {

@@ -412,7 +412,8 @@ function linking(
       purposes: PURPOSES.filter((x) => e.purposes.includes(x)),
       kind: e.kind,
       awaitsConfirmation: e.awaitsConfirmation ?? false,
-      happenedAt: Math.round(e.happenedAt ?? now),
+      // Whoever's clock is ahead of ours: what is still to come would not count, a STOP least of all.
+      happenedAt: Math.round(Math.min(e.happenedAt ?? now, e.recordedAt ?? now)),
       recordedAt: Math.round(e.recordedAt ?? now),
       how: e.how,
       disclosure: e.disclosure ?? '',
