@@ -550,8 +550,8 @@ export const HARMS = [
   {
     harm: 'somebody earns by having confirming texts sent to one area code without end',
     file: SERVER('areas/consent/pages/public-pages.ts'),
-    find: "...(act === 'opt-in' ? [area] : []),",
-    put: '',
+    find: '? [number, area] :',
+    put: '? [number] :',
     specs: 'areas/consent/pages/',
   },
 
