@@ -103,6 +103,17 @@ describe('reassigned numbers', () => {
     expect(o.outside.reassignedAsked.map((a) => a.e164).sort()).toEqual([ADA, BO, BO]);
   });
 
+  it('that changed hands keep what their new owner agreed to while they were asked about', async () => {
+    await agreed(ADA, 90);
+    spyOn(o.app.platform.gateways.lines, 'reassigned').and.callFake(async (_, e164, day) => {
+      // Between when the round read what was agreed to and this number's turn.
+      await said(e164, 'granted', o.now - 60_000, ['promotional']);
+      return { e164, day, answer: 'yes', askedAt: Date.now() };
+    });
+    await ask();
+    expect(await o.state(ADA)).toEqual(jasmine.objectContaining({ informational: 'voided', promotional: 'granted' }));
+  });
+
   it('that changed hands lose what was agreed to, with the answer as evidence; a revocation stays one', async () => {
     await agreed(ADA, 90, ['informational', 'promotional']);
     await said(ADA, 'revoked', o.now - 50 * DAY_MS, ['promotional']);

@@ -313,9 +313,14 @@ export class Reassigned {
       answers.map((a) => [a.e164, a.answer === 'no data' ? 'no data' : 'clear', a.at]),
     );
     const events: NewEvent[] = [];
+    const { time_zone } = await this.businesses.row(w, businessId);
     for (const { id, e164, day, at } of answers.filter((a) => a.answer === 'yes')) {
       const states = await this.ledger.statesOf(w, businessId, e164);
-      const purposes = PURPOSES.filter((x) => ['granted', 'awaiting', 'unproven'].includes(states[x].state));
+      // What was agreed to after the day that was asked about is the new owner's.
+      const isOfBefore = (since: number | null): boolean => since === null || dayIn(since, time_zone) <= day;
+      const purposes = PURPOSES.filter(
+        (x) => ['granted', 'awaiting', 'unproven'].includes(states[x].state) && isOfBefore(states[x].since),
+      );
       if (purposes.length === 0) continue;
       events.push({
         e164,
