@@ -82,10 +82,9 @@ export class NewNumbers {
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', id: contactId }));
   }
 
-  /** Whether its handset has agreed to anything. */
-  async saidYes(w: Writer, businessId: string, e164: string): Promise<boolean> {
-    const states = await this.ledger.statesOf(w, businessId, e164);
-    return states.informational.state === 'granted' || states.promotional.state === 'granted';
+  /** Whether its handset has agreed to anything since it was given. */
+  joinedSince(w: Writer, businessId: string, e164: string, since: number): Promise<boolean> {
+    return this.ledger.joinedSince(w, businessId, e164, since);
   }
 
   /** Texts go to the new number from now on, and staff see it. */

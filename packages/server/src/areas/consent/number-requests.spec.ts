@@ -117,6 +117,28 @@ describe('asking for a better number', () => {
     expect((await asked())[0]?.state).toBe('confirmed');
   });
 
+  it('is not confirmed by what the number’s owner agreed to before, whatever they do now', async () => {
+    const BRANDT = '+12125550109';
+    await o.app.platform.db.write((w) =>
+      o.app.ledger.append(w, o.business, [
+        { e164: BRANDT, purposes: ['informational', 'promotional'], kind: 'granted', how: 'web page' },
+      ]),
+    );
+    await start();
+    await o.settle();
+    o.outside.lineTypes.set(BRANDT, 'mobile');
+    expect((await answer('(212) 555-0109')).status).toBe(200);
+    await o.settle();
+    await o.app.replies.recordWish(o.admin, o.business, {
+      e164: BRANDT,
+      purposes: ['promotional'],
+      how: 'phone call',
+      words: 'No more offers.',
+    });
+    expect((await asked())[0]?.state).toBe('answered');
+    expect((await detail()).number.e164).toBe(OLD);
+  });
+
   it('says what is wrong with a number texts do not reach, and staff see it', async () => {
     await start();
     await o.settle();

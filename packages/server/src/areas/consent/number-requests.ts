@@ -221,7 +221,7 @@ export class NumberRequests {
   private async confirm(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
     for (const request of await store.waitingForYes(w, businessId, e164s)) {
       const e164 = request.newE164 ?? '';
-      if (!(await this.numbers.saidYes(w, businessId, e164))) continue;
+      if (!(await this.numbers.joinedSince(w, businessId, e164, request.answeredAt ?? 0))) continue;
       await request.update({ state: 'confirmed', confirmedAt: this.p.clock.now() });
       await this.numbers.takeUp(w, businessId, request.contactId, request.oldE164, e164);
     }
