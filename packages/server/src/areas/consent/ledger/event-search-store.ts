@@ -197,9 +197,10 @@ export async function countEvents(r: Reader, businessId: string, f: EventFilter,
   const all = (columns: string): string => stretches.map((x) => from(columns, x, [])).join(' UNION ALL ');
   const there = holds ?? (await count(all('1 AS one'), looked + 1));
   if (left.length === 0) return { total: Math.min(there, looked), more: there > looked };
-  const columns = ['business_id', 'e164', 'kind', 'how', 'purposes', 'disclosure_version', 'happened_at'];
-  const some = `${all(columns.map((x) => `e.${x}`).join(', '))} LIMIT ${looked}`;
-  const matching = await count(`SELECT 1 AS one FROM (${some}) AS e WHERE ${left.join(' AND ')}`, counted + 1);
+  const matching = await count(
+    `SELECT 1 AS one FROM (${all('e.seq')} LIMIT ${looked}) AS place CROSS JOIN consent_event e ON e.business_id = $businessId AND e.seq = place.seq WHERE ${left.join(' AND ')}`,
+    counted + 1,
+  );
   return {
     total: Math.min(matching, counted),
     more: matching > counted || there > looked,
