@@ -22,6 +22,25 @@ describe('the database', () => {
     await rm(dir, { recursive: true, force: true });
   });
 
+  it('closes once what is under way has been answered, and answers nothing more', async () => {
+    for (let round = 0; round < 20; round++) {
+      const other = await Db.open(database.place, false);
+      const answers: number[] = [];
+      // Somebody whom nobody waits for any more asks one question after the other.
+      const asking = (async () => {
+        for (let i = 0; i < 500; i++) {
+          answers.push((await other.one<{ n: number }>(`SELECT ${i} AS n`))?.n ?? -1);
+          await other.of(settingTable).findAll({ where: { name: `nobody ${i}` } });
+        }
+      })();
+      const ended = expectAsync(asking).toBeRejected();
+      await new Promise((resolve) => setTimeout(resolve, round));
+      await expectAsync(other.close()).toBeResolved();
+      await ended;
+      expect(answers).toEqual(answers.map((_, i) => i));
+    }
+  });
+
   it('reads many rows as it reads one: in their order, with every value as it is', async () => {
     const words = ['plain', 'with "quotes", \\ and\nlines', 'ø 🛟', '', null];
     await db.write(async (w) => {

@@ -138,13 +138,23 @@ interface Prepared {
 export class SqliteConnection implements Connection {
   private readonly prepared = new Map<string, Prepared>();
   private busy = 0;
+  private closing = false;
 
   private constructor(
     readonly sequelize: Sequelize,
     private readonly raw: sqlite3.Database,
   ) {
     isConnection(this);
-    readQuietly(sequelize, (by) => (this.busy += by));
+    readQuietly(sequelize, {
+      begin: () => this.begin(),
+      end: () => this.busy--,
+    });
+  }
+
+  /** @throws Error where it is being closed: what begins now would stand open for good. */
+  private begin(): void {
+    if (this.closing) throw new Error('The database is closed.');
+    this.busy++;
   }
 
   get atWork(): number {
@@ -163,7 +173,7 @@ export class SqliteConnection implements Connection {
 
   /** The rows a statement answers; none for one that only writes. @throws the driver's error, `SQLITE_…: …`. */
   async all<T>(text: string, bind: Bind = []): Promise<T[]> {
-    this.busy++;
+    this.begin();
     try {
       const { statement, names } = await this.prepare(text);
       return await new Promise<T[]>((resolve, reject) => {
@@ -203,7 +213,10 @@ export class SqliteConnection implements Connection {
     return made;
   }
 
+  /** Once what was asked has been answered: a question whose asker has gone is under way all the same. */
   async close(): Promise<void> {
+    this.closing = true;
+    while (this.busy > 0) await new Promise((resolve) => setImmediate(resolve));
     for (const { statement } of this.prepared.values())
       await new Promise<void>((resolve) => statement.finalize(() => resolve()));
     this.prepared.clear();
@@ -228,16 +241,16 @@ interface Asking {
  * numbers without end: a third of what a read by a key takes. Columns of ours have no such types (`table.ts`).
  * @param atWork told as a query begins (1) and ends (-1).
  */
-function readQuietly(sequelize: Sequelize, atWork: (by: 1 | -1) => void): void {
+function readQuietly(sequelize: Sequelize, work: { begin(): void; end(): void }): void {
   const { dialect } = sequelize as unknown as Asking;
   dialect.Query = class extends dialect.Query {
     override async run(...of: unknown[]): Promise<unknown> {
       if (this.options.tableNames) this.options.tableNames = [];
-      atWork(1);
+      work.begin();
       try {
         return await super.run(...of);
       } finally {
-        atWork(-1);
+        work.end();
       }
     }
   };

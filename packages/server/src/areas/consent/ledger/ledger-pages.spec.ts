@@ -134,7 +134,7 @@ describe('the ledger, searched', () => {
           .toEqual({ total: want.length, more: false });
         let file = '';
         for await (const piece of pages.csv(o.business, query)) file += piece;
-        const [, ...rows] = parse(file, { bom: true }) as string[][];
+        const [, ...rows] = parse<string[]>(file, { bom: true });
         expect(rows.map((x) => Number(x[0])))
           .withContext(why)
           .toEqual(sort === 'happened' ? [...want].reverse() : want);
@@ -166,7 +166,7 @@ describe('the ledger, searched', () => {
     const v = await door.visitor(o.admin.id);
     const file = await v.ask('GET', `/businesses/${o.business}/ledger.csv?kind=granted&q=brandt`);
     expect(file.type).toContain('text/csv');
-    const rows = parse(String(file.body['text']), { bom: true, columns: true }) as Record<string, string>[];
+    const rows = parse<Record<string, string>>(String(file.body['text']), { bom: true, columns: true });
     expect(rows.length).toBeGreaterThan(0);
     for (const x of rows) {
       expect([x['phone'], x['contact'], x['event']]).toEqual(["'+16465550112", 'Brandt', 'granted']);
