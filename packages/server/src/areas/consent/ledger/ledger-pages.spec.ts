@@ -134,7 +134,7 @@ describe('the ledger, searched', () => {
           .toEqual({ total: want.length, more: false });
         let file = '';
         for await (const piece of pages.csv(o.business, query)) file += piece;
-        const [, ...rows] = parse<string[]>(file, { bom: true });
+        const [, ...rows]: string[][] = parse(file, { bom: true });
         expect(rows.map((x) => Number(x[0])))
           .withContext(why)
           .toEqual(sort === 'happened' ? [...want].reverse() : want);
