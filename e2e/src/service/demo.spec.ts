@@ -48,7 +48,7 @@ describe('the demo', () => {
       expect(today.matters.length).toBeGreaterThan(0);
       const dispatches = await person.ok<{ total: number }>('GET', `/businesses/${b.id}/dispatches`);
       expect(dispatches.total).toBeGreaterThan(0);
-      const ledger = await person.ok<{ total: number }>('GET', `/businesses/${b.id}/ledger`);
+      const ledger = await person.ok<{ total: number }>('GET', `/businesses/${b.id}/ledger-count`);
       expect(ledger.total).toBeGreaterThan(100);
       const watch = await person.ok<{ numbers: { sent: number }[] }>('GET', `/businesses/${b.id}/watch`);
       expect(Math.max(...watch.numbers.map((n) => n.sent))).toBeGreaterThan(0);
@@ -263,7 +263,7 @@ describe('the demo', () => {
   it('keeps the history and adds nothing to it at a second start', async () => {
     const b = all[0]?.id ?? '';
     const total = async (): Promise<number> =>
-      (await person.ok<{ total: number }>('GET', `/businesses/${b}/ledger`)).total;
+      (await person.ok<{ total: number }>('GET', `/businesses/${b}/ledger-count`)).total;
     const before = await total();
     await running.kill();
     await running.startServerAgain();
