@@ -343,8 +343,8 @@ describe('an administrator who starts from nothing', () => {
   const reply = (text: string): Promise<void> => new Handset(running.outside, MOBILE).write(browser, peer, text);
 
   it('writes a dispatch, sees at which post everybody stands, and sends it once', async () => {
-    // Into the permitted hours of every recipient.
-    for (let i = 0; i < 24; i++) {
+    // Into the permitted hours of every recipient: from a Saturday evening it is Monday morning.
+    for (let i = 0; i < 48; i++) {
       const hour = Number(
         new Intl.DateTimeFormat('en-US', { hour: 'numeric', hour12: false, timeZone: 'America/New_York' }).format(
           new Date((await api.ok<{ clock: { now: number } }>('GET', '/session')).clock.now),
