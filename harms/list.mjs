@@ -909,7 +909,7 @@ export const HARMS = [
   {
     harm: 'a better number is texted before its handset said YES',
     file: SERVER('areas/consent/number-requests.ts'),
-    find: 'if (!(await this.numbers.joinedSince(w, businessId, e164, request.answeredAt ?? 0))) continue;',
+    find: 'if (!(await this.ledger.joinedSince(w, businessId, e164, request.answeredAt ?? 0))) continue;',
     put: '',
     specs: 'areas/consent/number-requests',
   },

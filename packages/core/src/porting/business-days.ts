@@ -32,7 +32,7 @@ export function dayIn(moment: number, zone: string): IsoDay {
   );
 }
 
-/** Where the days of a port are counted: windows, deadlines and the day numbers change over. */
+/** Days of a port are those of the losing carriers’ offices. */
 export const PORT_ZONE = 'America/New_York';
 
 /** `n` calendar days later; earlier where `n` is negative. @throws RangeError for no day. */

@@ -242,7 +242,10 @@ describe('kept counts', () => {
             one(['', 'help', 'keyword']),
           ]);
         else if (change === 2)
-          await w.run('UPDATE thread SET last_at = last_at + 1 WHERE business_id = $1', [business]);
+          await w.run('UPDATE thread SET last_at = last_at + 1, handled = $2 WHERE business_id = $1', [
+            business,
+            one(['', 'help']),
+          ]);
         else await w.run('DELETE FROM thread WHERE business_id = $1 AND e164 = $2', [business, e164]);
       }
     });

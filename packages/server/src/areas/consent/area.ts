@@ -118,8 +118,8 @@ export async function consentArea(
   const claims = new Claims(p, contacts, intakes);
   claimRoutes(router, claims);
   const forms = new FiledForms(p, businesses, contacts, drafts, behind, documents, ledger, claims);
-  const newNumbers = new NewNumbers(p, businesses, contacts, edits, lookups, ledger);
-  const numberRequests = new NumberRequests(p, contacts, newNumbers, publicPages);
+  const newNumbers = new NewNumbers(p, businesses, contacts, edits, lookups);
+  const numberRequests = new NumberRequests(p, contacts, newNumbers, publicPages, ledger);
   numberRequestRoutes(router, numberRequests);
   numberPageRoutes(open, numberRequests);
   const optInInvitations = new OptInInvitations(p, contacts, ledger, publicPages);

@@ -14,7 +14,6 @@ import type { Platform } from '../../platform/platform.js';
 import { Problem, refused } from '../../platform/problem.js';
 import type { ContactEdits, Contacts, Lookups } from '../contacts/index.js';
 import type { Businesses } from '../settings/index.js';
-import type { Ledger } from './ledger/ledger.js';
 
 const HOUR_MS = 3_600_000;
 
@@ -26,7 +25,6 @@ export class NewNumbers {
     private readonly contacts: Contacts,
     private readonly edits: ContactEdits,
     private readonly lookups: Lookups,
-    private readonly ledger: Ledger,
   ) {}
 
   /**
@@ -80,11 +78,6 @@ export class NewNumbers {
     await this.edits.gave(w, businessId, contactId, answer.e164);
     await this.contacts.storeLookup(w, businessId, [answer]);
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'contacts', id: contactId }));
-  }
-
-  /** Whether its handset has agreed to anything since it was given. */
-  joinedSince(w: Writer, businessId: string, e164: string, since: number): Promise<boolean> {
-    return this.ledger.joinedSince(w, businessId, e164, since);
   }
 
   /** Texts go to the new number from now on, and staff see it. */

@@ -9,6 +9,7 @@ import type { JobContext, JobOutcome } from '../../platform/jobs.js';
 import type { Platform } from '../../platform/platform.js';
 import { conflict, refused } from '../../platform/problem.js';
 import type { Contacts, Person } from '../contacts/index.js';
+import type { Ledger } from './ledger/ledger.js';
 import { filledLetter, hashOf, LINK_GOOD_MS, linkOver, newToken, reachableBy, writeInLots } from './letters.js';
 import type { NumberRequestModel } from './model.js';
 import { wrongPhone, type NewNumbers } from './new-numbers.js';
@@ -35,6 +36,7 @@ export class NumberRequests {
     private readonly contacts: Contacts,
     private readonly numbers: NewNumbers,
     private readonly pages: PublicPages,
+    private readonly ledger: Ledger,
   ) {
     p.jobs.handle('number requests', Round, (round, context) => this.turn(round, context));
     p.db.facts.on('consent.changed', (w, { businessId, e164s }) => this.confirm(w, businessId, e164s));
@@ -221,7 +223,7 @@ export class NumberRequests {
   private async confirm(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
     for (const request of await store.waitingForYes(w, businessId, e164s)) {
       const e164 = request.newE164 ?? '';
-      if (!(await this.numbers.joinedSince(w, businessId, e164, request.answeredAt ?? 0))) continue;
+      if (!(await this.ledger.joinedSince(w, businessId, e164, request.answeredAt ?? 0))) continue;
       await request.update({ state: 'confirmed', confirmedAt: this.p.clock.now() });
       await this.numbers.takeUp(w, businessId, request.contactId, request.oldE164, e164);
     }

@@ -103,6 +103,13 @@ describe('reassigned numbers', () => {
     expect(o.outside.reassignedAsked.map((a) => a.e164).sort()).toEqual([ADA, BO, BO]);
   });
 
+  it('are not asked about where what was in force was agreed to anew since', async () => {
+    await agreed(ADA, 90);
+    expect((await o.app.reassigned.estimate(o.business, WHOM)).numbers).toBe(1);
+    await said(ADA, 'granted', o.now - 5 * DAY_MS, ['informational', 'promotional']);
+    expect((await o.app.reassigned.estimate(o.business, WHOM)).numbers).toBe(0);
+  });
+
   it('that changed hands keep what their new owner agreed to while they were asked about', async () => {
     await agreed(ADA, 90);
     spyOn(o.app.platform.gateways.lines, 'reassigned').and.callFake(async (_, e164, day) => {

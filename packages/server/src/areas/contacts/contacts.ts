@@ -29,6 +29,7 @@ import {
   type Facet,
   type Membership,
 } from './filter-store.js';
+import { keptConsent, setConsent } from './kept-consent-store.js';
 import { pageOfNumbers, placeShape, type FoundNumber } from './page-store.js';
 import type { Textability } from './textability.js';
 import type { SubjectRow } from './subjects.js';
@@ -305,8 +306,8 @@ export class Contacts {
   }
 
   /** What is kept of the consent of these numbers where the gate reads it. */
-  keptConsent(r: Reader, businessId: string, e164s: readonly string[]): ReturnType<typeof store.keptConsent> {
-    return store.keptConsent(r, businessId, e164s);
+  keptConsent(r: Reader, businessId: string, e164s: readonly string[]): ReturnType<typeof keptConsent> {
+    return keptConsent(r, businessId, e164s);
   }
 
   /** Keeps what a lookup answered, as of our own clock: an answer dated in the past must not be asked for again at once. */
@@ -431,7 +432,7 @@ export class Contacts {
       agreedAt: number | null,
     ])[],
   ): Promise<Set<string>> {
-    return store.setConsent(w, businessId, states);
+    return setConsent(w, businessId, states);
   }
 
   /**

@@ -12,7 +12,7 @@ export {
 } from './audience-store.js';
 export type { ContactEdits } from './contact-edits.js';
 export type { Person } from './contact-store.js';
-export { consentKeptAfter } from './contact-store.js';
+export { consentKeptAfter } from './kept-consent-store.js';
 export type { Contacts } from './contacts.js';
 export { figuresIn, isOfWhoever } from './filter-store.js';
 export type { Consenting, SaidOf } from './intake-storing.js';

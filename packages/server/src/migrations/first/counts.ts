@@ -19,36 +19,42 @@ export async function counts(qi: QueryInterface): Promise<void> {
 }
 
 /** One row of a count goes up by one; SQLite takes the conflict policy of an inner statement from its own clause. */
-export const add = (table: string, columns: string, values: string): string =>
+const add = (table: string, columns: string, values: string): string =>
   `INSERT INTO ${table} (${columns}, n) VALUES (${values}, 1) ON CONFLICT (${columns}) DO UPDATE SET n = ${table}.n + 1`;
 /** One row of a count goes down by one. */
-export const take = (table: string, columns: string, values: string): string =>
+const take = (table: string, columns: string, values: string): string =>
   `UPDATE ${table} SET n = n - 1 WHERE (${columns}) = (${values})`;
+
+/**
+ * The triggers that count the rows of a table by what they are.
+ * @param columns of the count, but `n`. @param row what a row is, in those columns. @param of what of it may change that.
+ */
+export function countRows(
+  count: string,
+  columns: string,
+  { table, row, of }: { table: string; row: (r: 'NEW' | 'OLD') => string; of: string },
+): Trigger[] {
+  return [
+    { name: `${count}_insert`, table, when: 'AFTER INSERT', run: [add(count, columns, row('NEW'))] },
+    { name: `${count}_delete`, table, when: 'AFTER DELETE', run: [take(count, columns, row('OLD'))] },
+    {
+      name: `${count}_update`,
+      table,
+      when: `AFTER UPDATE OF ${of}`,
+      only: `(${row('NEW')}) IS DISTINCT FROM (${row('OLD')})`,
+      run: [take(count, columns, row('OLD')), add(count, columns, row('NEW'))],
+    },
+  ];
+}
 
 const CONTACT = 'business_id, looked_up, textable, informational, promotional, faults_in_review, country';
 const contact = (r: 'NEW' | 'OLD'): string =>
   `${r}.business_id, ${r}.looked_up_at IS NOT NULL, ${r}.textable, ${r}.consent_informational, ${r}.consent_promotional, ${r}.faults_in_review, ${r}.country`;
-const contactCount: Trigger[] = [
-  {
-    name: 'contact_count_insert',
-    table: 'contact_number',
-    when: 'AFTER INSERT',
-    run: [add('contact_count', CONTACT, contact('NEW'))],
-  },
-  {
-    name: 'contact_count_delete',
-    table: 'contact_number',
-    when: 'AFTER DELETE',
-    run: [take('contact_count', CONTACT, contact('OLD'))],
-  },
-  {
-    name: 'contact_count_update',
-    table: 'contact_number',
-    when: 'AFTER UPDATE OF looked_up_at, textable, consent_informational, consent_promotional, faults_in_review, country',
-    only: `(${contact('NEW')}) IS DISTINCT FROM (${contact('OLD')})`,
-    run: [take('contact_count', CONTACT, contact('OLD')), add('contact_count', CONTACT, contact('NEW'))],
-  },
-];
+const contactCount = countRows('contact_count', CONTACT, {
+  table: 'contact_number',
+  row: contact,
+  of: 'looked_up_at, textable, consent_informational, consent_promotional, faults_in_review, country',
+});
 
 const listMembers: Trigger[] = [
   {

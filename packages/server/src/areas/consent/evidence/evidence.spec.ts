@@ -325,6 +325,14 @@ describe('evidence of consent', () => {
       expect(checkPack(pack, TOOLS).ok).toBeTrue();
     });
 
+    it('is named by the day on which it was made where the business is', async () => {
+      // Nine in the evening of 12 March in New York: in Greenwich it is the 13th.
+      await o.later(9 * 3_600_000);
+      const request = await ask();
+      const { name } = await o.app.packs.fetch(viewer, o.business, request.packs[0]?.id ?? '');
+      expect(name).toMatch(/^evidence-2030-03-12-\w{6}\.zip$/);
+    });
+
     it('about many numbers holds just the same, and is set in a thread', async () => {
       const many = Array.from({ length: 55 }, (_, i) => `+12125550${130 + i}`);
       for (const e164 of many.slice(0, 3)) await o.contact(e164, ['promotional'], { firstName: 'Zoë 🎉' });

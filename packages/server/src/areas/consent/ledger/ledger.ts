@@ -21,6 +21,10 @@ import type { HeadRecord } from '../../../platform/heads.js';
 import type { Platform } from '../../../platform/platform.js';
 import { textFromThread } from '../../../platform/thread.js';
 import type { Contacts } from '../../contacts/index.js';
+import { addClaims } from '../claims/claim-store.js';
+import { ClaimTally } from '../claims/claim-tally.js';
+import { addTally } from '../sources/source-store.js';
+import { Tally } from '../sources/tally.js';
 import {
   checkInThreads,
   checkLedger,
@@ -32,10 +36,6 @@ import {
 } from './ledger-check.js';
 import * as search from './event-search-store.js';
 import * as store from './ledger-store.js';
-import { addClaims } from '../claims/claim-store.js';
-import { ClaimTally } from '../claims/claim-tally.js';
-import { addTally } from '../sources/source-store.js';
-import { Tally } from '../sources/tally.js';
 
 export type NewEvent = Pick<ConsentEvent, 'e164' | 'purposes' | 'kind' | 'how'> &
   Partial<
@@ -412,7 +412,7 @@ function linking(
       purposes: PURPOSES.filter((x) => e.purposes.includes(x)),
       kind: e.kind,
       awaitsConfirmation: e.awaitsConfirmation ?? false,
-      // Whoever's clock is ahead of ours: what is still to come would not count, a STOP least of all.
+      // A clock that tells us of it may be ahead of ours, and what is still to come does not count.
       happenedAt: Math.round(Math.min(e.happenedAt ?? now, e.recordedAt ?? now)),
       recordedAt: Math.round(e.recordedAt ?? now),
       how: e.how,

@@ -105,6 +105,14 @@ describe('people', () => {
       expect((await signIn(other.email, 'another password')).answer.status).toBe(401);
     });
 
+    it('until a day of the calendar where the business is', async () => {
+      // Nine in the evening of 12 March in New York: in Greenwich it is the 13th.
+      await o.later(9 * 3_600_000);
+      await invite('odette@heron.example');
+      await o.linkMailedTo('odette@heron.example');
+      expect((o.outside.mails.at(-1)?.raw ?? '').replace(/=\r\n/g, '')).toContain('good until 2030-03-19 and for once');
+    });
+
     it('once for one wish; sent again the earlier link ends; withdrawn or a week old it is good for nothing', async () => {
       const one = key();
       await invite('odette@heron.example', 'viewer', one);

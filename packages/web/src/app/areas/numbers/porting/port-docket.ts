@@ -14,7 +14,6 @@ import { PortStore } from './port.store';
 
 /** A date farther away is asked about. */
 const FAR_DAYS = 30;
-/** Days of a port are those of the losing carriers’ offices. */
 
 /** Where a request stands: the next step, the way in business days, the runbook of the day, and what can be done. */
 @Component({
