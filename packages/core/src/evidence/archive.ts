@@ -2,6 +2,8 @@
 export interface ArchiveFile {
   name: string;
   bytes: Uint8Array;
+  /** Its {@link crc32} where that is known already; reckoned else. */
+  crc?: number;
 }
 
 const LOCAL = 0x04034b50;
@@ -27,9 +29,9 @@ const CRC_TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
   return c >>> 0;
 });
 
-/** CRC-32 as ZIP and Ethernet have it (ISO 3309). */
-export function crc32(bytes: Uint8Array): number {
-  let c = 0xffffffff;
+/** CRC-32 as ZIP and Ethernet have it (ISO 3309). @param before that of what stands before these bytes. */
+export function crc32(bytes: Uint8Array, before = 0): number {
+  let c = before ^ 0xffffffff;
   for (const b of bytes) c = (CRC_TABLE[(c ^ b) & 0xff] ?? 0) ^ (c >>> 8);
   return (c ^ 0xffffffff) >>> 0;
 }
@@ -59,7 +61,7 @@ export function writeArchive(files: readonly ArchiveFile[]): Uint8Array[] {
   const pieces: Uint8Array[] = [];
   const central: Uint8Array[] = [];
   let at = 0;
-  for (const { name, bytes } of files) {
+  for (const { name, bytes, crc } of files) {
     if (!/^[\x21-\x7e]+$/.test(name)) throw new RangeError(`“${name}” is no name for a file of an archive.`);
     const label = Uint8Array.from(name, (c) => c.charCodeAt(0));
     const about = [
@@ -68,7 +70,7 @@ export function writeArchive(files: readonly ArchiveFile[]): Uint8Array[] {
       [2, 0],
       [2, 0],
       [2, DATE],
-      [4, crc32(bytes)],
+      [4, crc ?? crc32(bytes)],
       [4, bytes.length],
       [4, bytes.length],
       [2, label.length],

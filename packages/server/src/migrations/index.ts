@@ -1,6 +1,7 @@
 import type { QueryInterface } from 'sequelize';
 import { asOfADay } from './as-of-a-day.js';
 import { campaignTries } from './campaign-tries.js';
+import { chainStretches } from './chain-stretches.js';
 import { contactsOfIntakes } from './contacts-of-intakes.js';
 import { claimLots } from './claim-lots.js';
 import { consentExpiry } from './consent-expiry.js';
@@ -71,4 +72,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0030-ledger-counts', up: ledgerCounts },
   { name: '0031-claim-lots', up: claimLots },
   { name: '0032-conversation-counts', up: conversationCounts },
+  { name: '0033-chain-stretches', up: chainStretches },
 ];

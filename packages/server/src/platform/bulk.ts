@@ -17,6 +17,16 @@ export function* lotsOf<T>(list: readonly T[], size: number): Generator<T[]> {
   for (let i = 0; i < list.length; i += size) yield list.slice(i, i + size);
 }
 
+/** So many bytes are gone through at once, within a millisecond or two. */
+const SLICE = 2 ** 20;
+/** Many bytes in slices, between which others have their turn. */
+export async function* slicesOf(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  for (let at = 0; at < bytes.length; at += SLICE) {
+    if (at > 0) await new Promise((resolve) => setImmediate(resolve));
+    yield bytes.subarray(at, at + SLICE);
+  }
+}
+
 /**
  * Writes many rows of one table, a lot in a statement: for what is brought in by the thousand, where a model for each
  * row would take far longer than the database. What a row does not name gets the default of its column.

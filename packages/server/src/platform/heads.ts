@@ -63,6 +63,11 @@ export class Heads {
     return sign(null, message, this.key);
   }
 
+  /** Whether a signature is ours over a message. */
+  holds(message: Uint8Array, signature: Uint8Array): boolean {
+    return verify(null, message, this.publicKey, signature);
+  }
+
   /** Signs where a chain stands; the same count again is not signed twice. On disk when it returns. */
   async sign(chain: string, head: SignedHead, at: number): Promise<void> {
     if (head.count === 0 || this.last.get(chain) === head.count) return;

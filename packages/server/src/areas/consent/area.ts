@@ -12,6 +12,7 @@ import { Claims } from './claims/claims.js';
 import { recordImported } from './claims/imported.js';
 import { claimRoutes } from './claims/routes.js';
 import { confirmOptIns } from './confirmations.js';
+import { ChainDigests } from './evidence/chain-digests.js';
 import { evidenceRoutes } from './evidence/routes.js';
 import { EvidencePacks } from './evidence/evidence-packs.js';
 import { EvidenceRequests } from './evidence/evidence-requests.js';
@@ -107,7 +108,8 @@ export async function consentArea(
       ? 'A dispute about their consent is open: what is evidence of it is on hold, and nothing is erased until it is settled.'
       : '',
   );
-  await signDaily(p, businesses, ledger);
+  const chains = new ChainDigests(p);
+  await signDaily(p, businesses, ledger, chains);
   recordImported(p, businesses, intakes, ledger);
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   releases.usedBy(async (r, numberId) => ({ pages: await pages.using(r, numberId) }));
@@ -138,7 +140,7 @@ export async function consentArea(
     ['/t', textLinks],
   ] as const)
     personalPageRoutes(open, at, new PersonalPages(p, contacts, ledger, publicPages, replies, newNumbers, links));
-  const packs = new EvidencePacks(p, businesses, contacts, new PackContents(p, ledger, documents, numbers));
+  const packs = new EvidencePacks(p, businesses, contacts, new PackContents(p, ledger, documents, numbers, chains));
   await packs.begin();
   const evidence = new EvidenceRequests(p, businesses, contacts, ledger, packs);
   evidenceRoutes(router, p, evidence, packs);

@@ -1,10 +1,12 @@
-import { linkHash } from '@long-gate/core';
+import { GENESIS, linkHash } from '@long-gate/core';
 import { withoutGuard } from '../../../testing/database.js';
 import { Office } from '../../../testing/office.js';
 import { sha256 } from '../ledger/ledger-check.js';
-import { chainDigests } from './chain-digests.js';
+import { ChainDigests, holdAgainst } from './chain-digests.js';
+import { stretchesAfter } from './chain-store.js';
 
 const EVENTS = 41;
+const NUMBER = '+12125550100';
 
 describe('the digests of a chain', () => {
   let o: Office;
@@ -23,57 +25,155 @@ describe('the digests of a chain', () => {
         })),
       ),
     );
+    await o.app.platform.db.write((w) => withoutGuard(w, 'consent_event', 'consent_event_no_update'));
   });
   afterAll(() => o.close());
 
   const hashOf = async (seq: number): Promise<string> =>
     (await o.app.platform.db.one<{ hash: string }>('SELECT hash FROM consent_event WHERE seq = $1', [seq]))?.hash ?? '';
-  const read = async (count: number, short: number, head?: string): Promise<string> => {
-    const { db } = o.app.platform;
+  /** What is kept of the chain's digests. */
+  const kept = async (): Promise<readonly (readonly [afterSeq: number, lastSeq: number])[]> =>
+    (await stretchesAfter(o.app.platform.db, o.business, 0, 100)).map((s) => [s.afterSeq, s.lastSeq] as const);
+  const forget = (): Promise<void> => o.app.platform.db.write((w) => w.run('DELETE FROM chain_stretch'));
+  const read = async (count: number, stretch: number, head?: string): Promise<string> => {
     const signed = { businessId: o.business, count, head: head ?? (await hashOf(count)) };
-    return (await chainDigests(db, db.place, signed, short)).toString();
+    return (await new ChainDigests(o.app.platform, stretch).upTo(signed)).toString();
   };
+  /** Says for a while that something of an event was other than it was recorded. */
+  const altered = async (column: string, seq: number, then: () => Promise<unknown>): Promise<void> => {
+    const { db } = o.app.platform;
+    const was = await db.one<Record<string, string>>(`SELECT ${column} FROM consent_event WHERE seq = $1`, [seq]);
+    const set = (value: string): Promise<void> =>
+      db.write((w) => w.run(`UPDATE consent_event SET ${column} = $1 WHERE seq = $2`, [value, seq]));
+    await set(column === 'evidence' ? '{"page":"another"}' : 'e'.repeat(64));
+    await then();
+    await set(was?.[column] ?? '');
+  };
+  beforeEach(forget);
 
-  it('are the same by one thread and by two, and lead to what was signed', async () => {
+  it('are the same in one piece and in many, read anew and kept, and lead to what was signed', async () => {
     for (const count of [EVENTS, 40, 3, 2]) {
-      const one = await read(count, EVENTS);
-      expect(await read(count, 1)).toBe(one);
+      await forget();
+      const one = await read(count, EVENTS + 1);
+      expect(await kept()).toEqual([]);
+      for (const stretch of [10, 7, 1, 10]) {
+        await forget();
+        expect(await read(count, stretch)).toBe(one);
+        expect((await kept()).length).toBe(Math.floor(count / stretch));
+        expect(await read(count, stretch)).toBe(one);
+      }
       const lines = one.trimEnd().split('\n');
       expect(lines.length).toBe(count);
-      expect(lines.reduce((hash, digest) => linkHash(hash, digest, sha256), '0'.repeat(64))).toBe(await hashOf(count));
+      expect(lines.reduce((hash, digest) => linkHash(hash, digest, sha256), GENESIS)).toBe(await hashOf(count));
     }
+  });
+
+  it('are kept in stretches once those are whole, and read on from there as events come', async () => {
+    const chains = new ChainDigests(o.app.platform, 10);
+    const keep = async (count: number): Promise<void> =>
+      chains.keep({ businessId: o.business, count, head: await hashOf(count) });
+    await keep(9);
+    expect(await kept()).toEqual([]);
+    await keep(25);
+    expect(await kept()).toEqual([
+      [0, 10],
+      [10, 20],
+    ]);
+    await keep(EVENTS);
+    expect((await kept()).at(-1)).toEqual([30, 40]);
   });
 
   it('are none of a chain that comes to another hash than was signed, or ends before it', async () => {
-    for (const short of [EVENTS, 1]) {
-      await expectAsync(read(EVENTS, short, 'f'.repeat(64))).toBeRejectedWithError(/does not hold at event 41/);
-      await expectAsync(read(EVENTS + 3, short, 'f'.repeat(64))).toBeRejectedWithError(/does not hold at event 42/);
+    for (const stretch of [EVENTS, 20, 1]) {
+      await expectAsync(read(EVENTS, stretch, 'f'.repeat(64))).toBeRejectedWithError(/does not hold at event 41/);
+      await expectAsync(read(EVENTS + 3, stretch, 'f'.repeat(64))).toBeRejectedWithError(/does not hold at event 42/);
+    }
+    // What fits is kept all the same; what does not is not.
+    await forget();
+    await read(EVENTS, 1, 'f'.repeat(64)).catch(() => undefined);
+    expect((await kept()).at(-1)).toEqual([39, 40]);
+  });
+
+  it('are none of a chain that was changed, and the first event that does not fit is named, also where stretches meet', async () => {
+    const head = await hashOf(EVENTS);
+    for (const [column, seq] of [
+      ['evidence', 5],
+      ['hash', 20],
+      ['evidence', 20],
+      ['evidence', 21],
+      ['prev_hash', 21],
+      ['evidence', EVENTS],
+    ] as const)
+      await altered(column, seq, async () => {
+        for (const stretch of [EVENTS, 20, 10]) {
+          await forget();
+          await expectAsync(read(EVENTS, stretch, head))
+            .withContext(`${column} of ${seq}, ${stretch}`)
+            .toBeRejectedWithError(new RegExp(`does not hold at event ${seq}:`));
+        }
+      });
+    expect((await read(EVENTS, 20)).length).toBe(EVENTS * 65);
+  });
+
+  it('stay what was recorded where an event is changed after they were kept, and the change does not pass for it', async () => {
+    const { db } = o.app.platform;
+    const whole = Buffer.from(await read(EVENTS, 10));
+    const events = async () => [...(await o.app.ledger.eventsOfAll(db, o.business, [NUMBER])).values()].flat();
+    expect((await events()).length).toBe(6);
+    holdAgainst(whole, await events());
+    await altered('evidence', 8, async () => {
+      expect(await read(EVENTS, 10)).toBe(whole.toString());
+      const changed = await events();
+      expect(changed.map((e) => e.seq)).toContain(8);
+      expect(() => {
+        holdAgainst(whole, changed);
+      }).toThrowError(/does not hold at event 8:/);
+    });
+  });
+
+  it('are read from the events where what is kept does not bear our signature, and kept anew', async () => {
+    const { db } = o.app.platform;
+    const whole = await read(EVENTS, 10);
+    for (const change of [
+      `digests = CAST('${'0'.repeat(64)}' AS BYTEA)`,
+      `signature = CAST('x' AS BYTEA)`,
+      `last_hash = '${'e'.repeat(64)}'`,
+      `hash_before = '${'e'.repeat(64)}'`,
+      'last_seq = 21',
+    ]) {
+      const asBlob = db.dialect === 'sqlite' ? change.replace('BYTEA', 'BLOB') : change;
+      await db.write((w) => w.run(`UPDATE chain_stretch SET ${asBlob} WHERE after_seq = 10`));
+      expect(await read(EVENTS, 10)).withContext(change).toBe(whole);
+      expect(await kept())
+        .withContext(change)
+        .toEqual([0, 10, 20, 30].map((x) => [x, x + 10]));
     }
   });
 
-  it('are none of a chain that was changed, and the first event that does not fit is named, also where the halves meet', async () => {
-    const { db } = o.app.platform;
-    const half = Math.floor(EVENTS / 2);
-    await db.write((w) => withoutGuard(w, 'consent_event', 'consent_event_no_update'));
-    for (const [column, seq] of [
-      ['evidence', 5],
-      ['hash', half],
-      ['evidence', half],
-      ['evidence', half + 1],
-      ['prev_hash', half + 1],
-      ['evidence', EVENTS],
-    ] as const) {
-      const was = await db.one<Record<string, string>>(`SELECT ${column} FROM consent_event WHERE seq = $1`, [seq]);
-      const head = await hashOf(EVENTS);
-      const set = (value: string): Promise<void> =>
-        db.write((w) => w.run(`UPDATE consent_event SET ${column} = $1 WHERE seq = $2`, [value, seq]));
-      await set(column === 'evidence' ? '{"page":"another"}' : 'e'.repeat(64));
-      for (const short of [EVENTS, 1])
-        await expectAsync(read(EVENTS, short, head))
-          .withContext(`${column} of ${seq}, ${short}`)
-          .toBeRejectedWithError(new RegExp(`does not hold at event ${seq}:`));
-      await set(was?.[column] ?? '');
-    }
-    expect((await read(EVENTS, 1)).length).toBe(EVENTS * 65);
+  it('are kept each day as the ledger grows, and not of one that does not hold', async () => {
+    const grow = (count: number): Promise<unknown> =>
+      o.app.platform.db.write((w) =>
+        o.app.ledger.append(
+          w,
+          o.business,
+          Array.from({ length: count }, () => ({
+            e164: NUMBER,
+            purposes: ['promotional'],
+            kind: 'granted',
+            how: 'web page',
+          })),
+        ),
+      );
+    await grow(10_000);
+    expect(await kept()).toEqual([]);
+    await o.later(86_400_000);
+    expect(await kept()).toEqual([[0, 10_000]]);
+    await grow(10_000);
+    await altered('evidence', 10_005, async () => {
+      await o.later(86_400_000);
+      expect(await kept()).toEqual([[0, 10_000]]);
+      // And it is told of: until it is restored its states only become stricter.
+      expect(await o.app.ledger.lookAtHeads([])).toEqual([o.business]);
+    });
   });
 });

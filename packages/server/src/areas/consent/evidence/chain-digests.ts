@@ -1,95 +1,136 @@
-import { GENESIS, linkingOf, OLD_LINK } from '@long-gate/core';
-import type { Reader } from '../../../platform/db.js';
-import { serveText, textFromThread } from '../../../platform/thread.js';
+import { GENESIS, linkingOf, OLD_LINK, type LedgerEvent } from '@long-gate/core';
+import { lotsOf } from '../../../platform/bulk.js';
+import type { Platform } from '../../../platform/platform.js';
 import { sha256 } from '../ledger/ledger-check.js';
-import { eventAt, eventOf, eventsAfter } from '../ledger/ledger-store.js';
+import { eventAt } from '../ledger/ledger-store.js';
+import { BrokenLedger, stretchLines, type Stretch } from './chain-lines.js';
+import { keepStretch, stretchesAfter } from './chain-store.js';
 
-const CHUNK = 2000;
-/** What the last line begins with where the chain does not hold: the place of the first event that does not fit. */
-const BROKEN = '!';
-
-/** A chain of up to so many events is read by one thread. */
-const SHORT = 20_000;
+/** So many events at once are read from the ledger by a thread, and kept together. */
+const STRETCH = 10_000;
+/** So many stretches are read side by side. */
+const THREADS = 2;
+/** So many kept stretches are read at once. */
+const READ = 16;
 
 /** A chain up to an event, and the hash it was signed to come to. */
-interface Signed {
+export interface SignedChain {
   businessId: string;
   count: number;
   head: string;
 }
-/** Some of it: the events after a place, of which the last had this hash, up to another, which comes to that. */
-interface Stretch extends Signed {
-  after: number;
-  before: string;
-}
-
-/** The ledger is not what was signed: nothing is proven by it. */
-export class BrokenLedger extends Error {
-  constructor(seq: number) {
-    super(
-      `The ledger does not hold at event ${seq.toLocaleString('en-US')}: no proof is made of it. Verify the chain, and restore the ledger from a copy.`,
-    );
-  }
-}
 
 /**
- * A line for each event of a stretch: the digest by which it is linked, or its hash where it is linked in the old way.
- * Says nothing of what the events say. Ends where the chain does not hold.
+ * The digests of a ledger's events, by which its chain is followed without being told what they say. Of a long ledger they
+ * are kept in stretches, each signed once its events were found whole: what was recorded long ago is not read anew for
+ * each pack, nor can a change of it afterwards pass for what was recorded.
  */
-async function* chainLines(r: Reader, stretch: Stretch): AsyncGenerator<string> {
-  const { businessId, count, head } = stretch;
-  let { after, before: hash } = stretch;
-  while (after < count) {
-    const rows = await eventsAfter(r, businessId, after, Math.min(CHUNK, count - after));
-    let lines = '';
-    for (const event of rows.map(eventOf)) {
-      const link = event.seq === after + 1 && event.prevHash === hash ? linkingOf(event, sha256) : null;
-      if (link === null) break;
-      lines += link === 'old' ? `${OLD_LINK}${event.hash}\n` : `${link.digest}\n`;
-      after = event.seq;
-      hash = event.hash;
-    }
-    yield lines;
-    if (rows.at(-1)?.seq !== after || rows.length === 0) {
-      yield `${BROKEN}${after + 1}`;
-      return;
+export class ChainDigests {
+  /** @param stretch how many events make one; another number only in specs. */
+  constructor(
+    private readonly p: Platform,
+    private readonly stretch = STRETCH,
+  ) {}
+
+  /**
+   * All digests up to where a chain was signed, a line each.
+   * @throws BrokenLedger where the ledger is not what was signed; names the first event that does not fit.
+   */
+  async upTo(signed: SignedChain): Promise<Buffer> {
+    const lines: Buffer[] = [];
+    const { seq, hash } = await this.kept(signed, (digests) => lines.push(digests));
+    await this.readOn(signed, seq, hash, signed.count, (digests) => lines.push(digests));
+    return Buffer.concat(lines);
+  }
+
+  /** Keeps what is whole and was not kept yet, as {@link upTo} does by the way. @throws BrokenLedger as it does. */
+  async keep(signed: SignedChain): Promise<void> {
+    const { seq, hash } = await this.kept(signed, () => undefined);
+    await this.readOn(signed, seq, hash, signed.count - ((signed.count - seq) % this.stretch), () => undefined);
+  }
+
+  /** Goes through what is kept for as long as each stretch follows the one before and bears our signature. */
+  private async kept(
+    { businessId, count, head }: SignedChain,
+    take: (digests: Buffer) => void,
+  ): Promise<{ seq: number; hash: string }> {
+    let [seq, hash] = [0, GENESIS];
+    for (;;) {
+      const stretches = await stretchesAfter(this.p.db, businessId, seq, READ);
+      for (const s of stretches) {
+        const holds =
+          s.afterSeq === seq &&
+          s.hashBefore === hash &&
+          s.lastSeq <= count &&
+          (s.lastSeq < count || s.lastHash === head) &&
+          this.p.heads.holds(signedOf(s, s.digests), s.signature);
+        if (!holds) return { seq, hash };
+        take(s.digests);
+        seq = s.lastSeq;
+        hash = s.lastHash;
+      }
+      if (stretches.length < READ) return { seq, hash };
     }
   }
-  if (hash !== head) yield `${BROKEN}${count}`;
+
+  /** Reads the events after one, up to another, and keeps each stretch that is whole. */
+  private async readOn(
+    { businessId, count, head }: SignedChain,
+    seq: number,
+    hash: string,
+    upTo: number,
+    take: (digests: Buffer) => void,
+  ): Promise<void> {
+    const stretches: Stretch[] = [];
+    for (let [afterSeq, hashBefore] = [seq, hash]; afterSeq < upTo; ) {
+      const lastSeq = Math.min(afterSeq + this.stretch, upTo);
+      const lastHash = lastSeq === count ? head : ((await eventAt(this.p.db, businessId, lastSeq))?.hash ?? '');
+      stretches.push({ businessId, afterSeq, lastSeq, hashBefore, lastHash });
+      [afterSeq, hashBefore] = [lastSeq, lastHash];
+    }
+    for (const some of lotsOf(stretches, THREADS)) {
+      const read = await Promise.allSettled(some.map((s) => stretchLines(this.p.db.place, s)));
+      for (const [i, s] of some.entries()) {
+        const lines = read[i];
+        if (lines?.status !== 'fulfilled') throw lines?.reason;
+        take(lines.value);
+        if (s.lastSeq - s.afterSeq === this.stretch) await this.keepOne(s, lines.value);
+      }
+    }
+  }
+
+  private async keepOne(s: Stretch, digests: Buffer): Promise<void> {
+    const signature = this.p.heads.signature(signedOf(s, digests));
+    await this.p.db.write((w) => keepStretch(w, { ...s, digests, signature }));
+  }
 }
-serveText(import.meta.url, chainLines);
+
+/** How many bytes a digest has with its line feed; one more where it begins with what marks an old link. */
+const LINE = 65;
+const OLD = OLD_LINK.charCodeAt(0);
+
+/** What is signed of a stretch. */
+const signedOf = (s: Stretch, digests: Buffer): Buffer =>
+  Buffer.concat([
+    Buffer.from(`stretch:${s.businessId}\n${s.afterSeq}\n${s.lastSeq}\n${s.hashBefore}\n${s.lastHash}\n`),
+    digests,
+  ]);
 
 /**
- * The digests of a chain up to where it was signed, read in threads: a long chain in two, its halves joined by the hash
- * that stands between them; see {@link chainLines}.
- * @param short up to so many events one thread reads it.
- * @throws BrokenLedger where it is not what was signed; names the first event that does not fit.
+ * Holds events of a ledger against the digests of all of it.
+ * @param events in the order of the chain.
+ * @throws BrokenLedger naming the first that is other than its digest.
  */
-export async function chainDigests(r: Reader, place: string, signed: Signed, short = SHORT): Promise<Buffer> {
-  const half = signed.count > short ? Math.floor(signed.count / 2) : 0;
-  const middle = half > 0 ? await eventAt(r, signed.businessId, half) : undefined;
-  const whole = { ...signed, after: 0, before: GENESIS };
-  const stretches = middle
-    ? [
-        { ...whole, count: half, head: middle.hash },
-        { ...whole, after: half, before: middle.hash },
-      ]
-    : [whole];
-  const read = await Promise.allSettled(stretches.map((stretch) => stretchDigests(place, stretch)));
-  return Buffer.concat(
-    read.map((part) => {
-      if (part.status === 'rejected') throw part.reason;
-      return part.value;
-    }),
-  );
-}
-
-async function stretchDigests(place: string, stretch: Stretch): Promise<Buffer> {
-  const pieces: Buffer[] = [];
-  for await (const piece of textFromThread(new URL(import.meta.url), place, stretch)) {
-    const broken = (piece as string).split('\n').at(-1)?.split(BROKEN)[1];
-    if (broken !== undefined) throw new BrokenLedger(Number(broken));
-    pieces.push(Buffer.from(piece as string));
+export function holdAgainst(digests: Buffer, events: readonly LedgerEvent[]): void {
+  let [seq, at, end] = [0, 0, 0];
+  for (const event of events) {
+    for (; seq < event.seq; seq++) {
+      at = end;
+      end += digests[at] === OLD ? LINE + 1 : LINE;
+    }
+    const line = digests.toString('latin1', at, end - 1);
+    const link = linkingOf(event, sha256);
+    const fits = link === 'old' ? line === `${OLD_LINK}${event.hash}` : link !== null && line === link.digest;
+    if (!fits) throw new BrokenLedger(event.seq);
   }
-  return Buffer.concat(pieces);
 }

@@ -4,6 +4,7 @@ import path from 'node:path';
 import { dayIn, writeArchive, type ArchiveFile } from '@long-gate/core';
 import { z } from 'zod';
 import { ActorShape, record, type Actor } from '../../../platform/audit.js';
+import { slicesOf } from '../../../platform/bulk.js';
 import type { Writer } from '../../../platform/db.js';
 import { idFrom } from '../../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../../platform/jobs.js';
@@ -12,7 +13,7 @@ import type { Platform } from '../../../platform/platform.js';
 import { notFound, Problem } from '../../../platform/problem.js';
 import type { Contacts } from '../../contacts/index.js';
 import type { Businesses } from '../../settings/index.js';
-import { BrokenLedger } from './chain-digests.js';
+import { BrokenLedger } from './chain-lines.js';
 import * as store from './evidence-store.js';
 import type { EvidencePackModel, EvidenceRequestModel } from './model.js';
 import type { PackContents } from './pack-contents.js';
@@ -125,11 +126,12 @@ export class EvidencePacks {
     const part = `${this.file(packId)}.part`;
     const out = await open(part, 'w', 0o600);
     try {
-      for (const piece of writeArchive(files)) {
-        digest.update(piece);
-        size += piece.length;
-        await out.write(piece);
-      }
+      for (const piece of writeArchive(files))
+        for await (const slice of slicesOf(piece)) {
+          digest.update(slice);
+          size += slice.length;
+          await out.write(slice);
+        }
       await out.sync();
     } finally {
       await out.close();

@@ -11,7 +11,7 @@ import { record, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { idFrom } from '../../../platform/ids.js';
 import type { Platform } from '../../../platform/platform.js';
-import { conflict, expectVersion, notFound, refused } from '../../../platform/problem.js';
+import { conflict, expectVersion, notFound, Problem, refused } from '../../../platform/problem.js';
 import { erasedNumber, type Contacts } from '../../contacts/index.js';
 import { countTextsOf } from '../../dispatch/index.js';
 import type { Businesses } from '../../settings/index.js';
@@ -104,6 +104,7 @@ export class EvidenceRequests {
           `${unread.length === 1 ? 'One line is' : `${unread.length} lines are`} no telephone number. Mend or take out what stands below; nothing was noted yet.`,
           unread.slice(0, 20).map((u) => ({ field: 'numbers', message: `“${u.raw}”: ${u.why}` })),
         );
+      await this.hasLedger(w, businessId);
       await store.addRequest(w, {
         id,
         businessId,
@@ -134,10 +135,21 @@ export class EvidenceRequests {
   async again(actor: Actor, businessId: string, id: string, key: string): Promise<EvidenceRequest> {
     await this.p.db.write(async (w) => {
       if (!(await store.requestById(w, businessId, id))) throw notFound('request');
+      await this.hasLedger(w, businessId);
       await this.packs.add(w, actor, businessId, id, key);
       this.changed(w, businessId);
     });
     return this.get(businessId, id);
+  }
+
+  /** @throws Problem 409 where nothing was ever recorded: then no chain stands that could be signed. */
+  private async hasLedger(r: Reader, businessId: string): Promise<void> {
+    if (await this.ledger.isEmpty(r, businessId))
+      throw new Problem(
+        409,
+        'empty-ledger',
+        'No consent is on file yet, of nobody: there is no ledger that a pack could prove anything from. Ask again once the first event is recorded.',
+      );
   }
 
   async answer(

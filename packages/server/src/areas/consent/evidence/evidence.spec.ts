@@ -357,6 +357,23 @@ describe('evidence of consent', () => {
   });
 
   describe('a request', () => {
+    it('is refused where nothing was ever recorded, and noted once something is', async () => {
+      const empty = await Office.open();
+      try {
+        const asks = () => empty.app.evidence.ask(viewer, empty.business, wish(), 'of-nothing');
+        await expectAsync(asks()).toBeRejectedWithError(/No consent is on file yet.*Ask again once/);
+        expect((await empty.app.evidence.list(empty.business, { limit: 10 })).items).toEqual([]);
+        await empty.contact(BRAM, ['informational']);
+        const { id } = await asks();
+        await empty.settle();
+        const [request] = (await empty.app.evidence.list(empty.business, { limit: 10 })).items;
+        expect(request?.id).toBe(id);
+        expect(request?.packs.map((k) => [k.state, k.events])).toEqual([['ready', 0]]);
+      } finally {
+        await empty.close();
+      }
+    });
+
     it('is noted once under one key, and its pack made anew holds what came since', async () => {
       const first = await ask();
       const same = await ask();

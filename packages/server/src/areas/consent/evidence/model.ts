@@ -1,7 +1,7 @@
 import { ASKERS, type Asker } from '@long-gate/contracts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import { z } from 'zod';
-import { big, json, key, maybe, oneOf, refers, table, text, whole } from '../../../platform/table.js';
+import { big, bytes, json, key, maybe, oneOf, refers, table, text, whole } from '../../../platform/table.js';
 
 const Numbers = z.array(z.string());
 
@@ -82,4 +82,30 @@ export const evidencePackTable = table(EvidencePackModel, 'evidence_pack', {
   events: whole(0),
   texts: whole(0),
   keptUntil: big(),
+});
+
+/** Some of a ledger's digests, as they were when its events were found whole, with our signature. */
+export class ChainStretchModel extends Model<
+  InferAttributes<ChainStretchModel>,
+  InferCreationAttributes<ChainStretchModel>
+> {
+  declare businessId: string;
+  /** The event before it; 0 where it begins the chain. */
+  declare afterSeq: number;
+  declare lastSeq: number;
+  declare hashBefore: string;
+  declare lastHash: string;
+  /** A line for each event, see `chainLines`. */
+  declare digests: Buffer;
+  /** Ed25519 over all of the above. */
+  declare signature: Buffer;
+}
+export const chainStretchTable = table(ChainStretchModel, 'chain_stretch', {
+  businessId: key(refers(text(), 'business')),
+  afterSeq: key(big()),
+  lastSeq: big(),
+  hashBefore: text(),
+  lastHash: text(),
+  digests: bytes(),
+  signature: bytes(),
 });

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import {
+  crc32,
   DOCUMENTS,
   EVIDENCE_FILES,
   foldConsent,
@@ -15,7 +16,7 @@ import {
   type NumberStanding,
   type PackManifest,
 } from '@long-gate/core';
-import { lotsOf } from '../../../platform/bulk.js';
+import { lotsOf, slicesOf } from '../../../platform/bulk.js';
 import type { Documents } from '../../../platform/documents.js';
 import type { Platform } from '../../../platform/platform.js';
 import { stoodBetween } from '../../../platform/stood-store.js';
@@ -25,12 +26,11 @@ import type { Numbers } from '../../numbers/index.js';
 import type { Ledger } from '../ledger/ledger.js';
 import { requestsTo } from '../number-request-store.js';
 import { allAnswers } from '../reassigned-store.js';
-import { chainDigests } from './chain-digests.js';
+import { holdAgainst, type ChainDigests } from './chain-digests.js';
 import { pagesByDigest } from '../pages/page-version-store.js';
 import { readableEvidence } from './readable-evidence.js';
 
 const CHUNK = 500;
-const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 const lines = (items: readonly unknown[]): Buffer =>
   Buffer.from(items.map((x) => `${typeof x === 'string' ? x : JSON.stringify(x)}\n`).join(''));
 
@@ -52,11 +52,12 @@ export class PackContents {
     private readonly ledger: Ledger,
     private readonly documents: Documents,
     private readonly numbers: Numbers,
+    private readonly chains: ChainDigests,
   ) {}
 
   /**
    * The files of a pack in their order, the manifest and its signature last.
-   * @throws BrokenLedger where the ledger is empty or not what was signed; Error where the checker was not built.
+   * @throws BrokenLedger where the ledger is not what was signed; Error where the checker was not built.
    */
   async files(wish: PackWish): Promise<{ files: ArchiveFile[]; events: number; texts: number }> {
     const businessId = wish.business.id;
@@ -64,10 +65,10 @@ export class PackContents {
     // Where the ledger stands is signed first: what is handed out can be held against it for good.
     await this.ledger.signHeads(businessId);
     const signed = await this.ledger.signedHeads(businessId);
-    const last = signed.heads.reduce((most, h) => (h.count > most.count ? h : most), { count: 0, head: '' });
+    const last = await this.ledger.lastSigned(businessId);
 
     // Read in a thread while the rest is put together; what it says is heard below, also where that is a refusal.
-    const digests = chainDigests(db, db.place, { businessId, count: last.count, head: last.head });
+    const digests = this.chains.upTo({ businessId, count: last.count, head: last.head });
     digests.catch(() => undefined);
 
     const own = new Map<string, LedgerEvent[]>();
@@ -98,6 +99,7 @@ export class PackContents {
       this.letters(businessId, wish.numbers),
       this.named(businessId, events),
     ]);
+    holdAgainst(chain, events);
 
     const files: ArchiveFile[] = [
       { name: PACK_FILES.readMe, bytes: Buffer.from(readMe(wish, heads.fingerprint)) },
@@ -138,7 +140,7 @@ export class PackContents {
       madeAt: wish.madeAt,
       madeBy: wish.madeBy,
       ledger: { count: last.count, head: last.head },
-      files: files.map((f) => ({ name: f.name, size: f.bytes.length, sha256: sha256(f.bytes) })),
+      files: await listed(files),
     };
     const bytes = Buffer.from(JSON.stringify(manifest, null, 1));
     files.push({ name: PACK_FILES.manifest, bytes }, { name: PACK_FILES.signature, bytes: heads.signature(bytes) });
@@ -229,6 +231,22 @@ export class PackContents {
       ...pages.map((x) => ({ name: `${PAGES}${x.sha256}.html`, bytes: Buffer.from(x.html) })),
     ].sort((a, b) => (a.name < b.name ? -1 : 1));
   }
+}
+
+/** The list of these files, each with its digest; notes by the way what the archive wants to know of them. */
+async function listed(files: readonly ArchiveFile[]): Promise<PackManifest['files']> {
+  const list: PackManifest['files'] = [];
+  for (const f of files) {
+    const digest = createHash('sha256');
+    let crc = 0;
+    for await (const slice of slicesOf(f.bytes)) {
+      digest.update(slice);
+      crc = crc32(slice, crc);
+    }
+    f.crc = crc;
+    list.push({ name: f.name, size: f.bytes.length, sha256: digest.digest('hex') });
+  }
+  return list;
 }
 
 /** A text or call of the pack. */

@@ -12,6 +12,7 @@ import {
   type LedgerEvent,
   type LedgerVerdict,
   type Purpose,
+  type SignedHead,
 } from '@long-gate/core';
 import { AUDIT_CHAIN, trailHead } from '../../../platform/audit.js';
 import { lotsOf } from '../../../platform/bulk.js';
@@ -268,6 +269,11 @@ export class Ledger {
     return (await store.eventsOfNumbers(r, businessId, [e164])).map(store.eventOf);
   }
 
+  /** Whether nothing was ever recorded of anybody. */
+  async isEmpty(r: Reader, businessId: string): Promise<boolean> {
+    return (await store.headOf(r, businessId)) === undefined;
+  }
+
   /** Who left when, in the order of the chain, a chunk at a time: for whoever counts them. */
   async *departures(businessId: string): AsyncGenerator<(readonly [e164: string, at: number])[]> {
     const filter = { ...search.EVERY_EVENT, kinds: ['revoked'] };
@@ -318,18 +324,20 @@ export class Ledger {
     return { publicKey: this.p.heads.publicPem, heads: (await this.p.heads.of(chainOf(businessId))).heads };
   }
 
+  /** Where the ledger was signed to stand last; nowhere yet where its count is 0. */
+  async lastSigned(businessId: string): Promise<SignedHead> {
+    const { heads } = await this.p.heads.of(chainOf(businessId));
+    return heads.reduce<SignedHead>((most, h) => (h.count > most.count ? h : most), { count: 0, head: GENESIS });
+  }
+
   /**
    * A quick look before anything is sent: does the ledger still hold the last signed head? Where it does not, states
    * may only become stricter until it is restored. Costs one lookup a business.
    */
   async lookAtHeads(businessIds: readonly string[]): Promise<string[]> {
     for (const id of businessIds) {
-      const { heads } = await this.p.heads.of(chainOf(id));
-      const last = heads.reduce<HeadRecord | null>(
-        (most, h) => (most === null || h.count > most.count ? h : most),
-        null,
-      );
-      if (!last) continue;
+      const last = await this.lastSigned(id);
+      if (last.count === 0) continue;
       const row = await store.eventAt(this.p.db, id, last.count);
       if (row?.hash !== last.head) this.suspect.add(id);
     }

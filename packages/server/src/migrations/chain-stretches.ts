@@ -1,0 +1,15 @@
+import type { QueryInterface } from 'sequelize';
+import { big, bytes, createTable, key, refers, text } from '../platform/table.js';
+
+/** Digests of a ledger's events, kept in stretches as they were found whole. */
+export async function chainStretches(qi: QueryInterface): Promise<void> {
+  await createTable(qi, 'chain_stretch', {
+    businessId: key(refers(text(), 'business')),
+    afterSeq: key(big()),
+    lastSeq: big(),
+    hashBefore: text(),
+    lastHash: text(),
+    digests: bytes(),
+    signature: bytes(),
+  });
+}
