@@ -1,27 +1,22 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import { MatInputModule } from '@angular/material/input';
+import { ChoiceWord } from './chooser/choice-word';
 import type { Choice } from './form/choice-field';
 
 /** One thing a list can be narrowed by, of more values than a row of toggles has room for. */
 @Component({
   selector: 'lg-choice-facet',
-  imports: [MatInputModule],
+  imports: [ChoiceWord],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span>{{ label() }}</span>
-    <mat-form-field
-      ><select
-        matNativeControl
-        class="small"
-        [attr.aria-label]="name() || label()"
-        (change)="picked.emit($any($event.target).value || null)"
-      >
-        <option value="">any</option>
-        @for (v of values(); track v.value) {
-          <option [value]="v.value" [selected]="v.value === chosen()">{{ v.label }}</option>
-        }
-      </select></mat-form-field
-    >
+    <lg-choice-word
+      small
+      none="any"
+      [label]="name() || label()"
+      [choices]="values()"
+      [chosen]="chosen()"
+      (picked)="picked.emit($event)"
+    />
   `,
   styles: `
     :host {

@@ -143,7 +143,9 @@ describe('the digests of a chain', () => {
     ]) {
       const asBlob = db.dialect === 'sqlite' ? change.replace('BYTEA', 'BLOB') : change;
       await db.write((w) => w.run(`UPDATE chain_stretch SET ${asBlob} WHERE after_seq = 10`));
-      expect(await read(EVENTS, 10)).withContext(change).toBe(whole);
+      expect(await read(EVENTS, 10))
+        .withContext(change)
+        .toBe(whole);
       expect(await kept())
         .withContext(change)
         .toEqual([0, 10, 20, 30].map((x) => [x, x + 10]));

@@ -82,7 +82,7 @@ export class ChainDigests {
     take: (digests: Buffer) => void,
   ): Promise<void> {
     const stretches: Stretch[] = [];
-    for (let [afterSeq, hashBefore] = [seq, hash]; afterSeq < upTo; ) {
+    for (let [afterSeq, hashBefore] = [seq, hash]; afterSeq < upTo;) {
       const lastSeq = Math.min(afterSeq + this.stretch, upTo);
       const lastHash = lastSeq === count ? head : ((await eventAt(this.p.db, businessId, lastSeq))?.hash ?? '');
       stretches.push({ businessId, afterSeq, lastSeq, hashBefore, lastHash });

@@ -48,11 +48,12 @@ export function whenOf({ zone, day, time }: Chosen): When | null {
           <mat-form-field
             ><input
               matInput
+              #time
               id="when-time"
               type="time"
               [disabled]="disabled()"
               [value]="chosen().time"
-              (change)="changed.emit({ zone: chosen().zone, day: chosen().day, time: $any($event.target).value })"
+              (change)="changed.emit({ zone: chosen().zone, day: chosen().day, time: time.value })"
           /></mat-form-field>
         </div>
       </div>

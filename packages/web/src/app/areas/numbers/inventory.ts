@@ -5,6 +5,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { INVENTORY_FACETS, type NumberView } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
+import { ChoiceWord } from '../../parts/chooser/choice-word';
 import { Confirm } from '../../parts/confirm';
 import { Facet } from '../../parts/facet';
 import { CountPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../parts/format';
@@ -29,6 +30,7 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
   selector: 'lg-inventory',
   imports: [
     Cell,
+    ChoiceWord,
     Facet,
     List,
     SelectionBar,
@@ -100,14 +102,13 @@ const stopsAt = (n: NumberView): number => n.answers.findIndex((a) => a.result =
         >
           Label
         </button>
-        <mat-form-field
-          ><select matNativeControl aria-label="Campaign for the chosen numbers" (change)="bulkTie($event)">
-            <option value="">tie to a campaign…</option>
-            @for (c of store.campaigns(); track c.id) {
-              <option [value]="c.id">{{ c.name }}</option>
-            }
-          </select></mat-form-field
-        >
+        <lg-choice-word
+          label="Campaign for the chosen numbers"
+          acts
+          none="tie to a campaign…"
+          [choices]="campaigns()"
+          (picked)="bulkTie($event)"
+        />
       </lg-selection-bar>
       <lg-table
         name="numbers"
@@ -185,6 +186,7 @@ export class Inventory {
   protected readonly label = text();
   protected readonly id = (n: NumberView): string => n.id;
   protected readonly called = (n: NumberView): string => formatPhone(n.e164);
+  protected readonly campaigns = computed(() => this.store.campaigns().map((c) => ({ value: c.id, label: c.name })));
   protected readonly columns: readonly Column<NumberView>[] = [
     { id: 'number', head: 'Number', width: 150, by: (n) => n.e164, face: 'mono' },
     { id: 'label', head: 'Label', least: 120, share: 1.3, by: (n) => n.label || null },
@@ -253,10 +255,8 @@ export class Inventory {
     await this.store.bulk({ label: this.label.value.trim() });
     this.label.reset();
   }
-  protected async bulkTie(event: Event): Promise<void> {
-    const select = event.target as HTMLSelectElement;
-    const campaign = this.store.campaigns().find((c) => c.id === select.value);
-    select.value = '';
+  protected async bulkTie(campaignId: string | null): Promise<void> {
+    const campaign = this.store.campaigns().find((c) => c.id === campaignId);
     const would = campaign && (await this.store.bulkPreview({ campaignId: campaign.id }));
     if (!campaign || !would) return;
     const skipped = would.skipped.map((s) => `${formatPhone(s.e164)}: ${s.why}`).join(' ');

@@ -38,13 +38,14 @@ import { AuditStore } from './audit.store';
       <mat-form-field
         ><input
           matInput
+          #words
           data-filter
           type="search"
           placeholder="words of what was done"
           aria-label="Words of what was done"
           maxlength="80"
           [value]="store.address().action ?? ''"
-          (change)="store.set({ action: $any($event.target).value.trim() || null })"
+          (change)="store.set({ action: words.value.trim() || null })"
       /></mat-form-field>
       <div class="days">
         <lg-date-field

@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { AmountText, moneyOutlookOf, setAutoTopUp, topUp, type MoneyEntry } from '@long-gate/contracts';
 import { formatAmount, formatCents, formatShown } from '@long-gate/core';
 import { DateTime } from 'luxon';
 import * as z from 'zod';
+import { ChoiceWord } from '../../parts/chooser/choice-word';
 import { Confirm } from '../../parts/confirm';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { Faults } from '../../parts/form/faults';
@@ -42,11 +42,11 @@ const MONTHS = 24;
   selector: 'lg-money-settings',
   imports: [
     Cell,
+    ChoiceWord,
     Faults,
     Form,
     Table,
     TextField,
-    MatInputModule,
     MatTooltipModule,
     MatButtonModule,
     RouterLink,
@@ -119,13 +119,13 @@ const MONTHS = 24;
     <div class="head">
       <h3>Charges and top-ups</h3>
       <label class="soft" for="month">Statement of</label
-      ><mat-form-field class="month"
-        ><select matNativeControl id="month" (change)="month.set($any($event.target).value)">
-          @for (m of months(); track m.value) {
-            <option [value]="m.value" [selected]="m.value === month()">{{ m.label }}</option>
-          }
-        </select></mat-form-field
-      >
+      ><lg-choice-word
+        class="month"
+        name="month"
+        [choices]="months()"
+        [chosen]="month()"
+        (picked)="month.set($event ?? month())"
+      />
       <a matButton="outlined" [href]="store.statement('csv', month())" download>CSV</a>
       <a matButton="outlined" [href]="store.statement('pdf', month())" download>PDF</a>
     </div>

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { chooseKind, COUNTRY_RULES, type KindQuestion, type NumberKind } from '@long-gate/core';
 import { Chips } from '../../../parts/chips';
-import { CountPipe, MoneyPipe } from '../../../parts/format';
+import { ChoiceWord } from '../../../parts/chooser/choice-word';
+import { MoneyPipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
 import { Cell } from '../../../parts/table/cell';
 import type { Column } from '../../../parts/table/column';
@@ -13,23 +13,12 @@ import { SessionFacade } from '../../../state/session.facade';
 import { NumbersTabs } from '../numbers-tabs';
 
 type KindAnswer = ReturnType<typeof chooseKind>[number];
-const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
+const AMOUNTS = [50, 500, 5000, 50_000, 500_000];
 
 /** For those who do not know the kinds of number: by need, laid side by side. */
 @Component({
   selector: 'lg-kind-chooser',
-  imports: [
-    Cell,
-    Chips,
-    Table,
-    MatInputModule,
-    MatButtonModule,
-    PageTitle,
-    NumbersTabs,
-    RouterLink,
-    CountPipe,
-    MoneyPipe,
-  ],
+  imports: [Cell, Chips, Table, ChoiceWord, MatButtonModule, PageTitle, NumbersTabs, RouterLink, MoneyPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -38,36 +27,33 @@ const AMOUNTS = ['50', '500', '5000', '50000', '500000'];
         <lg-numbers-tabs />
         <p class="sentence">
           People
-          <mat-form-field
-            ><select matNativeControl aria-label="Replies" (change)="set({ reply: $any($event.target).value })">
-              <option value="yes" [selected]="reply() !== 'no'">shall be able to reply</option>
-              <option value="no" [selected]="reply() === 'no'">need not reply</option>
-            </select></mat-form-field
-          >; we send
-          <mat-form-field
-            ><select matNativeControl aria-label="Texts a day" (change)="set({ day: $any($event.target).value })">
-              @for (a of amounts; track a) {
-                <option [value]="a" [selected]="(day() ?? '500') === a">up to {{ +a | count }}</option>
-              }
-            </select></mat-form-field
-          >
+          <lg-choice-word
+            label="Replies"
+            [choices]="replies"
+            [chosen]="reply() === 'no' ? 'no' : 'yes'"
+            (picked)="set({ reply: $event })"
+          />; we send
+          <lg-choice-word
+            label="Texts a day"
+            [choices]="amounts"
+            [chosen]="day() ?? '500'"
+            (picked)="set({ day: $event })"
+          />
           texts a day, to
           <lg-chips label="Countries" takeOut="Not" [chips]="countries()" (removed)="drop($event)" />
-          <mat-form-field
-            ><select matNativeControl aria-label="Add a country" (change)="add($event)">
-              <option value="">add a country…</option>
-              @for (c of others(); track c.code) {
-                <option [value]="c.code">{{ c.name }}</option>
-              }
-            </select></mat-form-field
-          >, and it has to work within
-          <mat-form-field
-            ><select matNativeControl aria-label="Within" (change)="set({ within: $any($event.target).value })">
-              @for (w of ['days', 'weeks', 'months']; track w) {
-                <option [value]="w" [selected]="(within() ?? 'weeks') === w">{{ w }}</option>
-              }
-            </select></mat-form-field
-          >.
+          <lg-choice-word
+            label="Add a country"
+            acts
+            none="add a country…"
+            [choices]="others()"
+            (picked)="add($event)"
+          />, and it has to work within
+          <lg-choice-word
+            label="Within"
+            [choices]="terms"
+            [chosen]="within() ?? 'weeks'"
+            (picked)="set({ within: $event })"
+          />.
         </p>
         <lg-table label="Kinds of number" [rows]="kinds()" [columns]="columns" [key]="key" [face]="face">
           <ng-template lgCell="once" [of]="kinds()" let-k>{{ k.once | money }}</ng-template>
@@ -120,12 +106,19 @@ export class KindChooser {
     { id: 'duties', head: 'Duties', text: (k) => k.duties, face: 'soft' },
     { id: 'choose', head: 'What can be done', quiet: true, right: true },
   ];
-  protected readonly amounts = AMOUNTS;
+  protected readonly replies = [
+    { value: 'yes', label: 'shall be able to reply' },
+    { value: 'no', label: 'need not reply' },
+  ];
+  protected readonly amounts = AMOUNTS.map((n) => ({ value: `${n}`, label: `up to ${n.toLocaleString('en-US')}` }));
+  protected readonly terms = ['days', 'weeks', 'months'].map((value) => ({ value, label: value }));
   protected readonly chosen = computed(() => (this.to() ?? 'US').split(',').filter((c) => c !== ''));
   protected readonly countries = computed(() =>
     this.chosen().map((id) => ({ id, name: COUNTRY_RULES.find((c) => c.code === id)?.name ?? id })),
   );
-  protected readonly others = computed(() => COUNTRY_RULES.filter((c) => !this.chosen().includes(c.code)));
+  protected readonly others = computed(() =>
+    COUNTRY_RULES.filter((c) => !this.chosen().includes(c.code)).map((c) => ({ value: c.code, label: c.name })),
+  );
   protected readonly kinds = computed(() =>
     chooseKind({
       twoWay: this.reply() !== 'no',
@@ -136,13 +129,11 @@ export class KindChooser {
   );
   protected readonly anyFits = computed(() => this.kinds().some((k) => k.fits));
 
-  protected set(query: Record<string, string>): void {
+  protected set(query: Record<string, string | null>): void {
     void this.router.navigate([], { queryParams: query, queryParamsHandling: 'merge' });
   }
-  protected add(event: Event): void {
-    const select = event.target as HTMLSelectElement;
-    if (select.value) this.set({ to: [...this.chosen(), select.value].join(',') });
-    select.value = '';
+  protected add(country: string | null): void {
+    if (country) this.set({ to: [...this.chosen(), country].join(',') });
   }
   protected drop(code: string): void {
     this.set({

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import { testForRoute } from '@long-gate/contracts';
 import { chooseRoute, type Route, type RouteQuestion } from '@long-gate/core';
+import { ChoiceWord } from '../../../parts/chooser/choice-word';
 import { CheckedForm } from '../../../parts/form/checked-form';
 import { text } from '../../../parts/form/controls';
 import { Form } from '../../../parts/form/form';
@@ -23,10 +23,10 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
   selector: 'lg-route-chooser',
   imports: [
     Cell,
+    ChoiceWord,
     Form,
     Table,
     TextField,
-    MatInputModule,
     MatButtonModule,
     PageTitle,
     NumbersTabs,
@@ -71,29 +71,24 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
             <p class="sentence">
               <span class="mono strong">{{ f.e164 | phone }}</span> is a {{ kind[f.kind] }} with
               {{ f.carrier || 'a carrier we do not know' }}. Its calls
-              <mat-form-field
-                ><select matNativeControl aria-label="Calls" (change)="set({ stays: $any($event.target).value })">
-                  <option value="move" [selected]="stays() !== 'stay'">may move here</option>
-                  <option value="stay" [selected]="stays() === 'stay'">must stay where they are</option>
-                </select></mat-form-field
-              >, people
-              <mat-form-field
-                ><select matNativeControl aria-label="Known" (change)="set({ known: $any($event.target).value })">
-                  <option value="yes" [selected]="known() !== 'no'">know it and write to it</option>
-                  <option value="no" [selected]="known() === 'no'">hardly know it</option>
-                </select></mat-form-field
-              >, and texts are needed within
-              <mat-form-field
-                ><select
-                  matNativeControl
-                  aria-label="Needed within"
-                  (change)="set({ within: $any($event.target).value })"
-                >
-                  @for (w of ['days', 'weeks', 'months']; track w) {
-                    <option [value]="w" [selected]="(within() ?? 'weeks') === w">{{ w }}</option>
-                  }
-                </select></mat-form-field
-              >.
+              <lg-choice-word
+                label="Calls"
+                [choices]="calls"
+                [chosen]="stays() === 'stay' ? 'stay' : 'move'"
+                (picked)="set({ stays: $event })"
+              />, people
+              <lg-choice-word
+                label="Known"
+                [choices]="knowing"
+                [chosen]="known() === 'no' ? 'no' : 'yes'"
+                (picked)="set({ known: $event })"
+              />, and texts are needed within
+              <lg-choice-word
+                label="Needed within"
+                [choices]="terms"
+                [chosen]="within() ?? 'weeks'"
+                (picked)="set({ within: $event })"
+              />.
             </p>
             <lg-table label="Ways" [rows]="routes()" [columns]="columns" [key]="key" [face]="face">
               <ng-template lgCell="way" [of]="routes()" let-r>
@@ -146,6 +141,15 @@ export class RouteChooser {
   protected readonly store = inject(RouteStore);
   private readonly router = inject(Router);
   protected readonly session = this.store.session;
+  protected readonly calls = [
+    { value: 'move', label: 'may move here' },
+    { value: 'stay', label: 'must stay where they are' },
+  ];
+  protected readonly knowing = [
+    { value: 'yes', label: 'know it and write to it' },
+    { value: 'no', label: 'hardly know it' },
+  ];
+  protected readonly terms = ['days', 'weeks', 'months'].map((value) => ({ value, label: value }));
   protected readonly stays = (): string | undefined => this.store.address().stays;
   protected readonly known = (): string | undefined => this.store.address().known;
   protected readonly within = (): string | undefined => this.store.address().within;
@@ -196,7 +200,7 @@ export class RouteChooser {
     if (wish) this.store.set({ number: wish.number });
   }
   /** What is asked stands in the address, so that the answer can be shared. */
-  protected set(query: { stays?: string; known?: string; within?: string }): void {
+  protected set(query: { stays?: string | null; known?: string | null; within?: string | null }): void {
     this.store.set(query);
   }
 
