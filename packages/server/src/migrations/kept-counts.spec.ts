@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { LedgerEvent } from '@long-gate/core';
 import { CONSENT_COUNTS } from '../areas/consent/kept-counts-store.js';
-import { appendEvents, countAppended } from '../areas/consent/ledger/ledger-store.js';
+import { countAppended, toAppend } from '../areas/consent/ledger/ledger-store.js';
 import { SOURCE_COUNTS } from '../areas/consent/sources/source-store.js';
 import { CONTACT_COUNTS } from '../areas/contacts/kept-counts-store.js';
 import { TEXT_COUNTS } from '../areas/dispatch/kept-counts-store.js';
@@ -217,7 +217,7 @@ describe('kept counts', () => {
     for (const n of [1, 2, 60, 27])
       await db.write(async (w) => {
         const lot = some(n);
-        await appendEvents(w, lot);
+        await toAppend(lot).write(w);
         await countAppended(w, lot);
       });
     expect(await check()).toEqual({});

@@ -27,20 +27,19 @@ export async function* slicesOf(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
   }
 }
 
+/** Rows of a table put into words, so that only the writing of them is left to do. */
+export interface Worded {
+  write(w: Writer): Promise<void>;
+}
+
 /**
- * Writes many rows of one table, a lot in a statement: for what is brought in by the thousand, where a model for each
+ * Puts rows of one table into the words of one statement: for what is brought in by the thousand, where a model for each
  * row would take far longer than the database. What a row does not name gets the default of its column.
- * @param rows all with the same members.
+ * @param rows all with the same members; at least one.
  * @throws Error where one has others than the first, or bytes, which do not travel this way.
  */
-export async function insertMany<M extends Model>(
-  w: Writer,
-  table: Table<M>,
-  rows: readonly CreationAttributes<M>[],
-): Promise<void> {
-  const [first] = rows;
-  if (!first) return;
-  const names = Object.keys(first);
+export function inWords<M extends Model>(table: Table<M>, rows: readonly CreationAttributes<M>[]): Worded {
+  const names = Object.keys(rows[0] ?? {});
   const columns = table.columns as Record<string, Column>;
   const values = names.map((name, i) => {
     const type = columns[name]?.type;
@@ -59,12 +58,22 @@ export async function insertMany<M extends Model>(
     });
   };
   const text = `INSERT INTO "${table.name}" (${names.map((n) => `"${snake(n)}"`).join(', ')}) SELECT ${values.join(', ')} FROM jsonb_each($1)`;
+  const words = jsonRows(rows.map(plain));
+  return { write: (w) => w.run(text, [words]) };
+}
+
+/** Writes many rows of one table, a lot in a statement; see {@link inWords}. */
+export async function insertMany<M extends Model>(
+  w: Writer,
+  table: Table<M>,
+  rows: readonly CreationAttributes<M>[],
+): Promise<void> {
   let written: Promise<void> = Promise.resolve();
   try {
     for (const lot of lotsOf(rows, LOT)) {
-      const words = jsonRows(lot.map(plain));
+      const worded = inWords(table, lot);
       await written;
-      written = w.run(text, [words]);
+      written = worded.write(w);
     }
   } finally {
     // Also where a later row is refused: nothing is taken back while a statement is still at work.

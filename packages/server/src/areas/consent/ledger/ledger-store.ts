@@ -1,6 +1,6 @@
 import type { ConsentEventKind, ConsentRoute, ConsentState, LedgerEvent, Purpose } from '@long-gate/core';
 import { z } from 'zod';
-import { insertMany } from '../../../platform/bulk.js';
+import { inWords, type Worded } from '../../../platform/bulk.js';
 import { jsonRows, manyRows, type Reader, type Writer } from '../../../platform/db.js';
 import { fromJson } from '../../../platform/table.js';
 import { consentEventTable, consentStateTable } from '../model.js';
@@ -82,10 +82,12 @@ export async function eventById(r: Reader, businessId: string, id: string): Prom
   return r.one<EventRow>('SELECT * FROM consent_event WHERE business_id = $1 AND id = $2', [businessId, id]);
 }
 
-/** Appends events at the end of their chains; what is appended is to be counted too, by {@link countAppended}. */
-export async function appendEvents(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
-  await insertMany(
-    w,
+/**
+ * Puts events into words, to be appended at the end of their chains; what is appended is to be counted too, by
+ * {@link countAppended}.
+ */
+export function toAppend(events: readonly LedgerEvent[]): Worded {
+  return inWords(
     consentEventTable,
     events.map((e) => ({ ...e, purposes: e.purposes.join(','), evidence: JSON.stringify(e.evidence) })),
   );

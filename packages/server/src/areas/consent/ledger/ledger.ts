@@ -60,7 +60,7 @@ type Followed = Parameters<typeof store.keepStates>[2][number];
 
 const CHUNK = 2000;
 /** So many events are linked while those before them are written. */
-const LINKED = 500;
+const LINKED = 250;
 /** A ledger of up to so many events is short. */
 const SHORT = 20_000;
 const EXPORT = new URL('./ledger-export.js', import.meta.url);
@@ -104,10 +104,12 @@ export class Ledger {
     const { states, tally, claims, newcomers } = await beside(
       () => written,
       async () => {
+        await underWay();
         for (const part of lotsOf(events, LINKED)) {
           const links = part.map(link);
           linked.push(...links);
-          written = written.then(() => store.appendEvents(w, links));
+          const worded = store.toAppend(links);
+          written = written.then(() => worded.write(w));
           // It is waited for at the end; until then its failing is nobody's.
           written.catch(() => undefined);
           await underWay();
