@@ -138,11 +138,14 @@ export async function latencySteps(
   businessId: string,
   fromDay: number,
 ): Promise<{ numberId: string; step: number; n: number }[]> {
-  return r.all(
-    `SELECT number_id AS "numberId", step, sum(n) AS n FROM (
+  const rows = await manyRows<{ number_id: string; step: number; n: number }>(
+    r,
+    ['number_id', 'step', 'n'],
+    `FROM (SELECT number_id, step, sum(n) AS n FROM (
        SELECT number_id, step, n FROM text_latency WHERE business_id = $1 AND day >= $2 AND day < $3 * 7
        UNION ALL SELECT number_id, step, n FROM text_latency_week WHERE business_id = $1 AND week >= $3
-     ) l GROUP BY 1, 2 ORDER BY 1, 2`,
+     ) l GROUP BY number_id, step ORDER BY number_id, step) AS steps`,
     [businessId, fromDay, Math.ceil(fromDay / 7)],
   );
+  return rows.map(({ number_id, ...x }) => ({ numberId: number_id, ...x }));
 }

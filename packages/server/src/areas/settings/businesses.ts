@@ -6,6 +6,7 @@ import { idFrom, newId } from '../../platform/ids.js';
 import type { Role } from '../../platform/http/route.js';
 import type { Platform } from '../../platform/platform.js';
 import { expectVersion, notFound, refused } from '../../platform/problem.js';
+import { SinceWrite } from '../../platform/since-write.js';
 import {
   addBusiness,
   businessById,
@@ -84,7 +85,12 @@ export class Businesses {
   /** Whether the legal name may not be changed any more; told by who registers under it. */
   nameIsLocked: (r: Reader, id: string) => Promise<boolean> = () => Promise.resolve(false);
 
-  constructor(private readonly p: Platform) {}
+  /** Asked for with nearly everything that is looked at. */
+  private readonly rows: SinceWrite<BusinessRow | undefined>;
+
+  constructor(private readonly p: Platform) {
+    this.rows = new SinceWrite(p.db);
+  }
 
   async ids(r: Reader): Promise<string[]> {
     return businessIds(r);
@@ -96,9 +102,11 @@ export class Businesses {
   }
 
   async row(r: Reader, id: string): Promise<BusinessRow> {
-    const row = await businessById(r, id);
+    const read = (): Promise<BusinessRow | undefined> => businessById(r, id);
+    // Inside a write stands what it has written so far.
+    const row = await (r === this.p.db ? this.rows.get(id, read) : read());
     if (!row) throw notFound('business');
-    return row;
+    return { ...row };
   }
 
   /** @param draft its names, and whatever else is known of it already. */

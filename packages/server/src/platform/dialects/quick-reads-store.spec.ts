@@ -56,9 +56,9 @@ describe('reading a table by plain values', () => {
         id: fc.constantFrom('job_1', 'job_39', 'nobody'),
         kind: fc.constantFrom(...KINDS),
         businessId: fc.constantFrom('biz_0', 'biz_2'),
-        state: fc.constantFrom(...STATES),
-        runAt: fc.constantFrom(1_900_000_000_001, 7),
-        leaseUntil: fc.constantFrom(null, 5, 6),
+        state: fc.constantFrom(...STATES, ['done', 'failed'], { [Op.ne]: 'done' }),
+        runAt: fc.constantFrom(1_900_000_000_001, 7, { [Op.gte]: 1_900_000_000_003 }),
+        leaseUntil: fc.constantFrom(null, 5, 6, { [Op.ne]: null }, { [Op.gt]: 5, [Op.lt]: 21 }, { [Op.lte]: 9 }),
         woken: fc.boolean(),
       },
       { requiredKeys: [] },
@@ -81,6 +81,7 @@ describe('reading a table by plain values', () => {
         const read = (o: Options): Promise<JobModel[] | JobModel | null> =>
           one ? jobs().findOne(o) : jobs().findAll(o);
         expect(plain(await read({ ...options }))).toEqual(plain(await read(slowly({ ...options }))));
+        expect(await jobs().count({ where: by })).toBe(await jobs().count({ where: by, distinct: false }));
       }),
       { numRuns: 150 },
     );
@@ -143,7 +144,11 @@ describe('reading a table by plain values', () => {
     const read = (o: FindOptions): unknown => quickRead('job', columns, 'sqlite', o);
     expect(read({ where: { id: 'a' } })).not.toBeNull();
     for (const o of [
-      { where: { runAt: { [Op.lt]: 5 } } },
+      { where: { runAt: { [Op.lt]: null } } },
+      { where: { runAt: { [Op.between]: [1, 2] } } },
+      { where: { runAt: {} } },
+      { where: { state: [] } },
+      { where: { state: ['done', "it's"] } },
       { where: { [Op.or]: [{ id: 'a' }, { id: 'b' }] } },
       { where: { id: ['a', 'b'] } },
       { where: { id: 'a', nobody: 1 } },

@@ -1,4 +1,4 @@
-import type { FindOptions, Model, ModelStatic } from 'sequelize';
+import { Op, type CountOptions, type FindOptions, type Model, type ModelStatic } from 'sequelize';
 import { connectionOf, type Connection, type Dialect } from './connection.js';
 import type { Column } from '../table.js';
 
@@ -20,7 +20,7 @@ const WORD = /^[a-z][a-z ]{0,23}$/;
  */
 export function quickRead(
   tableName: string,
-  columns: Readonly<Record<string, Column & { field: string }>>,
+  columns: Columns,
   dialect: Dialect,
   options: FindOptions,
 ): QuickRead | null {
@@ -39,32 +39,70 @@ export function quickRead(
   };
 }
 
-function conditions(
-  columns: Readonly<Record<string, Column & { field: string }>>,
+/** A `count` of rows by plain values, as {@link quickRead} reads them; null where it is more than that. */
+export function quickCount(
+  tableName: string,
+  columns: Columns,
   dialect: Dialect,
-  where: object,
-  bind: unknown[],
-): string | null {
-  if (Object.getPrototypeOf(where) !== Object.prototype || Object.getOwnPropertySymbols(where).length > 0) return null;
+  options: CountOptions,
+): QuickRead | null {
+  if (Object.keys(options).some((k) => k !== 'where')) return null;
+  const bind: unknown[] = [];
+  const where = conditions(columns, dialect, options.where ?? {}, bind);
+  return where === null ? null : { text: `SELECT count(*) AS n FROM "${tableName}"${where}`, bind };
+}
+
+type Columns = Readonly<Record<string, Column & { field: string }>>;
+
+function conditions(columns: Columns, dialect: Dialect, where: object, bind: unknown[]): string | null {
+  if (!isPlain(where) || Object.getOwnPropertySymbols(where).length > 0) return null;
   const said: string[] = [];
   for (const [attribute, value] of Object.entries(where) as [string, unknown][]) {
     const column = columns[attribute];
-    if (!column) return null;
-    const is = (literal: string): number => said.push(`"${column.field}" = ${literal}`);
-    if (value === null) said.push(`"${column.field}" IS NULL`);
-    else if (typeof value === 'boolean') is(dialect === 'sqlite' ? (value ? '1' : '0') : String(value));
-    else if (typeof value === 'string' && !column.primaryKey && !column.unique && WORD.test(value)) is(`'${value}'`);
-    else if (typeof value === 'string' || typeof value === 'number') is(`$${bind.push(value)}`);
-    else return null;
+    const is = column && condition(column, dialect, value, bind);
+    if (!is) return null;
+    said.push(is);
   }
   return said.length === 0 ? '' : ` WHERE ${said.join(' AND ')}`;
 }
 
+const COMPARED = new Map<string | symbol, string>([
+  [Op.gt, '>'],
+  [Op.gte, '>='],
+  [Op.lt, '<'],
+  [Op.lte, '<='],
+  [Op.ne, '<>'],
+]);
+
+/** What is asked of one column; null where it is more than that. */
+function condition(column: Columns[string], dialect: Dialect, value: unknown, bind: unknown[]): string | null {
+  const field = `"${column.field}"`;
+  const isWord = (x: unknown): x is string =>
+    typeof x === 'string' && !column.primaryKey && !column.unique && WORD.test(x);
+  const literal = (x: unknown): string | null => {
+    if (typeof x === 'boolean') return dialect === 'sqlite' ? (x ? '1' : '0') : String(x);
+    if (isWord(x)) return `'${x}'`;
+    return typeof x === 'string' || typeof x === 'number' ? `$${bind.push(x)}` : null;
+  };
+  const compared = (by: string | undefined, x: unknown): string | null => {
+    if (x === null) return by === '=' ? `${field} IS NULL` : by === '<>' ? `${field} IS NOT NULL` : null;
+    const to = by === undefined ? null : literal(x);
+    return to === null ? null : `${field} ${by} ${to}`;
+  };
+  if (Array.isArray(value))
+    return value.length > 0 && value.every(isWord) ? `${field} IN (${value.map((x) => `'${x}'`).join(', ')})` : null;
+  if (value === null || typeof value !== 'object') return compared('=', value);
+  if (!isPlain(value)) return null;
+  const all = Reflect.ownKeys(value).map((by) =>
+    compared(COMPARED.get(by), (value as Record<symbol, unknown>)[by as symbol]),
+  );
+  return all.length > 0 && !all.includes(null) ? all.join(' AND ') : null;
+}
+
+const isPlain = (x: object): boolean => Object.getPrototypeOf(x) === Object.prototype;
+
 /** `['createdAt', ['id', 'DESC']]` in SQL; null where it is anything else. */
-function ordered(
-  columns: Readonly<Record<string, Column & { field: string }>>,
-  order: FindOptions['order'],
-): string | null {
+function ordered(columns: Columns, order: FindOptions['order']): string | null {
   if (order === undefined || order === null) return '';
   if (!Array.isArray(order)) return null;
   const said = (order as unknown[]).map((o): string | null => {
@@ -79,27 +117,44 @@ function ordered(
 
 type Found = Promise<Model[] | Model | null>;
 type Asked = FindOptions & { plain?: boolean };
-type Asking<M extends Model> = ModelStatic<M> & { scoped?: boolean };
+/** `_scope` is what a scope asks for on top, where a model is read through one. */
+type Asking<M extends Model> = ModelStatic<M> & { scoped?: boolean; _scope?: FindOptions };
+
+/** What is asked of a model with what its scope says; null where the scope says more than what rows it is about. */
+function withScope<T extends { where?: FindOptions['where'] }>(of: Asking<Model>, options: T): T | null {
+  if (!of.scoped) return options;
+  const { where, ...more } = of._scope ?? {};
+  if (Object.keys(more).length > 0) return null;
+  return { ...options, where: { ...where, ...options.where } };
+}
 
 /** Lets a model read quickly what can be; `findByPk` of Sequelize rests on `findOne`. */
-export function readingQuickly<M extends Model>(
-  model: ModelStatic<M>,
-  columns: Readonly<Record<string, Column & { field: string }>>,
-): void {
-  const own = model as unknown as Record<'findAll' | 'findOne', (this: Asking<M>, options?: Asked) => Found>;
+export function readingQuickly<M extends Model>(model: ModelStatic<M>, columns: Columns): void {
+  const own = model as unknown as Record<'findAll' | 'findOne', (this: Asking<M>, options?: Asked) => Found> &
+    Record<'count', (this: Asking<M>, options?: CountOptions) => Promise<unknown>>;
   const quickly = (of: Asking<M>, options: Asked): Found | null => {
     const connection = of.sequelize && connectionOf(of.sequelize);
     const dialect = of.sequelize?.getDialect() as Dialect;
-    const read = connection && !of.scoped ? quickRead(of.tableName, columns, dialect, options) : null;
+    const asked = withScope(of, options);
+    const read = connection && asked && quickRead(of.tableName, columns, dialect, asked);
     return connection && read ? rowsOf(of, connection, read, options) : null;
   };
-  const { findAll, findOne } = own;
+  const { findAll, findOne, count } = own;
   own.findAll = function (options = {}): Found {
     return quickly(this, options) ?? findAll.call(this, options);
   };
   // Sequelize copies what it is asked, all of it, before it asks for the rows: about what reading one takes.
   own.findOne = function (options = {}): Found {
     return quickly(this, { limit: 1, ...options, plain: true }) ?? findOne.call(this, options);
+  };
+  own.count = function (options = {}): Promise<unknown> {
+    const connection = this.sequelize && connectionOf(this.sequelize);
+    const asked = withScope(this, options);
+    const read =
+      connection && asked && quickCount(this.tableName, columns, this.sequelize?.getDialect() as Dialect, asked);
+    return connection && read
+      ? connection.all<{ n: number }>(read.text, read.bind).then(([row]) => row?.n ?? 0)
+      : count.call(this, options);
   };
 }
 

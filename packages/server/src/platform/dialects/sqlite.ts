@@ -245,7 +245,8 @@ function readQuietly(sequelize: Sequelize, work: { begin(): void; end(): void })
   const { dialect } = sequelize as unknown as Asking;
   dialect.Query = class extends dialect.Query {
     override async run(...of: unknown[]): Promise<unknown> {
-      if (this.options.tableNames) this.options.tableNames = [];
+      // Also where none is named: then it takes the first the statement reads from.
+      this.options.tableNames = [];
       work.begin();
       try {
         return await super.run(...of);

@@ -50,6 +50,7 @@ export async function codesOf(
   r: Reader,
   ids: readonly string[],
 ): Promise<Map<string, { given: number; left: number }>> {
+  if (ids.length === 0) return new Map();
   const count = async (givenTo: null | { [Op.ne]: null }): Promise<Map<string, number>> => {
     const rows = await r.of(keywordCodeTable).count({ where: { keywordId: [...ids], givenTo }, group: ['keywordId'] });
     return new Map(rows.map((x) => [String(x['keywordId']), x.count]));

@@ -242,6 +242,15 @@ export const TOLD: Reading<Folding & Pick<LedgerEvent, 'how' | 'evidence'>> = {
   of: (row) => ({ ...FOLDING.of(row), how: row.how, evidence: evidenceOf(row.evidence) }),
 };
 
+/** What folding needs of the events of a number, in the order of the chain. */
+export async function foldingOf(r: Reader, businessId: string, e164: string): Promise<Folding[]> {
+  const rows = await r.all<EventRow>(
+    `SELECT ${FOLDING.columns.join(', ')} FROM consent_event INDEXED BY consent_event_number WHERE business_id = $1 AND e164 = $2 ORDER BY seq`,
+    [businessId, e164],
+  );
+  return rows.map(FOLDING.of);
+}
+
 /**
  * The events of the next numbers after one, up to another (to the last where null), by number, all of each.
  * @returns up to which number these are all.

@@ -247,7 +247,7 @@ export class Ledger {
   }
 
   async statesOf(r: Reader, businessId: string, e164: string): Promise<ConsentStates> {
-    return foldConsent(await this.eventsOf(r, businessId, e164), this.p.clock.now());
+    return foldConsent(await store.foldingOf(r, businessId, e164), this.p.clock.now());
   }
 
   /** When the owners of these numbers last agreed to what is in force; a number of whom nothing is, is not in the answer. */

@@ -67,8 +67,10 @@ export class PersonalPages {
   private async shown(r: Reader, link: PersonLink): Promise<{ page: PersonalPage; words: string }> {
     const { businessId, pageId, e164 } = link;
     const offered = await this.pages.publicById(r, businessId, pageId);
-    const states = await this.ledger.statesOf(r, businessId, e164);
-    const [person] = await this.contacts.people(r, businessId, [e164]);
+    const [states, [person]] = await Promise.all([
+      this.ledger.statesOf(r, businessId, e164),
+      this.contacts.people(r, businessId, [e164]),
+    ]);
     const standing = (x: Kind): KindStanding =>
       states[x].state === 'granted' ? 'in' : states[x].askedAt !== null ? 'awaited' : 'out';
     const { language, business, privacyUrl, termsUrl, ground, accent, words } = offered;
