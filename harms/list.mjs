@@ -716,9 +716,23 @@ export const HARMS = [
   },
   {
     harm: 'proof is made of a ledger that is broken',
-    file: SERVER('areas/consent/evidence/chain-digests.ts'),
-    find: 'event.seq === after + 1 && event.prevHash === hash ? linkingOf(event, sha256) : null;',
+    file: SERVER('areas/consent/evidence/chain-lines.ts'),
+    find: 'event.seq === seq + 1 && event.prevHash === hash ? linkingOf(event, sha256) : null;',
     put: "linkingOf(event, sha256) ?? 'old';",
+    specs: 'areas/consent/evidence/',
+  },
+  {
+    harm: 'an event changed after its digest was kept passes for what was recorded',
+    file: SERVER('areas/consent/evidence/pack-contents.ts'),
+    find: '    holdAgainst(chain, events);\n',
+    put: '',
+    specs: 'areas/consent/evidence/',
+  },
+  {
+    harm: 'digests that somebody wrote into the database go into a pack as ours',
+    file: SERVER('areas/consent/evidence/chain-digests.ts'),
+    find: 'this.p.heads.holds(signedOf(s, s.digests), s.signature);',
+    put: 'true;',
     specs: 'areas/consent/evidence/',
   },
   {

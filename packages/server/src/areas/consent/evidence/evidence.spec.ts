@@ -16,6 +16,7 @@ import type { Person } from '../../../platform/http/route.js';
 import { withoutGuard } from '../../../testing/database.js';
 import { heronPage } from '../../../testing/opt-in-page.js';
 import { Office } from '../../../testing/office.js';
+import { ChainDigests } from './chain-digests.js';
 
 const ADA = '+12125550110';
 const BRAM = '+12125550111';
@@ -340,6 +341,24 @@ describe('evidence of consent', () => {
       expect(checkPack(bytes, TOOLS).ok).toBeTrue();
       expect((JSON.parse(textOf(bytes, PACK_FILES.standing)) as unknown[]).length).toBe(55);
       expect(textOf(bytes, PACK_FILES.readable).slice(0, 5)).toBe('%PDF-');
+    });
+
+    it('holds the digests kept of others where something is done to their events later, and is not made of its own', async () => {
+      const { app, business } = o;
+      const signed = async () => ({ businessId: business, ...(await app.ledger.lastSigned(business)) });
+      await app.ledger.signHeads(business);
+      await new ChainDigests(app.platform, 1).keep(await signed());
+      await app.platform.db.write(async (w) => {
+        await withoutGuard(w, 'consent_event', 'consent_event_no_update');
+        await w.run(`UPDATE consent_event SET kind = 'revoked' WHERE e164 = $1`, [BRAM]);
+      });
+      const verdict = checkPack(await fetched(await ask()), TOOLS);
+      expect(verdict.checks.filter((c) => !c.ok)).toEqual([]);
+      expect(verdict.ok).toBeTrue();
+      const changed = await ask({ numbers: BRAM }, 'about-bram');
+      expect(changed.packs.map((k) => k.state)).toEqual(['failed']);
+      const job = await app.platform.jobs.one(app.platform.db, business, changed.packs[0]?.jobId ?? '');
+      expect(job?.result).toContain('The ledger does not hold at event 2');
     });
 
     it('is not made of a ledger that is broken', async () => {
