@@ -3,6 +3,7 @@ import { createRequire } from 'node:module';
 import type { Browser, Page } from 'puppeteer-core';
 import { Person, Running } from '../running.js';
 import { Desk } from './desk.js';
+import { beyondTheEdge } from './edge.js';
 import { Screen } from './screen.js';
 
 const axe = await readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
@@ -89,7 +90,10 @@ describe('the demo on screen', () => {
     await desk.close();
   });
 
-  /** What the page as it stands violates of the rules of WCAG and of good practice: light and dark, wide and narrow. */
+  /**
+   * What the page as it stands violates of the rules of WCAG and of good practice: light and dark, wide and narrow; and
+   * what stands where it is not seen.
+   */
   async function violations(page = s.page): Promise<string[]> {
     await page
       .evaluate((code) => {
@@ -103,6 +107,7 @@ describe('the demo on screen', () => {
         await page.evaluate((t) => (document.documentElement.dataset['theme'] = t), theme);
         // What has to leave where there is no room leaves once the browser has measured.
         await new Promise((r) => setTimeout(r, 120));
+        if (theme === 'light') found.push(...(await beyondTheEdge(page)).map((v) => `${width} px: ${v}`));
         found.push(
           ...(await here(page, theme === 'light' ? OF_COLOUR : null)).map((v) => `${theme}, ${width} px: ${v}`),
         );

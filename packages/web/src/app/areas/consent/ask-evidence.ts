@@ -171,7 +171,7 @@ const restsOn = ({ state, by }: EvidenceOnFile['promotional']): string => {
     }
     @media (max-width: 900px) {
       .pair {
-        grid-template-columns: 1fr;
+        grid-template-columns: minmax(0, 1fr);
       }
     }
   `,

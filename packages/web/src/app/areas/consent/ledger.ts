@@ -270,6 +270,7 @@ function toneOf(e: ConsentEventView): string {
     }
     .days {
       display: flex;
+      flex-wrap: wrap;
       gap: 6px;
       align-items: baseline;
     }

@@ -146,6 +146,7 @@ import { AuditStore } from './audit.store';
     }
     .days {
       display: flex;
+      flex-wrap: wrap;
       gap: 16px;
     }
     .days lg-date-field {

@@ -140,7 +140,7 @@ const formOf = (b: Business): Kept<Facts> => ({
   styles: `
     .two {
       display: grid;
-      grid-template-columns: 1fr 1fr;
+      grid-template-columns: repeat(auto-fit, minmax(min(280px, 100%), 1fr));
       gap: 0 24px;
       margin-top: 18px;
     }

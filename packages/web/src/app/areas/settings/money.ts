@@ -62,7 +62,7 @@ const MONTHS = 24;
       <p class="soft">What was missing is filled in; after topping up you are back where you were.</p>
     }
     @if (session.isAdministrator()) {
-      <form class="pay" [lgForm]="paying" (sent)="pay()">
+      <form class="with-button" [lgForm]="paying" (sent)="pay()">
         <lg-text-field
           [control]="paying.controls.amount"
           label="Top up by"
@@ -157,8 +157,10 @@ const MONTHS = 24;
   `,
   styles: `
     form {
-      max-width: 320px;
       margin: 12px 0;
+    }
+    form:not(.with-button) {
+      max-width: 320px;
     }
     h3 {
       margin: 8px 0 4px;
@@ -171,18 +173,6 @@ const MONTHS = 24;
     }
     .month {
       width: 190px;
-    }
-    .pay {
-      display: flex;
-      gap: 8px;
-      align-items: end;
-      max-width: 420px;
-    }
-    .pay lg-text-field {
-      flex: 1;
-    }
-    .pay button {
-      margin-bottom: 14px;
     }
   `,
 })

@@ -43,6 +43,20 @@ import { PageTitle } from '../../parts/page-title';
     section {
       max-width: 900px;
     }
+    @media (max-width: 900px) {
+      .frame {
+        display: block;
+      }
+      nav {
+        display: flex;
+        flex-wrap: wrap;
+        margin-bottom: 14px;
+      }
+      nav a {
+        border-left: 0;
+        border-bottom: 3px solid transparent;
+      }
+    }
   `,
 })
 export class SettingsPage {

@@ -65,7 +65,7 @@ import { OwnFactor } from './own-factor';
   styles: `
     .two {
       display: grid;
-      grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
+      grid-template-columns: repeat(auto-fit, minmax(min(280px, 100%), 1fr));
       gap: 0 40px;
       margin-top: 18px;
     }

@@ -46,7 +46,7 @@ const TONE: Record<HostedView['state'], string> = {
     <lg-list what="hosted numbers" [store]="store" [filters]="false">
       <lg-numbers-tabs tabs />
       @if (store.session.isAdministrator()) {
-        <form above class="begin" [lgForm]="form" (sent)="begin()">
+        <form above class="with-button" [lgForm]="form" (sent)="begin()">
           <lg-text-field
             [control]="form.controls.number"
             label="A landline or toll-free number that shall text"
@@ -89,17 +89,6 @@ const TONE: Record<HostedView['state'], string> = {
         <lg-hosted-docket docket [hosted]="h" (closed)="store.choose(null)" (changed)="store.list.reload()" />
       }
     </lg-list>
-  `,
-  styles: `
-    .begin {
-      display: grid;
-      grid-template-columns: 320px auto 1fr;
-      gap: 8px;
-      align-items: end;
-    }
-    .begin button {
-      margin-bottom: 14px;
-    }
   `,
 })
 export class HostedPage {

@@ -41,7 +41,7 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
       <div class="work">
         <div class="head"><lg-page-title what="numbers:" of="a number you have" /></div>
         <lg-numbers-tabs />
-        <form class="ask" [lgForm]="form" (sent)="test()">
+        <form class="with-button" [lgForm]="form" (sent)="test()">
           <lg-text-field
             [control]="form.controls.number"
             label="The number"
@@ -118,15 +118,6 @@ const KIND = { wireless: 'mobile', landline: 'landline', 'toll-free': 'toll-free
     </div>
   `,
   styles: `
-    .ask {
-      display: grid;
-      grid-template-columns: 320px auto 1fr;
-      gap: 8px;
-      align-items: end;
-    }
-    .ask button {
-      margin-bottom: 14px;
-    }
     .sentence {
       max-width: 900px;
       line-height: 2.2;
