@@ -179,7 +179,7 @@ const ORDER = ['signedOn', 'disclosure'];
     }
     @media (max-width: 900px) {
       .pair {
-        grid-template-columns: 1fr;
+        grid-template-columns: minmax(0, 1fr);
       }
     }
   `,

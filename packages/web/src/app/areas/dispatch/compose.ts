@@ -115,7 +115,7 @@ import { TextEditor } from './text-editor/text-editor';
     }
     @media (max-width: 900px) {
       .sheet {
-        grid-template-columns: 1fr;
+        grid-template-columns: minmax(0, 1fr);
       }
     }
   `,

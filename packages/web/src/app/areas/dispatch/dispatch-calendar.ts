@@ -90,7 +90,7 @@ import { DispatchCalendarStore } from './dispatch-calendar.store';
     }
     @media (max-width: 700px) {
       .days {
-        grid-template-columns: 1fr;
+        grid-template-columns: minmax(0, 1fr);
       }
       .days li:not(:has(.item)) {
         display: none;

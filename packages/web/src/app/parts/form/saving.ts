@@ -60,7 +60,7 @@ export class Saved {
     }
     @media (max-width: 600px) {
       .conflict {
-        grid-template-columns: 1fr;
+        grid-template-columns: minmax(0, 1fr);
       }
     }
   `,

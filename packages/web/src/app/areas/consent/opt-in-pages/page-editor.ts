@@ -289,7 +289,7 @@ const words = (): FormControl<string[]> => new FormControl<string[]>([], { nonNu
         position: static;
       }
       .three {
-        grid-template-columns: 1fr;
+        grid-template-columns: minmax(0, 1fr);
       }
     }
   `,

@@ -62,7 +62,7 @@ interface SiteControls {
     }
     @media (max-width: 1000px) {
       .three {
-        grid-template-columns: 1fr;
+        grid-template-columns: minmax(0, 1fr);
       }
     }
   `,
