@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import fc from 'fast-check';
 import { Op, type FindOptions } from 'sequelize';
+import { replyReviewTable } from '../../areas/consent/model.js';
 import { emptyDatabase } from '../../testing/database.js';
 import { Db } from '../db.js';
 import { hearStatements } from './connection.js';
@@ -135,6 +136,42 @@ describe('reading a table by plain values', () => {
     expect((await jobs().findByPk('job_7'))?.key).toBe('plain');
     expect(await jobs().findOne({ where: { key: 'nobody' }, raw: true })).toBeNull();
     await expectAsync(jobs().findOne({ where: { key: 'nobody' }, rejectOnEmpty: true })).toBeRejected();
+  });
+
+  it('reads and counts through a scope by what that says, beside what is asked, in one statement each', async () => {
+    await db.write(async (w) => {
+      for (const [id, state, at] of [
+        ['rev_1', 'open', 1],
+        ['rev_2', 'open', 2],
+        ['rev_3', 'decided', 3],
+      ] as const)
+        await w.of(replyReviewTable).create({
+          id,
+          businessId: 'biz_0',
+          e164: '+12125550100',
+          messageId: id,
+          reading: { matched: 'ok', confidence: 0.5, purposes: [], stopped: false },
+          state,
+          at,
+        });
+    });
+    const heard: string[] = [];
+    const fresh = await Db.open(database.place, false);
+    hearStatements((text) => heard.push(text));
+    const open = fresh.of(replyReviewTable).scope('open');
+    const after = { where: { at: { [Op.gt]: 1 } } };
+    expect((await open.findAll(after)).map((x) => x.id)).toEqual(['rev_2']);
+    expect(await open.count()).toBe(2);
+    expect(await open.count(after)).toBe(1);
+    expect(await fresh.of(replyReviewTable).count(after)).toBe(2);
+    hearStatements(null);
+    await fresh.close();
+    expect(heard.map((t) => /(?:FROM) .*$/.exec(t)?.[0])).toEqual([
+      `FROM "reply_review" WHERE "state" = 'open' AND "at" > $1`,
+      `FROM "reply_review" WHERE "state" = 'open'`,
+      `FROM "reply_review" WHERE "state" = 'open' AND "at" > $1`,
+      `FROM "reply_review" WHERE "at" > $1`,
+    ]);
   });
 
   it('leaves to Sequelize whatever is not plain', async () => {

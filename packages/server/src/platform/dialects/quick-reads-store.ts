@@ -132,12 +132,20 @@ function withScope<T extends { where?: FindOptions['where'] }>(of: Asking<Model>
 export function readingQuickly<M extends Model>(model: ModelStatic<M>, columns: Columns): void {
   const own = model as unknown as Record<'findAll' | 'findOne', (this: Asking<M>, options?: Asked) => Found> &
     Record<'count', (this: Asking<M>, options?: CountOptions) => Promise<unknown>>;
+  /** What a question is written as, and where it is asked; null where it is Sequelize's. */
+  const written = <O extends { where?: FindOptions['where'] }>(
+    of: Asking<M>,
+    options: O,
+    write: (tableName: string, columns: Columns, dialect: Dialect, options: O) => QuickRead | null,
+  ): (QuickRead & { on: Connection }) | null => {
+    const on = of.sequelize && connectionOf(of.sequelize);
+    const asked = on && withScope(of, options);
+    const read = asked && write(of.tableName, columns, of.sequelize?.getDialect() as Dialect, asked);
+    return on && read ? { ...read, on } : null;
+  };
   const quickly = (of: Asking<M>, options: Asked): Found | null => {
-    const connection = of.sequelize && connectionOf(of.sequelize);
-    const dialect = of.sequelize?.getDialect() as Dialect;
-    const asked = withScope(of, options);
-    const read = connection && asked && quickRead(of.tableName, columns, dialect, asked);
-    return connection && read ? rowsOf(of, connection, read, options) : null;
+    const read = written(of, options, quickRead);
+    return read && rowsOf(of, read.on, read, options);
   };
   const { findAll, findOne, count } = own;
   own.findAll = function (options = {}): Found {
@@ -148,12 +156,9 @@ export function readingQuickly<M extends Model>(model: ModelStatic<M>, columns: 
     return quickly(this, { limit: 1, ...options, plain: true }) ?? findOne.call(this, options);
   };
   own.count = function (options = {}): Promise<unknown> {
-    const connection = this.sequelize && connectionOf(this.sequelize);
-    const asked = withScope(this, options);
-    const read =
-      connection && asked && quickCount(this.tableName, columns, this.sequelize?.getDialect() as Dialect, asked);
-    return connection && read
-      ? connection.all<{ n: number }>(read.text, read.bind).then(([row]) => row?.n ?? 0)
+    const read = written(this, options, quickCount);
+    return read
+      ? read.on.all<{ n: number }>(read.text, read.bind).then(([row]) => row?.n ?? 0)
       : count.call(this, options);
   };
 }
