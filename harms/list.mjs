@@ -724,14 +724,21 @@ export const HARMS = [
   {
     harm: 'an event changed after its digest was kept passes for what was recorded',
     file: SERVER('areas/consent/evidence/pack-contents.ts'),
-    find: '    holdAgainst(chain, events);\n',
+    find: '    await holdAgainst(chain, businessId, wish.numbers, events);\n',
     put: '',
+    specs: 'areas/consent/evidence/',
+  },
+  {
+    harm: 'an event that was taken out after its digest was kept is missing in a pack',
+    file: SERVER('areas/consent/evidence/chain-digests.ts'),
+    find: 'beginnings.has(marks.readUInt32LE(mark)) &&',
+    put: 'false &&',
     specs: 'areas/consent/evidence/',
   },
   {
     harm: 'digests that somebody wrote into the database go into a pack as ours',
     file: SERVER('areas/consent/evidence/chain-digests.ts'),
-    find: 'this.p.heads.holds(signedOf(s, s.digests), s.signature);',
+    find: 'this.p.heads.holds(signedOf(s, s), s.signature);',
     put: 'true;',
     specs: 'areas/consent/evidence/',
   },

@@ -1,7 +1,7 @@
 import type { QueryInterface } from 'sequelize';
 import { big, bytes, createTable, key, refers, text } from '../platform/table.js';
 
-/** Digests of a ledger's events, kept in stretches as they were found whole. */
+/** Digests of a ledger's events and marks of their numbers, kept in stretches as they were found whole. */
 export async function chainStretches(qi: QueryInterface): Promise<void> {
   await createTable(qi, 'chain_stretch', {
     businessId: key(refers(text(), 'business')),
@@ -10,6 +10,7 @@ export async function chainStretches(qi: QueryInterface): Promise<void> {
     hashBefore: text(),
     lastHash: text(),
     digests: bytes(),
+    marks: bytes(),
     signature: bytes(),
   });
 }

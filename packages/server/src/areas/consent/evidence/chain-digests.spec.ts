@@ -37,15 +37,20 @@ describe('the digests of a chain', () => {
   const forget = (): Promise<void> => o.app.platform.db.write((w) => w.run('DELETE FROM chain_stretch'));
   const read = async (count: number, stretch: number, head?: string): Promise<string> => {
     const signed = { businessId: o.business, count, head: head ?? (await hashOf(count)) };
-    return (await new ChainDigests(o.app.platform, stretch).upTo(signed)).toString();
+    return (await new ChainDigests(o.app.platform, stretch).upTo(signed)).digests.toString();
   };
   /** Says for a while that something of an event was other than it was recorded. */
-  const altered = async (column: string, seq: number, then: () => Promise<unknown>): Promise<void> => {
+  const altered = async (
+    column: string,
+    seq: number,
+    then: () => Promise<unknown>,
+    to = column === 'evidence' ? '{"page":"another"}' : 'e'.repeat(64),
+  ): Promise<void> => {
     const { db } = o.app.platform;
     const was = await db.one<Record<string, string>>(`SELECT ${column} FROM consent_event WHERE seq = $1`, [seq]);
     const set = (value: string): Promise<void> =>
       db.write((w) => w.run(`UPDATE consent_event SET ${column} = $1 WHERE seq = $2`, [value, seq]));
-    await set(column === 'evidence' ? '{"page":"another"}' : 'e'.repeat(64));
+    await set(to);
     await then();
     await set(was?.[column] ?? '');
   };
@@ -115,20 +120,60 @@ describe('the digests of a chain', () => {
     expect((await read(EVENTS, 20)).length).toBe(EVENTS * 65);
   });
 
-  it('stay what was recorded where an event is changed after they were kept, and the change does not pass for it', async () => {
+  it('stay what was recorded where something is done to events after they were kept, which is found by its number', async () => {
     const { db } = o.app.platform;
-    const whole = Buffer.from(await read(EVENTS, 10));
-    const events = async () => [...(await o.app.ledger.eventsOfAll(db, o.business, [NUMBER])).values()].flat();
-    expect((await events()).length).toBe(6);
-    holdAgainst(whole, await events());
-    await altered('evidence', 8, async () => {
-      expect(await read(EVENTS, 10)).toBe(whole.toString());
-      const changed = await events();
-      expect(changed.map((e) => e.seq)).toContain(8);
-      expect(() => {
-        holdAgainst(whole, changed);
-      }).toThrowError(/does not hold at event 8:/);
+    const signed = { businessId: o.business, count: EVENTS, head: await hashOf(EVENTS) };
+    const known = () => new ChainDigests(o.app.platform, 10).upTo(signed);
+    const whole = await known();
+    const hold = async (numbers: readonly string[]): Promise<void> => {
+      const events = [...(await o.app.ledger.eventsOfAll(db, o.business, numbers)).values()].flat();
+      const chain = await known();
+      expect(chain.digests.equals(whole.digests)).toBeTrue();
+      await holdAgainst(chain, o.business, numbers, events);
+    };
+    const others = ['+12125550102', '+12125550103'];
+    expect((await o.app.ledger.eventsOf(db, o.business, NUMBER)).map((e) => e.seq)).toEqual([1, 8, 15, 22, 29, 36]);
+    await hold([NUMBER, ...others]);
+    // Changed, or said to be somebody else's: what is about others stands all the same.
+    for (const [column, to] of [
+      ['evidence', '{"page":"another"}'],
+      ['e164', '+12125550999'],
+      ['kind', 'revoked'],
+    ] as const)
+      await altered(
+        column,
+        8,
+        async () => {
+          await expectAsync(hold([NUMBER, ...others]))
+            .withContext(column)
+            .toBeRejectedWithError(/does not hold at event 8:/);
+          await hold(others);
+        },
+        to,
+      );
+    // One of another number put in its place.
+    await altered(
+      'e164',
+      3,
+      async () => {
+        await expectAsync(hold([NUMBER])).toBeRejectedWithError(/does not hold at event 3:/);
+      },
+      NUMBER,
+    );
+    // Taken out.
+    await db.write(async (w) => {
+      await withoutGuard(w, 'consent_event', 'consent_event_no_delete');
+      await w.run('CREATE TEMP TABLE taken AS SELECT * FROM consent_event WHERE seq = 8');
+      await w.run('DELETE FROM consent_event WHERE seq = 8');
     });
+    await expectAsync(hold([NUMBER])).toBeRejectedWithError(/does not hold at event 8:/);
+    await hold(others);
+    await db.write(async (w) => {
+      await withoutGuard(w, 'consent_event', 'consent_event_only_next');
+      await w.run('INSERT INTO consent_event SELECT * FROM taken');
+      await w.run('DROP TABLE taken');
+    });
+    await hold([NUMBER, ...others]);
   });
 
   it('are read from the events where what is kept does not bear our signature, and kept anew', async () => {
@@ -136,6 +181,7 @@ describe('the digests of a chain', () => {
     const whole = await read(EVENTS, 10);
     for (const change of [
       `digests = CAST('${'0'.repeat(64)}' AS BYTEA)`,
+      `marks = CAST('${'0'.repeat(80)}' AS BYTEA)`,
       `signature = CAST('x' AS BYTEA)`,
       `last_hash = '${'e'.repeat(64)}'`,
       `hash_before = '${'e'.repeat(64)}'`,

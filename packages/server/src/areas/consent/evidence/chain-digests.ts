@@ -3,7 +3,7 @@ import { lotsOf } from '../../../platform/bulk.js';
 import type { Platform } from '../../../platform/platform.js';
 import { sha256 } from '../ledger/ledger-check.js';
 import { eventAt } from '../ledger/ledger-store.js';
-import { BrokenLedger, stretchLines, type Stretch } from './chain-lines.js';
+import { BrokenLedger, MARK_BYTES, markOf, readStretch, type ChainPart, type Stretch } from './chain-lines.js';
 import { keepStretch, stretchesAfter } from './chain-store.js';
 
 /** So many events at once are read from the ledger by a thread, and kept together. */
@@ -33,14 +33,17 @@ export class ChainDigests {
   ) {}
 
   /**
-   * All digests up to where a chain was signed, a line each.
+   * What is known of all events up to where a chain was signed.
    * @throws BrokenLedger where the ledger is not what was signed; names the first event that does not fit.
    */
-  async upTo(signed: SignedChain): Promise<Buffer> {
-    const lines: Buffer[] = [];
-    const { seq, hash } = await this.kept(signed, (digests) => lines.push(digests));
-    await this.readOn(signed, seq, hash, signed.count, (digests) => lines.push(digests));
-    return Buffer.concat(lines);
+  async upTo(signed: SignedChain): Promise<ChainPart> {
+    const parts: ChainPart[] = [];
+    const { seq, hash } = await this.kept(signed, (part) => parts.push(part));
+    await this.readOn(signed, seq, hash, signed.count, (part) => parts.push(part));
+    return {
+      digests: Buffer.concat(parts.map((x) => x.digests)),
+      marks: Buffer.concat(parts.map((x) => x.marks)),
+    };
   }
 
   /** Keeps what is whole and was not kept yet, as {@link upTo} does by the way. @throws BrokenLedger as it does. */
@@ -52,7 +55,7 @@ export class ChainDigests {
   /** Goes through what is kept for as long as each stretch follows the one before and bears our signature. */
   private async kept(
     { businessId, count, head }: SignedChain,
-    take: (digests: Buffer) => void,
+    take: (part: ChainPart) => void,
   ): Promise<{ seq: number; hash: string }> {
     let [seq, hash] = [0, GENESIS];
     for (;;) {
@@ -63,9 +66,9 @@ export class ChainDigests {
           s.hashBefore === hash &&
           s.lastSeq <= count &&
           (s.lastSeq < count || s.lastHash === head) &&
-          this.p.heads.holds(signedOf(s, s.digests), s.signature);
+          this.p.heads.holds(signedOf(s, s), s.signature);
         if (!holds) return { seq, hash };
-        take(s.digests);
+        take({ digests: s.digests, marks: s.marks });
         seq = s.lastSeq;
         hash = s.lastHash;
       }
@@ -79,7 +82,7 @@ export class ChainDigests {
     seq: number,
     hash: string,
     upTo: number,
-    take: (digests: Buffer) => void,
+    take: (part: ChainPart) => void,
   ): Promise<void> {
     const stretches: Stretch[] = [];
     for (let [afterSeq, hashBefore] = [seq, hash]; afterSeq < upTo;) {
@@ -89,19 +92,19 @@ export class ChainDigests {
       [afterSeq, hashBefore] = [lastSeq, lastHash];
     }
     for (const some of lotsOf(stretches, THREADS)) {
-      const read = await Promise.allSettled(some.map((s) => stretchLines(this.p.db.place, s)));
+      const read = await Promise.allSettled(some.map((s) => readStretch(this.p.db.place, s)));
       for (const [i, s] of some.entries()) {
-        const lines = read[i];
-        if (lines?.status !== 'fulfilled') throw lines?.reason;
-        take(lines.value);
-        if (s.lastSeq - s.afterSeq === this.stretch) await this.keepOne(s, lines.value);
+        const part = read[i];
+        if (part?.status !== 'fulfilled') throw part?.reason;
+        take(part.value);
+        if (s.lastSeq - s.afterSeq === this.stretch) await this.keepOne(s, part.value);
       }
     }
   }
 
-  private async keepOne(s: Stretch, digests: Buffer): Promise<void> {
-    const signature = this.p.heads.signature(signedOf(s, digests));
-    await this.p.db.write((w) => keepStretch(w, { ...s, digests, signature }));
+  private async keepOne(s: Stretch, part: ChainPart): Promise<void> {
+    const signature = this.p.heads.signature(signedOf(s, part));
+    await this.p.db.write((w) => keepStretch(w, { ...s, ...part, signature }));
   }
 }
 
@@ -109,28 +112,48 @@ export class ChainDigests {
 const LINE = 65;
 const OLD = OLD_LINK.charCodeAt(0);
 
+/** So many events are gone through at once. */
+const AT_ONCE = 100_000;
+
 /** What is signed of a stretch. */
-const signedOf = (s: Stretch, digests: Buffer): Buffer =>
+const signedOf = (s: Stretch, { digests, marks }: ChainPart): Buffer =>
   Buffer.concat([
-    Buffer.from(`stretch:${s.businessId}\n${s.afterSeq}\n${s.lastSeq}\n${s.hashBefore}\n${s.lastHash}\n`),
+    Buffer.from(
+      `stretch:${s.businessId}\n${s.afterSeq}\n${s.lastSeq}\n${s.hashBefore}\n${s.lastHash}\n${digests.length}\n`,
+    ),
     digests,
+    marks,
   ]);
 
 /**
- * Holds events of a ledger against the digests of all of it.
- * @param events in the order of the chain.
- * @throws BrokenLedger naming the first that is other than its digest.
+ * Holds the events of some numbers against what is known of all of a ledger: that all of them are here, and each is as it
+ * was recorded.
+ * @param events of these numbers, in the order of the chain.
+ * @throws BrokenLedger naming the first that is not here, or other than its digest.
  */
-export function holdAgainst(digests: Buffer, events: readonly LedgerEvent[]): void {
-  let [seq, at, end] = [0, 0, 0];
-  for (const event of events) {
-    for (; seq < event.seq; seq++) {
-      at = end;
-      end += digests[at] === OLD ? LINE + 1 : LINE;
-    }
-    const line = digests.toString('latin1', at, end - 1);
-    const link = linkingOf(event, sha256);
-    const fits = link === 'old' ? line === `${OLD_LINK}${event.hash}` : link !== null && line === link.digest;
-    if (!fits) throw new BrokenLedger(event.seq);
+export async function holdAgainst(
+  { digests, marks }: ChainPart,
+  businessId: string,
+  numbers: readonly string[],
+  events: readonly LedgerEvent[],
+): Promise<void> {
+  const wanted = new Set(numbers.map((e164) => markOf(businessId, e164)));
+  const beginnings = new Set([...wanted].map((mark) => Buffer.from(mark, 'hex').readUInt32LE()));
+  const here = new Map(events.map((e) => [e.seq, e]));
+  let at = 0;
+  for (let seq = 1; at < digests.length; seq++) {
+    const end = at + (digests[at] === OLD ? LINE + 1 : LINE);
+    const mark = (seq - 1) * MARK_BYTES;
+    const event = here.get(seq);
+    if (event) {
+      const line = digests.toString('latin1', at, end - 1);
+      const link = linkingOf(event, sha256);
+      const fits = link === 'old' ? line === `${OLD_LINK}${event.hash}` : link !== null && line === link.digest;
+      if (!fits) throw new BrokenLedger(seq);
+    } else if (beginnings.has(marks.readUInt32LE(mark)) && wanted.has(marks.toString('hex', mark, mark + MARK_BYTES)))
+      throw new BrokenLedger(seq);
+    at = end;
+    // Others have their turn.
+    if (seq % AT_ONCE === 0) await new Promise((resolve) => setImmediate(resolve));
   }
 }

@@ -26,9 +26,22 @@ export class BrokenLedger extends Error {
   }
 }
 
+/** What is known of each event of some of a chain, in its order. */
+export interface ChainPart {
+  /** A line each: the digest by which it is linked, or its hash where it is linked in the old way. */
+  digests: Buffer;
+  /** Eight bytes each, by which whoever knows the number finds its events, {@link markOf}. */
+  marks: Buffer;
+}
+export const MARK_BYTES = 8;
+
+/** What marks the events of a number, in hex. */
+export const markOf = (businessId: string, e164: string): string =>
+  sha256(`${businessId}\n${e164}`).slice(0, 2 * MARK_BYTES);
+
 /**
- * A line for each event of a stretch: the digest by which it is linked, or its hash where it is linked in the old way.
- * Says nothing of what the events say. Ends where the chain does not hold.
+ * A line for each event of a stretch, its digest and its mark, see {@link ChainPart}. Says nothing of what the events say.
+ * Ends where the chain does not hold.
  */
 async function* chainLines(r: Reader, stretch: Stretch): AsyncGenerator<string> {
   const { businessId, lastSeq, lastHash } = stretch;
@@ -39,7 +52,7 @@ async function* chainLines(r: Reader, stretch: Stretch): AsyncGenerator<string> 
     for (const event of rows.map(eventOf)) {
       const link = event.seq === seq + 1 && event.prevHash === hash ? linkingOf(event, sha256) : null;
       if (link === null) break;
-      lines += link === 'old' ? `${OLD_LINK}${event.hash}\n` : `${link.digest}\n`;
+      lines += `${link === 'old' ? `${OLD_LINK}${event.hash}` : link.digest} ${markOf(businessId, event.e164)}\n`;
       seq = event.seq;
       hash = event.hash;
     }
@@ -54,15 +67,20 @@ async function* chainLines(r: Reader, stretch: Stretch): AsyncGenerator<string> 
 serveText(import.meta.url, chainLines);
 
 /**
- * The digests of a stretch, read from its events in a thread; see {@link chainLines}.
+ * What is known of a stretch, read from its events in a thread.
  * @throws BrokenLedger where it does not lead from one hash to the other; names the first event that does not fit.
  */
-export async function stretchLines(place: string, stretch: Stretch): Promise<Buffer> {
-  const pieces: Buffer[] = [];
+export async function readStretch(place: string, stretch: Stretch): Promise<ChainPart> {
+  let [digests, marks] = ['', ''];
   for await (const piece of textFromThread(new URL(import.meta.url), place, stretch)) {
-    const broken = (piece as string).split('\n').at(-1)?.split(BROKEN)[1];
+    const lines = (piece as string).split('\n');
+    const broken = lines.pop()?.split(BROKEN)[1];
     if (broken !== undefined) throw new BrokenLedger(Number(broken));
-    pieces.push(Buffer.from(piece as string));
+    for (const line of lines) {
+      const [digest = '', mark = ''] = line.split(' ');
+      digests += `${digest}\n`;
+      marks += mark;
+    }
   }
-  return Buffer.concat(pieces);
+  return { digests: Buffer.from(digests), marks: Buffer.from(marks, 'hex') };
 }

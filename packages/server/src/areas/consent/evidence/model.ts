@@ -95,8 +95,9 @@ export class ChainStretchModel extends Model<
   declare lastSeq: number;
   declare hashBefore: string;
   declare lastHash: string;
-  /** A line for each event, see `chainLines`. */
+  /** A line for each event, and eight bytes that mark its number, see `chainLines`. */
   declare digests: Buffer;
+  declare marks: Buffer;
   /** Ed25519 over all of the above. */
   declare signature: Buffer;
 }
@@ -107,5 +108,6 @@ export const chainStretchTable = table(ChainStretchModel, 'chain_stretch', {
   hashBefore: text(),
   lastHash: text(),
   digests: bytes(),
+  marks: bytes(),
   signature: bytes(),
 });

@@ -99,7 +99,7 @@ export class PackContents {
       this.letters(businessId, wish.numbers),
       this.named(businessId, events),
     ]);
-    holdAgainst(chain, events);
+    await holdAgainst(chain, businessId, wish.numbers, events);
 
     const files: ArchiveFile[] = [
       { name: PACK_FILES.readMe, bytes: Buffer.from(readMe(wish, heads.fingerprint)) },
@@ -126,7 +126,7 @@ export class PackContents {
           })),
         ),
       },
-      { name: PACK_FILES.chain, bytes: chain },
+      { name: PACK_FILES.chain, bytes: chain.digests },
       { name: PACK_FILES.heads, bytes: Buffer.from(JSON.stringify(signed)) },
       { name: PACK_FILES.key, bytes: Buffer.from(key) },
       ...named,
