@@ -34,8 +34,6 @@ export async function signDaily(
       return { done: false, at: p.clock.now() + DAY_MS };
     },
     'the heads of the ledger are signed, as each day',
-    // Of a ledger that was brought in at once it goes through all there is.
-    'long',
   );
   await p.db.write((w) =>
     p.jobs.add(w, { kind: 'heads.sign', businessId: '', payload: {}, key: 'heads.sign', at: p.clock.now() + DAY_MS }),
