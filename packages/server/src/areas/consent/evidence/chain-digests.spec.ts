@@ -75,8 +75,12 @@ describe('the digests of a chain', () => {
 
   it('are kept in stretches once those are whole, and read on from there as events come', async () => {
     const chains = new ChainDigests(o.app.platform, 10);
-    const keep = async (count: number): Promise<void> =>
-      chains.keep({ businessId: o.business, count, head: await hashOf(count) });
+    const signed = async (count: number) => ({ businessId: o.business, count, head: await hashOf(count) });
+    const keep = async (count: number): Promise<void> => {
+      expect(await chains.isBehind(await signed(count))).toBe(count - ((await kept()).at(-1)?.[1] ?? 0) >= 10);
+      expect(await chains.keep(await signed(count))).toBeTrue();
+      expect(await chains.isBehind(await signed(count))).toBeFalse();
+    };
     await keep(9);
     expect(await kept()).toEqual([]);
     await keep(25);
@@ -86,6 +90,19 @@ describe('the digests of a chain', () => {
     ]);
     await keep(EVENTS);
     expect((await kept()).at(-1)).toEqual([30, 40]);
+  });
+
+  it('that are being kept can be broken off for others, and are gone on with from there', async () => {
+    const chains = new ChainDigests(o.app.platform, 5);
+    const signed = { businessId: o.business, count: EVENTS, head: await hashOf(EVENTS) };
+    let asked = 0;
+    expect(await chains.keep(signed, () => ++asked > 2)).toBeFalse();
+    const before = await kept();
+    expect(before.length).toBeGreaterThan(0);
+    expect(before.length).toBeLessThan(8);
+    expect(await chains.isBehind(signed)).toBeTrue();
+    expect(await chains.keep(signed)).toBeTrue();
+    expect(await kept()).toEqual(Array.from({ length: 8 }, (_, i) => [i * 5, i * 5 + 5]));
   });
 
   it('are none of a chain that comes to another hash than was signed, or ends before it', async () => {

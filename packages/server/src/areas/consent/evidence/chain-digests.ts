@@ -4,7 +4,7 @@ import type { Platform } from '../../../platform/platform.js';
 import { sha256 } from '../ledger/ledger-check.js';
 import { eventAt } from '../ledger/ledger-store.js';
 import { BrokenLedger, MARK_BYTES, markOf, readStretch, type ChainPart, type Stretch } from './chain-lines.js';
-import { keepStretch, stretchesAfter } from './chain-store.js';
+import { keepStretch, lastKept, stretchesAfter } from './chain-store.js';
 
 /** So many events at once are read from the ledger by a thread, and kept together. */
 const STRETCH = 10_000;
@@ -46,10 +46,21 @@ export class ChainDigests {
     };
   }
 
-  /** Keeps what is whole and was not kept yet, as {@link upTo} does by the way. @throws BrokenLedger as it does. */
-  async keep(signed: SignedChain): Promise<void> {
+  /** Whether so much was signed since that there is something to {@link keep}. */
+  async isBehind({ businessId, count }: SignedChain): Promise<boolean> {
+    return count - (await lastKept(this.p.db, businessId)) >= this.stretch;
+  }
+
+  /**
+   * Keeps what is whole and was not kept yet, as {@link upTo} does by the way.
+   * @param enough asked between one part and the next; what was kept by then stays.
+   * @returns whether all of it is kept.
+   * @throws BrokenLedger as {@link upTo} does.
+   */
+  async keep(signed: SignedChain, enough: () => boolean = () => false): Promise<boolean> {
     const { seq, hash } = await this.kept(signed, () => undefined);
-    await this.readOn(signed, seq, hash, signed.count - ((signed.count - seq) % this.stretch), () => undefined);
+    const upTo = signed.count - ((signed.count - seq) % this.stretch);
+    return this.readOn(signed, seq, hash, upTo, () => undefined, enough);
   }
 
   /** Goes through what is kept for as long as each stretch follows the one before and bears our signature. */
@@ -76,14 +87,15 @@ export class ChainDigests {
     }
   }
 
-  /** Reads the events after one, up to another, and keeps each stretch that is whole. */
+  /** Reads the events after one, up to another, and keeps each stretch that is whole; false where it was enough before. */
   private async readOn(
     { businessId, count, head }: SignedChain,
     seq: number,
     hash: string,
     upTo: number,
     take: (part: ChainPart) => void,
-  ): Promise<void> {
+    enough: () => boolean = () => false,
+  ): Promise<boolean> {
     const stretches: Stretch[] = [];
     for (let [afterSeq, hashBefore] = [seq, hash]; afterSeq < upTo;) {
       const lastSeq = Math.min(afterSeq + this.stretch, upTo);
@@ -92,6 +104,7 @@ export class ChainDigests {
       [afterSeq, hashBefore] = [lastSeq, lastHash];
     }
     for (const some of lotsOf(stretches, THREADS)) {
+      if (enough()) return false;
       const read = await Promise.allSettled(some.map((s) => readStretch(this.p.db.place, s)));
       for (const [i, s] of some.entries()) {
         const part = read[i];
@@ -100,6 +113,7 @@ export class ChainDigests {
         if (s.lastSeq - s.afterSeq === this.stretch) await this.keepOne(s, part.value);
       }
     }
+    return true;
   }
 
   private async keepOne(s: Stretch, part: ChainPart): Promise<void> {

@@ -1,5 +1,4 @@
-import type { CreationAttributes } from 'sequelize';
-import { Op } from 'sequelize';
+import { Op, type CreationAttributes, type Order } from 'sequelize';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { chainStretchTable, type ChainStretchModel } from './model.js';
 
@@ -13,6 +12,13 @@ export async function stretchesAfter(
   return r
     .of(chainStretchTable)
     .findAll({ where: { businessId, afterSeq: { [Op.gte]: seq } }, order: ['afterSeq'], limit });
+}
+
+/** Up to which of its events a chain is kept; 0 where nothing is. */
+export async function lastKept(r: Reader, businessId: string): Promise<number> {
+  const where = { businessId };
+  const order: Order = [['afterSeq', 'DESC']];
+  return (await r.of(chainStretchTable).findOne({ where, order, attributes: ['lastSeq'], raw: true }))?.lastSeq ?? 0;
 }
 
 /** Keeps a stretch in the place of the one that began there, if any. */
