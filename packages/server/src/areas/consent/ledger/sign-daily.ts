@@ -20,9 +20,9 @@ export async function signDaily(
   p.jobs.handle(
     KEEP,
     Chain,
-    async (chain, { isAwaited }) => {
+    async (chain, context) => {
       try {
-        return (await chains.keep(chain, isAwaited)) ? { done: true } : { done: false };
+        return (await chains.keep(chain, () => context.isAwaited())) ? { done: true } : { done: false };
       } catch (error) {
         if (!(error instanceof BrokenLedger)) throw error;
         // From here on its states only become stricter.
