@@ -37,6 +37,27 @@ export const HARMS = [
     specs: 'gate/',
   },
   {
+    harm: 'a purchase of long ago still excepts its number from a do-not-call list',
+    file: SERVER('areas/contacts/subjects.ts'),
+    find: 'coalesce(cn.related_until, 0) > $now',
+    put: 'coalesce(cn.related_until, 0) > 0 * $now',
+    specs: 'areas/consent/relationships/',
+  },
+  {
+    harm: 'a purchase excepts somebody from a do-not-call list who said no since, or somebody else who has the number now',
+    file: SERVER('areas/consent/relationships/relationships.ts'),
+    find: 'if (brokenAt !== (x.brokenAt ?? null)) await store.breakRelationship(w, x.id, brokenAt);',
+    put: '',
+    specs: 'areas/consent/relationships/',
+  },
+  {
+    harm: 'a purchase that was withdrawn is back with the next file',
+    file: SERVER('areas/consent/relationships/relationships.ts'),
+    find: 'for (const x of await store.relationshipsOf(w, businessId, some)) on.add(keyOf(x));',
+    put: "for (const x of await store.relationshipsOf(w, businessId, some)) if (typeof x.withdrawnAt !== 'number') on.add(keyOf(x));",
+    specs: 'areas/consent/relationships/',
+  },
+  {
     harm: 'whoever becomes a contact after a suppression list was brought in is texted',
     file: SERVER('areas/consent/area.ts'),
     find: 'await suppression.recall(w, businessId, e164s);',

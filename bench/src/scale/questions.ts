@@ -139,8 +139,8 @@ export async function questions(world: World): Promise<void> {
     await median(
       () =>
         bare.all(
-          `SELECT cn.country, cn.zones, cn.states, cn.looked_up_at IS NOT NULL, cn.textable, cn.reachable, cn.trouble, cn.faults_in_review, cn.suppression, cn.wish_in_review, cn.consent_conversational, cn.consent_informational, cn.consent_promotional, cn.carrier_kind, cn.promotional_cap_until, count(*)
-         FROM contact_number cn WHERE cn.business_id = ? AND cn.contact_id IN (SELECT contact_id FROM list_member WHERE list_id = ?) GROUP BY 1,2,3,4,5,6,7,8,9,10,11,12,13,14,15`,
+          `SELECT cn.country, cn.zones, cn.states, cn.looked_up_at IS NOT NULL, cn.textable, cn.reachable, cn.trouble, cn.faults_in_review, cn.suppression, cn.related_until, cn.wish_in_review, cn.consent_conversational, cn.consent_informational, cn.consent_promotional, cn.carrier_kind, cn.promotional_cap_until, count(*)
+         FROM contact_number cn WHERE cn.business_id = ? AND cn.contact_id IN (SELECT contact_id FROM list_member WHERE list_id = ?) GROUP BY 1,2,3,4,5,6,7,8,9,10,11,12,13,14,15,16`,
           [business, world.everyone],
         ),
       3,
@@ -154,8 +154,8 @@ export async function questions(world: World): Promise<void> {
     await median(
       () =>
         bare.all(
-          `SELECT country, looked_up_at IS NOT NULL, textable, reachable, trouble, faults_in_review, suppression, wish_in_review, consent_conversational, consent_informational, consent_promotional, refused_elsewhere, reassignment, count(*)
-         FROM contact_number WHERE business_id = ? AND preferred GROUP BY 1,2,3,4,5,6,7,8,9,10,11,12,13`,
+          `SELECT country, looked_up_at IS NOT NULL, textable, reachable, trouble, faults_in_review, suppression, related_until, wish_in_review, consent_conversational, consent_informational, consent_promotional, refused_elsewhere, reassignment, count(*)
+         FROM contact_number WHERE business_id = ? AND preferred GROUP BY 1,2,3,4,5,6,7,8,9,10,11,12,13,14`,
           [business],
         ),
       3,

@@ -43,6 +43,8 @@ const VIEWS = [
   'consent/replies',
   'consent/suppression',
   'consent/suppression/bring',
+  'consent/suppression/relationships',
+  'consent/suppression/relationships/record',
   'consent/evidence',
   'consent/evidence/ask?e164=%2B12015550103',
   'consent/as-of?e164=%2B19145550130&at=2027-03-03T10:12&words=Fares+from+%2417&purpose=promotional',

@@ -41,6 +41,7 @@ export * from './consent/expiry.js';
 export * from './consent/text-links.js';
 export * from './consent/sources.js';
 export * from './consent/suppression.js';
+export * from './consent/relationships.js';
 export * from './watch/watch.js';
 export * from './inbox/inbox.js';
 export * from './settings/settings.js';

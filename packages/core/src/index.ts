@@ -34,6 +34,7 @@ export * from './consent/fold.js';
 export * from './consent/keyword.js';
 export * from './consent/ledger.js';
 export * from './consent/reassigned.js';
+export * from './consent/relationship.js';
 export * from './consent/review-page.js';
 export * from './consent/suppression.js';
 export * from './evidence/archive.js';

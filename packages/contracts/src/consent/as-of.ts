@@ -17,6 +17,8 @@ const StoodShape = z.object({
   textable: z.string(),
   reachable: z.boolean(),
   trouble: z.string(),
+  /** Until when a purchase or an inquiry on record excepted them from registries; null where nothing did. */
+  relatedUntil: Moment.nullable(),
   suppression: z.string(),
   wishInReview: z.boolean(),
   reassignment: z.string(),

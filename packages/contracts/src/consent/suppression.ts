@@ -124,6 +124,8 @@ export const SuppressedShape = z.object({
   kept: z.array(PurposeShape),
   /** Why it keeps nothing off, or not everything; empty where it does. */
   exception: z.string(),
+  /** When what excepts them ends; null where nothing does, or its end is not known. */
+  exceptionEndsAt: Moment.nullable(),
 });
 export const listSuppressed = endpoint({
   id: 'suppression.people',

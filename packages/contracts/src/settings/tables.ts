@@ -25,6 +25,7 @@ export const TABLE_NAMES = [
   'offers',
   'pages',
   'ports',
+  'relationships',
   'preview',
   'results',
   'sender-ids',

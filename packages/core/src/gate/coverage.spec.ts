@@ -32,6 +32,7 @@ const anybody: fc.Arbitrary<Partial<Subject>> = fc.record({
   ),
   faultsInReview: fc.boolean(),
   suppression: fc.constantFrom('none' as const, 'all' as const, 'solicitations' as const),
+  related: fc.boolean(),
   wishInReview: fc.boolean(),
   reassignment: fc.constantFrom('clear' as const, 'due' as const, 'no data' as const),
   consent: fc.record({ conversational: consentOf, informational: consentOf, promotional: consentOf }),

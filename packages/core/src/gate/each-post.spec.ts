@@ -94,6 +94,32 @@ const CASES: Case[] = [
     gives,
     ...(why ? { why } : {}),
   })),
+  ...(
+    [
+      ['solicitations', 'none', 'pass', undefined],
+      ['solicitations', 'revoked', 'stop', 'opted-out'],
+      ['all', 'none', 'stop', 'suppressed'],
+    ] as const
+  ).map(([suppression, state, gives, why]): Case => ({
+    it: `bought something lately, has consent ${state} for offers, and a list keeps off ${suppression}`,
+    s: { suppression, related: true, consent: { conversational: 'none', informational: 'none', promotional: state } },
+    m: PROMOTIONAL,
+    post: 5,
+    gives,
+    ...(why ? { why } : {}),
+  })),
+  {
+    it: 'bought something lately, is on a do-not-call list and never agreed to offers in writing',
+    s: {
+      suppression: 'solicitations',
+      related: true,
+      consent: { conversational: 'none', informational: 'granted', promotional: 'none' },
+    },
+    m: PROMOTIONAL,
+    post: 6,
+    gives: 'stop',
+    why: 'consent-none',
+  },
   { it: 'may have asked for no more', s: { wishInReview: true }, post: 5, gives: 'hold', why: 'wish-in-review' },
   { it: 'may have asked for no more offers', s: { wishInReview: true }, m: INFORMATIONAL, post: 5, gives: 'pass' },
 

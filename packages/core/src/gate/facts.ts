@@ -34,6 +34,8 @@ export interface Subject {
   /** Three passing faults in 30 days wait for a look. */
   faultsInReview: boolean;
   suppression: Suppression;
+  /** A purchase or an inquiry of theirs is on record that excepts them from a registry. */
+  related: boolean;
   /** A reply may have been a wish to stop; promotional texts wait. */
   wishInReview: boolean;
   consent: Record<Purpose, ConsentState>;

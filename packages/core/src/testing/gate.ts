@@ -25,6 +25,7 @@ export function subject(over: Partial<Subject> = {}): Subject {
     trouble: 'none',
     faultsInReview: false,
     suppression: 'none',
+    related: false,
     wishInReview: false,
     consent: { conversational: 'none', informational: 'granted', promotional: 'granted' },
     reassignment: 'clear',

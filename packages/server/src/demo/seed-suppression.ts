@@ -2,6 +2,7 @@ import { SUPPRESSION_PART } from '@long-gate/contracts';
 import type { SuppressionKind } from '@long-gate/core';
 import { consentStateTable } from '../areas/consent/model.js';
 import type { App } from '../app.js';
+import type { Actor } from '../platform/audit.js';
 import { lotsOf } from '../platform/bulk.js';
 import { firstDesk } from './first-desk.js';
 
@@ -55,4 +56,32 @@ export async function seedSuppression(app: App): Promise<void> {
     },
     await pick('revoked', 9),
   );
+  await seedRelationships(app, desk, {
+    bought: await pick('unproven', 8),
+    asked: await pick('lapsed', 2),
+    left: await pick('revoked', 2),
+  });
+}
+
+/** What the ticket office knows: some on the registry bought a ticket, or asked about one; some of them left since. */
+async function seedRelationships(
+  app: App,
+  { businessId, administrator }: { businessId: string; administrator: Actor },
+  { bought, asked, left }: Record<'bought' | 'asked' | 'left', readonly string[]>,
+): Promise<void> {
+  const sold = [...bought, ...left].map(
+    (e164, i) =>
+      `${e164},${i === 0 ? '2025-08-30' : `2026-0${String(1 + (i % 9))}-1${i % 10}`},purchase,ticket ${4400 + i}`,
+  );
+  await app.relationships.take(administrator, businessId, {
+    ...{ file: 'demo-tickets', name: 'ticket-office.csv', part: 0 },
+    lines: ['phone,day,what,about', ...sold],
+  });
+  for (const [i, phone] of asked.entries())
+    await app.relationships.record(administrator, businessId, {
+      phone,
+      kind: 'inquiry',
+      happenedOn: `2027-02-0${2 + i}`,
+      reference: i === 0 ? 'group fares' : 'a bicycle on board',
+    });
 }

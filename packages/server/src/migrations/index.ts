@@ -27,6 +27,7 @@ import { numbersEnded } from './numbers-ended.js';
 import { numbersOfNobody } from './numbers-of-nobody.js';
 import { pageBuilder } from './page-builder.js';
 import { pageWeeks } from './page-weeks.js';
+import { recordedRelationships } from './recorded-relationships.js';
 import { reassignedNumbers } from './reassigned-numbers.js';
 import { registrationInDepth } from './registration-in-depth.js';
 import { sendingLater } from './sending-later.js';
@@ -73,4 +74,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0031-claim-lots', up: claimLots },
   { name: '0032-conversation-counts', up: conversationCounts },
   { name: '0033-chain-stretches', up: chainStretches },
+  { name: '0034-recorded-relationships', up: recordedRelationships },
 ];

@@ -13,6 +13,7 @@ const SUBJECTS: Partial<Subject>[] = [
   { reachable: false },
   { faultsInReview: true },
   { suppression: 'all' },
+  { suppression: 'solicitations', consent: { conversational: 'none', informational: 'none', promotional: 'none' } },
   { wishInReview: true },
   { firstText: true },
   { stopLineDue: true },

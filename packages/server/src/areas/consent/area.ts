@@ -47,6 +47,8 @@ import { Reviews } from './reviews.js';
 import { inDoubtAmong } from './review-store.js';
 import { consentRoutes } from './routes.js';
 import { signDaily } from './ledger/sign-daily.js';
+import { Relationships } from './relationships/relationships.js';
+import { relationshipRoutes } from './relationships/routes.js';
 import { sourceRoutes } from './sources/routes.js';
 import { Sources } from './sources/sources.js';
 import { suppressionRoutes } from './suppression/routes.js';
@@ -93,13 +95,16 @@ export async function consentArea(
   openPageRoutes(open, p, publicPages);
   const reassigned = new Reassigned(p, businesses, questions, textability, ledger, behind, payer);
   await reassigned.begin();
-  const suppression = new SuppressionLists(p, businesses, contacts);
+  const relationships = new Relationships(p, businesses, contacts, ledger);
+  relationshipRoutes(router, relationships);
+  const suppression = new SuppressionLists(p, businesses, contacts, relationships);
   suppressionRoutes(router, suppression);
   preview.findsToo((r, businessId, draft) => suppression.findIn(r, businessId, draft));
   contacts.recallConsent(async (w, businessId, e164s) => {
     await ledger.recall(w, businessId, e164s);
     await reassigned.recall(w, businessId, e164s);
     await suppression.recall(w, businessId, e164s);
+    await relationships.recall(w, businessId, e164s);
     for (const e164 of await inDoubtAmong(w, businessId, e164s))
       await contacts.setWishInReview(w, businessId, e164, true);
   });
@@ -148,7 +153,7 @@ export async function consentArea(
   const coverage = new Coverage(p, businesses, lists);
   const sources = new Sources(p, contacts, ledger);
   sourceRoutes(router, sources);
-  const asOf = new AsOf(p, businesses, contacts, ledger, textsAt);
+  const asOf = new AsOf(p, businesses, contacts, ledger, relationships, textsAt);
   asOfRoutes(router, asOf);
   consentRoutes(router, {
     ledger,
@@ -180,6 +185,7 @@ export async function consentArea(
     evidence,
     packs,
     suppression,
+    relationships,
     keywords,
   };
 }

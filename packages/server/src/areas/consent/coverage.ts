@@ -24,7 +24,7 @@ export class Coverage {
   /** Of all contacts, then of each list and tag, those with the most people first. */
   async read(businessId: string): Promise<CoverageRow[]> {
     const rules = await this.rules(businessId);
-    const standing = await standingOf(this.p.db, businessId);
+    const standing = await standingOf(this.p.db, businessId, rules.at);
     const of = (classes: readonly StandingClass[]) => ({
       people: classes.reduce((n, c) => n + c.count, 0),
       informational: coverageOf(classes, 'informational', rules),
@@ -47,11 +47,17 @@ export class Coverage {
   ): Promise<{ items: CoveredPerson[]; next: string | null; total: number }> {
     const rules = await this.rules(businessId);
     const listId = of.listId ?? null;
-    const standing = await standingOf(this.p.db, businessId);
+    const standing = await standingOf(this.p.db, businessId, rules.at);
     const all = listId === null ? standing.all : (standing.byList.get(listId) ?? []);
     const classes = all.filter((c) => (keptBy(c.subject, of.purpose, rules)?.reason ?? undefined) === of.reason);
     const after = cursor ? readCursor(z.tuple([z.string()]), cursor)[0] : '';
-    const rows = await peopleStanding(this.p.db, businessId, { classes, listId, after, limit: limit + 1 });
+    const rows = await peopleStanding(this.p.db, businessId, {
+      classes,
+      listId,
+      now: rules.at,
+      after,
+      limit: limit + 1,
+    });
     const items = rows.slice(0, limit);
     const last = items.at(-1);
     return {

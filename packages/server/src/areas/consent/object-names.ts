@@ -7,6 +7,7 @@ import { optInInvitationTable } from './invitations/model.js';
 import { keywordTable } from './keywords/model.js';
 import { consentEventTable, filedFormTable } from './model.js';
 import { optinPageTable } from './pages/model.js';
+import { relationshipTable } from './relationships/model.js';
 import { suppressionListTable } from './suppression/model.js';
 
 const OfForm = z.object({ formId: z.string() });
@@ -40,6 +41,10 @@ export function nameConsent({ objects, jobs }: Platform): void {
   objects.name(
     'suppression list',
     namedIn(suppressionListTable, (l) => l.name),
+  );
+  objects.name(
+    'relationship',
+    namedIn(relationshipTable, (x) => `${x.kind} of ${x.happenedOn}, ${formatPhone(x.e164)}`),
   );
   objects.name('number request', (r, businessId, keys) => jobs.titles(r, businessId, 'key', keys));
   objects.also('job', async (r, businessId, id) => {

@@ -32,7 +32,7 @@ export {
 } from './reassignment-store.js';
 export type { Textability } from './textability.js';
 export { lastNumberId, scheduledBusinesses } from './textability-store.js';
-export { learntOf, setSuppressions, suppressedAfter } from './number-store.js';
+export { learntOf, setRelated, setSuppressions, suppressedAfter } from './number-store.js';
 export { erasedNumber, numberDigest } from './number-digest.js';
 export { REFUSED } from './model.js';
 export { sortName } from './sort-name.js';

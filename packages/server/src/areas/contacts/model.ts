@@ -69,6 +69,8 @@ export class ContactNumberModel extends Model<
   declare faultsInReview: CreationOptional<boolean>;
   /** What the suppression lists it stands on keep from it. */
   declare suppression: CreationOptional<Suppression>;
+  /** Until when what its owner bought or asked about excepts it from a registry; null where nothing does. */
+  declare relatedUntil: CreationOptional<number | null>;
   declare wishInReview: CreationOptional<boolean>;
   declare consentConversational: CreationOptional<string>;
   declare consentInformational: CreationOptional<string>;
@@ -128,6 +130,7 @@ export const contactNumberTable = table(ContactNumberModel, 'contact_number', {
   agreedAt: maybe(big()),
   reassignment: text('clear'),
   reassignmentAskedAt: maybe(big()),
+  relatedUntil: maybe(big()),
 });
 
 export class ContactSenderModel extends Model<

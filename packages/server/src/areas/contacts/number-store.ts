@@ -86,6 +86,19 @@ export async function setSuppressions(
   );
 }
 
+/** Until when these contact numbers are excepted from registries; only those that change are written. */
+export async function setRelated(
+  w: Writer,
+  businessId: string,
+  rows: readonly (readonly [e164: string, until: number | null])[],
+): Promise<void> {
+  await w.run(
+    `UPDATE contact_number SET related_until = CAST(j.value->>1 AS BIGINT) FROM jsonb_each($2) AS j
+     WHERE contact_number.business_id = $1 AND contact_number.e164 = j.value->>0 AND contact_number.related_until IS DISTINCT FROM CAST(j.value->>1 AS BIGINT)`,
+    [businessId, jsonRows(rows)],
+  );
+}
+
 /** The next contact numbers after one from which a list keeps something, with what their owners agreed to. */
 export async function suppressedAfter(
   r: Reader,

@@ -1,6 +1,6 @@
 import type { Reader } from '../../platform/db.js';
 import { hiddenIntakes, isThere } from './filter-store.js';
-import { subjectOf, type SubjectRow } from './subjects.js';
+import { RELATED, subjectOf, type SubjectRow } from './subjects.js';
 import type { Subject } from '@long-gate/core';
 
 /** What the posts that ask about a person alone read of their preferred number: a word, a whole number, or yes or no. */
@@ -12,6 +12,7 @@ const COLUMNS: readonly (readonly [sql: string, name: keyof SubjectRow, kind: 'w
   ['cn.trouble', 'trouble', 'word'],
   ['cn.faults_in_review', 'faults_in_review', 'flag'],
   ['cn.suppression', 'suppression', 'word'],
+  [RELATED, 'related', 'flag'],
   ['cn.wish_in_review', 'wish_in_review', 'flag'],
   ['cn.consent_conversational', 'consent_conversational', 'word'],
   ['cn.consent_informational', 'consent_informational', 'word'],
@@ -54,12 +55,12 @@ export interface Standing {
  * One scan, grouped by how people stand and which lists they are on: far quicker than a second scan by list, which goes
  * to every member by itself.
  */
-export async function standingOf(r: Reader, businessId: string): Promise<Standing> {
+export async function standingOf(r: Reader, businessId: string, now: number): Promise<Standing> {
   const hidden = await hiddenIntakes(r, businessId);
   const rows = await r.all<{ key: string; lists: string | null; n: number }>(
     `SELECT ${KEY} AS key, (SELECT string_agg(m.list_id, ' ') FROM list_member m WHERE m.contact_id = cn.contact_id) AS lists, count(*) AS n
-     FROM contact_number cn WHERE cn.business_id = $1 AND cn.preferred AND ${isThere(hidden)} GROUP BY 1, 2`,
-    [businessId],
+     FROM contact_number cn WHERE cn.business_id = $businessId AND cn.preferred AND ${isThere(hidden)} GROUP BY 1, 2`,
+    { businessId, now },
   );
   const classes = new Map<string, Omit<StandingClass, 'count'>>();
   const all = new Map<string, number>();
@@ -81,11 +82,11 @@ export async function standingOf(r: Reader, businessId: string): Promise<Standin
 export async function peopleStanding(
   r: Reader,
   businessId: string,
-  of: { classes: readonly StandingClass[]; listId: string | null; after: string; limit: number },
+  of: { classes: readonly StandingClass[]; listId: string | null; now: number; after: string; limit: number },
 ): Promise<{ contactId: string; firstName: string; lastName: string; e164: string; email: string }[]> {
   if (of.classes.length === 0) return [];
   const hidden = await hiddenIntakes(r, businessId);
-  const binds: Record<string, unknown> = { businessId, after: of.after, limit: of.limit };
+  const binds: Record<string, unknown> = { businessId, now: of.now, after: of.after, limit: of.limit };
   let n = 0;
   const like = of.classes.map(({ row }) => {
     const parts = COLUMNS.map(([sql, name]) => {

@@ -13,6 +13,7 @@ export interface SubjectRow {
   trouble: Trouble;
   faults_in_review: Flag;
   suppression: Suppression;
+  related: Flag;
   wish_in_review: Flag;
   consent_conversational: ConsentState;
   consent_informational: ConsentState;
@@ -30,6 +31,9 @@ export interface SubjectRow {
 
 /** Days after which a programme's stop line is due again. */
 export const STOP_LINE_MS = 30 * 86_400_000;
+
+/** Whether a purchase or an inquiry excepts a contact number from the registry it is on. Binds `$now`. */
+export const RELATED = `cn.suppression = 'solicitations' AND coalesce(cn.related_until, 0) > $now`;
 
 /**
  * The columns the posts read, over `contact_number cn`, `contact c` and a left-joined `contact_sender cs`. The same
@@ -55,6 +59,7 @@ export function subjectColumns(emptyFields: readonly ('first_name' | 'last_name'
     ['cn.trouble', 'trouble'],
     ['cn.faults_in_review', 'faults_in_review'],
     ['cn.suppression', 'suppression'],
+    [RELATED, 'related'],
     ['cn.wish_in_review', 'wish_in_review'],
     ['cn.consent_conversational', 'consent_conversational'],
     ['cn.consent_informational', 'consent_informational'],
@@ -100,6 +105,7 @@ export function subjectOf(row: SubjectRow): Subject {
     trouble: row.trouble,
     faultsInReview: Boolean(row.faults_in_review),
     suppression: row.suppression,
+    related: Boolean(row.related),
     wishInReview: Boolean(row.wish_in_review),
     consent: {
       conversational: row.consent_conversational,

@@ -355,6 +355,7 @@ const UNKNOWN: Subject = {
   trouble: 'none',
   faultsInReview: false,
   suppression: 'none',
+  related: false,
   wishInReview: false,
   consent: { conversational: 'none', informational: 'none', promotional: 'none' },
   reassignment: 'clear',

@@ -150,6 +150,7 @@ const NOBODY: Subject = {
   trouble: 'none',
   faultsInReview: false,
   suppression: 'none',
+  related: false,
   wishInReview: false,
   consent: { conversational: 'granted', informational: 'granted', promotional: 'granted' },
   reassignment: 'clear',

@@ -29,6 +29,7 @@ import {
 import { lastTextsTo, NOBODY, whyOf, type AskedText, type TextsAt } from '../../dispatch/index.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Ledger } from '../ledger/ledger.js';
+import type { Relationships } from '../relationships/relationships.js';
 
 /** So many of the texts to a person can be chosen from. */
 const TEXTS_SHOWN = 100;
@@ -38,6 +39,8 @@ interface Then {
   at: number;
   number: NumberThen | undefined;
   states: ConsentStates;
+  /** Until when a purchase or an inquiry of theirs excepted them from registries. */
+  relatedUntil: number | null;
   subject: Subject;
   facts: MessageFacts;
   words: string;
@@ -56,6 +59,7 @@ export class AsOf {
     private readonly businesses: Businesses,
     private readonly contacts: Contacts,
     private readonly ledger: Ledger,
+    private readonly relationships: Relationships,
     private readonly texts: TextsAt,
   ) {}
 
@@ -173,6 +177,7 @@ export class AsOf {
     // Whom nobody here knew was nobody to the gate.
     const number = kept && kept.contactSince <= at ? kept : undefined;
     const states = foldConsent(events, at);
+    const relatedUntil = await this.relationships.untilAsOf(r, businessId, e164, events, at);
     const { facts, words, emptyField } = await this.texts.facts(
       r,
       businessId,
@@ -184,6 +189,7 @@ export class AsOf {
     const subject = number
       ? subjectOf({
           ...number.facts,
+          related: number.facts.suppression === 'solicitations' && relatedUntil !== null,
           consent_conversational: states.conversational.state,
           consent_informational: states.informational.state,
           consent_promotional: states.promotional.state,
@@ -195,6 +201,7 @@ export class AsOf {
       at,
       number,
       states,
+      relatedUntil,
       subject,
       facts,
       words,
@@ -218,7 +225,7 @@ function judged(x: Then): JudgedThen {
   return { at: x.at, ...verdictOf(verdict), answers: verdict.answers, stood: stoodOf(x) };
 }
 
-function stoodOf({ number, states, subject, facts, allowance, campaign }: Then): StoodThen {
+function stoodOf({ number, states, relatedUntil, subject, facts, allowance, campaign }: Then): StoodThen {
   const said = (p: Purpose) => ({ state: states[p].state, since: states[p].since, eventId: states[p].eventId });
   const elsewhere = number?.facts.refused_elsewhere ?? 0;
   return {
@@ -230,6 +237,7 @@ function stoodOf({ number, states, subject, facts, allowance, campaign }: Then):
     reachable: subject.reachable,
     trouble: subject.trouble,
     suppression: subject.suppression,
+    relatedUntil,
     wishInReview: subject.wishInReview,
     reassignment: subject.reassignment,
     consent: {

@@ -36,6 +36,18 @@ export async function listedAmong(
   );
   return new Map(rows.map((x) => [x.e164, x] as const));
 }
+/** When the consent of those of these numbers who are listed ends. */
+export async function expiryEnds(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<Map<string, number>> {
+  const rows = await r.all<{ e164: string; ends_at: number }>(
+    `SELECT x.e164, x.ends_at FROM jsonb_each($2) j CROSS JOIN consent_expiring x ON x.business_id = $1 AND x.e164 = j.value`,
+    [businessId, jsonRows(e164s)],
+  );
+  return new Map(rows.map((x) => [x.e164, x.ends_at] as const));
+}
 export async function listExpiring(w: Writer, rows: readonly CreationAttributes<ExpiringModel>[]): Promise<void> {
   await w.of(expiringTable).bulkCreate([...rows], {
     updateOnDuplicate: ['contactId', 'lastAt', 'lastHow', 'endsAt', 'askedAt', 'why', 'seenAt'],

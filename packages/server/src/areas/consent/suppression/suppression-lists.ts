@@ -23,6 +23,8 @@ import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../../platform/problem.js';
 import { setSuppressions, suppressedAfter, type Contacts } from '../../contacts/index.js';
 import type { Businesses } from '../../settings/index.js';
+import { expiryEnds } from '../expiry/expiry-store.js';
+import type { Exception, Relationships } from '../relationships/relationships.js';
 import type { SuppressionListModel } from './model.js';
 import * as store from './suppression-store.js';
 
@@ -42,6 +44,7 @@ type Suppressed = {
   contactId: string | null;
   kept: ('informational' | 'promotional' | 'conversational')[];
   exception: string;
+  exceptionEndsAt: number | null;
 };
 
 /**
@@ -54,6 +57,7 @@ export class SuppressionLists {
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly contacts: Contacts,
+    private readonly relationships: Relationships,
   ) {
     p.jobs.handle('suppression', Letting, (letting, context) => this.letGo(letting, context));
   }
@@ -267,18 +271,8 @@ export class SuppressionLists {
       for (const x of part) if (x.e164 > after && found.length <= limit) found.push(x);
     }
     const page = found.slice(0, limit);
-    const names = await this.contacts.names(
-      r,
-      businessId,
-      page.map((x) => x.e164),
-    );
     return {
-      items: page.map((x) => ({
-        e164: x.e164,
-        name: names.get(x.e164)?.name ?? '',
-        contactId: names.get(x.e164)?.contactId ?? null,
-        ...keptFrom(list, x.promotional),
-      })),
+      items: await this.shownPeople(r, list, page),
       next: found.length > limit ? packCursor(page.at(-1)?.e164 ?? '') : null,
       total,
     };
@@ -292,21 +286,37 @@ export class SuppressionLists {
   private async *lines(list: SuppressionListModel): AsyncGenerator<string> {
     const r = this.p.db;
     const { businessId } = list;
-    yield csvPart([['phone', 'name', 'kept off', 'exception']], true);
-    for await (const part of this.contactsOn(r, list)) {
-      const names = await this.contacts.names(
-        r,
-        businessId,
-        part.map((x) => x.e164),
-      );
+    const zone = (await this.businesses.row(r, businessId)).time_zone;
+    yield csvPart([['phone', 'name', 'kept off', 'exception', 'exception ends']], true);
+    for await (const part of this.contactsOn(r, list))
       if (part.length > 0)
         yield csvPart(
-          part.map((x) => {
-            const { kept, exception } = keptFrom(list, x.promotional);
-            return [x.e164, names.get(x.e164)?.name ?? '', kept.join(', '), exception];
-          }),
+          (await this.shownPeople(r, list, part)).map((x) => [
+            ...[x.e164, x.name, x.kept.join(', '), x.exception],
+            x.exceptionEndsAt === null ? '' : dayIn(x.exceptionEndsAt, zone),
+          ]),
         );
-    }
+  }
+
+  /** What a list keeps from some of those who are on it, and what excepts them. */
+  private async shownPeople(
+    r: Reader,
+    list: SuppressionListModel,
+    people: readonly { e164: string; promotional: ConsentState }[],
+  ): Promise<Suppressed[]> {
+    const { businessId } = list;
+    const e164s = people.map((x) => x.e164);
+    const [names, related, ends] = await Promise.all([
+      this.contacts.names(r, businessId, e164s),
+      this.relationships.exceptions(r, businessId, e164s),
+      expiryEnds(r, businessId, e164s),
+    ]);
+    return people.map((x) => ({
+      e164: x.e164,
+      name: names.get(x.e164)?.name ?? '',
+      contactId: names.get(x.e164)?.contactId ?? null,
+      ...keptFrom(list, x.promotional, related.get(x.e164), ends.get(x.e164) ?? null),
+    }));
   }
 
   private async *contactsOn(
@@ -435,10 +445,32 @@ export class SuppressionLists {
   }
 }
 
-/** What a list keeps from somebody who agreed to offers or did not, as the gate's fifth post has it. */
-function keptFrom(list: SuppressionListModel, promotional: ConsentState): Pick<Suppressed, 'kept' | 'exception'> {
-  if (keepsOff(list.kind) === 'all') return { kept: [...PURPOSES], exception: '' };
-  return promotional === 'granted'
-    ? { kept: [], exception: 'Their written consent to offers stands, and ends with it.' }
-    : { kept: ['promotional'], exception: 'Notices may go to them: a registry keeps off solicitations alone.' };
+/**
+ * What a list keeps from somebody who agreed to offers or did not, as the gate's fifth post has it, and when what excepts
+ * them ends.
+ */
+function keptFrom(
+  list: SuppressionListModel,
+  promotional: ConsentState,
+  related: Exception | undefined,
+  consentEndsAt: number | null,
+): Pick<Suppressed, 'kept' | 'exception' | 'exceptionEndsAt'> {
+  if (keepsOff(list.kind) === 'all') return { kept: [...PURPOSES], exception: '', exceptionEndsAt: null };
+  if (promotional === 'granted')
+    return {
+      kept: [],
+      exception: 'Their written consent to offers stands, and ends with it.',
+      exceptionEndsAt: consentEndsAt,
+    };
+  if (related && promotional !== 'revoked')
+    return {
+      kept: [],
+      exception: `Their ${related.kind} of ${related.happenedOn} excepts them from the list; offers by text want their written consent all the same.`,
+      exceptionEndsAt: related.endsAt,
+    };
+  return {
+    kept: ['promotional'],
+    exception: 'Notices may go to them: a registry keeps off solicitations alone.',
+    exceptionEndsAt: null,
+  };
 }

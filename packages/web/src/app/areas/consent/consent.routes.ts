@@ -25,7 +25,15 @@ export const routes: Routes = [
   { path: 'evidence', loadComponent: () => import('./evidence').then((m) => m.EvidencePage) },
   { path: 'evidence/ask', loadComponent: () => import('./ask-evidence').then((m) => m.AskEvidencePage) },
   { path: 'as-of', loadComponent: () => import('./as-of/as-of').then((m) => m.AsOfPage) },
-  { path: 'suppression', loadComponent: () => import('./suppression').then((m) => m.SuppressionPage) },
-  { path: 'suppression/bring', loadComponent: () => import('./bring-list').then((m) => m.BringListPage) },
+  { path: 'suppression', loadComponent: () => import('./suppression/suppression').then((m) => m.SuppressionPage) },
+  { path: 'suppression/bring', loadComponent: () => import('./suppression/bring-list').then((m) => m.BringListPage) },
+  {
+    path: 'suppression/relationships',
+    loadComponent: () => import('./relationships/relationships').then((m) => m.RelationshipsPage),
+  },
+  {
+    path: 'suppression/relationships/record',
+    loadComponent: () => import('./relationships/record-relationship').then((m) => m.RecordRelationshipPage),
+  },
   { path: 'replies', loadComponent: () => import('./replies').then((m) => m.RepliesPage) },
 ];

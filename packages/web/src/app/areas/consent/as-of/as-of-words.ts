@@ -55,7 +55,10 @@ export function stoodRows(then: StoodThen, now: StoodThen, zone: string): StoodR
     ]),
     [
       'Do-not-call lists',
-      (s) => ({ none: 'on none', solicitations: 'no offers', all: 'nothing' })[s.suppression] ?? s.suppression,
+      (s) =>
+        s.suppression === 'solicitations' && s.relatedUntil !== null
+          ? `excepted until ${momentIn(s.relatedUntil, zone, 'day')}`
+          : ({ none: 'on none', solicitations: 'no offers', all: 'nothing' }[s.suppression] ?? s.suppression),
       null,
     ],
     ['A reply in doubt', (s) => (s.wishInReview ? 'waits to be read' : 'none'), null],

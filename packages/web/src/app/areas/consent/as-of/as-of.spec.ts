@@ -15,6 +15,7 @@ const stood = (over: Partial<StoodThen> = {}): StoodThen => ({
   reachable: true,
   trouble: 'none',
   suppression: 'none',
+  relatedUntil: null,
   wishInReview: false,
   reassignment: 'clear',
   consent: { conversational: consent('none'), informational: consent('granted'), promotional: consent('granted') },

@@ -3,13 +3,13 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import type { SuppressionList } from '@long-gate/contracts';
 import { keepsOff, type SuppressionKind } from '@long-gate/core';
-import { Confirm } from '../../parts/confirm';
-import { Docket } from '../../parts/docket/docket';
-import { CountedPipe, CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
-import { List } from '../../parts/list/list';
-import type { Column } from '../../parts/table/column';
-import { Table } from '../../parts/table/table';
-import { ConsentTabs } from './consent-tabs';
+import { Confirm } from '../../../parts/confirm';
+import { Docket } from '../../../parts/docket/docket';
+import { CountedPipe, CountPipe, MomentPipe, PhonePipe } from '../../../parts/format';
+import { List } from '../../../parts/list/list';
+import type { Column } from '../../../parts/table/column';
+import { Table } from '../../../parts/table/table';
+import { ConsentTabs } from '../consent-tabs';
 import { SuppressionStore } from './suppression.store';
 
 export const KIND_WORDS: Record<SuppressionKind, string> = {
@@ -39,6 +39,7 @@ export const KIND_WORDS: Record<SuppressionKind, string> = {
   template: `
     <lg-list what="suppression lists" [store]="store" [filters]="false">
       <ng-container actions>
+        <a matButton="outlined" routerLink="relationships">Purchases and inquiries</a>
         @if (store.session.isAdministrator()) {
           <a matButton="filled" routerLink="bring">Bring in a list</a>
         }
@@ -142,7 +143,12 @@ export const KIND_WORDS: Record<SuppressionKind, string> = {
                     >{{ x.name || (x.e164 | phone) }}</a
                   >
                   <span class="mono soft small number">{{ x.e164 | phone }}</span>
-                  <span class="soft small why">{{ x.kept.length === 3 ? 'kept off everything' : x.exception }}</span>
+                  <span class="soft small why"
+                    >{{ x.kept.length === 3 ? 'kept off everything' : x.exception }}
+                    @if (x.exceptionEndsAt; as at) {
+                      <span class="strong">Until {{ at | moment: 'day' }}.</span>
+                    }
+                  </span>
                 </li>
               }
               @if (p.total > p.items.length) {

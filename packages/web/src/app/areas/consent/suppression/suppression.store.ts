@@ -14,18 +14,14 @@ import {
 } from '@long-gate/contracts';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
-import { ApiProblem } from '../../api/api';
-import { linesOf } from '../../parts/lines-of';
-import { withAddress } from '../../state/area-features/with-address';
-import { withBusiness } from '../../state/area-features/with-business';
-import { withItems } from '../../state/area-features/with-items';
-import { liveResource } from '../../state/live-resource';
+import { handIn } from '../../../parts/hand-in';
+import { withAddress } from '../../../state/area-features/with-address';
+import { withBusiness } from '../../../state/area-features/with-business';
+import { withItems } from '../../../state/area-features/with-items';
+import { liveResource } from '../../../state/live-resource';
 
 /** So many people of a list are shown; all of them are in the file. */
 const SHOWN = 50;
-/** A part whose answer was lost is handed in again so often, after a while each time. */
-const TRIES = 4;
-const AGAIN_MS = 700;
 
 /** How far a file is handed in. */
 export interface HandedIn {
@@ -62,32 +58,18 @@ export const SuppressionStore = signalStore(
     people: computed(() => (_people.hasValue() ? (_people.value() ?? null) : null)),
   })),
   withMethods(({ _api, _at, handing, list, acting }) => {
-    /** Hands in a part until it is answered; the same part twice changes nothing. @throws ApiProblem */
-    const part = async (id: string, edition: number, n: number, lines: string[]) => {
-      for (let tries = 1; ; tries++) {
-        try {
-          return await _api.call(takeSuppression, { params: { ..._at(), id }, body: { edition, part: n, lines } });
-        } catch (error) {
-          const lost = error instanceof ApiProblem && (error.status === 0 || error.status >= 500);
-          if (!lost || tries === TRIES) throw error;
-          await new Promise((later) => setTimeout(later, AGAIN_MS * tries));
-        }
-      }
-    };
-    const handIn = async (begun: SuppressionList, file: File): Promise<SuppressionList> => {
+    const bring = async (begun: SuppressionList, file: File): Promise<SuppressionList> => {
       handing.set({ lines: 0, refused: 0, share: 0 });
+      const params = { ..._at(), id: begun.id };
+      const edition = begun.reading?.edition ?? 0;
       try {
-        const edition = begun.reading?.edition ?? 0;
-        let parts = 0;
-        let read = 0;
-        for await (const lines of linesOf(file, SUPPRESSION_PART)) {
-          const cut = lines.map((l) => l.slice(0, 400));
-          read += lines.reduce((n, l) => n + l.length + 1, 0);
-          const so = await part(begun.id, edition, parts++, cut);
-          handing.set({ lines: so.lines, refused: so.refused, share: Math.min(1, read / Math.max(file.size, 1)) });
-        }
-        if (parts === 0) throw new ApiProblem(422, 'empty', `“${file.name}” is empty. Choose another file.`, []);
-        return await _api.call(finishSuppression, { params: { ..._at(), id: begun.id }, body: { edition, parts } });
+        const parts = await handIn(
+          file,
+          SUPPRESSION_PART,
+          (part, lines) => _api.call(takeSuppression, { params, body: { edition, part, lines } }),
+          ({ lines, refused }, share) => handing.set({ lines, refused, share }),
+        );
+        return await _api.call(finishSuppression, { params, body: { edition, parts } });
       } finally {
         handing.set(null);
         list.reload();
@@ -96,10 +78,10 @@ export const SuppressionStore = signalStore(
     return {
       /** Makes a list of a file. @throws ApiProblem */
       add: async (wish: z.input<typeof addSuppression.body>, file: File) =>
-        handIn(await _api.call(addSuppression, { params: _at(), body: wish }), file),
+        bring(await _api.call(addSuppression, { params: _at(), body: wish }), file),
       /** Brings in a newer file of a list. @throws ApiProblem */
       renew: async (of: SuppressionList, wish: z.input<typeof renewSuppression.body>, file: File) =>
-        handIn(
+        bring(
           await _api.call(renewSuppression, { params: { ..._at(), id: of.id }, version: of.version, body: wish }),
           file,
         ),

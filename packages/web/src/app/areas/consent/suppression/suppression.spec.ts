@@ -1,6 +1,6 @@
 import type { SuppressionList } from '@long-gate/contracts';
-import { ApiProblem } from '../../api/api';
-import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
+import { ApiProblem } from '../../../api/api';
+import { closePage, openPage, type Asked, type OpenPage } from '../../../../testing/open-page';
 import { BringListPage } from './bring-list';
 import { SuppressionPage } from './suppression';
 
@@ -26,8 +26,22 @@ const list = (over: Partial<SuppressionList> = {}): SuppressionList => ({
 });
 const PEOPLE = {
   items: [
-    { e164: '+12015550171', name: 'Wren Eide', contactId: 'con_1', kept: [], exception: 'Their written consent.' },
-    { e164: '+12015550172', name: 'Bo Eide', contactId: 'con_2', kept: ['promotional'], exception: 'Notices may go.' },
+    {
+      e164: '+12015550171',
+      name: 'Wren Eide',
+      contactId: 'con_1',
+      kept: [],
+      exception: 'Their purchase.',
+      exceptionEndsAt: AT,
+    },
+    {
+      e164: '+12015550172',
+      name: 'Bo Eide',
+      contactId: 'con_2',
+      kept: ['promotional'],
+      exception: 'Notices may go.',
+      exceptionEndsAt: null,
+    },
   ],
   next: null,
   total: 61,
@@ -57,6 +71,7 @@ describe('suppression lists on screen', () => {
       'No such area code exists.',
       '61 contacts of ours are on it',
       'Wren Eide',
+      'Their purchase. Until 10 Mar 2027.',
       'Notices may go.',
       'and 59 more, in the file',
     ])
