@@ -32,6 +32,8 @@ export const LedgerFilter = z.object({
   purpose: z.enum(PURPOSES).optional(),
   /** Words that were shown, by their version, as events name it. */
   words: z.string().max(200).optional(),
+  /** The page, keyword, form or list whose words were shown, whatever version of them. */
+  source: z.string().max(200).optional(),
   /** A list or tag whose people are meant. */
   list: z.string().max(60).optional(),
   /** The days on which it happened, where the business is. */
@@ -80,7 +82,11 @@ export const ledgerWords = endpoint({
   path: '/businesses/:businessId/ledger-words',
   access: 'viewer',
   params: BusinessPath,
-  answer: z.object({ items: z.array(z.string()) }),
+  answer: z.object({
+    items: z.array(z.string()),
+    /** Whose words they are, with what each is called. */
+    sources: z.array(z.object({ source: z.string(), name: z.string() })),
+  }),
 });
 /** What an event rests on, beside what stands in it. */
 export const EventBasisShape = z.object({

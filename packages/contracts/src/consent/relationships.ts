@@ -68,7 +68,8 @@ export const recordRelationship = endpoint({
   summary: 'Record a purchase or an inquiry; the same once more changes nothing',
   method: 'POST',
   path: '/businesses/:businessId/relationships',
-  access: 'coordinator',
+  // It changes who may be texted.
+  access: 'administrator',
   params: BusinessPath,
   body: RelationshipWishShape,
   answer: RelationshipShape,

@@ -56,7 +56,7 @@ export function consentRoutes(
     ctx.body = Readable.from(ledgerPages.csv(params.businessId, query));
     return Promise.resolve('');
   });
-  serve(router, api.ledgerWords, async ({ params }) => ({ items: await ledgerPages.words(params.businessId) }));
+  serve(router, api.ledgerWords, ({ params }) => ledgerPages.words(params.businessId));
   serve(router, api.readCoverage, async ({ params }) => ({ items: await coverage.read(params.businessId) }));
   serve(router, api.listCovered, ({ params, query: { cursor, limit, ...of } }) =>
     coverage.people(params.businessId, of, cursor, limit),

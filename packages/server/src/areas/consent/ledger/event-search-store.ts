@@ -11,8 +11,8 @@ export interface EventFilter {
   whoever: { sql: string; bind: Record<string, unknown> } | null;
   /** Empty for each. */
   purpose: string;
-  /** The version of the words that were shown; empty for any. */
-  words: string;
+  /** The words that were shown, by their versions, any of these; empty for any. */
+  words: readonly string[];
   /** When it happened, milliseconds, the end not among it; null where no time is meant. */
   between: { from: number; to: number } | null;
 }
@@ -22,7 +22,7 @@ export const EVERY_EVENT: EventFilter = {
   numbers: null,
   whoever: null,
   purpose: '',
-  words: '',
+  words: [],
   between: null,
 };
 /** A place in the ledger: when the event there happened, which counts where a time is meant, and its place in the chain. */
@@ -66,7 +66,7 @@ export async function walkOf(
   const what: string[] = [];
   const time = f.between ? ['e.happened_at >= $from AND e.happened_at < $to'] : [];
   const whoever = f.whoever ? [f.whoever.sql] : [];
-  Object.assign(bind, { businessId, words: f.words }, f.between, f.whoever?.bind);
+  Object.assign(bind, { businessId }, f.between, f.whoever?.bind);
   const among = (column: string, of: readonly string[]): void => {
     if (of.length === 0) return;
     what.push(`e.${column} IN (SELECT value FROM jsonb_each($${column}s))`);
@@ -74,7 +74,7 @@ export async function walkOf(
   };
   among('kind', f.kinds);
   among('how', f.hows);
-  if (f.words !== '') what.push('e.disclosure_version = $words');
+  among('disclosure_version', f.words);
   if (f.purpose !== '') {
     what.push("(',' || e.purposes || ',') LIKE $purpose");
     bind['purpose'] = `%,${f.purpose},%`;
@@ -93,10 +93,11 @@ export async function walkOf(
   const sorts = isCounted ? await sortsOf(r, businessId, f) : [];
   const holds = isCounted ? sum(sorts.map((x) => x.n)) : null;
   if (isCounted && sorts.length <= limits.merged && (!f.between || (holds ?? 0) <= limits.sorted)) {
-    const [index, words] = f.words === '' ? ['way', ''] : ['words', ' AND e.disclosure_version = $words'];
-    const stretches = sorts.map(({ kind, how, purposes }, i) => {
+    const stretches = sorts.map(({ kind, how, purposes, words }, i) => {
       Object.assign(bind, { [`kind${i}`]: kind, [`how${i}`]: how, [`purposes${i}`]: purposes });
-      return `consent_event e INDEXED BY consent_event_${index} WHERE e.business_id = $businessId${words} AND e.kind = $kind${i} AND e.how = $how${i} AND e.purposes = $purposes${i}`;
+      if (words !== null) bind[`words${i}`] = words;
+      const [index, shown] = words === null ? ['way', ''] : ['words', ` AND e.disclosure_version = $words${i}`];
+      return `consent_event e INDEXED BY consent_event_${index} WHERE e.business_id = $businessId${shown} AND e.kind = $kind${i} AND e.how = $how${i} AND e.purposes = $purposes${i}`;
     });
     return { stretches, left: [...time, ...whoever], holds };
   }
@@ -112,26 +113,29 @@ interface Sort {
   kind: string;
   how: string;
   purposes: string;
+  /** Null where they are not told apart by them. */
+  words: string | null;
   n: number;
 }
-/** Each kind, way and set of purposes that a filter leaves any events of, with how many. */
+/** Each kind, way, set of purposes, and version of words where some are meant, that a filter leaves any events of, with how many. */
 async function sortsOf(r: Reader, businessId: string, f: EventFilter): Promise<Sort[]> {
   const rows = await r.of(consentCountTable).findAll({
     where: {
       businessId,
       ...(f.kinds.length > 0 ? { kind: [...f.kinds] } : {}),
       ...(f.hows.length > 0 ? { how: [...f.hows] } : {}),
-      ...(f.words === '' ? {} : { words: f.words }),
+      ...(f.words.length > 0 ? { words: [...f.words] } : {}),
     },
     raw: true,
   });
   const by = new Map<string, Sort>();
-  for (const { kind, how, purposes, n } of rows) {
+  for (const { kind, how, purposes, n, ...row } of rows) {
     if (f.purpose !== '' && !purposes.split(',').includes(f.purpose)) continue;
-    const key = [kind, how, purposes].join('\n');
+    const words = f.words.length > 0 ? row.words : null;
+    const key = [kind, how, purposes, words ?? ''].join('\n');
     const sort = by.get(key);
     if (sort) sort.n += n;
-    else by.set(key, { kind, how, purposes, n });
+    else by.set(key, { kind, how, purposes, words, n });
   }
   return [...by.values()];
 }
@@ -207,8 +211,8 @@ export async function countEvents(r: Reader, businessId: string, f: EventFilter,
   };
 }
 
-/** The versions of words that events name, in their order. @param most at most so many. */
-export async function wordsShown(r: Reader, businessId: string, most: number): Promise<string[]> {
+/** The versions of words that events name, in their order. */
+export async function wordsShown(r: Reader, businessId: string): Promise<string[]> {
   const rows = await r.of(consentCountTable).findAll({
     attributes: ['words'],
     where: { businessId },
@@ -216,5 +220,5 @@ export async function wordsShown(r: Reader, businessId: string, most: number): P
     order: ['words'],
     raw: true,
   });
-  return rows.flatMap(({ words }) => (words === '' ? [] : [words])).slice(0, most);
+  return rows.flatMap(({ words }) => (words === '' ? [] : [words]));
 }

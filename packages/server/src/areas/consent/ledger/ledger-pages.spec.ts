@@ -81,6 +81,7 @@ describe('the ledger, searched', () => {
     how: maybe(fc.constantFrom('keyword', 'keyword,web page')),
     purpose: maybe(fc.constantFrom(...PURPOSES)),
     words: maybe(fc.constantFrom('heron, version 1', 'At the till, version 1', 'none such')),
+    source: maybe(fc.constantFrom('heron', 'At the till', 'none')),
     from: maybe(fc.constantFrom('2027-03-13', '2027-03-14')),
     to: maybe(fc.constantFrom('2027-03-13', '2027-03-14')),
     sort: maybe(fc.constantFrom('happened' as const, '-happened' as const)),
@@ -96,7 +97,7 @@ describe('the ledger, searched', () => {
     await fc.assert(
       fc.asyncProperty(asked, eachWay, async (f, limits) => {
         const pages = new LedgerPages(o.app.platform, o.app.businesses, o.app.contacts, limits);
-        const { q, list, kind, how, purpose, words, from, to, sort } = f;
+        const { q, list, kind, how, purpose, words, source, from, to, sort } = f;
         const inTime = from !== undefined || to !== undefined;
         const want = all
           .filter((e) => q === undefined || (whose[q] ?? []).includes(e.e164))
@@ -111,6 +112,7 @@ describe('the ledger, searched', () => {
           .filter((e) => how === undefined || how.split(',').includes(e.how))
           .filter((e) => purpose === undefined || e.purposes.includes(purpose))
           .filter((e) => words === undefined || e.disclosureVersion === words)
+          .filter((e) => source === undefined || e.disclosureVersion.startsWith(`${source}, version `))
           .filter((e) => from === undefined || dayOf(e.happenedAt) >= from)
           .filter((e) => to === undefined || dayOf(e.happenedAt) <= to)
           .sort((a, b) => (inTime ? a.happenedAt - b.happenedAt : 0) || a.seq - b.seq)
@@ -238,12 +240,14 @@ describe('the ledger, searched', () => {
     expect(await found(true)).toEqual(named);
   });
 
-  it('names the words that were shown, each once', async () => {
-    expect(await o.app.ledgerPages.words(o.business)).toEqual([
-      'At the till, version 1',
-      'heron, version 1',
-      'heron, version 2',
-    ]);
+  it('names the words that were shown, each once, and whose they are', async () => {
+    expect(await o.app.ledgerPages.words(o.business)).toEqual({
+      items: ['At the till, version 1', 'heron, version 1', 'heron, version 2'],
+      sources: [
+        { source: 'At the till', name: 'At the till' },
+        { source: 'heron', name: 'heron' },
+      ],
+    });
   });
 
   it('says of two letters that they are too few, and of a cursor of another list that it is none', async () => {

@@ -7,8 +7,12 @@ import type { Reader } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
 import { figuresIn, isOfWhoever, type Contacts } from '../../contacts/index.js';
 import type { Businesses } from '../../settings/index.js';
+import { namesOfSources } from '../sources/source-store.js';
 import * as search from './event-search-store.js';
 import * as store from './ledger-store.js';
+
+/** The page, keyword, form or list whose words some are, whatever version of them. */
+const sourceOfWords = (words: string): string => words.replace(/, version \d+$/, '');
 
 /** What is asked for, whatever page of it. */
 type Asked = Partial<z.output<typeof LedgerFilter>>;
@@ -62,9 +66,15 @@ export class LedgerPages {
     private readonly limits = search.LIMITS,
   ) {}
 
-  /** Which words people were shown, by their version. */
-  words(businessId: string): Promise<string[]> {
-    return search.wordsShown(this.p.db, businessId, MOST_WORDS);
+  /** Which words people were shown, by their version, and the sources whose words they are. */
+  async words(businessId: string): Promise<{ items: string[]; sources: { source: string; name: string }[] }> {
+    const all = await search.wordsShown(this.p.db, businessId);
+    const sources = [...new Set(all.map(sourceOfWords))].slice(0, MOST_WORDS);
+    const names = await namesOfSources(this.p.db, businessId, sources);
+    return {
+      items: all.slice(0, MOST_WORDS),
+      sources: sources.map((source) => ({ source, name: names.get(source) ?? source })),
+    };
   }
 
   /**
@@ -123,7 +133,9 @@ export class LedgerPages {
     // Figures also mean numbers that are on file and no contact's any more; on a list are none of these.
     const figures = q.q && !q.list ? figuresIn(q.q) : '';
     const nobodys = figures === '' ? [] : await store.numbersOfNobody(r, businessId, figures, NAMED_UP_TO);
-    const numbers = q.e164 ? [q.e164] : meant ? [...meant, ...nobodys] : null;
+    const words = await this.wordsMeant(r, businessId, q);
+    // Words of another source than is named: nobody was shown them.
+    const numbers = words === null ? [] : q.e164 ? [q.e164] : meant ? [...meant, ...nobodys] : null;
     const bind: Record<string, unknown> = {};
     // One number of many that are meant is looked up as they are.
     const rest = meant === null || (q.e164 && meant !== undefined);
@@ -137,9 +149,17 @@ export class LedgerPages {
       numbers,
       whoever: sql === '' ? null : { sql, bind },
       purpose: q.purpose ?? '',
-      words: q.words ?? '',
+      words: words ?? [],
       between:
         q.from || q.to ? { from: q.from ? day(q.from) : 0, to: q.to ? day(q.to, 1) : Number.MAX_SAFE_INTEGER } : null,
     };
+  }
+
+  /** The versions of words that are meant; none for any, null where what is named does not go together. */
+  private async wordsMeant(r: Reader, businessId: string, q: Asked): Promise<string[] | null> {
+    if (!q.source) return q.words ? [q.words] : [];
+    if (q.words) return sourceOfWords(q.words) === q.source ? [q.words] : null;
+    const of = (await search.wordsShown(r, businessId)).filter((x) => sourceOfWords(x) === q.source);
+    return of.length > 0 ? of : null;
   }
 }

@@ -1,6 +1,7 @@
 import type { Relationship } from '@long-gate/contracts';
 import { Op, type CreationAttributes, type WhereOptions } from 'sequelize';
 import { jsonRows, type Reader, type Writer } from '../../../platform/db.js';
+import { pageOf } from '../../../platform/keyset.js';
 import {
   relationshipFileTable,
   relationshipTable,
@@ -42,25 +43,21 @@ function whereOf(businessId: string, f: RelationshipFilter, now: number): WhereO
   };
 }
 
-/** What is on record, that recorded last first, after a place. */
-export async function relationshipsAfter(
+/** A page of what is on record, that recorded last first. */
+export async function relationshipsPage(
   r: Reader,
   businessId: string,
   filter: RelationshipFilter,
-  after: readonly [recordedAt: number, id: string] | null,
   now: number,
-  limit: number,
-): Promise<RelationshipModel[]> {
-  const beyond = after && {
-    [Op.or]: [{ recordedAt: { [Op.lt]: after[0] } }, { recordedAt: after[0], id: { [Op.lt]: after[1] } }],
-  };
-  return r.of(relationshipTable).findAll({
-    where: { [Op.and]: [whereOf(businessId, filter, now), beyond ?? {}] },
+  page: { cursor: string | undefined; limit: number },
+): Promise<{ rows: RelationshipModel[]; next: string | null }> {
+  return pageOf(r.of(relationshipTable), {
+    where: whereOf(businessId, filter, now),
     order: [
-      ['recordedAt', 'DESC'],
-      ['id', 'DESC'],
+      { by: 'recorded_at', down: true, is: 'number' },
+      { by: 'id', down: true, is: 'text' },
     ],
-    limit,
+    ...page,
   });
 }
 export async function countRelationships(

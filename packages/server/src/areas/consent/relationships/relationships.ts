@@ -11,11 +11,9 @@ import {
 } from '@long-gate/core';
 import type { BroughtRelationships, Relationship, RelationshipPart, RelationshipWish } from '@long-gate/contracts';
 import { parse } from 'csv-parse/sync';
-import { z } from 'zod';
 import { record, type Actor } from '../../../platform/audit.js';
 import { lotsOf } from '../../../platform/bulk.js';
 import { csvPart } from '../../../platform/csv.js';
-import { packCursor, readCursor } from '../../../platform/cursor.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { idFrom, orderedId } from '../../../platform/ids.js';
 import type { Platform } from '../../../platform/platform.js';
@@ -29,7 +27,6 @@ import * as store from './relationship-store.js';
 /** The first lines that say nothing that can be taken are shown. */
 const SHOWN = 20;
 const CHUNK = 1000;
-const Place = z.tuple([z.number(), z.string()]);
 
 /** One that excepts a number from registries, the longest of them. */
 export type Exception = Pick<RelationshipModel, 'kind' | 'happenedOn' | 'endsAt'>;
@@ -64,18 +61,11 @@ export class Relationships {
   ): Promise<{ items: Relationship[]; next: string | null; total: number }> {
     const r = this.p.db;
     const now = this.p.clock.now();
-    const after = cursor ? readCursor(Place, cursor) : null;
-    const [rows, total] = await Promise.all([
-      store.relationshipsAfter(r, businessId, filter, after, now, limit + 1),
+    const [{ rows, next }, total] = await Promise.all([
+      store.relationshipsPage(r, businessId, filter, now, { cursor, limit }),
       store.countRelationships(r, businessId, filter, now),
     ]);
-    const page = rows.slice(0, limit);
-    const last = page.at(-1);
-    return {
-      items: await this.shown(businessId, page),
-      next: rows.length > limit && last ? packCursor([last.recordedAt, last.id]) : null,
-      total,
-    };
+    return { items: await this.shown(businessId, rows), next, total };
   }
 
   /** The same as CSV, all of them. */

@@ -74,6 +74,26 @@ export async function namesOfVia(
   return names;
 }
 
+/** What sources of words are called, where they do not say so themselves: opt-in pages, and filed forms. */
+export async function namesOfSources(
+  r: Reader,
+  businessId: string,
+  sources: readonly string[],
+): Promise<Map<string, string>> {
+  const pages = await r.of(optinPageTable).findAll({
+    where: { businessId, slug: [...sources] },
+    attributes: ['slug', 'title'],
+  });
+  const forms = await r.of(filedFormTable).findAll({
+    where: { businessId, id: sources.flatMap((x) => (x.startsWith('form ') ? [x.slice(5)] : [])) },
+    attributes: ['id', 'name'],
+  });
+  return new Map([
+    ...pages.map((x): [string, string] => [x.slug, x.title]),
+    ...forms.map((x): [string, string] => [`form ${x.id}`, `form “${x.name}”`]),
+  ]);
+}
+
 /** So many events are read at once where all are counted anew. */
 const CHUNK = 5000;
 

@@ -45,7 +45,10 @@ describe('the ledger on screen', () => {
           form: null,
           recordedBy: 'Maren Oakhurst',
         },
-        'consent.words': { items: ['rye-club, version 1', 'rye-club, version 2'] },
+        'consent.words': {
+          items: ['rye-club, version 1', 'rye-club, version 2'],
+          sources: [{ source: 'rye-club', name: 'Rye club' }],
+        },
         'lists.list': {
           items: [
             { id: 'lst_1', name: 'Regulars', kind: 'list', count: 3 },
@@ -117,7 +120,7 @@ describe('the ledger on screen', () => {
     expect(p.url()).toBe('/page');
   });
 
-  it('is narrowed by the words people were shown, by a list and by days', async () => {
+  it('is narrowed by a source, by the words people were shown, by a list and by days', async () => {
     await open('/page');
     const choose = async (name: string, words: string): Promise<void> => {
       const select = p.host.querySelector<HTMLSelectElement>(`select[aria-label="${name}"]`);
@@ -126,6 +129,7 @@ describe('the ledger on screen', () => {
       select?.dispatchEvent(new Event('change'));
       await p.settle();
     };
+    await choose('Page, keyword, form or list it came by', 'Rye club');
     await choose('Words they were shown', 'rye-club, version 2');
     await choose('People on a list or with a tag', 'tag: season');
     await choose('Purpose', 'promotional');
@@ -134,6 +138,7 @@ describe('the ledger on screen', () => {
     await p.fill('first-day', '1 Mar 2027');
     expect(p.api.of('consent.ledger').at(-1)?.query).toEqual(
       jasmine.objectContaining({
+        source: 'rye-club',
         words: 'rye-club, version 2',
         list: 'lst_2',
         purpose: 'promotional',

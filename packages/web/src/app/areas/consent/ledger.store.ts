@@ -22,7 +22,7 @@ import { withBusiness } from '../../state/area-features/with-business';
 import { liveResource } from '../../state/live-resource';
 import { withPages } from '../../state/area-features/with-pages';
 
-const KEYS = ['e164', 'q', 'kind', 'how', 'purpose', 'words', 'list', 'from', 'to'] as const;
+const KEYS = ['e164', 'q', 'kind', 'how', 'purpose', 'source', 'words', 'list', 'from', 'to'] as const;
 type Filters = Address<(typeof KEYS)[number]>;
 
 /** As the contract wants it: it refuses what an address holds by mistake. */
@@ -75,6 +75,14 @@ export const LedgerStore = signalStore(
         return withChosen(
           items.map((value) => ({ value, label: value })),
           address().words,
+        );
+      }),
+      /** Whose words they are. */
+      sources: computed(() => {
+        const sources = _words.hasValue() ? (_words.value()?.sources ?? []) : [];
+        return withChosen(
+          sources.map(({ source, name }) => ({ value: source, label: name })),
+          address().source,
         );
       }),
       lists: computed(() => {

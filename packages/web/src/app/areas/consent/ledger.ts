@@ -91,6 +91,13 @@ function toneOf(e: ConsentEventView): string {
           (picked)="store.set({ purpose: $event })"
         />
         <lg-choice-facet
+          label="Source"
+          name="Page, keyword, form or list it came by"
+          [values]="store.sources()"
+          [chosen]="store.address().source"
+          (picked)="store.set({ source: $event })"
+        />
+        <lg-choice-facet
           label="Words"
           name="Words they were shown"
           [values]="store.words()"

@@ -56,10 +56,10 @@ const KIND_WORDS: Record<RelationshipKind, string> = {
             >
           }
         </div>
-        @if (!store.session.mayEdit()) {
+        @if (!store.session.isAdministrator()) {
           <div class="empty">
-            <h2>You can read, and record nothing</h2>
-            <p>Ask an administrator or a coordinator of the business.</p>
+            <h2>An administrator records them</h2>
+            <p>They change who can be texted. Ask an administrator of the business.</p>
           </div>
         } @else {
           <div class="columns">
@@ -87,54 +87,52 @@ const KIND_WORDS: Record<RelationshipKind, string> = {
                 somebody else’s. It is not consent.
               </p>
             </form>
-            @if (store.session.isAdministrator()) {
-              <section aria-label="A file of them">
-                <h2>A file of them</h2>
-                <p>
-                  Text or CSV of any size. On each line the number, the day, purchase or inquiry, and what it was about,
-                  if you like:
-                </p>
-                <p class="mono small line">201-555-0142, 2027-01-04, purchase, ticket 4411</p>
-                @if (store.handing(); as h) {
-                  <p class="strong">Stay on this page until the file is read.</p>
-                  <mat-progress-bar mode="determinate" [value]="100 * h.share" aria-label="Lines read" />
-                  <p role="status">{{ h.so?.lines ?? 0 | counted: 'line' }} read</p>
-                } @else {
-                  <lg-file-button accept=".txt,.csv,.tsv,text/plain,text/csv" (chosen)="bring($event)">{{
-                    store.brought() ? 'Another file' : 'Choose the file'
-                  }}</lg-file-button>
-                }
-                @if (wrong(); as w) {
-                  <p class="stop" role="alert">
-                    {{ w }}
-                    @if (store.brought(); as so) {
-                      {{ so.lines | counted: 'line' }} of it came and stay. Choose the same file again for the rest.
-                    }
-                  </p>
-                } @else if (store.handing() === null) {
+            <section aria-label="A file of them">
+              <h2>A file of them</h2>
+              <p>
+                Text or CSV of any size. On each line the number, the day, purchase or inquiry, and what it was about,
+                if you like:
+              </p>
+              <p class="mono small line">201-555-0142, 2027-01-04, purchase, ticket 4411</p>
+              @if (store.handing(); as h) {
+                <p class="strong">Stay on this page until the file is read.</p>
+                <mat-progress-bar mode="determinate" [value]="100 * h.share" aria-label="Lines read" />
+                <p role="status">{{ h.so?.lines ?? 0 | counted: 'line' }} read</p>
+              } @else {
+                <lg-file-button accept=".txt,.csv,.tsv,text/plain,text/csv" (chosen)="bring($event)">{{
+                  store.brought() ? 'Another file' : 'Choose the file'
+                }}</lg-file-button>
+              }
+              @if (wrong(); as w) {
+                <p class="stop" role="alert">
+                  {{ w }}
                   @if (store.brought(); as so) {
-                    <p role="status">
-                      <span class="strong">{{ so.taken | counted: 'line' }} of “{{ name() }}” recorded</span>;
-                      {{ so.known | count }} on record already,
-                      <span [class.hold]="so.refused > 0">{{ so.refused | count }} not taken</span>.
-                    </p>
-                    @if (so.refusals.length > 0) {
-                      <ul class="plain-list">
-                        @for (x of so.refusals; track x.line) {
-                          <li>
-                            <span class="soft">line {{ x.line | count }}</span>
-                            <span class="mono raw">{{ x.raw }}</span> <span class="stop">{{ x.why }}</span>
-                          </li>
-                        }
-                        @if (so.refused > so.refusals.length) {
-                          <li class="soft">and {{ so.refused - so.refusals.length | count }} more</li>
-                        }
-                      </ul>
-                    }
+                    {{ so.lines | counted: 'line' }} of it came and stay. Choose the same file again for the rest.
+                  }
+                </p>
+              } @else if (store.handing() === null) {
+                @if (store.brought(); as so) {
+                  <p role="status">
+                    <span class="strong">{{ so.taken | counted: 'line' }} of “{{ name() }}” recorded</span>;
+                    {{ so.known | count }} on record already,
+                    <span [class.hold]="so.refused > 0">{{ so.refused | count }} not taken</span>.
+                  </p>
+                  @if (so.refusals.length > 0) {
+                    <ul class="plain-list">
+                      @for (x of so.refusals; track x.line) {
+                        <li>
+                          <span class="soft">line {{ x.line | count }}</span>
+                          <span class="mono raw">{{ x.raw }}</span> <span class="stop">{{ x.why }}</span>
+                        </li>
+                      }
+                      @if (so.refused > so.refusals.length) {
+                        <li class="soft">and {{ so.refused - so.refusals.length | count }} more</li>
+                      }
+                    </ul>
                   }
                 }
-              </section>
-            }
+              }
+            </section>
           </div>
         }
       </div>

@@ -58,7 +58,7 @@ const FACES: Record<Relationship['standing'], string> = {
         <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'consent', 'suppression']"
           >Suppression lists</a
         >
-        @if (store.session.mayEdit()) {
+        @if (store.session.isAdministrator()) {
           <a matButton="filled" routerLink="record">Record one, or a file</a>
         }
       </ng-container>
@@ -69,7 +69,7 @@ const FACES: Record<Relationship['standing'], string> = {
           Who bought something within eighteen months, or asked about something within three, is excepted from
           do-not-call registries until then. It is not consent: offers by text want that in writing all the same.
         </p>
-        @if (store.session.mayEdit()) {
+        @if (store.session.isAdministrator()) {
           <a matButton="filled" routerLink="record">Record one, or a file</a>
         }
       </ng-container>
