@@ -37,6 +37,20 @@ export const HARMS = [
     specs: 'gate/',
   },
   {
+    harm: 'somebody who had opted out at a carrier or an earlier provider is texted from here',
+    file: SERVER('areas/consent/opt-outs/opt-out-lists.ts'),
+    find: "kind: 'revoked',",
+    put: "kind: 'claimed',",
+    specs: 'areas/consent/opt-outs/',
+  },
+  {
+    harm: 'a list of opt-outs that was broken off in the middle leaves the rest of its people in',
+    file: SERVER('areas/consent/opt-outs/opt-out-lists.ts'),
+    find: 'await this.p.jobs.keep(w, job, { ...recording, at }, at);',
+    put: 'await this.p.jobs.keep(w, job, { ...recording, at: list.lines }, at);',
+    specs: 'areas/consent/opt-outs/',
+  },
+  {
     harm: 'a purchase of long ago still excepts its number from a do-not-call list',
     file: SERVER('areas/contacts/subjects.ts'),
     find: 'coalesce(cn.related_until, 0) > $now',

@@ -43,6 +43,8 @@ const VIEWS = [
   'consent/replies',
   'consent/suppression',
   'consent/suppression/bring',
+  'consent/opt-outs',
+  'consent/opt-outs/bring',
   'consent/suppression/relationships',
   'consent/suppression/relationships/record',
   'consent/evidence',

@@ -42,6 +42,7 @@ export * from './consent/text-links.js';
 export * from './consent/sources.js';
 export * from './consent/suppression.js';
 export * from './consent/relationships.js';
+export * from './consent/opt-outs.js';
 export * from './watch/watch.js';
 export * from './inbox/inbox.js';
 export * from './settings/settings.js';

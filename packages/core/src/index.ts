@@ -33,6 +33,7 @@ export * from './consent/expiry.js';
 export * from './consent/fold.js';
 export * from './consent/keyword.js';
 export * from './consent/ledger.js';
+export * from './consent/opt-out-list.js';
 export * from './consent/reassigned.js';
 export * from './consent/relationship.js';
 export * from './consent/review-page.js';

@@ -97,6 +97,8 @@ export const EventBasisShape = z.object({
   /** The keyword programme and the filed form it came by, with what they are called; null for none. */
   programme: z.object({ id: z.string(), title: z.string() }).nullable(),
   form: z.object({ id: z.string(), title: z.string() }).nullable(),
+  /** The list of people who had opted out that says it. */
+  optOutList: z.object({ id: z.string(), title: z.string() }).nullable(),
   /** Who recorded it, by name where it was one of the staff. */
   recordedBy: z.string(),
 });

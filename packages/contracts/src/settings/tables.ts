@@ -23,6 +23,7 @@ export const TABLE_NAMES = [
   'ledger',
   'numbers',
   'offers',
+  'opt-out-lists',
   'pages',
   'ports',
   'relationships',

@@ -1,6 +1,7 @@
 import { DateTime } from 'luxon';
 import { parsePhone, PHONE_REFUSALS } from '../phone/parse-phone.js';
-import { isDay, type IsoDay } from '../porting/business-days.js';
+import type { IsoDay } from '../porting/business-days.js';
+import { readDay } from './consent-day.js';
 import type { LedgerEvent } from './ledger.js';
 
 export const RELATIONSHIP_KINDS = ['purchase', 'inquiry'] as const;
@@ -59,16 +60,10 @@ export function readRelationshipLine(
   if (!/\d/.test(cells.join(''))) return null;
   const read = parsePhone(phone, { defaultRegion: 'US', allowFictional });
   if (!read.ok) return { why: PHONE_REFUSALS[read.reason] };
-  const happenedOn = dayOf(day);
+  const happenedOn = readDay(day);
   if (happenedOn === null) return { why: `“${day}” is no day. Write it as 2027-03-10 or 3/10/2027.` };
   if (happenedOn > today) return { why: 'Its day is still to come.' };
   const kind = WORDS[what.toLowerCase()];
   if (!kind) return { why: `“${what}” says neither purchase nor inquiry.` };
   return { e164: read.e164, kind, happenedOn, reference: reference.slice(0, REFERENCE_LENGTH) };
-}
-
-function dayOf(text: string): IsoDay | null {
-  const american = /^(\d{1,2})\/(\d{1,2})\/(\d{4})$/.exec(text);
-  const day = american ? `${american[3]}-${american[1]?.padStart(2, '0')}-${american[2]?.padStart(2, '0')}` : text;
-  return isDay(day) ? day : null;
 }

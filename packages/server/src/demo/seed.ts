@@ -21,6 +21,7 @@ import { seedEvidence } from './seed-evidence.js';
 import { seedExpiry } from './seed-expiry.js';
 import { seedInvitations } from './seed-invitations.js';
 import { seedKeywords } from './seed-keywords.js';
+import { seedOptOuts } from './seed-opt-outs.js';
 import { seedSuppression } from './seed-suppression.js';
 import { seedTextLinks } from './seed-text-links.js';
 import { seedSenderId } from './seed-abroad.js';
@@ -119,6 +120,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
   if (past && p.gateways.simulation) await p.gateways.simulation.remember(JSON.parse(past) as SimulatedPast);
   await scheduleRota(app);
   await seedSuppression(app);
+  await seedOptOuts(app);
   await seedExpiry(app);
   await seedTextLinks(app);
   await seedEvidence(app);

@@ -25,6 +25,7 @@ import { ledgerCounts } from './ledger-counts.js';
 import { ledgerSearch } from './ledger-search.js';
 import { numbersEnded } from './numbers-ended.js';
 import { numbersOfNobody } from './numbers-of-nobody.js';
+import { optOutLists } from './opt-out-lists.js';
 import { pageBuilder } from './page-builder.js';
 import { pageWeeks } from './page-weeks.js';
 import { recordedRelationships } from './recorded-relationships.js';
@@ -75,4 +76,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0032-conversation-counts', up: conversationCounts },
   { name: '0033-chain-stretches', up: chainStretches },
   { name: '0034-recorded-relationships', up: recordedRelationships },
+  { name: '0035-opt-out-lists', up: optOutLists },
 ];

@@ -26,7 +26,21 @@ function typeOf(bytes: Buffer): 'application/pdf' | 'image/png' | 'image/jpeg' |
   return null;
 }
 
-const ENDINGS: Record<string, string> = { 'application/pdf': 'pdf', 'image/png': 'png', 'image/jpeg': 'jpg' };
+const ENDINGS: Record<string, string> = {
+  'application/pdf': 'pdf',
+  'image/png': 'png',
+  'image/jpeg': 'jpg',
+  'text/plain; charset=utf-8': 'txt',
+};
+
+/** Whether a file is text that a person can read: UTF-8, and no character that is none. */
+function isText(bytes: Buffer): boolean {
+  try {
+    return !new TextDecoder('utf-8', { fatal: true }).decode(bytes).includes('\0');
+  } catch {
+    return false;
+  }
+}
 
 /** A document as it was handed in. */
 export interface KeptDocument {
@@ -37,6 +51,15 @@ export interface KeptDocument {
   bytes: Buffer;
 }
 
+/** A file that is to be kept. */
+export interface HandedIn {
+  /** What it is, in words. */
+  what: string;
+  name: string;
+  bytes: Buffer;
+  by: string;
+}
+
 /** Documents, sealed at rest, each with the SHA-256 of what was handed in. */
 export class Documents {
   constructor(
@@ -45,19 +68,34 @@ export class Documents {
   ) {}
 
   /** @throws Problem 422 for anything but a PDF, PNG or JPEG of at most 10 MB. */
-  async keep(
-    w: Writer,
-    owner: DocumentOwner,
-    file: { what: string; name: string; bytes: Buffer; by: string },
-  ): Promise<DocumentRow> {
+  async keep(w: Writer, owner: DocumentOwner, file: HandedIn): Promise<DocumentRow> {
     const type = typeOf(file.bytes);
     if (!type)
       throw refused(`“${file.name}” is no PDF, PNG or JPEG. Save or scan it as one of these and upload it again.`, [
         { field: 'file', message: 'PDF, PNG or JPEG only.' },
       ]);
+    return this.seal(w, owner, file, type, 'Scan it at a lower resolution.');
+  }
+
+  /** A text or CSV file. @throws Problem 422 for anything else, or more than 10 MB. */
+  async keepText(w: Writer, owner: DocumentOwner, file: HandedIn): Promise<DocumentRow> {
+    if (!isText(file.bytes))
+      throw refused(`“${file.name}” is no text in UTF-8. Save it as text or CSV (UTF-8) and choose it again.`, [
+        { field: 'file', message: 'Text or CSV in UTF-8 only.' },
+      ]);
+    return this.seal(w, owner, file, 'text/plain; charset=utf-8', 'Cut it into several.');
+  }
+
+  private async seal(
+    w: Writer,
+    owner: DocumentOwner,
+    file: HandedIn,
+    type: string,
+    smaller: string,
+  ): Promise<DocumentRow> {
     if (file.bytes.length > LIMIT_BYTES)
       throw refused(
-        `“${file.name}” has ${(file.bytes.length / 1_048_576).toFixed(1)} MB; at most 10 MB are taken. Scan it at a lower resolution.`,
+        `“${file.name}” has ${(file.bytes.length / 1_048_576).toFixed(1)} MB; at most 10 MB are taken. ${smaller}`,
         [{ field: 'file', message: 'At most 10 MB.' }],
       );
     const row: DocumentRow = {

@@ -38,6 +38,8 @@ import { NumberRequests } from './number-requests.js';
 import { openPageRoutes } from './pages/open-routes.js';
 import { Pages } from './pages/pages.js';
 import { PublicPages } from './pages/public-pages.js';
+import { OptOutLists } from './opt-outs/opt-out-lists.js';
+import { optOutRoutes } from './opt-outs/routes.js';
 import { pageRoutes } from './pages/routes.js';
 import { PersonalPages } from './personal-page/personal-pages.js';
 import { personalPageRoutes } from './personal-page/routes.js';
@@ -95,6 +97,8 @@ export async function consentArea(
   openPageRoutes(open, p, publicPages);
   const reassigned = new Reassigned(p, businesses, questions, textability, ledger, behind, payer);
   await reassigned.begin();
+  const optOutLists = new OptOutLists(p, businesses, documents, ledger);
+  optOutRoutes(router, optOutLists);
   const relationships = new Relationships(p, businesses, contacts, ledger);
   relationshipRoutes(router, relationships);
   const suppression = new SuppressionLists(p, businesses, contacts, relationships);
@@ -186,6 +190,7 @@ export async function consentArea(
     packs,
     suppression,
     relationships,
+    optOutLists,
     keywords,
   };
 }

@@ -6,6 +6,7 @@ import { evidenceRequestTable } from './evidence/model.js';
 import { optInInvitationTable } from './invitations/model.js';
 import { keywordTable } from './keywords/model.js';
 import { consentEventTable, filedFormTable } from './model.js';
+import { optOutListTable } from './opt-outs/model.js';
 import { optinPageTable } from './pages/model.js';
 import { relationshipTable } from './relationships/model.js';
 import { suppressionListTable } from './suppression/model.js';
@@ -41,6 +42,10 @@ export function nameConsent({ objects, jobs }: Platform): void {
   objects.name(
     'suppression list',
     namedIn(suppressionListTable, (l) => l.name),
+  );
+  objects.name(
+    'opt-out list',
+    namedIn(optOutListTable, (l) => l.name),
   );
   objects.name(
     'relationship',

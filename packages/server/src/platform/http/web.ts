@@ -117,7 +117,7 @@ export function buildWeb(
     let read = false;
     const parse = OPEN_PAGES.test(ctx.path)
       ? form
-      : /\/(?:documents|forms|intakes|picture)$/.test(ctx.path)
+      : /\/(?:documents|forms|intakes|opt-out-lists|picture)$/.test(ctx.path)
         ? large
         : small;
     try {

@@ -30,8 +30,9 @@ export class EventBases {
     const texts = await Promise.all(ids.map((x) => textById(r, businessId, x ?? '')));
     const programme = { kind: 'keyword', id: evidence['programme'] ?? '' };
     const form = { kind: 'form', id: evidence['form'] ?? '' };
+    const optOuts = { kind: 'opt-out list', id: evidence['optOutList'] ?? '' };
     const person = { kind: 'person', id: recordedBy };
-    const nameOf = await this.p.objects.names(r, businessId, [programme, form, person]);
+    const nameOf = await this.p.objects.names(r, businessId, [programme, form, optOuts, person]);
     const called = ({ kind, id: of }: { kind: string; id: string }): { id: string; title: string } | null => {
       const title = nameOf({ kind, id: of });
       return title === '' ? null : { id: of, title };
@@ -44,6 +45,7 @@ export class EventBases {
       document: document && { name: document.name, size: document.bytes.length },
       programme: called(programme),
       form: called(form),
+      optOutList: called(optOuts),
       recordedBy: nameOf(person) || recordedBy,
     };
   }

@@ -77,7 +77,7 @@ const ORDER = ['signedOn', 'disclosure'];
                 >
               }
             </p>
-            <form [lgForm]="form" (sent)="file()">
+            <form [lgForm]="form" (submit)="tried.set(true)" (sent)="file()">
               <div class="pair">
                 <div>
                   <div class="field">
@@ -243,7 +243,6 @@ export class FileFormPage {
   }
 
   protected async file(): Promise<void> {
-    this.tried.set(true);
     const [document, purposes] = [this.document(), this.purposes()];
     if (!document || purposes.length === 0) return;
     const filed = await this.form.send(async (words) =>

@@ -214,6 +214,16 @@ function toneOf(e: ConsentEventView): string {
                 >
               </dd>
             }
+            @if (store.basis()?.optOutList; as l) {
+              <dt>List of opt-outs</dt>
+              <dd>
+                <a
+                  [routerLink]="['/b', store.session.businessId(), 'consent', 'opt-outs']"
+                  [queryParams]="{ open: l.id }"
+                  >{{ l.title }}</a
+                >
+              </dd>
+            }
             @if (store.basis()?.document; as d) {
               <dt>Document</dt>
               <dd>
@@ -338,6 +348,7 @@ export class LedgerPage {
       !!basis &&
       ((key === 'programme' && !!basis.programme) ||
         (key === 'form' && !!basis.form) ||
+        (key === 'optOutList' && !!basis.optOutList) ||
         ((key === 'message' || key === 'answers') && basis.texts.length > 0))
     );
   }

@@ -66,9 +66,14 @@ const COUNT_WORDS: Record<Count, string> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <lg-list what="ways in and out" [store]="store">
-      <button actions type="button" matButton="outlined" [disabled]="store.all().length === 0" (click)="exported()">
-        Export CSV
-      </button>
+      <ng-container actions>
+        <button type="button" matButton="outlined" [disabled]="store.all().length === 0" (click)="exported()">
+          Export CSV
+        </button>
+        <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'consent', 'opt-outs']"
+          >Opt-outs from elsewhere</a
+        >
+      </ng-container>
       <lg-consent-tabs tabs />
       <ng-container facets>
         <lg-facet label="For" [values]="purposes()" (picked)="store.set({ purpose: $event, of: null })" />

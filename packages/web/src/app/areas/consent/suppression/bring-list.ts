@@ -70,7 +70,7 @@ import { SuppressionStore } from './suppression.store';
             <p class="soft">What is read keeps off at once.</p>
           }
           <!-- It stays while the file is handed in, so that what goes wrong is said where it can be mended. -->
-          <form [lgForm]="form" (sent)="bring()" [hidden]="store.handing() !== null">
+          <form [lgForm]="form" (submit)="tried.set(true)" (sent)="bring()" [hidden]="store.handing() !== null">
             @if (store.open() && of()) {
               <p>
                 A newer file of <span class="strong">{{ of()?.name }}</span>. The one that stands keeps off until this
@@ -146,7 +146,6 @@ export class BringListPage {
   protected readonly dayWrong = readOf(() => this.form.controls.datedOn, faultOf);
 
   protected async bring(): Promise<void> {
-    this.tried.set(true);
     const file = this.file();
     if (!file) return;
     const list = this.of();
