@@ -240,16 +240,14 @@ const linesOf = (bytes: Buffer): string[] => {
   return lines;
 };
 
-function resultOf({ people, agreedSince }: OptOutListModel): string {
-  const n = people ?? 0;
-  const since =
-    (agreedSince ?? 0) > 0 ? `; ${(agreedSince ?? 0).toLocaleString('en-US')} agreed since and stay in` : '';
-  return `${n === 1 ? 'One person is' : `${n.toLocaleString('en-US')} people are`} recorded as having opted out${since}`;
+function resultOf({ people, agreedSince }: Pick<OptOutList, 'people' | 'agreedSince'>): string {
+  const since = agreedSince > 0 ? `; ${agreedSince.toLocaleString('en-US')} agreed since and stay in` : '';
+  return `${people === 1 ? 'One person is' : `${people.toLocaleString('en-US')} people are`} recorded as having opted out${since}`;
 }
 
 function shown(l: OptOutListModel): OptOutList {
   const { id, origin, source, datedOn, name, size, sha256, lines, refused: no, refusals, broughtBy, broughtAt } = l;
-  const { people = 0, agreedSince = 0, already = 0, done = false } = l;
+  const { people, agreedSince, already, done } = l;
   return {
     ...{ id, origin, source, datedOn, name, size, sha256, lines, refused: no, refusals },
     ...{ people, agreedSince, already, done, broughtBy, broughtAt },

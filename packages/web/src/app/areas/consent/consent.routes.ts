@@ -27,8 +27,11 @@ export const routes: Routes = [
   { path: 'as-of', loadComponent: () => import('./as-of/as-of').then((m) => m.AsOfPage) },
   { path: 'suppression', loadComponent: () => import('./suppression/suppression').then((m) => m.SuppressionPage) },
   { path: 'suppression/bring', loadComponent: () => import('./suppression/bring-list').then((m) => m.BringListPage) },
-  { path: 'opt-outs', loadComponent: () => import('./opt-outs/opt-outs').then((m) => m.OptOutsPage) },
-  { path: 'opt-outs/bring', loadComponent: () => import('./opt-outs/bring-opt-outs').then((m) => m.BringOptOutsPage) },
+  { path: 'sources/opt-outs', loadComponent: () => import('./opt-outs/opt-outs').then((m) => m.OptOutsPage) },
+  {
+    path: 'sources/opt-outs/bring',
+    loadComponent: () => import('./opt-outs/bring-opt-outs').then((m) => m.BringOptOutsPage),
+  },
   {
     path: 'suppression/relationships',
     loadComponent: () => import('./relationships/relationships').then((m) => m.RelationshipsPage),

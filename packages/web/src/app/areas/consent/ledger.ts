@@ -218,7 +218,7 @@ function toneOf(e: ConsentEventView): string {
               <dt>List of opt-outs</dt>
               <dd>
                 <a
-                  [routerLink]="['/b', store.session.businessId(), 'consent', 'opt-outs']"
+                  [routerLink]="['/b', store.session.businessId(), 'consent', 'sources', 'opt-outs']"
                   [queryParams]="{ open: l.id }"
                   >{{ l.title }}</a
                 >

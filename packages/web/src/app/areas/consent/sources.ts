@@ -70,7 +70,7 @@ const COUNT_WORDS: Record<Count, string> = {
         <button type="button" matButton="outlined" [disabled]="store.all().length === 0" (click)="exported()">
           Export CSV
         </button>
-        <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'consent', 'opt-outs']"
+        <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'consent', 'sources', 'opt-outs']"
           >Opt-outs from elsewhere</a
         >
       </ng-container>

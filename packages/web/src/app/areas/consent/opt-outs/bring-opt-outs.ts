@@ -68,7 +68,9 @@ async function lookInto(file: File): Promise<Found> {
       <div class="work">
         <div class="head">
           <lg-page-title what="brings in opt-outs" />
-          <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'consent', 'opt-outs']">Not now</a>
+          <a matButton="outlined" [routerLink]="['/b', store.session.businessId(), 'consent', 'sources', 'opt-outs']"
+            >Not now</a
+          >
         </div>
         @if (!store.session.isAdministrator()) {
           <div class="empty">
@@ -188,7 +190,7 @@ export class BringOptOutsPage {
     });
     if (!made) return;
     this.store.acting.done('They are being opted out.');
-    await this.router.navigate(['/b', this.store.session.businessId(), 'consent', 'opt-outs'], {
+    await this.router.navigate(['/b', this.store.session.businessId(), 'consent', 'sources', 'opt-outs'], {
       queryParams: { open: made.id },
     });
   }

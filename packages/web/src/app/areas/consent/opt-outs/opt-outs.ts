@@ -144,6 +144,9 @@ export const ORIGIN_WORDS: Record<OptOutOrigin, string> = {
     </lg-list>
   `,
   styles: `
+    .facts {
+      margin-top: 12px;
+    }
     .digest {
       overflow-wrap: anywhere;
     }
