@@ -444,4 +444,107 @@ describe('consent in depth', () => {
     const shown = await s.page.evaluate(() => document.body.innerHTML);
     expect(shown).not.toContain(link.split('/t/')[1] ?? 'none');
   });
+
+  it('asks whether numbers changed hands, and consent is void where one did, with the answer as evidence', async () => {
+    const voided = async (): Promise<{ id: string; e164: string }[]> =>
+      (
+        await person.ok<{ items: { id: string; e164: string }[] }>(
+          'GET',
+          at(`ledger?kind=voided&how=${encodeURIComponent('reassigned numbers')}&limit=100`),
+        )
+      ).items;
+    const before = new Set((await voided()).map((e) => e.id));
+    const { items: lists } = await person.ok<{ items: { id: string; name: string }[] }>('GET', at('lists'));
+    const tag = lists.find((l) => l.name === 'season pass')?.id ?? '';
+    await desk.at('Saltmarsh Ferries', `contacts?list=${tag}`);
+    await s.press('Choose…');
+    await s.press('choose all');
+    await s.press('Changed hands?…');
+    await s.see('Asked by the day of the last consent. A yes voids the consent');
+    await s.tap('[data-yes]');
+    let found: { id: string; e164: string } | undefined;
+    await until(async () => {
+      found = (await voided()).find((e) => !before.has(e.id));
+      return found !== undefined;
+    }, 60_000);
+    const e164 = found?.e164 ?? '';
+    await desk.at('Saltmarsh Ferries', `consent?e164=${encodeURIComponent(e164)}&open=${found?.id ?? ''}`);
+    await s.see('Proof');
+    expect(await s.text('.docket')).toContain('reassigned numbers');
+    const { items } = await person.ok<{ items: { id: string; verdicts: Record<string, { why: string }> }[] }>(
+      'GET',
+      at(`contacts?q=${e164.slice(2)}&limit=5`),
+    );
+    expect(items[0]?.verdicts['informational']?.why).toBe('number changed hands since consent');
+    await desk.at('Saltmarsh Ferries', `contacts?open=${items[0]?.id ?? ''}`);
+    await s.see('Changed hands');
+    await s.page.waitForFunction(() => /Changed hands\s*yes, asked/.test(document.body.innerText), { polling: 100 });
+  });
+
+  it('brings in who had opted out elsewhere, once that was confirmed', async () => {
+    const one = async (query: string) =>
+      (
+        await person.ok<{
+          items: { number: { e164: string }; verdicts: Record<string, { why: string; result: string }> }[];
+        }>('GET', at(`contacts?${query}&limit=5`))
+      ).items[0];
+    const e164 = (await one('promotional=granted&textable=yes'))?.number.e164 ?? '';
+    const file = path.join(desk.running.dataDir, 'gone.csv');
+    await writeFile(file, `phone;when\r\n${e164.slice(2)};3/11/2027\r\n207-555-0190\r\n`);
+    await s.go('consent');
+    await s.press('Ways in and out');
+    await s.press('Opt-outs from elsewhere');
+    await s.press('Bring in opt-outs');
+    await s.fill('source', 'the list they sent us');
+    await s.fill('datedOn', '12 Mar 2027');
+    const input = await s.page.waitForSelector('input[type=file]');
+    await (input as ElementHandle<HTMLInputElement>).uploadFile(file);
+    await s.see('2 numbers');
+    await s.press('Opt them out');
+    await s.see('Nobody here can take it back: only they can.');
+    expect((await one(`q=${e164.slice(2)}`))?.verdicts['promotional']?.why).not.toBe('opted out');
+    await s.tap('[data-yes]');
+    await s.see('2 people');
+    await s.gone('It is being recorded.');
+    expect((await one(`q=${e164.slice(2)}`))?.verdicts['informational']?.why).toBe('opted out');
+    await s.press('Such opt-outs in the ledger');
+    await s.see('imported record');
+  });
+
+  it('records a purchase, by which a registry keeps its number off no longer, and offers still want consent', async () => {
+    const why = async (e164: string): Promise<string> =>
+      (
+        await person.ok<{ items: { verdicts: Record<string, { why: string }> }[] }>(
+          'GET',
+          at(`contacts?q=${e164.slice(2)}&limit=5`),
+        )
+      ).items[0]?.verdicts['promotional']?.why ?? '';
+    const { items: lists } = await person.ok<{ items: { id: string; kind: string }[] }>('GET', at('suppression-lists'));
+    const registry = lists.find((l) => l.kind === 'national')?.id ?? '';
+    const people = async () =>
+      (
+        await person.ok<{ items: { e164: string; kept: string[]; exception: string }[] }>(
+          'GET',
+          at(`suppression-lists/${registry}/people?limit=100`),
+        )
+      ).items;
+    const e164 = (await people()).find((x) => x.kept.includes('promotional'))?.e164 ?? '';
+    expect(await why(e164)).toBe('on a do-not-call list');
+    await s.go('consent');
+    await s.press('Suppression lists');
+    await s.press('Purchases and inquiries');
+    await s.press('Record one, or a file');
+    await s.fill('phone', e164);
+    await s.fill('happenedOn', '1 Mar 2027');
+    await s.fill('reference', 'a day return');
+    await s.press('Record it');
+    await s.see('Excepts them from registries');
+    await s.see('until 1 Sep 2028');
+    expect(await why(e164)).not.toBe('on a do-not-call list');
+    expect((await people()).find((x) => x.e164 === e164)?.exception).toContain('purchase of 2027-03-01');
+    await s.fill('why', 'The ticket was returned');
+    await s.press('Withdraw it');
+    await s.see('The ticket was returned');
+    expect(await why(e164)).toBe('on a do-not-call list');
+  });
 });
