@@ -1,6 +1,7 @@
 import { OPT_OUT_ORIGINS } from '@long-gate/core';
 import * as z from 'zod';
 import { BusinessPath, DayShape, endpoint, Moment, ObjectPath, page, PageQuery } from '../endpoint.js';
+import { RefusedLineShape } from './suppression.js';
 
 const Words = z.object({
   /** Who kept it. */
@@ -19,7 +20,7 @@ export const OptOutListShape = Words.extend({
   lines: Count,
   /** Lines that are no numbers, and the first of them. */
   refused: Count,
-  refusals: z.array(z.object({ line: Count, raw: z.string(), why: z.string() })),
+  refusals: z.array(RefusedLineShape),
   /** Whose no was recorded so far; of these who agreed after it and stays in; and who was out already. */
   people: Count,
   agreedSince: Count,

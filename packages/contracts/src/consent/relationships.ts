@@ -1,7 +1,7 @@
 import { REFERENCE_LENGTH, RELATIONSHIP_KINDS } from '@long-gate/core';
 import * as z from 'zod';
 import { BusinessPath, DayShape, Done, endpoint, Moment, ObjectPath, page, PageQuery } from '../endpoint.js';
-import { SUPPRESSION_PART } from './suppression.js';
+import { RefusedLineShape, SUPPRESSION_PART } from './suppression.js';
 
 export const RELATIONSHIP_STANDINGS = ['stands', 'over', 'broken', 'withdrawn'] as const;
 const Count = z.number().int();
@@ -91,7 +91,7 @@ export const BroughtRelationshipsShape = z.object({
   /** Lines that say what was on record already, or had been withdrawn. */
   known: Count,
   refused: Count,
-  refusals: z.array(z.object({ line: Count, raw: z.string(), why: z.string() })),
+  refusals: z.array(RefusedLineShape),
 });
 export type BroughtRelationships = z.output<typeof BroughtRelationshipsShape>;
 export const takeRelationships = endpoint({

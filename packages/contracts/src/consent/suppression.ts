@@ -5,6 +5,9 @@ import { BusinessPath, DayShape, endpoint, Moment, ObjectPath, page, PageQuery, 
 /** Lines of a file that are handed in at once. */
 export const SUPPRESSION_PART = 2000;
 
+/** A line of a file that was not taken. */
+export const RefusedLineShape = z.object({ line: z.number(), raw: z.string(), why: z.string() });
+
 export const SuppressionListShape = z.object({
   id: z.string(),
   name: z.string(),
@@ -23,7 +26,7 @@ export const SuppressionListShape = z.object({
     .nullable(),
   /** Lines of the last file that were no numbers, and the first of them. */
   refused: z.number(),
-  refusals: z.array(z.object({ line: z.number(), raw: z.string(), why: z.string() })),
+  refusals: z.array(RefusedLineShape),
   addedBy: z.string(),
   addedAt: Moment,
   broughtAt: Moment.nullable(),

@@ -1,6 +1,6 @@
 import { OPT_OUT_ORIGINS } from '@long-gate/core';
 import type { QueryInterface } from 'sequelize';
-import { Refusals } from '../areas/consent/opt-outs/model.js';
+import { RefusedLines } from '../areas/consent/refused-lines.js';
 import { big, createTable, flag, index, json, key, oneOf, refers, text, whole } from '../platform/table.js';
 
 /** Lists of people who had opted out before. */
@@ -17,7 +17,7 @@ export async function optOutLists(qi: QueryInterface): Promise<void> {
     sha256: text(),
     lines: whole(),
     refused: whole(),
-    refusals: json('refusals', Refusals),
+    refusals: json('refusals', RefusedLines),
     people: whole(0),
     agreedSince: whole(0),
     already: whole(0),

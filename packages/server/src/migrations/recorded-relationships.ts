@@ -1,6 +1,6 @@
 import { RELATIONSHIP_KINDS } from '@long-gate/core';
 import type { QueryInterface } from 'sequelize';
-import { Refusals } from '../areas/consent/relationships/model.js';
+import { RefusedLines } from '../areas/consent/refused-lines.js';
 import { addColumn, big, createTable, index, json, key, maybe, oneOf, refers, text, whole } from '../platform/table.js';
 
 /** Purchases and inquiries on record, and until when they except a contact number from registries. */
@@ -37,7 +37,7 @@ export async function recordedRelationships(qi: QueryInterface): Promise<void> {
     taken: whole(0),
     known: whole(0),
     refused: whole(0),
-    refusals: json('refusals', Refusals),
+    refusals: json('refusals', RefusedLines),
     broughtBy: text(),
     broughtAt: big(),
   });

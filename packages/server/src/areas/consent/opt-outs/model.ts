@@ -1,9 +1,8 @@
 import { OPT_OUT_ORIGINS, type OptOutOrigin } from '@long-gate/core';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { big, flag, json, key, oneOf, refers, table, text, whole } from '../../../platform/table.js';
-
-export const Refusals = z.array(z.object({ line: z.number(), raw: z.string(), why: z.string() }));
+import { RefusedLines } from '../refused-lines.js';
 
 /** A list of people who had opted out before: at a carrier, at an earlier provider, or as the business's records say. */
 export class OptOutListModel extends Model<InferAttributes<OptOutListModel>, InferCreationAttributes<OptOutListModel>> {
@@ -19,7 +18,7 @@ export class OptOutListModel extends Model<InferAttributes<OptOutListModel>, Inf
   declare sha256: string;
   declare lines: number;
   declare refused: number;
-  declare refusals: z.output<typeof Refusals>;
+  declare refusals: z.output<typeof RefusedLines>;
   /** Whose no was recorded. */
   declare people: CreationOptional<number>;
   /** Of these, who agreed after their no, and stays in. */
@@ -42,7 +41,7 @@ export const optOutListTable = table(OptOutListModel, 'opt_out_list', {
   sha256: text(),
   lines: whole(),
   refused: whole(),
-  refusals: json('refusals', Refusals),
+  refusals: json('refusals', RefusedLines),
   people: whole(0),
   agreedSince: whole(0),
   already: whole(0),

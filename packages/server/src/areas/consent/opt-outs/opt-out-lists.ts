@@ -12,11 +12,10 @@ import type { Platform } from '../../../platform/platform.js';
 import { notFound, refused } from '../../../platform/problem.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Ledger, NewEvent } from '../ledger/ledger.js';
-import type { OptOutListModel, Refusals } from './model.js';
+import { REFUSED_SHOWN, type RefusedLines } from '../refused-lines.js';
+import type { OptOutListModel } from './model.js';
 import * as store from './opt-out-store.js';
 
-/** The first lines that are no numbers are shown. */
-const SHOWN = 20;
 /** So many lines are read before others have their turn. */
 const AT_ONCE = 5000;
 /** So long it goes on before other jobs have their turn. */
@@ -73,7 +72,7 @@ export class OptOutLists {
     const bytes = Buffer.from(base64, 'base64');
     const lines = linesOf(bytes);
     const allowFictional = Boolean(b.allow_fictional);
-    const refusals: z.output<typeof Refusals> = [];
+    const refusals: z.output<typeof RefusedLines> = [];
     let [numbers, wrong] = [0, 0];
     let line = 0;
     for (const part of lotsOf(lines, AT_ONCE)) {
@@ -82,7 +81,7 @@ export class OptOutLists {
         const read = readOptOutLine(raw, allowFictional);
         if (read === null) continue;
         if ('e164' in read) numbers++;
-        else if (++wrong <= SHOWN) refusals.push({ line, raw: raw.slice(0, 60), why: read.why });
+        else if (++wrong <= REFUSED_SHOWN) refusals.push({ line, raw: raw.slice(0, 60), why: read.why });
       }
       await new Promise((others) => setImmediate(others));
     }

@@ -1,7 +1,8 @@
 import { RELATIONSHIP_KINDS, type RelationshipKind } from '@long-gate/core';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { big, json, key, maybe, oneOf, refers, table, text, whole } from '../../../platform/table.js';
+import { RefusedLines } from '../refused-lines.js';
 
 /** A purchase or an inquiry by which a number's owner is excepted from registries for a time. */
 export class RelationshipModel extends Model<
@@ -44,8 +45,6 @@ export const relationshipTable = table(RelationshipModel, 'consent_relationship'
   withdrawnWhy: text(''),
 });
 
-export const Refusals = z.array(z.object({ line: z.number(), raw: z.string(), why: z.string() }));
-
 /** A file of purchases and inquiries, and how far it was read. */
 export class RelationshipFileModel extends Model<
   InferAttributes<RelationshipFileModel>,
@@ -60,7 +59,7 @@ export class RelationshipFileModel extends Model<
   /** Lines that say what was on record already. */
   declare known: CreationOptional<number>;
   declare refused: CreationOptional<number>;
-  declare refusals: z.output<typeof Refusals>;
+  declare refusals: z.output<typeof RefusedLines>;
   declare broughtBy: string;
   declare broughtAt: number;
 }
@@ -73,7 +72,7 @@ export const relationshipFileTable = table(RelationshipFileModel, 'relationship_
   taken: whole(0),
   known: whole(0),
   refused: whole(0),
-  refusals: json('refusals', Refusals),
+  refusals: json('refusals', RefusedLines),
   broughtBy: text(),
   broughtAt: big(),
 });

@@ -21,11 +21,10 @@ import { conflict, notFound, refused } from '../../../platform/problem.js';
 import { setRelated, type Contacts } from '../../contacts/index.js';
 import type { Businesses } from '../../settings/index.js';
 import type { Ledger } from '../ledger/ledger.js';
+import { REFUSED_SHOWN } from '../refused-lines.js';
 import type { RelationshipModel } from './model.js';
 import * as store from './relationship-store.js';
 
-/** The first lines that say nothing that can be taken are shown. */
-const SHOWN = 20;
 const CHUNK = 1000;
 
 /** One that excepts a number from registries, the longest of them. */
@@ -229,7 +228,7 @@ export class Relationships {
         refused: so.refused + wrong.length,
         refusals: [...so.refusals, ...wrong.map((x) => ({ line: so.read + x.at + 1, raw: x.raw, why: x.why }))].slice(
           0,
-          SHOWN,
+          REFUSED_SHOWN,
         ),
       });
       return answer();

@@ -1,9 +1,8 @@
 import { SUPPRESSION_KINDS, type SuppressionKind } from '@long-gate/core';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { big, json, key, maybe, oneOf, refers, table, text, whole } from '../../../platform/table.js';
-
-const Refusals = z.array(z.object({ line: z.number(), raw: z.string(), why: z.string() }));
+import { RefusedLines } from '../refused-lines.js';
 
 /** A list of numbers not to be texted: what it is, from where, of which day, and how far its next edition was read. */
 export class SuppressionListModel extends Model<
@@ -33,7 +32,7 @@ export class SuppressionListModel extends Model<
   /** So many of its lines, and of them no numbers, the first of which are shown. */
   declare read: CreationOptional<number>;
   declare refused: CreationOptional<number>;
-  declare refusals: z.output<typeof Refusals>;
+  declare refusals: z.output<typeof RefusedLines>;
   /** Numbers of the edition that stands. */
   declare numbers: CreationOptional<number>;
   declare addedBy: string;
@@ -60,7 +59,7 @@ export const suppressionListTable = table(
     parts: whole(0),
     read: whole(0),
     refused: whole(0),
-    refusals: json('refusals', Refusals),
+    refusals: json('refusals', RefusedLines),
     numbers: whole(0),
     addedBy: text(),
     addedAt: big(),

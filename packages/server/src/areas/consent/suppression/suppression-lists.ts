@@ -25,11 +25,10 @@ import { setSuppressions, suppressedAfter, type Contacts } from '../../contacts/
 import type { Businesses } from '../../settings/index.js';
 import { expiryEnds } from '../expiry/expiry-store.js';
 import type { Exception, Relationships } from '../relationships/relationships.js';
+import { REFUSED_SHOWN } from '../refused-lines.js';
 import type { SuppressionListModel } from './model.js';
 import * as store from './suppression-store.js';
 
-/** The first lines that were no numbers are shown. */
-const SHOWN = 20;
 const CHUNK = 2000;
 /** So long letting numbers go works on before other jobs have their turn. */
 const TURN_MS = 500;
@@ -175,7 +174,7 @@ export class SuppressionLists {
         refusals: [
           ...list.refusals,
           ...refusals.map((x) => ({ line: list.read + x.at + 1, raw: x.raw, why: x.why })),
-        ].slice(0, SHOWN),
+        ].slice(0, REFUSED_SHOWN),
       });
       return { parts: now.parts, lines: now.read, refused: now.refused };
     });

@@ -114,12 +114,14 @@ function toneOf(e: ConsentEventView): string {
         <span class="days">
           <span>Days</span>
           <lg-date-field
+            narrowing
             name="First day"
             empty="first"
             [value]="store.address().from ?? ''"
             (changed)="store.set({ from: $event || null })"
           />
           <lg-date-field
+            narrowing
             name="Last day"
             empty="last"
             [value]="store.address().to ?? ''"

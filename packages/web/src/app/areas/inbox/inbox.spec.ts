@@ -1,4 +1,5 @@
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
+import { ApiProblem } from '../../api/api';
 import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
 import { InboxPage } from './inbox';
 
@@ -72,6 +73,17 @@ describe('the inbox', () => {
     await p.press('Mark unread');
     expect(p.api.of('inbox.read').map((a) => a.body)).toEqual([{ read: true }, { read: false }]);
     expect(p.url()).toBe('/page');
+  });
+
+  it('says of a number that was never texted that nothing was, instead of that it does not exist', async () => {
+    await open(`/page?open=${encodeURIComponent(A)}`, {}, 'administrator', {
+      'inbox.thread': () => {
+        throw new ApiProblem(404, 'not-found', 'This conversation does not exist.', []);
+      },
+    });
+    expect(p.text()).toContain('Nothing was texted to this number yet');
+    expect(p.text()).toContain('+1 201-555-0171');
+    expect(p.host.querySelector('lg-docket [role=alert]')).toBeNull();
   });
 
   it('keeps what is typed with its conversation while another one is read, and over a reload', async () => {

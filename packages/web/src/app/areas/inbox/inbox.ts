@@ -16,6 +16,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import type { Thread } from '@long-gate/contracts';
 import { formatPhone, segmentText, STANDINGS, type Standing } from '@long-gate/core';
+import { ApiProblem } from '../../api/api';
 import { Docket } from '../../parts/docket/docket';
 import { Facet, type FacetValue } from '../../parts/facet';
 import { readOf } from '../../parts/form/control-state';
@@ -125,7 +126,12 @@ function timeLeft(ms: number): string {
           (closed)="store.choose(null)"
         >
           @if (store.thread.error(); as e) {
-            <p class="stop" role="alert">{{ e.message }}</p>
+            @if (isNone(e)) {
+              <h2 class="mono">{{ e164 | phone }}</h2>
+              <p>Nothing was texted to this number yet, and nothing came from it.</p>
+            } @else {
+              <p class="stop" role="alert">{{ e.message }}</p>
+            }
           }
           @if (store.shown(); as t) {
             <h2>
@@ -276,6 +282,8 @@ export class InboxPage {
   protected readonly store = inject(InboxStore);
   private readonly drafts = inject(KeptDrafts);
   protected readonly key = (t: Thread): string => t.e164;
+  /** Nobody wrote yet: the number was opened from elsewhere. */
+  protected readonly isNone = (e: Error): boolean => e instanceof ApiProblem && e.status === 404;
   protected readonly columns: readonly Column<Thread>[] = [
     { id: 'name', head: 'Who', width: 170, text: (t) => t.name || formatPhone(t.e164) },
     {

@@ -50,6 +50,7 @@ import { AuditStore } from './audit.store';
       <div class="days">
         <lg-date-field
           label="From day"
+          narrowing
           name="from-day"
           empty="any day"
           [value]="store.address().from ?? ''"
@@ -57,6 +58,7 @@ import { AuditStore } from './audit.store';
         />
         <lg-date-field
           label="To day"
+          narrowing
           name="to-day"
           empty="any day"
           [value]="store.address().to ?? ''"

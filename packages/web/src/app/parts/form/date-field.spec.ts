@@ -37,6 +37,19 @@ describe('a day', () => {
     expect(changed).toEqual(['soon']);
   });
 
+  it('that narrows a list is handed on only where it is one, and says so itself where it is none', async () => {
+    fixture.componentRef.setInput('narrowing', true);
+    const input = await field();
+    await input.setValue('soon');
+    expect(changed).toEqual([]);
+    const alert = (): string => (fixture.nativeElement as HTMLElement).querySelector('[role=alert]')?.textContent ?? '';
+    expect(alert()).toContain('“soon” is no day');
+    await input.setValue('3/24/2027');
+    expect(alert()).toBe('');
+    await input.setValue('');
+    expect(changed).toEqual(['2027-03-24', '']);
+  });
+
   it('is chosen in a calendar, within the days that may be', async () => {
     fixture.componentRef.setInput('value', '2027-03-24');
     fixture.componentRef.setInput('from', '2027-03-20');

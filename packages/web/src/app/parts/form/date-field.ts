@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { booleanAttribute, ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { DateAdapter, MAT_DATE_FORMATS, MAT_DATE_LOCALE, type MatDateFormats } from '@angular/material/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDatepickerModule, type MatDatepickerInputEvent } from '@angular/material/datepicker';
@@ -34,7 +34,7 @@ let made = 0;
     }
   `,
   template: `
-    <div class="field" [class.wrong]="wrong()">
+    <div class="field" [class.wrong]="said()">
       @if (label()) {
         <label [for]="id()"
           >{{ label() }}
@@ -71,8 +71,8 @@ let made = 0;
         </button>
         <mat-datepicker #picker />
       </mat-form-field>
-      @if (wrong()) {
-        <p class="error" role="alert">{{ wrong() }}</p>
+      @if (said(); as s) {
+        <p class="error" role="alert">{{ s }}</p>
       }
     </div>
   `,
@@ -88,6 +88,8 @@ export class DateField {
   readonly name = input('');
   readonly describedBy = input('');
   readonly wrong = input<string | undefined>('');
+  /** It narrows a list, which is not asked for what is no day. */
+  readonly narrowing = input(false, { transform: booleanAttribute });
   /** The first and the last day that may be chosen. */
   readonly from = input('');
   readonly to = input('');
@@ -98,11 +100,19 @@ export class DateField {
   protected readonly first = computed(() => read(this.from()));
   protected readonly last = computed(() => read(this.to()));
 
+  /** What was typed and is no day. */
+  private readonly odd = signal('');
+  protected readonly said = computed(
+    () => this.wrong() || (this.odd() && `“${this.odd()}” is no day. Write it as 24 Mar 2027.`),
+  );
+
   protected take(event: MatDatepickerInputEvent<DateTime>): void {
     const typed = (event.targetElement as HTMLInputElement).value;
     const day = event.value?.toISODate() ?? '';
-    // What is no day is handed on as it was typed, so that the contract can say what is wrong with it.
-    this.changed.emit(day || typed.trim());
+    const odd = day === '' && this.narrowing() ? typed.trim().slice(0, 30) : '';
+    this.odd.set(odd);
+    // In a form what is no day is handed on as it was typed, so that the contract can say what is wrong with it.
+    if (odd === '') this.changed.emit(day || typed.trim());
   }
 }
 

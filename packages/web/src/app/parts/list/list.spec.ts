@@ -5,6 +5,7 @@ import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
 import { provideRouter } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
+import { ApiProblem } from '../../api/api';
 import { SessionFacade } from '../../state/session.facade';
 import { Docket } from '../docket/docket';
 import { Cell } from '../table/cell';
@@ -47,6 +48,7 @@ class Boats {
   readonly address = signal<{ q?: string }>({});
   readonly open = signal<string | null>(null);
   readonly tries = signal(0);
+  readonly filtered = signal(false);
   readonly store: Listed = {
     problem: this.problem,
     nothing: this.nothing,
@@ -54,6 +56,10 @@ class Boats {
     address: this.address,
     open: this.open,
     rowIds: signal(['w', 'a']),
+    filtered: this.filtered,
+    clear: () => {
+      this.filtered.set(false);
+    },
     again: () => {
       this.tries.update((n) => n + 1);
     },
@@ -118,6 +124,22 @@ describe('a page that lists things', () => {
     expect(host.querySelector('table')).not.toBeNull();
     await press('Try again');
     expect(page.tries()).toBe(1);
+  });
+
+  it('keeps its filters where the server refuses them, and shows all again where that is wished', async () => {
+    page.problem.set(
+      new ApiProblem(422, 'invalid', 'from: Write the day.', [{ field: 'from', message: 'Write the day.' }]),
+    );
+    page.filtered.set(true);
+    await settle();
+    const alert = host.querySelector('[role=alert]')?.textContent ?? '';
+    expect(alert).toContain('Write the day.');
+    expect(alert).not.toContain('from:');
+    expect(alert).not.toContain('Try again');
+    expect(host.querySelector('[data-filter]')).not.toBeNull();
+    expect(host.querySelector('table')).toBeNull();
+    await press('Show all');
+    expect(page.filtered()).toBeFalse();
   });
 
   it('is searched, and gone into from the search by an arrow', async () => {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, ElementRef, inject, input, type Signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
+import { ApiProblem } from '../../api/api';
 import { PageTitle } from '../page-title';
 import { DocketKeys } from '../keys/docket-keys';
 
@@ -15,6 +16,9 @@ export interface Listed {
   open: Signal<string | null>;
   /** Those an arrow walks through, where rows open a docket. */
   rowIds?: Signal<readonly string[]>;
+  /** Where it can be narrowed: whether it is, and back to all of it. */
+  filtered?: Signal<boolean>;
+  clear?(): void;
   again(): void;
   search(text: string): void;
   choose(id: string | null): void;
@@ -45,12 +49,17 @@ export interface Listed {
         <ng-content select="[above]" />
         @if (store().problem(); as p) {
           <div class="problem" role="alert">
-            {{ p.message }} <button type="button" matButton class="plain" (click)="store().again()">Try again</button>
+            {{ said(p) }}
+            @if (isRefused(p) && store().filtered?.()) {
+              <button type="button" matButton class="plain" (click)="store().clear?.()">Show all</button>
+            } @else {
+              <button type="button" matButton class="plain" (click)="store().again()">Try again</button>
+            }
           </div>
         }
         @if (store().nothing()) {
           <div class="empty"><ng-content select="[nothing]" /></div>
-        } @else if (!store().problem() || store().here()) {
+        } @else {
           @if (filters()) {
             <div class="facets tight" role="group" aria-label="Filter">
               <ng-content select="[facets]" />
@@ -70,7 +79,9 @@ export interface Listed {
               <ng-content select="[after]" />
             </div>
           }
-          <ng-content />
+          @if (!store().problem() || store().here()) {
+            <ng-content />
+          }
         }
       </div>
       <ng-content select="[docket]" />
@@ -100,6 +111,12 @@ export class List {
   readonly searching = input('');
   protected readonly none: readonly string[] = [];
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+
+  /** The server does not take what is asked for. */
+  protected readonly isRefused = (p: Error): boolean => p instanceof ApiProblem && p.status === 422;
+  /** In words for people: the names of fields are the address’s own. */
+  protected readonly said = (p: Error): string =>
+    p instanceof ApiProblem && p.fields.length > 0 ? p.fields.map((f) => f.message).join(' ') : p.message;
 
   protected search(event: Event): void {
     this.store().search((event.target as HTMLInputElement).value);

@@ -6,6 +6,7 @@ import type { OptOutOrigin } from '@long-gate/core';
 import { Docket } from '../../../parts/docket/docket';
 import { CountedPipe, CountPipe, DayPipe, MomentPipe } from '../../../parts/format';
 import { List } from '../../../parts/list/list';
+import { RefusedLines } from '../../../parts/refused-lines';
 import { Cell } from '../../../parts/table/cell';
 import type { Column } from '../../../parts/table/column';
 import { Table } from '../../../parts/table/table';
@@ -31,6 +32,7 @@ export const ORIGIN_WORDS: Record<OptOutOrigin, string> = {
     List,
     MatButtonModule,
     MomentPipe,
+    RefusedLines,
     RouterLink,
     Table,
   ],
@@ -120,17 +122,7 @@ export const ORIGIN_WORDS: Record<OptOutOrigin, string> = {
           </dl>
           @if (x.refused > 0) {
             <h3>{{ x.refused | counted: 'line' }} of the file {{ x.refused === 1 ? 'is' : 'are' }} no number</h3>
-            <ul class="plain-list">
-              @for (r of x.refusals; track r.line) {
-                <li>
-                  <span class="soft">line {{ r.line | count }}</span> <span class="mono raw">{{ r.raw }}</span>
-                  <span class="stop">{{ r.why }}</span>
-                </li>
-              }
-              @if (x.refused > x.refusals.length) {
-                <li class="soft">and {{ x.refused - x.refusals.length | count }} more</li>
-              }
-            </ul>
+            <lg-refused-lines [all]="x.refused" [first]="x.refusals" />
           }
           <p class="more">
             <a
@@ -152,19 +144,6 @@ export const ORIGIN_WORDS: Record<OptOutOrigin, string> = {
     }
     h3 {
       margin: 14px 0 4px;
-    }
-    .plain-list {
-      list-style: none;
-      margin: 0;
-      padding: 0;
-    }
-    .plain-list li {
-      padding: 4px 0;
-      border-bottom: 1px solid var(--hairline);
-      overflow-wrap: anywhere;
-    }
-    .raw {
-      margin: 0 6px;
     }
     .more {
       margin-top: 12px;

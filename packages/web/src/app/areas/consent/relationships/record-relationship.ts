@@ -17,6 +17,7 @@ import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
 import { CountedPipe, CountPipe } from '../../../parts/format';
 import { PageTitle } from '../../../parts/page-title';
+import { RefusedLines } from '../../../parts/refused-lines';
 import { RelationshipsStore } from './relationships.store';
 
 const KIND_WORDS: Record<RelationshipKind, string> = {
@@ -38,6 +39,7 @@ const KIND_WORDS: Record<RelationshipKind, string> = {
     MatButtonModule,
     MatProgressBarModule,
     PageTitle,
+    RefusedLines,
     RouterLink,
     TextField,
   ],
@@ -118,17 +120,7 @@ const KIND_WORDS: Record<RelationshipKind, string> = {
                     <span [class.hold]="so.refused > 0">{{ so.refused | count }} not taken</span>.
                   </p>
                   @if (so.refusals.length > 0) {
-                    <ul class="plain-list">
-                      @for (x of so.refusals; track x.line) {
-                        <li>
-                          <span class="soft">line {{ x.line | count }}</span>
-                          <span class="mono raw">{{ x.raw }}</span> <span class="stop">{{ x.why }}</span>
-                        </li>
-                      }
-                      @if (so.refused > so.refusals.length) {
-                        <li class="soft">and {{ so.refused - so.refusals.length | count }} more</li>
-                      }
-                    </ul>
+                    <lg-refused-lines [all]="so.refused" [first]="so.refusals" />
                   }
                 }
               }
@@ -145,24 +137,11 @@ const KIND_WORDS: Record<RelationshipKind, string> = {
     h2 {
       margin: 0 0 10px;
     }
-    .plain-list {
-      list-style: none;
-      margin: 0;
-      padding: 0;
-    }
-    .plain-list li {
-      padding: 4px 0;
-      border-bottom: 1px solid var(--hairline);
-      overflow-wrap: anywhere;
-    }
     .after {
       margin-top: 12px;
     }
     .line {
       margin: 6px 0 12px;
-    }
-    .raw {
-      margin: 0 6px;
     }
   `,
 })

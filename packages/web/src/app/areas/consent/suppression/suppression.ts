@@ -7,6 +7,7 @@ import { Confirm } from '../../../parts/confirm';
 import { Docket } from '../../../parts/docket/docket';
 import { CountedPipe, CountPipe, MomentPipe, PhonePipe } from '../../../parts/format';
 import { List } from '../../../parts/list/list';
+import { RefusedLines } from '../../../parts/refused-lines';
 import type { Column } from '../../../parts/table/column';
 import { Table } from '../../../parts/table/table';
 import { ConsentTabs } from '../consent-tabs';
@@ -31,6 +32,7 @@ export const KIND_WORDS: Record<SuppressionKind, string> = {
     MatButtonModule,
     MomentPipe,
     PhonePipe,
+    RefusedLines,
     RouterLink,
     Table,
   ],
@@ -118,14 +120,7 @@ export const KIND_WORDS: Record<SuppressionKind, string> = {
           </dl>
           @if (l.refused > 0) {
             <h3>{{ l.refused | counted: 'line' }} of the file {{ l.refused === 1 ? 'is' : 'are' }} no number</h3>
-            <ul class="plain-list">
-              @for (x of l.refusals; track x.line) {
-                <li>
-                  <span class="soft">line {{ x.line | count }}</span> <span class="mono number">{{ x.raw }}</span>
-                  <span class="stop">{{ x.why }}</span>
-                </li>
-              }
-            </ul>
+            <lg-refused-lines [all]="l.refused" [first]="l.refusals" />
           }
           @if (store.people(); as p) {
             <h3>
