@@ -30,18 +30,28 @@ export interface StandingClass {
   row: Row;
 }
 
+const WORDS = COLUMNS.filter(([, , kind]) => kind === 'word');
+const FLAGS = COLUMNS.filter(([, , kind]) => kind === 'flag');
+const WHOLE = COLUMNS.find(([, , kind]) => kind === 'whole');
+/** What the whole number counts in the figure beside the flags. */
+const PLACE = 2 ** FLAGS.length;
+
 /**
- * All of it as one text, of which no part has the sign between them: rows are grouped by it in half the time that
- * grouping by thirteen columns takes.
+ * All of it as one text, of which no part has the sign between them: its words, and one figure for yes and no of each
+ * flag and the whole number. Rows are grouped by it in half the time that grouping by fourteen columns takes.
  */
-const KEY = COLUMNS.map(([sql, , kind]) => (kind === 'flag' ? `CASE WHEN ${sql} THEN 1 ELSE 0 END` : sql)).join(
-  ` || '|' || `,
-);
+const KEY = [
+  ...WORDS.map(([sql]) => sql),
+  `(${[...FLAGS.map(([sql], i) => `CASE WHEN ${sql} THEN ${2 ** i} ELSE 0 END`), `${WHOLE?.[0] ?? 0} * ${PLACE}`].join(' + ')})`,
+].join(` || '|' || `);
 function classOf(key: string): Omit<StandingClass, 'count'> {
   const parts = key.split('|');
-  const row = Object.fromEntries(
-    COLUMNS.map(([, name, kind], i) => [name, kind === 'word' ? parts[i] : Number(parts[i])]),
-  ) as unknown as Row;
+  const figure = Number(parts[WORDS.length]);
+  const row = Object.fromEntries([
+    ...WORDS.map(([, name], i) => [name, parts[i]] as const),
+    ...FLAGS.map(([, name], i) => [name, (figure >> i) & 1] as const),
+    ...(WHOLE ? [[WHOLE[1], Math.floor(figure / PLACE)] as const] : []),
+  ]) as unknown as Row;
   return { subject: subjectOf(row), row };
 }
 
