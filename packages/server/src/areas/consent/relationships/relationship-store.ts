@@ -1,5 +1,6 @@
 import type { Relationship } from '@long-gate/contracts';
 import { Op, type CreationAttributes, type WhereOptions } from 'sequelize';
+import { insertMany } from '../../../platform/bulk.js';
 import { jsonRows, type Reader, type Writer } from '../../../platform/db.js';
 import { pageOf } from '../../../platform/keyset.js';
 import {
@@ -89,8 +90,8 @@ export async function relationshipsOf(
 export async function addRelationships(
   w: Writer,
   rows: readonly CreationAttributes<RelationshipModel>[],
-): Promise<RelationshipModel[]> {
-  return w.of(relationshipTable).bulkCreate([...rows]);
+): Promise<void> {
+  await insertMany(w, relationshipTable, rows);
 }
 /** Says since when one is broken, or that it is not. */
 export async function breakRelationship(w: Writer, id: string, brokenAt: number | null): Promise<void> {

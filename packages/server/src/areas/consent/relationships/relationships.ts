@@ -158,19 +158,18 @@ export class Relationships {
       const on = await store.relationshipsOf(w, businessId, [said.e164]);
       const same = on.find((x) => keyOf(x) === keyOf(said) && typeof x.withdrawnAt !== 'number');
       if (same) return same;
-      const [made] = await this.add(w, actor, businessId, [said], '');
-      if (!made) throw notFound('purchase or inquiry');
+      const [id = ''] = await this.add(w, actor, businessId, [said], '');
       await record(w, this.p.clock, {
         businessId,
         actor,
         action: `${said.kind} recorded`,
         objectKind: 'relationship',
-        objectId: made.id,
+        objectId: id,
         after: said,
       });
-      return made;
+      return store.relationshipById(w, businessId, id);
     });
-    const [shown] = await this.shown(businessId, [row]);
+    const [shown] = row ? await this.shown(businessId, [row]) : [];
     if (!shown) throw notFound('purchase or inquiry');
     return shown;
   }
@@ -262,31 +261,30 @@ export class Relationships {
     if (await store.hasRelationships(w, businessId)) await this.project(w, businessId, e164s);
   }
 
+  /** @returns their ids, in their order. */
   private async add(
     w: Writer,
     actor: Actor,
     businessId: string,
     said: readonly Said[],
     fileId: string,
-  ): Promise<RelationshipModel[]> {
+  ): Promise<string[]> {
     const { time_zone } = await this.businesses.row(w, businessId);
     const e164s = [...new Set(said.map((x) => x.e164))];
     const events = await this.ledger.eventsOfAll(w, businessId, e164s);
     const recordedAt = Math.round(this.p.clock.now());
-    const made = await store.addRelationships(
-      w,
-      said.map((x) => {
-        const broken = relationshipBroken(events.get(x.e164) ?? []);
-        return {
-          ...{ id: orderedId('rel'), businessId, ...x },
-          endsAt: relationshipEnds(x.kind, x.happenedOn, time_zone),
-          brokenAt: standsAfter(x.happenedOn, broken, time_zone) ? null : broken,
-          ...{ fileId, recordedBy: actor.name, recordedAt },
-        };
-      }),
-    );
+    const rows = said.map((x) => {
+      const broken = relationshipBroken(events.get(x.e164) ?? []);
+      return {
+        ...{ id: orderedId('rel'), businessId, ...x },
+        endsAt: relationshipEnds(x.kind, x.happenedOn, time_zone),
+        brokenAt: standsAfter(x.happenedOn, broken, time_zone) ? null : broken,
+        ...{ fileId, recordedBy: actor.name, recordedAt },
+      };
+    });
+    if (rows.length > 0) await store.addRelationships(w, rows);
     await this.project(w, businessId, e164s);
-    return made;
+    return rows.map((x) => x.id);
   }
 
   /** Who leaves is excepted by nothing that was before; nor is whoever has the number now. */
@@ -307,7 +305,10 @@ export class Relationships {
     }
   }
 
-  /** Takes over until when these numbers are excepted into what the gate reads. */
+  /**
+   * Takes over until when these numbers are excepted into what the gate reads. No text leaves or stays for it alone: who
+   * did not agree in writing gets no offers.
+   */
   private async project(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
     for (const part of lotsOf(e164s, CHUNK)) {
       const until = await store.exceptedUntil(w, businessId, part);
@@ -317,7 +318,6 @@ export class Relationships {
         until.map((x) => [x.e164, x.until] as const),
       );
     }
-    w.tell('contacts.cleared', { businessId });
     w.afterCommit(() => {
       this.p.live.tell({ businessId, topic: 'consent' });
       this.p.live.tell({ businessId, topic: 'contacts' });

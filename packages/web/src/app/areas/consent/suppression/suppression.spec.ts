@@ -49,6 +49,7 @@ const PEOPLE = {
 
 describe('suppression lists on screen', () => {
   let p: OpenPage;
+  let answers: object = {};
   const open = async (at: string, over: Partial<SuppressionList> = {}, role = 'administrator'): Promise<void> => {
     p = await openPage(
       SuppressionPage,
@@ -57,11 +58,15 @@ describe('suppression lists on screen', () => {
         'suppression.people': PEOPLE,
         'suppression.drop': { done: true },
         'suppression.discard': { done: true },
+        ...answers,
       },
       { at, role },
     );
   };
-  afterEach(() => closePage(p));
+  afterEach(() => {
+    answers = {};
+    closePage(p);
+  });
 
   it('says how old a registry is, what was no number and where, and whom it keeps off', async () => {
     await open('/page?open=sup_1');
@@ -77,6 +82,15 @@ describe('suppression lists on screen', () => {
     ])
       expect(p.text()).toContain(part);
     expect(p.host.querySelector<HTMLAnchorElement>('a[download]')?.href).toContain('sup_1/people.csv');
+  });
+
+  it('shows more of the people on it where that is wished', async () => {
+    answers = { 'suppression.people': { ...PEOPLE, next: 'more' } };
+    await open('/page?open=sup_1');
+    expect(p.api.of('suppression.people').at(-1)?.query).toEqual(jasmine.objectContaining({ limit: 50 }));
+    await p.press('Show more');
+    expect(p.api.of('suppression.people').at(-1)?.query).toEqual(jasmine.objectContaining({ limit: 200 }));
+    expect(p.text()).toContain('Wren Eide');
   });
 
   it('is taken away only when that was confirmed, in the version that was seen', async () => {

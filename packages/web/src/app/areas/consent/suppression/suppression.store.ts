@@ -1,4 +1,4 @@
-import { computed, signal } from '@angular/core';
+import { computed, linkedSignal, signal } from '@angular/core';
 import {
   addSuppression,
   discardSuppression,
@@ -20,8 +20,8 @@ import { withBusiness } from '../../../state/area-features/with-business';
 import { withItems } from '../../../state/area-features/with-items';
 import { liveResource } from '../../../state/live-resource';
 
-/** So many people of a list are shown; all of them are in the file. */
-const SHOWN = 50;
+/** So many people of a list are shown, so many more at a time, and at most so many; all of them are in the file. */
+const SHOWN = { first: 50, more: 150, most: 500 };
 
 /** How far a file is handed in. */
 export interface HandedIn {
@@ -42,22 +42,30 @@ export const SuppressionStore = signalStore(
     rowIds: computed(() => all().map((l) => l.id)),
     chosen: computed(() => all().find((l) => l.id === open()) ?? null),
   })),
-  withProps(({ _api, session, chosen }) => ({
+  withProps(({ open }) => ({
+    /** How many people of the list that is read are shown. */
+    _limit: linkedSignal({ source: open, computation: () => SHOWN.first }),
+  })),
+  withProps(({ _api, session, chosen, _limit }) => ({
     /** Where a file is being handed in: how far. */
     handing: signal<HandedIn | null>(null),
     _people: liveResource(
       ['consent', 'contacts'],
       () => {
         const list = chosen();
-        return list?.state === 'stands' ? { businessId: session.businessId(), id: list.id } : undefined;
+        return list?.state === 'stands'
+          ? { params: { businessId: session.businessId(), id: list.id }, limit: _limit() }
+          : undefined;
       },
-      (params) => _api.call(listSuppressed, { params, query: { limit: SHOWN } }),
+      ({ params, limit }) => _api.call(listSuppressed, { params, query: { limit } }),
     ),
   })),
-  withComputed(({ _people }) => ({
+  withComputed(({ _people, _limit }) => ({
     people: computed(() => (_people.hasValue() ? (_people.value() ?? null) : null)),
+    /** Whether more of them can be shown. */
+    morePeople: computed(() => _people.hasValue() && _people.value()?.next !== null && _limit() < SHOWN.most),
   })),
-  withMethods(({ _api, _at, handing, list, acting }) => {
+  withMethods(({ _api, _at, _limit, handing, list, acting }) => {
     const bring = async (begun: SuppressionList, file: File): Promise<SuppressionList> => {
       handing.set({ lines: 0, refused: 0, share: 0 });
       const params = { ..._at(), id: begun.id };
@@ -95,6 +103,9 @@ export const SuppressionStore = signalStore(
           () => _api.call(dropSuppression, { params: { ..._at(), id: of.id }, version: of.version }),
           'The list is taken away.',
         ),
+      showMore: () => {
+        _limit.update((n) => Math.min(SHOWN.most, n + SHOWN.more));
+      },
       peopleFile: (id: string) => _api.address(exportSuppressed, { params: { ..._at(), id } }),
     };
   }),

@@ -147,7 +147,12 @@ export const KIND_WORDS: Record<SuppressionKind, string> = {
                 </li>
               }
               @if (p.total > p.items.length) {
-                <li class="soft">and {{ p.total - p.items.length | count }} more, in the file</li>
+                <li class="soft">
+                  and {{ p.total - p.items.length | count }} more, in the file
+                  @if (store.morePeople()) {
+                    <button type="button" matButton class="plain" (click)="store.showMore()">Show more</button>
+                  }
+                </li>
               }
             </ul>
           }
