@@ -104,12 +104,11 @@ export class OptOutLists {
         ...{ lines: lines.length, refused: wrong, refusals },
         ...{ broughtBy: actor.name, broughtAt: Math.round(this.p.clock.now()) },
       });
+      // Without a title, so that nobody can call it off: the rest of a list would stay in.
       await this.p.jobs.add(w, {
         kind: 'opt-outs',
         businessId,
         payload: { listId: id, at: 0, actor: { id: actor.id, name: actor.name } } satisfies Recording,
-        title: `Opting out who is in “${document.name}”`,
-        total: lines.length,
         key: `opt-outs:${id}`,
       });
       await record(w, this.p.clock, {
@@ -162,11 +161,11 @@ export class OptOutLists {
     return this.p.db.write(async (w) => {
       const now = await this.known(w, job.businessId, recording.listId);
       await now.update({ done: true });
-      return { done: true, result: resultOf(now) };
+      return { done: true };
     });
   }
 
-  /** Records those of some lines. @returns the next line; null where the job was paused or called off. */
+  /** Records those of some lines. @returns the next line; null where the job is somebody else's by now. */
   private step(
     recording: Recording,
     list: OptOutListModel,
@@ -238,11 +237,6 @@ const linesOf = (bytes: Buffer): string[] => {
   if (lines.at(-1) === '') lines.pop();
   return lines;
 };
-
-function resultOf({ people, agreedSince }: Pick<OptOutList, 'people' | 'agreedSince'>): string {
-  const since = agreedSince > 0 ? `; ${agreedSince.toLocaleString('en-US')} agreed since and stay in` : '';
-  return `${people === 1 ? 'One person is' : `${people.toLocaleString('en-US')} people are`} recorded as having opted out${since}`;
-}
 
 function shown(l: OptOutListModel): OptOutList {
   const { id, origin, source, datedOn, name, size, sha256, lines, refused: no, refusals, broughtBy, broughtAt } = l;

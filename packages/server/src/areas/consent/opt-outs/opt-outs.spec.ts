@@ -41,6 +41,8 @@ describe('lists of people who had opted out', () => {
   it('opt everybody on them out of everything, also who is nobody’s contact yet, with the line that says it', async () => {
     const made = await bring(`phone,when\n212-555-0110,2030-03-12\n${STRANGER}\nnonsense 5`);
     expect([made.lines, made.refused, made.refusals.map((x) => x.line), made.done]).toEqual([4, 1, [4], false]);
+    // Nobody is offered to call it off.
+    expect(await o.app.platform.jobs.listed(o.business)).toEqual([]);
     await o.settle();
     expect(await o.state(ADA)).toEqual(OUT);
     expect(await o.state(BRAM)).toEqual(GRANTED);
