@@ -11,9 +11,10 @@ const HOUR = 3_600_000;
 const WORDS =
   'Text me offers and news, about four a month. I agree that Heron Lane Bakery LLC may send me automated promotional texts at this number. Agreeing is not a condition of any purchase. Message and data rates may apply. Reply HELP for help, STOP to end. Privacy and terms: heron.example.';
 
+const FILLED_IN = 'somebody fills in the page with her number';
 /** What anybody but Ada can do, and what she can say that is no yes; each by its name. */
 const ACTS: Record<string, (o: Office) => Promise<unknown>> = {
-  'somebody fills in the page with her number': async (o) =>
+  [FILLED_IN]: async (o) =>
     o.app.publicPages.optIn(
       'heron',
       {
@@ -159,7 +160,10 @@ describe('a purpose', () => {
 
   it('is opened by the person, whatever others did before', async () => {
     await fc.assert(
-      fc.asyncProperty(someOf(ACTS), async (names) => {
+      fc.asyncProperty(someOf(ACTS), async (all) => {
+        // Three times a day of the real clock a number may be filled in: the third is hers.
+        let filled = 0;
+        const names = all.filter((x) => x !== FILLED_IN || ++filled <= 2);
         const acts = { ...ACTS, 'she fills in the page and says YES': herself };
         // She may have been asked that day already; on the next she is asked again.
         const opened = await openedBy(acts, [...names, 'four days go by', 'she fills in the page and says YES'], () =>
@@ -173,7 +177,7 @@ describe('a purpose', () => {
 });
 
 async function herself(o: Office): Promise<void> {
-  await ACTS['somebody fills in the page with her number']?.(o);
+  await ACTS[FILLED_IN]?.(o);
   await o.settle();
   await o.text(ADA, 'YES');
 }
