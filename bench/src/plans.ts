@@ -91,8 +91,8 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     says: /count\(\*\) AS `count` FROM `thread`/,
     why: 'a stretch of an index alone',
   },
-  { from: /money-|businesses/, says: /FROM `?money_entry/, why: 'an entry a dispatch and day, not a text' },
-  { from: /trail/, says: /count\(\*\) AS (n|`count`) FROM `?audit/, why: 'an entry a person’s act' },
+  { from: /money-|businesses/, says: /FROM [`"]?money_entry/, why: 'an entry a dispatch and day, not a text' },
+  { from: /trail/, says: /count\(\*\) AS (n|`count`|"count") FROM [`"]?audit/, why: 'an entry a person’s act' },
   { from: /inbox|keyset/, says: /waits_until/, why: 'an index of those alone that wait' },
   { from: /audit-store/, says: /^SELECT DISTINCT/, why: 'an entry a person’s act' },
   {
