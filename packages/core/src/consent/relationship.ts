@@ -1,7 +1,7 @@
 import { DateTime } from 'luxon';
+import { readDate } from '../contacts/read-date.js';
 import { parsePhone, PHONE_REFUSALS } from '../phone/parse-phone.js';
 import type { IsoDay } from '../porting/business-days.js';
-import { readDay } from './consent-day.js';
 import type { LedgerEvent } from './ledger.js';
 
 export const RELATIONSHIP_KINDS = ['purchase', 'inquiry'] as const;
@@ -48,8 +48,8 @@ const WORDS: Record<string, RelationshipKind> = { purchase: 'purchase', inquiry:
 export const REFERENCE_LENGTH = 80;
 
 /**
- * Reads a line of a file of purchases and inquiries, in its cells: the number, the day (`2027-03-10` or `3/10/2027`), which
- * of both it was, and what it was about, which may be left out.
+ * Reads a line of a file of purchases and inquiries, in its cells: the number, the day as {@link readDate} reads
+ * it, which of both it was, and what it was about, which may be left out.
  * @param today the day it is where the business is: nothing happened after it.
  */
 export function readRelationshipLine(
@@ -60,8 +60,12 @@ export function readRelationshipLine(
   if (!/\d/.test(cells.join(''))) return null;
   const read = parsePhone(phone, { defaultRegion: 'US', allowFictional });
   if (!read.ok) return { why: PHONE_REFUSALS[read.reason] };
-  const happenedOn = readDay(day);
-  if (happenedOn === null) return { why: `“${day}” is no day. Write it as 2027-03-10 or 3/10/2027.` };
+  const date = readDate(day);
+  if (!date.ok)
+    return {
+      why: `“${day}” ${date.reason === 'doubtful' ? 'could be two days' : 'is no day'}. Write it as 2027-03-10.`,
+    };
+  const happenedOn = date.date;
   if (happenedOn > today) return { why: 'Its day is still to come.' };
   const kind = WORDS[what.toLowerCase()];
   if (!kind) return { why: `“${what}” says neither purchase nor inquiry.` };

@@ -54,6 +54,7 @@ import { relationshipRoutes } from './relationships/routes.js';
 import { sourceRoutes } from './sources/routes.js';
 import { Sources } from './sources/sources.js';
 import { suppressionRoutes } from './suppression/routes.js';
+import { SuppressedPeople } from './suppression/suppressed-people.js';
 import { SuppressionLists } from './suppression/suppression-lists.js';
 import { textLinkRoutes } from './text-links/routes.js';
 import { TextLinks } from './text-links/text-links.js';
@@ -101,7 +102,7 @@ export async function consentArea(
   optOutRoutes(router, optOutLists);
   const relationships = new Relationships(p, businesses, contacts, ledger);
   relationshipRoutes(router, relationships);
-  const suppression = new SuppressionLists(p, businesses, contacts, relationships);
+  const suppression = new SuppressionLists(p, businesses, new SuppressedPeople(p, businesses, contacts, relationships));
   suppressionRoutes(router, suppression);
   preview.findsToo((r, businessId, draft) => suppression.findIn(r, businessId, draft));
   contacts.recallConsent(async (w, businessId, e164s) => {

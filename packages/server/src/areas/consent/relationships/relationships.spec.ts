@@ -143,7 +143,7 @@ describe('purchases and inquiries on record', () => {
       0,
       'phone,day,what,about',
       `${ADA},2030-02-01,purchase,"ticket, return"`,
-      '212-555-0111;1/9/2030;inquiry',
+      '212-555-0111;1/19/2030;inquiry',
       `${ADA},2030-02-01,purchase,again`,
       '2125550111,2030-02-31,purchase',
       'hello 5',

@@ -1,32 +1,20 @@
 import type { SuppressionList, SuppressionWish } from '@long-gate/contracts';
-import {
-  dayIn,
-  finding,
-  isListStale,
-  keepsOff,
-  PURPOSES,
-  readSuppressionLine,
-  type ConsentState,
-  type Finding,
-} from '@long-gate/core';
+import { dayIn, finding, isListStale, readSuppressionLine, type Finding } from '@long-gate/core';
 import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { record, type Actor } from '../../../platform/audit.js';
 import { lotsOf } from '../../../platform/bulk.js';
-import { csvPart } from '../../../platform/csv.js';
-import { packCursor, readCursor } from '../../../platform/cursor.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { idFrom } from '../../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../../platform/jobs.js';
 import { Lot } from '../../../platform/lot.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, refused } from '../../../platform/problem.js';
-import { setSuppressions, suppressedAfter, type Contacts } from '../../contacts/index.js';
+import { setSuppressions } from '../../contacts/index.js';
 import type { Businesses } from '../../settings/index.js';
-import { expiryEnds } from '../expiry/expiry-store.js';
-import type { Exception, Relationships } from '../relationships/relationships.js';
 import { REFUSED_SHOWN } from '../refused-lines.js';
 import type { SuppressionListModel } from './model.js';
+import type { SuppressedPage, SuppressedPeople } from './suppressed-people.js';
 import * as store from './suppression-store.js';
 
 const CHUNK = 2000;
@@ -37,14 +25,6 @@ const OTHER_FILE =
 /** Numbers of an edition that are let go; with the last of them the list itself, where it was taken away. */
 const Letting = z.object({ listId: z.string(), edition: z.number().int() });
 type Edition = Pick<z.output<typeof SuppressionWish>, 'source' | 'datedOn'>;
-type Suppressed = {
-  e164: string;
-  name: string;
-  contactId: string | null;
-  kept: ('informational' | 'promotional' | 'conversational')[];
-  exception: string;
-  exceptionEndsAt: number | null;
-};
 
 /**
  * Lists of numbers not to be texted: registries, what a carrier said, the business's own. What is read keeps off at once,
@@ -55,8 +35,7 @@ export class SuppressionLists {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
-    private readonly contacts: Contacts,
-    private readonly relationships: Relationships,
+    private readonly onLists: SuppressedPeople,
   ) {
     p.jobs.handle('suppression', Letting, (letting, context) => this.letGo(letting, context));
   }
@@ -253,89 +232,14 @@ export class SuppressionLists {
     if (await store.hasLists(w, businessId)) await this.project(w, businessId, e164s);
   }
 
-  /** Contacts on a list, a page of them, with what it keeps from each. */
-  async people(
-    businessId: string,
-    id: string,
-    cursor: string | undefined,
-    limit: number,
-  ): Promise<{ items: Suppressed[]; next: string | null; total: number }> {
-    const r = this.p.db;
-    const list = await this.known(r, businessId, id);
-    const after = cursor ? readCursor(z.string(), cursor) : '';
-    const found: { e164: string; promotional: ConsentState }[] = [];
-    let total = 0;
-    for await (const part of this.contactsOn(r, list)) {
-      total += part.length;
-      for (const x of part) if (x.e164 > after && found.length <= limit) found.push(x);
-    }
-    const page = found.slice(0, limit);
-    return {
-      items: await this.shownPeople(r, list, page),
-      next: found.length > limit ? packCursor(page.at(-1)?.e164 ?? '') : null,
-      total,
-    };
+  /** Contacts on a list, a page of them, with what it keeps from each. @throws Problem 404 */
+  async people(businessId: string, id: string, cursor: string | undefined, limit: number): Promise<SuppressedPage> {
+    return this.onLists.page(await this.known(this.p.db, businessId, id), cursor, limit);
   }
 
   /** The same, all of them, as CSV. @throws Problem 404 before the first line. */
   async file(businessId: string, id: string): Promise<AsyncGenerator<string>> {
-    return this.lines(await this.known(this.p.db, businessId, id));
-  }
-
-  private async *lines(list: SuppressionListModel): AsyncGenerator<string> {
-    const r = this.p.db;
-    const { businessId } = list;
-    const zone = (await this.businesses.row(r, businessId)).time_zone;
-    yield csvPart([['phone', 'name', 'kept off', 'exception', 'exception ends']], true);
-    for await (const part of this.contactsOn(r, list))
-      if (part.length > 0)
-        yield csvPart(
-          (await this.shownPeople(r, list, part)).map((x) => [
-            ...[x.e164, x.name, x.kept.join(', '), x.exception],
-            x.exceptionEndsAt === null ? '' : dayIn(x.exceptionEndsAt, zone),
-          ]),
-        );
-  }
-
-  /** What a list keeps from some of those who are on it, and what excepts them. */
-  private async shownPeople(
-    r: Reader,
-    list: SuppressionListModel,
-    people: readonly { e164: string; promotional: ConsentState }[],
-  ): Promise<Suppressed[]> {
-    const { businessId } = list;
-    const e164s = people.map((x) => x.e164);
-    const [names, related, ends] = await Promise.all([
-      this.contacts.names(r, businessId, e164s),
-      this.relationships.exceptions(r, businessId, e164s),
-      expiryEnds(r, businessId, e164s),
-    ]);
-    return people.map((x) => ({
-      e164: x.e164,
-      name: names.get(x.e164)?.name ?? '',
-      contactId: names.get(x.e164)?.contactId ?? null,
-      ...keptFrom(list, x.promotional, related.get(x.e164), ends.get(x.e164) ?? null),
-    }));
-  }
-
-  private async *contactsOn(
-    r: Reader,
-    list: SuppressionListModel,
-  ): AsyncGenerator<{ e164: string; promotional: ConsentState }[]> {
-    for (let after = ''; ;) {
-      const some = await suppressedAfter(r, list.businessId, after, CHUNK);
-      const last = some.at(-1);
-      if (!last) return;
-      const on = new Set(
-        await store.onList(
-          r,
-          list,
-          some.map((x) => x.e164),
-        ),
-      );
-      yield some.filter((x) => on.has(x.e164));
-      after = last.e164;
-    }
+    return this.onLists.lines(await this.known(this.p.db, businessId, id));
   }
 
   private async project(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
@@ -442,34 +346,4 @@ export class SuppressionLists {
     await record(w, this.p.clock, { businessId, actor, action, objectKind: 'suppression list', objectId, after });
     w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
   }
-}
-
-/**
- * What a list keeps from somebody who agreed to offers or did not, as the gate's fifth post has it, and when what excepts
- * them ends.
- */
-function keptFrom(
-  list: SuppressionListModel,
-  promotional: ConsentState,
-  related: Exception | undefined,
-  consentEndsAt: number | null,
-): Pick<Suppressed, 'kept' | 'exception' | 'exceptionEndsAt'> {
-  if (keepsOff(list.kind) === 'all') return { kept: [...PURPOSES], exception: '', exceptionEndsAt: null };
-  if (promotional === 'granted')
-    return {
-      kept: [],
-      exception: 'Their written consent to offers stands, and ends with it.',
-      exceptionEndsAt: consentEndsAt,
-    };
-  if (related && promotional !== 'revoked')
-    return {
-      kept: [],
-      exception: `Their ${related.kind} of ${related.happenedOn} excepts them from the list; offers by text want their written consent all the same.`,
-      exceptionEndsAt: related.endsAt,
-    };
-  return {
-    kept: ['promotional'],
-    exception: 'Notices may go to them: a registry keeps off solicitations alone.',
-    exceptionEndsAt: null,
-  };
 }

@@ -21,7 +21,7 @@ import { RelationshipsStore } from './relationships.store';
 const STANDING_WORDS: Record<Relationship['standing'], string> = {
   stands: 'excepts them',
   over: 'its time is over',
-  broken: 'ended by them',
+  broken: 'ended early',
   withdrawn: 'withdrawn',
 };
 const FACES: Record<Relationship['standing'], string> = {
