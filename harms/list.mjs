@@ -522,8 +522,8 @@ export const HARMS = [
   {
     harm: 'a stranger opts somebody in on a page',
     file: SERVER('areas/consent/pages/public-pages.ts'),
-    find: 'e164, wanted, from, true)',
-    put: 'e164, wanted, from, false)',
+    find: 'e164, wanted, from, true, behindLink)',
+    put: 'e164, wanted, from, false, behindLink)',
     specs: 'areas/consent/consent',
   },
   {
@@ -964,10 +964,17 @@ export const HARMS = [
   },
   {
     harm: 'a better number is texted before its handset said YES',
-    file: SERVER('areas/consent/number-requests.ts'),
+    file: SERVER('areas/consent/number-requests/number-requests.ts'),
     find: 'if (!(await this.ledger.joinedSince(w, businessId, e164, request.answeredAt ?? 0))) continue;',
     put: '',
-    specs: 'areas/consent/number-requests',
+    specs: 'areas/consent/number-requests/number-requests',
+  },
+  {
+    harm: 'evidence about a number tells of somebody who gave it by mistake',
+    file: SERVER('areas/consent/number-requests/number-request-store.ts'),
+    find: "newE164: numbers, state: 'confirmed' }",
+    put: 'newE164: numbers }',
+    specs: 'areas/consent/number-requests/number-requests',
   },
   {
     harm: 'two jobs at once pay for the same lookup',
@@ -1062,9 +1069,9 @@ export const HARMS = [
   },
   {
     harm: 'somebody waits for a text that will not leave, since their phone is switched off',
-    file: SERVER('areas/consent/new-numbers.ts'),
+    file: SERVER('areas/consent/number-requests/new-numbers.ts'),
     find: 'reachable ? null :',
     put: 'reachable || !reachable ? null :',
-    specs: 'areas/consent/number-requests',
+    specs: 'areas/consent/number-requests/number-requests',
   },
 ];

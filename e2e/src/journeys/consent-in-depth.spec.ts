@@ -328,7 +328,7 @@ describe('consent in depth', () => {
       const contact = await person.ok<{ number: { e164: string } }>('GET', at(`contacts/${invited.id}`));
       return contact.number.e164 === given;
     });
-    const ledger = await person.ok<{ items: { kind: string; how: string }[] }>(
+    const ledger = await person.ok<{ items: { id: string; kind: string; how: string }[] }>(
       'GET',
       at(`ledger?limit=5&e164=${encodeURIComponent(given)}`),
     );
@@ -336,6 +336,16 @@ describe('consent in depth', () => {
     await phone.page.goto(`${desk.running.url}${link}`, { waitUntil: 'load' });
     expect(phone.errors).toEqual([]);
     await visitor.close();
+
+    // The event opens to the letter as its reader got it, and to the page as they saw it.
+    await s.go(`consent?e164=${encodeURIComponent(given)}&open=${ledger.items[1]?.id}`);
+    await s.see('The letter whose link they opened');
+    await s.see('[their personal link]');
+    await s.see(`to ${invited.email}`);
+    const seen = await s.page.$eval('lg-docket a[href*="page-versions"]', (a) => a.href);
+    const kept = await s.page.evaluate(async (url) => (await fetch(url)).text(), seen);
+    expect(kept).toContain('You do not get these.');
+    expect(kept).not.toContain(`••• ${invited.number.e164.slice(-2)}`);
 
     expect(mail?.oneClick).toBeTrue();
     const ended = await fetch(`${desk.running.outside}/mail/messages/${mail?.n}/unsubscribe`, { method: 'POST' });

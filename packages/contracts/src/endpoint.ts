@@ -97,6 +97,9 @@ export const PageQuery = z.object({
   limit: z.coerce.number().int().min(1).max(500).default(100),
 });
 
+/** A page of what is listed, or the one of this id alone, wherever it is in the list. */
+export const PageOrOne = PageQuery.extend({ id: z.string().max(60).optional() });
+
 export const FindingShape = z.object({
   code: z.enum(Object.keys(FINDING_SEVERITY) as [FindingCode, ...FindingCode[]]),
   severity: z.enum(['block', 'risk', 'advice']),

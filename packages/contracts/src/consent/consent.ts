@@ -90,15 +90,21 @@ export const ledgerWords = endpoint({
 });
 /** What an event rests on, beside what stands in it. */
 export const EventBasisShape = z.object({
+  /** The event itself, for whoever comes to it by its address. */
+  event: ConsentEventShape,
   /** Texts it names: what was sent to us, and what that answered. */
   texts: z.array(z.object({ id: z.string(), direction: z.enum(['in', 'out']), text: z.string(), at: Moment })),
   /** The document it names by its digest, where it is kept here; null for none. */
   document: z.object({ name: z.string(), size: z.number().int() }).nullable(),
+  /** The e-mail by whose link the person came, as they got it but for that; null for none. Empty words were not kept then. */
+  letter: z.object({ to: z.string(), at: Moment, by: z.string(), subject: z.string(), text: z.string() }).nullable(),
   /** The keyword programme and the filed form it came by, with what they are called; null for none. */
   programme: z.object({ id: z.string(), title: z.string() }).nullable(),
   form: z.object({ id: z.string(), title: z.string() }).nullable(),
   /** The list of people who had opted out that says it. */
   optOutList: z.object({ id: z.string(), title: z.string() }).nullable(),
+  /** The intake of contacts that claimed or proved it. */
+  intake: z.object({ id: z.string(), title: z.string() }).nullable(),
   /** Who recorded it, by name where it was one of the staff. */
   recordedBy: z.string(),
 });

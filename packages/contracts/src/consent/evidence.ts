@@ -1,6 +1,6 @@
 import { CONSENT_EVENT_KINDS, CONSENT_ROUTES } from '@long-gate/core';
 import * as z from 'zod';
-import { BusinessPath, DayShape, endpoint, Moment, ObjectPath, page, PageQuery } from '../endpoint.js';
+import { BusinessPath, DayShape, endpoint, Moment, ObjectPath, page, PageOrOne } from '../endpoint.js';
 
 /** So many numbers are answered for in one request. */
 export const MOST_ASKED_ABOUT = 2000;
@@ -116,7 +116,7 @@ export const listEvidence = endpoint({
   path: '/businesses/:businessId/evidence-requests',
   access: 'viewer',
   params: BusinessPath,
-  query: PageQuery.extend({ state: z.enum(['open', 'answered']).optional() }),
+  query: PageOrOne.extend({ state: z.enum(['open', 'answered']).optional() }),
   answer: page(EvidenceRequestShape).extend({
     /** Of the key that signs packs, as people read it to one another. */
     fingerprint: z.string(),

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { WhomShape } from '../contacts/contacts.js';
 import { BehindShape } from '../dispatch/preview.js';
-import { BusinessPath, DayShape, endpoint, FindingShape, Moment, ObjectPath, page, PageQuery } from '../endpoint.js';
+import { BusinessPath, DayShape, endpoint, FindingShape, Moment, ObjectPath, page, PageOrOne } from '../endpoint.js';
 
 /**
  * A form is filed for people who are named, on a list, left by a filter, behind a count of a dispatch's gate preview, or
@@ -44,7 +44,7 @@ export const listForms = endpoint({
   path: '/businesses/:businessId/forms',
   access: 'viewer',
   params: BusinessPath,
-  query: PageQuery,
+  query: PageOrOne,
   answer: page(FiledFormShape),
 });
 export const reviewFormFor = endpoint({

@@ -1,6 +1,6 @@
 import { OPT_OUT_ORIGINS } from '@long-gate/core';
 import * as z from 'zod';
-import { BusinessPath, DayShape, endpoint, Moment, ObjectPath, page, PageQuery } from '../endpoint.js';
+import { BusinessPath, DayShape, endpoint, Moment, ObjectPath, page, PageOrOne } from '../endpoint.js';
 import { RefusedLineShape } from './suppression.js';
 
 const Words = z.object({
@@ -38,7 +38,7 @@ export const listOptOuts = endpoint({
   path: '/businesses/:businessId/opt-out-lists',
   access: 'viewer',
   params: BusinessPath,
-  query: PageQuery,
+  query: PageOrOne,
   answer: page(OptOutListShape),
 });
 export const OptOutListWishShape = Words.extend({

@@ -1,6 +1,6 @@
 import { REFERENCE_LENGTH, RELATIONSHIP_KINDS } from '@long-gate/core';
 import * as z from 'zod';
-import { BusinessPath, DayShape, Done, endpoint, Moment, ObjectPath, page, PageQuery } from '../endpoint.js';
+import { BusinessPath, DayShape, Done, endpoint, Moment, ObjectPath, page, PageOrOne } from '../endpoint.js';
 import { RefusedLineShape, SUPPRESSION_PART } from './suppression.js';
 
 export const RELATIONSHIP_STANDINGS = ['stands', 'over', 'broken', 'withdrawn'] as const;
@@ -42,7 +42,7 @@ export const listRelationships = endpoint({
   path: '/businesses/:businessId/relationships',
   access: 'viewer',
   params: BusinessPath,
-  query: PageQuery.extend(Filter.shape),
+  query: PageOrOne.extend(Filter.shape),
   answer: page(RelationshipShape),
 });
 export const exportRelationships = endpoint({

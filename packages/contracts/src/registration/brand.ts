@@ -111,7 +111,15 @@ export const saveBrand = endpoint({
   versioned: true,
   params: BusinessPath,
   /** `taxNumber` is only given when it was typed anew. */
-  body: z.object({ body: BrandBody, taxNumber: text(20).optional() }),
+  body: z.object({
+    body: BrandBody.extend({
+      regions: z
+        .array(z.string().regex(/^[A-Z]{2}$/, 'Write each state by its two letters, such as NJ.'))
+        .max(60, 'There are no more than sixty states and territories.')
+        .default([]),
+    }),
+    taxNumber: text(20).optional(),
+  }),
   answer: BrandShape,
 });
 export const submitBrand = endpoint({

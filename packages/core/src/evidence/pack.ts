@@ -15,6 +15,8 @@ export const PACK_FILES = {
   texts: 'texts.jsonl',
   /** What line types and reassigned numbers were asked and answered, and where texts failed. */
   lookups: 'lookups.jsonl',
+  /** Which lists of numbers not to be texted name these, and what excepts them from registries. */
+  suppression: 'suppression.jsonl',
   /** Letters by e-mail that asked these people for something. */
   letters: 'letters.jsonl',
   /** Where each number stood for each purpose when the pack was made. */

@@ -1,4 +1,6 @@
 import { PHONE_REFUSALS } from '../phone/parse-phone.js';
+import { escaped } from './escaped.js';
+import { withoutPerson } from './form-parts.js';
 import { afterNumberPage, numberPage, type NumberPage } from './number-page.js';
 import { PAGE_LANGUAGES, PAGE_WORDS } from './words.js';
 
@@ -15,9 +17,18 @@ const page = (over: Partial<NumberPage> = {}): NumberPage => ({
   accent: '#0f5c63',
   ...over,
 });
-const SHOWN = { action: '/better-number/x', words: 'w', nonce: 'n' };
+const SHOWN = { as: 'live' as const, action: '/better-number/x', words: 'w', nonce: 'n' };
 
 describe('the page for a better number', () => {
+  it('is kept as it was seen, of nobody by name or number, and does nothing', () => {
+    const html = numberPage(withoutPerson(page()), { as: 'kept' });
+    expect(html).not.toContain(page().firstName);
+    expect(html).not.toContain(page().number);
+    for (const x of page().purposes) expect(html).toContain(escaped(x.disclosure));
+    expect((html.match(/<(?:input|button)[^>]*>/g) ?? []).filter((tag) => !tag.includes(' disabled'))).toEqual([]);
+    expect(html).not.toMatch(/nonce|method="post"|name="words"/);
+  });
+
   it('names the person and the number texts do not reach, and ticks nothing by itself', () => {
     const html = numberPage(page(), SHOWN);
     expect(html).toContain('<h1>Ada, your mobile number</h1>');

@@ -1,8 +1,18 @@
 import type { Programme } from '../consent/disclosure.js';
 import { escaped } from './escaped.js';
-import { faultsBox, kindBox, pagesAbout, phoneField } from './form-parts.js';
-import type { PageFilled } from './opt-in-page.js';
-import { pageDocument, withLinks } from './page-frame.js';
+import {
+  buttonOf,
+  faultsBox,
+  filledIn,
+  formOf,
+  keptNote,
+  kindBox,
+  pagesAbout,
+  phoneField,
+  saidIn,
+  type LinkPageShown,
+} from './form-parts.js';
+import { pageDocument } from './page-frame.js';
 import { filledWords, NUMBER_WORDS, PAGE_WORDS, type PageLanguage } from './words.js';
 
 /** The page behind a personal link on which somebody gives a number that texts reach. */
@@ -23,36 +33,33 @@ export interface NumberPage {
 
 const titleOf = ({ language, firstName }: NumberPage): string =>
   firstName ? filledWords(NUMBER_WORDS[language].titleTo, { name: firstName }) : NUMBER_WORDS[language].title;
-const frame = (p: NumberPage, nonce: string) => ({
+const frame = (p: NumberPage, nonce?: string) => ({
   language: p.language,
   title: `${NUMBER_WORDS[p.language].title} · ${p.business}`,
   ground: p.ground,
   accent: p.accent,
-  nonce,
+  ...(nonce === undefined ? {} : { nonce }),
 });
 
 /** The page as a document that works without a script: the number, and each kind of text with its own box, unticked. */
-export function numberPage(
-  p: NumberPage,
-  shown: { action: string; words: string; nonce: string; filled?: PageFilled },
-): string {
+export function numberPage(p: NumberPage, shown: LinkPageShown): string {
   const t = NUMBER_WORDS[p.language];
   const common = PAGE_WORDS[p.language];
-  const { filled } = shown;
+  const filled = filledIn(shown);
   const boxes = p.purposes.map((x) =>
-    kindBox(x.purpose, filled?.purposes.includes(x.purpose) ?? false, withLinks(x.disclosure)),
+    kindBox(shown, x.purpose, filled?.purposes.includes(x.purpose) ?? false, saidIn(shown)(x.disclosure)),
   );
   return pageDocument(
-    frame(p, shown.nonce),
+    frame(p, shown.as === 'live' ? shown.nonce : undefined),
     `<p class="business">${escaped(p.business)}</p><h1>${escaped(titleOf(p))}</h1>
 <p>${escaped(p.confirmed ? t.confirmed : filledWords(t.asks, { number: p.number }))}</p>
-${faultsBox(p.language, filled)}<form method="post" action="${escaped(shown.action)}" novalidate><input type="hidden" name="words" value="${escaped(shown.words)}">
-${phoneField(common.phone, filled)}
+${faultsBox(p.language, filled)}${formOf(shown)}
+${phoneField(common.phone, shown)}
 <fieldset id="purposes"><legend>${common.what}</legend>
 ${boxes.join('\n')}</fieldset>
-<button>${common.send}</button></form>
+${buttonOf(shown, common.send)}</form>
 <p>${escaped(t.doNothing)}</p>
-${pagesAbout(p.language, p)}`,
+${pagesAbout(p.language, p)}${keptNote(shown)}`,
   );
 }
 

@@ -6,6 +6,8 @@ import {
   type PersonalPage,
 } from './personal-page.js';
 import { PERSONAL_WORDS } from './words.js';
+import { escaped } from './escaped.js';
+import { withoutPerson } from './form-parts.js';
 
 const page = (over: Partial<PersonalPage> = {}): PersonalPage => ({
   language: 'en',
@@ -23,7 +25,7 @@ const page = (over: Partial<PersonalPage> = {}): PersonalPage => ({
   accent: '#0f5c63',
   ...over,
 });
-const SHOWN = { action: '/my-texts/x', words: 'w', nonce: 'n' };
+const SHOWN = { as: 'live' as const, action: '/my-texts/x', words: 'w', nonce: 'n' };
 const ticked = (html: string): string[] => [...html.matchAll(/value="(\w+)" checked/g)].map((m) => m[1] ?? '');
 const outcome = (over: Partial<PersonalOutcome>): PersonalOutcome => ({
   wish: 'choose',
@@ -39,6 +41,19 @@ const outcome = (over: Partial<PersonalOutcome>): PersonalOutcome => ({
 const said = (o: Partial<PersonalOutcome>): string => afterPersonalPage(page(), outcome(o), SHOWN);
 
 describe('the page of one person', () => {
+  it('is kept as it was seen, the same of all who stand alike, and does nothing', () => {
+    const kept = (over: Partial<PersonalPage> = {}): string => personalPage(withoutPerson(page(over)), { as: 'kept' });
+    const html = kept();
+    expect(kept({ firstName: 'Bram', number: '••• 99' })).toBe(html);
+    expect(html).not.toContain(page().number);
+    for (const x of page().purposes) expect(html).toContain(escaped(x.disclosure));
+    expect((html.match(/<(?:input|button)[^>]*>/g) ?? []).filter((tag) => !tag.includes(' disabled'))).toEqual([]);
+    expect(html).not.toMatch(/nonce|method="post"|name="words"/);
+    expect(html).toContain("default-src 'none'");
+    const purposes = page().purposes.map((x) => ({ ...x, standing: 'in' as const }));
+    expect(kept({ purposes })).not.toBe(html);
+  });
+
   it('shows what stands, each kind by itself, and nothing ticked that is not', () => {
     const html = personalPage(page(), SHOWN);
     expect(ticked(html)).toEqual(['informational']);

@@ -1,8 +1,18 @@
 import type { Programme } from '../consent/disclosure.js';
 import { escaped } from './escaped.js';
-import { faultsBox, kindBox, pagesAbout, phoneField } from './form-parts.js';
-import type { PageFilled } from './opt-in-page.js';
-import { pageDocument, withLinks } from './page-frame.js';
+import {
+  buttonOf,
+  faultsBox,
+  filledIn,
+  formOf,
+  keptNote,
+  kindBox,
+  pagesAbout,
+  phoneField,
+  saidIn,
+  type LinkPageShown,
+} from './form-parts.js';
+import { pageDocument } from './page-frame.js';
 import { filledWords, PAGE_WORDS, PERSONAL_WORDS, type PageLanguage } from './words.js';
 
 /** How a kind of text stands with the owner of a number: they get it, their YES is awaited, or they do not. */
@@ -28,41 +38,40 @@ export interface PersonalPage {
 export const PERSONAL_WISHES = ['choose', 'number', 'answers', 'leave'] as const;
 export type PersonalWish = (typeof PERSONAL_WISHES)[number];
 
-const frame = (p: PersonalPage, nonce: string) => ({
+const frame = (p: PersonalPage, nonce?: string) => ({
   language: p.language,
   title: filledWords(PERSONAL_WORDS[p.language].title, { business: p.business }),
   ground: p.ground,
   accent: p.accent,
-  nonce,
+  ...(nonce === undefined ? {} : { nonce }),
 });
 
 /**
  * The personal page as a document that works without a script: each kind of text by itself with its present state,
  * another number, answers only, and leaving.
  */
-export function personalPage(
-  p: PersonalPage,
-  shown: { action: string; words: string; nonce: string; filled?: PageFilled },
-): string {
+export function personalPage(p: PersonalPage, shown: LinkPageShown): string {
   const t = PERSONAL_WORDS[p.language];
-  const { filled } = shown;
+  const filled = filledIn(shown);
   const boxes = p.purposes.map((x) => {
     const ticked = filled ? filled.purposes.includes(x.purpose) : x.standing !== 'out';
     const stands = `<strong>${escaped(t.kinds[x.purpose])}</strong> <em>${escaped(t.standings[x.standing])}</em>`;
-    return kindBox(x.purpose, ticked, `${stands}<br>${withLinks(x.disclosure)}`);
+    return kindBox(shown, x.purpose, ticked, `${stands}<br>${saidIn(shown)(x.disclosure)}`);
   });
+  const button = (wish: PersonalWish, words: string): string =>
+    buttonOf(shown, words, { wish, plain: wish !== 'choose' });
   const hello = p.firstName ? `<p>${escaped(filledWords(t.hello, { name: p.firstName }))}</p>\n` : '';
   return pageDocument(
-    frame(p, shown.nonce),
+    frame(p, shown.as === 'live' ? shown.nonce : undefined),
     `<p class="business">${escaped(p.business)}</p><h1>${escaped(filledWords(t.title, { business: p.business }))}</h1>
 ${hello}<p>${escaped(filledWords(t.about, { number: p.number }))}</p>
-${faultsBox(p.language, filled)}<form method="post" action="${escaped(shown.action)}" novalidate><input type="hidden" name="words" value="${escaped(shown.words)}">
+${faultsBox(p.language, filled)}${formOf(shown)}
 <fieldset id="purposes"><legend>${t.which}</legend>
 ${boxes.join('\n')}</fieldset>
-<button name="wish" value="choose">${t.choose}</button>
-${p.another ? `${phoneField(t.another, filled)}\n<button class="plain" name="wish" value="number">${t.useNumber}</button>\n` : ''}<button class="plain" name="wish" value="answers">${t.answers}</button>
-<button class="plain" name="wish" value="leave">${t.leave}</button></form>
-${pagesAbout(p.language, p)}`,
+${button('choose', t.choose)}
+${p.another ? `${phoneField(t.another, shown)}\n${button('number', t.useNumber)}\n` : ''}${button('answers', t.answers)}
+${button('leave', t.leave)}</form>
+${pagesAbout(p.language, p)}${keptNote(shown)}`,
   );
 }
 

@@ -91,7 +91,7 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
       action: `topped up ${formatAmount(amount * DOLLAR)}`,
       objectKind: 'business',
       objectId: id,
-      after: { amount: amount * DOLLAR },
+      after: { amount: formatAmount(amount * DOLLAR) },
     });
   }
 

@@ -1,6 +1,7 @@
 import { hash } from 'node:crypto';
 import { contactNumberTable, contactTable } from '../areas/contacts/model.js';
 import { mailRefusalTable, optInInvitationTable, personalLinkTable } from '../areas/consent/invitations/model.js';
+import { keepLetter } from '../areas/consent/letters/letters.js';
 import { optinPageTable } from '../areas/consent/pages/model.js';
 import { idFrom } from '../platform/ids.js';
 import { Seeded } from './random.js';
@@ -21,13 +22,16 @@ export async function seedInvitations({ w, start }: Seeding, b: DemoBusiness, ma
   const page = await w.of(optinPageTable).findOne({ where: { businessId }, rejectOnEmpty: true });
   const id = idFrom('inv', businessId, 'spring');
   const sentAt = start - SENT_DAYS_AGO * DAY_MS;
+  const letter = {
+    subject: 'Sailing changes by text, if you like',
+    text: `Hello [firstName|there],\n\nthe spring timetable is out, and in spring it changes with the weather. We can text you when it does; you decide, on a page of your own:\n\n[link]\n\nIf you want no texts, do nothing.\n\n${b.nameLine}`,
+  };
   await w.of(optInInvitationTable).create({
     id,
     businessId,
     title: 'Spring timetable by text',
     pageId: page.id,
-    subject: 'Sailing changes by text, if you like',
-    text: `Hello [firstName|there],\n\nthe spring timetable is out, and in spring it changes with the weather. We can text you when it does; you decide, on a page of your own:\n\n[link]\n\nIf you want no texts, do nothing.\n\n${b.nameLine}`,
+    ...letter,
     againDays: 90,
     createdBy: 'Maren Oakhurst',
     createdAt: sentAt - DAY_MS,
@@ -41,8 +45,9 @@ export async function seedInvitations({ w, start }: Seeding, b: DemoBusiness, ma
     ),
   );
   const invited = numbers.filter((n) => (people.get(n.contactId)?.email ?? '') !== '').slice(0, PEOPLE);
+  const words = await keepLetter(w, businessId, letter, sentAt);
   for (const [i, n] of invited.entries()) {
-    const email = people.get(n.contactId)?.email ?? '';
+    const { email = '', firstName = '', lastName = '' } = people.get(n.contactId) ?? {};
     const cameBack = i % 11 === 5;
     await w.of(personalLinkTable).create({
       id: idFrom('lnk', id, n.contactId),
@@ -57,6 +62,7 @@ export async function seedInvitations({ w, start }: Seeding, b: DemoBusiness, ma
       sentBy: 'Maren Oakhurst',
       sentAt,
       expiresAt: sentAt + 30 * DAY_MS,
+      ...{ words, firstName, lastName },
       openedAt: !cameBack && random.chance(0.4) ? sentAt + Math.round(random.next() * 4 * DAY_MS) : null,
       ...(cameBack ? { failed: 'came back', why: '550 5.1.1 No mailbox here by that name.' } : {}),
     });

@@ -22,6 +22,7 @@ import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
 import { ledgerCounts } from './ledger-counts.js';
+import { lettersKept } from './letters-kept.js';
 import { ledgerSearch } from './ledger-search.js';
 import { numbersEnded } from './numbers-ended.js';
 import { numbersOfNobody } from './numbers-of-nobody.js';
@@ -77,4 +78,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0033-chain-stretches', up: chainStretches },
   { name: '0034-recorded-relationships', up: recordedRelationships },
   { name: '0035-opt-out-lists', up: optOutLists },
+  { name: '0036-letters-kept', up: lettersKept },
 ];

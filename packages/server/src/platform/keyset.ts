@@ -13,6 +13,15 @@ import {
 import { z } from 'zod';
 import { packCursor, readCursor } from './cursor.js';
 
+/** What is asked of a list: a page of it, or the one of an id alone, wherever that is in it. */
+export interface PageOrOne {
+  cursor?: string | undefined;
+  limit: number;
+  id?: string | undefined;
+}
+/** Where only the one of an id is wanted. */
+export const oneById = (id: string | undefined): { id?: string } => (id === undefined ? {} : { id });
+
 /** One thing rows are ordered by: a column by its name in the table, or what is made of columns. */
 export interface Ordered {
   by: string | Utils.Fn | Utils.Col;
@@ -32,7 +41,7 @@ export async function pageOf<M extends Model>(
   q: {
     where: WhereOptions<Attributes<M>>;
     order: readonly Ordered[];
-    cursor: string | undefined;
+    cursor?: string | undefined;
     limit: number;
   },
 ): Promise<{ rows: M[]; next: string | null }> {

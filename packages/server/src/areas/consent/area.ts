@@ -32,9 +32,9 @@ import { LedgerPages } from './ledger/ledger-pages.js';
 import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
 import { nameConsent } from './object-names.js';
-import { numberPageRoutes, numberRequestRoutes } from './number-request-routes.js';
-import { NewNumbers } from './new-numbers.js';
-import { NumberRequests } from './number-requests.js';
+import { numberPageRoutes, numberRequestRoutes } from './number-requests/routes.js';
+import { NewNumbers } from './number-requests/new-numbers.js';
+import { NumberRequests } from './number-requests/number-requests.js';
 import { openPageRoutes } from './pages/open-routes.js';
 import { Pages } from './pages/pages.js';
 import { PublicPages } from './pages/public-pages.js';
@@ -163,7 +163,7 @@ export async function consentArea(
   consentRoutes(router, {
     ledger,
     ledgerPages,
-    bases: new EventBases(p, documents),
+    bases: new EventBases(p, documents, ledgerPages),
     coverage,
     replies,
     reviews,

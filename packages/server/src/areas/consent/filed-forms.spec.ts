@@ -53,7 +53,7 @@ describe('a form that people signed', () => {
     );
   const first = async () => {
     await o.settle();
-    const [form] = (await o.app.forms.list(o.business, undefined, 10)).items;
+    const [form] = (await o.app.forms.list(o.business, { limit: 10 })).items;
     if (!form) throw new Error('No form was filed.');
     return form;
   };
@@ -132,7 +132,7 @@ describe('a form that people signed', () => {
     await expectAsync(file({ disclosure: 'I want texts.' })).toBeRejectedWithError(/no proof/);
     await expectAsync(file({ bytes: Buffer.from('hello') })).toBeRejectedWithError(/no PDF, PNG or JPEG/);
     await expectAsync(file({ whom: whom({ e164s: ['+12125550199'] }) })).toBeRejectedWithError(/Nobody is left/);
-    expect((await o.app.forms.list(o.business, undefined, 10)).total).toBe(0);
+    expect((await o.app.forms.list(o.business, { limit: 10 })).total).toBe(0);
   });
 
   it('is filed once for one key, also where the answer was lost and where it was cut off on its way', async () => {
@@ -178,7 +178,7 @@ describe('a form that people signed', () => {
         .toBe('granted');
     // A wish whose answer was lost, though nobody is behind the count any more.
     expect((await file({ whom: whom({ behind }) }, 'filing-3')).people).toBe(2);
-    const counts = (await o.app.forms.list(o.business, undefined, 10)).items.map((f) => f.people);
+    const counts = (await o.app.forms.list(o.business, { limit: 10 })).items.map((f) => f.people);
     expect(counts.sort()).toEqual([1, 1, 2]);
   });
 });

@@ -7,6 +7,7 @@ import type { Documents } from '../../platform/documents.js';
 import { idFrom } from '../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../platform/jobs.js';
 import { Lot } from '../../platform/lot.js';
+import type { PageOrOne } from '../../platform/keyset.js';
 import type { Platform } from '../../platform/platform.js';
 import { notFound, Problem, refused } from '../../platform/problem.js';
 import type { Contacts } from '../contacts/index.js';
@@ -46,13 +47,9 @@ export class FiledForms {
     p.jobs.handle('form', Filing, (filing, context) => this.turn(filing, context));
   }
 
-  async list(
-    businessId: string,
-    cursor: string | undefined,
-    limit: number,
-  ): Promise<{ items: FiledForm[]; next: string | null; total: number }> {
+  async list(businessId: string, page: PageOrOne): Promise<{ items: FiledForm[]; next: string | null; total: number }> {
     const [{ rows, next }, total] = await Promise.all([
-      formsOf(this.p.db, businessId, cursor, limit),
+      formsOf(this.p.db, businessId, page),
       countForms(this.p.db, businessId),
     ]);
     return { items: rows.map(shown), next, total };
@@ -73,7 +70,7 @@ export class FiledForms {
     }
     const [only] = e164s;
     const names = only && e164s.length === 1 ? await this.contacts.names(this.p.db, businessId, [only]) : null;
-    const [last] = (await formsOf(this.p.db, businessId, undefined, 1)).rows;
+    const [last] = (await formsOf(this.p.db, businessId, { limit: 1 })).rows;
     return {
       people: e164s.length - leftOut,
       leftOut,

@@ -1,17 +1,16 @@
 import { literal, type CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
-import { pageOf } from '../../platform/keyset.js';
+import { oneById, pageOf, type PageOrOne } from '../../platform/keyset.js';
 import { filedFormTable, type FiledFormModel } from './model.js';
 
 /** A page of the forms that were filed, the last first. */
 export async function formsOf(
   r: Reader,
   businessId: string,
-  cursor: string | undefined,
-  limit: number,
+  { id, cursor, limit }: PageOrOne,
 ): Promise<{ rows: FiledFormModel[]; next: string | null }> {
   return pageOf(r.of(filedFormTable), {
-    where: { businessId },
+    where: { businessId, ...oneById(id) },
     order: [
       { by: 'filed_at', down: true, is: 'number' },
       { by: 'id', down: true, is: 'text' },

@@ -4,7 +4,7 @@ import {
   type ReassignedAnswerView,
   type ReassignedWhom,
 } from '@long-gate/contracts';
-import { dayIn, DEFAULT_PRICES, formatCents, PURPOSES } from '@long-gate/core';
+import { dayIn, DEFAULT_PRICES, formatAmount, formatCents, PURPOSES } from '@long-gate/core';
 import type { ReassignedReply } from '@long-gate/gateways';
 import { z } from 'zod';
 import { ActorShape, record, SYSTEM, type Actor } from '../../platform/audit.js';
@@ -139,7 +139,7 @@ export class Reassigned {
         action: 'reassigned numbers asked',
         objectKind: 'lookups',
         objectId: jobKey,
-        after: { numbers: e.numbers, cost: e.cost },
+        after: { numbers: e.numbers, cost: formatAmount(e.cost) },
       });
     });
     return { jobId: (await this.p.jobs.idOf(this.p.db, jobKey)) ?? '', numbers: e.numbers };

@@ -96,7 +96,7 @@ export function consentRoutes(
     if (!event) throw refused('Nothing was recorded.');
     return event;
   });
-  serve(router, api.listForms, ({ params, query }) => forms.list(params.businessId, query.cursor, query.limit));
+  serve(router, api.listForms, ({ params, query }) => forms.list(params.businessId, query));
   serve(router, api.reviewFormFor, ({ params, body }) => forms.review(params.businessId, body.whom, body.form));
   serve(router, api.fileForm, ({ params, body: { base64, ...form }, person, key }) =>
     forms.file(person, params.businessId, { ...form, bytes: Buffer.from(base64, 'base64') }, key),

@@ -7,7 +7,7 @@ import { showContact } from './contact-row.js';
 import { contactById, numbersOf, rowsByNumber } from './contact-store.js';
 import { listNames } from './list-store.js';
 import { alikeTo, openMerge } from './merge-store.js';
-import { troublesOf } from './trouble-store.js';
+import { shownTrouble, troublesOf } from './trouble-store.js';
 
 /** One contact whole: all its numbers, each judged by itself, its own fields, and who may be the same person. */
 export async function contactDetail(
@@ -46,17 +46,7 @@ export async function contactDetail(
       ...c.number,
       preferred: numbers[i]?.preferred ?? false,
       verdicts: c.verdicts,
-      troubles: troubles
-        .filter((t) => t.contactNumberId === c.number.id)
-        .map(({ cause, source, carrier, detail, firstAt, lastAt, times }) => ({
-          cause,
-          source,
-          carrier,
-          detail,
-          firstAt,
-          lastAt,
-          times,
-        })),
+      troubles: troubles.filter((t) => t.contactNumberId === c.number.id).map(shownTrouble),
     })),
     merged: merged && {
       id: merged.id,

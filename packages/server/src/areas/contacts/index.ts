@@ -37,5 +37,5 @@ export { erasedNumber, numberDigest } from './number-digest.js';
 export { REFUSED } from './model.js';
 export { sortName } from './sort-name.js';
 export { peopleStanding, standingOf, type StandingClass } from './standing-store.js';
-export type { Learnt } from './trouble-store.js';
+export { shownTrouble, type Learnt } from './trouble-store.js';
 export { STOP_LINE_MS, subjectOf, type SubjectRow } from './subjects.js';

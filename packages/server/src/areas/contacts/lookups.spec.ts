@@ -1,3 +1,4 @@
+import { formatAmount } from '@long-gate/core';
 import { GatewayDown } from '@long-gate/gateways';
 import { Office } from '../../testing/office.js';
 
@@ -61,6 +62,10 @@ describe('lookups', () => {
       return real(key, e164);
     };
     await o.app.lookups.start(o.admin, o.business, {}, 'wish-of-mine');
+    const told = await o.app.platform.db.one<{ after: string }>(
+      `SELECT "after" FROM audit WHERE action = 'lookups started'`,
+    );
+    expect(JSON.parse(told?.after ?? '{}')).toEqual({ numbers: 5, cost: formatAmount(5 * LOOKUP) });
     await o.later(60_000);
     for (const e164 of e164s) {
       expect(new Set(asked(e164)).size)

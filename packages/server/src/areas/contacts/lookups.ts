@@ -1,5 +1,5 @@
 import { ContactFilter, type LookupScope as Scope } from '@long-gate/contracts';
-import { DEFAULT_PRICES, formatCents } from '@long-gate/core';
+import { DEFAULT_PRICES, formatAmount, formatCents } from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
 import { z } from 'zod';
 import { ActorShape, record, SYSTEM, type Actor } from '../../platform/audit.js';
@@ -125,7 +125,7 @@ export class Lookups {
         action: 'lookups started',
         objectKind: 'lookups',
         objectId: jobKey,
-        after: { numbers: e.numbers, cost: e.cost },
+        after: { numbers: e.numbers, cost: formatAmount(e.cost) },
       });
     });
     return { jobId: (await this.p.jobs.idOf(this.p.db, jobKey)) ?? '', numbers: e.numbers };

@@ -1,4 +1,5 @@
 import type { Trouble } from '@long-gate/core';
+import type { InferAttributes } from 'sequelize';
 import { jsonRows, type Flag, type Reader, type Writer } from '../../platform/db.js';
 import { contactCountTable, numberTroubleTable, type NumberTroubleModel } from './model.js';
 
@@ -8,6 +9,20 @@ export interface Learnt {
   carrier: string;
   detail: string;
 }
+
+/** What is told of what kept texts from a number. */
+type ToldTrouble = Required<
+  Pick<InferAttributes<NumberTroubleModel>, 'cause' | 'source' | 'carrier' | 'detail' | 'firstAt' | 'lastAt' | 'times'>
+>;
+export const shownTrouble = (t: ToldTrouble): ToldTrouble => ({
+  cause: t.cause,
+  source: t.source,
+  carrier: t.carrier,
+  detail: t.detail,
+  firstAt: t.firstAt,
+  lastAt: t.lastAt,
+  times: t.times,
+});
 
 /**
  * Keeps with its times what was learnt of numbers, one row a number and cause: the first time stays, the last moves on.

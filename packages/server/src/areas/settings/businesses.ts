@@ -221,7 +221,7 @@ export class Businesses {
         action: `topped up ${formatAmount(amount)}`,
         objectKind: 'business',
         objectId: id,
-        after: { amount },
+        after: { amount: formatAmount(amount) },
       });
     });
   }
@@ -297,7 +297,7 @@ export class Businesses {
       action: `topped up ${formatAmount(row.auto_amount)} automatically`,
       objectKind: 'business',
       objectId: id,
-      after: { amount: row.auto_amount, below: row.auto_below },
+      after: { amount: formatAmount(row.auto_amount), below: formatAmount(row.auto_below) },
     });
     return true;
   }

@@ -27,6 +27,18 @@ describe('the money of a business', () => {
     ]);
   });
 
+  it('writes money on the trail as money, whoever moves it', async () => {
+    await o.app.businesses.topUp(o.admin, o.business, 12_500_000, 'top-up-one');
+    await spend(await balance());
+    const told = await o.app.platform.db.all<{ action: string; after: string }>(
+      `SELECT action, "after" FROM audit WHERE action LIKE 'topped up%' ORDER BY n`,
+    );
+    expect(told.map((x) => [x.action, JSON.parse(x.after) as unknown])).toContain([
+      'topped up 12.50',
+      { amount: '12.50' },
+    ]);
+  });
+
   it('tops up once for one wish, and takes nothing that is not there, with words that say how much is missing', async () => {
     const before = await balance();
     for (let i = 0; i < 3; i++) await o.app.businesses.topUp(o.admin, o.business, 5_000_000, 'wish-of-mine');

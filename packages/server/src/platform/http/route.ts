@@ -129,6 +129,16 @@ function refuseUnreadable(place: string, value: unknown, field: readonly string[
   }
 }
 
+/** Where a fault is, in words: `body.moreAddresses.0.postalCode` is “more addresses 1, postal code”. */
+function wordsOf(path: string): string {
+  return path
+    .replace(/^body\./, '')
+    .replace(/\.(\d+)/g, (_, at: string) => ` ${Number(at) + 1}`)
+    .replaceAll('.', ', ')
+    .replace(/([a-z])([A-Z])/g, '$1 $2')
+    .toLowerCase();
+}
+
 function parse<T extends z.ZodType>(schema: T, value: unknown): z.output<T> {
   const result = schema.safeParse(value);
   if (result.success) return result.data;
@@ -136,7 +146,7 @@ function parse<T extends z.ZodType>(schema: T, value: unknown): z.output<T> {
   throw new Problem(
     422,
     'invalid',
-    fields.map((f) => (f.field ? `${f.field}: ${f.message}` : f.message)).join('; '),
+    fields.map((f) => (f.field ? `${wordsOf(f.field)}: ${f.message}` : f.message)).join('; '),
     fields,
   );
 }

@@ -17,7 +17,7 @@ import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/rou
 import { MatButtonModule } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { MomentPipe } from '../parts/format';
-import { Weight } from '../parts/gate-strip';
+import { Weight } from '../parts/weight';
 import { Say } from '../parts/say';
 import { CourseActions, courseFeature, type Course } from '../state/course.feature';
 import { jobsFeature } from '../state/jobs.feature';

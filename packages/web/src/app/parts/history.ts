@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angu
 import type { AuditEntry } from '@long-gate/contracts';
 import { zoneOf } from '../state/zone';
 import { momentIn, MomentPipe } from './format';
+import { nameInWords, valueInWords } from './value-in-words';
 import { HistoryStore } from './history.store';
 import { Unfold } from './unfold';
 
@@ -89,9 +90,9 @@ export class History {
 export function differencesOf(entry: Pick<AuditEntry, 'before' | 'after'>, zone: string): Difference[] {
   const before = flat(entry.before, zone);
   const after = flat(entry.after, zone);
-  return [...new Set([...Object.keys(before), ...Object.keys(after)])]
-    .filter((k) => before[k] !== after[k] && (after[k] ?? '') !== '')
-    .map((k) => ({ what: k, before: before[k] ?? '', after: after[k] ?? '' }));
+  return Object.keys(after)
+    .filter((k) => (before[k] ?? '') !== after[k])
+    .map((k) => ({ what: nameInWords(k), before: before[k] ?? '', after: after[k] || '(nothing)' }));
 }
 
 function flat(value: unknown, zone: string): Record<string, string> {
@@ -102,7 +103,7 @@ function flat(value: unknown, zone: string): Record<string, string> {
 /** A moment of the trail, as it was recorded. */
 const MOMENT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(?:\.\d+)?Z$/;
 function written(value: unknown, zone: string): string {
-  if (value === null) return '';
-  const words = typeof value === 'string' ? value : JSON.stringify(value);
-  return MOMENT.test(words) ? momentIn(Date.parse(words), zone, 'zone') : words;
+  return valueInWords(value, {
+    text: (words) => (MOMENT.test(words) ? momentIn(Date.parse(words), zone, 'zone') : words),
+  });
 }

@@ -139,9 +139,18 @@ describe('history', () => {
       differencesOf({ before: { label: 'A', note: 'same' }, after: { label: 'B', note: 'same', tags: ['x'] } }, ZONE),
     ).toEqual([
       { what: 'label', before: 'A', after: 'B' },
-      { what: 'tags', before: '', after: '["x"]' },
+      { what: 'tags', before: '', after: 'x' },
     ]);
     expect(differencesOf({ before: null, after: null }, ZONE)).toEqual([]);
+    // Lists, switches and what has members read as words, not as a program writes them.
+    const before = { samples: ['One.', 'Two.'], stopsAt: { hour: 21, note: '' }, on: false, tags: ['x'], name: '' };
+    const after = { samples: ['One.', 'Three.'], stopsAt: { hour: 20, note: '' }, on: true, tags: [], name: '' };
+    expect(differencesOf({ before, after }, ZONE)).toEqual([
+      { what: 'samples', before: 'One. / Two.', after: 'One. / Three.' },
+      { what: 'stops at', before: 'hour: 21', after: 'hour: 20' },
+      { what: 'on', before: 'no', after: 'yes' },
+      { what: 'tags', before: 'x', after: '(nothing)' },
+    ]);
   });
 
   it('writes moments as they are written everywhere, in the time of the business', () => {

@@ -10,6 +10,7 @@ import { DateTime } from 'luxon';
 import { record, type Actor } from '../../../platform/audit.js';
 import type { Reader, Writer } from '../../../platform/db.js';
 import { idFrom } from '../../../platform/ids.js';
+import type { PageOrOne } from '../../../platform/keyset.js';
 import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../../platform/problem.js';
 import { erasedNumber, type Contacts } from '../../contacts/index.js';
@@ -37,11 +38,11 @@ export class EvidenceRequests {
 
   async list(
     businessId: string,
-    q: { state?: 'open' | 'answered' | undefined; cursor?: string | undefined; limit: number },
+    q: PageOrOne & { state?: 'open' | 'answered' | undefined },
   ): Promise<{ items: EvidenceRequest[]; next: string | null; total: number; fingerprint: string }> {
     const r = this.p.db;
     const [{ rows, next }, total] = await Promise.all([
-      store.requestsOf(r, businessId, q.state, q.cursor, q.limit),
+      store.requestsOf(r, businessId, q.state, q),
       store.countRequests(r, businessId, q.state),
     ]);
     return { items: await this.show(r, businessId, rows), next, total, fingerprint: this.p.heads.fingerprint };

@@ -1,6 +1,6 @@
 import { Op, type CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../../platform/db.js';
-import { pageOf } from '../../../platform/keyset.js';
+import { oneById, pageOf, type PageOrOne } from '../../../platform/keyset.js';
 import { evidencePackTable, evidenceRequestTable, type EvidencePackModel, type EvidenceRequestModel } from './model.js';
 
 const inState = (state: 'open' | 'answered' | undefined): object =>
@@ -11,11 +11,10 @@ export async function requestsOf(
   r: Reader,
   businessId: string,
   state: 'open' | 'answered' | undefined,
-  cursor: string | undefined,
-  limit: number,
+  { id, cursor, limit }: PageOrOne,
 ): Promise<{ rows: EvidenceRequestModel[]; next: string | null }> {
   return pageOf(r.of(evidenceRequestTable), {
-    where: { businessId, ...inState(state) },
+    where: { businessId, ...inState(state), ...oneById(id) },
     order: [
       { by: 'asked_at', down: true, is: 'number' },
       { by: 'id', down: true, is: 'text' },

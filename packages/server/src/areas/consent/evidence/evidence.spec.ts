@@ -6,7 +6,6 @@ import type { EvidenceRequest } from '@long-gate/contracts';
 import {
   checkPack,
   PACK_FILES,
-  readArchive,
   writeArchive,
   type ArchiveFile,
   type CheckTools,
@@ -15,7 +14,9 @@ import {
 import type { Person } from '../../../platform/http/route.js';
 import { withoutGuard } from '../../../testing/database.js';
 import { heronPage } from '../../../testing/opt-in-page.js';
+import { filesIn, linesIn, textIn } from '../../../testing/evidence-pack.js';
 import { Office } from '../../../testing/office.js';
+import { registryOf } from '../../../testing/registry.js';
 import { ChainDigests } from './chain-digests.js';
 
 const ADA = '+12125550110';
@@ -74,17 +75,6 @@ describe('evidence of consent', () => {
   };
   const fetched = async (request: EvidenceRequest, at = 0): Promise<Buffer> =>
     (await o.app.packs.fetch(viewer, o.business, request.packs[at]?.id ?? '')).bytes;
-  const filesOf = (bytes: Uint8Array): Map<string, Uint8Array> => {
-    const files = readArchive(bytes);
-    if (typeof files === 'string') throw new Error(files);
-    return new Map(files.map((f) => [f.name, f.bytes]));
-  };
-  const textOf = (bytes: Uint8Array, name: string): string => Buffer.from(filesOf(bytes).get(name) ?? []).toString();
-  const linesOf = (bytes: Uint8Array, name: string): Record<string, unknown>[] =>
-    textOf(bytes, name)
-      .split('\n')
-      .filter(Boolean)
-      .map((l) => JSON.parse(l) as Record<string, unknown>);
   const failed = (v: PackVerdict): string => v.checks.find((c) => !c.ok)?.what ?? 'nothing';
 
   describe('a pack', () => {
@@ -104,12 +94,46 @@ describe('evidence of consent', () => {
       await o.text(ADA, 'STOP');
       await o.later(60_000);
       const bytes = await fetched(await ask());
-      const lookups = linesOf(bytes, PACK_FILES.lookups);
+      const lookups = linesIn(bytes, PACK_FILES.lookups);
       expect(lookups.map((x) => x['lineType'])).toEqual(['mobile', 'landline', 'mobile']);
       const at = lookups.map((x) => Number(x['at']));
       expect(at).toEqual([...at].sort((a, b) => a - b));
-      const answer = linesOf(bytes, PACK_FILES.texts).find((t) => t['kind'] === 'opt-out confirmation');
+      const answer = linesIn(bytes, PACK_FILES.texts).find((t) => t['kind'] === 'opt-out confirmation');
       expect(answer?.['judgedAt']).toBe(answer?.['sentAt']);
+    });
+
+    it('tells which lists name a number, since when they kept something from it, and what excepts it', async () => {
+      await o.later(DAY);
+      const list = await registryOf(o, ADA, BRAM);
+      const listedAt = o.now;
+      const sale = { e164: ADA, what: 'purchase', on: '2030-01-15', about: 'ticket 4411', file: '' };
+      const note = { phone: ADA, kind: 'purchase' as const, happenedOn: sale.on, reference: sale.about };
+      const made = await o.app.relationships.record(o.admin, o.business, note);
+      await o.app.relationships.record(o.admin, o.business, { ...note, phone: BRAM, reference: 'of somebody else' });
+      await o.app.relationships.withdraw(o.admin, o.business, made.id, 'The ticket was given back.');
+      const suppression = (bytes: Uint8Array) => linesIn(bytes, PACK_FILES.suppression);
+      const lines = suppression(await fetched(await ask()));
+      const kept = { e164: ADA, what: 'kept off', keeps: 'solicitations' };
+      expect(lines[0]).toEqual(
+        jasmine.objectContaining({ what: 'on a list', list: 'National list', kind: 'national', datedOn: '2030-03-10' }),
+      );
+      expect(lines[1]).toEqual(
+        jasmine.objectContaining({
+          ...sale,
+          exceptsUntil: Date.parse('2031-07-15T04:00:00Z'),
+          withdrawn: jasmine.objectContaining({ by: o.admin.name, why: 'The ticket was given back.' }),
+        }),
+      );
+      expect(lines.slice(2)).toEqual([jasmine.objectContaining({ ...kept, until: null })]);
+      expect(Math.abs(Number(lines[2]?.['from']) - listedAt)).toBeLessThan(60_000);
+
+      await o.later(DAY);
+      const { version } = (await o.app.suppression.list(o.business)).find((l) => l.id === list) ?? { version: 0 };
+      await o.app.suppression.drop(o.admin, o.business, list, version);
+      await o.settle();
+      const after = suppression(await fetched(await ask({}, 'after-the-list')));
+      expect(after.map((x) => x['what'])).toEqual(['purchase', 'kept off']);
+      expect(Number(after[1]?.['until']) - Number(after[1]?.['from'])).toBeGreaterThan(DAY - 60_000);
     });
 
     it('holds in every question, is made by a viewer, and is on the trail when made and when fetched', async () => {
@@ -127,20 +151,20 @@ describe('evidence of consent', () => {
       expect(verdict.manifest?.numbers).toEqual([ADA]);
       expect(verdict.fingerprint).toBe((await o.app.evidence.list(o.business, { limit: 1 })).fingerprint);
       expect(createHash('sha256').update(bytes).digest('hex')).toBe(request.packs[0]?.sha256 ?? '');
-      const events = linesOf(bytes, PACK_FILES.events);
+      const events = linesIn(bytes, PACK_FILES.events);
       expect(events.map((e) => e['kind'])).toContain('revoked');
-      const texts = linesOf(bytes, PACK_FILES.texts);
+      const texts = linesIn(bytes, PACK_FILES.texts);
       expect(texts.map((t) => [t['direction'], t['text']])).toContain(['in', 'STOP']);
       expect(texts.find((t) => t['kind'] === 'opt-out confirmation')?.['gate']).toEqual({
         verdict: 'pass',
         post: '',
         why: '',
       });
-      expect(JSON.parse(textOf(bytes, PACK_FILES.standing))).toEqual([
+      expect(JSON.parse(textIn(bytes, PACK_FILES.standing))).toEqual([
         { e164: ADA, conversational: 'revoked', informational: 'revoked', promotional: 'revoked' },
       ]);
-      expect(linesOf(bytes, PACK_FILES.rules).filter((x) => x['of'] === 'rules').length).toBeGreaterThan(5);
-      expect(textOf(bytes, PACK_FILES.readable).slice(0, 5)).toBe('%PDF-');
+      expect(linesIn(bytes, PACK_FILES.rules).filter((x) => x['of'] === 'rules').length).toBeGreaterThan(5);
+      expect(textIn(bytes, PACK_FILES.readable).slice(0, 5)).toBe('%PDF-');
       const trail = await o.app.platform.db.all<{ action: string; actor_name: string }>(
         `SELECT action, actor_name FROM audit WHERE object_kind = 'evidence request' ORDER BY n`,
       );
@@ -154,8 +178,8 @@ describe('evidence of consent', () => {
     it('tells nothing of anybody else: others’ events are digests alone', async () => {
       const bytes = await fetched(await ask());
       const all = await o.app.ledger.verify(o.business);
-      expect(textOf(bytes, PACK_FILES.chain).trim().split('\n').length).toBe(all.ok ? all.count : -1);
-      for (const [name, content] of filesOf(bytes)) {
+      expect(textIn(bytes, PACK_FILES.chain).trim().split('\n').length).toBe(all.ok ? all.count : -1);
+      for (const [name, content] of filesIn(bytes)) {
         const words = Buffer.from(content).toString('latin1');
         expect(words.includes(BRAM.slice(1)) || words.includes('Bram'))
           .withContext(name)
@@ -181,7 +205,7 @@ describe('evidence of consent', () => {
     it('fails where a file of it was written anew, and the archive and its list with it', async () => {
       const bytes = await fetched(await ask());
       const anew = (change: (files: ArchiveFile[]) => void): Uint8Array => {
-        const files = [...filesOf(bytes)].map(([name, content]) => ({ name, bytes: content }));
+        const files = [...filesIn(bytes)].map(([name, content]) => ({ name, bytes: content }));
         change(files);
         return Buffer.concat(writeArchive(files));
       };
@@ -197,7 +221,7 @@ describe('evidence of consent', () => {
           ),
         ),
       ).toBe('nothing');
-      const granted = textOf(bytes, PACK_FILES.events).replace('"granted"', '"revoked"');
+      const granted = textIn(bytes, PACK_FILES.events).replace('"granted"', '"revoked"');
       expect(
         failed(
           checkPack(
@@ -246,7 +270,7 @@ describe('evidence of consent', () => {
       const bytes = await fetched(await ask());
       /** The same archive with a file changed, its digest put into the list, and the list signed by our own key. */
       const signedAnew = (name: string, change: (text: string) => string): Uint8Array => {
-        const files = new Map<string, Buffer>([...filesOf(bytes)].map(([n, b]) => [n, Buffer.from(b)]));
+        const files = new Map<string, Buffer>([...filesIn(bytes)].map(([n, b]) => [n, Buffer.from(b)]));
         const full = [...files.keys()].find((n) => n.startsWith(name)) ?? '';
         const before = files.get(full)?.toString() ?? '';
         expect(change(before)).withContext(name).not.toBe(before);
@@ -291,7 +315,7 @@ describe('evidence of consent', () => {
       );
       const bytes = await fetched(await ask({ numbers: '+12125550120' }));
       expect(checkPack(bytes, TOOLS).ok).toBeTrue();
-      const shown = [...filesOf(bytes)].filter(([name]) => name.startsWith('pages/'));
+      const shown = [...filesIn(bytes)].filter(([name]) => name.startsWith('pages/'));
       expect(shown.length).toBe(1);
       const html = Buffer.from(shown[0]?.[1] ?? []).toString();
       expect(html).toContain('<h1>Texts from the bakery</h1>');
@@ -322,7 +346,7 @@ describe('evidence of consent', () => {
       await o.settle();
       const pack = await fetched(await ask({ numbers: BRAM }));
       const digest = createHash('sha256').update(bytes).digest('hex');
-      expect(Buffer.from(filesOf(pack).get(`documents/${digest}.pdf`) ?? []).equals(bytes)).toBeTrue();
+      expect(Buffer.from(filesIn(pack).get(`documents/${digest}.pdf`) ?? []).equals(bytes)).toBeTrue();
       expect(checkPack(pack, TOOLS).ok).toBeTrue();
     });
 
@@ -339,8 +363,8 @@ describe('evidence of consent', () => {
       for (const e164 of many.slice(0, 3)) await o.contact(e164, ['promotional'], { firstName: 'Zoë 🎉' });
       const bytes = await fetched(await ask({ numbers: many.join('\n'), question: 'všechno' }));
       expect(checkPack(bytes, TOOLS).ok).toBeTrue();
-      expect((JSON.parse(textOf(bytes, PACK_FILES.standing)) as unknown[]).length).toBe(55);
-      expect(textOf(bytes, PACK_FILES.readable).slice(0, 5)).toBe('%PDF-');
+      expect((JSON.parse(textIn(bytes, PACK_FILES.standing)) as unknown[]).length).toBe(55);
+      expect(textIn(bytes, PACK_FILES.readable).slice(0, 5)).toBe('%PDF-');
     });
 
     it('holds the digests kept of others where something is done to their events later, and is not made of its own', async () => {
@@ -406,8 +430,8 @@ describe('evidence of consent', () => {
       const request = await found(first.id);
       expect(request.packs.map((k) => k.state)).toEqual(['ready', 'ready']);
       const [newer, older] = [await fetched(request, 0), await fetched(request, 1)];
-      expect(textOf(older, PACK_FILES.events)).not.toContain('revoked');
-      expect(textOf(newer, PACK_FILES.events)).toContain('revoked');
+      expect(textIn(older, PACK_FILES.events)).not.toContain('revoked');
+      expect(textIn(newer, PACK_FILES.events)).toContain('revoked');
       for (const bytes of [newer, older]) expect(checkPack(bytes, TOOLS).ok).toBeTrue();
     });
 

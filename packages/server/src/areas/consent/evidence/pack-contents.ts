@@ -20,14 +20,13 @@ import { lotsOf, slicesOf } from '../../../platform/bulk.js';
 import type { Documents } from '../../../platform/documents.js';
 import type { Platform } from '../../../platform/platform.js';
 import { stoodBetween } from '../../../platform/stood-store.js';
-import { learntOf, numberHistory } from '../../contacts/index.js';
 import { textsOfNumbers, whyOf, type TextRow } from '../../dispatch/index.js';
 import type { Numbers } from '../../numbers/index.js';
 import type { Ledger } from '../ledger/ledger.js';
-import { requestsTo } from '../number-request-store.js';
-import { allAnswers } from '../reassigned-store.js';
 import { holdAgainst, type ChainDigests } from './chain-digests.js';
+import { lettersTo } from '../letters/letters-sent.js';
 import { pagesByDigest } from '../pages/page-version-store.js';
+import { learntOfNumbers, lookupLines, suppressionLines } from './number-lines.js';
 import { readableEvidence } from './readable-evidence.js';
 
 const CHUNK = 500;
@@ -89,14 +88,20 @@ export class PackContents {
     const from = Math.min(wish.madeAt, ...events.map((e) => e.happenedAt), ...texts.map((t) => t.created_at));
     const stood = await stoodBetween(db, businessId, from, wish.madeAt);
     const shownTexts = await this.textLines(texts);
+    const learnt = await learntOfNumbers(db, businessId, wish.numbers);
+    const suppression = await suppressionLines(db, businessId, wish.numbers, learnt);
+    const letters = await lettersTo(db, businessId, wish.numbers);
+    const lookups = await lookupLines(db, businessId, wish.numbers, learnt);
     const key = heads.publicPem;
     // What is long is set and read in threads, side by side.
-    const [readable, chain, page, lookups, letters, named] = await Promise.all([
-      readableEvidence(db.place, { ...wish, standing, events, texts: shownTexts, head: last }),
+    const [readable, chain, page, named] = await Promise.all([
+      readableEvidence(db.place, {
+        ...wish,
+        ...{ standing, events, texts: shownTexts, lookups, suppression, letters },
+        head: last,
+      }),
       digests,
       checker(config.checkerFile),
-      this.lookups(businessId, wish.numbers),
-      this.letters(businessId, wish.numbers),
       this.named(businessId, events),
     ]);
     await holdAgainst(chain, businessId, wish.numbers, events);
@@ -111,6 +116,7 @@ export class PackContents {
       },
       { name: PACK_FILES.texts, bytes: lines(shownTexts) },
       { name: PACK_FILES.lookups, bytes: lines(lookups) },
+      { name: PACK_FILES.suppression, bytes: lines(suppression) },
       { name: PACK_FILES.letters, bytes: lines(letters) },
       { name: PACK_FILES.standing, bytes: Buffer.from(JSON.stringify(standing)) },
       {
@@ -152,67 +158,6 @@ export class PackContents {
     for (const id of new Set(texts.map((t) => t.number_id)))
       ours.set(id, await this.numbers.addressOf(this.p.db, id).catch(() => ''));
     return texts.map((t) => shownText(t, ours.get(t.number_id) ?? ''));
-  }
-
-  private async lookups(businessId: string, numbers: readonly string[]): Promise<unknown[]> {
-    const { db } = this.p;
-    const learnt = (
-      await Promise.all([...lotsOf(numbers, CHUNK)].map((part) => learntOf(db, businessId, part)))
-    ).flat();
-    const ids = new Map(learnt.map(({ number: x }) => [x.id, x.e164]));
-    const before: unknown[] = [];
-    for (const part of lotsOf([...ids.keys()], CHUNK))
-      for (const x of lookupsAmong(
-        await numberHistory(db, part),
-        learnt.map(({ number }) => number),
-      ))
-        before.push({
-          e164: ids.get(x.contactNumberId),
-          asked: 'line type',
-          at: x.lookedUpAt,
-          until: x.untilAt,
-          lineType: x.lineType,
-          carrier: x.carrier,
-          textable: x.textable,
-          reachable: x.reachable,
-        });
-    const now: unknown[] = learnt.map(({ number: x, troubles }) => ({
-      e164: x.e164,
-      asked: 'line type',
-      at: x.lookedUpAt,
-      lineType: x.lineType,
-      carrier: x.carrier,
-      textable: x.textable,
-      reachable: x.reachable,
-      trouble: troubles.map(({ cause, source, carrier, detail, firstAt, lastAt, times }) => ({
-        cause,
-        source,
-        carrier,
-        detail,
-        firstAt,
-        lastAt,
-        times,
-      })),
-    }));
-    const out = [...before, ...now];
-    for (const part of lotsOf(numbers, CHUNK))
-      for (const { e164, ...a } of await allAnswers(db, businessId, part))
-        out.push({ e164, asked: 'given up since', day: a.day, at: a.askedAt, answer: a.answer, query: a.id });
-    return out;
-  }
-
-  private async letters(businessId: string, numbers: readonly string[]): Promise<unknown[]> {
-    return (await requestsTo(this.p.db, businessId, numbers)).map((x) => ({
-      e164: x.oldE164,
-      what: 'asked by e-mail for a better number',
-      to: x.email,
-      at: x.askedAt,
-      by: x.askedBy,
-      state: x.state,
-      answeredAt: x.answeredAt,
-      given: x.newE164,
-      confirmedAt: x.confirmedAt,
-    }));
   }
 
   /** The documents and pages that events name by their digests. */
@@ -272,19 +217,6 @@ export interface ShownText {
   sentBy: string;
   id: string;
 }
-/** Of how numbers stood, the last state of each lookup that was followed by another one. */
-function lookupsAmong(
-  history: Awaited<ReturnType<typeof numberHistory>>,
-  now: readonly { id: number; lookedUpAt: number | null }[],
-): typeof history {
-  const last = new Map(now.map((x) => [x.id, x.lookedUpAt]));
-  return history.filter((x, i) => {
-    const next = history[i + 1];
-    const after = next?.contactNumberId === x.contactNumberId ? next.lookedUpAt : last.get(x.contactNumberId);
-    return x.lookedUpAt !== null && x.lookedUpAt !== after;
-  });
-}
-
 function shownText(t: TextRow, ours: string): ShownText {
   const verdict = t.state === 'stopped' ? 'stop' : t.state === 'held' || t.state === 'waiting' ? 'hold' : 'pass';
   return {
@@ -344,7 +276,10 @@ ${PACK_FILES.heads}      where the ledger was signed to stand on other days: Ed2
                 a line.
 ${PACK_FILES.texts}     texts and calls both ways, what the gate said of each before it left and when, and what became of it.
 ${PACK_FILES.lookups}   what line the number was at each lookup, and whether it was given up since the person agreed.
-${PACK_FILES.letters}   e-mails that asked these people for something.
+${PACK_FILES.suppression}
+                which lists of numbers not to be texted name these, from when to when lists kept something from them, and
+                the purchases and inquiries that except them from registries, also those withdrawn since.
+${PACK_FILES.letters}   e-mails that asked these people for something, as they got them but for their link, and what came of it.
 ${PACK_FILES.standing}   where each number stood for each purpose when this was made; it follows from the events.
 ${PACK_FILES.rules}     the rules the gate judged by and the states it read, each with from when to when it stood. Moments are
                 milliseconds since 1970 UTC.

@@ -1,6 +1,8 @@
-import { formatPhone, PURPOSES, type LedgerEvent, type NumberStanding } from '@long-gate/core';
+import { evidenceLabel, formatPhone, PURPOSES, type LedgerEvent, type NumberStanding } from '@long-gate/core';
 import { beginPdf, legible, type Pdf } from '../../../platform/pdf.js';
 import { inThread, serveTask } from '../../../platform/thread.js';
+import type { SentLetter } from '../letters/letters-sent.js';
+import type { LookupLine, SuppressionLine } from './number-lines.js';
 import type { ShownText } from './pack-contents.js';
 
 /** About more numbers than this nobody reads all words on paper: each event is a line, with the words it rests on once. */
@@ -40,6 +42,9 @@ export interface Readable {
   standing: readonly NumberStanding[];
   events: readonly LedgerEvent[];
   texts: readonly ShownText[];
+  lookups: readonly LookupLine[];
+  suppression: readonly SuppressionLine[];
+  letters: readonly SentLetter[];
   /** How many of them each number has. */
   written: ReadonlyMap<string, number>;
   head: { count: number; head: string };
@@ -82,6 +87,9 @@ export async function readableEvidence(place: string, { texts, ...e }: Omit<Read
 function inDetail({ doc, say, soft, strong, moment }: Sheet, e: Readable): void {
   const events = groupOf(e.events, (x) => x.e164);
   const texts = groupOf(e.texts, (x) => x.e164);
+  const lookups = groupOf(e.lookups, (x) => x.e164);
+  const suppression = groupOf(e.suppression, (x) => x.e164);
+  const letters = lettersBy(e.letters);
   for (const s of e.standing) {
     doc.moveDown(1);
     strong([formatPhone(s.e164), e.names.get(s.e164)].filter(Boolean).join(', '), 14);
@@ -100,12 +108,32 @@ function inDetail({ doc, say, soft, strong, moment }: Sheet, e: Readable): void 
           `recorded ${moment(x.recordedAt)} by ${x.recordedBy}`,
           ...Object.entries(x.evidence)
             .filter(([, v]) => v !== '')
-            .map(([k, v]) => `${k}: ${v}`),
+            .map(([k, v]) => `${evidenceLabel(k)}: ${v}`),
           `event ${x.seq}, SHA-256 ${x.hash}`,
         ]
           .filter(Boolean)
           .join(' · '),
       );
+    }
+    doc.moveDown(0.4);
+    strong('Lookups');
+    const learnt = (lookups.get(s.e164) ?? []).filter((x) => x.at !== null);
+    if (learnt.length === 0) say('It was never looked up.');
+    for (const x of learnt) say(learntAs(x, moment));
+    doc.moveDown(0.4);
+    strong('Lists of numbers not to be texted');
+    const listed = suppression.get(s.e164) ?? [];
+    if (listed.length === 0) say('No list names it.');
+    for (const x of listed) say(listedAs(x, moment));
+    doc.moveDown(0.4);
+    strong('Letters by e-mail');
+    const asked = letters.get(s.e164) ?? [];
+    if (asked.length === 0) say('None.');
+    for (const x of asked) {
+      doc.moveDown(0.2);
+      say(`${moment(x.at)}: ${letterAs(x)}`);
+      if (x.letter) say(`“${x.letter.text}”`);
+      soft(cameOf(x, moment));
     }
     doc.moveDown(0.4);
     strong('Texts and calls');
@@ -131,6 +159,8 @@ function inLines({ doc, say, soft, strong, moment }: Sheet, e: Readable): void {
   strong('The words people were shown', 14);
   words.forEach((d, i) => say(`${i + 1}. “${d}”`));
   const events = groupOf(e.events, (x) => x.e164);
+  const suppression = groupOf(e.suppression, (x) => x.e164);
+  const letters = lettersBy(e.letters);
   let isBold = false;
   // Lines that are never broken are set without being measured word by word.
   const line = (text: string, bold = false): void => {
@@ -160,12 +190,55 @@ function inLines({ doc, say, soft, strong, moment }: Sheet, e: Readable): void {
       true,
     );
     if (own.length === 0) line('Nothing is on file.');
+    for (const x of suppression.get(s.e164) ?? []) line(listedAs(x, moment));
+    for (const x of letters.get(s.e164) ?? []) line(`${moment(x.at)}: ${letterAs(x)}; ${cameOf(x, moment)}`);
     for (const x of own) {
       const saw = nth.get(x.disclosure);
       line(`${moment(x.happenedAt)}: ${whatOf(x)}${saw === undefined ? '' : `, words ${saw}`}, event ${x.seq}`);
     }
   }
 }
+
+/** What a lookup said of a number, in a sentence. */
+function learntAs(x: LookupLine, moment: (at: number) => string): string {
+  const at = x.at === null ? '' : `${moment(x.at)}: `;
+  if (x.asked === 'given up since')
+    return `${at}asked whether it changed hands since ${x.day}: ${x.answer ?? 'no answer'}.`;
+  const carrier = x.carrier === '' ? '' : ` of ${x.carrier}`;
+  return `${at}${x.lineType} line${carrier}; texts reach it: ${x.textable}${x.reachable ? '' : '; switched off'}.`;
+}
+
+/** What a list, a purchase or an inquiry says of a number, in a sentence. */
+function listedAs(x: SuppressionLine, moment: (at: number) => string): string {
+  if (x.what === 'on a list') return `It stands on “${x.list}” of ${x.datedOn}, from: ${x.source}.`;
+  if (x.what === 'kept off') {
+    const time = [
+      x.from === null ? '' : ` from ${moment(x.from)}`,
+      x.until === null ? ' to now' : ` to ${moment(x.until)}`,
+    ];
+    return `Lists that keep off ${x.keeps === 'all' ? 'every text' : 'offers'} named it${time.join('')}.`;
+  }
+  const ended = x.withdrawn
+    ? `; withdrawn ${moment(x.withdrawn.at)} by ${x.withdrawn.by}: ${x.withdrawn.why}`
+    : x.brokenAt === null
+      ? ''
+      : `; ended ${moment(x.brokenAt)}, when its owner left or it was somebody else’s`;
+  const about = x.about === '' ? '' : ` (${x.about})`;
+  const file = x.file === '' ? '' : ` from ${x.file}`;
+  return `A recorded ${x.what} of ${x.on}${about} excepts it from registries until ${moment(x.exceptsUntil)}; recorded ${moment(x.recordedAt)} by ${x.recordedBy}${file}${ended}.`;
+}
+
+/** Letters by the numbers they are about: that on file, and that which was given for it. */
+function lettersBy(letters: readonly SentLetter[]): Map<string, SentLetter[]> {
+  const by = new Map<string, SentLetter[]>();
+  for (const x of letters)
+    for (const e164 of new Set([x.e164, x.given ?? x.e164])) by.set(e164, [...(by.get(e164) ?? []), x]);
+  return by;
+}
+const letterAs = (x: SentLetter): string =>
+  `${x.what}, to ${x.to}, by ${x.by}${x.letter ? `: “${x.letter.subject}”` : ''}`;
+const cameOf = (x: SentLetter, moment: (at: number) => string): string =>
+  x.answeredAt === null ? 'never answered' : `answered ${moment(x.answeredAt)}`;
 
 const whatOf = (x: LedgerEvent): string =>
   `${x.kind}${x.awaitsConfirmation ? ', a YES was asked for' : ''}, ${x.purposes.join(', ')} texts, by ${x.how}`;

@@ -18,7 +18,7 @@ import type { Businesses } from '../../settings/index.js';
 import { invitationsOf, lastKept } from '../invitations/invitation-store.js';
 import type { OptInInvitations, Verdict } from '../invitations/invitations.js';
 import type { Ledger } from '../ledger/ledger.js';
-import { hasMailbox } from '../letters.js';
+import { hasMailbox } from '../letters/letters.js';
 import { lastKeptByText } from '../text-links/text-link-store.js';
 import * as store from './expiry-store.js';
 import { Outlook } from './outlook.js';

@@ -150,6 +150,19 @@ export async function withdrawLinks(
   return n;
 }
 
+/**
+ * Every link that was sent to the owners of these numbers; where a number and the one given for it are both among them,
+ * twice. Of a number that was given, once its handset said YES: before, it may be anybody's.
+ */
+export async function linksTo(r: Reader, businessId: string, e164s: readonly string[]): Promise<PersonalLinkModel[]> {
+  const numbers = [...e164s];
+  // One question for each: asked together, all links of the business are walked.
+  const links = r.of(personalLinkTable);
+  const sent = await links.findAll({ where: { businessId, e164: numbers } });
+  const given = await links.findAll({ where: { businessId, newE164: numbers, joinedAt: { [Op.ne]: null } } });
+  return [...sent, ...given];
+}
+
 /** The links of people who were erased go. */
 export async function dropLinksOf(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
   for (const column of ['e164', 'newE164'] as const)

@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Invited, OptInInvitation } from '@long-gate/contracts';
+import { PACK_FILES } from '@long-gate/core';
 import type { Door, Visitor } from '../../../testing/door.js';
+import { filesIn, linesIn, packAbout } from '../../../testing/evidence-pack.js';
 import { Office } from '../../../testing/office.js';
 import { heronPage } from '../../../testing/opt-in-page.js';
 
@@ -258,6 +260,77 @@ describe('inviting people to texts', () => {
     expect((await preferred())?.e164).toBe(NEW);
     expect((await o.state(NEW)).informational).toBe('granted');
     expect((await people()).map((x) => [x.state, x.newE164])).toEqual([['joined', NEW]]);
+  });
+
+  it('stays on file as it was sent, whatever becomes of its words, and is evidence of nobody else', async () => {
+    o.outside.lineTypes.set(NEW, 'mobile');
+    await send(1);
+    const link = linkTo('ada@mail.example');
+    await o.contact('+12125550109', ['informational']);
+    const lettersOf = async (e164: string): Promise<Record<string, unknown>[]> => {
+      const pack = await packAbout(o, e164);
+      // Her link answers for her: it is in no file.
+      for (const [name, bytes] of filesIn(pack))
+        expect(Buffer.from(bytes).includes(link.slice(-20)))
+          .withContext(name)
+          .toBeFalse();
+      return linesIn(pack, PACK_FILES.letters);
+    };
+    await o.app.platform.db.write((w) => w.run(`UPDATE contact SET first_name = 'Adelaide' WHERE id = $1`, [ada]));
+    const [kept] = ((await staff.ask('GET', base())).body['items'] as OptInInvitation[]) ?? [];
+    const other = { ...letter(), title: 'Spring', subject: 'Other words', text: 'Other words altogether: [link]' };
+    const changed = await staff.ask(
+      'PUT',
+      `${base()}/${id}`,
+      { ...other, standing: null },
+      {
+        'if-match': `"${kept?.version ?? 0}"`,
+      },
+    );
+    expect(changed.status).toBe(200);
+    const sent = {
+      e164: ADA,
+      what: 'invited by e-mail',
+      to: 'ada@mail.example',
+      letter: { subject: 'Texts for ada?', text: 'Hello ada, say here what you want: [their personal link]' },
+    };
+    expect(await lettersOf(ADA)).toEqual([jasmine.objectContaining({ ...sent, given: null, answeredAt: null })]);
+
+    await choose(link, [
+      ['wish', 'number'],
+      ['phone', NEW],
+      ['purposes', 'informational'],
+    ]);
+    await o.settle();
+    // As yet it may be anybody's number: nothing of her is told with it.
+    expect(await lettersOf(NEW)).toEqual([]);
+    await o.text(NEW, 'yes');
+    expect(await lettersOf(NEW)).toEqual([jasmine.objectContaining({ ...sent, given: NEW, chose: 'awaits YES' })]);
+    const { items } = await o.app.ledgerPages.page(o.business, { e164: NEW, limit: 10 });
+    const asked = items.find((x) => x.awaitsConfirmation)?.id ?? '';
+    const basis = await staff.ask('GET', `/businesses/${o.business}/ledger/${asked}/basis`);
+    expect(basis.body['letter']).toEqual(jasmine.objectContaining({ to: sent.to, ...sent.letter }));
+  });
+
+  it('keeps the page as it was seen, less name and number, apart from the versions of the opt-in page', async () => {
+    await send(1);
+    await choose(linkTo('ada@mail.example'), [
+      ['wish', 'choose'],
+      ['purposes', 'informational'],
+    ]);
+    await o.settle();
+    const [event] = (await o.app.ledgerPages.page(o.business, { e164: ADA, limit: 10 })).items;
+    const sha256 = event?.evidence['pageSha256'] ?? '';
+    const html = (await staff.ask('GET', `/businesses/${o.business}/page-versions/${sha256}`)).body['text'] as string;
+    // What she saw: how each kind stood, the words beside it, and the ways on.
+    for (const seen of ['Your texts from Heron Lane Bakery LLC', 'You do not get these.', event?.disclosure ?? '?'])
+      expect(html).toContain(seen);
+    expect(html).not.toMatch(/ada|\b01\b/i);
+    expect(html).not.toContain('Word of each bake.');
+    const versions = await staff.ask('GET', `/businesses/${o.business}/pages/${pages[0]?.id ?? ''}/versions`);
+    expect((versions.body['items'] as { sha256: string }[]).map((x) => x.sha256)).not.toContain(sha256);
+    const pack = await packAbout(o, ADA);
+    expect([...filesIn(pack).keys()]).toContain(`pages/${sha256}.html`);
   });
 
   it('says the same of a link that is made up, over or taken back', async () => {

@@ -16,7 +16,15 @@ import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../../platform/problem.js';
 import type { Contacts, Person } from '../../contacts/index.js';
 import type { Ledger } from '../ledger/ledger.js';
-import { filledLetter, hashOf, LINK_GOOD_MS, newToken, reachableBy, writeInLots } from '../letters.js';
+import {
+  filledLetter,
+  hashOf,
+  keepLetter,
+  LINK_GOOD_MS,
+  newToken,
+  reachableBy,
+  writeInLots,
+} from '../letters/letters.js';
 import type { PublicPages } from '../pages/public-pages.js';
 import * as store from './invitation-store.js';
 import type { OptInInvitationModel, PersonalLinkModel } from './model.js';
@@ -356,6 +364,9 @@ export class OptInInvitations {
       sentBy: round.actor.name,
       sentAt: now,
       expiresAt: now + LINK_GOOD_MS,
+      words: await keepLetter(w, businessId, round, now),
+      firstName: person.firstName,
+      lastName: person.lastName,
     });
     const link = this.p.mailer.link(`/my-texts/${token}`);
     await this.p.mailer.put(w, mailKey(id), {

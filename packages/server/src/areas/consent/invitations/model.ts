@@ -66,6 +66,10 @@ export class PersonalLinkModel extends Model<
   declare failed: CreationOptional<'' | 'came back' | 'complained'>;
   declare why: CreationOptional<string>;
   declare withdrawnAt: CreationOptional<number | null>;
+  /** The digest of the letter's words, and the name it was addressed to; empty of letters sent before they were kept. */
+  declare words: CreationOptional<string>;
+  declare firstName: CreationOptional<string>;
+  declare lastName: CreationOptional<string>;
 }
 export const personalLinkTable = table(PersonalLinkModel, 'personal_link', {
   id: key(text()),
@@ -87,6 +91,9 @@ export const personalLinkTable = table(PersonalLinkModel, 'personal_link', {
   failed: text(''),
   why: text(''),
   withdrawnAt: maybe(big()),
+  words: text(''),
+  firstName: text(''),
+  lastName: text(''),
 });
 
 /** An address that gets no invitation of a business any more. */

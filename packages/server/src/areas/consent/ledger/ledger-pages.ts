@@ -5,6 +5,7 @@ import { csvPart } from '../../../platform/csv.js';
 import { packCursor, readCursor } from '../../../platform/cursor.js';
 import type { Reader } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
+import { notFound } from '../../../platform/problem.js';
 import { figuresIn, isOfWhoever, type Contacts } from '../../contacts/index.js';
 import type { Businesses } from '../../settings/index.js';
 import { namesOfSources } from '../sources/source-store.js';
@@ -112,6 +113,14 @@ export class LedgerPages {
       yield csvPart((await this.shown(r, businessId, rows)).map(inFile));
       before = [last.happened_at, last.seq];
     }
+  }
+
+  /** One event as it is shown. @throws Problem 404 */
+  async one(businessId: string, id: string): Promise<ConsentEventView> {
+    const row = await store.eventById(this.p.db, businessId, id);
+    const [event] = row ? await this.shown(this.p.db, businessId, [row]) : [];
+    if (!event) throw notFound('event');
+    return event;
   }
 
   private async shown(r: Reader, businessId: string, rows: readonly store.EventRow[]): Promise<ConsentEventView[]> {

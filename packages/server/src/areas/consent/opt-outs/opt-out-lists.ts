@@ -8,6 +8,7 @@ import type { Documents } from '../../../platform/documents.js';
 import { idFrom } from '../../../platform/ids.js';
 import type { JobContext, JobOutcome } from '../../../platform/jobs.js';
 import { Lot } from '../../../platform/lot.js';
+import type { PageOrOne } from '../../../platform/keyset.js';
 import type { Platform } from '../../../platform/platform.js';
 import { notFound, refused } from '../../../platform/problem.js';
 import type { Businesses } from '../../settings/index.js';
@@ -42,10 +43,10 @@ export class OptOutLists {
 
   async list(
     businessId: string,
-    page: { cursor?: string | undefined; limit: number },
+    page: PageOrOne,
   ): Promise<{ items: OptOutList[]; next: string | null; total: number }> {
     const [{ rows, next }, total] = await Promise.all([
-      store.optOutLists(this.p.db, businessId, { cursor: page.cursor, limit: page.limit }),
+      store.optOutLists(this.p.db, businessId, page),
       store.countLists(this.p.db, businessId),
     ]);
     return { items: rows.map(shown), next, total };

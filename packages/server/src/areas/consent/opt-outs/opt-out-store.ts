@@ -1,21 +1,22 @@
 import { literal, type CreationAttributes } from 'sequelize';
 import type { Reader, Writer } from '../../../platform/db.js';
-import { pageOf } from '../../../platform/keyset.js';
+import { oneById, pageOf, type PageOrOne } from '../../../platform/keyset.js';
 import { optOutListTable, type OptOutListModel } from './model.js';
 
 /** A page of the lists that were brought in, the last first. */
 export async function optOutLists(
   r: Reader,
   businessId: string,
-  page: { cursor: string | undefined; limit: number },
+  { id, cursor, limit }: PageOrOne,
 ): Promise<{ rows: OptOutListModel[]; next: string | null }> {
   return pageOf(r.of(optOutListTable), {
-    where: { businessId },
+    where: { businessId, ...oneById(id) },
     order: [
       { by: 'brought_at', down: true, is: 'number' },
       { by: 'id', down: true, is: 'text' },
     ],
-    ...page,
+    cursor,
+    limit,
   });
 }
 export async function countLists(r: Reader, businessId: string): Promise<number> {

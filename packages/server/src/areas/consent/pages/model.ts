@@ -128,6 +128,8 @@ export class PageVersionModel extends Model<
   declare title: string;
   declare html: string;
   declare firstAt: number;
+  /** Seen behind a person's own link, with the words of the opt-in page on it. */
+  declare behindLink: CreationOptional<boolean>;
 }
 export const pageVersionTable = table(PageVersionModel, 'page_version', {
   businessId: key(text()),
@@ -137,4 +139,5 @@ export const pageVersionTable = table(PageVersionModel, 'page_version', {
   title: text(),
   html: text(),
   firstAt: big(),
+  behindLink: flag(false),
 });

@@ -7,10 +7,10 @@ export async function keepPage(w: Writer, page: CreationAttributes<PageVersionMo
   await w.of(pageVersionTable).bulkCreate([page], { ignoreDuplicates: true });
 }
 
-/** The versions of a page, the last first, without what they say. */
+/** The versions of an opt-in page, the last first, without what they say. */
 export async function versionsOf(r: Reader, businessId: string, pageId: string): Promise<PageVersionModel[]> {
   return r.of(pageVersionTable).findAll({
-    where: { businessId, pageId },
+    where: { businessId, pageId, behindLink: false },
     attributes: { exclude: ['html'] },
     order: [
       ['firstAt', 'DESC'],
@@ -29,5 +29,9 @@ export async function pagesByDigest(
 
 /** Whether a page was ever shown to anybody. */
 export async function wasPublished(r: Reader, businessId: string, pageId: string): Promise<boolean> {
-  return (await r.of(pageVersionTable).findOne({ where: { businessId, pageId }, attributes: ['pageId'] })) !== null;
+  return (
+    (await r
+      .of(pageVersionTable)
+      .findOne({ where: { businessId, pageId, behindLink: false }, attributes: ['pageId'] })) !== null
+  );
 }

@@ -4,7 +4,6 @@ import {
   disclosureOf,
   filledWords,
   formatPhone,
-  optInPage,
   PAGE_FIELDS,
   PAGE_WORDS,
   parsePhone,
@@ -29,9 +28,10 @@ import type { OptInWish } from '../confirmations.js';
 import type { Ledger } from '../ledger/ledger.js';
 import { sha256 } from '../ledger/ledger-check.js';
 import type { Replies } from '../replies.js';
+import { KeptPages } from './kept-pages.js';
 import type { OptinPageModel } from './model.js';
 import * as store from './page-store.js';
-import { keepPage, wasPublished } from './page-version-store.js';
+import { wasPublished } from './page-version-store.js';
 
 /**
  * At most so many opt-ins, and so many departures, for one number and for one address a day; and so many confirming
@@ -46,6 +46,12 @@ export interface PageForm extends Partial<Record<PageField, string>> {
   phone: string;
   purposes: ('informational' | 'promotional')[];
   words: string;
+}
+/** What somebody chose on a page behind their link, by its words, with that page as it is kept. */
+export interface ChosenBehindLink {
+  purposes: ('informational' | 'promotional')[];
+  words: string;
+  page: string;
 }
 /** Where a wish came from, which is kept with it. */
 export interface CameFrom {
@@ -64,8 +70,7 @@ const onOwnPage = (from: CameFrom): boolean => from.invitation !== undefined || 
 
 /** The contact's side of opt-in pages: what they see, joining, and leaving. */
 export class PublicPages {
-  /** Versions of pages that are known to be kept, so that a page is written out once and not at each opt-in. */
-  private readonly keptAs = new Map<string, string>();
+  private readonly kept: KeptPages;
   /** Pages that many people of one invitation open at the same time. */
   private readonly offered: SinceWrite<PublicPage>;
 
@@ -76,8 +81,9 @@ export class PublicPages {
     private readonly ledger: Ledger,
     private readonly replies: Replies,
     private readonly numbers: Numbers,
-    private readonly documents: Documents,
+    documents: Documents,
   ) {
+    this.kept = new KeptPages(p, documents);
     this.offered = new SinceWrite(p.db);
   }
 
@@ -107,16 +113,9 @@ export class PublicPages {
 
   /** The picture on top of a page. @throws Problem 404 */
   async picture(slug: string): Promise<{ type: string; bytes: Buffer }> {
-    const picture = await this.pictureOf(this.p.db, await this.open(this.p.db, slug));
+    const picture = await this.kept.pictureOf(this.p.db, await this.open(this.p.db, slug));
     if (!picture) throw notFound('picture');
     return picture;
-  }
-
-  private async pictureOf(r: Reader, row: OptinPageModel): Promise<{ type: string; bytes: Buffer } | null> {
-    if (!row.pictureId) return null;
-    const owner = { businessId: row.businessId, objectKind: 'page', objectId: row.id };
-    const { row: kept, bytes } = await this.documents.read(r, owner, row.pictureId);
-    return { type: kept.type, bytes };
   }
 
   /** Somebody sees the page, or begins to fill it in. @returns whether it was counted: so many a day of one address are. */
@@ -138,33 +137,7 @@ export class PublicPages {
   /** Keeps a page that is published as it can be seen from now on. */
   async keepShown(w: Writer, businessId: string, id: string): Promise<void> {
     const row = await store.pageById(w, businessId, id);
-    if (row?.published) await this.keep(w, row, await this.businesses.row(w, businessId));
-  }
-
-  /** Keeps a page as it was seen, once. @returns its digest, by which an event names it. */
-  private async keep(w: Writer, row: OptinPageModel, b: BusinessRow): Promise<string> {
-    const page = this.shown(row, b);
-    const name = sha256(JSON.stringify([row.id, row.pageVersion, row.title, row.pictureSha256, page]));
-    const known = this.keptAs.get(name);
-    if (known !== undefined) return known;
-    const picture = await this.pictureOf(w, row);
-    const src = picture ? `data:${picture.type};base64,${picture.bytes.toString('base64')}` : '';
-    const html = optInPage({ ...page, picture: picture ? { src, words: row.pictureWords } : null }, { as: 'kept' });
-    const digest = sha256(html);
-    await keepPage(w, {
-      businessId: row.businessId,
-      sha256: digest,
-      pageId: row.id,
-      pageVersion: row.pageVersion,
-      title: row.title,
-      html,
-      firstAt: Math.round(this.p.clock.now()),
-    });
-    w.afterCommit(() => {
-      if (this.keptAs.size > 1000) this.keptAs.clear();
-      this.keptAs.set(name, digest);
-    });
-    return digest;
+    if (row?.published) await this.kept.keep(w, row, this.shown(row, await this.businesses.row(w, businessId)));
   }
 
   private shown(row: OptinPageModel, b: BusinessRow): PublicPage {
@@ -323,11 +296,11 @@ export class PublicPages {
     businessId: string,
     pageId: string,
     e164: string,
-    form: { purposes: ('informational' | 'promotional')[]; words: string },
+    form: ChosenBehindLink,
     from: CameFrom,
   ): Promise<string> {
     const { row, b, wanted } = await this.chosenOn(w, businessId, pageId, e164, form);
-    if (wanted.length > 0) await this.request(w, row, b, e164, wanted, from);
+    if (wanted.length > 0) await this.request(w, row, b, e164, wanted, from, form.page);
     return this.numbers.addressOf(w, row.numberId);
   }
 
@@ -340,11 +313,11 @@ export class PublicPages {
     businessId: string,
     pageId: string,
     e164: string,
-    form: { purposes: ('informational' | 'promotional')[]; words: string },
+    form: ChosenBehindLink,
     from: CameFrom,
   ): Promise<void> {
     const { row, b, wanted } = await this.chosenOn(w, businessId, pageId, e164, form);
-    const [first] = await this.agreed(w, row, b, e164, wanted, from, false);
+    const [first] = await this.agreed(w, row, b, e164, wanted, from, false, form.page);
     if (!first) return;
     const { numberId } = row;
     const joined = { businessId, e164, numberId, messageId: first.id, text: '', at: first.happenedAt };
@@ -384,7 +357,10 @@ export class PublicPages {
     return offered.filter((x) => states[x.purpose].state !== 'granted');
   }
 
-  /** Appends what somebody agreed to, with the words that were before their eyes, and counts it on the page. */
+  /**
+   * Appends what somebody agreed to, with the words that were before their eyes, and counts it on the page.
+   * @param behindLink the page as it was seen, where it was one behind a personal link.
+   */
   private async agreed(
     w: Writer,
     row: OptinPageModel,
@@ -393,8 +369,12 @@ export class PublicPages {
     wanted: PublicPage['purposes'],
     from: CameFrom,
     awaitsConfirmation: boolean,
+    behindLink?: string,
   ): Promise<LedgerEvent[]> {
-    const pageSha256 = await this.keep(w, row, b);
+    const pageSha256 =
+      behindLink === undefined
+        ? await this.kept.keep(w, row, this.shown(row, b))
+        : await this.kept.keepBehindLink(w, row, behindLink);
     const own = onOwnPage(from);
     const events = await this.ledger.append(
       w,
@@ -411,7 +391,8 @@ export class PublicPages {
         evidence: {
           ...from,
           agent: from.agent.slice(0, 200),
-          ...(own ? { words: row.slug } : { page: row.slug, pageSha256 }),
+          ...(own ? { words: row.slug } : { page: row.slug }),
+          pageSha256,
         },
       })),
     );
@@ -426,8 +407,9 @@ export class PublicPages {
     e164: string,
     wanted: PublicPage['purposes'],
     from: CameFrom,
+    behindLink?: string,
   ): Promise<void> {
-    const [first] = await this.agreed(w, row, b, e164, wanted, from, true);
+    const [first] = await this.agreed(w, row, b, e164, wanted, from, true, behindLink);
     if (!first) return;
     await this.p.jobs.add(w, {
       kind: 'optin.confirm',

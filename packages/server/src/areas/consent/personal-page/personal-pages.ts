@@ -3,6 +3,8 @@ import {
   PAGE_WORDS,
   PURPOSES,
   PERSONAL_WORDS,
+  personalPage,
+  withoutPerson,
   type PersonalOutcome,
   type PersonalPage,
   type PersonalWish,
@@ -14,8 +16,8 @@ import type { Platform } from '../../../platform/platform.js';
 import { Problem } from '../../../platform/problem.js';
 import type { Contacts } from '../../contacts/index.js';
 import type { Ledger } from '../ledger/ledger.js';
-import { linkOver } from '../letters.js';
-import { wrongPhone, type NewNumbers } from '../new-numbers.js';
+import { linkOver } from '../letters/letters.js';
+import { wrongPhone, type NewNumbers } from '../number-requests/new-numbers.js';
 import type { CameFrom, PublicPages } from '../pages/public-pages.js';
 import type { Replies } from '../replies.js';
 import type { PersonLink } from './person-link.js';
@@ -136,7 +138,7 @@ export class PersonalPages {
       if (wanted.length > 0 && (await this.isTooOften(w, current, from, page.language, revoked.length > 0)))
         often = wanted;
       else if (wanted.length > 0) {
-        const chosen = { purposes: wanted, words };
+        const chosen = { purposes: wanted, words, page: asKept(page) };
         if (atOnce) await this.pages.joinFor(w, businessId, pageId, e164, chosen, came);
         else asking = await this.pages.requestFor(w, businessId, pageId, e164, chosen, came);
       }
@@ -193,7 +195,14 @@ export class PersonalPages {
       const current = await this.good(w, token);
       await current.another?.given(w, answer);
       const came = { ...from, ...current.evidence };
-      const asking = await this.pages.requestFor(w, businessId, pageId, e164, { purposes: wanted, words }, came);
+      const asking = await this.pages.requestFor(
+        w,
+        businessId,
+        pageId,
+        e164,
+        { purposes: wanted, words, page: asKept(page) },
+        came,
+      );
       await current.answer(w, 'awaits YES');
       // It was typed on this page a moment ago: whole, it says nothing new.
       return {
@@ -210,6 +219,8 @@ export class PersonalPages {
   }
 }
 
+/** The page as it was seen, to be kept: the same of all who stand alike. */
+const asKept = (page: PersonalPage): string => personalPage(withoutPerson(page), { as: 'kept' });
 /** Of the number on file nobody is told more than its last figures. */
 const shownTo = (e164: string): string => `••• ${e164.slice(-2)}`;
 const changedWords = (words: string): Problem =>

@@ -21,7 +21,7 @@ export function personalPageRoutes(router: Router, at: '/my-texts' | '/t', pages
   router.get(`${at}/:token`, (ctx) =>
     answeringLink(ctx, async (token) => {
       const { page, words } = await pages.read(token);
-      ctx.body = personalPage(page, { action: ctx.path, words, nonce: nonceOf(ctx) });
+      ctx.body = personalPage(page, { as: 'live', action: ctx.path, words, nonce: nonceOf(ctx) });
     }),
   );
   router.post(`${at}/:token`, (ctx) =>
@@ -40,7 +40,7 @@ export function personalPageRoutes(router: Router, at: '/my-texts' | '/t', pages
         ctx.status = error.status;
         const { page, words } = await pages.read(token);
         const filled = filledIn(form, error);
-        ctx.body = personalPage(page, { action: ctx.path, words, nonce: nonceOf(ctx), filled });
+        ctx.body = personalPage(page, { as: 'live', action: ctx.path, words, nonce: nonceOf(ctx), filled });
       }
     }),
   );

@@ -2,7 +2,7 @@ import type { Relationship } from '@long-gate/contracts';
 import { Op, type CreationAttributes, type WhereOptions } from 'sequelize';
 import { insertMany } from '../../../platform/bulk.js';
 import { jsonRows, type Reader, type Writer } from '../../../platform/db.js';
-import { pageOf } from '../../../platform/keyset.js';
+import { oneById, pageOf } from '../../../platform/keyset.js';
 import {
   relationshipFileTable,
   relationshipTable,
@@ -14,6 +14,7 @@ export interface RelationshipFilter {
   q?: string | undefined;
   kind?: Relationship['kind'] | undefined;
   standing?: Relationship['standing'] | undefined;
+  id?: string | undefined;
 }
 
 const STANDS = { withdrawnAt: null, brokenAt: null };
@@ -29,7 +30,7 @@ function whereOf(businessId: string, f: RelationshipFilter, now: number): WhereO
   const words = f.q?.trim();
   return {
     [Op.and]: [
-      { businessId },
+      { businessId, ...oneById(f.id) },
       f.kind ? { kind: f.kind } : {},
       f.standing ? by[f.standing] : {},
       words

@@ -1,5 +1,6 @@
 import type { BroughtRelationships, Relationship } from '@long-gate/contracts';
 import { Office } from '../../../testing/office.js';
+import { registryOf } from '../../../testing/registry.js';
 
 const ADA = '+12125550110';
 const BRAM = '+12125550111';
@@ -13,17 +14,10 @@ describe('purchases and inquiries on record', () => {
     o = await Office.open();
     await o.contact(ADA, ['informational'], { firstName: 'Ada' });
     await o.contact(BRAM, ['informational'], { firstName: 'Bram' });
-    list = await registry(ADA, BRAM, CLEO);
+    list = await registryOf(o, ADA, BRAM, CLEO);
   });
   afterEach(() => o.close());
 
-  /** A do-not-call registry on which these numbers stand. */
-  const registry = async (...e164s: string[]): Promise<string> => {
-    const wish = { name: 'National list', kind: 'national' as const, source: 'the registry', datedOn: '2030-03-10' };
-    const begun = await o.app.suppression.add(o.admin, o.business, wish, 'registry');
-    await o.app.suppression.take(o.business, begun.id, { edition: 1, part: 0, lines: e164s });
-    return (await o.app.suppression.finish(o.admin, o.business, begun.id, { edition: 1, parts: 1 })).id;
-  };
   const note = (phone: string, happenedOn: string, kind: Relationship['kind'] = 'purchase', reference = '') =>
     o.app.relationships.record(o.admin, o.business, { phone, kind, happenedOn, reference });
   const take = (part: number, ...lines: string[]): Promise<BroughtRelationships> =>

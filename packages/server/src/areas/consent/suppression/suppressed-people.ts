@@ -14,6 +14,8 @@ import { onList } from './suppression-store.js';
 
 /** So many contacts are looked for on a list at once. */
 const CHUNK = 2000;
+/** Where a page begins, and how many are on the list in all. */
+const Place = z.tuple([z.string(), z.number().int().nonnegative()]);
 type Suppressed = z.output<typeof SuppressedShape>;
 export interface SuppressedPage {
   items: Suppressed[];
@@ -33,17 +35,20 @@ export class SuppressedPeople {
   /** A page of those on a list. */
   async page(list: SuppressionListModel, cursor: string | undefined, limit: number): Promise<SuppressedPage> {
     const r = this.p.db;
-    const after = cursor ? readCursor(z.string(), cursor) : '';
+    // How many there are is counted with the first page, and goes along with its cursor.
+    const [after, counted] = cursor ? readCursor(Place, cursor) : ['', null];
     const found: { e164: string; promotional: ConsentState }[] = [];
     let total = 0;
-    for await (const part of this.contactsOn(r, list)) {
+    for await (const part of this.contactsOn(r, list, after)) {
       total += part.length;
-      for (const x of part) if (x.e164 > after && found.length <= limit) found.push(x);
+      found.push(...part.slice(0, limit + 1 - found.length));
+      if (counted !== null && found.length > limit) break;
     }
     const page = found.slice(0, limit);
+    total = counted ?? total;
     return {
       items: await this.shown(r, list, page),
-      next: found.length > limit ? packCursor(page.at(-1)?.e164 ?? '') : null,
+      next: found.length > limit ? packCursor([page.at(-1)?.e164 ?? '', total]) : null,
       total,
     };
   }
@@ -88,8 +93,9 @@ export class SuppressedPeople {
   private async *contactsOn(
     r: Reader,
     list: SuppressionListModel,
+    from = '',
   ): AsyncGenerator<{ e164: string; promotional: ConsentState }[]> {
-    for (let after = ''; ;) {
+    for (let after = from; ;) {
       const some = await suppressedAfter(r, list.businessId, after, CHUNK);
       const last = some.at(-1);
       if (!last) return;

@@ -1,4 +1,4 @@
-import type { Suppression } from '@long-gate/core';
+import type { Suppression, SuppressionKind } from '@long-gate/core';
 import type { CreationAttributes } from 'sequelize';
 import { jsonRows, type Reader, type Writer } from '../../../platform/db.js';
 import { suppressionListTable, suppressionNumberTable, type SuppressionListModel } from './model.js';
@@ -78,6 +78,22 @@ export async function onList(
     [list.businessId, jsonRows(e164s), list.id, list.edition],
   );
   return rows.map((x) => x.e164);
+}
+/** The lists that name these numbers, each with the day of its edition that stands, or that is being read where none does. */
+export async function listsNaming(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<
+  { e164: string; list: string; kind: SuppressionKind; source: string; datedOn: string; broughtAt: number | null }[]
+> {
+  return r.all(
+    `SELECT DISTINCT n.e164, l.name AS list, l.kind, CASE WHEN l.edition = 0 THEN l.reading_source ELSE l.source END AS source,
+       CASE WHEN l.edition = 0 THEN l.reading_dated_on ELSE l.dated_on END AS "datedOn", l.brought_at AS "broughtAt"
+     FROM jsonb_each($2) j CROSS JOIN suppression_number n ON n.business_id = $1 AND n.e164 = j.value JOIN suppression_list l ON l.id = n.list_id
+     WHERE l.state <> 'gone' ORDER BY n.e164, l.name`,
+    [businessId, jsonRows(e164s)],
+  );
 }
 /** Whether any number stands on any edition of a list. */
 export async function anyNumber(r: Reader, listId: string): Promise<boolean> {

@@ -8,7 +8,7 @@ import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, refused } from '../../../platform/problem.js';
 import { textById, type LinkedText, type LinkKey, type OwnPageLinks } from '../../dispatch/index.js';
 import type { Ledger } from '../ledger/ledger.js';
-import { hashOf, LINK_GOOD_MS } from '../letters.js';
+import { hashOf, LINK_GOOD_MS } from '../letters/letters.js';
 import { pageById, pagesOf } from '../pages/page-store.js';
 import type { PersonLink } from '../personal-page/person-link.js';
 import type { TextLinkModel } from './model.js';

@@ -1,8 +1,9 @@
-import { computed, signal } from '@angular/core';
+import { signal } from '@angular/core';
 import { answerEvidence, listEvidence, makePack, readPack, type EvidenceRequest } from '@long-gate/contracts';
-import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
+import { signalStore, withFeature, withMethods, withProps } from '@ngrx/signals';
 import { withAddress, type Address } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
+import { withOpened } from '../../state/area-features/with-opened';
 import { withPages } from '../../state/area-features/with-pages';
 
 const KEYS = ['state'] as const;
@@ -26,7 +27,13 @@ export const EvidenceStore = signalStore(
       },
     }),
   ),
-  withComputed(({ rows, open }) => ({ chosen: computed(() => rows().find((x) => x.id === open()) ?? null) })),
+  withFeature((store) =>
+    withOpened(store, {
+      topics: ['consent'],
+      id: (x) => x.id,
+      load: (api, params, query) => api.call(listEvidence, { params, query }),
+    }),
+  ),
   withMethods((store) => ({
     again: (id: string) =>
       store.acting.run(

@@ -5,6 +5,7 @@ import { answerEvidence, type EvidencePack, type EvidenceRequest } from '@long-g
 import { dayIn, formatPhone } from '@long-gate/core';
 import { ChoiceFacet } from '../../parts/choice-facet';
 import { Docket } from '../../parts/docket/docket';
+import { LostDocket } from '../../parts/docket/lost-docket';
 import { CheckedForm } from '../../parts/form/checked-form';
 import { text } from '../../parts/form/controls';
 import { Faults } from '../../parts/form/faults';
@@ -43,6 +44,7 @@ const shownNumber = (e164: string): string => (e164.startsWith('+') ? formatPhon
     CountedPipe,
     CountPipe,
     Docket,
+    LostDocket,
     Faults,
     Form,
     List,
@@ -209,6 +211,8 @@ const shownNumber = (e164: string): string => (e164.startsWith('+') ? formatPhon
             <span class="mono">{{ store.fingerprint() }}</span>
           </p>
         </lg-docket>
+      } @else if (store.lost(); as why) {
+        <lg-lost-docket docket kind="Evidence" [why]="why" (closed)="store.choose(null)" />
       }
     </lg-list>
   `,

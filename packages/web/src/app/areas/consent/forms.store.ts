@@ -1,8 +1,8 @@
-import { computed } from '@angular/core';
 import { listForms, readForm, type FiledForm } from '@long-gate/contracts';
-import { signalStore, withComputed, withFeature, withMethods } from '@ngrx/signals';
+import { signalStore, withFeature, withMethods } from '@ngrx/signals';
 import { withAddress } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
+import { withOpened } from '../../state/area-features/with-opened';
 import { withPages } from '../../state/area-features/with-pages';
 
 /** Forms filed as proof of consent; `open` in the address is the one that is read. */
@@ -16,7 +16,13 @@ export const FormsStore = signalStore(
       load: (api, _filters, { businessId, ...query }) => api.call(listForms, { params: { businessId }, query }),
     }),
   ),
-  withComputed(({ rows, open }) => ({ chosen: computed(() => rows().find((f) => f.id === open()) ?? null) })),
+  withFeature((store) =>
+    withOpened(store, {
+      topics: ['consent', 'jobs'],
+      id: (x) => x.id,
+      load: (api, params, query) => api.call(listForms, { params, query }),
+    }),
+  ),
   withMethods(({ _api, _at }) => ({
     document: (id: string) => _api.address(readForm, { params: { ..._at(), id } }),
   })),

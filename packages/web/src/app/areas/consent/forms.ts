@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import type { FiledForm } from '@long-gate/contracts';
 import { Docket } from '../../parts/docket/docket';
+import { LostDocket } from '../../parts/docket/lost-docket';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { List } from '../../parts/list/list';
 import { Cell } from '../../parts/table/cell';
@@ -14,7 +15,7 @@ import { FormsStore } from './forms.store';
 /** Forms that people signed, filed as the proof of what they agreed to. */
 @Component({
   selector: 'lg-forms',
-  imports: [Cell, ConsentTabs, CountPipe, Docket, List, MatButtonModule, MomentPipe, RouterLink, Table],
+  imports: [Cell, ConsentTabs, CountPipe, Docket, LostDocket, List, MatButtonModule, MomentPipe, RouterLink, Table],
   providers: [FormsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -92,6 +93,8 @@ import { FormsStore } from './forms.store';
             >
           </p>
         </lg-docket>
+      } @else if (store.lost(); as why) {
+        <lg-lost-docket docket kind="Filed form" [why]="why" (closed)="store.choose(null)" />
       }
     </lg-list>
   `,

@@ -1,4 +1,6 @@
-import { closePage, openPage, type OpenPage } from '../../../testing/open-page';
+import type { EventBasis } from '@long-gate/contracts';
+import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
+import { ApiProblem } from '../../api/api';
 import { LedgerPage } from './ledger';
 
 const event = (id: string, over: object = {}) => ({
@@ -29,21 +31,28 @@ describe('the ledger on screen', () => {
     verdict: object = {},
     items: object[] = [event('a'), event('b', { kind: 'revoked' })],
     count: unknown = { total: items.length, more: false },
+    letter: EventBasis['letter'] = null,
   ): Promise<void> => {
     p = await openPage(
       LedgerPage,
       {
         'consent.ledger': { items, next: null },
         'consent.count': typeof count === 'function' ? count : () => count,
-        'consent.basis': {
-          texts: [
-            { id: 'msg_1', direction: 'out', text: 'Reply YES to agree.', at: Date.parse('2027-03-08T15:40:00Z') },
-            { id: 'msg_2', direction: 'in', text: 'yes please', at: Date.parse('2027-03-08T15:41:00Z') },
-          ],
-          document: { name: 'sign.png', size: 2048 },
-          programme: { id: 'key_1', title: 'Rye club' },
-          form: null,
-          recordedBy: 'Maren Oakhurst',
+        'consent.basis': ({ params }: Asked) => {
+          if (params['id'] === 'none')
+            throw new ApiProblem(404, 'not-found', 'The event you opened does not exist.', []);
+          return {
+            event: event(String(params['id'])),
+            texts: [
+              { id: 'msg_1', direction: 'out', text: 'Reply YES to agree.', at: Date.parse('2027-03-08T15:40:00Z') },
+              { id: 'msg_2', direction: 'in', text: 'yes please', at: Date.parse('2027-03-08T15:41:00Z') },
+            ],
+            document: { name: 'sign.png', size: 2048 },
+            letter,
+            programme: { id: 'key_1', title: 'Rye club' },
+            form: null,
+            recordedBy: 'Maren Oakhurst',
+          };
         },
         'consent.words': {
           items: ['rye-club, version 1', 'rye-club, version 2'],
@@ -81,6 +90,41 @@ describe('the ledger on screen', () => {
     expect(links.some((x) => x.endsWith('/consent/keywords?open=key_1'))).toBeTrue();
     expect(links.some((x) => x.includes('/inbox?open='))).toBeTrue();
     expect(p.api.of('consent.basis').map((a) => a.params['id'])).toEqual(['a']);
+  });
+
+  it('opens the event an address names, wherever it is in the ledger, and says where there is none', async () => {
+    const docket = () => p.host.querySelector('lg-docket')?.textContent ?? '';
+    await open('/page?open=long-ago');
+    expect(docket()).toContain('Text me news about bread.');
+    expect(p.host.querySelectorAll('tr[data-row]').length).withContext('it is not among those shown').toBe(2);
+    closePage(p);
+    await open('/page?open=none');
+    expect(docket()).toContain('The event you opened does not exist.');
+    await p.press('Close');
+    expect(p.host.querySelector('lg-docket')).toBeNull();
+  });
+
+  it('calls what an event rests on as people do, and leads to the event it cites', async () => {
+    const evidence = { agent: 'Mozilla/5.0', cites: 'b', unheardOf: 'x' };
+    await open('/page?open=a', {}, [event('a', { evidence }), event('b', { disclosure: 'Words of before.' })]);
+    const said = () => p.host.querySelector('lg-docket')?.textContent ?? '';
+    for (const part of ['Browser', 'Mozilla/5.0', 'unheardOf']) expect(said()).toContain(part);
+    await p.press('an earlier event');
+    expect(said()).toContain('Words of before.');
+  });
+
+  it('opens an event that came by an e-mail to the letter as its reader got it', async () => {
+    const evidence = { invitation: 'lnk_1' };
+    const sent = { to: 'perrin@mail.example', at: Date.parse('2027-03-08T15:00:00Z'), by: 'Maren Oakhurst' };
+    const said = () => p.host.querySelector('lg-docket')?.textContent ?? '';
+    const letter = { ...sent, subject: 'Texts, if you like', text: 'Hello Perrin,\n[their personal link]' };
+    await open('/page?open=a', {}, [event('a', { evidence })], undefined, letter);
+    for (const part of ['perrin@mail.example', 'Texts, if you like', 'Hello Perrin,\n[their personal link]'])
+      expect(said()).toContain(part);
+    expect(said()).not.toContain('lnk_1');
+    closePage(p);
+    await open('/page?open=a', {}, [event('a', { evidence })], undefined, { ...sent, subject: '', text: '' });
+    expect(said()).toContain('Its words were not kept at that time.');
   });
 
   it('shows an event with the words they saw, its evidence and its place in the chain', async () => {

@@ -94,7 +94,6 @@ export const LedgerStore = signalStore(
       }),
     };
   }),
-  withComputed(({ rows, open }) => ({ chosen: computed(() => rows().find((e) => e.id === open()) ?? null) })),
   withProps(({ _api, session, open }) => ({
     _basis: liveResource(
       ['consent'],
@@ -106,8 +105,17 @@ export const LedgerStore = signalStore(
     ),
   })),
   withComputed(({ _basis }) => ({
+    /** Why the event that the address names cannot be shown; empty where it can, or is read. */
+    lost: computed(() => _basis.error()?.message ?? ''),
     /** What the open event rests on; null until that is known. */
     basis: computed(() => (_basis.hasValue() ? (_basis.value() ?? null) : null)),
+  })),
+  withComputed(({ rows, open, basis }) => ({
+    /** The open event: of those that are shown, or whichever the address names. */
+    chosen: computed(() => {
+      const found = basis()?.event;
+      return rows().find((e) => e.id === open()) ?? (found?.id === open() ? found : null) ?? null;
+    }),
   })),
   withMethods((store) => ({
     async verify(): Promise<void> {

@@ -3,9 +3,10 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import type { ConsentEventView } from '@long-gate/contracts';
-import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, formatPhone, parsePhone, PURPOSES } from '@long-gate/core';
+import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, evidenceLabel, formatPhone, parsePhone, PURPOSES } from '@long-gate/core';
 import { ChoiceFacet } from '../../parts/choice-facet';
 import { Docket } from '../../parts/docket/docket';
+import { LostDocket } from '../../parts/docket/lost-docket';
 import { DateField } from '../../parts/form/date-field';
 import { counted, CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
 import { List } from '../../parts/list/list';
@@ -28,6 +29,7 @@ function toneOf(e: ConsentEventView): string {
     ChoiceFacet,
     DateField,
     Docket,
+    LostDocket,
     List,
     Table,
     MatInputModule,
@@ -226,6 +228,16 @@ function toneOf(e: ConsentEventView): string {
                 >
               </dd>
             }
+            @if (store.basis()?.intake; as i) {
+              <dt>Intake</dt>
+              <dd>{{ i.title }}</dd>
+            }
+            @if (e.evidence['cites']; as cited) {
+              <dt>Cites</dt>
+              <dd>
+                <button type="button" matButton class="plain" (click)="store.choose(cited)">an earlier event</button>
+              </dd>
+            }
             @if (store.basis()?.document; as d) {
               <dt>Document</dt>
               <dd>
@@ -233,7 +245,7 @@ function toneOf(e: ConsentEventView): string {
               </dd>
             }
             @for (kv of pairs(e); track kv[0]) {
-              <dt>{{ kv[0] }}</dt>
+              <dt>{{ label(kv[0]) }}</dt>
               <dd>{{ kv[1] }}</dd>
             }
           </dl>
@@ -256,6 +268,17 @@ function toneOf(e: ConsentEventView): string {
               </p>
             }
           }
+          @if (store.basis()?.letter; as l) {
+            <hr class="rule" />
+            <h3>The letter whose link they opened</h3>
+            <p class="small soft">
+              to {{ l.to }}, by {{ l.by }}, {{ l.at | moment: 'zone' }}
+              @if (l.subject) {
+                <br />“{{ l.subject }}”
+              }
+            </p>
+            <p class="letter">{{ l.text || 'Its words were not kept at that time.' }}</p>
+          }
           @if (e.disclosure) {
             <hr class="rule" />
             <h3>The words they saw</h3>
@@ -274,6 +297,8 @@ function toneOf(e: ConsentEventView): string {
             follows <span class="mono wrap">{{ e.prevHash }}</span>
           </p>
         </lg-docket>
+      } @else if (store.lost(); as why) {
+        <lg-lost-docket docket kind="Consent event" [why]="why" (closed)="store.choose(null)" />
       }
     </lg-list>
   `,
@@ -283,6 +308,9 @@ function toneOf(e: ConsentEventView): string {
     }
     h3 {
       margin-bottom: 4px;
+    }
+    .letter {
+      white-space: pre-line;
     }
     .texted span {
       display: block;
@@ -351,9 +379,13 @@ export class LedgerPage {
       ((key === 'programme' && !!basis.programme) ||
         (key === 'form' && !!basis.form) ||
         (key === 'optOutList' && !!basis.optOutList) ||
+        (key === 'intake' && !!basis.intake) ||
+        key === 'cites' ||
+        ((key === 'invitation' || key === 'numberRequest') && !!basis.letter) ||
         ((key === 'message' || key === 'answers') && basis.texts.length > 0))
     );
   }
+  protected readonly label = evidenceLabel;
   protected pairs(e: ConsentEventView): [string, string][] {
     return Object.entries(e.evidence).filter(([k, v]) => v !== '' && !this.told(k));
   }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { DEFAULT_PRICES, formatAmount } from '@long-gate/core';
-import { Weight } from '../../parts/gate-strip';
+import { Weight } from '../../parts/weight';
 import { SessionFacade } from '../../state/session.facade';
 import { DossierStore } from './dossier.store';
 

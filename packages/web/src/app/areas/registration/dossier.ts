@@ -18,7 +18,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { Confirm } from '../../parts/confirm';
 import { FileButton } from '../../parts/file-button';
 import { MomentPipe, PhonePipe } from '../../parts/format';
-import { Weight } from '../../parts/gate-strip';
+import { Weight } from '../../parts/weight';
 import { Icon } from '../../parts/icon';
 import { PageTitle } from '../../parts/page-title';
 import { Say } from '../../parts/say';

@@ -7,7 +7,7 @@ import { FileButton } from '../../parts/file-button';
 import { Facet } from '../../parts/facet';
 import { MomentPipe } from '../../parts/format';
 import { Say } from '../../parts/say';
-import { Weight } from '../../parts/gate-strip';
+import { Weight } from '../../parts/weight';
 import { PageTitle } from '../../parts/page-title';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';

@@ -1,4 +1,5 @@
 import type { BrandView, CampaignBodyValue, TollFreeBodyValue } from '@long-gate/contracts';
+import { valueInWords } from '../../parts/value-in-words';
 
 /** What the fields of a campaign are called, in few words. */
 export const CAMPAIGN_WORDS: Partial<Record<keyof CampaignBodyValue, string>> = {
@@ -49,17 +50,7 @@ export const BRAND_WORDS: Record<keyof BrandView['body'], string> = {
 /** What it was drafted from is nothing that is submitted. */
 const OWN = ['agreementDrafted'];
 
-function show(value: unknown): string {
-  if (Array.isArray(value)) return value.map(show).join(' / ');
-  if (value === true) return 'yes';
-  if (value === false) return 'no';
-  if (typeof value === 'object' && value !== null)
-    return Object.values(value)
-      .filter((part) => part !== '')
-      .map(show)
-      .join(', ');
-  return String(value);
-}
+const show = (value: unknown): string => valueInWords(value, { named: false });
 
 /** Field by field what one version of a filing says otherwise than another. @param words what its fields are called. */
 export function differencesBetween<B extends object>(

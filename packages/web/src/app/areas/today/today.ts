@@ -4,7 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { AREAS } from '../../frame/areas';
 import { CountedPipe, MomentPipe } from '../../parts/format';
-import { Weight } from '../../parts/gate-strip';
+import { Weight } from '../../parts/weight';
 import { PageTitle } from '../../parts/page-title';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';

@@ -94,6 +94,22 @@ describe('a typed form that saves itself', () => {
     expect(faultOf(group.controls.city)).toBe('No such city.');
   });
 
+  it('shows at its field what the server refuses inside of what is sent, and what of a list it refuses', async () => {
+    begin();
+    const fields = [
+      { field: 'body.city', message: 'No such city.' },
+      { field: 'body.name.0', message: 'Write it in two letters.' },
+    ];
+    refuse = new ApiProblem(422, 'invalid', 'City: No such city.; Name, 1st: Write it in two letters.', fields);
+    group.controls.city.setValue('Nowhere');
+    expect(await saving.flush()).toBeFalse();
+    TestBed.tick();
+    expect([faultOf(group.controls.city), faultOf(group.controls.name)]).toEqual([
+      'No such city.',
+      'Write it in two letters.',
+    ]);
+  });
+
   it('by hand is saved when it is said and not before, and asks whoever leaves', async () => {
     begin(true);
     group.controls.city.setValue('Quillmere');

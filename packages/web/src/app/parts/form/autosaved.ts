@@ -3,6 +3,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormArray, type AbstractControl, type FormGroup } from '@angular/forms';
 import type { Autosave } from './autosave';
 import { changed } from './merge';
+import { controlAt } from './control-at';
 import { text } from './controls';
 
 /**
@@ -43,7 +44,7 @@ export function autosaved<T extends object, C extends { [K in keyof T]: Abstract
     const refused = saving.refused();
     untracked(() => {
       for (const { field, message } of refused) {
-        const control = group.get(field);
+        const control = controlAt(group, field);
         control?.setErrors({ wrong: message });
         control?.markAsTouched();
       }

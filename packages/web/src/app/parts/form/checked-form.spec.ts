@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, provideZonelessChangeDetection } from '@angular/core';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { FormGroup } from '@angular/forms';
+import { FormControl, FormGroup } from '@angular/forms';
 import { MatInputHarness } from '@angular/material/input/testing';
 import { addBusiness } from '@long-gate/contracts';
 import { ApiProblem } from '../../api/api';
@@ -10,6 +10,7 @@ import { text } from './controls';
 import { Faults } from './faults';
 import { Form } from './form';
 import { TextField } from './text-field';
+import * as z from 'zod';
 
 const made = () =>
   new CheckedForm({ legalName: text(), nameLine: text(), form: text('private company') }, addBusiness.body);
@@ -24,6 +25,17 @@ describe('a form checked by its contract', () => {
     expect(faultOf(legalName)).toBe('The legal name is missing.');
     legalName.setValue('Heron LLC');
     expect(faultOf(legalName)).toBe('');
+  });
+
+  it('says what is wrong with one of several words at the field they stand in', () => {
+    const schema = z.object({ states: z.array(z.string().max(2, 'Two letters each.')) });
+    const form = new CheckedForm({ states: new FormControl<string[]>([], { nonNullable: true }) }, schema);
+    form.controls.states.setValue(['NJ', 'Jersey']);
+    form.controls.states.markAsTouched();
+    expect(faultOf(form.controls.states)).toBe('Two letters each.');
+    expect(form.group.errors).toBeNull();
+    form.refuse(new ApiProblem(422, 'refused', 'No.', [{ field: 'body.states.1', message: 'No such state.' }]));
+    expect(faultOf(form.controls.states)).toBe('No such state.');
   });
 
   it('says all faults at once when it is sent, and sends nothing', async () => {

@@ -2,6 +2,7 @@ import { signal } from '@angular/core';
 import { FormGroup, type AbstractControl, type ValidationErrors } from '@angular/forms';
 import type * as z from 'zod';
 import type { ApiProblem } from '../../api/api';
+import { controlAt } from './control-at';
 
 type Controls = Record<string, AbstractControl>;
 type Values<C extends Controls> = ReturnType<FormGroup<C>['getRawValue']>;
@@ -110,7 +111,7 @@ export class CheckedForm<C extends Controls, S extends z.ZodType = z.ZodType> {
 
   private control(path: string): AbstractControl | null {
     const name = this.options.at?.(path, this.group.getRawValue() as Values<C>) ?? path;
-    return name === '' ? null : this.group.get(name);
+    return controlAt(this.group, name);
   }
 
   private check(): ValidationErrors | null {

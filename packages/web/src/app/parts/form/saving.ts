@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MomentPipe } from '../format';
+import { valueInWords } from '../value-in-words';
 import type { Autosave } from './autosave';
 import type { Conflict } from './merge';
 
@@ -78,8 +79,7 @@ export class Conflicts<T extends object> {
 
   protected show(value: unknown): string {
     if (value === null || value === undefined || value === '') return '(empty)';
-    if (typeof value === 'boolean') return value ? 'yes' : 'no';
     if (Array.isArray(value)) return value.length === 0 ? '(none)' : value.map((v) => this.show(v)).join('\n');
-    return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number);
+    return valueInWords(value);
   }
 }

@@ -15,7 +15,7 @@ import { DateField } from '../../../parts/form/date-field';
 import { Faults } from '../../../parts/form/faults';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
-import { counted, CountedPipe, CountPipe } from '../../../parts/format';
+import { counted, CountedPipe } from '../../../parts/format';
 import { linesOf } from '../../../parts/lines-of';
 import { PageTitle } from '../../../parts/page-title';
 import { ORIGIN_WORDS } from './opt-outs';
@@ -54,7 +54,6 @@ async function lookInto(file: File): Promise<Found> {
   imports: [
     ChoiceField,
     CountedPipe,
-    CountPipe,
     DateField,
     Faults,
     FileButton,

@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { OptOutList } from '@long-gate/contracts';
 import type { OptOutOrigin } from '@long-gate/core';
 import { Docket } from '../../../parts/docket/docket';
+import { LostDocket } from '../../../parts/docket/lost-docket';
 import { CountedPipe, CountPipe, DayPipe, MomentPipe } from '../../../parts/format';
 import { List } from '../../../parts/list/list';
 import { RefusedLines } from '../../../parts/refused-lines';
@@ -29,6 +30,7 @@ export const ORIGIN_WORDS: Record<OptOutOrigin, string> = {
     CountPipe,
     DayPipe,
     Docket,
+    LostDocket,
     List,
     MatButtonModule,
     MomentPipe,
@@ -132,6 +134,8 @@ export const ORIGIN_WORDS: Record<OptOutOrigin, string> = {
             >
           </p>
         </lg-docket>
+      } @else if (store.lost(); as why) {
+        <lg-lost-docket docket kind="List of opt-outs" [why]="why" (closed)="store.choose(null)" />
       }
     </lg-list>
   `,

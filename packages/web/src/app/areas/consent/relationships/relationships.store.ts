@@ -1,4 +1,4 @@
-import { computed, signal } from '@angular/core';
+import { signal } from '@angular/core';
 import {
   exportRelationships,
   listRelationships,
@@ -9,11 +9,12 @@ import {
   type BroughtRelationships,
   type Relationship,
 } from '@long-gate/contracts';
-import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
+import { signalStore, withFeature, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
 import { handIn } from '../../../parts/hand-in';
 import { withAddress, type Address } from '../../../state/area-features/with-address';
 import { withBusiness } from '../../../state/area-features/with-business';
+import { withOpened } from '../../../state/area-features/with-opened';
 import { withPages } from '../../../state/area-features/with-pages';
 
 const KEYS = ['q', 'standing', 'kind'] as const;
@@ -43,7 +44,13 @@ export const RelationshipsStore = signalStore(
         api.call(listRelationships, { params: { businessId }, query: { ...known(filters), cursor, limit } }),
     }),
   ),
-  withComputed(({ rows, open }) => ({ chosen: computed(() => rows().find((x) => x.id === open()) ?? null) })),
+  withFeature((store) =>
+    withOpened(store, {
+      topics: ['consent'],
+      id: (x) => x.id,
+      load: (api, params, query) => api.call(listRelationships, { params, query }),
+    }),
+  ),
   withMethods(({ _api, _at, filters, handing, brought }) => ({
     /** @throws ApiProblem */
     record: (body: z.input<typeof recordRelationship.body>) => _api.call(recordRelationship, { params: _at(), body }),

@@ -5,6 +5,7 @@ import { withdrawRelationship, type Relationship } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { ChoiceFacet } from '../../../parts/choice-facet';
 import { Docket } from '../../../parts/docket/docket';
+import { LostDocket } from '../../../parts/docket/lost-docket';
 import { CheckedForm } from '../../../parts/form/checked-form';
 import { text } from '../../../parts/form/controls';
 import { Faults } from '../../../parts/form/faults';
@@ -40,6 +41,7 @@ const FACES: Record<Relationship['standing'], string> = {
     ConsentTabs,
     DayPipe,
     Docket,
+    LostDocket,
     Faults,
     Form,
     List,
@@ -179,6 +181,8 @@ const FACES: Record<Relationship['standing'], string> = {
             </form>
           }
         </lg-docket>
+      } @else if (store.lost(); as why) {
+        <lg-lost-docket docket kind="Purchase or inquiry" [why]="why" (closed)="store.choose(null)" />
       }
     </lg-list>
   `,

@@ -1,11 +1,12 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { mergeText, PERSONAL_WORDS } from '@long-gate/core';
-import type { Reader, Writer } from '../../platform/db.js';
-import type { JobContext, JobOutcome } from '../../platform/jobs.js';
-import { Lot } from '../../platform/lot.js';
-import type { Platform } from '../../platform/platform.js';
-import { Problem, refused } from '../../platform/problem.js';
-import type { Contacts, Person } from '../contacts/index.js';
+import type { Reader, Writer } from '../../../platform/db.js';
+import type { JobContext, JobOutcome } from '../../../platform/jobs.js';
+import { Lot } from '../../../platform/lot.js';
+import type { Platform } from '../../../platform/platform.js';
+import { Problem, refused } from '../../../platform/problem.js';
+import type { Contacts, Person } from '../../contacts/index.js';
+import { keepWords } from './letter-store.js';
 import type { Whom } from '@long-gate/contracts';
 
 // What letters to people with a personal link have in common, whatever they ask for.
@@ -23,11 +24,33 @@ export const hashOf = (token: string): string => createHash('sha256').update(tok
 export const linkOver = (): Problem => new Problem(404, 'link-over', PERSONAL_WORDS.en.overWhy);
 
 /** A letter to one person: names filled in, and the link last, since a name that looks like one stays a name. */
-export function filledLetter(text: string, { firstName, lastName }: Person, link: string): string {
+export function filledLetter(
+  text: string,
+  { firstName, lastName }: Pick<Person, 'firstName' | 'lastName'>,
+  link: string,
+): string {
   return text
     .split('[link]')
     .map((part) => mergeText(part, { firstName, lastName }))
     .join(link);
+}
+
+/** What stands where a letter had its link: whoever holds that answers for its owner. */
+export const LINK_KEPT = '[their personal link]';
+
+/**
+ * Keeps the words of a letter that is sent, with their fields; what is in it of one person stays with that person's link.
+ * @returns the digest by which they are found.
+ */
+export async function keepLetter(
+  w: Writer,
+  businessId: string,
+  { subject, text }: { subject: string; text: string },
+  now: number,
+): Promise<string> {
+  const sha256 = hashOf(`${subject}\n${text}`);
+  await keepWords(w, { businessId, sha256, subject, text, sentAt: Math.round(now) });
+  return sha256;
 }
 
 /** Whether an address can be written to at all. */

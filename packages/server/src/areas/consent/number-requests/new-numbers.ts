@@ -8,12 +8,12 @@ import {
   type PageLanguage,
 } from '@long-gate/core';
 import { GatewayBusy, GatewayDown, type LineAnswer } from '@long-gate/gateways';
-import { CONTACT, record } from '../../platform/audit.js';
-import type { Writer } from '../../platform/db.js';
-import type { Platform } from '../../platform/platform.js';
-import { Problem, refused } from '../../platform/problem.js';
-import type { ContactEdits, Contacts, Lookups } from '../contacts/index.js';
-import type { Businesses } from '../settings/index.js';
+import { CONTACT, record } from '../../../platform/audit.js';
+import type { Writer } from '../../../platform/db.js';
+import type { Platform } from '../../../platform/platform.js';
+import { Problem, refused } from '../../../platform/problem.js';
+import type { ContactEdits, Contacts, Lookups } from '../../contacts/index.js';
+import type { Businesses } from '../../settings/index.js';
 
 const HOUR_MS = 3_600_000;
 

@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import type { ContactDetail, NumberRequest } from '@long-gate/contracts';
-import type { Door, Visitor } from '../../testing/door.js';
-import { heronPage } from '../../testing/opt-in-page.js';
-import { Office } from '../../testing/office.js';
+import { PACK_FILES } from '@long-gate/core';
+import type { Door, Visitor } from '../../../testing/door.js';
+import { linesIn, packAbout } from '../../../testing/evidence-pack.js';
+import { heronPage } from '../../../testing/opt-in-page.js';
+import { Office } from '../../../testing/office.js';
 
 const OLD = '+12125550101';
 const NEW = '+12125550102';
@@ -106,6 +108,23 @@ describe('asking for a better number', () => {
     expect(done.html).toContain('A text is on its way to +1 212-555-0102 from');
     await o.settle();
     expect((await asked())[0]?.state).toBe('answered');
+    // The page that was before her eyes is kept, not the opt-in page whose words stood on it.
+    const [event] = (await o.app.ledgerPages.page(o.business, { e164: NEW, limit: 5 })).items;
+    const seen = await staff.ask('GET', `${base()}/page-versions/${event?.evidence['pageSha256'] ?? ''}`);
+    expect(seen.body['text']).toContain('Your mobile number');
+    expect(seen.body['text']).not.toContain('Word of each bake.');
+    // As yet it may be anybody's number: a pack about it tells nothing of her.
+    const letters = async (e164: string) => linesIn(await packAbout(o, e164), PACK_FILES.letters);
+    expect(await letters(NEW)).toEqual([]);
+    expect(await letters(OLD)).toEqual([
+      jasmine.objectContaining({
+        what: 'asked by e-mail for a better number',
+        letter: {
+          subject: 'A mobile number for Ada',
+          text: 'Hello Ada, tell us one here: [their personal link]',
+        },
+      }),
+    ]);
     expect((await detail()).number.e164)
       .withContext('not before the YES')
       .toBe(OLD);

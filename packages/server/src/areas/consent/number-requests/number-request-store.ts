@@ -1,6 +1,6 @@
 import { Op, type CreationAttributes } from 'sequelize';
-import type { Reader, Writer } from '../../platform/db.js';
-import { jsonRows } from '../../platform/db.js';
+import type { Reader, Writer } from '../../../platform/db.js';
+import { jsonRows } from '../../../platform/db.js';
 import { numberRequestTable, type NumberRequestModel } from './model.js';
 
 export async function addRequest(w: Writer, request: CreationAttributes<NumberRequestModel>): Promise<void> {
@@ -8,6 +8,10 @@ export async function addRequest(w: Writer, request: CreationAttributes<NumberRe
 }
 export async function requestByHash(r: Reader, tokenHash: string): Promise<NumberRequestModel | null> {
   return r.of(numberRequestTable).findOne({ where: { tokenHash } });
+}
+
+export async function requestById(r: Reader, businessId: string, id: string): Promise<NumberRequestModel | null> {
+  return r.of(numberRequestTable).findOne({ where: { id, businessId } });
 }
 
 /** Which of these contacts were asked since a moment. */
@@ -65,14 +69,19 @@ export async function dropRequestsFor(w: Writer, businessId: string, e164s: read
     await w.of(numberRequestTable).destroy({ where: { businessId, [column]: [...e164s] } });
 }
 
-/** Everything that was asked of the owners of these numbers, the first first. */
+/**
+ * Everything that was asked of the owners of these numbers; where a number and the one given for it are both among them,
+ * twice. Of a number that was given, once its handset said YES: before, it may be anybody's.
+ */
 export async function requestsTo(
   r: Reader,
   businessId: string,
   e164s: readonly string[],
 ): Promise<NumberRequestModel[]> {
-  return r.of(numberRequestTable).findAll({
-    where: { businessId, [Op.or]: [{ oldE164: [...e164s] }, { newE164: [...e164s] }] },
-    order: ['askedAt', 'id'],
-  });
+  const numbers = [...e164s];
+  // One question for each: asked together, all requests of the business are walked.
+  const requests = r.of(numberRequestTable);
+  const asked = await requests.findAll({ where: { businessId, oldE164: numbers } });
+  const given = await requests.findAll({ where: { businessId, newE164: numbers, state: 'confirmed' } });
+  return [...asked, ...given];
 }

@@ -2,9 +2,9 @@ import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
 import { afterNumberPage, numberPage, PERSONAL_WORDS } from '@long-gate/core';
 import { z } from 'zod';
-import { serve } from '../../platform/http/route.js';
-import { Problem } from '../../platform/problem.js';
-import { answeringLink, filledIn, nonceOf, TickedKinds } from './link-pages.js';
+import { serve } from '../../../platform/http/route.js';
+import { Problem } from '../../../platform/problem.js';
+import { answeringLink, filledIn, nonceOf, TickedKinds } from '../link-pages.js';
 import type { NumberRequests } from './number-requests.js';
 
 /** Asking people for a better number. */
@@ -30,7 +30,7 @@ export function numberPageRoutes(router: Router, requests: NumberRequests): void
   router.get('/better-number/:token', (ctx) =>
     answeringLink(ctx, async (token) => {
       const { page, words } = await requests.read(token);
-      ctx.body = numberPage(page, { action: ctx.path, words, nonce: nonceOf(ctx) });
+      ctx.body = numberPage(page, { as: 'live', action: ctx.path, words, nonce: nonceOf(ctx) });
     }),
   );
   router.post('/better-number/:token', (ctx) =>
@@ -46,7 +46,7 @@ export function numberPageRoutes(router: Router, requests: NumberRequests): void
         ctx.status = error.status;
         const { page, words } = await requests.read(token);
         const filled = filledIn(form, error);
-        ctx.body = numberPage(page, { action: ctx.path, words, nonce: nonceOf(ctx), filled });
+        ctx.body = numberPage(page, { as: 'live', action: ctx.path, words, nonce: nonceOf(ctx), filled });
       }
     }),
   );

@@ -1,20 +1,29 @@
 import type { NumberRequest, startNumberRequests } from '@long-gate/contracts';
-import { formatPhone, NUMBER_WORDS, type NumberPage } from '@long-gate/core';
+import { formatPhone, NUMBER_WORDS, numberPage, withoutPerson, type NumberPage } from '@long-gate/core';
 import { z } from 'zod';
-import { ActorShape, record, type Actor } from '../../platform/audit.js';
-import { packCursor, readCursor } from '../../platform/cursor.js';
-import type { Reader, Writer } from '../../platform/db.js';
-import { idFrom } from '../../platform/ids.js';
-import type { JobContext, JobOutcome } from '../../platform/jobs.js';
-import type { Platform } from '../../platform/platform.js';
-import { conflict, refused } from '../../platform/problem.js';
-import type { Contacts, Person } from '../contacts/index.js';
-import type { Ledger } from './ledger/ledger.js';
-import { filledLetter, hashOf, LINK_GOOD_MS, linkOver, newToken, reachableBy, writeInLots } from './letters.js';
+import { ActorShape, record, type Actor } from '../../../platform/audit.js';
+import { packCursor, readCursor } from '../../../platform/cursor.js';
+import type { Reader, Writer } from '../../../platform/db.js';
+import { idFrom } from '../../../platform/ids.js';
+import type { JobContext, JobOutcome } from '../../../platform/jobs.js';
+import type { Platform } from '../../../platform/platform.js';
+import { conflict, refused } from '../../../platform/problem.js';
+import type { Contacts, Person } from '../../contacts/index.js';
+import type { Ledger } from '../ledger/ledger.js';
+import {
+  filledLetter,
+  hashOf,
+  keepLetter,
+  LINK_GOOD_MS,
+  linkOver,
+  newToken,
+  reachableBy,
+  writeInLots,
+} from '../letters/letters.js';
 import type { NumberRequestModel } from './model.js';
 import { wrongPhone, type NewNumbers } from './new-numbers.js';
 import * as store from './number-request-store.js';
-import type { PublicPages } from './pages/public-pages.js';
+import type { PublicPages } from '../pages/public-pages.js';
 
 type Wish = z.output<typeof startNumberRequests.body>;
 const Round = z.object({
@@ -210,7 +219,10 @@ export class NumberRequests {
     return this.p.db.write(async (w) => {
       const current = await this.byToken(w, token);
       await this.numbers.give(w, businessId, current.contactId, answer);
-      const from = await this.pages.requestFor(w, businessId, current.pageId, e164, form, {
+      const { page } = await this.shown(w, current);
+      const seen = numberPage(withoutPerson(page), { as: 'kept' });
+      const chosen = { purposes: form.purposes, words: form.words, page: seen };
+      const from = await this.pages.requestFor(w, businessId, current.pageId, e164, chosen, {
         ...evidence,
         numberRequest: current.id,
       });
@@ -282,6 +294,9 @@ export class NumberRequests {
       askedBy: round.actor.name,
       askedAt: now,
       expiresAt: now + LINK_GOOD_MS,
+      words: await keepLetter(w, businessId, round, now),
+      firstName: person.firstName,
+      lastName: person.lastName,
     });
     await this.p.mailer.put(w, `number-request:${id}`, {
       to: person.email,

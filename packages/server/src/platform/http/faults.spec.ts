@@ -1,0 +1,35 @@
+import type { Door, Visitor } from '../../testing/door.js';
+import { Office } from '../../testing/office.js';
+
+describe('what a request says wrongly', () => {
+  let o: Office;
+  let door: Door;
+  let staff: Visitor;
+  beforeEach(async () => {
+    o = await Office.open();
+    door = await o.door();
+    staff = await door.visitor(o.admin.id);
+  });
+  afterEach(async () => {
+    await door.close();
+    await o.close();
+  });
+
+  it('is said in words for people, and by its path for programs', async () => {
+    const at = `/businesses/${o.business}/registration/brand`;
+    const dossier = (await staff.ask('GET', `/businesses/${o.business}/registration`)).body as {
+      brand?: { version: number; body: Record<string, unknown> };
+    };
+    const { version, body } = dossier.brand ?? { version: 0, body: {} };
+    const place = { what: 'depot', street: '2 Slip Road', city: 'Aldersund', state: 'NJ', postalCode: '0'.repeat(99) };
+    const wrong = { ...body, regions: ['NJ', 'Jersey'], moreAddresses: [place] };
+    const answer = await staff.ask('PUT', at, { body: wrong }, { 'if-match': `"${version}"` });
+    expect(answer.status).toBe(422);
+    expect(answer.body.detail).toContain('regions 2: Write each state by its two letters, such as NJ.');
+    expect(answer.body.detail).toMatch(/more addresses 1, postal code: Longer than \d+ characters\./);
+    expect(answer.body.detail).not.toContain('body.');
+    expect((answer.body['fields'] as { field: string }[]).map((f) => f.field)).toEqual(
+      jasmine.arrayWithExactContents(['body.regions.1', 'body.moreAddresses.0.postalCode']),
+    );
+  });
+});
