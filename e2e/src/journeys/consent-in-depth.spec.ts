@@ -242,16 +242,22 @@ describe('consent in depth', () => {
     const handle = await site.page.waitForSelector('dialog iframe');
     const frame = await handle?.contentFrame();
     if (!frame) throw new Error('The form is not on the site.');
-    await frame.waitForSelector('#phone');
-    await frame.type('#phone', mobile);
-    // Pressed where they stand: the form grows while it is drawn, and a pointer would miss them.
-    for (const what of ['input[value=informational]', 'button[value=join]'])
-      await frame.$eval(what, (e) => {
-        (e as HTMLElement).click();
-      });
-    // Asked by the clock: frames of a page that is not looked at are not drawn.
-    await frame.waitForFunction(() => document.body.innerText.includes('QUAY'), { polling: 100 });
-    await site.page.waitForFunction(() => localStorage.getItem('long-gate saltmarsh') === 'joined', { polling: 100 });
+    // Asked anew each time: the frame loads two pages one after the other, and a question put to one that goes is lost.
+    const joined = (number: string): boolean => {
+      const phone = document.querySelector<HTMLInputElement>('#phone');
+      const purpose = document.querySelector<HTMLInputElement>('input[value=informational]');
+      if (document.readyState === 'complete' && phone && purpose) {
+        phone.value = number;
+        if (!purpose.checked) purpose.click();
+        // The form itself sees to it that only the first press sends.
+        document.querySelector<HTMLButtonElement>('button[value=join]')?.click();
+      }
+      return document.body.innerText.includes('QUAY');
+    };
+    await until(() => frame.evaluate(joined, mobile).catch(() => false)).catch(async (e: unknown) => {
+      throw new Error(`${String(e)}\nSeen in the form: ${await frame.evaluate(() => document.body.innerText)}`);
+    });
+    await until(() => site.page.evaluate(() => localStorage.getItem('long-gate saltmarsh') === 'joined'));
     await site.page.reload();
     await site.see('Crossings');
     await new Promise((r) => setTimeout(r, 2500));

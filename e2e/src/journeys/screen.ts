@@ -98,7 +98,7 @@ export class Screen {
   async choose(selector: string, words: string): Promise<void> {
     await this.page.waitForFunction(
       (s, w) => Array.from(document.querySelector<HTMLSelectElement>(s)?.options ?? []).some((o) => o.text.includes(w)),
-      {},
+      { polling: 100 },
       selector,
       words,
     );
