@@ -64,7 +64,7 @@ export function viaOf({ how, evidence }: Pick<ConsentEvent, 'how' | 'evidence'>)
 export function agreementsOf(events: readonly Told[]): { agreements: Agreement[]; refusals: Refusal[] } {
   const agreements: Agreement[] = [];
   const refusals: Refusal[] = [];
-  const sorted = events.length > 1 ? inOrder(events) : events;
+  const sorted = inOrder(events);
   for (const purpose of COMPARED_PURPOSES) {
     let stands: PurposeState = NOTHING_SAID;
     let last: Agreement | null = null;

@@ -38,7 +38,9 @@ export const NOTHING_SAID: PurposeState = { state: 'none', since: null, eventId:
 
 /** Events in the order in which they count: of when they happened, at equal times the stricter last. */
 export function inOrder<T extends Foldable>(events: readonly T[]): T[] {
-  return [...events].sort(
+  const sorted = [...events];
+  if (sorted.length < 2) return sorted;
+  return sorted.sort(
     (a, b) => a.happenedAt - b.happenedAt || STRICTNESS[a.kind] - STRICTNESS[b.kind] || (a.id < b.id ? -1 : 1),
   );
 }
@@ -61,7 +63,11 @@ export function advance(before: PurposeState, event: Foldable): PurposeState {
  */
 export function foldConsent(events: readonly Foldable[], asOf: number): ConsentStates {
   const sorted = inOrder(events.filter((e) => e.happenedAt <= asOf));
-  const states = Object.fromEntries(PURPOSES.map((p) => [p, NOTHING_SAID])) as unknown as ConsentStates;
+  const states: ConsentStates = {
+    conversational: NOTHING_SAID,
+    informational: NOTHING_SAID,
+    promotional: NOTHING_SAID,
+  };
   for (const event of sorted) for (const purpose of event.purposes) states[purpose] = advance(states[purpose], event);
   for (const purpose of PURPOSES) {
     const s = states[purpose];

@@ -16,10 +16,15 @@ export const GENESIS = '0'.repeat(64);
 export function canonicalEvent(e: ConsentEvent): string {
   const evidence = Object.keys(e.evidence)
     .sort()
-    .map((k) => `${JSON.stringify(k)}:${JSON.stringify(e.evidence[k])}`)
+    .map((k) => `${quoted(k)}:${quoted(e.evidence[k] ?? '')}`)
     .join(',');
-  return `{"id":${JSON.stringify(e.id)},"businessId":${JSON.stringify(e.businessId)},"seq":${e.seq},"e164":${JSON.stringify(e.e164)},"purposes":${JSON.stringify(e.purposes)},"kind":"${e.kind}","awaitsConfirmation":${e.awaitsConfirmation},"happenedAt":${e.happenedAt},"recordedAt":${e.recordedAt},"how":"${e.how}","disclosure":${JSON.stringify(e.disclosure)},"disclosureVersion":${JSON.stringify(e.disclosureVersion)},"evidence":{${evidence}},"recordedBy":${JSON.stringify(e.recordedBy)}}`;
+  const purposes = e.purposes.map(quoted).join(',');
+  return `{"id":${quoted(e.id)},"businessId":${quoted(e.businessId)},"seq":${e.seq},"e164":${quoted(e.e164)},"purposes":[${purposes}],"kind":"${e.kind}","awaitsConfirmation":${e.awaitsConfirmation},"happenedAt":${e.happenedAt},"recordedAt":${e.recordedAt},"how":"${e.how}","disclosure":${quoted(e.disclosure)},"disclosureVersion":${quoted(e.disclosureVersion)},"evidence":{${evidence}},"recordedBy":${quoted(e.recordedBy)}}`;
 }
+
+/** What JSON writes as it stands, which is nearly all there is: it takes a third of the time to see that. */
+const AS_IT_STANDS = /^[ !#-[\]-~]*$/;
+const quoted = (text: string): string => (AS_IT_STANDS.test(text) ? `"${text}"` : JSON.stringify(text));
 
 /** An event with its two hashes as a line of a file: without its last two members it is the canonical form. */
 export function ledgerLine(e: LedgerEvent): string {
@@ -38,7 +43,24 @@ export function linkHash(prevHash: string, digest: string, sha256: Sha256): stri
 
 /** Links an event to the chain. @param sha256 hex digest of a UTF-8 text, handed in (native on the server). */
 export function linkEvent(event: ConsentEvent, prevHash: string, sha256: Sha256): LedgerEvent {
-  return { ...event, prevHash, hash: linkHash(prevHash, sha256(canonicalEvent(event)), sha256) };
+  return {
+    id: event.id,
+    businessId: event.businessId,
+    seq: event.seq,
+    e164: event.e164,
+    purposes: event.purposes,
+    kind: event.kind,
+    awaitsConfirmation: event.awaitsConfirmation,
+    happenedAt: event.happenedAt,
+    recordedAt: event.recordedAt,
+    how: event.how,
+    disclosure: event.disclosure,
+    disclosureVersion: event.disclosureVersion,
+    evidence: event.evidence,
+    recordedBy: event.recordedBy,
+    prevHash,
+    hash: linkHash(prevHash, sha256(canonicalEvent(event)), sha256),
+  };
 }
 
 /**

@@ -140,6 +140,9 @@ export const ROTA = { title: 'Crew rota', text: 'The crew rota from 22 March is 
 /** A draft whose readers each get a link to their own page. */
 export const TEXT_LINKS = { title: 'Your texts, your choice', text: 'Hello [firstName|traveller], which texts do you want from us? Choose or end them here: [ownPage]', number: '+12015550142', list: 'Commuters' } as const;
 
+/** Forms that were signed at the counter and turned up later, as one scan. */
+export const PAPER_FORM = { title: 'Texts from Saltmarsh Ferries', file: 'counter-forms-january.pdf', people: 3, signedOn: '2027-01-08' } as const;
+
 export const INCOMING = [
   'Is the 9:10 running today?', 'Thank you!', 'I left a grey scarf on the evening boat', 'Can I bring my bike?', 'Great, see you then', 'What time does the last boat leave?', 'Do you take dogs', 'ok thanks', 'My pass shows the wrong date', 'Wonderful news', 'Which quay is it', 'How much for two adults and a child?',
 ];

@@ -19,6 +19,7 @@ import { seedContacts } from './seed-contacts.js';
 import { scheduleRota, seedDispatches } from './seed-dispatches.js';
 import { seedEvidence } from './seed-evidence.js';
 import { seedExpiry } from './seed-expiry.js';
+import { seedFiledForm } from './seed-filed-form.js';
 import { seedInvitations } from './seed-invitations.js';
 import { seedKeywords } from './seed-keywords.js';
 import { seedOptOuts } from './seed-opt-outs.js';
@@ -121,6 +122,7 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
   await scheduleRota(app);
   await seedSuppression(app);
   await seedOptOuts(app);
+  await seedFiledForm(app);
   await seedExpiry(app);
   await seedTextLinks(app);
   await seedEvidence(app);

@@ -89,7 +89,25 @@ export async function eventById(r: Reader, businessId: string, id: string): Prom
 export function toAppend(events: readonly LedgerEvent[]): Worded {
   return inWords(
     consentEventTable,
-    events.map((e) => ({ ...e, purposes: e.purposes.join(','), evidence: JSON.stringify(e.evidence) })),
+    // Member by member: copied whole, each costs as much as its hash.
+    events.map((e) => ({
+      id: e.id,
+      businessId: e.businessId,
+      seq: e.seq,
+      e164: e.e164,
+      purposes: e.purposes.join(','),
+      kind: e.kind,
+      awaitsConfirmation: e.awaitsConfirmation,
+      happenedAt: e.happenedAt,
+      recordedAt: e.recordedAt,
+      how: e.how,
+      disclosure: e.disclosure,
+      disclosureVersion: e.disclosureVersion,
+      evidence: JSON.stringify(e.evidence),
+      recordedBy: e.recordedBy,
+      prevHash: e.prevHash,
+      hash: e.hash,
+    })),
   );
 }
 
@@ -97,11 +115,11 @@ export function toAppend(events: readonly LedgerEvent[]): Worded {
 export async function countAppended(w: Writer, events: readonly LedgerEvent[]): Promise<void> {
   const counts = new Map<string, [string, string, string, string, string, n: number]>();
   for (const e of events) {
-    const sort = [e.businessId, e.kind, e.how, e.purposes.join(','), e.disclosureVersion] as const;
-    const key = sort.join('\n');
+    const purposes = e.purposes.join(',');
+    const key = `${e.businessId}\n${e.kind}\n${e.how}\n${purposes}\n${e.disclosureVersion}`;
     const count = counts.get(key);
     if (count) count[5]++;
-    else counts.set(key, [...sort, 1]);
+    else counts.set(key, [e.businessId, e.kind, e.how, purposes, e.disclosureVersion, 1]);
   }
   await w.run(
     `INSERT INTO consent_count (business_id, kind, how, purposes, words, n) SELECT value->>0, value->>1, value->>2, value->>3, value->>4, CAST(value->>5 AS BIGINT) FROM jsonb_each($1) WHERE true

@@ -78,7 +78,7 @@ export class Tally {
   }
 
   private source(purpose: string, way: string, via: string, week: number): SourceRow {
-    const key = [purpose, way, via, week].join('\n');
+    const key = `${purpose}\n${way}\n${via}\n${week}`;
     let row = this.sources.get(key);
     if (!row)
       this.sources.set(key, (row = { purpose, way, via, week, asked: 0, agreed: 0, soon: 0, later: 0, ended: 0 }));
