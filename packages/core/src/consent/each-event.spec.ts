@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import fc from 'fast-check';
 import { CONFIRM_WITHIN_MS, PURPOSES, type ConsentEvent, type ConsentEventKind, type ConsentState } from './events.js';
 import { foldConsent, purposesBeforeLastStop } from './fold.js';
 import { canonicalEvent, GENESIS, LedgerVerifier, linkEvent, verifyLedger, type LedgerEvent } from './ledger.js';
@@ -227,5 +228,21 @@ describe('the proof chain', () => {
     const one = canonicalEvent({ ...e, evidence: { ip: '192.0.2.1', agent: 'x', page: 'p' } });
     expect(canonicalEvent({ ...e, evidence: { page: 'p', ip: '192.0.2.1', agent: 'x' } })).toBe(one);
     expect(one).toContain('"evidence":{"agent":"x","ip":"192.0.2.1","page":"p"}');
+  });
+
+  it('is the JSON of the event to the letter, whatever its words are made of', () => {
+    const [e] = events([['granted']], ['informational', 'promotional']);
+    if (!e) throw new Error('an event');
+    const odd = ['', 'plain', 'a "b" \\ c', 'línea\nnueva', '\u0000\u001f\u007f', '\u2028', '🛟', '\ud83d', ' !#[]~'];
+    const all = fc.oneof(fc.constantFrom(...odd), fc.string(), fc.string({ unit: 'binary' }));
+    fc.assert(
+      fc.property(all, all, all, all, (disclosure, disclosureVersion, recordedBy, value) => {
+        const event = { ...e, disclosure, disclosureVersion, evidence: { agent: value }, recordedBy };
+        expect(canonicalEvent(event)).toBe(JSON.stringify(event));
+      }),
+      { numRuns: 300 },
+    );
+    for (const words of odd)
+      expect(canonicalEvent({ ...e, disclosure: words })).toBe(JSON.stringify({ ...e, disclosure: words }));
   });
 });
