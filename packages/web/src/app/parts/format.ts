@@ -43,10 +43,14 @@ export class MomentPipe implements PipeTransform {
 }
 
 /** A day, `2027-03-12`, as `12 Mar 2027`. */
+export function dayInWords(day: string): string {
+  return DateTime.fromISO(day).toFormat(LOOKS.day, { locale: 'en-US' });
+}
+/** A day as {@link dayInWords}. */
 @Pipe({ name: 'day' })
 export class DayPipe implements PipeTransform {
   transform(day: string): string {
-    return DateTime.fromISO(day).toFormat('d LLL yyyy', { locale: 'en-US' });
+    return dayInWords(day);
   }
 }
 

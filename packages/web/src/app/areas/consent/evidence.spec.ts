@@ -59,7 +59,7 @@ describe('evidence on screen', () => {
 
   it('shows who asks by when, the archive to save with its digest, and the key’s fingerprint', async () => {
     await open('/page?open=evr_1');
-    for (const part of ['Tessary Wireless (carrier)', '2027-03-16', 'TW-2207', '22 events', 'abcdabcd', 'f99e 6124'])
+    for (const part of ['Tessary Wireless (carrier)', '16 Mar 2027', 'TW-2207', '22 events', 'abcdabcd', 'f99e 6124'])
       expect(docket()).toContain(part);
     expect(docket()).toContain('Hand it over.');
     const links = [...p.host.querySelectorAll<HTMLAnchorElement>('lg-docket a[download]')].map((a) => a.href);
@@ -68,10 +68,10 @@ describe('evidence on screen', () => {
   });
 
   it('has until the end of its day where the business is', async () => {
-    const late = (): boolean => [...p.host.querySelectorAll('td.stop')].some((x) => x.textContent?.includes('03-16'));
+    const late = (): boolean => [...p.host.querySelectorAll('td.stop')].some((x) => x.textContent?.includes('16 Mar'));
     // Half past eleven of the 16th in New York: in Greenwich it is the 17th.
     await open('/page', {}, 'administrator', '2027-03-17T03:30:00Z');
-    expect(p.text()).toContain('2027-03-16');
+    expect(p.text()).toContain('16 Mar 2027');
     expect(late()).toBeFalse();
     closePage(p);
     await open('/page', {}, 'administrator', '2027-03-17T04:30:00Z');

@@ -11,7 +11,7 @@ import { text } from '../../parts/form/controls';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
-import { CountedPipe, CountPipe, MomentPipe, PhonePipe } from '../../parts/format';
+import { CountedPipe, CountPipe, dayInWords, DayPipe, MomentPipe, PhonePipe } from '../../parts/format';
 import { List } from '../../parts/list/list';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
@@ -43,6 +43,7 @@ const shownNumber = (e164: string): string => (e164.startsWith('+') ? formatPhon
     ConsentTabs,
     CountedPipe,
     CountPipe,
+    DayPipe,
     Docket,
     LostDocket,
     Faults,
@@ -135,7 +136,7 @@ const shownNumber = (e164: string): string => (e164.startsWith('+') ? formatPhon
           <dl class="facts">
             @if (x.dueOn) {
               <dt>Due</dt>
-              <dd>{{ x.dueOn }}</dd>
+              <dd>{{ x.dueOn | day }}</dd>
             }
             @if (x.reference) {
               <dt>Their reference</dt>
@@ -260,7 +261,7 @@ export class EvidencePage {
       id: 'due',
       head: 'Due',
       width: 110,
-      text: (x) => x.dueOn ?? '',
+      text: (x) => (x.dueOn ? dayInWords(x.dueOn) : ''),
       face: (x) => (x.answeredAt === null && x.dueOn !== null && x.dueOn < this.today() ? 'stop strong' : ''),
     },
     {

@@ -50,6 +50,13 @@ describe('forms that were filed, on screen', () => {
     expect(askedAlone()).toEqual([]);
   });
 
+  it('writes the day of the signature as days are written everywhere', async () => {
+    await open('/page?open=frm_1');
+    expect(p.host.querySelector('tr[data-row]')?.textContent).toContain('1 Feb 2027');
+    expect(docket()).toContain('1 Feb 2027');
+    expect(p.host.textContent).not.toContain('2027-02-01');
+  });
+
   it('says that one is not here, and lets it be closed', async () => {
     await open('/page?open=frm_none');
     expect(docket()).toContain('Not found');

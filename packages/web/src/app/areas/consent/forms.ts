@@ -4,7 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { FiledForm } from '@long-gate/contracts';
 import { Docket } from '../../parts/docket/docket';
 import { LostDocket } from '../../parts/docket/lost-docket';
-import { CountPipe, MomentPipe } from '../../parts/format';
+import { CountPipe, dayInWords, DayPipe, MomentPipe } from '../../parts/format';
 import { List } from '../../parts/list/list';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
@@ -15,7 +15,19 @@ import { FormsStore } from './forms.store';
 /** Forms that people signed, filed as the proof of what they agreed to. */
 @Component({
   selector: 'lg-forms',
-  imports: [Cell, ConsentTabs, CountPipe, Docket, LostDocket, List, MatButtonModule, MomentPipe, RouterLink, Table],
+  imports: [
+    Cell,
+    ConsentTabs,
+    CountPipe,
+    DayPipe,
+    Docket,
+    LostDocket,
+    List,
+    MatButtonModule,
+    MomentPipe,
+    RouterLink,
+    Table,
+  ],
   providers: [FormsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -75,7 +87,7 @@ import { FormsStore } from './forms.store';
             <dt>For</dt>
             <dd>{{ f.purposes.join(' and ') }} texts</dd>
             <dt>Signed on</dt>
-            <dd>{{ f.signedOn }}</dd>
+            <dd>{{ f.signedOn | day }}</dd>
             <dt>Filed</dt>
             <dd>{{ f.filedAt | moment }}, {{ f.filedBy }}</dd>
             <dt>Document</dt>
@@ -114,8 +126,8 @@ export class FormsPage {
   protected readonly store = inject(FormsStore);
   protected readonly id = (f: FiledForm): string => f.id;
   protected readonly columns: readonly Column<FiledForm>[] = [
-    { id: 'name', head: 'Form', least: 140, share: 1.4 },
-    { id: 'signed', head: 'Signed on', width: 110, text: (f) => f.signedOn },
+    { id: 'name', head: 'Form', least: 200, share: 1.4 },
+    { id: 'signed', head: 'Signed on', width: 110, text: (f) => dayInWords(f.signedOn) },
     { id: 'for', head: 'For', least: 130, leaves: 2, text: (f) => f.purposes.join(', ') },
     {
       id: 'people',

@@ -113,6 +113,15 @@ describe('the ledger on screen', () => {
     expect(said()).toContain('Words of before.');
   });
 
+  it('names a document once, and what else it was called', async () => {
+    const times = (name: string) => (p.host.querySelector('lg-docket')?.textContent ?? '').split(name).length - 1;
+    await open('/page?open=a', {}, [event('a', { evidence: { document: 'sign.png' } })]);
+    expect(times('sign.png')).toBe(1);
+    closePage(p);
+    await open('/page?open=a', {}, [event('a', { evidence: { document: 'scan-7.png' } })]);
+    expect([times('sign.png'), times('scan-7.png')]).toEqual([1, 1]);
+  });
+
   it('opens an event that came by an e-mail to the letter as its reader got it', async () => {
     const evidence = { invitation: 'lnk_1' };
     const sent = { to: 'perrin@mail.example', at: Date.parse('2027-03-08T15:00:00Z'), by: 'Maren Oakhurst' };

@@ -372,12 +372,13 @@ export class LedgerPage {
   ];
 
   /** Ids of what stands beside them by name or word for word. */
-  private told(key: string): boolean {
+  private told(key: string, value: string): boolean {
     const basis = this.store.basis();
     return (
       !!basis &&
       ((key === 'programme' && !!basis.programme) ||
         (key === 'form' && !!basis.form) ||
+        (key === 'document' && basis.document?.name === value) ||
         (key === 'optOutList' && !!basis.optOutList) ||
         (key === 'intake' && !!basis.intake) ||
         key === 'cites' ||
@@ -387,7 +388,7 @@ export class LedgerPage {
   }
   protected readonly label = evidenceLabel;
   protected pairs(e: ConsentEventView): [string, string][] {
-    return Object.entries(e.evidence).filter(([k, v]) => v !== '' && !this.told(k));
+    return Object.entries(e.evidence).filter(([k, v]) => v !== '' && !this.told(k, v));
   }
   /** A whole number is looked for as it is, also where its owner is a contact no more; else names and parts of numbers. */
   protected look(event: Event): void {

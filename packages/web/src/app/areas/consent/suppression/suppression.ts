@@ -5,7 +5,7 @@ import type { SuppressionList } from '@long-gate/contracts';
 import { keepsOff, type SuppressionKind } from '@long-gate/core';
 import { Confirm } from '../../../parts/confirm';
 import { Docket } from '../../../parts/docket/docket';
-import { CountedPipe, CountPipe, MomentPipe, PhonePipe } from '../../../parts/format';
+import { CountedPipe, CountPipe, dayInWords, DayPipe, MomentPipe, PhonePipe } from '../../../parts/format';
 import { List } from '../../../parts/list/list';
 import { RefusedLines } from '../../../parts/refused-lines';
 import type { Column } from '../../../parts/table/column';
@@ -27,6 +27,7 @@ export const KIND_WORDS: Record<SuppressionKind, string> = {
     ConsentTabs,
     CountedPipe,
     CountPipe,
+    DayPipe,
     Docket,
     List,
     MatButtonModule,
@@ -111,7 +112,7 @@ export const KIND_WORDS: Record<SuppressionKind, string> = {
               <dt>From</dt>
               <dd>{{ l.source }}</dd>
               <dt>Of the day</dt>
-              <dd [class.hold]="l.stale">{{ l.datedOn }}, {{ l.daysOld | counted: 'day' }} ago</dd>
+              <dd [class.hold]="l.stale">{{ l.datedOn | day }}, {{ l.daysOld | counted: 'day' }} ago</dd>
               <dt>Numbers</dt>
               <dd>{{ l.numbers | count }}</dd>
               <dt>Brought in</dt>
@@ -214,7 +215,7 @@ export class SuppressionPage {
       right: true,
       text: (l) => (l.state === 'stands' ? l.numbers.toLocaleString('en-US') : 'being read'),
     },
-    { id: 'dated', head: 'Of the day', width: 110, text: (l) => l.datedOn },
+    { id: 'dated', head: 'Of the day', width: 110, text: (l) => dayInWords(l.datedOn) },
     {
       id: 'age',
       head: 'Age',

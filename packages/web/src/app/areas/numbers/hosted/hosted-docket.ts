@@ -24,7 +24,7 @@ import { autosaved } from '../../../parts/form/autosaved';
 import { ChoiceField } from '../../../parts/form/choice-field';
 import { Conflicts, Saved } from '../../../parts/form/saving';
 import { TextField } from '../../../parts/form/text-field';
-import { MomentPipe, MoneyPipe, PhonePipe } from '../../../parts/format';
+import { DayPipe, MomentPipe, MoneyPipe, PhonePipe } from '../../../parts/format';
 import { HostedDocketStore } from './hosted-docket.store';
 import { text } from '../../../parts/form/controls';
 
@@ -58,6 +58,7 @@ const FIELDS = [
     MatButtonModule,
     RouterLink,
     Findings,
+    DayPipe,
     MomentPipe,
     MoneyPipe,
     PhonePipe,
@@ -96,7 +97,8 @@ const FIELDS = [
         <h3>2 Letter</h3>
         @if (hosted().letter.signedBy) {
           <p>
-            <span class="pass strong">Signed</span> by {{ hosted().letter.signedBy }}, {{ hosted().letter.signedOn }}.
+            <span class="pass strong">Signed</span> by {{ hosted().letter.signedBy }},
+            {{ hosted().letter.signedOn | day }}.
           </p>
         } @else if (hosted().letter.linkExpiresAt; as until) {
           <p class="hold">A link is out, good until {{ until | moment }}. Making another ends it.</p>
