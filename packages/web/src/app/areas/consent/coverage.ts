@@ -261,7 +261,7 @@ export class CoveragePage {
   }
   protected readonly countKey = (c: Count): string => c.key;
   protected readonly countColumns: readonly Column<Count>[] = [
-    { id: 'what', head: 'Who', least: 150, share: 1.6 },
+    { id: 'what', head: 'Who', least: 130, share: 1.6 },
     {
       id: 'count',
       head: 'Contacts',
