@@ -5,6 +5,8 @@ import {
   greetingTemplate,
   joinedText,
   reviewDisclosure,
+  sourceOfWords,
+  versionInWords,
   type Programme,
 } from './disclosure.js';
 
@@ -64,5 +66,29 @@ describe('a disclosure', () => {
 
   it('promises nothing in the greeting that does not invite', () => {
     expect(greetingTemplate({ nameLine: 'Heron Lane', website: '' }, false)).not.toMatch(/press|automated/);
+  });
+});
+
+describe('a version of words', () => {
+  it('tells whose words they are, also where that itself speaks of a version', () => {
+    expect(['saltmarsh, version 12', 'form frm_1', 'a page, version 2, version 3'].map(sourceOfWords)).toEqual([
+      'saltmarsh',
+      'form frm_1',
+      'a page, version 2',
+    ]);
+  });
+
+  it('is called as its source is, with its number; by itself where that has no name', () => {
+    const named = new Map([
+      ['saltmarsh', 'Texts from us'],
+      ['form frm_1', 'form “counter.pdf”'],
+    ]);
+    const versions = ['saltmarsh, version 12', 'form frm_1', 'another, version 1', ''];
+    expect(versions.map((v) => versionInWords(v, named))).toEqual([
+      'Texts from us, version 12',
+      'form “counter.pdf”',
+      'another, version 1',
+      '',
+    ]);
   });
 });

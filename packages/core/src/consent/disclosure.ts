@@ -175,3 +175,12 @@ export function reviewWords(
     );
   return out;
 }
+
+/** Whose words these are, by the version under which an event keeps them: a page, a programme of keywords, a form. */
+export const sourceOfWords = (version: string): string => version.replace(/, version \d+$/, '');
+
+/** A version of words by what its source is called. @param named what sources are called; where it is not, by itself. */
+export function versionInWords(version: string, named: ReadonlyMap<string, string>): string {
+  const source = sourceOfWords(version);
+  return `${named.get(source) ?? source}${version.slice(source.length)}`;
+}

@@ -1,4 +1,5 @@
 import type { ConsentEventView, LedgerFilter } from '@long-gate/contracts';
+import { sourceOfWords } from '@long-gate/core';
 import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { csvPart } from '../../../platform/csv.js';
@@ -11,9 +12,6 @@ import type { Businesses } from '../../settings/index.js';
 import { namesOfSources } from '../sources/source-store.js';
 import * as search from './event-search-store.js';
 import * as store from './ledger-store.js';
-
-/** The page, keyword, form or list whose words some are, whatever version of them. */
-const sourceOfWords = (words: string): string => words.replace(/, version \d+$/, '');
 
 /** What is asked for, whatever page of it. */
 type Asked = Partial<z.output<typeof LedgerFilter>>;

@@ -55,8 +55,11 @@ describe('the ledger on screen', () => {
           };
         },
         'consent.words': {
-          items: ['rye-club, version 1', 'rye-club, version 2'],
-          sources: [{ source: 'rye-club', name: 'Rye club' }],
+          items: ['rye-club, version 1', 'rye-club, version 2', 'form frm_1'],
+          sources: [
+            { source: 'rye-club', name: 'Rye club' },
+            { source: 'form frm_1', name: 'form “counter.pdf”' },
+          ],
         },
         'lists.list': {
           items: [
@@ -111,6 +114,19 @@ describe('the ledger on screen', () => {
     for (const part of ['Browser', 'Mozilla/5.0', 'unheardOf']) expect(said()).toContain(part);
     await p.press('an earlier event');
     expect(said()).toContain('Words of before.');
+  });
+
+  it('calls words by what the page or form is called that showed them', async () => {
+    const said = () => p.host.querySelector('lg-docket')?.textContent ?? '';
+    await open('/page?open=a', {}, [event('a', { disclosureVersion: 'form frm_1' })]);
+    expect(said()).toContain('form “counter.pdf”');
+    expect(said()).not.toContain('frm_1');
+    closePage(p);
+    await open('/page?open=a', {}, [event('a', { disclosureVersion: 'rye-club, version 2' })]);
+    expect(said()).toContain('Rye club, version 2');
+    closePage(p);
+    await open('/page?open=a', {}, [event('a', { disclosureVersion: 'a page long gone, version 2' })]);
+    expect(said()).toContain('a page long gone, version 2');
   });
 
   it('names a document once, and what else it was called', async () => {
@@ -183,7 +199,7 @@ describe('the ledger on screen', () => {
       await p.settle();
     };
     await choose('Page, keyword, form or list it came by', 'Rye club');
-    await choose('Words they were shown', 'rye-club, version 2');
+    await choose('Words they were shown', 'Rye club, version 2');
     await choose('People on a list or with a tag', 'tag: season');
     await choose('Purpose', 'promotional');
     const first = p.host.querySelector<HTMLInputElement>('input[aria-label="First day"]');

@@ -15,6 +15,7 @@ import {
   type LedgerQuery,
   type LedgerVerdictShape,
 } from '@long-gate/contracts';
+import { versionInWords } from '@long-gate/core';
 import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
 import type * as z from 'zod';
 import { withAddress, type Address } from '../../state/area-features/with-address';
@@ -65,6 +66,9 @@ export const LedgerStore = signalStore(
     /** What an address names stays among the choices, though it is gone. */
     const withChosen = (all: { value: string; label: string }[], chosen: string | undefined) =>
       !chosen || all.some((x) => x.value === chosen) ? all : [...all, { value: chosen, label: chosen }];
+    const sourceNames = computed(
+      () => new Map((_words.hasValue() ? (_words.value()?.sources ?? []) : []).map((x) => [x.source, x.name])),
+    );
     return {
       /** How many events there are; null while that is not known. */
       count: computed(() => (_count.hasValue() ? (_count.value() ?? null) : null)),
@@ -73,15 +77,16 @@ export const LedgerStore = signalStore(
       words: computed(() => {
         const items = _words.hasValue() ? (_words.value()?.items ?? []) : [];
         return withChosen(
-          items.map((value) => ({ value, label: value })),
+          items.map((value) => ({ value, label: versionInWords(value, sourceNames()) })),
           address().words,
         );
       }),
+      /** What sources of words are called. */
+      sourceNames,
       /** Whose words they are. */
       sources: computed(() => {
-        const sources = _words.hasValue() ? (_words.value()?.sources ?? []) : [];
         return withChosen(
-          sources.map(({ source, name }) => ({ value: source, label: name })),
+          [...sourceNames()].map(([value, label]) => ({ value, label })),
           address().source,
         );
       }),

@@ -3,7 +3,15 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import type { ConsentEventView } from '@long-gate/contracts';
-import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, evidenceLabel, formatPhone, parsePhone, PURPOSES } from '@long-gate/core';
+import {
+  CONSENT_EVENT_KINDS,
+  CONSENT_ROUTES,
+  evidenceLabel,
+  formatPhone,
+  parsePhone,
+  PURPOSES,
+  versionInWords,
+} from '@long-gate/core';
 import { ChoiceFacet } from '../../parts/choice-facet';
 import { Docket } from '../../parts/docket/docket';
 import { LostDocket } from '../../parts/docket/lost-docket';
@@ -284,7 +292,7 @@ function toneOf(e: ConsentEventView): string {
             <h3>The words they saw</h3>
             <p>{{ e.disclosure }}</p>
             <p class="soft small">
-              {{ e.disclosureVersion }}
+              {{ version(e) }}
               @if (e.evidence['pageSha256']; as digest) {
                 · <a [href]="store.page(digest)" download>the page as it was</a>
               }
@@ -387,6 +395,9 @@ export class LedgerPage {
     );
   }
   protected readonly label = evidenceLabel;
+  protected version(e: ConsentEventView): string {
+    return versionInWords(e.disclosureVersion, this.store.sourceNames());
+  }
   protected pairs(e: ConsentEventView): [string, string][] {
     return Object.entries(e.evidence).filter(([k, v]) => v !== '' && !this.told(k, v));
   }
