@@ -46,3 +46,21 @@ const LABELS: Readonly<Record<string, string>> = {
 
 /** What a member of an event's evidence is called; its key where it is none of ours. */
 export const evidenceLabel = (key: string): string => (Object.hasOwn(LABELS, key) ? (LABELS[key] ?? key) : key);
+
+/** Members that are ids of what stands elsewhere: they say nothing to who reads them by themselves. */
+const IDS: ReadonlySet<string> = new Set([
+  'programme',
+  'form',
+  'optOutList',
+  'intake',
+  'cites',
+  'invitation',
+  'numberRequest',
+  'message',
+  'answers',
+]);
+/** What of an event's evidence a person can read as it stands, each member with what it is called. */
+export const legibleEvidence = (evidence: Readonly<Record<string, string>>): [label: string, value: string][] =>
+  Object.entries(evidence).flatMap(([key, value]) =>
+    value === '' || IDS.has(key) ? [] : [[evidenceLabel(key), value]],
+  );

@@ -22,7 +22,7 @@ export function canonicalEvent(e: ConsentEvent): string {
   return `{"id":${quoted(e.id)},"businessId":${quoted(e.businessId)},"seq":${e.seq},"e164":${quoted(e.e164)},"purposes":[${purposes}],"kind":"${e.kind}","awaitsConfirmation":${e.awaitsConfirmation},"happenedAt":${e.happenedAt},"recordedAt":${e.recordedAt},"how":"${e.how}","disclosure":${quoted(e.disclosure)},"disclosureVersion":${quoted(e.disclosureVersion)},"evidence":{${evidence}},"recordedBy":${quoted(e.recordedBy)}}`;
 }
 
-/** What JSON writes as it stands, which is nearly all there is: it takes a third of the time to see that. */
+/** What JSON writes as it stands, which nearly all is: to see that takes three fifths of the time of writing it so. */
 const AS_IT_STANDS = /^[ !#-[\]-~]*$/;
 const quoted = (text: string): string => (AS_IT_STANDS.test(text) ? `"${text}"` : JSON.stringify(text));
 
@@ -43,6 +43,7 @@ export function linkHash(prevHash: string, digest: string, sha256: Sha256): stri
 
 /** Links an event to the chain. @param sha256 hex digest of a UTF-8 text, handed in (native on the server). */
 export function linkEvent(event: ConsentEvent, prevHash: string, sha256: Sha256): LedgerEvent {
+  // Member by member: a copy by spreading is slow to make, and slow to read ever after.
   return {
     id: event.id,
     businessId: event.businessId,

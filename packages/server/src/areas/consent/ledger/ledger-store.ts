@@ -89,7 +89,7 @@ export async function eventById(r: Reader, businessId: string, id: string): Prom
 export function toAppend(events: readonly LedgerEvent[]): Worded {
   return inWords(
     consentEventTable,
-    // Member by member: copied whole, each costs as much as its hash.
+    // Member by member, as `linkEvent` does it and for the same reason.
     events.map((e) => ({
       id: e.id,
       businessId: e.businessId,

@@ -280,6 +280,22 @@ describe('a contact', () => {
     expect(more?.textContent).withContext('the whole hash, to be compared').toContain('ab'.repeat(32));
   });
 
+  it('calls what was kept of a consent as people do, shows no ids, and leads to the event in the ledger', async () => {
+    const evidence = { form: 'frm_1', document: 'counter.pdf', agent: 'Mozilla/5.0' };
+    const event = { id: 'evt_9', seq: 9, happenedAt: 1, kind: 'granted', awaitsConfirmation: false };
+    const words = { disclosure: 'Text me offers.', disclosureVersion: 'form frm_1', hash: 'cd'.repeat(32) };
+    const items = [{ ...event, ...words, purposes: ['promotional'], how: 'paper form', evidence }];
+    await open('administrator', {}, { items, next: null, total: 1 });
+    const said = p.host.textContent ?? '';
+    for (const part of ['Document', 'counter.pdf', 'Browser', 'Mozilla/5.0', 'Text me offers.'])
+      expect(said).toContain(part);
+    expect(said).not.toContain('frm_1');
+    const to = [...p.host.querySelectorAll<HTMLAnchorElement>('a')].find((a) =>
+      a.textContent.includes('in the ledger'),
+    );
+    expect(to?.getAttribute('href')).toMatch(/\/consent\?open=evt_9$/);
+  });
+
   it('lets an administrator, and nobody else, end the review of its faults', async () => {
     const faults = { number: { ...contact.number, faultsInReview: true } };
     await open('coordinator', faults);

@@ -14,6 +14,7 @@ import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
 import { recordWish } from '@long-gate/contracts';
+import { legibleEvidence } from '@long-gate/core';
 import { Chips } from '../../parts/chips';
 import { Confirm } from '../../parts/confirm';
 import { Docket } from '../../parts/docket/docket';
@@ -213,15 +214,23 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
             >
             @if (e.disclosure) {
               <p class="small">
-                “{{ e.disclosure }}” <span class="soft">{{ e.disclosureVersion }}</span>
+                “{{ e.disclosure }}”
+                @if (!e.evidence['form']) {
+                  <span class="soft">{{ e.disclosureVersion }}</span>
+                }
               </p>
             }
-            @for (kv of pairs(e.evidence); track kv[0]) {
+            @for (kv of legible(e.evidence); track kv[0]) {
               <div class="small">
                 <span class="soft">{{ kv[0] }}</span> {{ kv[1] }}
               </div>
             }
-            <div class="small mono hash">#{{ e.seq }} {{ e.hash }}</div>
+            <div class="small">
+              <a [routerLink]="['/b', store.session.businessId(), 'consent']" [queryParams]="{ open: e.id }"
+                >{{ '#' + e.seq }} in the ledger</a
+              >
+              <span class="mono hash">{{ e.hash }}</span>
+            </div>
           </lg-unfold>
         } @empty {
           <p class="soft small">
@@ -367,9 +376,7 @@ export class ContactDocket {
     });
   }
 
-  protected pairs(o: Record<string, string>): [string, string][] {
-    return Object.entries(o);
-  }
+  protected readonly legible = legibleEvidence;
   protected async putOn(name: string): Promise<void> {
     if (name.trim() !== '' && (await this.store.putOn(name.trim()))) this.wanted.reset();
   }
