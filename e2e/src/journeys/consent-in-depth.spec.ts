@@ -163,7 +163,7 @@ describe('consent in depth', () => {
     await s.see('registry.txt');
     await s.press('Bring it in');
     await s.see('numbers are kept off.', 90_000);
-    await s.see('2027-03-11, 1 day ago');
+    await s.see('11 Mar 2027, 1 day ago');
     await s.see('line 150,001');
     const after = await person.ok<{ items: { verdicts: Record<string, { why: string }> }[] }>(
       'GET',

@@ -23,7 +23,7 @@ import { ChoiceField } from '../../parts/form/choice-field';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
-import { CountedPipe, DayPipe, MomentPipe, PhonePipe } from '../../parts/format';
+import { CountedPipe, CountPipe, DayPipe, MomentPipe, PhonePipe } from '../../parts/format';
 import { LookUp, REASSIGNED } from '../../parts/look-up';
 import { Unfold } from '../../parts/unfold';
 import { ContactErase } from './contact-erase';
@@ -60,6 +60,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
     RouterLink,
     ContactGates,
     CountedPipe,
+    CountPipe,
     DayPipe,
     MomentPipe,
     PhonePipe,
@@ -221,15 +222,15 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
               </p>
             }
             @for (kv of legible(e.evidence); track kv[0]) {
-              <div class="small">
+              <div class="small hash">
                 <span class="soft">{{ kv[0] }}</span> {{ kv[1] }}
               </div>
             }
+            <div class="small mono hash">{{ e.hash }}</div>
             <div class="small">
               <a [routerLink]="['/b', store.session.businessId(), 'consent']" [queryParams]="{ open: e.id }"
-                >{{ '#' + e.seq }} in the ledger</a
+                >Event {{ e.seq | count }} in the ledger</a
               >
-              <span class="mono hash">{{ e.hash }}</span>
             </div>
           </lg-unfold>
         } @empty {
