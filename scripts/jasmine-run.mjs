@@ -18,7 +18,7 @@ runner.exitOnCompletion = false;
 // While one works on a journey, the first failure is enough.
 if (process.env.LONG_GATE_STOP_AT_FAILURE) runner.env.configure({ stopOnSpecFailure: true });
 // Only what hangs is to fail by it: a slow machine is no fault.
-runner.jasmine.DEFAULT_TIMEOUT_INTERVAL = 300_000;
+runner.jasmine.DEFAULT_TIMEOUT_INTERVAL = 1_200_000;
 let passed = 0;
 let failed = 0;
 /** Seconds by suite, with what comes before and after its specs, and by spec. */

@@ -1,9 +1,10 @@
 // `npm test`: everything, and a last line `N passed, N failed`. Each check that is no spec counts as one.
 import { spawn } from 'node:child_process';
-import { readdirSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { postgresServer } from './postgres.mjs';
-import { browser, buildWeb, install, root, tool } from './prepare.mjs';
+import { browser, install, root, tool } from './prepare.mjs';
 
 let passed = 0;
 let failed = 0;
@@ -74,47 +75,95 @@ async function onPostgres() {
   await server.stop();
 }
 
+/** The spec files below a folder, as jasmine-run is told them, with their sizes. */
+const specFiles = (folder) =>
+  readdirSync(path.join(root, folder), { recursive: true })
+    .filter((f) => f.endsWith('.spec.ts'))
+    .map((f) => ({ name: f.slice(0, -'.spec.ts'.length), size: statSync(path.join(root, folder, f)).size }));
+
+/** The server's specs in shares of about one size: one process with all of them would go on long after everything else. */
+function shares(folder, count) {
+  const made = Array.from({ length: count }, () => ({ files: [], size: 0 }));
+  for (const f of specFiles(folder).sort((a, b) => b.size - a.size)) {
+    const least = made.reduce((a, b) => (b.size < a.size ? b : a));
+    least.files.push(f.name);
+    least.size += f.size;
+  }
+  return made.map((s) => s.files.join(' '));
+}
+
 /** What is cut off at moments of all kinds needs no browser, and takes a while. Files of `e2e/src/service`. */
 const POWER_CUTS = ['service/numbers-crash', 'service/random-kills'];
-const SERVICE = readdirSync(path.join(root, 'e2e/src/service'))
-  .filter((f) => f.endsWith('.spec.ts'))
-  .map((f) => `service/${f.slice(0, -'.spec.ts'.length)}`)
-  .filter((f) => !POWER_CUTS.includes(f));
+const SERVICE = specFiles('e2e/src')
+  .map((f) => f.name)
+  .filter((f) => f.startsWith('service/') && !POWER_CUTS.includes(f));
 
 install();
 const chrome = browser();
-const withChrome = { CHROME_BIN: chrome, NG_CLI_ANALYTICS: 'false' };
+// The demo's past is written once, for all that begin with it.
+const seeded = mkdtempSync(path.join(tmpdir(), 'long-gate-seeded-'));
+process.once('exit', () => rmSync(seeded, { recursive: true, force: true }));
+const withChrome = { CHROME_BIN: chrome, NG_CLI_ANALYTICS: 'false', LONG_GATE_SEEDED: seeded };
 if (!(await check('types', tool('tsc'), ['-b']))) finish();
-try {
-  await buildWeb();
-  console.log('ok     web build');
-  passed++;
-} catch {
-  console.log('FAILED web build');
-  failed++;
-  finish();
+
+/** `after`: what must have gone well before. */
+const build = { run: () => check('web build', process.execPath, ['scripts/build.mjs']) };
+const past = { run: () => check('the demo’s past', process.execPath, ['e2e/dist/seeded.js', seeded]), after: build };
+const node = (name) => ({ run: () => specs(name, ...jasmine(`packages/${name}`)) });
+// What takes longest first, so that all ends at about the same time.
+const tasks = [
+  build,
+  past,
+  { run: () => specs('journeys', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: 'journeys/*' })), after: past },
+  {
+    run: () =>
+      specs('web', tool('ng'), ['test', '--watch=false'], {
+        cwd: path.join(root, 'packages/web'),
+        env: { ...process.env, ...withChrome },
+      }),
+    // Two builds at once would write into one cache.
+    after: build,
+  },
+  ...shares('packages/server/src', 3).map((files, i) => ({
+    run: () => specs(`server, share ${i + 1} of 3`, ...jasmine('packages/server', { LONG_GATE_SPECS: files })),
+  })),
+  {
+    run: () => specs('service', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: SERVICE.join(' ') })),
+    after: past,
+  },
+  { run: () => check('lint, with types and the architecture', tool('eslint'), ['.', '--max-warnings', '0']) },
+  {
+    run: () => specs('power cuts', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: POWER_CUTS.join(' ') })),
+    after: past,
+  },
+  { run: onPostgres },
+  { run: () => check('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']) },
+  node('core'),
+  node('standins'),
+  node('contracts'),
+  node('gateways'),
+  { run: () => check('harms still fit the code', process.execPath, ['scripts/harms.mjs', '--check']) },
+];
+
+/** What is under way. */
+const under = new Set();
+
+/** Does one task after the other, the first each time whose turn it can be, until none is left. */
+async function work() {
+  for (;;) {
+    const at = tasks.findIndex((t) => !t.after || t.after.ended !== undefined);
+    const task = at < 0 ? undefined : tasks.splice(at, 1)[0];
+    if (task) {
+      // Where what it needs failed, that has been counted.
+      const going = task.after?.ended === false ? Promise.resolve(false) : Promise.resolve(task.run());
+      under.add(going);
+      task.ended = (await going) !== false;
+      under.delete(going);
+    } else if (tasks.length > 0) await Promise.race(under);
+    else return;
+  }
 }
 
-// Side by side, as a machine has two cores at least and journeys mostly wait, in three rows that take about as long:
-// the journeys; the interface’s specs, what only reads the sources, and the application as a service; and what needs no
-// browser, with what is cut off.
-await Promise.all([
-  specs('journeys', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: 'journeys/*' })),
-  (async () => {
-    await specs('web', tool('ng'), ['test', '--watch=false'], {
-      cwd: path.join(root, 'packages/web'),
-      env: { ...process.env, ...withChrome },
-    });
-    await check('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']);
-    await check('lint, with types and the architecture', tool('eslint'), ['.', '--max-warnings', '0']);
-    await check('harms still fit the code', process.execPath, ['scripts/harms.mjs', '--check']);
-    await specs('service', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: SERVICE.join(' ') }));
-  })(),
-  (async () => {
-    for (const name of ['core', 'contracts', 'gateways', 'standins', 'server'])
-      await specs(name, ...jasmine(`packages/${name}`));
-    await onPostgres();
-    await specs('power cuts', ...jasmine('e2e', { LONG_GATE_SPECS: POWER_CUTS.join(' ') }));
-  })(),
-]);
+// Three at a time: a machine has two cores at least, and journeys mostly wait.
+await Promise.all([work(), work(), work()]);
 finish();

@@ -33,15 +33,25 @@ export class Running {
 
   private static demoFolder: Promise<string> | null = null;
 
-  /** The demo as its first start leaves it, made once: to begin anew is a copy and a start, not a seeding. */
+  /**
+   * The demo as its first start leaves it, made once, or before us by `seeded.js`: to begin anew is a copy and a start,
+   * not a seeding.
+   */
   private static async seededDemo(): Promise<string> {
-    const first = await Running.start({ demo: true, seededHere: true });
+    const made = process.env['LONG_GATE_SEEDED'];
+    if (made) return made;
     const kept = await mkdtemp(path.join(tmpdir(), 'long-gate-demo-'));
     process.once('exit', () => rmSync(kept, { recursive: true, force: true }));
-    await first.end();
-    await cp(first.dataDir, kept, { recursive: true });
-    await first.stop();
+    await Running.seed(kept);
     return kept;
+  }
+
+  /** Starts the demo for the first time, and puts its data into a folder. */
+  static async seed(folder: string): Promise<void> {
+    const first = await Running.start({ demo: true, seededHere: true });
+    await first.end();
+    await cp(first.dataDir, folder, { recursive: true });
+    await first.stop();
   }
 
   /** @param options.seededHere to watch the first start itself, which takes a quarter of a minute. */
@@ -119,7 +129,7 @@ export class Running {
       // One that was ended by a signal has no code.
       if (!child || child.exitCode !== null || child.signalCode !== null) continue;
       await new Promise<void>((resolve) => {
-        const late = setTimeout(() => child.kill('SIGKILL'), 20_000);
+        const late = setTimeout(() => child.kill('SIGKILL'), 60_000);
         child.once('exit', () => {
           clearTimeout(late);
           resolve();
@@ -195,15 +205,15 @@ export class Person {
   async jump(by: 'hour' | 'day' | 'next', times = 1): Promise<void> {
     for (let i = 0; i < times; i++) {
       await this.ok('POST', '/clock', { by });
-      await until(
-        async () => !(await this.ok<{ clock: { moving: boolean } }>('GET', '/session')).clock.moving,
-        280_000,
-      );
+      await until(async () => !(await this.ok<{ clock: { moving: boolean } }>('GET', '/session')).clock.moving);
     }
   }
 }
 
-export async function until(test: () => Promise<boolean> | boolean, ms = 40_000): Promise<void> {
+/** So long is waited for what is to come about: only what hangs is to fail by it, a slow machine is no fault. */
+export const PATIENCE_MS = 240_000;
+
+export async function until(test: () => Promise<boolean> | boolean, ms = PATIENCE_MS): Promise<void> {
   const end = Date.now() + ms;
   for (;;) {
     if (await test()) return;

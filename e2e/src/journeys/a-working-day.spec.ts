@@ -2,7 +2,7 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { ElementHandle } from 'puppeteer-core';
-import type { Person } from '../running.js';
+import { until, type Person } from '../running.js';
 import { Desk } from './desk.js';
 import type { Screen } from './screen.js';
 
@@ -93,8 +93,7 @@ describe('a working day on screen', () => {
     await s.see('pass now');
     const passing = (): Promise<string | undefined> => s.text('main').then((t) => /([\d,]+) pass now/.exec(t)?.[1]);
     const number = (words: string | undefined): number => Number(words?.replaceAll(',', ''));
-    for (let i = 0; i < 40 && number(await passing()) <= number(before); i++)
-      await new Promise((r) => setTimeout(r, 250));
+    await until(async () => number(await passing()) > number(before));
     expect(number(await passing())).toBeGreaterThan(number(before));
   });
 
@@ -121,7 +120,7 @@ describe('a working day on screen', () => {
     const id = s.page.url().split('/').at(-1) ?? '';
     const stored = async (): Promise<string> =>
       (await person.ok<{ text: string }>('GET', `/businesses/${business}/dispatches/${id}`)).text;
-    for (let i = 0; i < 40 && !(await stored()).endsWith('ten.'); i++) await new Promise((r) => setTimeout(r, 250));
+    await until(async () => (await stored()).endsWith('ten.'));
     expect(await stored()).toBe('The late boat leaves at ten.');
   });
 

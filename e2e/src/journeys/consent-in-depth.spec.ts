@@ -425,7 +425,7 @@ describe('consent in depth', () => {
         if (texts.some((t) => t.text.includes('/t/'))) who = e164;
       }
       return who !== '';
-    }, 120_000);
+    });
     const phone = await Screen.open(
       desk.browser,
       `${desk.running.outside}/handset?number=${encodeURIComponent(who)}`,
@@ -482,7 +482,7 @@ describe('consent in depth', () => {
     await until(async () => {
       found = (await voided()).find((e) => !before.has(e.id));
       return found !== undefined;
-    }, 60_000);
+    });
     const e164 = found?.e164 ?? '';
     await desk.at('Saltmarsh Ferries', `consent?e164=${encodeURIComponent(e164)}&open=${found?.id ?? ''}`);
     await s.see('Proof');

@@ -1,7 +1,7 @@
 import type { Browser } from 'puppeteer-core';
 import { generateSync } from 'otplib';
 import { launch } from '../browser.js';
-import { Running } from '../running.js';
+import { Running, until } from '../running.js';
 import { Screen } from './screen.js';
 
 describe('people, from an invitation to a second factor', () => {
@@ -19,15 +19,15 @@ describe('people, from an invitation to a second factor', () => {
   const errors: string[] = [];
   /** The link to a page in the newest mail of that kind to an address, on this machine's address; waits for it. */
   async function mailedTo(email: string, page: 'invited' | 'new-password'): Promise<string> {
-    for (let i = 0; i < 100; i++) {
+    let found: string | undefined;
+    await until(async () => {
       const list = (await (await fetch(`${running.outside}/mail/messages?to=${email}`)).json()) as { text: string }[];
-      const link = list
+      found = list
         .map((m) => /http:\/\/localhost:\d+(\/\S+)/.exec(m.text)?.[1])
         .find((l) => l?.startsWith(`/${page}/`));
-      if (link) return running.url + link;
-      await new Promise((r) => setTimeout(r, 100));
-    }
-    throw new Error(`no mail with a link to ${page} to ${email}`);
+      return found !== undefined;
+    });
+    return running.url + (found ?? '');
   }
   /** A browser of its own, with cookies of its own. */
   async function visitor(url: string): Promise<Screen> {
@@ -122,5 +122,5 @@ describe('people, from an invitation to a second factor', () => {
     await elsewhere.see('Sign in');
     errors.push(...admin.errors, ...elsewhere.errors);
     expect(errors).toEqual([]);
-  }, 180_000);
+  });
 });

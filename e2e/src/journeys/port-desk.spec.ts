@@ -161,7 +161,7 @@ describe('the port desk on screen', () => {
           text: 'Saltmarsh Ferries: yes, she is.',
         })
       ).status < 300;
-    await until(answer, 20_000);
+    await until(answer);
     const sent = async (): Promise<{ sender: string; text: string }[]> =>
       ((await (await fetch(`${running.outside}/network/texts`)).json()) as { sender: string; text: string }[]).filter(
         (t) => t.sender === '+12015550152',

@@ -1,4 +1,5 @@
 import type { Browser, Page } from 'puppeteer-core';
+import { PATIENCE_MS } from '../running.js';
 
 /** A page as a person uses it: by words and labels. */
 export class Screen {
@@ -14,7 +15,7 @@ export class Screen {
   static async open(browser: Pick<Browser, 'newPage'>, url: string, width = 1280): Promise<Screen> {
     const page = await browser.newPage();
     await page.setViewport({ width, height: 800 });
-    page.setDefaultTimeout(40_000);
+    page.setDefaultTimeout(PATIENCE_MS);
     const screen = new Screen(page);
     await page.goto(url, { waitUntil: 'load' });
     return screen;
@@ -56,7 +57,7 @@ export class Screen {
     );
   }
 
-  async see(words: string, ms = 40_000): Promise<void> {
+  async see(words: string, ms = PATIENCE_MS): Promise<void> {
     await this.page
       .waitForFunction(
         (w) => (document.body.innerText ?? '').replace(/\s+/g, ' ').includes(w),

@@ -56,7 +56,7 @@ describe('a dispatch under way', () => {
     person = await new Person(running.url).signIn('administrator');
     const state = async (): Promise<{ state: string; counts: Record<string, number> }> =>
       person.ok('GET', `/businesses/${business}/dispatches/${id}`);
-    await until(async () => settled((await state()).counts), 90_000);
+    await until(async () => settled((await state()).counts));
     const sent = await sentOf(id);
     expect(new Set(sent.map((t) => t.recipient)).size)
       .withContext('recipients')

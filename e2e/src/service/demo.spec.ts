@@ -25,7 +25,7 @@ describe('the demo', () => {
   }[] = [];
 
   beforeAll(async () => {
-    running = await Running.start({ demo: true, seededHere: true });
+    running = await Running.start({ demo: true });
     person = await new Person(running.url).signIn('administrator');
     for (const b of person.businesses) {
       const lists = await person.ok<{ items: { id: string; name: string; count: number }[] }>(

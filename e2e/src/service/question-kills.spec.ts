@@ -7,5 +7,5 @@ describe('lookups through power cuts and a service that stumbles', () => {
     expect(toll.asked).toBeGreaterThanOrEqual(240);
     expect([toll.missing, toll.twice, toll.charged]).toEqual([0, [], toll.due]);
     expect(toll.busiestSecond).toBeLessThanOrEqual(20);
-  }, 240_000);
+  });
 });

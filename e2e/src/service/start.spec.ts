@@ -4,7 +4,7 @@ import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { freePort } from '../running.js';
+import { freePort, until } from '../running.js';
 
 const ROOT = fileURLToPath(new URL('../../../', import.meta.url));
 const SERVER = 'packages/server/dist/main.js';
@@ -41,15 +41,8 @@ describe('the start', () => {
     const code = new Promise<number | null>((resolve) => child.once('exit', (c) => resolve(c)));
     return { child, code, said: () => said.trim(), port, outside };
   }
-  async function until(what: () => boolean | Promise<boolean>, seconds = 20): Promise<void> {
-    for (let i = 0; i < seconds * 20; i++) {
-      if (await what()) return;
-      await new Promise((r) => setTimeout(r, 50));
-    }
-    fail('it did not come about');
-  }
   const answers = (port: number): Promise<boolean> =>
-    fetch(`http://127.0.0.1:${port}/`, { signal: AbortSignal.timeout(500) }).then(
+    fetch(`http://127.0.0.1:${port}/`, { signal: AbortSignal.timeout(60_000) }).then(
       () => true,
       () => false,
     );
@@ -90,7 +83,7 @@ describe('the start', () => {
     }
     expect(await readdir(path.join(dir, 'other'))).toEqual(['letter.txt']);
     taken.close();
-  }, 60_000);
+  });
 
   it('lets one server work on a data folder', async () => {
     const one = await start(SERVER);
@@ -102,7 +95,7 @@ describe('the start', () => {
     await one.code;
     const three = await start(SERVER);
     await until(() => three.said().includes('Long Gate at'));
-  }, 60_000);
+  });
 
   it('ends the outside and the server when whoever started them is gone, however they went', async () => {
     for (const signal of ['SIGKILL', 'SIGTERM'] as const) {
@@ -111,13 +104,13 @@ describe('the start', () => {
         LONG_GATE_PORT: String(port),
         LONG_GATE_OUTSIDE_PORT: String(outside),
       });
-      await until(() => s.said().includes('Ctrl+C ends it.'), 90);
+      await until(() => s.said().includes('Ctrl+C ends it.'));
       expect([await answers(port), await answers(outside)]).toEqual([true, true]);
       s.child.kill(signal);
       await s.code;
       await until(async () => !(await answers(port)) && !(await answers(outside)));
     }
-  }, 240_000);
+  });
 
   it('leaves no outside behind when the server cannot start', async () => {
     const taken = await new Promise<Server>((resolve) => {
@@ -133,12 +126,12 @@ describe('the start', () => {
     expect(s.said()).toMatch(/Port \d+ is taken/);
     await until(async () => !(await answers(outside)));
     taken.close();
-  }, 120_000);
+  });
 
   it('ends the outside with its parent also when it was started alone', async () => {
     const s = await start(STANDINS, { LONG_GATE_WITH_PARENT: '1' });
     await until(() => s.said().includes('simulated outside at'));
     s.child.stdin?.destroy();
     expect(await s.code).toBe(0);
-  }, 30_000);
+  });
 });

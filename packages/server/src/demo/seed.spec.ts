@@ -26,7 +26,7 @@ describe('the demo’s past', () => {
       await seedDemo(o.app, () => undefined);
       offices.push(o);
     }
-  }, 120_000);
+  });
   afterAll(async () => {
     for (const o of offices) await o.close();
   });
@@ -100,7 +100,7 @@ describe('the demo’s past', () => {
     }
     expect(reasons.size).toBeGreaterThan(5);
     expect(reasons.get('left')).toBeGreaterThan(100);
-  }, 1_800_000);
+  });
 
   it('has every count as its rows say: pages, lists, texts by day, opt-outs', async () => {
     const { db, keptCounts } = one().app.platform;

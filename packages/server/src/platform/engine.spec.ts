@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { FEED_RESTS_MS } from '../testing/fake-outside.js';
 import { Office } from '../testing/office.js';
 
 describe('the engine', () => {
@@ -46,7 +45,7 @@ describe('the engine', () => {
     await engine.start();
     // What is due as it starts is done first, however long that takes here.
     let before: number;
-    const late = Date.now() + 20_000;
+    const late = Date.now() + 120_000;
     do {
       before = looked;
       await new Promise((r) => setTimeout(r, 400));
@@ -56,13 +55,13 @@ describe('the engine', () => {
       .withContext('looks while nothing was written')
       .toBeLessThan(3);
     await db.write((w) => jobs.add(w, { kind: 'spec', businessId: o.business, payload: {}, key: 'now' }));
-    await until(() => worked === 1, 20_000);
+    await until(() => worked === 1, 120_000);
     expect(worked).toBe(1);
     expect(looked).withContext('each wheel looks after a write').toBeGreaterThan(before);
     // What is due in a moment is done in that moment, though nothing is written then.
     const at = clock.now() + 500;
     await db.write((w) => jobs.add(w, { kind: 'spec', businessId: o.business, payload: {}, key: 'soon', at }));
-    await until(() => worked === 2, 20_000);
+    await until(() => worked === 2, 120_000);
     expect(clock.now()).toBeGreaterThanOrEqual(at);
     // Without being woken it would look again after five seconds.
     expect(clock.now()).toBeLessThan(at + 4_000);
@@ -104,11 +103,12 @@ describe('the engine', () => {
     });
     const left = async () => (await o.state('+12125550110')).promotional === 'revoked';
     const at = Date.now();
-    while (!(await left()) && Date.now() - at < 5_000) await new Promise((r) => setTimeout(r, 10));
+    while (!(await left()) && Date.now() - at < 60_000) await new Promise((r) => setTimeout(r, 10));
     expect(await left()).toBeTrue();
-    expect(Date.now() - at).toBeLessThan(FEED_RESTS_MS + 2_000);
+    // Unheard it would be read when the engine looks again by itself.
+    expect(Date.now() - at).toBeLessThan(4_500);
     const ending = Date.now();
     await engine.stop();
-    expect(Date.now() - ending).toBeLessThan(1_000);
+    expect(Date.now() - ending).toBeLessThan(4_500);
   });
 });

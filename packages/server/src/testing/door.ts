@@ -59,7 +59,7 @@ export class Visitor {
       },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
       redirect: 'manual',
-      signal: AbortSignal.timeout(10_000),
+      signal: AbortSignal.timeout(120_000),
     });
     const set = response.headers.get('set-cookie');
     if (set) this.cookie = set.split(';')[0] ?? '';

@@ -17,7 +17,7 @@ import type {
 } from '@long-gate/gateways';
 
 /** How long it keeps whoever waits for its feed. */
-export const FEED_RESTS_MS = 20;
+const FEED_RESTS_MS = 20;
 
 /** An outside in memory for the server's own specs: it records what it is asked and tells what it is given to tell. */
 export class FakeOutside implements Gateways {

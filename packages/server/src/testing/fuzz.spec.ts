@@ -8,5 +8,5 @@ describe('a thousand bad requests in every role', () => {
     // They were bad, and the good ones among them went through.
     expect(statuses[422]).toBeGreaterThan(80);
     expect(statuses[200]).toBeGreaterThan(50);
-  }, 120_000);
+  });
 });

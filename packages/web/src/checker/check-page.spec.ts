@@ -110,7 +110,7 @@ describe('the page that checks packs', () => {
       data.items.add(new File([new Uint8Array(bytes)], 'pack.zip'));
       if (field) field.files = data.files;
       field?.dispatchEvent(new Event('change'));
-      for (let i = 0; i < 100 && !found().querySelector('h2'); i++) await new Promise((r) => setTimeout(r, 10));
+      for (let i = 0; i < 6_000 && !found().querySelector('h2'); i++) await new Promise((r) => setTimeout(r, 10));
       const said = found().querySelector('h2')?.textContent ?? '';
       found().replaceChildren();
       return said;

@@ -196,7 +196,7 @@ describe('pages of many contacts', () => {
         promotional: i < 700 ? 'granted' : dice.pick(['none', 'unproven']),
       })),
     );
-  }, 60_000);
+  });
   afterAll(() => p.o.close());
 
   const sorts = ['number', '-number', 'line', '-line', 'informational', '-promotional'] as const;

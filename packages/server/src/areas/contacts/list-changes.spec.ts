@@ -20,7 +20,7 @@ describe('putting all contacts that match on a list, or taking them off', () => 
           firstName: i % 5 === 0 ? `Rower${i}` : `Walker${i}`,
         });
     });
-  }, 60_000);
+  });
   afterAll(() => o.close());
   beforeEach(async () => {
     door = await o.door();

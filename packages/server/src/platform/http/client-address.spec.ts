@@ -38,13 +38,13 @@ describe('where a request comes from', () => {
 
   it('is never what the caller claims: without a proxy of ours nothing forwarded is believed', async () => {
     expect(await tried({}, (i) => `198.51.100.${i}`)).toBe(30);
-  }, 60_000);
+  });
 
   it('behind a proxy is what the proxy added at the end, whatever stood before it', async () => {
     expect(await tried({ LONG_GATE_PROXIES: '1' }, (i) => `198.51.100.${i}, 203.0.113.9`)).toBe(30);
     expect(await tried({ LONG_GATE_PROXIES: '1' }, (i) => `203.0.113.9, 198.51.100.${i}`)).toBe(40);
     expect(await tried({ LONG_GATE_PROXIES: '2' }, (i) => `198.51.100.${i}, 203.0.113.9, 192.0.2.1`)).toBe(30);
-  }, 120_000);
+  });
 
   it('without TLS, where TLS is set up, is turned away in words', async () => {
     const o = await Office.open({ LONG_GATE_TLS: '1' });

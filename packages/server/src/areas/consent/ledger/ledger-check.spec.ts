@@ -33,7 +33,7 @@ describe('checking a long ledger', () => {
           Array.from({ length: 500 }, () => event(dice.chance(0.4) ? BUSY : e164(dice.int(0, 4999)))),
         );
     });
-  }, 120_000);
+  });
   afterAll(() => o.close());
 
   const wish = (): CheckWish => ({ businessId: o.business, heads: [], forged: 0, now: o.now, states: true });

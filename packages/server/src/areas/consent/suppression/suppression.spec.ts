@@ -282,5 +282,5 @@ describe('suppression lists', () => {
       ),
       { numRuns: 15 },
     );
-  }, 60_000);
+  });
 });

@@ -171,7 +171,7 @@ describe('people', () => {
         door = await Office.prototype.door.call(o);
         await o.app.platform.db.write((w) => w.run(`DELETE FROM public_act WHERE who LIKE 'sign-in address%'`));
       }
-    }, 60_000);
+    });
 
     it('see where they are signed in, end one session, and all others by a new password', async () => {
       const person = await o.person('Linnet', 'viewer');
@@ -332,7 +332,7 @@ describe('people', () => {
       return { heard, over: () => over };
     }
     async function until(what: () => boolean): Promise<void> {
-      for (let i = 0; i < 200 && !what(); i++) await new Promise((r) => setTimeout(r, 20));
+      for (let i = 0; i < 3_000 && !what(); i++) await new Promise((r) => setTimeout(r, 20));
       expect(what()).toBeTrue();
     }
     const tell = () => o.app.platform.live.tell({ businessId: o.business, topic: 'numbers' });
