@@ -110,7 +110,7 @@ if (!(await check('types', tool('tsc'), ['-b']))) finish();
 const build = { run: () => check('web build', process.execPath, ['scripts/build.mjs']) };
 const past = { run: () => check('the demo’s past', process.execPath, ['e2e/dist/seeded.js', seeded]), after: build };
 const node = (name) => ({ run: () => specs(name, ...jasmine(`packages/${name}`)) });
-// What takes longest first, so that all ends at about the same time.
+// What takes longest first, so that all ends at about the same time; beside the build what does without it.
 const tasks = [
   build,
   past,
@@ -126,6 +126,8 @@ const tasks = [
   },
   ...shares('packages/server/src', 3).map((files, i) => ({
     run: () => specs(`server, share ${i + 1} of 3`, ...jasmine('packages/server', { LONG_GATE_SPECS: files })),
+    // It hands out what is built beside the application: the checker of packs, the pages that stand by themselves.
+    after: build,
   })),
   {
     run: () => specs('service', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: SERVICE.join(' ') })),
@@ -136,7 +138,7 @@ const tasks = [
     run: () => specs('power cuts', ...jasmine('e2e', { ...withChrome, LONG_GATE_SPECS: POWER_CUTS.join(' ') })),
     after: past,
   },
-  { run: onPostgres },
+  { run: onPostgres, after: build },
   { run: () => check('format', tool('prettier'), ['--check', '--log-level', 'warn', '.']) },
   node('core'),
   node('standins'),

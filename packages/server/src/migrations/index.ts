@@ -22,6 +22,7 @@ import { keptTables } from './kept-tables.js';
 import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
 import { ledgerCounts } from './ledger-counts.js';
+import { leftOfTheErased } from './left-of-the-erased.js';
 import { lettersKept } from './letters-kept.js';
 import { ledgerSearch } from './ledger-search.js';
 import { numbersEnded } from './numbers-ended.js';
@@ -79,4 +80,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0034-recorded-relationships', up: recordedRelationships },
   { name: '0035-opt-out-lists', up: optOutLists },
   { name: '0036-letters-kept', up: lettersKept },
+  { name: '0037-left-of-the-erased', up: leftOfTheErased },
 ];

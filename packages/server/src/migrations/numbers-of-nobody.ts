@@ -24,18 +24,20 @@ export async function markNobodys(qi: QueryInterface): Promise<void> {
      WHERE NOT EXISTS (SELECT 1 FROM contact_number cn WHERE cn.business_id = s.business_id AND cn.e164 = s.e164)`,
     select,
   );
-  const erased = new Set(
-    (
-      await qi.sequelize.query<{ after: string | null }>(
-        `SELECT "after" FROM audit WHERE action = 'person erased'`,
-        select,
-      )
-    ).flatMap(({ after }) => (JSON.parse(after ?? '{}') as { digests?: string[] }).digests ?? []),
-  );
+  const erased = await erasedDigests(qi);
   for (const { business_id, e164 } of gone)
     if (!erased.has(numberDigest(business_id, e164)))
       await qi.sequelize.query(
         `UPDATE consent_state SET of_nobody = ${qi.sequelize.getDialect() === 'sqlite' ? '1' : 'TRUE'} WHERE business_id = $businessId AND e164 = $e164`,
         { bind: { businessId: business_id, e164 } },
       );
+}
+
+/** The digests of the numbers of everybody who was erased, as the trail has them. */
+export async function erasedDigests(qi: QueryInterface): Promise<Set<string>> {
+  const rows = await qi.sequelize.query<{ after: string | null }>(
+    `SELECT "after" FROM audit WHERE action = 'person erased'`,
+    { type: QueryTypes.SELECT },
+  );
+  return new Set(rows.flatMap(({ after }) => (JSON.parse(after ?? '{}') as { digests?: string[] }).digests ?? []));
 }

@@ -60,6 +60,12 @@ const SHOWN_MS = 400;
 const MAX_ATTEMPTS = 8;
 const EVERY: readonly JobState[] = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'];
 
+/** Whom a job is about (`e164`, `e164s` in what it carries) is not kept once it is over: it would outlive the person. */
+function aboutNobody(payload: unknown): { payload?: object } {
+  if (typeof payload !== 'object' || payload === null || !('e164' in payload || 'e164s' in payload)) return {};
+  return { payload: Object.fromEntries(Object.entries(payload).filter(([k]) => k !== 'e164' && k !== 'e164s')) };
+}
+
 /**
  * Durable jobs: everything slow, scheduled or outside. A job is leased (wall time) while a handler works on it; after
  * a crash the lease runs out, or the next start takes it back, and the job is worked on again, so handlers must be
@@ -185,6 +191,7 @@ export class Jobs {
       state: to[wish],
       leaseUntil: null,
       finishedAt: wish === 'cancel' ? this.clock.now() : null,
+      ...(wish === 'cancel' ? aboutNobody(job.payload) : {}),
     });
     w.afterCommit(() => this.live.tell({ businessId, topic: 'jobs' }));
     return true;
@@ -279,7 +286,8 @@ export class Jobs {
       if (reached) await changeJob(w, { id: job.id }, reached);
       if (!outcome.done) return putBack(w, job.id, Math.round(outcome.at ?? this.clock.now()), this.clock.now());
       const done = { state: 'done', result: outcome.result ?? '', finishedAt: this.clock.now() } as const;
-      await changeJob(w, { id: job.id }, { ...done, leaseUntil: null, attempts: 0 }, 'running');
+      const over = { ...done, leaseUntil: null, attempts: 0, ...aboutNobody(job.payload) };
+      await changeJob(w, { id: job.id }, over, 'running');
     });
   }
 

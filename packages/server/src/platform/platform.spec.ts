@@ -353,6 +353,31 @@ describe('the platform', () => {
     });
   });
 
+  describe('jobs that are over', () => {
+    const People = z.object({ e164s: z.array(z.string()), formId: z.string() });
+    const carried = async (): Promise<unknown> =>
+      JSON.parse((await db.one<{ payload: string }>('SELECT payload FROM job'))?.payload ?? '');
+
+    for (const [how, end] of [
+      ['were done', (j: Jobs) => j.workOne()],
+      ['were called off', (j: Jobs, id: string) => db.write((w) => j.control(w, 'b', id, 'cancel'))],
+    ] as const)
+      it(`keep not whom they were about, where they ${how}; what else they carried stays`, async () => {
+        const j = new Jobs(db, clock, live, log);
+        let heard: string[] = [];
+        j.handle('form', People, ({ e164s }) => {
+          heard = e164s;
+          return Promise.resolve({ done: true });
+        });
+        const payload = { e164s: ['+12125550101'], formId: 'frm_1' };
+        const id = await db.write((w) => j.add(w, { kind: 'form', businessId: 'b', payload }));
+        expect(await carried()).toEqual(payload);
+        await end(j, id);
+        expect(await carried()).toEqual({ formId: 'frm_1' });
+        expect(heard).toEqual(how === 'were done' ? ['+12125550101'] : []);
+      });
+  });
+
   describe('the outbox', () => {
     const Send = z.object({ from: z.string(), to: z.string(), text: z.string(), segments: z.number() });
     const send = { from: '+1', to: '+2', text: 'x', segments: 1 };

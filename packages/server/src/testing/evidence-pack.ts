@@ -22,5 +22,7 @@ export async function packAbout(o: Office, e164: string): Promise<Buffer> {
   await o.settle();
   const { items } = await o.app.evidence.list(o.business, { limit: 10 });
   const pack = items.find((x) => x.id === id)?.packs[0]?.id ?? '';
+  const { error } = (await o.app.platform.jobs.underWay(o.app.platform.db, o.business, 'evidence'))[0] ?? {};
+  if (error) throw new Error(`The pack was not made: ${error}`);
   return (await o.app.packs.fetch(o.admin, o.business, pack)).bytes;
 }

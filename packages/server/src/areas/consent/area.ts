@@ -1,7 +1,7 @@
 import type Router from '@koa/router';
 import { Documents } from '../../platform/documents.js';
 import type { Platform } from '../../platform/platform.js';
-import type { ContactsArea } from '../contacts/index.js';
+import { erasedNumber, type ContactsArea } from '../contacts/index.js';
 import type { DispatchArea } from '../dispatch/index.js';
 import type { NumbersArea } from '../numbers/index.js';
 import type { SettingsArea } from '../settings/index.js';
@@ -46,6 +46,7 @@ import { personalPageRoutes } from './personal-page/routes.js';
 import { Reassigned } from './reassigned.js';
 import { Replies } from './replies.js';
 import { Reviews } from './reviews.js';
+import { dropRequests } from './opt-in-request-store.js';
 import { inDoubtAmong } from './review-store.js';
 import { consentRoutes } from './routes.js';
 import { signDaily } from './ledger/sign-daily.js';
@@ -118,6 +119,15 @@ export async function consentArea(
       ? 'A dispute about their consent is open: what is evidence of it is on hold, and nothing is erased until it is settled.'
       : '',
   );
+  removals.heldBy((w, businessId, e164s) => reviews.holds(w, businessId, e164s));
+  p.db.facts.on('contact.erased', async (w, { businessId, people }) => {
+    for (const [e164, digest] of people) await reviews.forget(w, businessId, e164, erasedNumber(digest));
+    await dropRequests(
+      w,
+      businessId,
+      people.map(([e164]) => e164),
+    );
+  });
   const chains = new ChainDigests(p);
   await signDaily(p, businesses, ledger, chains);
   recordImported(p, businesses, intakes, ledger);

@@ -26,3 +26,8 @@ export async function programmesAsked(r: Reader, messageId: string, now: number)
   const where = { messageId, askedAt: { [Op.gt]: now - CONFIRM_WITHIN_MS } };
   return (await r.of(optInRequestTable).findOne({ where }))?.programmes ?? [];
 }
+
+/** What these numbers were asked; a YES that comes later is an answer to nothing. */
+export async function dropRequests(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
+  await w.of(optInRequestTable).destroy({ where: { businessId, e164: [...e164s] } });
+}

@@ -21,6 +21,40 @@ export async function closeReviewsOf(
   await w.of(replyReviewTable).update({ state, decidedAt: at }, { where: { businessId, e164, state: 'open' } });
 }
 
+/** Leaves nothing of who wrote them, nor of their words, in what was or is to be read; what was open is over. */
+export async function forgetReviews(
+  w: Writer,
+  businessId: string,
+  e164: string,
+  inPlace: string,
+  at: number,
+): Promise<void> {
+  const reviews = w.of(replyReviewTable);
+  for (const row of await reviews.findAll({ where: { businessId, e164 } }))
+    await row.update({
+      e164: inPlace,
+      reading: { ...row.reading, matched: '' },
+      ...(row.state === 'open' ? { state: 'erased', decidedAt: at } : {}),
+    });
+}
+
+/**
+ * Which of these numbers wrote something that nobody has read yet and that may be a wish to stop: not what stopped them
+ * at once.
+ */
+export async function unreadAmong(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<ReplyReviewModel[]> {
+  const where = { businessId, e164: [...e164s], about: 'stop' };
+  const rows = await r
+    .of(replyReviewTable)
+    .scope('open')
+    .findAll({ where, order: ['at'] });
+  return rows.filter((x) => !x.reading.stopped);
+}
+
 /** True where something this number wrote may still be a wish to stop. */
 export async function inDoubt(r: Reader, businessId: string, e164: string): Promise<boolean> {
   const where = { businessId, e164, about: 'stop' };

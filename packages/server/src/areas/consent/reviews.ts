@@ -1,4 +1,4 @@
-import { addBusinessDays, dayIn, type Purpose } from '@long-gate/core';
+import { addBusinessDays, dayIn, formatPhone, type Purpose } from '@long-gate/core';
 import type { READ_AS, ReplyReviewShape } from '@long-gate/contracts';
 import { DateTime } from 'luxon';
 import type { z } from 'zod';
@@ -14,9 +14,11 @@ import {
   addReview,
   closeReviewsOf,
   decidedReviews,
+  forgetReviews,
   inDoubt,
   openReview,
   openReviews,
+  unreadAmong,
   waitingReviews,
 } from './review-store.js';
 import type { Reading } from './model.js';
@@ -98,6 +100,20 @@ export class Reviews {
       });
       w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
     });
+  }
+
+  /** Why somebody cannot be erased yet: their words go with them, and with those whether they meant to stop. */
+  async holds(w: Writer, businessId: string, e164s: readonly string[]): Promise<string> {
+    const [unread] = await unreadAmong(w, businessId, e164s);
+    if (!unread) return '';
+    const zone = (await this.businesses.row(w, businessId)).time_zone;
+    return `What ${formatPhone(unread.e164)} wrote on ${DateTime.fromMillis(unread.at, { zone }).toFormat('d LLL yyyy')} may be a wish to stop, and nobody has read it yet. Say what it meant under Consent, Replies to read; then erase them, and their words go with them.`;
+  }
+
+  /** Nothing of a person who was erased is left in what was read, or was to be. @param inPlace stands for their number. */
+  async forget(w: Writer, businessId: string, e164: string, inPlace: string): Promise<void> {
+    await forgetReviews(w, businessId, e164, inPlace, this.p.clock.now());
+    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
   }
 
   /** Offers go on when nothing about this number is in doubt any more: one decision lifts no hold another needs. */

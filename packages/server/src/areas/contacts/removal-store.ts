@@ -2,6 +2,8 @@ import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import {
   contactNumberTable,
   contactSenderTable,
+  intakeChangeTable,
+  intakeTable,
   listMemberTable,
   numberTroubleTable,
   type ContactNumberModel,
@@ -24,6 +26,9 @@ export async function removeContacts(w: Writer, businessId: string, ids: readonl
   await w.of(numberTroubleTable).destroy({ where: { contactNumberId: numbers } });
   await w.of(listMemberTable).destroy({ where: { contactId } });
   await w.of(contactNumberTable).destroy({ where: { id: numbers } });
+  // What they were called before a list called them otherwise. Asked by intake, in whose order it is kept.
+  const intakes = await w.of(intakeTable).findAll({ where: { businessId }, attributes: ['id'], raw: true });
+  await w.of(intakeChangeTable).destroy({ where: { intakeId: intakes.map((i) => i.id), contactId } });
   const gone = await w.all<{ id: string }>(
     `DELETE FROM contact WHERE business_id = $1 AND id IN (SELECT value FROM jsonb_each($2)) RETURNING id`,
     [businessId, jsonRows(contactId)],

@@ -181,7 +181,8 @@ export class Removals {
       ];
       const kept = [
         'The ledger: what was agreed and refused by these numbers, with its proof and the chain, as the law asks',
-        'The audit trail',
+        'The audit trail, with what staff entered and changed',
+        'Do-not-call lists and lists of opt-outs as they were handed in, since they keep texts away',
         'What the reassigned numbers database answered, under a digest in place of the number',
         'Counts of texts, which name nobody',
       ];

@@ -69,7 +69,8 @@ export class ContactErase {
         },
         {
           name: 'Stays',
-          value: 'The ledger as proof of what they agreed to and refused, the audit trail, and counts that name nobody',
+          value:
+            'The ledger as proof of what they agreed to and refused, do-not-call lists, the audit trail with what was entered, and counts that name nobody',
         },
       ],
       written: { label: `Write “${name}” to go on`, is: name },
