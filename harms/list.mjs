@@ -970,6 +970,20 @@ export const HARMS = [
     specs: 'areas/contacts/erasure',
   },
   {
+    harm: 'a letter that waited for the mail service reaches somebody who meanwhile said no',
+    file: SERVER('platform/mailer.ts'),
+    find: "if (why !== '') throw",
+    put: 'if (why === undefined) throw',
+    specs: 'areas/consent/invitations/',
+  },
+  {
+    harm: 'an address that wants no more letters is written to for a better number',
+    file: SERVER('areas/consent/number-requests/number-requests.ts'),
+    find: 'people.filter((x) => !no.has(hashed(x)))',
+    put: "people.filter((x) => !no.has(hashed(x) + '?'))",
+    specs: 'areas/consent/number-requests/',
+  },
+  {
     harm: 'evidence of an open dispute is erased',
     file: SERVER('areas/contacts/removals.ts'),
     find: "if (held !== '') throw conflict(held);",

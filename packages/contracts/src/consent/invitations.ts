@@ -22,6 +22,8 @@ const InvitationBody = LetterShape.extend({
 const Came = z.object({
   sent: z.number().int(),
   /** Came back, or was complained of. */
+  /** Waited to leave, and must not any more. */
+  heldBack: z.number().int(),
   failed: z.number().int(),
   opened: z.number().int(),
   /** Chose something, whatever it was. */
@@ -130,6 +132,7 @@ export const sendInvitation = endpoint({
 });
 export const INVITED_STATES = [
   'sent',
+  'held back',
   'came back',
   'complained',
   'opened',

@@ -14,6 +14,8 @@ const Counts = z.object({
   asked: z.number().int(),
   /** Of whom no e-mail is known. */
   noEmail: z.number().int(),
+  /** Their address came back, complained, or was unsubscribed. */
+  noMore: z.number().int(),
   /** Who were asked in the last 30 days already. */
   already: z.number().int(),
 });
@@ -43,7 +45,15 @@ export const startNumberRequests = endpoint({
   }),
   answer: z.object({ jobId: z.string(), asked: z.number().int() }),
 });
-export const NUMBER_REQUEST_STATES = ['sent', 'answered', 'confirmed', 'lapsed'] as const;
+export const NUMBER_REQUEST_STATES = [
+  'sent',
+  'held back',
+  'came back',
+  'complained',
+  'answered',
+  'confirmed',
+  'lapsed',
+] as const;
 export const NumberRequestShape = z.object({
   id: z.string(),
   contactId: z.string(),
@@ -52,6 +62,8 @@ export const NumberRequestShape = z.object({
   oldE164: z.string(),
   newE164: z.string().nullable(),
   state: z.enum(NUMBER_REQUEST_STATES),
+  /** Why the letter did not leave, or came back; empty where it did neither. */
+  why: z.string(),
   /** Why the number they gave was not taken; empty where it was, or none was given. */
   refused: z.string(),
   askedBy: z.string(),

@@ -1,6 +1,7 @@
 import { hash } from 'node:crypto';
 import { contactNumberTable, contactTable } from '../areas/contacts/model.js';
-import { mailRefusalTable, optInInvitationTable, personalLinkTable } from '../areas/consent/invitations/model.js';
+import { optInInvitationTable, personalLinkTable } from '../areas/consent/invitations/model.js';
+import { mailRefusalTable } from '../areas/consent/letters/model.js';
 import { keepLetter } from '../areas/consent/letters/letters.js';
 import { optinPageTable } from '../areas/consent/pages/model.js';
 import { idFrom } from '../platform/ids.js';

@@ -19,6 +19,7 @@ import { intakesAgain } from './intakes-again.js';
 import { keywords } from './keywords.js';
 import { invitations } from './invitations.js';
 import { keptTables } from './kept-tables.js';
+import { lettersHeldBack } from './letters-held-back.js';
 import { latencyWeeks } from './latency-weeks.js';
 import { narrowContactIndexes } from './narrow-contact-indexes.js';
 import { ledgerCounts } from './ledger-counts.js';
@@ -81,4 +82,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0035-opt-out-lists', up: optOutLists },
   { name: '0036-letters-kept', up: lettersKept },
   { name: '0037-left-of-the-erased', up: leftOfTheErased },
+  { name: '0038-letters-held-back', up: lettersHeldBack },
 ];

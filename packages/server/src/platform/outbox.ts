@@ -12,7 +12,8 @@ import { setAside } from './set-aside-store.js';
  * sending and noting it down repeats nothing.
  */
 export interface Carrier<T> {
-  deliver(key: string, payload: T): Promise<void>;
+  /** @param tries how often it was tried before, with no answer or the answer to come again. */
+  deliver(key: string, payload: T, tries: number): Promise<void>;
   /** Noted in the same transaction that marks the effect as delivered. */
   delivered?(w: Writer, key: string, payload: T): Promise<void>;
   refused(w: Writer, key: string, payload: T, error: GatewayRefused): Promise<void>;
@@ -101,7 +102,7 @@ export class Outbox {
     const { carrier } = known;
     const payload = known.payload.parse(row.payload) as never;
     try {
-      await carrier.deliver(row.key, payload);
+      await carrier.deliver(row.key, payload, row.attempts);
     } catch (error) {
       if (!(error instanceof GatewayRefused)) throw error;
       await this.db.write(async (w) => {

@@ -1,8 +1,7 @@
-import type { PersonalPage } from '@long-gate/core';
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { Platform } from '../../../platform/platform.js';
 import type { Ledger } from '../ledger/ledger.js';
-import { hashOf, linkOver } from '../letters/letters.js';
+import { endLettersTo, hashOf, linkOver, type LettersOf } from '../letters/letters.js';
 import type { NewNumbers } from '../number-requests/new-numbers.js';
 import type { PublicPages } from '../pages/public-pages.js';
 import type { PersonLink } from '../personal-page/person-link.js';
@@ -73,25 +72,18 @@ export class InvitationLinks {
   }
 
   /** Whose letters these are, for the page that ends them: also by a link that is over, which still ends them. */
-  async letters(token: string): Promise<Pick<PersonalPage, 'language' | 'business' | 'ground' | 'accent'>> {
+  async letters(token: string): Promise<LettersOf> {
     const link = await store.linkByHash(this.p.db, hashOf(token));
     if (!link) throw linkOver();
     return this.pages.publicById(this.p.db, link.businessId, link.pageId);
   }
 
-  /** No more letters of this kind to that address. Source: RFC 8058. */
+  /** No more letters of any kind to that address. Source: RFC 8058. */
   async endLetters(token: string): Promise<void> {
     await this.p.db.write(async (w) => {
       const link = await store.linkByHash(w, hashOf(token));
       if (!link) throw linkOver();
-      const { businessId, email } = link;
-      await store.refuseMail(w, {
-        businessId,
-        emailHash: hashOf(email.toLowerCase()),
-        why: 'unsubscribed',
-        at: this.p.clock.now(),
-      });
-      w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
+      await endLettersTo(w, this.p, link.businessId, link.email);
     });
   }
 }

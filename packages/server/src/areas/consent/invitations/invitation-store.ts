@@ -1,13 +1,6 @@
 import { literal, Op, type CreationAttributes } from 'sequelize';
 import { jsonRows, type Reader, type Writer } from '../../../platform/db.js';
-import {
-  optInInvitationTable,
-  mailRefusalTable,
-  personalLinkTable,
-  type OptInInvitationModel,
-  type MailRefusalModel,
-  type PersonalLinkModel,
-} from './model.js';
+import { optInInvitationTable, personalLinkTable, type OptInInvitationModel, type PersonalLinkModel } from './model.js';
 
 export async function invitationsOf(r: Reader, businessId: string): Promise<OptInInvitationModel[]> {
   return r.of(optInInvitationTable).findAll({ where: { businessId }, order: [['createdAt', 'DESC'], 'id'] });
@@ -42,26 +35,13 @@ export async function linkById(r: Reader, id: string): Promise<PersonalLinkModel
   return r.of(personalLinkTable).findOne({ where: { id } });
 }
 
-/** When each of these contacts was invited last; who never was is left out. */
+/** When each of these contacts was invited last, by a letter that left; who never was is left out. */
 export async function lastInvited(r: Reader, contactIds: readonly string[]): Promise<Map<string, number>> {
   const rows = await r.all<{ contactId: string; at: number }>(
-    `SELECT l.contact_id AS "contactId", max(l.sent_at) AS at FROM jsonb_each($1) j CROSS JOIN personal_link l ON l.contact_id = j.value GROUP BY 1`,
+    `SELECT l.contact_id AS "contactId", max(l.sent_at) AS at FROM jsonb_each($1) j CROSS JOIN personal_link l ON l.contact_id = j.value AND l.failed <> 'held back' GROUP BY 1`,
     [jsonRows(contactIds)],
   );
   return new Map(rows.map((x) => [x.contactId, x.at]));
-}
-
-/** Which of these addresses get no invitation any more, each by its digest. */
-export async function refusedAmong(r: Reader, businessId: string, hashes: readonly string[]): Promise<Set<string>> {
-  const rows = await r.all<{ hash: string }>(
-    `SELECT m.email_hash AS hash FROM jsonb_each($2) j CROSS JOIN mail_refusal m ON m.business_id = $1 AND m.email_hash = j.value`,
-    [businessId, jsonRows([...new Set(hashes)])],
-  );
-  return new Set(rows.map((x) => x.hash));
-}
-/** The first reason stands. */
-export async function refuseMail(w: Writer, refusal: CreationAttributes<MailRefusalModel>): Promise<void> {
-  await w.of(mailRefusalTable).bulkCreate([refusal], { ignoreDuplicates: true });
 }
 
 /** What came of each of these invitations. */
@@ -72,6 +52,7 @@ export async function cameOf(
   {
     invitationId: string;
     sent: number;
+    heldBack: number;
     failed: number;
     opened: number;
     answered: number;
@@ -80,7 +61,8 @@ export async function cameOf(
   }[]
 > {
   return r.all(
-    `SELECT invitation_id AS "invitationId", count(*) AS sent, sum(CASE WHEN failed <> '' THEN 1 ELSE 0 END) AS failed, count(opened_at) AS opened,
+    `SELECT invitation_id AS "invitationId", sum(CASE WHEN failed <> 'held back' THEN 1 ELSE 0 END) AS sent, sum(CASE WHEN failed = 'held back' THEN 1 ELSE 0 END) AS "heldBack",
+     sum(CASE WHEN failed IN ('came back', 'complained') THEN 1 ELSE 0 END) AS failed, count(opened_at) AS opened,
      count(answered_at) AS answered, count(joined_at) AS joined, sum(CASE WHEN chose = 'left' THEN 1 ELSE 0 END) AS "left"
      FROM personal_link WHERE business_id = $1 GROUP BY 1`,
     [businessId],

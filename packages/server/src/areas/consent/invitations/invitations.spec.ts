@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { Invited, OptInInvitation } from '@long-gate/contracts';
+import { GatewayBusy } from '@long-gate/gateways';
 import { PACK_FILES } from '@long-gate/core';
 import type { Door, Visitor } from '../../../testing/door.js';
 import { filesIn, linesIn, packAbout } from '../../../testing/evidence-pack.js';
 import { Office } from '../../../testing/office.js';
 import { heronPage } from '../../../testing/opt-in-page.js';
+import { endLettersTo } from '../letters/letters.js';
 
 const ADA = '+12125550101';
 const NEW = '+12125550102';
@@ -146,7 +148,7 @@ describe('inviting people to texts', () => {
     await o.text(ADA, 'YES');
     expect((await o.state(ADA)).promotional).toBe('granted');
     expect((await people())[0]?.state).toBe('joined');
-    expect(await came()).toEqual({ sent: 1, failed: 0, opened: 1, answered: 1, joined: 1, left: 0 });
+    expect(await came()).toEqual({ heldBack: 0, sent: 1, failed: 0, opened: 1, answered: 1, joined: 1, left: 0 });
     const events = await o.app.ledger.eventsOf(o.app.platform.db, o.business, ADA);
     const granted = events.filter((e) => e.how === 'preference page');
     expect(granted.map((e) => [e.kind, e.purposes.join(), e.evidence['invitation'] !== undefined])).toEqual([
@@ -386,6 +388,76 @@ describe('inviting people to texts', () => {
     ]);
     await o.later(91 * DAY);
     expect(await preview()).toEqual(jasmine.objectContaining({ invited: 0, noMore: 2 }));
+  });
+
+  describe('where the mail service is down for a while', () => {
+    let comesUp: () => Promise<void>;
+    beforeEach(async () => {
+      const { mail } = o.outside;
+      const takes = mail.send;
+      mail.send = () => Promise.reject(new GatewayBusy('later', 60_000, false));
+      comesUp = async () => {
+        mail.send = takes;
+        await o.later(10 * 60_000);
+      };
+      await send(1);
+      expect((await people()).map((x) => x.state)).toEqual(['sent']);
+    });
+    const email = (to: string): Promise<void> =>
+      o.app.platform.db.write((w) => w.run('UPDATE contact SET email = $1 WHERE id = $2', [to, ada]));
+
+    it('sends what waited, once it can, to whoever may still have it', async () => {
+      await comesUp();
+      expect(o.outside.mails.map((m) => m.to)).toEqual(['ada@mail.example']);
+      expect(await came()).toEqual(jasmine.objectContaining({ sent: 1, heldBack: 0 }));
+    });
+
+    for (const [meanwhile, said, act] of [
+      [
+        'wanted no more letters',
+        'Its address gets no such e-mail any more.',
+        () => o.app.platform.db.write((w) => endLettersTo(w, o.app.platform, o.business, 'Ada@mail.example')),
+      ],
+      ['said STOP', 'They said meanwhile that they want no texts.', () => o.text(ADA, 'STOP')],
+      [
+        'lost their link to whoever sent it',
+        'Its link was taken back before it left.',
+        () => staff.ask('POST', `${base()}/${id}/withdrawal`, { linkId: null }),
+      ],
+      [
+        'is found to have another address',
+        'Nobody among the contacts has this address and number any more.',
+        () => email('ada@another.example'),
+      ],
+    ] as const)
+      it(`holds back what waited for one who meanwhile ${meanwhile}, and says so`, async () => {
+        await act();
+        await comesUp();
+        expect(o.outside.mails).toEqual([]);
+        const [one] = await people();
+        expect([one?.state, one?.why.startsWith(said)]).toEqual(['held back', true]);
+        expect(one?.why).withContext('its one try before may have been heard').toContain('it left then');
+        expect(await came()).toEqual(jasmine.objectContaining({ sent: 0, heldBack: 1, failed: 0 }));
+        await o.later(DAY);
+        expect(o.outside.mails).withContext('nor later').toEqual([]);
+      });
+
+    it('holds back what waited for one who was erased meanwhile', async () => {
+      await o.app.removals.erase(o.admin, o.business, ada, 'asked by letter');
+      await comesUp();
+      expect([o.outside.mails, await people()]).toEqual([[], []]);
+    });
+
+    it('invites whoever was held back again, once nothing is against it', async () => {
+      await email('ada@another.example');
+      await comesUp();
+      expect((await send(1)).status).toBe(200);
+      expect(o.outside.mails.map((m) => m.to)).toEqual(['ada@another.example']);
+      await o.contact(ADA, ['informational']);
+      expect(linesIn(await packAbout(o, ADA), PACK_FILES.letters).map((l) => l['to']))
+        .withContext('what never left is no evidence')
+        .toEqual(['ada@another.example']);
+    });
   });
 
   it('invites who is new by itself, each day, where an administrator wants that', async () => {

@@ -16,6 +16,8 @@ import type { Platform } from '../../../platform/platform.js';
 import { conflict, expectVersion, notFound, Problem, refused } from '../../../platform/problem.js';
 import type { Contacts, Person } from '../../contacts/index.js';
 import type { Ledger } from '../ledger/ledger.js';
+import { refusedAmong } from '../letters/letter-store.js';
+import type { KeptLetter, LettersOnTheirWay } from '../letters/letters-on-their-way.js';
 import {
   filledLetter,
   hashOf,
@@ -55,6 +57,7 @@ export class OptInInvitations {
     private readonly contacts: Contacts,
     private readonly ledger: Ledger,
     private readonly pages: PublicPages,
+    letters: LettersOnTheirWay,
   ) {
     p.jobs.handle('invitations', Round, (round, context) => this.turn(round, context));
     p.jobs.handle('invitations.daily', z.unknown(), async (_, { job }) => {
@@ -74,8 +77,10 @@ export class OptInInvitations {
         people.map(([e164]) => e164),
       ),
     );
-    p.feed.on('mail.bounced', (w, e) => this.failed(w, e.key, 'came back', e.reason));
-    p.feed.on('mail.complained', (w, e) => this.failed(w, e.key, 'complained', ''));
+    letters.of('lnk', async (r, id) => {
+      const link = await store.linkById(r, id);
+      return link && this.kept(link);
+    });
   }
 
   /** Those that invite by themselves are looked at once a day. */
@@ -98,7 +103,7 @@ export class OptInInvitations {
 
   private shown(x: OptInInvitationModel, came?: OptInInvitation['came']): OptInInvitation {
     const { id, title, pageId, subject, text, againDays, createdBy, version } = x;
-    const { sent = 0, failed = 0, opened = 0, answered = 0, joined = 0, left = 0 } = came ?? {};
+    const { sent = 0, heldBack = 0, failed = 0, opened = 0, answered = 0, joined = 0, left = 0 } = came ?? {};
     return {
       id,
       title,
@@ -110,7 +115,7 @@ export class OptInInvitations {
       version,
       standing: x.standing ?? null,
       lastSentAt: x.lastSentAt ?? null,
-      came: { sent, failed, opened, answered, joined, left },
+      came: { sent, heldBack, failed, opened, answered, joined, left },
     };
   }
 
@@ -276,7 +281,7 @@ export class OptInInvitations {
     people: readonly Person[],
     keeping = false,
   ): Promise<Map<Person, Verdict>> {
-    const no = await store.refusedAmong(
+    const no = await refusedAmong(
       r,
       businessId,
       people.map((x) => hashOf(x.email.toLowerCase())),
@@ -369,7 +374,7 @@ export class OptInInvitations {
       lastName: person.lastName,
     });
     const link = this.p.mailer.link(`/my-texts/${token}`);
-    await this.p.mailer.put(w, mailKey(id), {
+    await this.p.mailer.put(w, `invitation:${id}`, {
       to: person.email,
       subject: filledLetter(round.subject, person, ''),
       text: `${filledLetter(round.text, person, link)}\n\nNo more e-mails like this one: ${link}/letters`,
@@ -377,19 +382,25 @@ export class OptInInvitations {
     });
   }
 
-  /** A letter came back, or was complained of: that address gets none any more. */
-  private async failed(w: Writer, key: string, failed: 'came back' | 'complained', why: string): Promise<void> {
-    const link = key.startsWith(KEY) ? await store.linkById(w, key.slice(KEY.length)) : null;
-    if (!link) return;
-    const { businessId, email } = link;
-    await link.update({ failed, why });
-    await store.refuseMail(w, {
+  /** A letter as whoever follows letters knows it. */
+  private kept(link: PersonalLinkModel): KeptLetter {
+    const { businessId, email, e164 } = link;
+    return {
       businessId,
-      emailHash: hashOf(email.toLowerCase()),
-      why: failed,
-      at: this.p.clock.now(),
-    });
-    w.afterCommit(() => this.p.live.tell({ businessId, topic: 'consent' }));
+      email,
+      e164,
+      not: async (r) => {
+        if (link.withdrawnAt) return 'Its link was taken back before it left.';
+        const page = await this.pages.publicById(r, businessId, link.pageId).catch(problemOf);
+        if (page instanceof Problem) return 'The page its link leads to is not there any more.';
+        const people = (await this.contacts.people(r, businessId, [e164])).filter((x) => x.email === email);
+        const verdicts = await this.verdicts(r, businessId, page.purposes, 0, people, true);
+        return [...verdicts.values()].includes('left') ? 'They said meanwhile that they want no texts.' : '';
+      },
+      // A letter nobody got has a link that nobody has.
+      ended: (failed, why) =>
+        link.update({ failed, why, ...(failed === 'held back' ? { withdrawnAt: this.p.clock.now() } : {}) }),
+    };
   }
 
   async people(
@@ -440,9 +451,6 @@ export class OptInInvitations {
   }
 }
 
-const KEY = 'invitation:';
-const mailKey = (linkId: string): string => `${KEY}${linkId}`;
-
 /** What came of a letter: what its person did outlives the link itself. */
 export function stateOf(x: PersonalLinkModel, now: number): Invited['state'] {
   if (x.joinedAt) return 'joined';
@@ -451,4 +459,10 @@ export function stateOf(x: PersonalLinkModel, now: number): Invited['state'] {
   if (x.withdrawnAt) return 'withdrawn';
   if (x.expiresAt <= now) return 'lapsed';
   return x.openedAt ? 'opened' : 'sent';
+}
+
+/** What was refused, as an answer; what broke goes on. */
+function problemOf(error: unknown): Problem {
+  if (error instanceof Problem) return error;
+  throw error;
 }

@@ -1,6 +1,7 @@
 import { WhomShape } from '@long-gate/contracts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import type { z } from 'zod';
+import type { LetterEnd } from '../letters/letters-on-their-way.js';
 import { big, json, key, maybe, once, refers, table, text, whole } from '../../../platform/table.js';
 
 /** A letter that invites people to texts, kept to be sent again. */
@@ -62,8 +63,8 @@ export class PersonalLinkModel extends Model<
   /** What was chosen last. */
   declare chose: CreationOptional<'' | 'awaits YES' | 'kept' | 'left'>;
   declare joinedAt: CreationOptional<number | null>;
-  /** Why the letter did not arrive, or was not wanted. */
-  declare failed: CreationOptional<'' | 'came back' | 'complained'>;
+  /** Why the letter did not leave, did not arrive, or was not wanted. */
+  declare failed: CreationOptional<'' | LetterEnd>;
   declare why: CreationOptional<string>;
   declare withdrawnAt: CreationOptional<number | null>;
   /** The digest of the letter's words, and the name it was addressed to; empty of letters sent before they were kept. */
@@ -94,22 +95,4 @@ export const personalLinkTable = table(PersonalLinkModel, 'personal_link', {
   words: text(''),
   firstName: text(''),
   lastName: text(''),
-});
-
-/** An address that gets no invitation of a business any more. */
-export class MailRefusalModel extends Model<
-  InferAttributes<MailRefusalModel>,
-  InferCreationAttributes<MailRefusalModel>
-> {
-  declare businessId: string;
-  /** SHA-256 of the address in small letters: the refusal outlives the person's erasure, the address does not. */
-  declare emailHash: string;
-  declare why: 'came back' | 'complained' | 'unsubscribed';
-  declare at: number;
-}
-export const mailRefusalTable = table(MailRefusalModel, 'mail_refusal', {
-  businessId: key(text()),
-  emailHash: key(text()),
-  why: text(),
-  at: big(),
 });

@@ -1,9 +1,6 @@
 import type Router from '@koa/router';
 import * as api from '@long-gate/contracts';
-import { unsubscribePage } from '@long-gate/core';
 import { serve } from '../../../platform/http/route.js';
-import { answeringLink, nonceOf } from '../link-pages.js';
-import type { InvitationLinks } from './invitation-links.js';
 import type { OptInInvitations } from './invitations.js';
 
 export function invitationRoutes(router: Router, invitations: OptInInvitations): void {
@@ -22,17 +19,4 @@ export function invitationRoutes(router: Router, invitations: OptInInvitations):
   serve(router, api.withdrawInvited, ({ params, body, person }) =>
     invitations.withdraw(person, params.businessId, params.id, body.linkId),
   );
-}
-
-/** The page that ends letters; it works without a script, and without anybody signed in. */
-export function letterRoutes(open: Router, links: InvitationLinks): void {
-  // Only a POST ends letters: programs that look through mail open every address in it.
-  for (const method of ['get', 'post'] as const)
-    open[method]('/my-texts/:token/letters', (ctx) =>
-      answeringLink(ctx, async (token) => {
-        const page = await links.letters(token);
-        if (method === 'post') await links.endLetters(token);
-        ctx.body = unsubscribePage(page, { action: ctx.path, nonce: nonceOf(ctx), done: method === 'post' });
-      }),
-    );
 }

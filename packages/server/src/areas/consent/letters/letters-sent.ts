@@ -24,14 +24,14 @@ export interface SentLetter {
   [more: string]: unknown;
 }
 
-/** What the owners of these numbers were asked by e-mail, the first first. */
+/** What the owners of these numbers were asked by e-mail, the first first; not what was held back before it left. */
 export async function lettersTo(r: Reader, businessId: string, numbers: readonly string[]): Promise<SentLetter[]> {
   const asked = new Map<string, NumberRequestModel>();
   const invited = new Map<string, PersonalLinkModel>();
   // A number and the one that was given for it may both be asked about.
   for (const part of lotsOf(numbers, CHUNK)) {
-    for (const x of await requestsTo(r, businessId, part)) asked.set(x.id, x);
-    for (const x of await linksTo(r, businessId, part)) invited.set(x.id, x);
+    for (const x of await requestsTo(r, businessId, part)) if (x.failed !== 'held back') asked.set(x.id, x);
+    for (const x of await linksTo(r, businessId, part)) if (x.failed !== 'held back') invited.set(x.id, x);
   }
   return sent(r, businessId, [...asked.values()], [...invited.values()]);
 }
@@ -73,6 +73,8 @@ async function sent(
       answeredAt: x.answeredAt ?? null,
       state: x.state,
       confirmedAt: x.confirmedAt,
+      failed: x.failed,
+      why: x.why,
     })),
     ...invited.map((x) => ({
       e164: x.e164,

@@ -1,12 +1,12 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { mergeText, PERSONAL_WORDS } from '@long-gate/core';
+import { mergeText, PERSONAL_WORDS, type PersonalPage } from '@long-gate/core';
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { JobContext, JobOutcome } from '../../../platform/jobs.js';
 import { Lot } from '../../../platform/lot.js';
 import type { Platform } from '../../../platform/platform.js';
 import { Problem, refused } from '../../../platform/problem.js';
 import type { Contacts, Person } from '../../contacts/index.js';
-import { keepWords } from './letter-store.js';
+import { keepWords, refuseMail } from './letter-store.js';
 import type { Whom } from '@long-gate/contracts';
 
 // What letters to people with a personal link have in common, whatever they ask for.
@@ -51,6 +51,16 @@ export async function keepLetter(
   const sha256 = hashOf(`${subject}\n${text}`);
   await keepWords(w, { businessId, sha256, subject, text, sentAt: Math.round(now) });
   return sha256;
+}
+
+/** Whose letters they are, as the page that ends them shows it. */
+export type LettersOf = Pick<PersonalPage, 'language' | 'business' | 'ground' | 'accent'>;
+
+/** Its owner wants no more letters at that address. */
+export async function endLettersTo(w: Writer, p: Platform, businessId: string, email: string): Promise<void> {
+  const emailHash = hashOf(email.toLowerCase());
+  await refuseMail(w, { businessId, emailHash, why: 'unsubscribed', at: p.clock.now() });
+  w.afterCommit(() => p.live.tell({ businessId, topic: 'consent' }));
 }
 
 /** Whether an address can be written to at all. */

@@ -21,3 +21,21 @@ export const letterWordsTable = table(LetterWordsModel, 'letter_words', {
   text: text(),
   sentAt: big(),
 });
+
+/** An address that gets no letter to many of a business any more. */
+export class MailRefusalModel extends Model<
+  InferAttributes<MailRefusalModel>,
+  InferCreationAttributes<MailRefusalModel>
+> {
+  declare businessId: string;
+  /** SHA-256 of the address in small letters: the refusal outlives the person's erasure, the address does not. */
+  declare emailHash: string;
+  declare why: 'came back' | 'complained' | 'unsubscribed';
+  declare at: number;
+}
+export const mailRefusalTable = table(MailRefusalModel, 'mail_refusal', {
+  businessId: key(text()),
+  emailHash: key(text()),
+  why: text(),
+  at: big(),
+});

@@ -1,4 +1,5 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { LetterEnd } from '../letters/letters-on-their-way.js';
 import { big, key, maybe, once, oneOf, refers, table, text } from '../../../platform/table.js';
 
 /** Somebody who was asked by e-mail for a number that texts reach, and what came of it. */
@@ -17,6 +18,9 @@ export class NumberRequestModel extends Model<
   declare state: CreationOptional<'sent' | 'answered' | 'confirmed' | 'lapsed'>;
   /** Why the number they gave last was not taken; empty where it was, or none was given. */
   declare refused: CreationOptional<string>;
+  /** How the letter ended that its person never had, or did not want, and why. */
+  declare failed: CreationOptional<'' | LetterEnd>;
+  declare why: CreationOptional<string>;
   declare askedBy: string;
   declare askedAt: number;
   declare expiresAt: number;
@@ -38,6 +42,8 @@ export const numberRequestTable = table(NumberRequestModel, 'number_request', {
   newE164: maybe(text()),
   state: oneOf(['sent', 'answered', 'confirmed', 'lapsed'], 'sent'),
   refused: text(''),
+  failed: text(''),
+  why: text(''),
   askedBy: text(),
   askedAt: big(),
   expiresAt: big(),

@@ -10,14 +10,19 @@ export async function requestByHash(r: Reader, tokenHash: string): Promise<Numbe
   return r.of(numberRequestTable).findOne({ where: { tokenHash } });
 }
 
+/** A request, whosever it is. */
+export async function requestOfAnybody(r: Reader, id: string): Promise<NumberRequestModel | null> {
+  return r.of(numberRequestTable).findByPk(id);
+}
+
 export async function requestById(r: Reader, businessId: string, id: string): Promise<NumberRequestModel | null> {
   return r.of(numberRequestTable).findOne({ where: { id, businessId } });
 }
 
-/** Which of these contacts were asked since a moment. */
+/** Which of these contacts were asked since a moment, by a letter that left. */
 export async function askedSince(r: Reader, contactIds: readonly string[], since: number): Promise<Set<string>> {
   const rows = await r.all<{ contactId: string }>(
-    `SELECT DISTINCT q.contact_id AS "contactId" FROM jsonb_each($1) j CROSS JOIN number_request q ON q.contact_id = j.value AND q.asked_at > $2`,
+    `SELECT DISTINCT q.contact_id AS "contactId" FROM jsonb_each($1) j CROSS JOIN number_request q ON q.contact_id = j.value AND q.asked_at > $2 AND q.failed <> 'held back'`,
     [jsonRows(contactIds), since],
   );
   return new Set(rows.map((x) => x.contactId));

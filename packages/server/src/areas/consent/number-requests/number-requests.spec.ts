@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { ContactDetail, NumberRequest } from '@long-gate/contracts';
 import { PACK_FILES } from '@long-gate/core';
+import { GatewayBusy } from '@long-gate/gateways';
 import type { Door, Visitor } from '../../../testing/door.js';
 import { linesIn, packAbout } from '../../../testing/evidence-pack.js';
 import { heronPage } from '../../../testing/opt-in-page.js';
 import { Office } from '../../../testing/office.js';
+import { endLettersTo } from '../letters/letters.js';
 
 const OLD = '+12125550101';
 const NEW = '+12125550102';
@@ -94,6 +96,43 @@ describe('asking for a better number', () => {
     expect((await start()).status).toBe(200);
   });
 
+  it('comes back, or is ended by one POST, and then that address gets no letter of any kind', async () => {
+    await start();
+    await o.settle();
+    const key = o.outside.mails.at(-1)?.key ?? '';
+    await o.hear({ kind: 'mail.bounced', key, reason: '550 no such mailbox' });
+    expect((await asked()).map((x) => [x.state, x.why])).toEqual([['came back', '550 no such mailbox']]);
+    await o.later(31 * DAY);
+    const none = await staff.ask('POST', `${base()}/number-requests/preview`, wish());
+    expect(none.body).toEqual(jasmine.objectContaining({ asked: 0, noMore: 1, already: 0 }));
+    expect((await start()).status).toBe(422);
+
+    await o.app.platform.db.write((w) => w.run(`UPDATE contact SET email = 'ada@new.example' WHERE id = $1`, [ada]));
+    expect((await start()).status).toBe(200);
+    await o.settle();
+    const raw = (o.outside.mails.at(-1)?.raw ?? '').replace(/\r\n /g, ' ');
+    const end = /^List-Unsubscribe: <http:\/\/[^/]+([^>]+)>/m.exec(raw)?.[1] ?? '';
+    expect((await open(end)).html).toContain('Send me no more of them');
+    const once = await fetch(`${door.url}${end}`, { method: 'POST' });
+    expect([once.status, (await once.text()).includes('You get no more e-mails')]).toEqual([200, true]);
+    expect((await open(end.replace(/\w+\/letters$/, 'x/letters'))).status).toBe(404);
+    await o.later(31 * DAY);
+    expect((await start()).status).toBe(422);
+  });
+
+  it('is not sent any more once who it waited for wants no letters', async () => {
+    const { mail } = o.outside;
+    const takes = mail.send;
+    mail.send = () => Promise.reject(new GatewayBusy('later', 60_000, false));
+    await start();
+    await o.settle();
+    await o.app.platform.db.write((w) => endLettersTo(w, o.app.platform, o.business, 'ada@mail.example'));
+    mail.send = takes;
+    await o.later(HOUR);
+    expect(o.outside.mails).toEqual([]);
+    expect((await asked()).map((x) => x.state)).toEqual(['held back']);
+  });
+
   it('is refused without a place for the link, and where others would be asked than were seen', async () => {
     expect((await start({ text: 'Call us.' })).status).toBe(422);
     expect((await start({ seen: 2 })).status).toBe(409);
@@ -123,6 +162,7 @@ describe('asking for a better number', () => {
           subject: 'A mobile number for Ada',
           text: 'Hello Ada, tell us one here: [their personal link]',
         },
+        failed: '',
       }),
     ]);
     expect((await detail()).number.e164)

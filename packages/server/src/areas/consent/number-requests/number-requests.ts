@@ -10,7 +10,10 @@ import type { Platform } from '../../../platform/platform.js';
 import { conflict, refused } from '../../../platform/problem.js';
 import type { Contacts, Person } from '../../contacts/index.js';
 import type { Ledger } from '../ledger/ledger.js';
+import { refusedAmong } from '../letters/letter-store.js';
+import type { LettersOnTheirWay } from '../letters/letters-on-their-way.js';
 import {
+  endLettersTo,
   filledLetter,
   hashOf,
   keepLetter,
@@ -19,6 +22,7 @@ import {
   newToken,
   reachableBy,
   writeInLots,
+  type LettersOf,
 } from '../letters/letters.js';
 import type { NumberRequestModel } from './model.js';
 import { wrongPhone, type NewNumbers } from './new-numbers.js';
@@ -34,6 +38,7 @@ const Round = z.object({
   actor: ActorShape,
 });
 type Round = z.infer<typeof Round>;
+type Sorted = { asked: Person[]; noMore: number; already: number };
 
 /**
  * Asking people by e-mail for a number that texts reach. The link is personal; the number given is looked up at once and
@@ -46,8 +51,21 @@ export class NumberRequests {
     private readonly numbers: NewNumbers,
     private readonly pages: PublicPages,
     private readonly ledger: Ledger,
+    letters: LettersOnTheirWay,
   ) {
     p.jobs.handle('number requests', Round, (round, context) => this.turn(round, context));
+    letters.of('nrq', async (r, id) => {
+      const request = await store.requestOfAnybody(r, id);
+      return (
+        request && {
+          businessId: request.businessId,
+          email: request.email,
+          e164: request.oldE164,
+          not: () => Promise.resolve(''),
+          ended: (failed, why) => request.update({ failed, why }),
+        }
+      );
+    });
     p.db.facts.on('consent.changed', (w, { businessId, e164s }) => this.confirm(w, businessId, e164s));
     p.db.facts.on('contact.erased', (w, { businessId, people }) =>
       store.dropRequestsFor(
@@ -64,15 +82,17 @@ export class NumberRequests {
   ): Promise<{
     asked: number;
     noEmail: number;
+    noMore: number;
     already: number;
     sample: { to: string; subject: string; text: string } | null;
   }> {
     await this.pages.known(this.p.db, businessId, wish.pageId);
-    const { asked, noEmail, already } = await this.sorted(businessId, wish);
+    const { asked, noEmail, noMore, already } = await this.sorted(businessId, wish);
     const [first] = asked;
     return {
       asked: asked.length,
       noEmail,
+      noMore,
       already,
       sample: first
         ? {
@@ -92,7 +112,9 @@ export class NumberRequests {
     await this.pages.known(this.p.db, businessId, wish.pageId);
     const { asked } = await this.sorted(businessId, wish);
     if (asked.length === 0)
-      throw refused('Nobody is left to be asked: no e-mail is known, or they were asked in the last 30 days.');
+      throw refused(
+        'Nobody is left to be asked: no e-mail is known, they want no such e-mail any more, or they were asked in the last 30 days.',
+      );
     if (asked.length !== wish.seen)
       throw conflict(`${asked.length} people would be asked now; ${wish.seen} when you looked. Look again.`);
     const round: Round = {
@@ -157,6 +179,7 @@ export class NumberRequests {
         oldE164: x.oldE164,
         newE164: x.newE164,
         state: stateOf(x, now),
+        why: x.why,
         refused: x.refused,
         askedBy: x.askedBy,
         askedAt: x.askedAt,
@@ -241,26 +264,51 @@ export class NumberRequests {
     }
   }
 
-  private async byToken(r: Reader, token: string): Promise<NumberRequestModel> {
+  /** Whose letters these are, for the page that ends them: also by a link that is over, which still ends them. */
+  async letters(token: string): Promise<LettersOf> {
+    const request = await this.everByToken(this.p.db, token);
+    return this.pages.publicById(this.p.db, request.businessId, request.pageId);
+  }
+
+  /** No more letters of any kind to that address. Source: RFC 8058. */
+  async endLetters(token: string): Promise<void> {
+    await this.p.db.write(async (w) => {
+      const { businessId, email } = await this.everByToken(w, token);
+      await endLettersTo(w, this.p, businessId, email);
+    });
+  }
+
+  private async everByToken(r: Reader, token: string): Promise<NumberRequestModel> {
     const request = await store.requestByHash(r, hashOf(token));
-    if (!request || stateOf(request, this.p.clock.now()) === 'lapsed') throw linkOver();
+    if (!request) throw linkOver();
+    return request;
+  }
+
+  private async byToken(r: Reader, token: string): Promise<NumberRequestModel> {
+    const request = await this.everByToken(r, token);
+    if (stateOf(request, this.p.clock.now()) === 'lapsed') throw linkOver();
     return request;
   }
 
   /** Who is asked, each once, and how many are not and why. */
-  private async sorted(
-    businessId: string,
-    { whom }: Pick<Wish, 'whom'>,
-  ): Promise<{ asked: Person[]; noEmail: number; already: number }> {
-    const { people: reachable, noEmail } = await reachableBy(this.p.db, this.contacts, businessId, whom);
+  private async sorted(businessId: string, { whom }: Pick<Wish, 'whom'>): Promise<{ noEmail: number } & Sorted> {
+    const { people, noEmail } = await reachableBy(this.p.db, this.contacts, businessId, whom);
+    return { noEmail, ...(await this.mayBeAsked(this.p.db, businessId, people)) };
+  }
+
+  /** Not whose address gets no such e-mail any more, nor who was asked in the last 30 days. */
+  private async mayBeAsked(r: Reader, businessId: string, people: readonly Person[]): Promise<Sorted> {
+    const hashed = (x: Person): string => hashOf(x.email.toLowerCase());
+    const no = await refusedAmong(r, businessId, people.map(hashed));
+    const willing = people.filter((x) => !no.has(hashed(x)));
     const already = await store.askedSince(
-      this.p.db,
-      reachable.map((x) => x.contactId),
+      r,
+      willing.map((x) => x.contactId),
       this.p.clock.now() - LINK_GOOD_MS,
     );
     return {
-      asked: reachable.filter((x) => !already.has(x.contactId)),
-      noEmail,
+      asked: willing.filter((x) => !already.has(x.contactId)),
+      noMore: people.length - willing.length,
       already: already.size,
     };
   }
@@ -269,13 +317,8 @@ export class NumberRequests {
   private async turn(round: Round, context: JobContext): Promise<JobOutcome> {
     const { id, businessId } = context.job;
     return writeInLots(this.p, round, context, async (w, part) => {
-      const people = await this.contacts.people(w, businessId, part);
-      const already = await store.askedSince(
-        w,
-        people.map((x) => x.contactId),
-        this.p.clock.now() - LINK_GOOD_MS,
-      );
-      for (const person of people.filter((x) => !already.has(x.contactId) && x.email !== ''))
+      const people = (await this.contacts.people(w, businessId, part)).filter((x) => x.email !== '');
+      for (const person of (await this.mayBeAsked(w, businessId, people)).asked)
         await this.ask(w, businessId, round, person, idFrom('nrq', id, person.contactId));
     });
   }
@@ -298,14 +341,17 @@ export class NumberRequests {
       firstName: person.firstName,
       lastName: person.lastName,
     });
+    const link = this.p.mailer.link(`/better-number/${token}`);
     await this.p.mailer.put(w, `number-request:${id}`, {
       to: person.email,
       subject: filledLetter(round.subject, person, ''),
-      text: filledLetter(round.text, person, this.p.mailer.link(`/better-number/${token}`)),
+      text: `${filledLetter(round.text, person, link)}\n\nNo more e-mails like this one: ${link}/letters`,
+      unsubscribe: `${link}/letters`,
     });
   }
 }
 
 function stateOf(request: NumberRequestModel, now: number): NumberRequest['state'] {
+  if (request.state === 'sent' && request.failed) return request.failed;
   return request.state === 'sent' && request.expiresAt <= now ? 'lapsed' : request.state;
 }

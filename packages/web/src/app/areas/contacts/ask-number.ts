@@ -67,6 +67,9 @@ export async function askNumbers(dialog: MatDialog, whom: Asking): Promise<boole
                 @if (p.noEmail > 0) {
                   <span class="hold">{{ p.noEmail | count }} have no e-mail here.</span>
                 }
+                @if (p.noMore > 0) {
+                  {{ p.noMore | count }} get no such e-mail any more: it came back, or they ended it.
+                }
                 @if (p.already > 0) {
                   {{ p.already | count }} were asked in the last 30 days and are not asked again.
                 }

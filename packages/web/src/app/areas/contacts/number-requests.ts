@@ -9,9 +9,20 @@ import { NumberRequestsStore } from './ask-number.store';
 
 const STATES: Record<NumberRequest['state'], string> = {
   sent: 'asked by e-mail',
+  'held back': 'not sent',
+  'came back': 'the e-mail came back',
+  complained: 'complained of it',
   answered: 'gave a number; its YES is awaited',
   confirmed: 'confirmed: texts go to it',
   lapsed: 'did not answer in 30 days',
+};
+
+const FACES: Partial<Record<NumberRequest['state'], string>> = {
+  confirmed: 'pass',
+  lapsed: 'soft',
+  'held back': 'hold',
+  'came back': 'stop',
+  complained: 'stop',
 };
 
 /** Who was asked for a better number, and what came of it. */
@@ -55,8 +66,9 @@ export class NumberRequests {
       head: 'What came of it',
       least: 190,
       share: 1.4,
-      text: (q) => `${STATES[q.state]}${q.state === 'sent' && q.refused ? `; gave ${q.refused}` : ''}`,
-      face: (q) => (q.state === 'confirmed' ? 'pass' : q.state === 'lapsed' ? 'soft' : ''),
+      text: (q) =>
+        `${STATES[q.state]}${q.why ? `: ${q.why}` : ''}${q.state === 'sent' && q.refused ? `; gave ${q.refused}` : ''}`,
+      face: (q) => FACES[q.state] ?? '',
     },
     { id: 'new', head: 'New number', width: 140, text: (q) => (q.newE164 ? formatPhone(q.newE164) : ''), face: 'mono' },
   ];

@@ -34,7 +34,11 @@ const cause = (name: string, numbers: number) => ({
 
 describe('numbers that cannot be reached', () => {
   let p: OpenPage;
-  const open = async (over: { at?: string; role?: string } = {}, rows = [number(1), number(2)]): Promise<void> => {
+  const open = async (
+    over: { at?: string; role?: string } = {},
+    rows = [number(1), number(2)],
+    requests: object[] = [],
+  ): Promise<void> => {
     p = await openPage(
       UnreachedPage,
       {
@@ -49,7 +53,7 @@ describe('numbers that cannot be reached', () => {
           outcomes: [{ field: 'Last booking', values: [{ value: 'missed', reached: 1, unreached: 3 }] }],
         },
         'unreached.list': { items: rows, next: null, total: rows.length },
-        'numberRequests.list': { items: [], next: null, total: 0 },
+        'numberRequests.list': { items: requests, next: null, total: requests.length },
         'lookups.estimate': { numbers: 1, cost: 5500, seconds: 1, balance: 9_000_000 },
         'lookups.start': { jobId: 'job_1', numbers: 1 },
         'contacts.decideFaults': { done: true },
@@ -65,6 +69,40 @@ describe('numbers that cannot be reached', () => {
     await boxes[1]?.check();
     await p.settle();
   };
+
+  it('show what came of asking for better numbers, also of letters that never arrived', async () => {
+    const asked = (state: string, over: object = {}): object => ({
+      id: `nrq_${state}`,
+      contactId: 'con_1',
+      name: state,
+      email: 'a@post.example',
+      oldE164: '+12015550101',
+      newE164: null,
+      state,
+      why: '',
+      refused: '',
+      askedBy: 'Wren',
+      askedAt: 1,
+      answeredAt: null,
+      confirmedAt: null,
+      ...over,
+    });
+    await open(
+      {},
+      [],
+      [
+        asked('sent', { refused: '+12015550102, a landline' }),
+        asked('came back', { why: '550 no such mailbox' }),
+        asked('held back', { why: 'Its address gets no such e-mail any more.' }),
+      ],
+    );
+    for (const said of [
+      'asked by e-mail; gave +12015550102, a landline',
+      'the e-mail came back: 550 no such mailbox',
+      'not sent: Its address gets no such e-mail any more.',
+    ])
+      expect(p.text()).toContain(said);
+  });
 
   it('stand by cause with how many had agreed, over which carrier, and how bookings fare', async () => {
     await open();
@@ -127,6 +165,7 @@ describe('asking for another number', () => {
       'numberRequests.preview': ({ body }: Asked) => ({
         asked: 1,
         noEmail: 2,
+        noMore: 3,
         already: 0,
         sample: { to: 'w@post.example', subject: (body as { subject: string }).subject, text: 'Hello Wren' },
       }),
@@ -139,6 +178,7 @@ describe('asking for another number', () => {
     await open([{ id: 'pag_1', title: 'Texts from the ferry', published: true }]);
     expect(p.text()).toContain('1 person');
     expect(p.text()).toContain('2 have no e-mail here.');
+    expect(p.text()).toContain('3 get no such e-mail any more');
     expect(p.text()).toContain('Hello Wren');
     await p.fill('letter', 'Call us.');
     expect(p.text())

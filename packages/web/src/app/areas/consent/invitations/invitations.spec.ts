@@ -14,7 +14,7 @@ const SPRING: OptInInvitation = {
   text: 'Hello [firstName|there]: [link]',
   againDays: 90,
   standing: null,
-  came: { sent: 40, failed: 2, opened: 21, answered: 12, joined: 9, left: 1 },
+  came: { sent: 40, heldBack: 1, failed: 2, opened: 21, answered: 12, joined: 9, left: 1 },
   createdBy: 'Wren',
   lastSentAt: Date.parse('2027-03-08T15:00:00Z'),
   version: 3,
@@ -42,6 +42,19 @@ const PEOPLE = [
     newE164: null,
     state: 'came back',
     why: '550 no such mailbox',
+    sentBy: 'Wren',
+    sentAt: 1,
+    answeredAt: null,
+  },
+  {
+    id: 'lnk_4',
+    contactId: 'con_4',
+    name: 'Cleo',
+    email: 'cleo@mail.example',
+    e164: '+12125550104',
+    newE164: null,
+    state: 'held back',
+    why: 'Its link was taken back before it left.',
     sentBy: 'Wren',
     sentAt: 1,
     answeredAt: null,
@@ -92,8 +105,17 @@ describe('invitations', () => {
     const came = [...p.host.querySelectorAll('lg-docket dt')].map(
       (dt) => `${dt.textContent} ${dt.nextElementSibling?.textContent}`,
     );
-    expect(came).toEqual(['sent 40', 'came back 2', 'opened 21', 'answered 12', 'joined 9', 'want none 1']);
+    expect(came).toEqual([
+      'sent 40',
+      'not sent 1',
+      'came back 2',
+      'opened 21',
+      'answered 12',
+      'joined 9',
+      'want none 1',
+    ]);
     expect(p.text()).toContain('came back: 550 no such mailbox');
+    expect(p.text()).toContain('not sent: Its link was taken back before it left.');
     const links = [...p.host.querySelectorAll<HTMLAnchorElement>('lg-docket a')].map((a) => [
       a.textContent?.trim(),
       a.search,

@@ -16,6 +16,7 @@ import { invitePeople } from './invite';
 
 const STATES: Record<Invited['state'], string> = {
   sent: 'sent',
+  'held back': 'not sent',
   'came back': 'came back',
   complained: 'complained of it',
   opened: 'opened their page',
@@ -28,6 +29,7 @@ const STATES: Record<Invited['state'], string> = {
 };
 const CAME = [
   { key: 'sent', name: 'sent' },
+  { key: 'heldBack', name: 'not sent' },
   { key: 'failed', name: 'came back' },
   { key: 'opened', name: 'opened' },
   { key: 'answered', name: 'answered' },
@@ -185,7 +187,8 @@ export class InvitationsPage {
   protected readonly columns: readonly Column<OptInInvitation>[] = [
     { id: 'title', head: 'Invitation', least: 150, share: 1.4, by: (x) => x.title },
     { id: 'standing', head: 'How', width: 90, leaves: 2, text: (x) => (x.standing ? 'by itself' : 'by hand') },
-    ...CAME.map((c, i): Column<OptInInvitation> => ({
+    // What was held back is rare; the docket tells of it.
+    ...CAME.filter((c) => c.key !== 'heldBack').map((c, i): Column<OptInInvitation> => ({
       id: c.key,
       head: c.name.charAt(0).toUpperCase() + c.name.slice(1),
       width: 92,
