@@ -194,7 +194,7 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
     chooseFirst: 'Tick at least one kind of text for this number.',
     letters: 'E-mails from {business} about texts',
     endLetters: 'Send me no more of them',
-    lettersEnded: 'You get no more e-mails that invite you to texts. What you agreed to by text stays as it is.',
+    lettersEnded: 'You get no more e-mails about texts at this address. What you agreed to by text stays as it is.',
     lines: {
       mobile: 'a mobile number',
       landline: 'a landline',
@@ -238,8 +238,7 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
     chooseFirst: 'Marque al menos un tipo de mensaje para este número.',
     letters: 'Correos de {business} sobre mensajes',
     endLetters: 'No me envíen más',
-    lettersEnded:
-      'Ya no recibirá correos que le inviten a recibir mensajes. Lo que aceptó por mensaje queda como está.',
+    lettersEnded: 'Ya no recibirá correos sobre mensajes en esta dirección. Lo que aceptó por mensaje queda como está.',
     lines: {
       mobile: 'un número de móvil',
       landline: 'un teléfono fijo',

@@ -1,10 +1,12 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import type { NumberRequest } from '@long-gate/contracts';
 import { formatPhone } from '@long-gate/core';
 import { MomentPipe } from '../../parts/format';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
 import { Table } from '../../parts/table/table';
+import { SessionFacade } from '../../state/session.facade';
 import { NumberRequestsStore } from './ask-number.store';
 
 const STATES: Record<NumberRequest['state'], string> = {
@@ -28,7 +30,7 @@ const FACES: Partial<Record<NumberRequest['state'], string>> = {
 /** Who was asked for a better number, and what came of it. */
 @Component({
   selector: 'lg-number-requests',
-  imports: [Cell, MomentPipe, Table],
+  imports: [Cell, MomentPipe, RouterLink, Table],
   providers: [NumberRequestsStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -42,6 +44,14 @@ const FACES: Partial<Record<NumberRequest['state'], string>> = {
         [key]="id"
         (near)="store.more()"
       >
+        <ng-template lgCell="name" [of]="store.rows()" let-q>
+          <a
+            class="strong"
+            [routerLink]="['/b', session.businessId(), 'contacts']"
+            [queryParams]="{ open: q.contactId }"
+            >{{ q.name || q.email }}</a
+          >
+        </ng-template>
         <ng-template lgCell="asked" [of]="store.rows()" let-q
           >{{ q.askedAt | moment: 'short' }}, {{ q.askedBy }}</ng-template
         >
@@ -56,9 +66,10 @@ const FACES: Partial<Record<NumberRequest['state'], string>> = {
 })
 export class NumberRequests {
   protected readonly store = inject(NumberRequestsStore);
+  protected readonly session = inject(SessionFacade);
   protected readonly id = (q: NumberRequest): string => q.id;
   protected readonly columns: readonly Column<NumberRequest>[] = [
-    { id: 'name', head: 'Contact', least: 110, text: (q) => q.name || 'no name', face: 'strong' },
+    { id: 'name', head: 'Contact', least: 110 },
     { id: 'old', head: 'Not reached at', width: 140, text: (q) => formatPhone(q.oldE164), face: 'mono' },
     { id: 'asked', head: 'Asked', least: 150 },
     {

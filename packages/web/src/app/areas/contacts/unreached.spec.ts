@@ -102,6 +102,8 @@ describe('numbers that cannot be reached', () => {
       'not sent: Its address gets no such e-mail any more.',
     ])
       expect(p.text()).toContain(said);
+    const links = [...p.host.querySelectorAll<HTMLAnchorElement>('lg-number-requests a')];
+    expect(links.map((a) => [a.textContent?.trim(), a.search])).toContain(['came back', '?open=con_1']);
   });
 
   it('stand by cause with how many had agreed, over which carrier, and how bookings fare', async () => {
