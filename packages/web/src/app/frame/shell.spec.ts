@@ -37,7 +37,7 @@ describe('the clock of the frame', () => {
   const item = (): HTMLButtonElement => document.querySelector('[mat-menu-item]') as HTMLButtonElement;
   const toNext = async (): Promise<void> => {
     item().click();
-    for (let i = 0; i < 20 && p.questions.length === 0; i++) await p.settle();
+    for (let i = 0; i < 1_000 && p.questions.length === 0; i++) await p.settle();
   };
 
   it('says what comes next and when, in the zone of the business, before it is moved there', async () => {
@@ -122,7 +122,7 @@ describe('what the frame opens', () => {
     ) as HTMLButtonElement;
   const opened = async (): Promise<void> => {
     opener().click();
-    for (let i = 0; i < 50 && !jobs(); i++) await p.settle();
+    for (let i = 0; i < 1_000 && !jobs(); i++) await p.settle();
   };
 
   it('shows the jobs with what may be done with them, and closes them by their button, by Esc and by its own', async () => {
@@ -145,7 +145,7 @@ describe('what the frame opens', () => {
   it('says what each key does', async () => {
     document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '?', bubbles: true }));
     const dialog = (): string => document.querySelector('mat-dialog-container')?.textContent ?? '';
-    for (let i = 0; i < 50 && dialog() === ''; i++) await p.settle();
+    for (let i = 0; i < 1_000 && dialog() === ''; i++) await p.settle();
     expect(dialog()).toContain('go to an area');
   });
 });

@@ -226,7 +226,7 @@ describe('the ledger on screen', () => {
     if (field) field.value = 'eide';
     field?.dispatchEvent(new Event('change'));
     // It never comes to rest before it is counted, so it is not waited for.
-    for (let i = 0; i < 40 && p.api.of('consent.count').length < 2; i++) await new Promise((r) => setTimeout(r, 25));
+    for (let i = 0; i < 2_000 && p.api.of('consent.count').length < 2; i++) await new Promise((r) => setTimeout(r, 25));
     await new Promise((r) => setTimeout(r, 25));
     expect(p.text()).toContain('Wren Eide');
     expect(p.text()).toContain('Counting…, newest first');

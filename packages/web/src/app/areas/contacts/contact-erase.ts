@@ -28,8 +28,10 @@ import { nameOf } from './contact-words';
             takesFocus
           />
           <lg-faults [form]="form" />
-          <button type="submit" matButton="filled" class="danger">Erase this person…</button>
-          <button type="button" matButton="outlined" (click)="asking.set(false)">Cancel</button>
+          <p class="ends">
+            <button type="submit" matButton="filled" class="danger">Erase this person…</button>
+            <button type="button" matButton="outlined" (click)="asking.set(false)">Cancel</button>
+          </p>
         </form>
       } @else {
         <p>
@@ -44,6 +46,10 @@ import { nameOf } from './contact-words';
     form,
     p {
       margin-top: 6px;
+    }
+    .ends {
+      display: flex;
+      gap: 8px;
     }
   `,
 })
