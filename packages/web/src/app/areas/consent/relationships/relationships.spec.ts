@@ -104,7 +104,8 @@ describe('recording purchases and inquiries', () => {
     data.items.add(new File([text], 'sales.csv'));
     if (field) field.files = data.files;
     field?.dispatchEvent(new Event('change'));
-    for (let i = 0; i < 2_000 && p.text().includes('Stay on this page'); i++) await new Promise((r) => setTimeout(r, 25));
+    for (let i = 0; i < 2_000 && p.text().includes('Stay on this page'); i++)
+      await new Promise((r) => setTimeout(r, 25));
     await p.settle();
   };
 
