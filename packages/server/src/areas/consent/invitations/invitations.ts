@@ -389,13 +389,12 @@ export class OptInInvitations {
       businessId,
       email,
       e164,
-      not: async (r) => {
+      not: async (r, person) => {
         if (link.withdrawnAt) return 'Its link was taken back before it left.';
         const page = await this.pages.publicById(r, businessId, link.pageId).catch(problemOf);
         if (page instanceof Problem) return 'The page its link leads to is not there any more.';
-        const people = (await this.contacts.people(r, businessId, [e164])).filter((x) => x.email === email);
-        const verdicts = await this.verdicts(r, businessId, page.purposes, 0, people, true);
-        return [...verdicts.values()].includes('left') ? 'They said meanwhile that they want no texts.' : '';
+        const verdicts = await this.verdicts(r, businessId, page.purposes, 0, [person], true);
+        return verdicts.get(person) === 'left' ? 'They said meanwhile that they want no texts.' : '';
       },
       // A letter nobody got has a link that nobody has.
       ended: (failed, why) =>

@@ -1,7 +1,7 @@
 import type { Reader, Writer } from '../../../platform/db.js';
 import type { Judge } from '../../../platform/mailer.js';
 import type { Platform } from '../../../platform/platform.js';
-import type { Contacts } from '../../contacts/index.js';
+import type { Contacts, Person } from '../../contacts/index.js';
 import { refusedAmong, refuseMail } from './letter-store.js';
 import { hashOf } from './letters.js';
 
@@ -13,8 +13,11 @@ export interface KeptLetter {
   businessId: string;
   email: string;
   e164: string;
-  /** Why it must not leave any more, for reasons of its kind; empty where it may. */
-  not(r: Reader): Promise<string>;
+  /**
+   * Why it must not leave any more, for reasons of its kind; empty where it may.
+   * @param person whom it is for, as the contacts have them now.
+   */
+  not(r: Reader, person: Person): Promise<string>;
   ended(how: LetterEnd, why: string): Promise<unknown>;
 }
 type Find = (r: Reader, id: string) => Promise<KeptLetter | null>;
@@ -57,10 +60,8 @@ export class LettersOnTheirWay implements Judge {
     const { businessId, email, e164 } = letter;
     const hash = hashOf(email.toLowerCase());
     if ((await refusedAmong(r, businessId, [hash])).has(hash)) return 'Its address gets no such e-mail any more.';
-    const people = await this.contacts.people(r, businessId, [e164]);
-    if (!people.some((x) => x.email === email))
-      return 'Nobody among the contacts has this address and number any more.';
-    return letter.not(r);
+    const person = (await this.contacts.people(r, businessId, [e164])).find((x) => x.email === email);
+    return person ? letter.not(r, person) : 'Nobody among the contacts has this address and number any more.';
   }
 
   async heldBack(w: Writer, key: string, why: string): Promise<void> {
