@@ -92,7 +92,7 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     why: 'a stretch of an index alone',
   },
   { from: /money-|businesses/, says: /FROM [`"]?money_entry/, why: 'an entry a dispatch and day, not a text' },
-  { from: /trail/, says: /count\(\*\) AS (n|`count`|"count") FROM [`"]?audit/, why: 'an entry a person’s act' },
+  { from: /audit-store/, says: /count\(\*\) AS (n|`count`|"count") FROM [`"]?audit/, why: 'an entry a person’s act' },
   { from: /inbox|keyset/, says: /waits_until/, why: 'an index of those alone that wait' },
   { from: /audit-store/, says: /^SELECT DISTINCT/, why: 'an entry a person’s act' },
   {
@@ -111,7 +111,7 @@ const MAY: readonly { from: RegExp; says: RegExp; why: string }[] = [
     says: /agreed_at < \$before/,
     why: 'before a dispatch or on a schedule: all whose consent is to be asked about are meant',
   },
-  { from: /watch/, says: /(FROM|JOIN) `?opt_out/, why: 'those who left in the days asked about' },
+  { from: /watch/, says: /(FROM|JOIN) [`"]?opt_out/, why: 'those who left in the days asked about' },
 ];
 
 const NAMES = /\b(?:FROM|JOIN|UPDATE|INTO|,)\s+[`"]?(\w+)[`"]?(?:\s+(?:AS\s+)?[`"]?(\w+)[`"]?)?/gi;

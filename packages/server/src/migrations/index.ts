@@ -33,6 +33,7 @@ import { pageBuilder } from './page-builder.js';
 import { pageWeeks } from './page-weeks.js';
 import { recordedRelationships } from './recorded-relationships.js';
 import { reassignedNumbers } from './reassigned-numbers.js';
+import { refusalsKept } from './refusals-kept.js';
 import { registrationInDepth } from './registration-in-depth.js';
 import { sendingLater } from './sending-later.js';
 import { suppressionLists } from './suppression-lists.js';
@@ -83,4 +84,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0036-letters-kept', up: lettersKept },
   { name: '0037-left-of-the-erased', up: leftOfTheErased },
   { name: '0038-letters-held-back', up: lettersHeldBack },
+  { name: '0039-refusals-kept', up: refusalsKept },
 ];

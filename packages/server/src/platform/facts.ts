@@ -30,6 +30,8 @@ export interface Facts {
   'number.reached': { businessId: string; numberId: string; by: 'text' | 'call'; answered: boolean; at: number };
   /** Texts from numbers of ours were delivered. */
   'texts.delivered': { businessId: string };
+  /** The network does not have texts that seemed to be on their way to these numbers. */
+  'texts.returned': { businessId: string; e164s: readonly string[] };
   'country.changed': { businessId: string };
   /** A dispatch begins: its recipients are written down, and none of them is judged yet. */
   'dispatch.sending': {
@@ -55,6 +57,7 @@ export const BESIDE_THE_GATE: ReadonlySet<FactName> = new Set<FactName>([
   'number.reached',
   'reassigned.scheduled',
   'texts.delivered',
+  'texts.returned',
 ]);
 type Listener<K extends FactName> = (w: Writer, fact: Facts[K]) => Promise<void>;
 

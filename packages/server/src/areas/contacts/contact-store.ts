@@ -358,22 +358,27 @@ export interface Sent {
   numberId: string;
   showsStop: boolean;
 }
-/** The first text from a number of ours to a contact number, and the last that showed how to stop. */
+/**
+ * The first text from a number of ours to a contact number, and the last that showed how to stop. Of numbers that were
+ * taken away while a text to them was on its way nothing is noted.
+ */
 export async function noteSenders(w: Writer, sent: readonly Sent[], at: number): Promise<void> {
   await w.run(
-    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT CAST(value->>0 AS BIGINT), value->>1, $2, CASE WHEN CAST(value->>2 AS BOOLEAN) THEN CAST($2 AS BIGINT) END FROM jsonb_each($1) WHERE true
+    `INSERT INTO contact_sender (contact_number_id, number_id, first_at, stop_line_at) SELECT CAST(value->>0 AS BIGINT), value->>1, $2, CASE WHEN CAST(value->>2 AS BOOLEAN) THEN CAST($2 AS BIGINT) END FROM jsonb_each($1)
+     WHERE EXISTS (SELECT 1 FROM contact_number WHERE id = CAST(value->>0 AS BIGINT))
      ON CONFLICT (contact_number_id, number_id) DO UPDATE SET stop_line_at = coalesce(excluded.stop_line_at, contact_sender.stop_line_at)`,
     [jsonRows(sent.map((s) => [s.numberRow, s.numberId, s.showsStop])), at],
   );
 }
 
-/** Until when no further solicitation goes to these contact numbers; null for no cap. */
+/** Until when no further solicitation goes to these numbers; null for no cap. */
 export async function setCaps(
   w: Writer,
-  caps: readonly (readonly [row: number, until: number | null])[],
+  businessId: string,
+  caps: readonly (readonly [e164: string, until: number | null])[],
 ): Promise<void> {
   await w.run(
-    `UPDATE contact_number SET promotional_cap_until = CAST(j.value->>1 AS BIGINT) FROM jsonb_each($1) AS j WHERE contact_number.id = CAST(j.value->>0 AS BIGINT)`,
-    [jsonRows(caps)],
+    `UPDATE contact_number SET promotional_cap_until = CAST(j.value->>1 AS BIGINT) FROM jsonb_each($2) AS j WHERE contact_number.business_id = $1 AND contact_number.e164 = j.value->>0`,
+    [businessId, jsonRows(caps)],
   );
 }

@@ -1,6 +1,6 @@
 import type { Readable } from 'node:stream';
 import type { ContactRow, Whom } from '@long-gate/contracts';
-import { placeOf, textableBy, type CarrierKind, type ConsentState, type Purpose, type Trouble } from '@long-gate/core';
+import { placeOf, textableBy, type CarrierKind, type ConsentState, type Trouble } from '@long-gate/core';
 import type { LineAnswer } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
@@ -13,9 +13,8 @@ import type { Businesses } from '../settings/index.js';
 import { showContact } from './contact-row.js';
 import type { ExportWish } from './contact-export.js';
 import type { ContactNumberModel } from './model.js';
-import { numberDigest } from './number-digest.js';
-import { hasKeptRefusals, keepRefusals, restoreRefusals } from './number-store.js';
-import { agreedHere, refuseElsewhere, refusedBits, refusedBitsOf, refusedPurposes } from './refusals-store.js';
+import { numbersBeside } from './number-store.js';
+import { Refusals } from './refusals.js';
 import { sortName } from './sort-name.js';
 import { noteTroubles, settleTroubles, type Learnt } from './trouble-store.js';
 import * as store from './contact-store.js';
@@ -42,12 +41,15 @@ export class Contacts {
   private recall: (w: Writer, businessId: string, e164s: readonly string[]) => Promise<void> = () => Promise.resolve();
 
   private cameNew: (w: Writer, businessId: string) => Promise<void> = () => Promise.resolve();
+  private readonly refusals: Refusals;
 
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
     private readonly textability: Textability,
-  ) {}
+  ) {
+    this.refusals = new Refusals(p);
+  }
 
   // -- reading ---------------------------------------------------------------------------------------------------
 
@@ -225,25 +227,14 @@ export class Contacts {
   async arrived(w: Writer, businessId: string, e164s: readonly string[]): Promise<void> {
     if (e164s.length === 0) return;
     await this.recall(w, businessId, e164s);
-    if (await hasKeptRefusals(w, businessId))
-      await restoreRefusals(
-        w,
-        businessId,
-        e164s.map((e164) => [e164, numberDigest(businessId, e164)] as const),
-      );
+    await this.refusals.restore(w, businessId, e164s);
   }
 
-  /** Numbers are about to be taken away, which is told; what their owners refused at the carrier is kept. */
+  /** Numbers are about to be taken away, which is told; what their owners refused at the carrier or elsewhere is kept. */
   async leave(w: Writer, businessId: string, numbers: readonly ContactNumberModel[]): Promise<void> {
-    if (numbers.length > 0) w.tell('numbers.left', { businessId, e164s: numbers.map((n) => n.e164) });
-    const refusing = numbers.filter((n) => n.trouble === 'refused-by-owner');
-    if (refusing.length === 0) return;
-    await keepRefusals(
-      w,
-      businessId,
-      refusing.map((n) => numberDigest(businessId, n.e164)),
-      this.p.clock.now(),
-    );
+    if (numbers.length === 0) return;
+    w.tell('numbers.left', { businessId, e164s: numbers.map((n) => n.e164) });
+    await this.refusals.keep(w, businessId, numbers);
   }
 
   byAddress(r: Reader, businessId: string, e164: string): Promise<store.KnownNumber | undefined> {
@@ -375,6 +366,7 @@ export class Contacts {
     await store.setTrouble(w, businessId, e164s, trouble, at);
     await noteTroubles(w, businessId, trouble, 'receipt', learnt, at);
     await settleTroubles(w, businessId, e164s);
+    if (trouble === 'refused-by-owner') await this.refusals.byOwners(w, businessId, e164s, at);
     this.changed(w, businessId);
   }
 
@@ -435,24 +427,14 @@ export class Contacts {
     return setConsent(w, businessId, states);
   }
 
-  /**
-   * What people said by one of their numbers, for their other numbers: who leaves by one has left; who agrees by a
-   * number itself may be texted there again, whatever they refused elsewhere before.
-   */
-  async spreadWishes(
-    w: Writer,
-    businessId: string,
-    { left, agreed }: Record<'left' | 'agreed', readonly { e164: string; purposes: readonly Purpose[] }[]>,
-  ): Promise<void> {
-    const rows = (events: typeof left): [string, number][] =>
-      events.map((e) => [e.e164, refusedBits(e.purposes)] as [string, number]).filter(([, bits]) => bits > 0);
-    if (left.length > 0) await refuseElsewhere(w, businessId, rows(left));
-    if (agreed.length > 0) await agreedHere(w, businessId, rows(agreed));
+  /** See {@link Refusals.spread}. */
+  spreadWishes(w: Writer, businessId: string, said: Parameters<Refusals['spread']>[2]): Promise<void> {
+    return this.refusals.spread(w, businessId, said);
   }
 
-  /** Purposes that are barred for a number because its owner refused them on another of theirs. */
-  async refusedElsewhere(r: Reader, businessId: string, e164: string): Promise<('informational' | 'promotional')[]> {
-    return refusedPurposes(await refusedBitsOf(r, businessId, e164));
+  /** See {@link Refusals.elsewhere}. */
+  refusedElsewhere(r: Reader, businessId: string, e164: string): ReturnType<Refusals['elsewhere']> {
+    return this.refusals.elsewhere(r, businessId, e164);
   }
 
   async setWishInReview(w: Writer, businessId: string, e164: string, inReview: boolean): Promise<void> {
@@ -465,9 +447,18 @@ export class Contacts {
     return store.noteSenders(w, sent, this.p.clock.now());
   }
 
-  /** Until when no further solicitation goes to contact numbers. */
-  capSolicitations(w: Writer, caps: readonly (readonly [row: number, until: number | null])[]): Promise<void> {
-    return store.setCaps(w, caps);
+  /** The other numbers of whoever has each of these; a number that is nobody's or has none beside it is not there. */
+  numbersBeside(r: Reader, businessId: string, e164s: readonly string[]): Promise<Map<string, string[]>> {
+    return numbersBeside(r, businessId, e164s);
+  }
+
+  /** Until when no further solicitation goes to numbers; one that is nobody's any more is let be. */
+  capSolicitations(
+    w: Writer,
+    businessId: string,
+    caps: readonly (readonly [e164: string, until: number | null])[],
+  ): Promise<void> {
+    return store.setCaps(w, businessId, caps);
   }
 
   /** How many contact numbers a number of ours has texted. */

@@ -403,19 +403,28 @@ export const numberTroubleTable = table(NumberTroubleModel, 'number_trouble', {
   stands: flag(true),
 });
 
-/** Numbers that were taken away after their owners refused at the carrier, by their digests: it stands again with them. */
+/**
+ * What stands against numbers that are nobody's for a while, by their digests: that their owners refused at the carrier,
+ * or on another number of theirs. It stands again with them.
+ */
 export class KeptRefusalModel extends Model<
   InferAttributes<KeptRefusalModel>,
   InferCreationAttributes<KeptRefusalModel>
 > {
   declare businessId: string;
+  /** Of the whole number, or its first sixteen figures where the rest is not known any more. */
   declare digest: string;
   declare at: number;
+  declare byOwner: CreationOptional<boolean>;
+  /** What is refused on another number, as in `contact_number`. */
+  declare refusedElsewhere: CreationOptional<number>;
 }
 export const keptRefusalTable = table(KeptRefusalModel, 'kept_refusal', {
   businessId: key(text()),
   digest: key(text()),
   at: big(),
+  byOwner: flag(true),
+  refusedElsewhere: whole(0),
 });
 
 /** What an intake changed of somebody who was known, as it was before. */

@@ -4,7 +4,6 @@ import { jsonRows } from '../../platform/db.js';
 import {
   contactNumberTable,
   contactSenderTable,
-  keptRefusalTable,
   numberTroubleTable,
   type ContactNumberModel,
   type NumberTroubleModel,
@@ -41,36 +40,6 @@ export async function dropNumbers(w: Writer, ids: readonly number[]): Promise<vo
   await w.of(contactSenderTable).destroy({ where: { contactNumberId: all } });
   await w.of(numberTroubleTable).destroy({ where: { contactNumberId: all } });
   await w.of(contactNumberTable).destroy({ where: { id: all } });
-}
-
-/**
- * What the owners of these numbers refused stands again, by what was kept of numbers that were taken away. A set, since
- * a list brought in has thousands.
- * @param digests of each number, as {@link keepRefusals} kept them.
- */
-export async function restoreRefusals(
-  w: Writer,
-  businessId: string,
-  digests: readonly (readonly [e164: string, digest: string])[],
-): Promise<void> {
-  await w.run(
-    `WITH x AS MATERIALIZED (SELECT cn.id, k.at FROM jsonb_each($2) j CROSS JOIN kept_refusal k ON k.business_id = $1 AND k.digest = j.value->>1 CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value->>0)
-     UPDATE contact_number SET trouble = 'refused-by-owner', trouble_at = x.at FROM x WHERE contact_number.id = x.id`,
-    [businessId, jsonRows(digests)],
-  );
-}
-
-/** Keeps by their digests which numbers their owners refused at the carrier: nobody here can clear that. */
-export async function keepRefusals(
-  w: Writer,
-  businessId: string,
-  digests: readonly string[],
-  at: number,
-): Promise<void> {
-  await w.run(
-    `INSERT INTO kept_refusal (business_id, digest, at) SELECT $1, j.value, $3 FROM jsonb_each($2) j WHERE true ON CONFLICT DO NOTHING`,
-    [businessId, jsonRows(digests), at],
-  );
 }
 
 /** What lists keep from these contact numbers; only those that change are written. A set: a list has many. */
@@ -125,7 +94,18 @@ export async function learntOf(
   return numbers.map((number) => ({ number, troubles: troubles.filter((t) => t.contactNumberId === number.id) }));
 }
 
-/** Whether anything of the kind was ever kept for a business. */
-export async function hasKeptRefusals(r: Reader, businessId: string): Promise<boolean> {
-  return (await r.of(keptRefusalTable).findOne({ where: { businessId }, raw: true })) !== null;
+/** The other numbers of whoever has each of these. */
+export async function numbersBeside(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<Map<string, string[]>> {
+  const beside = new Map<string, string[]>();
+  if (e164s.length === 0) return beside;
+  const rows = await r.all<{ e164: string; other: string }>(
+    `SELECT cn.e164, o.e164 AS other FROM jsonb_each($2) j CROSS JOIN contact_number cn ON cn.business_id = $1 AND cn.e164 = j.value CROSS JOIN contact_number o ON o.contact_id = cn.contact_id AND o.id <> cn.id`,
+    [businessId, jsonRows(e164s)],
+  );
+  for (const x of rows) beside.set(x.e164, [...(beside.get(x.e164) ?? []), x.other]);
+  return beside;
 }

@@ -75,6 +75,71 @@ describe('contacts that are taken away', () => {
     expect((await stands(BRANDT))['trouble']).toBe('refused-by-owner');
   });
 
+  describe('and stand on file with what was refused', () => {
+    const WORK = '+12125550103';
+    const elsewhere = async (e164: string): Promise<number | undefined> =>
+      (
+        await o.app.platform.db.one<{ n: number }>(
+          'SELECT refused_elsewhere AS n FROM contact_number WHERE e164 = $1',
+          [e164],
+        )
+      )?.n;
+    const blocked = async (e164: string): Promise<void> => {
+      const key = o.outside.sent.findLast((t) => t.to === e164)?.key ?? '';
+      const said = { carrier: 'Tessary Wireless', failure: 'refused-by-owner' as const, code: '21', reason: 'Refused.' };
+      await o.hear({ kind: 'text.failed', key, ...said });
+    };
+    const sent = async (): Promise<void> => {
+      const d = await o.app.drafts.add(o.admin, o.business, await o.draft());
+      await o.app.sending.send(o.admin, o.business, d.id, d.version);
+      await o.later(10_000);
+    };
+
+    it('on another number of theirs, until they agree by the one that came again', async () => {
+      await o.app.edits.addNumber(o.admin, o.business, ada, { number: WORK, label: '' });
+      await o.text(ADA, 'STOP');
+      await remove({ ids: [ada], seen: 1 });
+      await o.settle();
+      await again(WORK);
+      expect(await elsewhere(WORK)).toBe(3);
+      const agrees = (purpose: 'informational' | 'promotional') =>
+        o.app.platform.db.write((w) =>
+          o.app.ledger.append(w, o.business, [{ e164: WORK, kind: 'granted', how: 'keyword', purposes: [purpose] }]),
+        );
+      await agrees('informational');
+      expect(await elsewhere(WORK)).toBe(2);
+      const work = (await o.app.contacts.names(o.app.platform.db, o.business, [WORK])).get(WORK)?.contactId ?? '';
+      await remove({ ids: [work], seen: 1 });
+      await o.settle();
+      // Nobody has it when its owner agrees to the rest.
+      await agrees('promotional');
+      await again(WORK);
+      expect(await elsewhere(WORK)).toBe(0);
+    });
+
+    it('at the carrier, also where that is learnt when they are gone', async () => {
+      await sent();
+      await remove({ ids: [ada], seen: 1 });
+      await o.settle();
+      await blocked(ADA);
+      await again(ADA);
+      expect((await stands(ADA))['trouble']).toBe('refused-by-owner');
+      expect((await stands(BRANDT))['trouble']).toBe('none');
+    });
+
+    it('at the carrier, also where that is learnt when they were erased', async () => {
+      await sent();
+      expect((await v.ask('POST', `${base()}/contacts/${ada}/erase`, { request: 'By letter of 3 March' })).status).toBe(
+        200,
+      );
+      const kept = o.outside.sent.find((t) => t.to === ADA)?.key ?? '';
+      expect(kept).not.toBe('');
+      await blocked(ADA);
+      await again(ADA);
+      expect((await stands(ADA))['trouble']).toBe('refused-by-owner');
+    });
+  });
+
   it('get no text that waited for them', async () => {
     const draft = await o.draft({ text: 'The rye loaf is back.' });
     await remove({ ids: [ada], seen: 1 });

@@ -64,8 +64,12 @@ export class Answers {
     await this.way.noteTaken(this.w, this.gone);
     await this.way.giveBack(this.w, [...this.returned, ...this.refusals.map((r) => r.m)]);
     await setBack(this.w, this.back);
+    for (const businessId of new Set(this.returned.map((m) => m.business_id))) {
+      const mine = this.returned.filter((m) => m.business_id === businessId);
+      this.w.tell('texts.returned', { businessId, e164s: [...new Set(mine.map((m) => m.e164))] });
+    }
     for (const { m, refusal } of this.refusals) await this.way.refused(this.w, m.id, refusal);
-    const capped = this.returned.flatMap((m) => (m.purpose === 'promotional' ? (m.contact_number_id ?? []) : []));
+    const capped = this.returned.filter((m) => m.purpose === 'promotional');
     await this.way.noteRound(this.w, this.rows, capped, new Set());
   }
 }

@@ -210,6 +210,54 @@ describe('dispatch', () => {
       .toEqual({ sent: 12 });
   });
 
+  describe('of the fourth offer in 24 hours', () => {
+    const offers = (e164: string): number => o.sentTo(e164).filter((t) => t.includes('loaf')).length;
+    const ada = (): string => people[0] ?? '';
+    const draft = (title: string) => o.draft({ title, purpose: 'promotional', text: `A loaf, ${title}.` });
+    /** Written down and handed to the network together. */
+    async function atOnce(...titles: string[]): Promise<void> {
+      const { engine } = o.app.platform;
+      const drafts = [];
+      for (const title of titles) drafts.push(await o.app.drafts.add(o.admin, o.business, await draft(title)));
+      for (const d of drafts) await o.app.sending.send(o.admin, o.business, d.id, d.version);
+      await engine.drain();
+      await o.later(20_000);
+    }
+
+    it('nothing leaves, also where four are judged at one moment', async () => {
+      await atOnce('one', 'two', 'three', 'four');
+      for (const e164 of people) expect(offers(e164)).withContext(e164).toBe(3);
+    });
+
+    it('nothing leaves to another number of the same person', async () => {
+      await atOnce('one', 'two', 'three');
+      const { db } = o.app.platform;
+      const id = (await o.app.contacts.names(db, o.business, [ada()])).get(ada())?.contactId ?? '';
+      const other = '+16465550188';
+      await o.contact(other, ['promotional'], { list: 'Elsewhere' });
+      const gone = (await o.app.contacts.names(db, o.business, [other])).get(other)?.contactId ?? '';
+      const version = async (c: string): Promise<number> => (await o.app.edits.detail(db, o.business, c)).version;
+      const versions = { keptVersion: await version(id), goneVersion: await version(gone) };
+      await o.app.merges.merge(o.admin, o.business, id, { with: gone, ...versions });
+      await o.app.edits.preferNumber(o.admin, o.business, id, other);
+      await atOnce('four');
+      expect([offers(ada()), offers(other)]).toEqual([3, 0]);
+      await o.later(25 * HOUR);
+      expect(offers(other)).withContext('a day later').toBe(1);
+    });
+
+    it('nothing leaves to a number that was taken away and came again', async () => {
+      await atOnce('one', 'two', 'three');
+      const { db } = o.app.platform;
+      const id = (await o.app.contacts.names(db, o.business, [ada()])).get(ada())?.contactId ?? '';
+      await o.app.removals.delete(o.admin, o.business, { ids: [id], filter: null, seen: 1 }, 'gone-and-back');
+      await o.settle();
+      await o.contact(ada(), []);
+      await atOnce('four');
+      expect(offers(ada())).toBe(3);
+    });
+  });
+
   it('refuses what cannot be sent, and says what to mend', async () => {
     const refusal = async (over: Partial<DispatchDraft>): Promise<string> => {
       const d = await draft(over);

@@ -114,6 +114,22 @@ describe('handing texts over', () => {
       .toBe(segments * DEFAULT_PRICES.segment);
   });
 
+  it('goes on where somebody was deleted while a text to them was on its way', async () => {
+    await vetted();
+    const id = await send();
+    o.outside.lostLots = 1;
+    await o.settle();
+    expect((await counts(id))['unsure']).toBeGreaterThan(0);
+    const ids = (await o.app.contacts.page(o.business, {}, undefined, 10)).items.slice(0, 3).map((c) => c.id);
+    await o.app.removals.delete(o.admin, o.business, { ids, filter: null, seen: 3 }, 'gone-meanwhile');
+    await o.settle();
+    await o.later(10_000);
+    expect(await counts(id)).toEqual({ sent: 8 });
+    const next = await send({ title: 'Next' });
+    await o.later(10_000);
+    expect(await counts(next)).toEqual({ sent: 5 });
+  });
+
   it('tries a lot again later where the network is busy, and has paid nothing meanwhile', async () => {
     await vetted();
     const id = await send();

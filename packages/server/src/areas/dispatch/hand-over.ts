@@ -20,10 +20,10 @@ import {
   dueTexts,
   dueUnsure,
   nextUnsure,
-  nthSolicitations,
   textsOnTheirWay,
   type Waiting,
 } from './message-store.js';
+import { OfferCaps } from './offer-caps.js';
 import type { LinkedText, OwnPageLinks } from './own-page-links.js';
 import { bookDay, freePaces, nextFree, URGENT } from './pace-store.js';
 import type { Receipts } from './receipts.js';
@@ -37,8 +37,6 @@ const TOGETHER = 16;
 const PARALLEL = 1;
 const REST_MS = 50;
 export const DAY_MS = 86_400_000;
-/** At most so many solicitations to a person in any 24 hours (rules.md, the gate). */
-export const PROMOTIONAL_CAP = 3;
 
 /**
  * The one way to the network. Before each round what came in is read dry; each text is judged in the transaction in
@@ -219,10 +217,15 @@ export class HandOver {
   async noteRound(
     w: Writer,
     rows: readonly Waiting[],
-    capped: readonly number[],
+    capped: readonly Waiting[],
     usedNumbers: ReadonlySet<string>,
   ): Promise<void> {
-    await this.recountCaps(w, capped);
+    if (capped.length > 0) {
+      const caps = this.offerCaps();
+      // What leaves at this moment counts.
+      await caps.read(w, capped, this.p.clock.now() + 1);
+      await caps.keep(w);
+    }
     for (const id of usedNumbers) await this.numbers.noteUsed(w, id);
     await this.texts.settled(
       w,
@@ -246,14 +249,9 @@ export class HandOver {
     await this.p.jobs.wake(w, { key: `dispatch:${id}` });
   }
 
-  /** Until when three solicitations stand within 24 hours, those in the air included; none below three. */
-  private async recountCaps(w: Writer, contactNumberIds: readonly number[]): Promise<void> {
-    if (contactNumberIds.length === 0) return;
-    const thirds = await nthSolicitations(w, [...new Set(contactNumberIds)], PROMOTIONAL_CAP);
-    await this.contacts.capSolicitations(
-      w,
-      thirds.map(([row, third]) => [row, third === null ? null : third + DAY_MS] as const),
-    );
+  /** Offers to people, as a round counts them. */
+  offerCaps(): OfferCaps {
+    return new OfferCaps(this.contacts);
   }
 
   // -- the network, and its answers ------------------------------------------------------------------------------

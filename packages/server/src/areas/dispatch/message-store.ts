@@ -28,6 +28,9 @@ export interface Waiting {
   override_reason: string | null;
 }
 
+/** A dispatch goes on for so long after it was sent; what is still held then ends as stopped, with its reason. */
+export const LASTS_MS = 3 * 86_400_000;
+
 const WAITING = `SELECT m.id, m.business_id, m.dispatch_id, m.kind, m.purpose, m.number_id, m.e164, m.contact_number_id, m.text, m.state, m.sent_at, m.cost, m.segments, m.network, m.tries, m.expires_at,
   d.state AS dispatch_state, d.ends_at, d.transactional, d.override_reason FROM message m LEFT JOIN dispatch d ON d.id = m.dispatch_id`;
 
@@ -138,17 +141,22 @@ export async function setCancelled(
   );
 }
 
-/** When the `nth` last solicitation to each contact number left, those in the air included; null for fewer. */
-export async function nthSolicitations(
+/**
+ * When offers left to each of these numbers after one moment and before another, those in the air included; one that was
+ * written down longer before than a dispatch lasts has not left.
+ */
+export async function offersBetween(
   r: Reader,
-  contactNumberIds: readonly number[],
-  nth: number,
-): Promise<[row: number, at: number | null][]> {
-  const rows = await r.all<{ id: number; at: number | null }>(
-    `SELECT CAST(j.value AS BIGINT) AS id, (SELECT m.sent_at FROM message m WHERE m.contact_number_id = CAST(j.value AS BIGINT) AND m.purpose = 'promotional' AND m.direction = 'out' AND m.sent_at IS NOT NULL ORDER BY m.sent_at DESC LIMIT 1 OFFSET ${nth - 1}) AS at FROM jsonb_each($1) j`,
-    [jsonRows(contactNumberIds)],
+  businessId: string,
+  e164s: readonly string[],
+  after: number,
+  before: number,
+): Promise<{ e164: string; at: number }[]> {
+  return r.all(
+    `SELECT m.e164, m.sent_at AS at FROM jsonb_each($2) j CROSS JOIN message m ON m.business_id = $1 AND m.e164 = j.value AND m.created_at > $5 AND m.created_at < $4
+     WHERE m.purpose = 'promotional' AND m.direction = 'out' AND m.sent_at > $3 AND m.sent_at < $4`,
+    [businessId, jsonRows(e164s), after, before, after - LASTS_MS],
   );
-  return rows.map((x) => [x.id, x.at]);
 }
 
 /** How many texts of a kind a person was sent or is about to be, since a moment. */

@@ -16,6 +16,7 @@ import type { Writer } from '../../platform/db.js';
 import type { Try } from './answers.js';
 import type { HandOver } from './hand-over.js';
 import { setCancelled, setLeaving, setVerdicts, type Leaving, type Waiting } from './message-store.js';
+import type { OfferCaps } from './offer-caps.js';
 import type { LinkedText, LinkKey } from './own-page-links.js';
 import { bookDay, freeAt, keepPace, paceKey, perSecond } from './pace-store.js';
 import { NOBODY } from './texts.js';
@@ -34,7 +35,8 @@ export class Round {
   private readonly free = new Map<string, number>();
   private readonly costs = new Map<string, { m: Waiting; cost: number }>();
   private readonly rows: Waiting[] = [];
-  private readonly capped: number[] = [];
+  private readonly capped: Waiting[] = [];
+  private readonly offers: OfferCaps;
   private readonly used = new Set<string>();
   private readonly heldIn = new Set<string>();
   private readonly subjects = new Map<string, { row: number | null; subject: Subject }>();
@@ -50,11 +52,18 @@ export class Round {
     private readonly w: Writer,
     private readonly now: number,
     private readonly readUpTo: number,
-  ) {}
+  ) {
+    this.offers = way.offerCaps();
+  }
 
   /** Reads whom a lot of texts goes to. */
   async prepare(texts: readonly Waiting[]): Promise<void> {
     for (const [id, subject] of await this.way.subjectsOf(this.w, texts)) this.subjects.set(id, subject);
+    await this.offers.read(
+      this.w,
+      texts.filter((m) => m.purpose === 'promotional'),
+      this.now + 1,
+    );
   }
 
   /** Judges one; where it passes it is in the air, and its pace's next free moment is answered. */
@@ -70,7 +79,9 @@ export class Round {
       balance: whole.balance + spent.balance,
       dailySegments: whole.dailySegments + spent.dailySegments,
     };
-    const { subject, row } = this.subjects.get(m.id) ?? (await this.way.subjectsOf(this.w, [m])).get(m.id) ?? NOBODY;
+    const { subject: as } = this.subjects.get(m.id) ?? (await this.way.subjectsOf(this.w, [m])).get(m.id) ?? NOBODY;
+    // Another offer to the same person may have passed in this round.
+    const subject = m.purpose === 'promotional' ? { ...as, promotionalCapUntil: this.offers.until(m) } : as;
     const facts = this.way.factsOf(sender, nameLine, m);
     const verdict = judge(subject, facts, rules, allowance);
     if (verdict.result !== 'pass') {
@@ -92,7 +103,10 @@ export class Round {
     const bill = `${m.business_id}|${m.dispatch_id ?? ''}`;
     this.costs.set(bill, { m, cost: (this.costs.get(bill)?.cost ?? 0) + cost });
     if (subject.carrierKind === 'B') this.days.set(m.business_id, (this.days.get(m.business_id) ?? 0) + facts.segments);
-    if (row !== null && m.purpose === 'promotional') this.capped.push(row);
+    if (m.purpose === 'promotional') {
+      this.offers.note(m, this.now);
+      this.capped.push(m);
+    }
     this.used.add(m.number_id);
     const key = paceKey(sender, subject.carrierKind);
     const free = paceAfter(

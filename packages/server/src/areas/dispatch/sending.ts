@@ -26,6 +26,7 @@ import { draftOf, type DispatchDraft, type Drafts } from './drafts.js';
 import type { DispatchModel } from './model.js';
 import { dispatchById, setDispatchState } from './dispatch-store.js';
 import type { GatePreview, Longest, Prepared } from './gate-preview.js';
+import { LASTS_MS } from './message-store.js';
 import { VERDICT_GOOD_MS } from './round.js';
 import {
   addRecipients,
@@ -42,8 +43,6 @@ import {
 import { ensurePaces, paceKey } from './pace-store.js';
 import { whyOf, type Texts } from './texts.js';
 
-/** A dispatch goes on for so long after it was sent; what is still held then ends as stopped, with its reason. */
-const LASTS_MS = 3 * 86_400_000;
 const HOUR_MS = 3_600_000;
 const TESTS_AN_HOUR = 20;
 

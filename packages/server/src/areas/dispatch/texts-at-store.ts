@@ -20,20 +20,6 @@ export async function lastHeard(r: Reader, businessId: string, e164: string, at:
   return row?.at ?? null;
 }
 
-/** When the `nth` last solicitation to a contact number before a moment had left; null for fewer. */
-export async function solicitedBefore(
-  r: Reader,
-  contactNumberId: number,
-  at: number,
-  nth: number,
-): Promise<number | null> {
-  const row = await r.one<{ at: number }>(
-    `SELECT sent_at AS at FROM message WHERE contact_number_id = $1 AND purpose = 'promotional' AND direction = 'out' AND sent_at < $2 ORDER BY sent_at DESC LIMIT 1 OFFSET ${nth - 1}`,
-    [contactNumberId, at],
-  );
-  return row?.at ?? null;
-}
-
 /** The words of what one of our numbers sent to a person between two moments. @param waited how long before it left a text may have been written down. */
 export async function wordsBetween(
   r: Reader,

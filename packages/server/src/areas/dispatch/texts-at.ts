@@ -14,12 +14,14 @@ import {
 } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import { rulesAt, type Stood } from '../../platform/stood-store.js';
-import { senderTo, STOP_LINE_MS, type SubjectRow } from '../contacts/index.js';
+import { senderTo, STOP_LINE_MS, type Contacts, type SubjectRow } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import { bookedSince, chargedAcross, type Businesses } from '../settings/index.js';
 import { draftOf, type DispatchDraft, type Drafts } from './drafts.js';
 import type { GatePreview } from './gate-preview.js';
-import { DAY_MS, PROMOTIONAL_CAP } from './hand-over.js';
+import { DAY_MS } from './hand-over.js';
+import { LASTS_MS } from './message-store.js';
+import { OfferCaps } from './offer-caps.js';
 import * as store from './texts-at-store.js';
 import { rulesOf, whyOf, type Texts } from './texts.js';
 
@@ -54,6 +56,7 @@ export class TextsAt {
   constructor(
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
+    private readonly contacts: Contacts,
     private readonly texts: Texts,
     private readonly drafts: Drafts,
     private readonly preview: GatePreview,
@@ -124,12 +127,15 @@ export class TextsAt {
     at: number,
   ): Promise<Required<Pick<SubjectRow, 'conversation_until' | 'cap_until' | 'first_text' | 'stop_line_due'>>> {
     const heard = await store.lastHeard(r, businessId, person.e164, at);
-    const third = await store.solicitedBefore(r, person.id, at, PROMOTIONAL_CAP);
+    const offers = new OfferCaps(this.contacts);
+    const them = { business_id: businessId, e164: person.e164 };
+    await offers.read(r, [them], at);
+    const until = offers.until(them);
     const written = await senderTo(r, person.id, numberId);
     const first = written === undefined || written.firstAt > at;
     return {
       conversation_until: heard === null ? null : heard + ANSWER_WITHIN_MS,
-      cap_until: third !== null && third + DAY_MS > at ? third + DAY_MS : null,
+      cap_until: until !== null && until > at ? until : null,
       first_text: first,
       stop_line_due: !first && !(await this.showedStop(r, businessId, person.e164, numberId, written.stopLineAt, at)),
     };
@@ -182,9 +188,6 @@ export class TextsAt {
     };
   }
 }
-
-/** A dispatch's texts wait so long at most between being written down and leaving. */
-const LASTS_MS = 3 * DAY_MS;
 
 /** Hours as they were kept, where they are other than the program's. */
 function hoursOf(kept: string | undefined): HoursRules {

@@ -29,6 +29,31 @@ export async function bookedDepartures(
   );
 }
 
+/** When these people left, as it is booked. */
+export async function departuresOf(
+  r: Reader,
+  businessId: string,
+  e164s: readonly string[],
+): Promise<(readonly [e164: string, at: number])[]> {
+  const rows = await r.all<{ e164: string; at: number }>(
+    `SELECT o.e164, o.happened_at AS at FROM jsonb_each($2) j CROSS JOIN opt_out o ON o.business_id = $1 AND o.e164 = j.value`,
+    [businessId, jsonRows(e164s)],
+  );
+  return rows.map((x) => [x.e164, x.at] as const);
+}
+
+/** Books departures on other numbers of ours. */
+export async function rebookDepartures(
+  w: Writer,
+  businessId: string,
+  people: readonly (readonly [e164: string, at: number, numberId: string])[],
+): Promise<void> {
+  await w.run(
+    `UPDATE opt_out SET number_id = j.value->>2 FROM jsonb_each($2) AS j WHERE opt_out.business_id = $1 AND opt_out.e164 = j.value->>0 AND opt_out.happened_at = CAST(j.value->>1 AS BIGINT)`,
+    [businessId, jsonRows(people)],
+  );
+}
+
 export async function countDepartures(r: Reader, businessId: string): Promise<number> {
   return r.of(optOutTable).count({ where: { businessId } });
 }

@@ -1,5 +1,6 @@
 import { dayNumber, isoOfDay } from '@long-gate/core';
 import { askForCuts } from '../../migrations/days-of-the-business.js';
+import { GatewayDown } from '@long-gate/gateways';
 import { Office } from '../../testing/office.js';
 import { cutTextDays, latencySteps } from '../dispatch/index.js';
 
@@ -242,6 +243,45 @@ describe('watch', () => {
     expect(await wrong(true)).toBe(3);
     expect(await wrong(false)).toBe(0);
     expect((await number())?.optOuts?.k).toBe(3);
+  });
+
+  describe('opt-outs of somebody', () => {
+    const wrong = async (): Promise<number> => {
+      let all = 0;
+      for await (const { differing } of o.app.platform.keptCounts.check(o.app.platform.db, false)) all += differing;
+      return all;
+    };
+    const ADA = '+12125550141';
+    async function send(): Promise<void> {
+      const d = await o.app.drafts.add(o.admin, o.business, await o.draft());
+      await o.app.sending.send(o.admin, o.business, d.id, d.version);
+      await o.settle();
+    }
+
+    it('who was erased since stay with the number that had written to them', async () => {
+      const id = await o.contact(ADA, ['informational']);
+      await send();
+      await o.later(5_000);
+      await o.text(ADA, 'STOP');
+      await o.hear({ kind: 'text.delivered', key: o.outside.sent[0]?.key ?? '', carrier: 'Tessary Wireless' });
+      expect((await number())?.optOuts?.k).toBe(1);
+      await o.app.removals.erase(o.admin, o.business, id, 'By letter of 3 March');
+      expect(await wrong()).toBe(0);
+      for await (const _ of o.app.platform.keptCounts.check(o.app.platform.db, true));
+      expect((await number())?.optOuts?.k).toBe(1);
+    });
+
+    it('while a text to them was in the air are booked on it only where it had left', async () => {
+      await o.contact(ADA, ['informational']);
+      o.outside.nextSend = new GatewayDown('no answer');
+      await send();
+      expect(o.outside.sent.length).toBe(0);
+      await o.text(ADA, 'STOP');
+      await o.later(60_000);
+      const booked = await o.app.platform.db.one<{ id: string }>('SELECT number_id AS id FROM opt_out');
+      expect(booked?.id).toBe('');
+      expect(await wrong()).toBe(0);
+    });
   });
 
   it('breaks down by reason and by carrier, of one number or all', async () => {

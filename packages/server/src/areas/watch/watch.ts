@@ -4,6 +4,7 @@ import type { Reader, Writer } from '../../platform/db.js';
 import type { Kept } from '../../platform/kept-counts-store.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Ledger } from '../consent/index.js';
+import { erasedNumber, numberDigest } from '../contacts/index.js';
 import { dayCounts, lastNumbers, latencySteps, type DayCount } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
@@ -12,8 +13,10 @@ import {
   countDepartures,
   departuresByDay,
   departuresByNumber,
+  departuresOf,
   forgetDepartures,
   noteDepartures,
+  rebookDepartures,
 } from './watch-store.js';
 
 interface Counts {
@@ -39,6 +42,11 @@ export class Watch {
     private readonly ledger: Ledger,
   ) {
     p.db.facts.on('consent.left', (w, { businessId, people }) => this.noteLeft(w, businessId, people));
+    // Who left while a text was in the air may have been booked on it.
+    p.db.facts.on('texts.returned', async (w, { businessId, e164s }) => {
+      const left = await departuresOf(w, businessId, e164s);
+      if (left.length > 0) await rebookDepartures(w, businessId, await this.placed(w, businessId, left));
+    });
   }
 
   /** An opt-out is booked on the number that wrote to the person last; one whom nobody wrote to is nobody's. */
@@ -56,7 +64,12 @@ export class Watch {
     people: readonly (readonly [e164: string, at: number])[],
   ): Promise<(readonly [e164: string, at: number, numberId: string])[]> {
     const numbers = await lastNumbers(r, businessId, people);
-    return people.map(([e164, at], i) => [e164, at, numbers[i] ?? ''] as const);
+    // Texts with somebody who was erased since stand under what is left of their number.
+    const unknown = people.filter((_, i) => numbers[i] === null);
+    const asErased = unknown.map(([e164, at]) => [erasedNumber(numberDigest(businessId, e164)), at] as const);
+    const before = await lastNumbers(r, businessId, asErased);
+    const then = new Map(unknown.map((x, i) => [x, before[i]]));
+    return people.map((x, i) => [...x, numbers[i] ?? then.get(x) ?? ''] as const);
   }
 
   /** How many opt-outs of the ledger are booked elsewhere than they belong, or not, or without being in the ledger. */
