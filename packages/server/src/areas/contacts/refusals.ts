@@ -17,9 +17,7 @@ export class Refusals {
    */
   async spread(w: Writer, businessId: string, { left, agreed }: Record<'left' | 'agreed', Said>): Promise<void> {
     const rows = (events: Said): [string, number][] =>
-      events
-        .map((e) => [e.e164, store.refusedBits(e.purposes)] as [string, number])
-        .filter(([, bits]) => bits > 0);
+      events.map((e) => [e.e164, store.refusedBits(e.purposes)] as [string, number]).filter(([, bits]) => bits > 0);
     if (left.length > 0) await store.refuseElsewhere(w, businessId, rows(left));
     if (agreed.length === 0) return;
     await store.agreedHere(w, businessId, rows(agreed));

@@ -86,7 +86,12 @@ describe('contacts that are taken away', () => {
       )?.n;
     const blocked = async (e164: string): Promise<void> => {
       const key = o.outside.sent.findLast((t) => t.to === e164)?.key ?? '';
-      const said = { carrier: 'Tessary Wireless', failure: 'refused-by-owner' as const, code: '21', reason: 'Refused.' };
+      const said = {
+        carrier: 'Tessary Wireless',
+        failure: 'refused-by-owner' as const,
+        code: '21',
+        reason: 'Refused.',
+      };
       await o.hear({ kind: 'text.failed', key, ...said });
     };
     const sent = async (): Promise<void> => {

@@ -15,14 +15,7 @@ import { subjectOf, type Contacts } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 import { Answers, ASK_AFTER_MS, type Outcome, type Try } from './answers.js';
-import {
-  doubtLeaving,
-  dueTexts,
-  dueUnsure,
-  nextUnsure,
-  textsOnTheirWay,
-  type Waiting,
-} from './message-store.js';
+import { doubtLeaving, dueTexts, dueUnsure, nextUnsure, textsOnTheirWay, type Waiting } from './message-store.js';
 import { OfferCaps } from './offer-caps.js';
 import type { LinkedText, OwnPageLinks } from './own-page-links.js';
 import { bookDay, freePaces, nextFree, URGENT } from './pace-store.js';
