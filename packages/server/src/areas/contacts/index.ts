@@ -33,6 +33,7 @@ export {
 export type { Textability } from './textability.js';
 export { lastNumberId, scheduledBusinesses } from './textability-store.js';
 export { learntOf, setRelated, setSuppressions, suppressedAfter } from './number-store.js';
+export { numbersBesideAt } from './history/beside-at.js';
 export { erasedNumber, numberDigest } from './number-digest.js';
 export { REFUSED } from './model.js';
 export { sortName } from './sort-name.js';

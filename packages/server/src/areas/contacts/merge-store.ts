@@ -1,4 +1,4 @@
-import type { CreationAttributes } from 'sequelize';
+import { Op, type CreationAttributes } from 'sequelize';
 import { jsonRows, type Reader, type Writer } from '../../platform/db.js';
 import {
   contactMergeTable,
@@ -55,6 +55,17 @@ export async function openMerge(r: Reader, businessId: string, keptId: string): 
   return r
     .of(contactMergeTable)
     .findOne({ where: { businessId, keptId, undoneAt: null }, order: [['mergedAt', 'DESC']] });
+}
+/** Merges into a contact after a moment that were not taken back. */
+export async function mergesInto(
+  r: Reader,
+  businessId: string,
+  keptId: string,
+  after: number,
+): Promise<ContactMergeModel[]> {
+  return r
+    .of(contactMergeTable)
+    .findAll({ where: { businessId, keptId, undoneAt: null, mergedAt: { [Op.gt]: after } } });
 }
 export async function mergeById(r: Reader, businessId: string, id: string): Promise<ContactMergeModel | null> {
   return r.of(contactMergeTable).findOne({ where: { id, businessId } });

@@ -62,7 +62,7 @@ export function dispatchArea(
   const scheduling = new Scheduling(p, businesses, drafts, preview, sending);
   const dispatchCalendar = new DispatchCalendar(p, businesses, drafts);
   dispatchRoutes(router, p, { contacts, drafts, preview, behind, sending, scheduling, dispatchCalendar });
-  const textsAt = new TextsAt(businesses, numbers, contacts, texts, drafts, preview);
+  const textsAt = new TextsAt(businesses, numbers, texts, drafts, preview);
   return { texts, textsAt, handOver, drafts, preview, behind, sending, scheduling, dispatchCalendar };
 }
 export type DispatchArea = ReturnType<typeof dispatchArea>;

@@ -215,9 +215,8 @@ export class HandOver {
   ): Promise<void> {
     if (capped.length > 0) {
       const caps = this.offerCaps();
-      // What leaves at this moment counts.
-      await caps.read(w, capped, this.p.clock.now() + 1);
-      await caps.keep(w);
+      await caps.read(w, capped, this.p.clock.now());
+      await caps.keep(w, this.contacts);
     }
     for (const id of usedNumbers) await this.numbers.noteUsed(w, id);
     await this.texts.settled(
@@ -244,7 +243,7 @@ export class HandOver {
 
   /** Offers to people, as a round counts them. */
   offerCaps(): OfferCaps {
-    return new OfferCaps(this.contacts);
+    return new OfferCaps((...asked) => this.contacts.numbersBeside(...asked));
   }
 
   // -- the network, and its answers ------------------------------------------------------------------------------

@@ -142,20 +142,22 @@ export async function setCancelled(
 }
 
 /**
- * When offers left to each of these numbers after one moment and before another, those in the air included; one that was
+ * When offers left to each of these numbers after one moment and up to another, those in the air included; one that was
  * written down longer before than a dispatch lasts has not left.
+ * @param but the text that is asked about, which does not count.
  */
 export async function offersBetween(
   r: Reader,
   businessId: string,
   e164s: readonly string[],
   after: number,
-  before: number,
+  upTo: number,
+  but: string,
 ): Promise<{ e164: string; at: number }[]> {
   return r.all(
-    `SELECT m.e164, m.sent_at AS at FROM jsonb_each($2) j CROSS JOIN message m ON m.business_id = $1 AND m.e164 = j.value AND m.created_at > $5 AND m.created_at < $4
-     WHERE m.purpose = 'promotional' AND m.direction = 'out' AND m.sent_at > $3 AND m.sent_at < $4`,
-    [businessId, jsonRows(e164s), after, before, after - LASTS_MS],
+    `SELECT m.e164, m.sent_at AS at FROM jsonb_each($2) j CROSS JOIN message m ON m.business_id = $1 AND m.e164 = j.value AND m.created_at > $5 AND m.created_at <= $4
+     WHERE m.purpose = 'promotional' AND m.direction = 'out' AND m.sent_at > $3 AND m.sent_at <= $4 AND m.id <> $6`,
+    [businessId, jsonRows(e164s), after, upTo, after - LASTS_MS, but],
   );
 }
 

@@ -16,16 +16,20 @@ export class OfferCaps {
   /** By business and number; numbers of one person share what is there. */
   private readonly times = new Map<string, Map<string, number[]>>();
 
-  constructor(private readonly contacts: Contacts) {}
+  /** @param beside the other numbers of whoever has each. */
+  constructor(private readonly beside: Contacts['numbersBeside']) {}
 
-  /** Reads what left before a moment to whom these texts are for, where that was not read before. */
-  async read(r: Reader, recipients: readonly Recipient[], at: number): Promise<void> {
+  /**
+   * Reads what left up to a moment to whom these texts are for, where that was not read before.
+   * @param but the text that is asked about, where it may have left itself.
+   */
+  async read(r: Reader, recipients: readonly Recipient[], at: number, but = ''): Promise<void> {
     for (const business of new Set(recipients.map((m) => m.business_id))) {
       const known = this.times.get(business) ?? new Map<string, number[]>();
       this.times.set(business, known);
       const mine = recipients.filter((m) => m.business_id === business);
       const asked = [...new Set(mine.map((m) => m.e164))].filter((e164) => !known.has(e164));
-      const beside = await this.contacts.numbersBeside(r, business, asked);
+      const beside = await this.beside(r, business, asked);
       const fresh = new Map<string, number[]>();
       for (const e164 of asked) {
         const times = fresh.get(e164) ?? [];
@@ -36,7 +40,7 @@ export class OfferCaps {
         known.set(e164, times);
         under.set(e164, times).set(erasedNumber(numberDigest(business, e164)), times);
       }
-      const offers = await offersBetween(r, business, [...under.keys()], at - DAY_MS, at);
+      const offers = await offersBetween(r, business, [...under.keys()], at - DAY_MS, at, but);
       for (const x of offers) under.get(x.e164)?.push(x.at);
     }
   }
@@ -52,9 +56,9 @@ export class OfferCaps {
   }
 
   /** Keeps, for previews and lists, until when each of the numbers that were read is solicited no more. */
-  async keep(w: Writer): Promise<void> {
+  async keep(w: Writer, contacts: Contacts): Promise<void> {
     for (const [business, numbers] of this.times)
-      await this.contacts.capSolicitations(
+      await contacts.capSolicitations(
         w,
         business,
         [...numbers].map(([e164, times]) => [e164, until(times)] as const),

@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { DateTime } from 'luxon';
+import type { DispatchView } from '@long-gate/contracts';
 import { PURPOSES } from '@long-gate/core';
 import { GatewayDown, GatewayNotTaken, type FailureClass } from '@long-gate/gateways';
 import { Problem } from '../../platform/problem.js';
 import { Office } from '../../testing/office.js';
 import { heronPage } from '../../testing/opt-in-page.js';
 
+const ZONE = 'America/New_York';
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
 const ADA = '+12125550101';
@@ -39,6 +41,8 @@ class Street {
   private readonly elsewhere = new Set<string>();
   /** Whose carrier said that they refuse. */
   private readonly refused = new Set<string>();
+  /** Whom a list of ours names. */
+  readonly listed = new Set<string>();
   /** Who wrote what may be a wish to stop, and nobody has read it. */
   readonly inDoubt = new Set<string>();
   /** What a bystander saw that may not be. */
@@ -46,6 +50,8 @@ class Street {
   /** Of which texts the carrier has said what became of them. */
   private readonly final = new Set<string>();
   private serial = 0;
+  /** The business wants no texts to leave. */
+  off = false;
 
   static async open(): Promise<Street> {
     const s = new Street();
@@ -118,13 +124,15 @@ class Street {
     const [, word = '', n = ''] = /\b(NOTICE|OFFER|ANSWER) (\d+)/.exec(now.text) ?? [];
     const said = (what: string): unknown => this.wrongs.push(`“${now.text}” to ${now.to} ${what}`);
     if (word !== '') {
+      if (this.off) said('while texts are switched off');
+      if (this.listed.has(now.to)) said('who is on a list of ours');
       if (this.hasSaidNo(now.to)) said('after their no');
       if (this.elsewhere.has(now.to) && word !== 'ANSWER') said('after their no by another number');
       if (this.refused.has(now.to)) said('which its owner refused at the carrier');
       if (this.out.some((x) => x.to === now.to && x.text.includes(`${word} ${n}`))) said('a second time');
     }
     if (word === 'NOTICE' || word === 'OFFER') {
-      const { hour } = DateTime.fromMillis(now.at, { zone: 'America/New_York' });
+      const { hour } = DateTime.fromMillis(now.at, { zone: ZONE });
       if (hour < 8 || hour >= 21) said(`at ${hour} o’clock`);
     }
     if (word === 'OFFER') {
@@ -167,21 +175,30 @@ class Street {
 
   async send(word: 'NOTICE' | 'OFFER'): Promise<void> {
     const { o } = this;
-    const d = await o.app.drafts.add(
-      o.admin,
-      o.business,
-      await o.draft({
-        title: `${word} ${this.serial + 1}`,
-        text: this.next(word),
-        purpose: word === 'NOTICE' ? 'informational' : 'promotional',
-      }),
-    );
+    const d = await this.draft(word);
+    const { counts } = await o.app.preview.preview(o.business, await o.draft(d));
     await o.app.sending.send(o.admin, o.business, d.id, d.version);
+    await o.settle();
+    const states = (await o.app.drafts.get(o.business, d.id)).counts;
+    const kept = (states['held'] ?? 0) + (states['stopped'] ?? 0);
+    const all = Object.values(states).reduce((a, b) => a + b, 0);
+    // What was judged at one moment stands where the preview of that moment put it.
+    if (all !== counts.audience || kept !== counts.hold + counts.stop)
+      this.wrongs.push(
+        `${d.title}: ${JSON.stringify(states)}, where ${counts.pass} of ${counts.audience} were to pass`,
+      );
+  }
+
+  async draft(word: 'NOTICE' | 'OFFER'): Promise<DispatchView> {
+    const { o } = this;
+    const purpose = word === 'NOTICE' ? 'informational' : 'promotional';
+    const wish = await o.draft({ title: `${word} ${this.serial + 1}`, text: this.next(word), purpose });
+    return o.app.drafts.add(o.admin, o.business, wish);
   }
 }
 
 const bytes = (text: string): string => Buffer.from(text).toString('base64');
-const today = (o: Office): string => DateTime.fromMillis(o.now, { zone: 'America/New_York' }).toISODate() ?? '';
+const today = (o: Office): string => DateTime.fromMillis(o.now, { zone: ZONE }).toISODate() ?? '';
 
 /** What a person, a colleague, the network or time may do; each to whom it is done. */
 const ACTS: Record<string, (s: Street, e164: Phone) => Promise<unknown>> = {
@@ -284,6 +301,25 @@ const ACTS: Record<string, (s: Street, e164: Phone) => Promise<unknown>> = {
     s.o.app.edits.preferNumber(s.o.admin, s.o.business, await s.known(e164), e164),
   'is taken off its contact': async (s, e164) =>
     s.o.app.edits.dropNumber(s.o.admin, s.o.business, await s.known(e164), e164),
+  'is put on a list of ours': async (s, e164) => {
+    const { app, admin, business } = s.o;
+    const wish = { name: 'Our own list', kind: 'own' as const, source: 'the office', datedOn: today(s.o) };
+    const list = await app.suppression.add(admin, business, wish, randomUUID());
+    await app.suppression.take(business, list.id, { edition: 1, part: 0, lines: [e164] });
+    await app.suppression.finish(admin, business, list.id, { edition: 1, parts: 1 });
+    s.listed.add(e164);
+  },
+  'is said to be a landline': async (s, e164) => {
+    await s.o.app.platform.db.write((w) =>
+      s.o.app.contacts.storeLookup(w, s.o.business, [
+        { e164, lineType: 'landline', carrier: 'Old Copper', carrierKind: 'A', reachable: true, askedAt: s.o.now },
+      ]),
+    );
+  },
+  'leaves again with the list that came last': async (s) => {
+    const [last] = (await s.o.app.intakes.list(s.o.business)).filter((i) => i.state === 'stored' && i.undo === null);
+    if (last) await s.o.app.intakes.undo(s.o.admin, s.o.business, last.id);
+  },
   'is looked up': async (s, e164) => {
     await s.o.app.platform.db.write((w) =>
       s.o.app.contacts.storeLookup(w, s.o.business, [
@@ -315,7 +351,8 @@ const ACTS: Record<string, (s: Street, e164: Phone) => Promise<unknown>> = {
         });
       }
     };
-    await s.send('NOTICE');
+    const d = await s.draft('NOTICE');
+    await s.o.app.sending.send(s.o.admin, s.o.business, d.id, d.version);
     await s.o.settle();
     outside.beforeSend = null;
   },
@@ -325,8 +362,44 @@ const ACTS: Record<string, (s: Street, e164: Phone) => Promise<unknown>> = {
 const EVENTS: Record<string, (s: Street) => Promise<unknown>> = {
   'a notice goes out': (s) => s.send('NOTICE'),
   'an offer goes out': (s) => s.send('OFFER'),
-  'three offers go out': async (s) => {
-    for (let i = 0; i < 3; i++) await s.send('OFFER');
+  'four offers go out at once': async (s) => {
+    const { o } = s;
+    const drafts = [];
+    for (let i = 0; i < 4; i++) drafts.push(await s.draft('OFFER'));
+    for (const d of drafts) await o.app.sending.send(o.admin, o.business, d.id, d.version);
+  },
+  'a notice is to go out in two hours': async (s) => {
+    const { o } = s;
+    const d = await s.draft('NOTICE');
+    const local = DateTime.fromMillis(o.now + 2 * HOUR, { zone: ZONE }).toFormat("yyyy-MM-dd'T'HH:mm");
+    const { counts } = await o.app.preview.preview(o.business, await o.draft(d));
+    const confirmed = { reach: counts.pass + counts.hold, cost: 50_000 };
+    await o.app.scheduling.schedule(o.admin, o.business, d.id, d.version, { zone: 'business', local }, confirmed);
+  },
+  'what is under way is cancelled': async (s) => {
+    const { o } = s;
+    const under = (await o.app.drafts.page(o.business, { limit: 100 })).items.find((d) => d.state === 'sending');
+    if (under) await o.app.sending.cancel(o.admin, o.business, under.id);
+  },
+  'texts are switched off for an hour': async (s) => {
+    await s.o.app.businesses.switchTexts(s.o.admin, s.o.business, true);
+    s.off = true;
+    await s.o.later(HOUR);
+    s.off = false;
+    await s.o.app.businesses.switchTexts(s.o.admin, s.o.business, false);
+  },
+  'our number is in no campaign for an hour': async (s) => {
+    await s.o.app.ties.tie(s.o.admin, s.o.business, s.o.number, null);
+    await s.o.later(HOUR);
+    await s.o.app.platform.db.write((w) =>
+      w.run(`UPDATE number SET campaign_id = $1, tie_state = 'attached' WHERE id = $2`, [s.o.campaign, s.o.number]),
+    );
+  },
+  'our lists are taken away': async (s) => {
+    const { app, admin, business } = s.o;
+    for (const list of await app.suppression.list(business))
+      await app.suppression.drop(admin, business, list.id, list.version);
+    s.listed.clear();
   },
   'staff read what was written as no wish': async (s) => {
     for (const x of (await s.o.app.reviews.list(s.o.business)).items)
@@ -349,6 +422,32 @@ const EVENTS: Record<string, (s: Street) => Promise<unknown>> = {
   'the application ends and begins anew': (s) => s.o.again(),
   'the ledger is folded anew': (s) => s.o.app.ledger.rebuild(s.o.business, true),
 };
+
+/** After these a moment that is past cannot be told in full: people who are gone, texts that seemed to be in the air. */
+const FORGETFUL = new Set([
+  'is deleted',
+  'is erased',
+  'is taken off its contact',
+  'leaves again with the list that came last',
+  'says no while texts leave',
+  'the network answers once that it is down',
+  'the network does not take one',
+  'answers are lost',
+  'our number is in no campaign for an hour',
+]);
+
+/** Each text that was judged: as of that moment it stands at the same post for the same reason. */
+async function saysTheSame({ o, wrongs }: Street): Promise<void> {
+  for (const e164 of PHONES)
+    for (const { id } of (await o.app.asOf.ask(o.business, { e164 })).texts) {
+      const { asked } = await o.app.asOf.ask(o.business, { e164, numberId: o.number, text: id });
+      if (!asked?.kept) continue;
+      // What a no calls back at once is asked for nothing else.
+      if (asked.kept.reason === 'opted-out' && asked.then.result === 'stop') continue;
+      if (asked.then.post !== asked.kept.post || asked.then.reason !== asked.kept.reason)
+        wrongs.push(`as of then “${asked.text.words}” to ${e164} is ${asked.then.why}, and was ${asked.kept.why}`);
+    }
+}
 
 type Step = readonly [act: string, whom: Phone | ''];
 const nameOf = ([act, whom]: Step): string => (whom === '' ? act : `${whom} ${act}`);
@@ -378,6 +477,7 @@ describe('whatever happens in whatever order', () => {
             await s.o.settle();
             if (s.wrongs.length > 0) break;
           }
+          if (!all.some(([act]) => FORGETFUL.has(act))) await saysTheSame(s);
           const { app, business } = s.o;
           for await (const { what, differing } of app.platform.keptCounts.check(app.platform.db, false))
             if (differing > 0) s.wrongs.push(`${what}: ${differing} differ from the rows`);

@@ -62,7 +62,7 @@ export class Round {
     await this.offers.read(
       this.w,
       texts.filter((m) => m.purpose === 'promotional'),
-      this.now + 1,
+      this.now,
     );
   }
 

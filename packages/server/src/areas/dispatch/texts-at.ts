@@ -14,7 +14,7 @@ import {
 } from '@long-gate/core';
 import type { Reader } from '../../platform/db.js';
 import { rulesAt, type Stood } from '../../platform/stood-store.js';
-import { senderTo, STOP_LINE_MS, type Contacts, type SubjectRow } from '../contacts/index.js';
+import { numbersBesideAt, senderTo, STOP_LINE_MS, type SubjectRow } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import { bookedSince, chargedAcross, type Businesses } from '../settings/index.js';
 import { draftOf, type DispatchDraft, type Drafts } from './drafts.js';
@@ -56,7 +56,6 @@ export class TextsAt {
   constructor(
     private readonly businesses: Businesses,
     private readonly numbers: Numbers,
-    private readonly contacts: Contacts,
     private readonly texts: Texts,
     private readonly drafts: Drafts,
     private readonly preview: GatePreview,
@@ -118,18 +117,25 @@ export class TextsAt {
     };
   }
 
-  /** What of the conversation with a contact number the gate reads. @param at milliseconds. */
+  /**
+   * What of the conversation with a contact number the gate reads.
+   * @param textId the text that is asked about, which does not count itself; null for other words.
+   * @param at milliseconds.
+   */
   async heard(
     r: Reader,
     businessId: string,
     person: { id: number; e164: string },
     numberId: string,
+    textId: string | null,
     at: number,
   ): Promise<Required<Pick<SubjectRow, 'conversation_until' | 'cap_until' | 'first_text' | 'stop_line_due'>>> {
     const heard = await store.lastHeard(r, businessId, person.e164, at);
-    const offers = new OfferCaps(this.contacts);
+    const offers = new OfferCaps(
+      async (of, business) => new Map([[person.e164, await numbersBesideAt(of, business, person.e164, at)]]),
+    );
     const them = { business_id: businessId, e164: person.e164 };
-    await offers.read(r, [them], at);
+    await offers.read(r, [them], at, textId ?? '');
     const until = offers.until(them);
     const written = await senderTo(r, person.id, numberId);
     const first = written === undefined || written.firstAt > at;

@@ -194,7 +194,7 @@ export class AsOf {
           consent_informational: states.informational.state,
           consent_promotional: states.promotional.state,
           field_empty: emptyField,
-          ...(await this.texts.heard(r, businessId, { id: number.id, e164 }, t.numberId ?? '', at)),
+          ...(await this.texts.heard(r, businessId, { id: number.id, e164 }, t.numberId ?? '', t.id, at)),
         })
       : NOBODY.subject;
     return {
