@@ -320,6 +320,13 @@ export const HARMS = [
     specs: 'areas/dispatch/hand-over',
   },
   {
+    harm: 'one text of which nothing can be written down keeps all others, and the answers to STOP, from leaving',
+    file: SERVER('areas/dispatch/hand-over.ts'),
+    find: 'if (all.length === 1) {',
+    put: 'if (all.length > 0) {',
+    specs: 'areas/dispatch/hand-over',
+  },
+  {
     harm: 'somebody who left by one number is texted on another that was taken away and came again',
     file: SERVER('areas/contacts/refusals-store.ts'),
     find: 'numbers.filter((n) => n.byOwner || n.elsewhere > 0)',

@@ -28,6 +28,7 @@ import { lettersKept } from './letters-kept.js';
 import { ledgerSearch } from './ledger-search.js';
 import { numbersEnded } from './numbers-ended.js';
 import { numbersOfNobody } from './numbers-of-nobody.js';
+import { offersByNumber } from './offers-by-number.js';
 import { optOutLists } from './opt-out-lists.js';
 import { pageBuilder } from './page-builder.js';
 import { pageWeeks } from './page-weeks.js';
@@ -85,4 +86,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0037-left-of-the-erased', up: leftOfTheErased },
   { name: '0038-letters-held-back', up: lettersHeldBack },
   { name: '0039-refusals-kept', up: refusalsKept },
+  { name: '0040-offers-by-number', up: offersByNumber },
 ];

@@ -130,6 +130,28 @@ describe('handing texts over', () => {
     expect(await counts(next)).toEqual({ sent: 5 });
   });
 
+  for (const lost of [false, true])
+    it(`goes on where what became of one text cannot be written${lost ? ', also where it was asked for' : ''}`, async () => {
+      await vetted();
+      const { contacts, platform } = o.app;
+      const noted = contacts.noteSent.bind(contacts);
+      const bad = await platform.db.one<{ id: number }>('SELECT id FROM contact_number WHERE e164 = $1', [people[2]]);
+      const spy = spyOn(contacts, 'noteSent').and.callFake((w, sent) =>
+        sent.some((x) => x.numberRow === bad?.id) ? Promise.reject(new Error('no such row')) : noted(w, sent),
+      );
+      if (lost) o.outside.lostLots = 1;
+      const id = await send();
+      await o.later(20_000);
+      expect(await counts(id)).toEqual({ sent: 7, [lost ? 'unsure' : 'leaving']: 1 });
+      await o.text(people[0] ?? '', 'STOP');
+      expect(o.sentTo(people[0] ?? '').at(-1)).toContain('you are out');
+      // Once it can be, it is, and nobody got it twice.
+      spy.and.callFake(noted);
+      await o.later(70_000);
+      expect(await counts(id)).toEqual({ sent: 8 });
+      for (const e164 of people) expect(o.sentTo(e164).filter((t) => t.includes('rye')).length).toBe(1);
+    });
+
   it('tries a lot again later where the network is busy, and has paid nothing meanwhile', async () => {
     await vetted();
     const id = await send();

@@ -15,7 +15,15 @@ import { subjectOf, type Contacts } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
 import { Answers, ASK_AFTER_MS, type Outcome, type Try } from './answers.js';
-import { doubtLeaving, dueTexts, dueUnsure, nextUnsure, textsOnTheirWay, type Waiting } from './message-store.js';
+import {
+  doubtLeaving,
+  dueTexts,
+  dueUnsure,
+  nextUnsure,
+  setStates,
+  textsOnTheirWay,
+  type Waiting,
+} from './message-store.js';
 import { OfferCaps } from './offer-caps.js';
 import type { LinkedText, OwnPageLinks } from './own-page-links.js';
 import { bookDay, freePaces, nextFree, URGENT } from './pace-store.js';
@@ -29,7 +37,15 @@ const LOT = 200;
 const TOGETHER = 16;
 const PARALLEL = 1;
 const REST_MS = 50;
+/** What became of a text and could not be written down is asked for again after so long. */
+const ASK_AGAIN_MS = 60_000;
 export const DAY_MS = 86_400_000;
+
+/** A try, and what became of it. */
+interface Answered {
+  try: Try;
+  outcome: Outcome;
+}
 
 /**
  * The one way to the network. Before each round what came in is read dry; each text is judged in the transaction in
@@ -41,7 +57,7 @@ export class HandOver {
   /** Goes up with everything that is told: a verdict of an earlier age is judged again before it leaves. */
   private age = 0;
   /** What became of tries, where it could not be written down yet. */
-  private unwritten: { try: Try; outcome: Outcome }[] = [];
+  private unwritten: Answered[] = [];
 
   constructor(
     private readonly p: Platform,
@@ -99,7 +115,7 @@ export class HandOver {
     const { tries, looked, age } = await this.p.db.write((w) => this.take(w, urgent));
     const lots: Try[][] = [];
     for (let i = 0; i < tries.length; i += TOGETHER) lots.push(tries.slice(i, i + TOGETHER));
-    const results: { try: Try; outcome: Outcome }[] = [];
+    const results: Answered[] = [];
     await Promise.all(
       Array.from({ length: Math.min(PARALLEL, lots.length) }, async () => {
         for (let lot = lots.shift(); lot; lot = lots.shift()) {
@@ -262,23 +278,43 @@ export class HandOver {
     }
   }
 
-  /** Writes down what became of tries; what cannot be written now is written before anything else leaves. */
-  private async writeDown(results: readonly { try: Try; outcome: Outcome }[]): Promise<void> {
+  /** Writes down what became of tries; what cannot be written now is tried again before anything else leaves. */
+  private async writeDown(results: readonly Answered[]): Promise<void> {
+    // Of the other lane more may come meanwhile.
     this.unwritten.push(...results);
     const all = [...this.unwritten];
-    await this.p.db.write(async (w) => {
+    const stuck = await this.inParts(all, async (w, part) => {
       const texts = await textsOnTheirWay(
         w,
-        all.map((r) => r.try.text.key),
+        part.map((r) => r.try.text.key),
       );
       const answers = new Answers(this, w);
-      for (const r of all) {
+      for (const r of part) {
         const m = texts.get(r.try.text.key);
         if (m) answers.take(m, r.try, r.outcome, this.p.clock.now());
       }
       await answers.close();
     });
-    this.unwritten = this.unwritten.filter((r) => !all.includes(r));
+    this.unwritten = this.unwritten.filter((r) => !all.includes(r) || stuck.includes(r));
+  }
+
+  /**
+   * Writes all in one, or in halves of it where that fails: one that cannot be written keeps no other from being.
+   * @returns those that could not be written by themselves either.
+   */
+  private async inParts<T>(all: readonly T[], write: (w: Writer, part: readonly T[]) => Promise<void>): Promise<T[]> {
+    if (all.length === 0) return [];
+    try {
+      await this.p.db.write((w) => write(w, all));
+      return [];
+    } catch (error) {
+      if (all.length === 1) {
+        this.p.log.error({ message: (error as Error).message }, 'what became of a text');
+        return [...all];
+      }
+      const half = Math.ceil(all.length / 2);
+      return [...(await this.inParts(all.slice(0, half), write)), ...(await this.inParts(all.slice(half), write))];
+    }
   }
 
   /** The network will never take it: it costs nothing, and what is to be learnt from it is. */
@@ -308,15 +344,18 @@ export class HandOver {
     const due = await dueUnsure(this.p.db, this.p.clock.now(), 200);
     if (due.length === 0) return 0;
     const known = new Set(await this.p.gateways.network.known(due));
-    await this.p.db.write(async (w) => {
+    const stuck = await this.inParts(due, async (w, part) => {
       const answers = new Answers(this, w);
-      for (const m of (await textsOnTheirWay(w, due)).values()) {
+      for (const m of (await textsOnTheirWay(w, part)).values()) {
         if (m.state !== 'unsure') continue;
         if (!known.has(m.id)) answers.notTaken(m, this.p.clock.now());
         else answers.taken(m, this.factsOf(await this.numbers.sender(w, m.business_id, m.number_id), '', m).showsStop);
       }
       await answers.close();
     });
+    const again = this.p.clock.now() + ASK_AGAIN_MS;
+    const later = stuck.map((id) => [id, 'unsure', again] as const);
+    if (later.length > 0) await this.p.db.write((w) => setStates(w, later));
     return due.length;
   }
 }
