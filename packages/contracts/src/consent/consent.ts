@@ -167,6 +167,8 @@ export const verifyLedgerNow = endpoint({
   params: BusinessPath,
   answer: LedgerVerdictShape,
 });
+/** How a person may have told a member of staff that they want no more. */
+export const WISH_WAYS = ['phone call', 'in person', 'e-mail', 'paper form'] as const;
 export const recordWish = endpoint({
   id: 'consent.recordWish',
   summary: 'Record that a contact asked to stop, by call, mail or in person',
@@ -177,7 +179,9 @@ export const recordWish = endpoint({
   body: z.object({
     e164: z.string().max(40),
     purposes: z.array(PurposeShape).min(1),
-    how: z.enum(['phone call', 'e-mail', 'paper form']),
+    how: z.enum(WISH_WAYS),
+    /** The day on which they said it, in the business's zone; empty for today. */
+    saidOn: z.union([z.literal(''), DayShape]).default(''),
     words: z.string().trim().min(3, 'Write what the person said.').max(500),
   }),
   answer: ConsentEventShape,

@@ -1,4 +1,4 @@
-import { consentDayStart } from './consent-day.js';
+import { consentDayStart, refusalDayEnd } from './consent-day.js';
 
 describe('a day on which consent was given', () => {
   const ZONE = 'America/New_York';
@@ -24,5 +24,28 @@ describe('a day on which consent was given', () => {
       expect(consentDayStart(day, ZONE, at('2031-01-01T00:00:00Z')))
         .withContext(day)
         .toBeNull();
+  });
+});
+
+describe('a day on which somebody said no', () => {
+  const ZONE = 'America/New_York';
+  const at = (iso: string): number => Date.parse(iso);
+
+  it('counts from its last moment where the business is, also on the days the clock changes', () => {
+    const now = at('2030-12-01T00:00:00Z');
+    expect(refusalDayEnd('2030-03-09', ZONE, now)).toBe(at('2030-03-10T04:59:59.999Z'));
+    expect(refusalDayEnd('2030-03-10', ZONE, now)).toBe(at('2030-03-11T03:59:59.999Z'));
+    expect(refusalDayEnd('2030-11-03', ZONE, now)).toBe(at('2030-11-04T04:59:59.999Z'));
+  });
+
+  it('comes after consent given that day, and is never still to come', () => {
+    const noon = at('2030-03-12T16:00:00Z');
+    for (const day of ['2030-03-12', '2030-03-11', '2029-12-31'])
+      expect(refusalDayEnd(day, ZONE, noon) ?? 0)
+        .withContext(day)
+        .toBeGreaterThan(consentDayStart(day, ZONE, noon) ?? Infinity);
+    expect(refusalDayEnd('2030-03-12', ZONE, noon)).toBe(noon);
+    expect(refusalDayEnd('2030-03-13', ZONE, noon)).toBeNull();
+    expect(refusalDayEnd('2030-02-30', ZONE, noon)).toBeNull();
   });
 });

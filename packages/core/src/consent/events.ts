@@ -24,6 +24,7 @@ export const CONSENT_ROUTES = [
   'preference page',
   'keyword',
   'phone call',
+  'in person',
   'paper form',
   'imported record',
   'reply',

@@ -27,6 +27,7 @@ const LABELS: Readonly<Record<string, string>> = {
   intake: 'Intake',
   source: 'Source',
   date: 'Day it says',
+  saidOn: 'Said on',
   said: 'It says',
   disclosure: 'Words it says',
   optOutList: 'List of opt-outs',

@@ -1,4 +1,5 @@
 import { PURPOSES } from '@long-gate/core';
+import { DateTime } from 'luxon';
 import { AUDIT_CHAIN, trailHead } from '../../platform/audit.js';
 import { withoutGuard } from '../../testing/database.js';
 import { heronPage } from '../../testing/opt-in-page.js';
@@ -507,5 +508,48 @@ describe('consent', () => {
     });
     expect((await o.state(ADA)).promotional).toBe('revoked');
     expect((await o.app.ledger.statesOf(o.app.platform.db, other, ADA)).promotional.state).toBe('granted');
+  });
+
+  describe('a wish told in person', () => {
+    const DAY = 86_400_000;
+    const said = (saidOn: string) =>
+      o.app.replies.recordWish(o.admin, o.business, {
+        e164: ADA,
+        purposes: [...PURPOSES],
+        how: 'in person',
+        saidOn,
+        words: 'She asked us at the counter to leave her alone.',
+      });
+    const last = async () => (await o.app.ledger.eventsOf(o.app.platform.db, o.business, ADA)).at(-1);
+
+    it('counts from the end of the day on which it was said, after whatever else was said that day', async () => {
+      await o.later(10 * DAY);
+      const today = DateTime.fromMillis(o.now, { zone: 'America/New_York' });
+      await o.contact(ADA, ['informational', 'promotional']);
+      const before = o.now;
+      await said(today.toISODate() ?? '');
+      expect((await last())?.how).toBe('in person');
+      expect((await last())?.happenedAt).toBeGreaterThanOrEqual(before);
+      expect((await last())?.happenedAt).toBeLessThanOrEqual(o.now);
+      await o.later(DAY);
+      await said(today.toISODate() ?? '');
+      expect((await last())?.happenedAt).toBe(today.endOf('day').toMillis());
+      expect((await last())?.evidence).toEqual({
+        words: 'She asked us at the counter to leave her alone.',
+        saidOn: today.toISODate() ?? '',
+      });
+      expect((await o.state(ADA)).informational).toBe('revoked');
+    });
+
+    it('is refused of a day to come, and of one after which they agreed: it would stop nothing', async () => {
+      await o.contact(ADA, ['informational']);
+      await expectAsync(said('2030-03-13')).toBeRejectedWithError(/still to come/);
+      await expectAsync(said('2030-03-11')).toBeRejectedWithError(
+        'They agreed anew on 12 Mar 2030, so what they said before would stop nothing. If they said no since, choose that day.',
+      );
+      expect((await o.state(ADA)).informational).toBe('granted');
+      await said('2030-03-12');
+      expect((await o.state(ADA)).informational).toBe('revoked');
+    });
   });
 });

@@ -1,10 +1,12 @@
-import type { READ_AS } from '@long-gate/contracts';
+import type { READ_AS, recordWish } from '@long-gate/contracts';
 import {
+  dayIn,
   joinedText,
   PURPOSE_WORDS,
   purposesBeforeLastStop,
   PURPOSES,
   readReply,
+  refusalDayEnd,
   STOP_AT_ONCE,
   type HandledAs,
   type LedgerEvent,
@@ -12,9 +14,12 @@ import {
   type Purpose,
   type ReplyReading,
 } from '@long-gate/core';
+import { DateTime } from 'luxon';
+import type { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Reader, Writer } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
+import { refused, type Problem } from '../../platform/problem.js';
 import type { Texts } from '../dispatch/index.js';
 import type { Numbers } from '../numbers/index.js';
 import type { Businesses } from '../settings/index.js';
@@ -217,19 +222,37 @@ export class Replies {
     await this.answers.say(w, m, 'in', await this.words(w, m, 'optInMessage', joined), false);
   }
 
-  /** A contact told a member of staff: works at once, like any other route. */
+  /**
+   * A contact told a member of staff: works at once, like any other route. What was said on a day that is over counts
+   * from its end: whatever else they said that day, the no is the stricter.
+   * @throws Problem 422 for a day to come, and where they agreed anew after that day: the no of then would stop nothing.
+   */
   async recordWish(
     actor: Actor,
     businessId: string,
-    wish: { e164: string; purposes: Purpose[]; how: 'phone call' | 'e-mail' | 'paper form'; words: string },
+    wish: Omit<z.output<typeof recordWish.body>, 'saidOn'> & { saidOn?: string },
   ): Promise<void> {
     await this.p.db.write(async (w) => {
+      const zone = (await this.businesses.row(w, businessId)).time_zone;
+      const now = this.p.clock.now();
+      const today = dayIn(now, zone);
+      const saidOn = wish.saidOn || today;
+      const wrong = (message: string): Problem => refused(message, [{ field: 'saidOn', message }]);
+      const happenedAt = refusalDayEnd(saidOn, zone, now);
+      if (happenedAt === null) throw wrong('This day is still to come. Choose the day on which they said it.');
+      const agreed = (await this.ledger.lastConsents(w, businessId, [wish.e164])).get(wish.e164);
+      if (agreed !== undefined && agreed > happenedAt)
+        throw wrong(
+          `They agreed anew on ${DateTime.fromMillis(agreed, { zone }).toFormat('d LLL yyyy')}, so what they said before would stop nothing. If they said no since, choose that day.`,
+        );
+      const late: Record<string, string> = saidOn === today ? {} : { saidOn };
       await this.revoke(w, businessId, {
         e164: wish.e164,
         purposes: wish.purposes,
         kind: 'revoked',
         how: wish.how,
-        evidence: { words: wish.words },
+        happenedAt,
+        evidence: { words: wish.words, ...late },
         recordedBy: actor.id,
       });
       await record(w, this.p.clock, {
@@ -238,7 +261,7 @@ export class Replies {
         action: 'wish to stop recorded',
         objectKind: 'consent',
         objectId: wish.e164,
-        after: { purposes: wish.purposes, how: wish.how },
+        after: { purposes: wish.purposes, how: wish.how, ...late },
       });
     });
   }

@@ -1,4 +1,4 @@
-import { addBusinessDays, dayIn, formatPhone, type Purpose } from '@long-gate/core';
+import { addBusinessDays, dayIn, formatPhone, REFUSAL_WITHIN_DAYS, type Purpose } from '@long-gate/core';
 import type { READ_AS, ReplyReviewShape } from '@long-gate/contracts';
 import { DateTime } from 'luxon';
 import type { z } from 'zod';
@@ -24,8 +24,6 @@ import {
 import type { Reading } from './model.js';
 
 type ReadAs = (typeof READ_AS)[number];
-/** 47 CFR 64.1200(a)(10): within a reasonable time, not longer than ten business days. */
-const BUSINESS_DAYS = 10;
 
 /** Replies the reader left in doubt, and what people decide of them. */
 export class Reviews {
@@ -151,7 +149,7 @@ export class Reviews {
         about: row.about,
         ...row.reading,
         before: (said?.before ?? []).map((x) => ({ direction: x.direction, text: x.text, at: x.created_at })).reverse(),
-        dueBy: DateTime.fromISO(addBusinessDays(dayIn(row.at, zone), BUSINESS_DAYS), { zone })
+        dueBy: DateTime.fromISO(addBusinessDays(dayIn(row.at, zone), REFUSAL_WITHIN_DAYS), { zone })
           .endOf('day')
           .toMillis(),
       });

@@ -21,6 +21,7 @@ const WAY_WORDS: Record<CameBy['way'], string> = {
   'preference page': 'Personal page',
   keyword: 'Keyword',
   'phone call': 'Phone call',
+  'in person': 'In person',
   'paper form': 'Paper form',
   'imported record': 'Record brought in',
   reply: 'Reply',

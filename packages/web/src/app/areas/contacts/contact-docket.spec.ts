@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { MatChipHarness } from '@angular/material/chips/testing';
+import { MatNativeSelectHarness } from '@angular/material/input/testing';
 import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
 import { ApiProblem } from '../../api/api';
 import { ContactDocket } from './contact-docket';
@@ -207,10 +208,28 @@ describe('a contact', () => {
     expect(p.api.of('consent.recordWish').map((a) => a.body)).toEqual([
       {
         how: 'phone call',
+        saidOn: '',
         words: 'No more, please.',
         e164: '+12015550171',
         purposes: ['conversational', 'informational', 'promotional'],
       },
+    ]);
+  });
+
+  it('takes a no that was told on an earlier day, and says where the law’s days are over', async () => {
+    await open();
+    await p.press('They asked us to stop…');
+    const how = await p.loader.getHarness(MatNativeSelectHarness.with({ selector: '[id=how]' }));
+    await how.selectOptions({ text: 'in person' });
+    await p.fill('words', 'No more, please.');
+    await p.fill('saidOn', '2 Mar 2027');
+    const late = (): string => p.host.querySelector('form [role=status]')?.textContent?.trim() ?? '';
+    expect(late()).toBe('');
+    await p.fill('saidOn', '1 Feb 2027');
+    expect(late()).toMatch(/^That was \d+ business days ago; the law’s outer limit is ten/);
+    await p.press('Record and stop all texts');
+    expect(p.api.of('consent.recordWish').map((a) => a.body)).toEqual([
+      jasmine.objectContaining({ how: 'in person', saidOn: '2027-02-01' }),
     ]);
   });
 

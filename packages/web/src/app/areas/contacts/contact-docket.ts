@@ -13,13 +13,15 @@ import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import { recordWish } from '@long-gate/contracts';
-import { legibleEvidence } from '@long-gate/core';
+import { recordWish, WISH_WAYS } from '@long-gate/contracts';
+import { businessDaysBetween, dayIn, isDay, legibleEvidence, REFUSAL_WITHIN_DAYS } from '@long-gate/core';
 import { Chips } from '../../parts/chips';
 import { Confirm } from '../../parts/confirm';
 import { Docket } from '../../parts/docket/docket';
-import { CheckedForm } from '../../parts/form/checked-form';
+import { CheckedForm, faultOf } from '../../parts/form/checked-form';
 import { ChoiceField } from '../../parts/form/choice-field';
+import { readOf } from '../../parts/form/control-state';
+import { DateField } from '../../parts/form/date-field';
 import { Faults } from '../../parts/form/faults';
 import { Form } from '../../parts/form/form';
 import { TextField } from '../../parts/form/text-field';
@@ -35,8 +37,7 @@ import { causeOf, nameOf } from './contact-words';
 import { ContactStore } from './contact.store';
 import { ListField } from '../../parts/list-field';
 import { text } from '../../parts/form/controls';
-
-const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
+import { zoneOf } from '../../state/zone';
 
 /** One contact: gate, line, consent events, and what staff may record. */
 @Component({
@@ -44,6 +45,7 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
   imports: [
     ReactiveFormsModule,
     ChoiceField,
+    DateField,
     ContactErase,
     ContactFacts,
     ContactMerge,
@@ -281,6 +283,18 @@ const WAYS = ['phone call', 'e-mail', 'paper form'] as const;
                 name="how"
                 [choices]="ways"
               />
+              <lg-date-field
+                label="When did they say it?"
+                hint="today, where it is left empty"
+                name="saidOn"
+                [to]="today()"
+                [wrong]="dayWrong()"
+                [value]="wishForm.controls.saidOn.value"
+                (changed)="wishForm.controls.saidOn.setValue($event)"
+              />
+              @if (late(wishForm.controls.saidOn.value); as line) {
+                <p class="hold" role="status">{{ line }}</p>
+              }
               <lg-text-field [control]="wishForm.controls.words" label="In their words" name="words" [lines]="3" />
               <lg-faults [form]="wishForm" />
               <button type="submit" matButton="filled" [disabled]="wishForm.busy()">Record and stop all texts</button>
@@ -334,14 +348,23 @@ export class ContactDocket {
   protected readonly store = inject(ContactStore);
   private readonly confirm = inject(Confirm);
   private readonly lookups = inject(LookUp);
-  protected readonly ways = WAYS.map((value) => ({ value, label: value }));
+  protected readonly ways = WISH_WAYS.map((value) => ({ value, label: value }));
   protected readonly cause = causeOf;
   protected readonly wishing = linkedSignal({ source: () => this.contactId(), computation: () => false });
   protected readonly wanted = text();
   protected readonly wishForm = new CheckedForm(
-    { how: text(WAYS[0]), words: text() },
-    recordWish.body.pick({ how: true, words: true }),
+    { how: text(WISH_WAYS[0]), saidOn: text(), words: text() },
+    recordWish.body.pick({ how: true, saidOn: true, words: true }),
   );
+  protected readonly dayWrong = readOf(() => this.wishForm.controls.saidOn, faultOf);
+  protected readonly today = computed(() => dayIn(this.store.session.now(), zoneOf(this.store.session.business())));
+  /** What the law says of a wish that was told so long ago (47 CFR 64.1200(a)(10)). */
+  protected readonly late = (day: string): string => {
+    const days = isDay(day) ? businessDaysBetween(day, this.today()) : 0;
+    return days > REFUSAL_WITHIN_DAYS
+      ? `That was ${days} business days ago; the law’s outer limit is ten. Whoever was texted since may complain.`
+      : '';
+  };
   protected readonly nameOf = computed(() => {
     const c = this.store.known();
     return c ? nameOf(c) : '';

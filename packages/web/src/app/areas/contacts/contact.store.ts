@@ -137,7 +137,7 @@ export const ContactStore = signalStore(
       read: () => _api.call(getContact, { params: of() }),
       lastChange: () => lastChangeOf(_api, session.businessId(), 'contact', _about() ?? ''),
       /** Everything stops, for every number of the business. @throws ApiProblem */
-      async recordWish(body: Pick<z.output<typeof recordWish.body>, 'how' | 'words'>): Promise<true> {
+      async recordWish(body: Pick<z.output<typeof recordWish.body>, 'how' | 'saidOn' | 'words'>): Promise<true> {
         const e164 = number()?.e164 ?? '';
         await _api.call(recordWish, { params: _at(), body: { ...body, e164, purposes: [...PURPOSES] } });
         acting.done('Recorded. Nothing more is sent to them.');
