@@ -276,7 +276,7 @@ import { zoneOf } from '../../state/zone';
         }
         @if (store.session.mayEdit()) {
           @if (wishing()) {
-            <form [lgForm]="wishForm" (sent)="wish()">
+            <form class="wish" [lgForm]="wishForm" (sent)="wish()">
               <lg-choice-field
                 [control]="wishForm.controls.how"
                 label="How did they tell us?"
@@ -319,6 +319,12 @@ import { zoneOf } from '../../state/zone';
       margin: 8px 0;
     }
     .review button {
+      margin-right: 8px;
+    }
+    .wish {
+      margin-top: 12px;
+    }
+    .wish button {
       margin-right: 8px;
     }
     .put {
