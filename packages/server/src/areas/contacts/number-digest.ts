@@ -1,10 +1,11 @@
 import { hash } from 'node:crypto';
 
+const ERASED = 'erased:';
+/** So much of a digest is left where somebody was erased. */
+const LEFT = 16;
+
 /** What stands in place of a number of somebody who was erased: it tells their texts from others' and names nobody. */
 export const erasedNumber = (digest: string): string => `${ERASED}${digest.slice(0, LEFT)}`;
-const ERASED = 'erased:';
-/** So much of the digest is left there. */
-const LEFT = 16;
 
 /** By which a number that was taken away is known again: SHA-256 of its business and itself, in hexadecimal digits. */
 export function numberDigest(businessId: string, e164: string): string {

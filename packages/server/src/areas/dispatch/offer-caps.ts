@@ -29,6 +29,7 @@ export class OfferCaps {
       this.times.set(business, known);
       const mine = recipients.filter((m) => m.business_id === business);
       const asked = [...new Set(mine.map((m) => m.e164))].filter((e164) => !known.has(e164));
+      if (asked.length === 0) continue;
       const beside = await this.beside(r, business, asked);
       const fresh = new Map<string, number[]>();
       for (const e164 of asked) {

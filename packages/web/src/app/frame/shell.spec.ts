@@ -122,7 +122,8 @@ describe('what the frame opens', () => {
     ) as HTMLButtonElement;
   const opened = async (): Promise<void> => {
     opener().click();
-    for (let i = 0; i < 1_000 && !jobs(); i++) await p.settle();
+    // They come when they are first wanted, and then what they show.
+    for (let i = 0; i < 1_000 && !jobs()?.textContent.includes(job.title); i++) await p.settle();
   };
 
   it('shows the jobs with what may be done with them, and closes them by their button, by Esc and by its own', async () => {

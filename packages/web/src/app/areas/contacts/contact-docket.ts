@@ -368,7 +368,7 @@ export class ContactDocket {
   protected readonly late = (day: string): string => {
     const days = isDay(day) ? businessDaysBetween(day, this.today()) : 0;
     return days > REFUSAL_WITHIN_DAYS
-      ? `That was ${days} business days ago; the law’s outer limit is ten. Whoever was texted since may complain.`
+      ? `That was ${days} business days ago; the law’s outer limit is ten. A text they got since may bring a complaint.`
       : '';
   };
   protected readonly nameOf = computed(() => {
