@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { MatChipHarness } from '@angular/material/chips/testing';
 import { MatNativeSelectHarness } from '@angular/material/input/testing';
 import { closePage, openPage, type Asked, type OpenPage } from '../../../testing/open-page';
@@ -53,13 +53,18 @@ const WORK = {
   textable: 'unknown',
 };
 
+/** The contact that is looked at. */
+const shown = signal('con_1');
+
 @Component({
   selector: 'lg-around',
   imports: [ContactDocket],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<lg-contact-docket contactId="con_1" />`,
+  template: `<lg-contact-docket [contactId]="id()" />`,
 })
-class Around {}
+class Around {
+  readonly id = shown;
+}
 
 const NO_EVENTS = { items: [], next: null, total: 0 };
 const changed = (body: unknown): object => {
@@ -75,7 +80,10 @@ describe('a contact', () => {
   let p: OpenPage;
   let kept: typeof contact;
   let answers: object[] = [];
-  beforeEach(() => (answers = []));
+  beforeEach(() => {
+    answers = [];
+    shown.set('con_1');
+  });
   const open = async (role = 'administrator', over: object = {}, ledger: object = NO_EVENTS): Promise<void> => {
     kept = { ...contact, ...over };
     const { number, verdicts } = kept;
@@ -214,6 +222,18 @@ describe('a contact', () => {
         purposes: ['conversational', 'informational', 'promotional'],
       },
     ]);
+  });
+
+  it('takes nothing that one person said for the words of another', async () => {
+    await open();
+    await p.press('They asked us to stop…');
+    await p.fill('words', 'No more, please.');
+    await p.fill('saidOn', '1 Feb 2027');
+    shown.set('con_2');
+    await p.settle();
+    await p.press('They asked us to stop…');
+    const values = ['words', 'saidOn'].map((id) => p.host.querySelector<HTMLInputElement>(`[id=${id}]`)?.value);
+    expect(values).toEqual(['', '']);
   });
 
   it('takes a no that was told on an earlier day, and says where the law’s days are over', async () => {

@@ -402,7 +402,11 @@ export class ContactDocket {
     this.store.about(this.contactId);
     effect(() => {
       this.contactId();
-      untracked(() => this.wanted.reset());
+      // What was typed of one person is not of the next.
+      untracked(() => {
+        this.wanted.reset();
+        this.wishForm.group.reset();
+      });
     });
   }
 
