@@ -166,6 +166,14 @@ export class Office {
     await this.app.platform.engine.drain();
   }
 
+  /** What is counted as it changes, and is other than a count of the rows says now: what, and by how many. */
+  async miscounted(): Promise<Record<string, number>> {
+    const { db, keptCounts } = this.app.platform;
+    const wrong: Record<string, number> = {};
+    for await (const { what, differing } of keptCounts.check(db, false)) if (differing > 0) wrong[what] = differing;
+    return wrong;
+  }
+
   /** Changes facts of the business; the others stay as they are. */
   async editBusiness(over: Partial<Parameters<App['businesses']['edit']>[3]>): Promise<void> {
     const b = await this.app.businesses.row(this.app.platform.db, this.business);

@@ -2,6 +2,7 @@ import type { EventBasis } from '@long-gate/contracts';
 import { answersFor } from '@long-gate/core';
 import type { Door, Visitor } from '../../../testing/door.js';
 import { Office } from '../../../testing/office.js';
+import { heronPage } from '../../../testing/opt-in-page.js';
 
 const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]).toString('base64');
 const ADA = '+12125550110';
@@ -110,6 +111,21 @@ describe('a keyword', () => {
     expect(lastTo('+12125550112')).withContext('none is left').toContain('Code: at the till');
     const matters = await o.app.platform.matters.all(o.business);
     expect(matters.some((m) => m.title === 'No code is left of “At the till”')).toBeTrue();
+  });
+
+  it('waits beside what a page asked first: the YES is for what was asked of them, and counts on the page', async () => {
+    await begin();
+    await o.app.pages.add(o.admin, o.business, heronPage(o.number));
+    const { words } = await o.app.publicPages.publicPage('heron');
+    const form = { phone: ADA, firstName: 'Ada', purposes: ['informational' as const], words };
+    await o.app.publicPages.optIn('heron', form, { ip: '192.0.2.9', agent: 'somebody' });
+    await o.settle();
+    for (const said of ['RYE', 'YES']) await o.text(ADA, said);
+    expect(await o.state(ADA)).toEqual(jasmine.objectContaining({ informational: 'granted', promotional: 'awaiting' }));
+    expect((await o.app.pages.list(o.business))[0]?.weeks.at(-1)).toEqual(
+      jasmine.objectContaining({ agreed: 1, confirmed: 1 }),
+    );
+    expect(await o.miscounted()).toEqual({});
   });
 
   it('is in at once where no YES is asked for, and a repeated event says nothing twice', async () => {

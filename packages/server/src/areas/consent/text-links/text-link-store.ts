@@ -21,16 +21,16 @@ export async function linkByHash(r: Reader, keyHash: string): Promise<TextLinkMo
   return r.of(textLinkTable).findOne({ where: { keyHash } });
 }
 
-/** Links of texts that leave; a text that leaves again keeps its link, which is good from then on. @returns the new ones. */
+/** Links of texts that leave; a text that leaves again keeps its link, which is good from then on. @returns whose links are new, by text. */
 export async function putLinks(
   w: Writer,
   links: readonly CreationAttributes<TextLinkModel>[],
-): Promise<readonly CreationAttributes<TextLinkModel>[]> {
+): Promise<ReadonlySet<string>> {
   const ids = links.map((x) => x.messageId);
   const known = await w.of(textLinkTable).findAll({ where: { messageId: ids }, attributes: ['messageId'], raw: true });
   const again = new Set(known.map((x) => x.messageId));
   await w.of(textLinkTable).bulkCreate([...links], { updateOnDuplicate: ['keyHash', 'sentAt', 'expiresAt'] });
-  return links.filter((x) => !again.has(x.messageId));
+  return new Set(ids.filter((id) => !again.has(id)));
 }
 
 /** Links whose owners, by these numbers, were asked for a YES. */
@@ -69,6 +69,8 @@ export async function dropLinksOf(w: Writer, businessId: string, e164s: readonly
   for (const link of await w.of(textLinkTable).findAll({ where }))
     await countLinks(w, link, { sent: -1, ...(link.openedAt ? { opened: -1 } : {}), ...chosen(link.chose ?? '', -1) });
   await w.of(textLinkTable).destroy({ where });
+  // Of a dispatch none of whose links is left nothing is counted.
+  await w.of(textLinkCountTable).destroy({ where: { businessId, sent: 0 } });
 }
 
 /** What is counted of a dispatch's links. */

@@ -118,8 +118,9 @@ export class TextLinks implements OwnPageLinks {
         expiresAt: now + LINK_GOOD_MS,
       })),
     );
-    for (const { businessId, dispatchId } of made)
-      await store.countLinks(w, { businessId, dispatchId }, { sent: 1 }, now);
+    // One that leaves again is no further link, but it is the one that left last.
+    for (const { messageId, businessId, dispatchId } of texts)
+      await store.countLinks(w, { businessId, dispatchId }, made.has(messageId) ? { sent: 1 } : {}, now);
     return keys;
   }
 
