@@ -294,7 +294,7 @@ export const HARMS = [
   {
     harm: 'a fourth offer goes to one person in a day',
     file: SERVER('areas/dispatch/offer-caps.ts'),
-    find: 'return last === undefined ? null : last + DAY_MS;',
+    find: 'return last === undefined ? null : last + WINDOW_MS;',
     put: 'return last === undefined ? null : null;',
     specs: 'areas/dispatch/dispatch',
   },
@@ -310,6 +310,13 @@ export const HARMS = [
     file: SERVER('areas/dispatch/offer-caps.ts'),
     find: '[e164, ...(beside.get(e164) ?? [])]',
     put: '[e164]',
+    specs: 'areas/dispatch/dispatch',
+  },
+  {
+    harm: 'a fourth offer comes within 24 hours by the carrier’s clock',
+    file: SERVER('areas/dispatch/offer-caps.ts'),
+    find: '86_400_000 + VERDICT_GOOD_MS',
+    put: '86_400_000',
     specs: 'areas/dispatch/dispatch',
   },
   {
@@ -1157,5 +1164,19 @@ export const HARMS = [
     find: 'reachable ? null :',
     put: 'reachable || !reachable ? null :',
     specs: 'areas/consent/number-requests/number-requests',
+  },
+  {
+    harm: 'somebody is asked for a YES after their STOP, since the question waited for the network',
+    file: SERVER('areas/consent/moot-answers.ts'),
+    find: '.some((x) => states[x.purpose].askedAt !== null)',
+    put: '.some((x) => x.purpose !== undefined)',
+    specs: 'areas/consent/moot-answers',
+  },
+  {
+    harm: 'somebody who has come back is told that they are out',
+    file: SERVER('areas/consent/moot-answers.ts'),
+    find: ": isIn === (kind === 'opt-in answer');",
+    put: ": isIn || kind !== 'opt-in answer';",
+    specs: 'areas/consent/moot-answers',
   },
 ];

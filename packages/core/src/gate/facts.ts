@@ -12,6 +12,7 @@ export const TEXT_KINDS = [
   'opt-out confirmation',
   'help answer',
   'opt-in request',
+  'opt-in answer',
   'staff test',
 ] as const;
 export type TextKind = (typeof TEXT_KINDS)[number];

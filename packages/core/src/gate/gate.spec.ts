@@ -98,6 +98,7 @@ describe('judge', () => {
       'opt-out confirmation': ['not-opted-out', 'consent', 'frequency', 'hours'],
       'help answer': ['not-opted-out', 'consent', 'frequency', 'hours'],
       'opt-in request': ['not-opted-out', 'consent', 'frequency', 'hours'],
+      'opt-in answer': ['not-opted-out', 'consent', 'frequency', 'hours'],
       'staff test': ['consent', 'frequency', 'hours'],
     };
     for (const kind of TEXT_KINDS) {

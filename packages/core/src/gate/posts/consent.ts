@@ -13,7 +13,7 @@ export const consent = post({
     'message.purpose',
     'rules.at',
   ],
-  notAsked: ['opt-out confirmation', 'help answer', 'opt-in request', 'staff test'],
+  notAsked: ['opt-out confirmation', 'help answer', 'opt-in request', 'opt-in answer', 'staff test'],
   reasons: {
     'consent-none': { why: 'never agreed to this kind of text', lift: 'their own act: the opt-in page' },
     'consent-unproven': { why: 'imported claim without proof', lift: 'file the form, or invite to the page' },

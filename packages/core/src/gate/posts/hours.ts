@@ -17,7 +17,7 @@ export const hours = post({
     'rules.hours',
     'rules.transactionalAnyHour',
   ],
-  notAsked: ['answer', 'opt-out confirmation', 'help answer', 'opt-in request', 'staff test'],
+  notAsked: ['answer', 'opt-out confirmation', 'help answer', 'opt-in request', 'opt-in answer', 'staff test'],
   reasons: {
     'chosen-time': { why: 'the time chosen has not come where they are', lift: 'time' },
     'outside-hours': { why: 'outside permitted hours', lift: 'time' },

@@ -13,7 +13,7 @@ export const notOptedOut = post({
     'subject.wishInReview',
     'message.purpose',
   ],
-  notAsked: ['opt-out confirmation', 'help answer', 'opt-in request'],
+  notAsked: ['opt-out confirmation', 'help answer', 'opt-in request', 'opt-in answer'],
   reasons: {
     'opted-out': { why: 'opted out', lift: 'only the contact: START, or the opt-in page' },
     'refused-at-carrier': { why: 'opted out at the carrier', lift: 'only the contact, at the carrier' },

@@ -1,3 +1,4 @@
+import type { TextKind } from '@long-gate/core';
 import { SYSTEM } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
@@ -7,6 +8,15 @@ import type { Texts } from '../dispatch/index.js';
 /** Answers to HELP and their like: at most so many a person and hour. */
 const ANSWERS_AN_HOUR = 3;
 const HOUR_MS = 3_600_000;
+/** What is answered to somebody who is out, who is in, and to whom either may be. */
+const KIND_OF = {
+  out: 'opt-out confirmation',
+  in: 'opt-in answer',
+  back: 'opt-in answer',
+  keyword: 'opt-in answer',
+  start: 'help answer',
+  help: 'help answer',
+} as const satisfies Record<string, TextKind>;
 
 /** A text that came in, as it is to be read. */
 export interface Incoming {
@@ -34,12 +44,12 @@ export class Answers {
   async say(
     w: Writer,
     m: Incoming,
-    what: 'help' | 'start' | 'in' | 'out' | 'keyword',
+    what: keyof typeof KIND_OF,
     text: string,
     limited: boolean,
     expiresAt = m.at + HOUR_MS,
   ): Promise<void> {
-    const kind = what === 'out' ? 'opt-out confirmation' : 'help answer';
+    const kind = KIND_OF[what];
     const since = this.p.clock.now() - HOUR_MS;
     if (limited && (await this.texts.countSince(w, m.businessId, m.e164, kind, SYSTEM.name, since)) >= ANSWERS_AN_HOUR)
       return;

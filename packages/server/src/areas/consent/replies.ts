@@ -214,7 +214,7 @@ export class Replies {
     ]);
     await this.reviews.answered(w, m.businessId, m.e164);
     const text = `${name}: you are back in for ${list(back)}. Rates may apply. Reply HELP for help, STOP to end.`;
-    await this.answers.say(w, m, 'start', text, false);
+    await this.answers.say(w, m, 'back', text, false);
   }
 
   /** Tells somebody what they joined without having written: their page said it. @param m the event that says so. */

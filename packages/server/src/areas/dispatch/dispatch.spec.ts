@@ -229,6 +229,21 @@ describe('dispatch', () => {
       for (const e164 of people) expect(offers(e164)).withContext(e164).toBe(3);
     });
 
+    it('nothing leaves sooner by the clock of a network that took the first some seconds later', async () => {
+      const handed: number[] = [];
+      o.outside.beforeSend = async (text) => {
+        if (text.to !== ada()) return;
+        // The first takes two seconds to get there, within which its verdict is good.
+        if (handed.length === 0) await o.app.platform.clock.moveTo(o.now + 2_000);
+        handed.push(o.now);
+      };
+      for (const title of ['one', 'two', 'three', 'four']) await atOnce(title);
+      expect(handed.length).toBe(3);
+      await o.later(25 * HOUR);
+      const [first = 0, , , last = 0] = handed;
+      expect([handed.length, last - first >= DAY]).toEqual([4, true]);
+    });
+
     it('nothing leaves to another number of the same person', async () => {
       await atOnce('one', 'two', 'three');
       const { db } = o.app.platform;

@@ -210,6 +210,16 @@ export class HandOver {
     });
   }
 
+  /** Texts of no dispatch that have nothing left to say. */
+  async mootAmong(w: Writer, texts: readonly Waiting[]): Promise<ReadonlySet<string>> {
+    const single = texts.filter((m) => m.dispatch_id === null);
+    if (single.length === 0) return new Set();
+    return this.texts.mootAmong(
+      w,
+      single.map(({ id, business_id: businessId, e164, kind }) => ({ id, businessId, e164, kind })),
+    );
+  }
+
   /** Keys of links to their readers' pages, for texts that leave. */
   keys(w: Writer, texts: readonly LinkedText[]): ReturnType<OwnPageLinks['keys']> {
     return this.texts.ownPages.keys(w, texts);

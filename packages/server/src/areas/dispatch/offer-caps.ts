@@ -1,8 +1,10 @@
 import type { Reader, Writer } from '../../platform/db.js';
 import { erasedNumber, numberDigest, type Contacts } from '../contacts/index.js';
 import { offersBetween, type Waiting } from './message-store.js';
+import { VERDICT_GOOD_MS } from './round.js';
 
-const DAY_MS = 86_400_000;
+/** In any 24 hours by anybody's clock: a text is handed over as long as its verdict is good. */
+const WINDOW_MS = 86_400_000 + VERDICT_GOOD_MS;
 /** At most so many solicitations to a person in any 24 hours (rules.md, the gate). */
 const CAP = 3;
 
@@ -41,7 +43,7 @@ export class OfferCaps {
         known.set(e164, times);
         under.set(e164, times).set(erasedNumber(numberDigest(business, e164)), times);
       }
-      const offers = await offersBetween(r, business, [...under.keys()], at - DAY_MS, at, but);
+      const offers = await offersBetween(r, business, [...under.keys()], at - WINDOW_MS, at, but);
       for (const x of offers) under.get(x.e164)?.push(x.at);
     }
   }
@@ -69,5 +71,5 @@ export class OfferCaps {
 
 function until(times: readonly number[]): number | null {
   const last = [...times].sort((a, b) => b - a)[CAP - 1];
-  return last === undefined ? null : last + DAY_MS;
+  return last === undefined ? null : last + WINDOW_MS;
 }

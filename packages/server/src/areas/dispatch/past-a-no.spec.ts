@@ -62,7 +62,9 @@ describe('whatever happens in whatever order', () => {
             });
             await s.notice();
             await s.o.settle();
-            if (one) for (const x of s.bystander.out.slice(left)) console.log(`  ${x.to}: ${x.text}`);
+            if (one)
+              for (const x of s.bystander.out.slice(left))
+                console.log(`  ${new Date(x.at).toISOString()} ${x.to}: ${x.text}`);
             if (s.bystander.wrongs.length > 0) break;
           }
           if (!all.some(([act]) => FORGETFUL.has(act))) await saysTheSame(s);

@@ -36,6 +36,7 @@ export class Round {
   private readonly costs = new Map<string, { m: Waiting; cost: number }>();
   private readonly rows: Waiting[] = [];
   private readonly capped: Waiting[] = [];
+  private readonly moot = new Set<string>();
   private readonly offers: OfferCaps;
   private readonly used = new Set<string>();
   private readonly heldIn = new Set<string>();
@@ -64,6 +65,7 @@ export class Round {
       texts.filter((m) => m.purpose === 'promotional'),
       this.now,
     );
+    for (const id of await this.way.mootAmong(this.w, texts)) this.moot.add(id);
   }
 
   /** Judges one; where it passes it is in the air, and its pace's next free moment is answered. */
@@ -142,7 +144,7 @@ export class Round {
 
   /** Its time is over, or nobody wants it any more. */
   private isOver(m: Waiting): boolean {
-    if (m.expires_at !== null && this.now >= m.expires_at) return true;
+    if (this.moot.has(m.id) || (m.expires_at !== null && this.now >= m.expires_at)) return true;
     return m.dispatch_id !== null && (m.dispatch_state !== 'sending' || (m.ends_at !== null && this.now >= m.ends_at));
   }
 

@@ -71,11 +71,22 @@ export interface AboutText {
   notBefore?: string | null;
 }
 
+/** A text that nobody wrote: it answers what somebody said, or asks for their YES. */
+export interface SaidByNobody {
+  id: string;
+  businessId: string;
+  e164: string;
+  kind: TextKind;
+}
+/** Which of them say or ask, by now, what is not so any more. */
+export type MootTexts = (r: Reader, texts: readonly SaidByNobody[]) => Promise<ReadonlySet<string>>;
+
 const DAY_MS = 86_400_000;
 
 /** What the gate reads of a text and its sender; and the texts outside any dispatch, queued once each. */
 export class Texts {
   private pages = NO_OWN_PAGES;
+  private moot: MootTexts = () => Promise.resolve(new Set());
   private readonly settledListeners: ((w: Writer, dispatchId: string) => Promise<void>)[] = [];
 
   constructor(
@@ -92,6 +103,14 @@ export class Texts {
   }
   ownPagesBy(pages: OwnPageLinks): void {
     this.pages = pages;
+  }
+
+  /** Of texts that answer or ask somebody and are about to leave: those that have nothing left to say. */
+  mootAmong(r: Reader, texts: readonly SaidByNobody[]): Promise<ReadonlySet<string>> {
+    return this.moot(r, texts);
+  }
+  mootBy(moot: MootTexts): void {
+    this.moot = moot;
   }
 
   /** Told in the same transaction whenever a text of a dispatch reaches a state in which it has nothing left to do. */

@@ -8,19 +8,25 @@ const CAME_FROM = { ip: '192.0.2.9', agent: 'somebody' };
 type Act = (s: Street, e164: Phone) => Promise<unknown>;
 
 /** Somebody does what is answered by a text that asks for their YES. */
-const isAsked = async (s: Street, e164: Phone, purposes: readonly Purpose[], done: Promise<unknown>): Promise<void> => {
+const isAsked = async (
+  s: Street,
+  e164: Phone,
+  purposes: readonly Purpose[],
+  doing: () => Promise<unknown>,
+): Promise<void> => {
   const { outside } = s.o;
-  const down = outside.nextSend instanceof GatewayDown;
-  await done;
+  const unsure = outside.nextSend instanceof GatewayDown || (outside.nextSend !== null && outside.lostLots > 0);
+  s.bystander.wishes(e164, purposes);
+  await doing();
   await s.o.settle();
-  if (down && outside.nextSend === null) s.bystander.of(e164).inTheAir = purposes;
+  if (unsure && outside.nextSend === null) s.bystander.of(e164).inTheAir = purposes;
 };
 const fillIn = async (s: Street, e164: Phone, purposes: ('informational' | 'promotional')[]): Promise<void> => {
   const { words } = await s.o.app.publicPages.publicPage('heron');
   const form = { phone: e164, firstName: 'Ada', purposes, words };
-  return isAsked(s, e164, purposes, s.o.app.publicPages.optIn('heron', form, CAME_FROM));
+  return isAsked(s, e164, purposes, () => s.o.app.publicPages.optIn('heron', form, CAME_FROM));
 };
-const joinByTheSign: Act = (s, e164) => isAsked(s, e164, ['promotional'], s.text(e164, 'RYE'));
+const joinByTheSign: Act = (s, e164) => isAsked(s, e164, ['promotional'], () => s.text(e164, 'RYE'));
 /** It counts where the last text to reach them asked for it, and for what it asked. */
 const yes: Act = async (s, e164) => {
   const kinds = s.bystander.asked(e164, s.o.now);

@@ -2,8 +2,6 @@ import { PURPOSES, type Purpose } from '@long-gate/core';
 import { DateTime } from 'luxon';
 
 const HOUR_MS = 3_600_000;
-/** A text is handed over a breath after it was judged, of which nobody's day is a second longer. */
-const DAY_MS = 24 * HOUR_MS - 1000;
 /** As the texts of the street begin, which say for what they are. */
 const KIND_OF: Record<string, Purpose> = { NOTICE: 'informational', OFFER: 'promotional', ANSWER: 'conversational' };
 /** Where somebody may live, and where it is day there: zones, from, to. Nobody's own address: by the area code, New York. */
@@ -18,6 +16,8 @@ interface Owner {
   /** How many things had been said when its owner said no last, and yes; by kind. */
   no: Partial<Record<Purpose, number>>;
   yes: Partial<Record<Purpose, number>>;
+  /** When somebody asked last, as it seemed they themselves, to be sent a kind. */
+  wished: Partial<Record<Purpose, number>>;
   /** When they said no last, where they did. */
   noAt: number | null;
   /** What they got when they left: what START brings back. */
@@ -65,6 +65,7 @@ export class Bystander {
     const owner: Owner = {
       no: {},
       yes: {},
+      wished: {},
       noAt: null,
       left: [],
       elsewhere: new Set(),
@@ -114,6 +115,12 @@ export class Bystander {
     owner.inDoubt = false;
   }
 
+  /** Somebody wants to join, who may be its owner: a text asks for their YES. */
+  wishes(e164: string, kinds: readonly Purpose[]): void {
+    this.said++;
+    for (const k of kinds) this.of(e164).wished[k] = this.said;
+  }
+
   /** It was answered that the number has another owner now. */
   changesHands(e164: string): void {
     const owner = this.of(e164);
@@ -134,12 +141,18 @@ export class Bystander {
     const { inTheAir } = this.of(e164);
     if (inTheAir.length > 0) return inTheAir;
     const last = this.out.findLast((x) => x.to === e164);
-    const [, what = ''] = /reply YES to get (.*?) by text/i.exec(last?.text ?? '') ?? [];
-    if (!last || last.at <= now - 72 * HOUR_MS) return [];
-    return [
-      ...(what.includes('notices') ? (['informational'] as const) : []),
-      ...(what.includes('offers') ? (['promotional'] as const) : []),
-    ];
+    return last && last.at > now - 72 * HOUR_MS ? asksFor(last.text) : [];
+  }
+
+  /** What nobody writes by hand says what is so. */
+  private lookAtAnswer({ to, text }: Out): void {
+    const said = (what: string): unknown => this.wrongs.push(`“${text}” to ${to} ${what}`);
+    const { wished, no } = this.of(to);
+    const asks = asksFor(text);
+    if (asks.length > 0 && asks.every((k) => (wished[k] ?? 0) <= (no[k] ?? 0))) said('who wants none of it any more');
+    const got = this.gets(to).filter((k) => k !== 'conversational');
+    if (/you are out/i.test(text) && got.length > 0) said('who is in');
+    if (/you are (back )?in for/i.test(text) && got.length === 0) said('who is out');
   }
 
   /** A text was taken by the network. */
@@ -173,7 +186,16 @@ export class Bystander {
         if (day.length >= 3) said('as the fourth offer in 24 hours');
       }
     }
+    this.lookAtAnswer(now);
     this.of(now.to).inTheAir = [];
     this.out.push(now);
   }
+}
+
+/** For what a text asks a YES; nothing where it asks for none. */
+function asksFor(text: string): Purpose[] {
+  const [, what = ''] = /reply YES to get (.*?) by text/i.exec(text) ?? [];
+  return PURPOSES.filter((k) =>
+    what.includes({ informational: 'notices', promotional: 'offers', conversational: '-' }[k]),
+  );
 }

@@ -197,6 +197,7 @@ export class Street {
       const at = `${door.url}${link.exec(last.text)?.[1] ?? ''}`;
       const page = await (await fetch(at)).text();
       const words = /name="words" value="(\w+)"/.exec(page)?.[1] ?? '';
+      this.bystander.wishes(e164, purposes);
       const fields = [['words', words], ['wish', wish], ...purposes.map((p) => ['purposes', p])];
       const answer = await fetch(at, {
         method: 'POST',
