@@ -18,7 +18,7 @@ const names = (event: string): string => `${event}.purposes LIKE '%' || kind.nam
  * other. It counts in the week and the version of what it was for.
  */
 const CONFIRMED = `JOIN consent_event e ON e.business_id = g.business_id AND e.e164 = g.e164 AND e.how = 'reply' AND e.kind = 'confirmed'
-      CROSS JOIN (${PURPOSES.map((x) => `SELECT '${x}' AS name`).join(' UNION ALL ')}) kind
+      CROSS JOIN (${PURPOSES.map((x) => `SELECT '${x}' AS name`).join(' UNION ALL ')}) kind ON TRUE
       WHERE ${ON_A_PAGE} AND ${names('e')} AND g.seq = (SELECT max(x.seq) FROM consent_event x WHERE x.business_id = e.business_id AND x.e164 = e.e164 AND x.seq < e.seq AND x.awaits_confirmation AND x.kind = 'granted' AND ${names('x')})`;
 
 /** What is counted of consent: events as they are appended, pages where people agree on them. */

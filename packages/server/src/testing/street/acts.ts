@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { GatewayDown } from '@long-gate/gateways';
 import { PURPOSES, type Purpose } from '@long-gate/core';
-import { ADA, BOTH, PHONES, today, type Phone, type Street } from './street.js';
+import { ADA, BOTH, PHONES, WORK, today, type Phone, type Street } from './street.js';
 
 const bytes = (text: string): string => Buffer.from(text).toString('base64');
 const CAME_FROM = { ip: '192.0.2.9', agent: 'somebody' };
@@ -72,6 +72,9 @@ const THEIRS: Record<string, Act> = {
   'wants both kinds, on their own page': (s, e164) => s.ownPage(e164, 'choose', BOTH),
   'wants notices alone, on their own page': (s, e164) => s.ownPage(e164, 'choose', ['informational']),
   'wants nothing more, on their own page': (s, e164) => s.ownPage(e164, 'leave', []),
+  'wants both kinds, on the page of their letter': (s, e164) => s.answersLetter(e164, null),
+  'is at Ada’s other number now, they say on the page of their letter': (s, e164) => s.answersLetter(e164, WORK),
+  'asks for help': (s, e164) => s.text(e164, 'HELP'),
   'asks something': (s, e164) => s.text(e164, 'When do you open on Sundays?'),
   'says what may be a wish': async (s, e164) => {
     await s.text(e164, 'you people text a lot');
@@ -127,7 +130,8 @@ const OF_STAFF: Record<string, Act> = {
     };
     await app.forms.file(admin, business, form, randomUUID());
     // Of a day on which they also said no, the no counts.
-    if (!s.saidNoToday(e164)) s.bystander.saysYes(e164, BOTH, false);
+    const signed = BOTH.filter((kind) => !s.saidNoToday(e164, kind));
+    s.bystander.saysYes(e164, signed, false);
     await s.o.settle();
   },
   'stands on a list of those who opted out': async (s, e164) => {

@@ -18,8 +18,10 @@ interface Owner {
   yes: Partial<Record<Purpose, number>>;
   /** When somebody asked last, as it seemed they themselves, to be sent a kind. */
   wished: Partial<Record<Purpose, number>>;
-  /** When they said no last, where they did. */
-  noAt: number | null;
+  /** When they wrote last, whatever it was. */
+  wroteAt: number | null;
+  /** When they said no last, to what they did. */
+  noAt: Partial<Record<Purpose, number>>;
   /** What they got when they left: what START brings back. */
   left: Purpose[];
   /** Kinds of which another of the same person's numbers said no, since this one said yes itself. */
@@ -66,7 +68,8 @@ export class Bystander {
       no: {},
       yes: {},
       wished: {},
-      noAt: null,
+      wroteAt: null,
+      noAt: {},
       left: [],
       elsewhere: new Set(),
       refused: false,
@@ -94,16 +97,17 @@ export class Bystander {
     const owner = this.of(e164);
     const got = this.gets(e164);
     if (got.length > 0) owner.left = got;
-    owner.noAt = at;
     this.said++;
     for (const k of kinds) {
       owner.no[k] = this.said;
+      owner.noAt[k] = at;
       for (const other of others) this.of(other).elsewhere.add(k);
     }
   }
 
   /** @param byHandset with their own telephone, which says besides that it is theirs and that they refuse nothing. */
   saysYes(e164: string, kinds: readonly Purpose[], byHandset = true): void {
+    if (kinds.length === 0) return;
     const owner = this.of(e164);
     this.said++;
     for (const k of [...kinds, 'conversational' as const]) {
@@ -167,7 +171,9 @@ export class Bystander {
       if (this.hasSaidNo(now.to, kind)) said('after their no');
       if (owner.refused) said('which its owner refused at the carrier');
       if (this.out.some((x) => x.to === now.to && x.text.includes(`${word} ${n}`))) said('a second time');
-      if (kind !== 'conversational') {
+      if (kind === 'conversational') {
+        if (now.at > (owner.wroteAt ?? -Infinity) + 24 * HOUR_MS) said('a day after they wrote');
+      } else {
         if (!this.gets(now.to).includes(kind)) said('who never agreed to it');
         if (owner.elsewhere.has(kind)) said('after their no by another number');
         const [zones, from, to] = DAYS[this.homes.get(now.to) ?? ''] ?? [[], 0, 0];

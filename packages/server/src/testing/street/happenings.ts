@@ -26,6 +26,7 @@ export const HAPPENINGS: Readonly<Record<string, (s: Street) => Promise<unknown>
     const confirmed = { reach: counts.pass + counts.hold, cost: 50_000 };
     await o.app.scheduling.schedule(o.admin, o.business, d.id, d.version, { zone: 'business', local }, confirmed);
   },
+  'whoever is not in is asked by letter': (s) => s.inviteAll(),
   'what is under way is cancelled': async (s) => {
     const { o } = s;
     const under = (await o.app.drafts.page(o.business, { limit: 100 })).items.find((d) => d.state === 'sending');

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { KeywordEdit, type DispatchView } from '@long-gate/contracts';
 import { answersFor, dayIn, type Purpose } from '@long-gate/core';
 import type { FailureClass } from '@long-gate/gateways';
@@ -17,6 +18,14 @@ export const CLEO = '+12125550103';
 export const DORA = '+12125550105';
 export const PHONES = [ADA, WORK, BRAM, CLEO, DORA] as const;
 export type Phone = (typeof PHONES)[number];
+/** Where letters reach whoever had a number at first. */
+const EMAIL: Record<string, string> = {
+  [ADA]: 'ada@mail.example',
+  [BRAM]: 'bram@mail.example',
+  [CLEO]: 'cleo@mail.example',
+  [DORA]: 'dora@mail.example',
+};
+const WHOEVER = { filter: null, listId: null, e164s: null };
 export const BOTH = ['informational', 'promotional'] as const satisfies Purpose[];
 
 /** A business with two numbers, and a few people to whom anything may happen; a bystander looks on. */
@@ -27,6 +36,14 @@ export class Street {
   /** Of which texts the carrier has said what became of them. */
   private readonly final = new Set<string>();
   private serial = 0;
+  private letterId = '';
+  private readonly letter = {
+    pageId: '',
+    subject: 'Texts from the bakery?',
+    text: 'Hello [firstName|there], say here what you want: [link]',
+    againDays: 1,
+    standing: null,
+  };
   private constructor(readonly o: Office) {}
 
   static async open(): Promise<Street> {
@@ -56,13 +73,18 @@ export class Street {
     const links = { domain: 'texts.heron.example', pageId: page.id };
     await o.app.textLinks.save(o.admin, o.business, version, links);
     await s.signAtTheTill();
+    s.letter.pageId = page.id;
+    s.letterId = (await o.app.optInInvitations.add(o.admin, o.business, { title: 'By letter', ...s.letter })).id;
     for (const [e164, firstName] of [
       [ADA, 'Ada'],
       [BRAM, 'Bram'],
       [CLEO, 'Cleo'],
       [DORA, 'Dora'],
     ] as const) {
-      await o.contact(e164, e164 === DORA ? [] : [...BOTH], { firstName });
+      const id = await o.contact(e164, e164 === DORA ? [] : [...BOTH], { firstName });
+      const { version: seen } = await o.app.edits.detail(o.app.platform.db, o.business, id);
+      const edit = { firstName, lastName: '', email: EMAIL[e164] ?? '', stateCode: '' };
+      await o.app.edits.edit(o.admin, o.business, id, seen, edit);
       if (e164 !== DORA) s.bystander.saysYes(e164, BOTH);
     }
     await o.settle();
@@ -83,7 +105,10 @@ export class Street {
       const id = await this.contactOf(e164);
       const home = id && (await o.app.edits.detail(o.app.platform.db, o.business, id)).stateCode;
       bystander.homes.set(e164, home ?? '');
-      bystander.besides.set(e164, await this.beside(e164));
+      const before = bystander.besides.get(e164) ?? [];
+      const beside = await this.beside(e164);
+      bystander.besides.set(e164, beside);
+      if (beside.some((x) => !before.includes(x))) bystander.areOne([e164, ...beside]);
     }
   }
 
@@ -102,10 +127,10 @@ export class Street {
     for (const e164 of numbers) await this.areOne(e164);
   }
 
-  /** Whether their last no was today, where the business is. */
-  saidNoToday(e164: string): boolean {
-    const { noAt } = this.bystander.of(e164);
-    return noAt !== null && dayIn(noAt, ZONE) === today(this.o);
+  /** Whether their last no to a kind was today, where the business is. */
+  saidNoToday(e164: string, kind: Purpose): boolean {
+    const at = this.bystander.of(e164).noAt[kind];
+    return at !== undefined && dayIn(at, ZONE) === today(this.o);
   }
 
   /** Of what they wrote somebody has to read it, where the application says so. */
@@ -125,6 +150,7 @@ export class Street {
 
   /** Somebody writes to one of our numbers. */
   async text(from: string, text: string, to = this.o.ours): Promise<void> {
+    this.bystander.of(from).wroteAt = this.o.now;
     await this.o.hear({ kind: 'text.inbound', key: `in-${this.o.outside.told.length}`, from, to, text });
   }
 
@@ -187,33 +213,59 @@ export class Street {
     return o.app.drafts.add(o.admin, o.business, await o.draft(wish));
   }
 
+  /** Sends what stands on a page of somebody's own. @returns whether it was taken. */
+  private async fill(path: string, fields: readonly [string, string][]): Promise<boolean> {
+    const door = await this.o.door();
+    try {
+      const at = door.url + path;
+      const words = /name="words" value="(\w+)"/.exec(await (await fetch(at)).text())?.[1] ?? '';
+      const answer = await fetch(at, {
+        method: 'POST',
+        headers: { 'content-type': 'application/x-www-form-urlencoded' },
+        body: new URLSearchParams([['words', words], ...fields]),
+      });
+      return answer.status === 200;
+    } finally {
+      await door.close();
+    }
+  }
+
   /** What somebody makes of the page behind the link in the last text that carried one to them. */
   async ownPage(e164: string, wish: 'choose' | 'leave', purposes: readonly Purpose[]): Promise<void> {
     const link = /https:\/\/texts\.heron\.example(\/t\/[A-Za-z0-9]+)/;
     const last = this.bystander.out.findLast((x) => x.to === e164 && link.test(x.text));
     if (!last) return;
-    const door = await this.o.door();
-    try {
-      const at = `${door.url}${link.exec(last.text)?.[1] ?? ''}`;
-      const page = await (await fetch(at)).text();
-      const words = /name="words" value="(\w+)"/.exec(page)?.[1] ?? '';
-      this.bystander.wishes(e164, purposes);
-      const fields = [['words', words], ['wish', wish], ...purposes.map((p) => ['purposes', p])];
-      const answer = await fetch(at, {
-        method: 'POST',
-        headers: { 'content-type': 'application/x-www-form-urlencoded' },
-        body: new URLSearchParams(fields as [string, string][]),
-      });
-      if (answer.status !== 200) return;
-    } finally {
-      await door.close();
-    }
+    this.bystander.wishes(e164, purposes);
+    const ticked = purposes.map((p): [string, string] => ['purposes', p]);
+    if (!(await this.fill(link.exec(last.text)?.[1] ?? '', [['wish', wish], ...ticked]))) return;
     const got = this.bystander.gets(e164);
     const out = wish === 'leave' ? (['conversational', ...BOTH] as const) : BOTH.filter((p) => !purposes.includes(p));
     if (out.length > 0) await this.saysNo(e164, out);
     const wanted = purposes.filter((p) => !got.includes(p));
     // A link that was texted to a handset within a day is as good as its YES; to others a text asks for it.
     if (wanted.length > 0 && last.at > this.o.now - 24 * 3_600_000) this.bystander.saysYes(e164, wanted);
+  }
+
+  /** Whoever has an address and is not in is asked by letter. */
+  async inviteAll(): Promise<void> {
+    const { app, admin, business } = this.o;
+    const { invited } = await app.optInInvitations.preview(business, { whom: WHOEVER, ...this.letter });
+    const wish = { whom: WHOEVER, seen: invited };
+    await app.optInInvitations.send(admin, business, this.letterId, wish, randomUUID());
+    await this.o.settle();
+  }
+
+  /** Wants both kinds, on the page behind the last letter to whoever has a number: to it, or to another that they give. */
+  async answersLetter(e164: string, another: string | null): Promise<void> {
+    const to = EMAIL[e164];
+    const mail = this.o.outside.mails.findLast((m) => m.to === to)?.raw ?? '';
+    const path = /\/my-texts\/[\w-]+/.exec(mail.replace(/=\r\n/g, '').replace(/=3D/g, '='))?.[0];
+    if (path === undefined) return;
+    this.bystander.wishes(another ?? e164, BOTH);
+    const ticked = BOTH.map((p): [string, string] => ['purposes', p]);
+    const wish: Record<string, string> = another === null ? { wish: 'choose' } : { wish: 'number', phone: another };
+    await this.fill(path, [...Object.entries(wish), ...ticked]);
+    await this.o.settle();
   }
 
   /** A word by which one joins, told of on a sign. */
