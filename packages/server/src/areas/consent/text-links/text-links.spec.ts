@@ -300,11 +300,11 @@ describe('links in texts', () => {
     o.outside.always = () => new GatewayBusy('Later.', HOUR / 2);
     await send();
     o.outside.always = null;
-    const [{ lastAt: first = '' } = {}] = await came();
+    const [first] = await came();
     await o.later(HOUR);
     expect(o.sentTo(ADA).length).toBe(1);
-    const [{ lastAt = '', sent } = {}] = await came();
-    expect([lastAt > first, sent]).toEqual([true, 1]);
+    const [then] = await came();
+    expect([(then?.lastAt ?? '') > (first?.lastAt ?? ''), then?.sent]).toEqual([true, 1]);
     expect(await o.miscounted()).toEqual({});
   });
 });
