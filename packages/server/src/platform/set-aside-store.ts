@@ -1,3 +1,4 @@
+import { Op, type WhereOptions } from 'sequelize';
 import type { Clock } from './clock.js';
 import type { Reader, Writer } from './db.js';
 import { setAsideTable, type SetAsideModel } from './model.js';
@@ -24,4 +25,20 @@ export async function openSetAside(r: Reader, limit = 200): Promise<SetAsideRow[
 
 export async function closeSetAside(w: Writer, key: string, state: 'done' | 'left'): Promise<void> {
   await w.of(setAsideTable).update({ state }, { where: { key } });
+}
+
+/** In whose content one of these words stands: it is kept as text. */
+const holding = (words: readonly string[]): WhereOptions => ({
+  [Op.or]: words.map((word) => ({ body: { [Op.like]: `%${word}%` } })),
+});
+
+/** How many of those that wait for somebody to look hold one of these words. */
+export async function countOpenWith(r: Reader, words: readonly string[]): Promise<number> {
+  return r.of(setAsideTable).count({ where: { state: 'open', ...holding(words) } });
+}
+
+/** What holds one of these words loses its content and what was said of it, once somebody has looked at it. */
+export async function forgetSetAside(w: Writer, words: readonly string[]): Promise<void> {
+  const where = { state: { [Op.ne]: 'open' }, ...holding(words) };
+  await w.of(setAsideTable).update({ body: {}, cause: '' }, { where });
 }

@@ -41,6 +41,17 @@ describe('what is said by nobody in person, and could not leave when it was said
     expect(await free()).toEqual(['Heron Lane: you are out and will get no more texts from us.']);
   });
 
+  it('asks anew on the same day, where the question never left', async () => {
+    busy();
+    await fillIn();
+    await o.text(ADA, 'STOP');
+    await free();
+    await fillIn();
+    expect(o.sentTo(ADA).slice(1)).toEqual([jasmine.stringContaining('reply YES to get notices')]);
+    await o.text(ADA, 'YES');
+    expect((await o.state(ADA)).informational).toBe('granted');
+  });
+
   it('asks nobody who has said STOP while nobody knew whether the question had left', async () => {
     o.outside.nextSend = new GatewayDown('no answer');
     await fillIn();

@@ -1,6 +1,7 @@
 import { CONFIRM_WITHIN_MS, type Programme } from '@long-gate/core';
 import { Op } from 'sequelize';
 import type { Reader, Writer } from '../../platform/db.js';
+import { textById } from '../dispatch/index.js';
 import { optInRequestTable } from './model.js';
 
 const DAY_MS = 86_400_000;
@@ -15,10 +16,15 @@ export async function noteRequest(
   await w.of(optInRequestTable).bulkCreate([request], { ignoreDuplicates: true });
 }
 
-/** True where a number was asked within a day: there is one confirming text a number and day, whatever is filled in. */
+/**
+ * True where a number was asked within a day: there is one confirming text a number and day, whatever is filled in. A
+ * question that was called back before it left asked nobody anything.
+ */
 export async function askedToday(r: Reader, businessId: string, e164: string, now: number): Promise<boolean> {
   const where = { businessId, e164, askedAt: { [Op.gt]: now - DAY_MS } };
-  return (await r.of(optInRequestTable).findOne({ where, attributes: ['messageId'], raw: true })) !== null;
+  const requests = await r.of(optInRequestTable).findAll({ where, attributes: ['messageId'], raw: true });
+  const texts = await Promise.all(requests.map(({ messageId }) => textById(r, businessId, messageId)));
+  return texts.some((text) => text?.state !== 'cancelled' && text?.state !== 'stopped');
 }
 
 /** What a text asked a YES for, where its 72 hours are not over; empty where it asked for none. */

@@ -24,7 +24,7 @@ import { Unreached } from './unreached.js';
 import { contactsRoutes } from './routes.js';
 
 /** Whom a business knows, how they came in, and whether texts reach them. */
-export async function contactsArea(p: Platform, router: Router, { businesses }: SettingsArea) {
+export async function contactsArea(p: Platform, router: Router, { businesses, aside }: SettingsArea) {
   const payer = new QuestionPayer(p, businesses);
   const textability = new Textability(p, businesses, payer);
   const contacts = new Contacts(p, businesses, textability);
@@ -38,6 +38,7 @@ export async function contactsArea(p: Platform, router: Router, { businesses }: 
   const edits = new ContactEdits(p, businesses, contacts, fields);
   const merges = new Merges(p, businesses);
   const removals = new Removals(p, contacts);
+  removals.heldBy((w, _, e164s) => aside.holds(w, e164s));
   p.keptCounts.add(...CONTACT_COUNTS);
   nameContacts(p);
   tellContacts(p, contacts, intakes);

@@ -178,6 +178,21 @@ describe('what is left of somebody who was erased', () => {
         .toBeTrue();
   });
 
+  it('is all of them while something about their number is set aside that nobody has looked at', async () => {
+    await o.contact(QUILLON, ['promotional']);
+    const about = { seq: 900, at: o.now, key: 'in-900', from: QUILLON, to: o.ours, text: 'sourdough' };
+    o.outside.told.push({ ...about, kind: 'text.scrambled' } as never);
+    await o.settle();
+    const id = await idOf(QUILLON);
+    const refused = await erase(id);
+    expect([refused.status, refused.body.detail]).toEqual([409, jasmine.stringContaining('Settings, Connections')]);
+    const [row] = await o.app.aside.list();
+    await o.app.aside.leave(o.admin, o.business, row?.key ?? '');
+    expect((await erase(id)).status).toBe(200);
+    await o.settle();
+    expect((await marked())['set_aside.body']).toBeUndefined();
+  });
+
   it('is all of them while what they wrote may be a wish to stop that nobody has read', async () => {
     await o.contact(QUILLON, ['promotional']);
     await o.text(QUILLON, 'How do I stop getting so many about Tuesday’s loaf?');

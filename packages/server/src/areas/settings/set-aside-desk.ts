@@ -1,12 +1,34 @@
 import type { FeedEvent } from '@long-gate/gateways';
 import { record, type Actor } from '../../platform/audit.js';
+import type { Reader } from '../../platform/db.js';
 import type { Platform } from '../../platform/platform.js';
 import { notFound, refused } from '../../platform/problem.js';
-import { closeSetAside, openSetAside, setAside, type SetAsideRow } from '../../platform/set-aside-store.js';
+import {
+  closeSetAside,
+  countOpenWith,
+  forgetSetAside,
+  openSetAside,
+  setAside,
+  type SetAsideRow,
+} from '../../platform/set-aside-store.js';
 
 /** What could not be worked off: shown with its cause, taken up again or left be. Nothing else ever waits for it. */
 export class SetAsideDesk {
-  constructor(private readonly p: Platform) {}
+  constructor(private readonly p: Platform) {
+    p.db.facts.on('contact.erased', (w, { people }) =>
+      forgetSetAside(
+        w,
+        people.map(([e164]) => e164),
+      ),
+    );
+  }
+
+  /** What keeps somebody from being erased: what nobody could read may be their no. */
+  async holds(r: Reader, e164s: readonly string[]): Promise<string> {
+    return (await countOpenWith(r, e164s)) > 0
+      ? 'Something that came from outside about their number could not be understood, and is set aside: it may be a wish to stop. Take it up again, or leave it be, under Settings, Connections; then erase them.'
+      : '';
+  }
 
   async list(): Promise<SetAsideRow[]> {
     return openSetAside(this.p.db);
