@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { ContactDetail, IntakeRow, MergePreview } from '@long-gate/contracts';
-import { answersFor } from '@long-gate/core';
 import { tableNames } from '../../testing/database.js';
 import type { Answer, Door, Visitor } from '../../testing/door.js';
+import { OFFERS, wordAtTheTill } from '../../testing/keyword.js';
 import { Office } from '../../testing/office.js';
 import { heronPage } from '../../testing/opt-in-page.js';
 
@@ -15,9 +15,6 @@ const MARKS = {
   email: /quillon@post\.example/,
   words: /sourdough|Tuesday’s loaf/i,
 };
-const OFFERS = [{ purpose: 'promotional' as const, label: 'Text me news of bread', frequency: 'about four a month' }];
-const TOLD =
-  'Text RYE to 201-555-0142 to get automated promotional texts with news of bread from Heron Lane, about four a month. Not a condition of any purchase. Msg & data rates may apply. Reply HELP for help, STOP to end. Terms and privacy at heron.example/terms.';
 
 describe('what is left of somebody who was erased', () => {
   let o: Office;
@@ -93,19 +90,9 @@ describe('what is left of somebody who was erased', () => {
   }
 
   async function joinedByWord(): Promise<void> {
-    const answers = answersFor('Heron Lane', OFFERS);
-    const { id } = await ok('POST', '/keywords', {
-      title: 'At the till',
-      numberId: o.number,
-      words: ['RYE'],
-      purposes: OFFERS,
-      told: TOLD,
-      place: 'a sign beside the till',
-      termsUrl: 'https://heron.example/terms',
-      doubleOptIn: true,
-      answers: { ...answers, new: `${answers.new} Code: [code|at the till]` },
-      active: true,
-    });
+    const { answers, ...word } = wordAtTheTill(o.number);
+    const giving = { ...answers, new: `${answers.new} Code: [code|at the till]` };
+    const { id } = await ok('POST', '/keywords', { ...word, answers: giving });
     await ok('POST', `/keywords/${id}/codes`, { codes: ['A1'] });
     await o.text(QUILLON, 'RYE');
     await o.text(QUILLON, 'YES');

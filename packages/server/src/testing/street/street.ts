@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { KeywordEdit, type DispatchView } from '@long-gate/contracts';
-import { answersFor, dayIn, type Purpose } from '@long-gate/core';
+import type { DispatchView } from '@long-gate/contracts';
+import { dayIn, type Purpose } from '@long-gate/core';
 import type { FailureClass } from '@long-gate/gateways';
 import { campaignTable } from '../../areas/registration/model.js';
 import { Problem } from '../../platform/problem.js';
+import { wordAtTheTill } from '../keyword.js';
 import { Office } from '../office.js';
 import { heronPage } from '../opt-in-page.js';
 import { Bystander } from './bystander.js';
@@ -72,7 +73,7 @@ export class Street {
     const { version } = await o.app.textLinks.read(o.business);
     const links = { domain: 'texts.heron.example', pageId: page.id };
     await o.app.textLinks.save(o.admin, o.business, version, links);
-    await s.signAtTheTill();
+    await o.app.keywords.add(o.admin, o.business, wordAtTheTill(o.number));
     s.letter.pageId = page.id;
     s.letterId = (await o.app.optInInvitations.add(o.admin, o.business, { title: 'By letter', ...s.letter })).id;
     for (const [e164, firstName] of [
@@ -266,30 +267,6 @@ export class Street {
     const wish: Record<string, string> = another === null ? { wish: 'choose' } : { wish: 'number', phone: another };
     await this.fill(path, [...Object.entries(wish), ...ticked]);
     await this.o.settle();
-  }
-
-  /** A word by which one joins, told of on a sign. */
-  private async signAtTheTill(): Promise<void> {
-    const { app, admin, business, number } = this.o;
-    const purposes = [
-      { purpose: 'promotional' as const, label: 'Text me news of bread', frequency: 'about four a month' },
-    ];
-    await app.keywords.add(
-      admin,
-      business,
-      KeywordEdit.parse({
-        title: 'At the till',
-        numberId: number,
-        words: ['RYE'],
-        purposes,
-        told: 'Text RYE to 201-555-0142 to get automated promotional texts with news of bread from Heron Lane, about four a month. Not a condition of any purchase. Msg & data rates may apply. Reply HELP for help, STOP to end. Terms and privacy at heron.example/terms.',
-        place: 'a sign beside the till',
-        termsUrl: 'https://heron.example/terms',
-        doubleOptIn: true,
-        answers: answersFor('Heron Lane', purposes),
-        active: true,
-      }),
-    );
   }
 }
 

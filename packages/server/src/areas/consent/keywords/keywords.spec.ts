@@ -1,15 +1,13 @@
 import type { EventBasis } from '@long-gate/contracts';
 import { answersFor } from '@long-gate/core';
 import type { Door, Visitor } from '../../../testing/door.js';
+import { OFFERS, TOLD, wordAtTheTill } from '../../../testing/keyword.js';
 import { Office } from '../../../testing/office.js';
 import { heronPage } from '../../../testing/opt-in-page.js';
 
 const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]).toString('base64');
 const ADA = '+12125550110';
 const BRANDT = '+12125550111';
-const OFFERS = [{ purpose: 'promotional' as const, label: 'Text me news of bread', frequency: 'about four a month' }];
-const TOLD =
-  'Text RYE to 201-555-0142 to get automated promotional texts with news of bread from Heron Lane, about four a month. Not a condition of any purchase. Msg & data rates may apply. Reply HELP for help, STOP to end. Terms and privacy at heron.example/terms.';
 
 describe('a keyword', () => {
   let o: Office;
@@ -27,20 +25,14 @@ describe('a keyword', () => {
 
   const answers = answersFor('Heron Lane', OFFERS);
   const body = (over: object = {}) => ({
-    title: 'At the till',
-    numberId: o.number,
-    words: ['RYE', 'bread'],
-    purposes: OFFERS,
-    told: TOLD,
-    place: 'a sign beside the till',
-    termsUrl: 'https://heron.example/terms',
-    doubleOptIn: true,
-    answers: {
-      ...answers,
-      new: `${answers.new} Code: [code|at the till]`,
-      already: 'Heron Lane: you are in, your code is [code|at the till].',
-    },
-    active: true,
+    ...wordAtTheTill(o.number, {
+      words: ['RYE', 'bread'],
+      answers: {
+        ...answers,
+        new: `${answers.new} Code: [code|at the till]`,
+        already: 'Heron Lane: you are in, your code is [code|at the till].',
+      },
+    }),
     ...over,
   });
   const begin = async (over: object = {}): Promise<string> => {
