@@ -1,4 +1,4 @@
-import { CONFIRM_WITHIN_MS, confirmingText, PURPOSES } from '@long-gate/core';
+import { CONFIRM_WITHIN_MS, confirmingText, PURPOSES, type Programme } from '@long-gate/core';
 import { z } from 'zod';
 import { SYSTEM } from '../../platform/audit.js';
 import { idFrom } from '../../platform/ids.js';
@@ -8,7 +8,7 @@ import type { Texts } from '../dispatch/index.js';
 import type { Businesses } from '../settings/index.js';
 import type { Ledger } from './ledger/ledger.js';
 import { ProgrammeShape } from './model.js';
-import { askedToday, noteRequest } from './opt-in-request-store.js';
+import { askedSince, askedToday, noteRequest } from './opt-in-request-store.js';
 
 /** What a job needs to ask for a YES. */
 const OptInWishShape = z.object({
@@ -17,8 +17,12 @@ const OptInWishShape = z.object({
   eventId: z.string(),
   programmes: z.array(ProgrammeShape),
   termsUrl: z.string(),
+  /** The number itself wrote the word that asks; a page may have been filled in by anybody. */
+  byHandset: z.boolean().default(false),
 });
-export type OptInWish = z.infer<typeof OptInWishShape>;
+export type OptInWish = z.input<typeof OptInWishShape>;
+
+const isAmong = (x: Programme, all: readonly Programme[]): boolean => all.some((y) => y.purpose === x.purpose);
 
 /** The confirming text of a double opt-in, and its lapse after 72 hours. No reminder is ever sent. */
 export function confirmOptIns(
@@ -29,15 +33,24 @@ export function confirmOptIns(
   texts: Texts,
   ledger: Ledger,
 ): void {
-  p.jobs.handle('optin.confirm', OptInWishShape, async ({ e164, numberId, eventId, programmes, termsUrl }, { job }) => {
+  p.jobs.handle('optin.confirm', OptInWishShape, async ({ e164, numberId, eventId, ...wish }, { job }) => {
     const businessId = job.businessId;
     const known = await contacts.byAddress(p.db, businessId, e164);
     if (!known) return { done: true };
     if (known.lookedUpAt === null) await lookups.one(businessId, e164, `optin:${eventId}`);
     await p.db.write(async (w) => {
       const states = await ledger.statesOf(w, businessId, e164);
-      const open = programmes.filter((x) => states[x.purpose].askedAt !== null);
-      if (open.length === 0 || (await askedToday(w, businessId, e164, p.clock.now()))) return;
+      const now = p.clock.now();
+      const isOpen = (x: Programme): boolean => states[x.purpose].askedAt !== null;
+      const fresh = wish.programmes.filter(isOpen);
+      const today = await askedToday(w, businessId, e164, now);
+      // Whoever writes a word themselves is asked about it beside what a page asked today; no word is asked about twice.
+      const isNew = wish.byHandset ? fresh.some((x) => !isAmong(x, today)) : today.length === 0;
+      if (fresh.length === 0 || !isNew) return;
+      // A YES answers the last question: what still waits for one is part of it.
+      const waiting = wish.byHandset ? await askedSince(w, businessId, e164, now - CONFIRM_WITHIN_MS) : [];
+      const open = [...fresh];
+      for (const x of waiting.filter(isOpen)) if (!isAmong(x, open)) open.unshift(x);
       const name = (await businesses.row(w, businessId)).name_line;
       const messageId = idFrom('msg', eventId, 'confirm');
       const { verdict } = await texts.queue(w, {
@@ -47,11 +60,11 @@ export function confirmOptIns(
         purpose: 'informational',
         numberId,
         e164,
-        text: confirmingText(name, open, termsUrl),
+        text: confirmingText(name, open, wish.termsUrl),
         sentBy: SYSTEM.name,
       });
       if (verdict.result !== 'pass') return;
-      await noteRequest(w, { messageId, businessId, e164, programmes: open, at: p.clock.now() });
+      await noteRequest(w, { messageId, businessId, e164, programmes: open, at: now });
     });
     return { done: true };
   });

@@ -270,6 +270,16 @@ describe('consent', () => {
       expect((await o.state(ADA)).promotional).toBe('granted');
     });
 
+    it('asks once a day, also where several pages are filled in for several kinds of text', async () => {
+      await o.app.pages.add(o.admin, o.business, heronPage(o.number, { slug: 'orders' }));
+      await join(ADA);
+      const { words } = await o.app.publicPages.publicPage('orders');
+      const form = { phone: ADA, firstName: '', purposes: ['informational' as const], words };
+      await o.app.publicPages.optIn('orders', form, evidence);
+      await o.settle();
+      expect(o.sentTo(ADA).filter((t) => t.includes('reply YES')).length).toBe(1);
+    });
+
     it('is completed by YES only as the answer to its own text', async () => {
       await o.contact(ADA, ['informational']);
       await join(ADA);

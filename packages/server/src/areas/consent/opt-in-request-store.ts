@@ -17,14 +17,22 @@ export async function noteRequest(
 }
 
 /**
- * True where a number was asked within a day: there is one confirming text a number and day, whatever is filled in. A
- * question that was called back before it left asked nobody anything.
+ * What a number was asked a YES for since a moment, the last first. A question that was called back before it left asked
+ * nobody anything.
  */
-export async function askedToday(r: Reader, businessId: string, e164: string, now: number): Promise<boolean> {
-  const where = { businessId, e164, askedAt: { [Op.gt]: now - DAY_MS } };
-  const requests = await r.of(optInRequestTable).findAll({ where, attributes: ['messageId'], raw: true });
+export async function askedSince(r: Reader, businessId: string, e164: string, since: number): Promise<Programme[]> {
+  const where = { businessId, e164, askedAt: { [Op.gt]: since } };
+  const requests = await r.of(optInRequestTable).findAll({ where, order: [['askedAt', 'DESC']] });
   const texts = await Promise.all(requests.map(({ messageId }) => textById(r, businessId, messageId)));
-  return texts.some((text) => text?.state !== 'cancelled' && text?.state !== 'stopped');
+  return requests.flatMap(({ programmes }, i) => {
+    const state = texts[i]?.state;
+    return state === 'cancelled' || state === 'stopped' ? [] : programmes;
+  });
+}
+
+/** What a number was asked within a day: there is one confirming text a number and day, whatever is filled in. */
+export async function askedToday(r: Reader, businessId: string, e164: string, now: number): Promise<Programme[]> {
+  return askedSince(r, businessId, e164, now - DAY_MS);
 }
 
 /** What a text asked a YES for, where its 72 hours are not over; empty where it asked for none. */

@@ -152,9 +152,11 @@ export class Replies {
         },
       ]);
       await this.reviews.answered(w, m.businessId, m.e164);
+      // A word's programme answers in its own words, for what was joined by it.
       const byWord = asked.find((e) => e.how === 'keyword');
-      if (!byWord || !(await this.keywords.confirmed(w, m, byWord.evidence)))
-        await this.answers.say(w, m, 'in', await this.words(w, m, 'optInMessage', answered), false);
+      const saidByWord = byWord && (await this.keywords.confirmed(w, m, byWord.evidence)) ? byWord.purposes : [];
+      const rest = answered.filter((x) => !saidByWord.includes(x.purpose));
+      if (rest.length > 0) await this.answers.say(w, m, 'in', await this.words(w, m, 'optInMessage', rest), false);
       return true;
     }
     const open = PURPOSES.filter((x) => states[x].askedAt !== null || states[x].state === 'revoked');

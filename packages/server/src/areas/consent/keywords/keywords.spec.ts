@@ -105,15 +105,24 @@ describe('a keyword', () => {
     expect(matters.some((m) => m.title === 'No code is left of “At the till”')).toBeTrue();
   });
 
-  it('waits beside what a page asked first: the YES is for what was asked of them, and counts on the page', async () => {
-    await begin();
+  it('is asked about beside what a page asked first: one YES is for both, and each counts where it was agreed to', async () => {
+    const id = await begin();
+    await codes(id, ['A1']);
     await o.app.pages.add(o.admin, o.business, heronPage(o.number));
     const { words } = await o.app.publicPages.publicPage('heron');
     const form = { phone: ADA, firstName: 'Ada', purposes: ['informational' as const], words };
     await o.app.publicPages.optIn('heron', form, { ip: '192.0.2.9', agent: 'somebody' });
     await o.settle();
-    for (const said of ['RYE', 'YES']) await o.text(ADA, said);
-    expect(await o.state(ADA)).toEqual(jasmine.objectContaining({ informational: 'granted', promotional: 'awaiting' }));
+    await o.text(ADA, 'rye');
+    expect(lastTo(ADA)).toContain('reply YES to get notices (up to four a week) and offers (about four a month)');
+    await o.text(ADA, 'bread');
+    expect(o.sentTo(ADA).length).withContext('no reminder').toBe(2);
+    await o.text(ADA, 'YES');
+    expect(await o.state(ADA)).toEqual(jasmine.objectContaining({ informational: 'granted', promotional: 'granted' }));
+    const [byWord, byPage] = o.sentTo(ADA).slice(2);
+    expect(byWord).toMatch(/in for offers .* Code: A1$/);
+    expect(byPage).toContain('you are in for notices (up to four a week)');
+    expect(await one(id)).toEqual(jasmine.objectContaining({ confirmed: 1 }));
     expect((await o.app.pages.list(o.business))[0]?.weeks.at(-1)).toEqual(
       jasmine.objectContaining({ agreed: 1, confirmed: 1 }),
     );

@@ -269,11 +269,11 @@ export class Keywords {
       await this.answer(w, m, k, comer);
       return 'keyword';
     }
-    // What was asked today waits for its YES: one request a number and day, and no reminder.
-    const asked = await askedToday(w, m.businessId, m.e164, this.p.clock.now());
+    // What was asked today waits for its YES: no reminder.
+    const asked = (await askedToday(w, m.businessId, m.e164, this.p.clock.now())).map((x) => x.purpose);
     const wanted = k.purposes.filter(
       ({ purpose: x }) =>
-        (states[x].state !== 'granted' || barred.includes(x)) && (states[x].askedAt === null || !asked),
+        (states[x].state !== 'granted' || barred.includes(x)) && (states[x].askedAt === null || !asked.includes(x)),
     );
     if (wanted.length === 0) return 'keyword';
     const [event] = await this.ledger.append(w, m.businessId, [
@@ -310,6 +310,7 @@ export class Keywords {
         eventId: event.id,
         programmes: wanted,
         termsUrl: k.termsUrl,
+        byHandset: true,
       } satisfies OptInWish,
       key: `optin:${event.id}`,
     });
