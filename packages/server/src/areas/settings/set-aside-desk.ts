@@ -23,10 +23,10 @@ export class SetAsideDesk {
     );
   }
 
-  /** What keeps somebody from being erased: what nobody could read may be their no. */
+  /** What keeps somebody from being erased: what could not be worked off may be their no. */
   async holds(r: Reader, e164s: readonly string[]): Promise<string> {
     return (await countOpenWith(r, e164s)) > 0
-      ? 'Something that came from outside about their number could not be understood, and is set aside: it may be a wish to stop. Take it up again, or leave it be, under Settings, Connections; then erase them.'
+      ? 'Something about their number could not be worked off, and is set aside: it may be a wish to stop. Take it up again, or leave it be, under Settings, Connections; then erase them.'
       : '';
   }
 
