@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { dayIn, PURPOSES } from '@long-gate/core';
 import { Problem } from '../../platform/problem.js';
 import { Office } from '../../testing/office.js';
-import { heronPage } from '../../testing/opt-in-page.js';
+import { BOTH_KINDS, heronPage } from '../../testing/opt-in-page.js';
 
 const ADA = '+12125550101';
 const BRAM = '+12125550102';
@@ -44,17 +44,7 @@ const ACTS: Record<string, (o: Office) => Promise<unknown>> = {
       how: 'phone call',
       words: 'She asked to be left alone.',
     }),
-  'a list claims that she agreed': async (o) => {
-    const intake = await o.app.intakes.begin(o.admin, o.business, {
-      fileName: 'list.csv',
-      total: 1,
-      listName: 'Claimed',
-      consentClaim: 'All of them agreed at the counter.',
-    });
-    const named = { firstName: 'Ada', lastName: 'Eide', email: '', stateCode: '' };
-    await o.app.intakes.take(o.business, intake.id, [{ row: 1, phone: ADA, ...named, keep: true }]);
-    await o.app.intakes.store(o.admin, o.business, intake.id);
-  },
+  'a list claims that she agreed': (o) => o.claimed(ADA, 'Claimed'),
   'a list says that she had opted out': (o) =>
     o.app.optOutLists.bring(
       o.admin,
@@ -105,16 +95,7 @@ describe('a purpose', () => {
   const openedBy = async (acts: typeof ACTS, names: readonly string[], first: (o: Office) => Promise<unknown>) => {
     const o = await Office.open();
     try {
-      await o.app.pages.add(
-        o.admin,
-        o.business,
-        heronPage(o.number, {
-          purposes: [
-            { purpose: 'informational', label: 'Text me order updates', frequency: 'up to four a week' },
-            { purpose: 'promotional', label: 'Text me offers of bread', frequency: 'weekly' },
-          ],
-        }),
-      );
+      await o.app.pages.add(o.admin, o.business, heronPage(o.number, { purposes: BOTH_KINDS }));
       await o.contact(ADA, []);
       await first(o);
       for (const name of names) {

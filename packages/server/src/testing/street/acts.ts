@@ -156,23 +156,11 @@ const OF_STAFF: Record<string, Act> = {
     await s.o.app.removals.delete(s.o.admin, s.o.business, { ids: [id], filter: null, seen: 1 }, randomUUID());
   },
   'is erased': async (s, e164) => s.o.app.removals.erase(s.o.admin, s.o.business, await s.known(e164), 'By letter.'),
-  'comes with a list that claims consent': async (s, e164) => {
-    const { o } = s;
-    const intake = await o.app.intakes.begin(o.admin, o.business, {
-      fileName: 'list.csv',
-      total: 1,
-      listName: 'Regulars',
-      consentClaim: 'All of them agreed at the counter.',
-    });
-    const named = { firstName: 'Ada', lastName: 'Eide', email: '', stateCode: '' };
-    await o.app.intakes.take(o.business, intake.id, [{ row: 1, phone: e164, ...named, keep: true }]);
-    await o.app.intakes.store(o.admin, o.business, intake.id);
-  },
+  'comes with a list that claims consent': (s, e164) => s.o.claimed(e164),
   'is merged into Ada': async (s, e164) => {
     const [kept, gone] = [await s.known(ADA), await s.known(e164)];
     const [keptVersion, goneVersion] = [await s.versionOf(kept), await s.versionOf(gone)];
     await s.o.app.merges.merge(s.o.admin, s.o.business, kept, { with: gone, keptVersion, goneVersion });
-    await s.areOne(ADA);
   },
   'is parted again': async (s, e164) => {
     const { o } = s;
@@ -184,10 +172,8 @@ const OF_STAFF: Record<string, Act> = {
     await o.app.merges.undo(o.admin, o.business, merge?.id ?? '');
     await s.areNotOne(PHONES);
   },
-  'is a number of Ada’s': async (s, e164) => {
-    await s.o.app.edits.addNumber(s.o.admin, s.o.business, await s.known(ADA), { number: e164, label: '' });
-    await s.areOne(e164);
-  },
+  'is a number of Ada’s': async (s, e164) =>
+    s.o.app.edits.addNumber(s.o.admin, s.o.business, await s.known(ADA), { number: e164, label: '' }),
   'is the preferred number': async (s, e164) =>
     s.o.app.edits.preferNumber(s.o.admin, s.o.business, await s.known(e164), e164),
   'is taken off its contact': async (s, e164) =>

@@ -2,11 +2,10 @@ import { randomUUID } from 'node:crypto';
 import type { DispatchView } from '@long-gate/contracts';
 import { dayIn, type Purpose } from '@long-gate/core';
 import type { FailureClass } from '@long-gate/gateways';
-import { campaignTable } from '../../areas/registration/model.js';
 import { Problem } from '../../platform/problem.js';
 import { wordAtTheTill } from '../keyword.js';
 import { Office } from '../office.js';
-import { heronPage } from '../opt-in-page.js';
+import { BOTH_KINDS, heronPage } from '../opt-in-page.js';
 import { Bystander } from './bystander.js';
 
 export const ZONE = 'America/New_York';
@@ -51,25 +50,13 @@ export class Street {
     const s = new Street(await Office.open());
     const { o } = s;
     o.outside.afterSend = () => s.watch();
-    await o.app.platform.db.write(async (w) => {
-      await w.run(
+    await o.app.platform.db.write((w) =>
+      w.run(
         `INSERT INTO number (id, business_id, e164, state, campaign_id, tie_state, ordered_at, active_at) VALUES ($1,$2,$3,'active',$4,'attached',0,0)`,
         [s.second.id, o.business, s.second.e164, o.campaign],
-      );
-      // Texts to one's own page carry a link.
-      const campaign = await w.of(campaignTable).findByPk(o.campaign, { rejectOnEmpty: true });
-      await campaign.update({ body: { ...campaign.body, hasLinks: true } });
-    });
-    const page = await o.app.pages.add(
-      o.admin,
-      o.business,
-      heronPage(o.number, {
-        purposes: [
-          { purpose: 'informational', label: 'Text me order updates', frequency: 'up to four a week' },
-          { purpose: 'promotional', label: 'Text me offers of bread', frequency: 'weekly' },
-        ],
-      }),
+      ),
     );
+    const page = await o.app.pages.add(o.admin, o.business, heronPage(o.number, { purposes: BOTH_KINDS }));
     const { version } = await o.app.textLinks.read(o.business);
     const links = { domain: 'texts.heron.example', pageId: page.id };
     await o.app.textLinks.save(o.admin, o.business, version, links);
@@ -117,15 +104,10 @@ export class Street {
     this.bystander.saysNo(e164, kinds, await this.beside(e164), this.o.now);
   }
 
-  /** A number and others are one person's from now on. */
-  async areOne(e164: string): Promise<void> {
-    this.bystander.areOne([e164, ...(await this.beside(e164))]);
-  }
-
   /** They are not, and never were. */
   async areNotOne(numbers: readonly string[]): Promise<void> {
     for (const e164 of numbers) this.bystander.of(e164).elsewhere.clear();
-    for (const e164 of numbers) await this.areOne(e164);
+    for (const e164 of numbers) this.bystander.areOne([e164, ...(await this.beside(e164))]);
   }
 
   /** Whether their last no to a kind was today, where the business is. */

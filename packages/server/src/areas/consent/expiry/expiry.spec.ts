@@ -3,7 +3,7 @@ import { contactTable } from '../../contacts/model.js';
 import { messageTable } from '../../dispatch/model.js';
 import type { Door, Visitor } from '../../../testing/door.js';
 import { Office } from '../../../testing/office.js';
-import { heronPage } from '../../../testing/opt-in-page.js';
+import { BOTH_KINDS, heronPage } from '../../../testing/opt-in-page.js';
 
 const ADA = '+12125550101';
 const BEN = '+12125550102';
@@ -82,12 +82,7 @@ describe('consent that nobody stands by', () => {
     o = await Office.open();
     door = await o.door();
     staff = await door.visitor(o.admin.id);
-    const page = heronPage(o.number, {
-      purposes: [
-        { purpose: 'informational', label: 'Text me order updates', frequency: 'up to four a week' },
-        { purpose: 'promotional', label: 'Text me offers of bread', frequency: 'weekly' },
-      ],
-    });
+    const page = heronPage(o.number, { purposes: BOTH_KINDS });
     const { id: pageId } = await o.app.pages.add(o.admin, o.business, page);
     const made = await staff.ask('POST', `/businesses/${o.business}/opt-in-invitations`, {
       title: 'Still wanted?',

@@ -5,7 +5,7 @@ import { PACK_FILES } from '@long-gate/core';
 import type { Door, Visitor } from '../../../testing/door.js';
 import { filesIn, linesIn, packAbout } from '../../../testing/evidence-pack.js';
 import { Office } from '../../../testing/office.js';
-import { heronPage } from '../../../testing/opt-in-page.js';
+import { BOTH_KINDS, heronPage } from '../../../testing/opt-in-page.js';
 import { endLettersTo } from '../letters/letters.js';
 
 const ADA = '+12125550101';
@@ -66,12 +66,7 @@ describe('inviting people to texts', () => {
     door = await o.door();
     staff = await door.visitor(o.admin.id);
     ada = await withEmail(ADA, 'ada@mail.example');
-    const page = heronPage(o.number, {
-      purposes: [
-        { purpose: 'informational', label: 'Text me order updates', frequency: 'up to four a week' },
-        { purpose: 'promotional', label: 'Text me offers of bread', frequency: 'weekly' },
-      ],
-    });
+    const page = heronPage(o.number, { purposes: BOTH_KINDS });
     pages = [await o.app.pages.add(o.admin, o.business, page)];
     const made = await staff.ask('POST', base(), { ...letter(), title: 'Spring' });
     if (made.status !== 200) throw new Error(JSON.stringify(made.body));

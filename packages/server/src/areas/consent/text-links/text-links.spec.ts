@@ -4,7 +4,7 @@ import { GatewayBusy } from '@long-gate/gateways';
 import type { Door, Visitor } from '../../../testing/door.js';
 import { campaignTable } from '../../registration/model.js';
 import { Office } from '../../../testing/office.js';
-import { heronPage } from '../../../testing/opt-in-page.js';
+import { BOTH_KINDS, heronPage } from '../../../testing/opt-in-page.js';
 
 const ADA = '+12125550101';
 const BEA = '+12125550102';
@@ -67,12 +67,7 @@ describe('links in texts', () => {
     door = await o.door();
     staff = await door.visitor(o.admin.id);
     await o.contact(ADA, ['informational']);
-    const page = heronPage(o.number, {
-      purposes: [
-        { purpose: 'informational', label: 'Text me order updates', frequency: 'up to four a week' },
-        { purpose: 'promotional', label: 'Text me offers of bread', frequency: 'weekly' },
-      ],
-    });
+    const page = heronPage(o.number, { purposes: BOTH_KINDS });
     pageId = (await o.app.pages.add(o.admin, o.business, page)).id;
     const saved = await save();
     if (saved.status !== 200) throw new Error(JSON.stringify(saved.body));
