@@ -64,6 +64,7 @@ export * from './gate/post.js';
 export * from './gate/posts/index.js';
 export * from './gate/coverage.js';
 export * from './gate/judge.js';
+export * from './gate/late-answer.js';
 export * from './gate/remedies.js';
 export * from './gate/text-states.js';
 export * from './gate/judge-classes.js';

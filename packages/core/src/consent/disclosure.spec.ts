@@ -1,5 +1,6 @@
 import { showsStop } from '../text/stop-way.js';
 import {
+  confirmingLess,
   confirmingText,
   disclosureOf,
   greetingTemplate,
@@ -39,6 +40,14 @@ describe('a disclosure', () => {
       expect(showsStop(text)).toBe(true);
     }
     expect(page).toContain('How often: two to four times a month.');
+  });
+  it('is asked about as if what was refused since had never been in the question, in both languages', () => {
+    for (const language of ['en', 'es'] as const) {
+      const [offers, notices] = [OFFERS, NOTICES].map((p) => ({ ...p, language })) as [Programme, Programme];
+      const question = (...of: Programme[]): string => confirmingText(NAMES.nameLine, of, PAGES.termsUrl);
+      for (const still of [offers, notices])
+        expect(confirmingLess(question(offers, notices), [offers, notices], [still])).toBe(question(still));
+    }
   });
   it('names each missing part', () => {
     const whole =

@@ -54,9 +54,8 @@ function disclosureInSpanish(legalName: string, p: Programme, pages: { privacyUr
 }
 
 /** "offers (two to four times a month) and notices (as sailings change)". */
-function kinds(programmes: readonly Programme[]): string {
-  if (inSpanish(programmes))
-    return programmes.map((p) => `${PURPOSE_WORDS_ES[p.purpose]} (${bare(p.frequency)})`).join(' y ');
+function kinds(programmes: readonly Programme[], spanish = inSpanish(programmes)): string {
+  if (spanish) return programmes.map((p) => `${PURPOSE_WORDS_ES[p.purpose]} (${bare(p.frequency)})`).join(' y ');
   return programmes.map((p) => `${PURPOSE_WORDS[p.purpose]} (${bare(p.frequency)})`).join(' and ');
 }
 
@@ -65,6 +64,15 @@ export function confirmingText(nameLine: string, programmes: readonly Programme[
   if (inSpanish(programmes))
     return `${nameLine}: responda YES para recibir ${kinds(programmes)} por mensaje. Pueden aplicarse tarifas. HELP: ayuda, STOP: cancelar. Términos: ${termsUrl}`;
   return `${nameLine}: reply YES to get ${kinds(programmes)} by text. Msg & data rates may apply. HELP for help, STOP to end. Terms: ${termsUrl}`;
+}
+
+/**
+ * The words of a {@link confirmingText} once some of its kinds were refused before it left.
+ * @param asked all it asks for, as it was made.
+ * @param still what it is to ask for.
+ */
+export function confirmingLess(text: string, asked: readonly Programme[], still: readonly Programme[]): string {
+  return text.replace(kinds(asked), () => kinds(still, inSpanish(asked)));
 }
 
 /** The text that says somebody is in, where the campaign has none of its own. */

@@ -1,5 +1,6 @@
 import { ownMoment } from '../../hours/own-time.js';
 import { sendWindow } from '../../hours/send-window.js';
+import type { Subject } from '../facts.js';
 import { holdUntil, PASS, post, stop } from '../post.js';
 
 /** Permitted hours in every place the person may be. */
@@ -31,10 +32,16 @@ export const hours = post({
     }
     // A promotional text is never transactional, whatever it says of itself.
     if (m.transactional && m.purpose === 'informational' && rules.transactionalAnyHour) return PASS;
-    const window = sendWindow({ zones: split(s.zones), states: split(s.states) }, rules.hours, rules.at);
+    const window = sendWindow(placeOf(s), rules.hours, rules.at);
     if (window.open) return { result: 'pass', until: window.closesAt };
     return 'never' in window ? stop('no-common-hours') : holdUntil('outside-hours', window.opensAt);
   },
+});
+
+/** Where a recipient may be, as the hours are reckoned. */
+export const placeOf = (s: Pick<Subject, 'zones' | 'states'>): { zones: string[]; states: string[] } => ({
+  zones: split(s.zones),
+  states: split(s.states),
 });
 
 function split(list: string): string[] {

@@ -31,7 +31,7 @@ import { Ledger } from './ledger/ledger.js';
 import { LedgerPages } from './ledger/ledger-pages.js';
 import { CONSENT_COUNTS } from './kept-counts-store.js';
 import { tellConsent } from './matters.js';
-import { mootAnswers } from './moot-answers.js';
+import { wordsByNow } from './words-by-now.js';
 import { nameConsent } from './object-names.js';
 import { numberPageRoutes, numberRequestRoutes } from './number-requests/routes.js';
 import { NewNumbers } from './number-requests/new-numbers.js';
@@ -134,7 +134,7 @@ export async function consentArea(
   const chains = new ChainDigests(p);
   await signDaily(p, businesses, ledger, chains);
   recordImported(p, businesses, intakes, ledger);
-  texts.mootBy(mootAnswers(ledger, () => p.clock.now()));
+  texts.wordsBy(wordsByNow(ledger, () => p.clock.now()));
   confirmOptIns(p, businesses, contacts, lookups, texts, ledger);
   releases.usedBy(async (r, numberId) => ({ pages: await pages.using(r, numberId) }));
   releases.usedBy(async (r, numberId) => ({ keywords: await keywords.using(r, numberId) }));

@@ -16,6 +16,11 @@ export async function noteRequest(
   await w.of(optInRequestTable).bulkCreate([request], { ignoreDuplicates: true });
 }
 
+/** A text that has not left is to ask for fewer kinds than it was made for. */
+export async function narrowRequest(w: Writer, messageId: string, programmes: readonly Programme[]): Promise<void> {
+  await w.of(optInRequestTable).update({ programmes: [...programmes] }, { where: { messageId } });
+}
+
 /**
  * What a number was asked a YES for since a moment, the last first. A question that was called back before it left asked
  * nobody anything.

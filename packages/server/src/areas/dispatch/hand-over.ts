@@ -210,13 +210,13 @@ export class HandOver {
     });
   }
 
-  /** Texts of no dispatch that have nothing left to say. */
-  async mootAmong(w: Writer, texts: readonly Waiting[]): Promise<ReadonlySet<string>> {
+  /** What texts of no dispatch have left to say, where that changed; null: nothing. */
+  async wordsByNow(w: Writer, texts: readonly Waiting[]): Promise<ReadonlyMap<string, string | null>> {
     const single = texts.filter((m) => m.dispatch_id === null);
-    if (single.length === 0) return new Set();
-    return this.texts.mootAmong(
+    if (single.length === 0) return new Map();
+    return this.texts.wordsByNow(
       w,
-      single.map(({ id, business_id: businessId, e164, kind }) => ({ id, businessId, e164, kind })),
+      single.map(({ id, business_id: businessId, e164, kind, text }) => ({ id, businessId, e164, kind, text })),
     );
   }
 

@@ -18,4 +18,4 @@ export { lastReached } from './message-store.js';
 export { cutTextDays } from './text-days.js';
 export { gateProblem } from './sending.js';
 export type { AskedText, TextsAt } from './texts-at.js';
-export { NOBODY, rulesOf, whyOf, type MootTexts, type Texts } from './texts.js';
+export { NOBODY, rulesOf, whyOf, type Texts, type WordsByNow } from './texts.js';

@@ -21,6 +21,7 @@ export interface Waiting {
   /** The kind of network it was judged or handed over for; empty before. */
   network: CarrierKind | '';
   tries: number;
+  created_at: number;
   expires_at: number | null;
   dispatch_state: string | null;
   ends_at: number | null;
@@ -31,7 +32,7 @@ export interface Waiting {
 /** A dispatch goes on for so long after it was sent; what is still held then ends as stopped, with its reason. */
 export const LASTS_MS = 3 * 86_400_000;
 
-const WAITING = `SELECT m.id, m.business_id, m.dispatch_id, m.kind, m.purpose, m.number_id, m.e164, m.contact_number_id, m.text, m.state, m.sent_at, m.cost, m.segments, m.network, m.tries, m.expires_at,
+const WAITING = `SELECT m.id, m.business_id, m.dispatch_id, m.kind, m.purpose, m.number_id, m.e164, m.contact_number_id, m.text, m.state, m.sent_at, m.cost, m.segments, m.network, m.tries, m.created_at, m.expires_at,
   d.state AS dispatch_state, d.ends_at, d.transactional, d.override_reason FROM message m LEFT JOIN dispatch d ON d.id = m.dispatch_id`;
 
 /** What waits for its turn under one pace, first due first. */
@@ -84,6 +85,11 @@ export async function setStates(
     `UPDATE message SET state = j.value->>1, due_at = coalesce(CAST(j.value->>2 AS BIGINT), due_at) FROM jsonb_each($1) AS j WHERE message.id = j.value->>0`,
     [jsonRows(rows)],
   );
+}
+
+/** Texts that leave with other words than they were queued with; null leaves them as they are. */
+export async function setWords(w: Writer, words: ReadonlyMap<string, string | null>): Promise<void> {
+  for (const [id, text] of words) if (text !== null) await w.of(messageTable).update({ text }, { where: { id } });
 }
 
 /** Keeps the gate's answer with texts that do not leave. @param at the moment of judgement, milliseconds. */

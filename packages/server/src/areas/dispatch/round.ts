@@ -3,6 +3,7 @@ import {
   dayNumber,
   holdsOwnPageLink,
   judge,
+  lateAnswerWaits,
   paceAfter,
   spend,
   textAfter,
@@ -15,7 +16,15 @@ import {
 import type { Writer } from '../../platform/db.js';
 import type { Try } from './answers.js';
 import type { HandOver } from './hand-over.js';
-import { setCancelled, setLeaving, setVerdicts, type Leaving, type Waiting } from './message-store.js';
+import {
+  setCancelled,
+  setLeaving,
+  setStates,
+  setVerdicts,
+  setWords,
+  type Leaving,
+  type Waiting,
+} from './message-store.js';
 import type { OfferCaps } from './offer-caps.js';
 import type { LinkedText, LinkKey } from './own-page-links.js';
 import { bookDay, freeAt, keepPace, paceKey, perSecond } from './pace-store.js';
@@ -36,13 +45,15 @@ export class Round {
   private readonly costs = new Map<string, { m: Waiting; cost: number }>();
   private readonly rows: Waiting[] = [];
   private readonly capped: Waiting[] = [];
-  private readonly moot = new Set<string>();
+  /** What single texts have left to say, where that changed since they were queued; null: nothing. */
+  private readonly words = new Map<string, string | null>();
   private readonly offers: OfferCaps;
   private readonly used = new Set<string>();
   private readonly heldIn = new Set<string>();
   private readonly subjects = new Map<string, { row: number | null; subject: Subject }>();
   private readonly leaving: Leaving[] = [];
   private readonly verdicts: (readonly [string, TextState, Verdict])[] = [];
+  private readonly late: (readonly [string, TextState, number])[] = [];
   private readonly cancelled: (readonly [string, TextState])[] = [];
   private readonly days = new Map<string, number>();
   /** Texts with a link to their reader's page, by their place among the tries. */
@@ -65,11 +76,12 @@ export class Round {
       texts.filter((m) => m.purpose === 'promotional'),
       this.now,
     );
-    for (const id of await this.way.mootAmong(this.w, texts)) this.moot.add(id);
+    for (const [id, words] of await this.way.wordsByNow(this.w, texts)) this.words.set(id, words);
   }
 
   /** Judges one; where it passes it is in the air, and its pace's next free moment is answered. */
-  async judge(m: Waiting): Promise<{ freeAt: number } | null> {
+  async judge(waiting: Waiting): Promise<{ freeAt: number } | null> {
+    const m = { ...waiting, text: this.words.get(waiting.id) ?? waiting.text };
     this.rows.push(m);
     if (this.isOver(m)) {
       this.cancelled.push([m.id, textAfter(m.state, { kind: 'cancelled' })]);
@@ -90,6 +102,11 @@ export class Round {
       const state = textAfter(m.state, { kind: 'judged', verdict, mayWait: m.dispatch_id !== null });
       this.verdicts.push([m.id, state, verdict]);
       if (state === 'held' && m.dispatch_id !== null) this.heldIn.add(m.dispatch_id);
+      return null;
+    }
+    const until = lateAnswerWaits(m.kind, m.created_at, subject, rules);
+    if (until !== null) {
+      this.late.push([m.id, m.state, until]);
       return null;
     }
     const cost = facts.segments * DEFAULT_PRICES.segment;
@@ -144,7 +161,7 @@ export class Round {
 
   /** Its time is over, or nobody wants it any more. */
   private isOver(m: Waiting): boolean {
-    if (this.moot.has(m.id) || (m.expires_at !== null && this.now >= m.expires_at)) return true;
+    if (this.words.get(m.id) === null || (m.expires_at !== null && this.now >= m.expires_at)) return true;
     return m.dispatch_id !== null && (m.dispatch_state !== 'sending' || (m.ends_at !== null && this.now >= m.ends_at));
   }
 
@@ -167,8 +184,10 @@ export class Round {
       const { key, domains } = keys.get(messageId) ?? { key: '', domains: [] };
       this.tries[i] = { ...of, text: { ...text, text: withLinkKey(text.text, domains, key) } };
     }
+    await setWords(this.w, this.words);
     await setCancelled(this.w, this.cancelled);
     await setVerdicts(this.w, this.verdicts, this.now);
+    await setStates(this.w, this.late);
     await setLeaving(this.w, this.leaving, this.now);
     for (const [business, segments] of this.days) await bookDay(this.w, business, this.now, segments);
     for (const [key, at] of this.free) await keepPace(this.w, key, at);

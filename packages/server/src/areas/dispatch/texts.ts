@@ -77,16 +77,20 @@ export interface SaidByNobody {
   businessId: string;
   e164: string;
   kind: TextKind;
+  text: string;
 }
-/** Which of them say or ask, by now, what is not so any more. */
-export type MootTexts = (r: Reader, texts: readonly SaidByNobody[]) => Promise<ReadonlySet<string>>;
+/**
+ * Of texts that say or ask, by now, what is not so any more, the words they leave with instead; null where nothing is
+ * left to say. Those that are as they were are not in the answer.
+ */
+export type WordsByNow = (w: Writer, texts: readonly SaidByNobody[]) => Promise<ReadonlyMap<string, string | null>>;
 
 const DAY_MS = 86_400_000;
 
 /** What the gate reads of a text and its sender; and the texts outside any dispatch, queued once each. */
 export class Texts {
   private pages = NO_OWN_PAGES;
-  private moot: MootTexts = () => Promise.resolve(new Set());
+  private byNow: WordsByNow = () => Promise.resolve(new Map());
   private readonly settledListeners: ((w: Writer, dispatchId: string) => Promise<void>)[] = [];
 
   constructor(
@@ -105,12 +109,12 @@ export class Texts {
     this.pages = pages;
   }
 
-  /** Of texts that answer or ask somebody and are about to leave: those that have nothing left to say. */
-  mootAmong(r: Reader, texts: readonly SaidByNobody[]): Promise<ReadonlySet<string>> {
-    return this.moot(r, texts);
+  /** Of texts that answer or ask somebody and are about to leave: what those have left to say of which it changed. */
+  wordsByNow(w: Writer, texts: readonly SaidByNobody[]): Promise<ReadonlyMap<string, string | null>> {
+    return this.byNow(w, texts);
   }
-  mootBy(moot: MootTexts): void {
-    this.moot = moot;
+  wordsBy(byNow: WordsByNow): void {
+    this.byNow = byNow;
   }
 
   /** Told in the same transaction whenever a text of a dispatch reaches a state in which it has nothing left to do. */

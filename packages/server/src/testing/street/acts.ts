@@ -16,7 +16,7 @@ const isAsked = async (
 ): Promise<void> => {
   const { outside } = s.o;
   const unsure = outside.nextSend instanceof GatewayDown || (outside.nextSend !== null && outside.lostLots > 0);
-  s.bystander.wishes(e164, purposes);
+  s.bystander.wishes(e164, purposes, s.o.now);
   await doing();
   await s.o.settle();
   if (unsure && outside.nextSend === null) s.bystander.of(e164).inTheAir = purposes;

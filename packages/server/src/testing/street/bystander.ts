@@ -4,6 +4,7 @@ import { DateTime } from 'luxon';
 const HOUR_MS = 3_600_000;
 /** As the texts of the street begin, which say for what they are. */
 const KIND_OF: Record<string, Purpose> = { NOTICE: 'informational', OFFER: 'promotional', ANSWER: 'conversational' };
+const YOU_ARE_IN = /you are (back )?in for/i;
 /** Where somebody may live, and where it is day there: zones, from, to. Nobody's own address: by the area code, New York. */
 const DAYS: Record<string, readonly [zones: readonly string[], from: number, to: number]> = {
   '': [['America/New_York'], 8, 21],
@@ -20,6 +21,8 @@ interface Owner {
   wished: Partial<Record<Purpose, number>>;
   /** When they wrote last, whatever it was. */
   wroteAt: number | null;
+  /** When they, or somebody who seemed to be them, last did what a text answers: wrote, or filled in a page. */
+  actedAt: number;
   /** When they said no last, to what they did. */
   noAt: Partial<Record<Purpose, number>>;
   /** What they got when they left: what START brings back. */
@@ -69,6 +72,7 @@ export class Bystander {
       yes: {},
       wished: {},
       wroteAt: null,
+      actedAt: -Infinity,
       noAt: {},
       left: [],
       elsewhere: new Set(),
@@ -120,9 +124,16 @@ export class Bystander {
   }
 
   /** Somebody wants to join, who may be its owner: a text asks for their YES. */
-  wishes(e164: string, kinds: readonly Purpose[]): void {
+  wishes(e164: string, kinds: readonly Purpose[], at: number): void {
     this.said++;
+    this.of(e164).actedAt = at;
     for (const k of kinds) this.of(e164).wished[k] = this.said;
+  }
+
+  /** They wrote something. */
+  writes(e164: string, at: number): void {
+    this.of(e164).wroteAt = at;
+    this.of(e164).actedAt = at;
   }
 
   /** It was answered that the number has another owner now. */
@@ -148,15 +159,24 @@ export class Bystander {
     return last && last.at > now - 72 * HOUR_MS ? asksFor(last.text) : [];
   }
 
+  private lookAtHour(e164: string, at: number, said: (what: string) => unknown): void {
+    const [zones, from, to] = DAYS[this.homes.get(e164) ?? ''] ?? [[], 0, 0];
+    for (const zone of zones) {
+      const { hour } = DateTime.fromMillis(at, { zone });
+      if (hour < from || hour >= to) said(`at ${hour} o’clock in ${zone}`);
+    }
+  }
+
   /** What nobody writes by hand says what is so. */
-  private lookAtAnswer({ to, text }: Out): void {
+  private lookAtAnswer({ to, text, at }: Out): void {
     const said = (what: string): unknown => this.wrongs.push(`“${text}” to ${to} ${what}`);
-    const { wished, no } = this.of(to);
+    const { wished, no, actedAt } = this.of(to);
     const asks = asksFor(text);
-    if (asks.length > 0 && asks.every((k) => (wished[k] ?? 0) <= (no[k] ?? 0))) said('who wants none of it any more');
+    if ((asks.length > 0 || YOU_ARE_IN.test(text)) && at >= actedAt + HOUR_MS) this.lookAtHour(to, at, said);
+    if (asks.some((k) => (wished[k] ?? 0) <= (no[k] ?? 0))) said('who does not want all of it any more');
     const got = this.gets(to).filter((k) => k !== 'conversational');
     if (/you are out/i.test(text) && got.length > 0) said('who is in');
-    if (/you are (back )?in for/i.test(text) && got.length === 0) said('who is out');
+    if (YOU_ARE_IN.test(text) && got.length === 0) said('who is out');
   }
 
   /** A text was taken by the network. */
@@ -176,11 +196,7 @@ export class Bystander {
       } else {
         if (!this.gets(now.to).includes(kind)) said('who never agreed to it');
         if (owner.elsewhere.has(kind)) said('after their no by another number');
-        const [zones, from, to] = DAYS[this.homes.get(now.to) ?? ''] ?? [[], 0, 0];
-        for (const zone of zones) {
-          const { hour } = DateTime.fromMillis(now.at, { zone });
-          if (hour < from || hour >= to) said(`at ${hour} o’clock in ${zone}`);
-        }
+        this.lookAtHour(now.to, now.at, said);
       }
       if (kind === 'promotional') {
         if (owner.inDoubt) said('whose wish nobody has read');

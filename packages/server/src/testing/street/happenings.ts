@@ -1,9 +1,12 @@
-import { GatewayDown, GatewayNotTaken } from '@long-gate/gateways';
+import { GatewayBusy, GatewayDown, GatewayNotTaken } from '@long-gate/gateways';
 import { DateTime } from 'luxon';
 import { PHONES, ZONE, type Street } from './street.js';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
+
+const HALF_AN_HOUR = 30 * MINUTE;
+const tryLater = (): GatewayBusy => new GatewayBusy('Later.', HALF_AN_HOUR);
 
 /** What concerns nobody by name. */
 export const HAPPENINGS: Readonly<Record<string, (s: Street) => Promise<unknown>>> = {
@@ -75,6 +78,11 @@ export const HAPPENINGS: Readonly<Record<string, (s: Street) => Promise<unknown>
   'the network does not take one': (s) => {
     s.o.outside.nextSend = new GatewayNotTaken('Not now.', 'unread');
     return Promise.resolve();
+  },
+  'the network is busy from now on': (s) => Promise.resolve(void (s.o.outside.always = tryLater)),
+  'the network takes texts again': async (s) => {
+    s.o.outside.always = null;
+    await s.o.later(HALF_AN_HOUR);
   },
   'answers are lost': (s) => Promise.resolve(void (s.o.outside.lostLots = 1)),
   'the application ends and begins anew': (s) => s.o.again(),

@@ -133,7 +133,7 @@ export class Street {
 
   /** Somebody writes to one of our numbers. */
   async text(from: string, text: string, to = this.o.ours): Promise<void> {
-    this.bystander.of(from).wroteAt = this.o.now;
+    this.bystander.writes(from, this.o.now);
     await this.o.hear({ kind: 'text.inbound', key: `in-${this.o.outside.told.length}`, from, to, text });
   }
 
@@ -218,7 +218,7 @@ export class Street {
     const link = /https:\/\/texts\.heron\.example(\/t\/[A-Za-z0-9]+)/;
     const last = this.bystander.out.findLast((x) => x.to === e164 && link.test(x.text));
     if (!last) return;
-    this.bystander.wishes(e164, purposes);
+    this.bystander.wishes(e164, purposes, this.o.now);
     const ticked = purposes.map((p): [string, string] => ['purposes', p]);
     if (!(await this.fill(link.exec(last.text)?.[1] ?? '', [['wish', wish], ...ticked]))) return;
     const got = this.bystander.gets(e164);
@@ -244,7 +244,7 @@ export class Street {
     const mail = this.o.outside.mails.findLast((m) => m.to === to)?.raw ?? '';
     const path = /\/my-texts\/[\w-]+/.exec(mail.replace(/=\r\n/g, '').replace(/=3D/g, '='))?.[0];
     if (path === undefined) return;
-    this.bystander.wishes(another ?? e164, BOTH);
+    this.bystander.wishes(another ?? e164, BOTH, this.o.now);
     const ticked = BOTH.map((p): [string, string] => ['purposes', p]);
     const wish: Record<string, string> = another === null ? { wish: 'choose' } : { wish: 'number', phone: another };
     await this.fill(path, [...Object.entries(wish), ...ticked]);
