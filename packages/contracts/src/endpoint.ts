@@ -82,6 +82,9 @@ export const ObjectPath = z.object({ businessId: z.string(), id: z.string() });
 export const Done = z.object({ done: z.literal(true) });
 export const DONE = { done: true } as const;
 
+/** What is searched for is no longer than so many characters. */
+export const SEARCH_MOST = 80;
+
 /** A moment, milliseconds since the epoch, scenario time. */
 export const Moment = z.number().int();
 /** An amount in millionths of a dollar. */

@@ -1,6 +1,16 @@
 import { CONSENT_EVENT_KINDS, CONSENT_ROUTES, PURPOSES } from '@long-gate/core';
 import * as z from 'zod';
-import { BusinessPath, DayShape, endpoint, Moment, ObjectPath, page, PageQuery, PurposeShape } from '../endpoint.js';
+import {
+  BusinessPath,
+  DayShape,
+  endpoint,
+  Moment,
+  ObjectPath,
+  page,
+  PageQuery,
+  PurposeShape,
+  SEARCH_MOST,
+} from '../endpoint.js';
 
 export const ConsentEventShape = z.object({
   id: z.string(),
@@ -28,7 +38,7 @@ export const LedgerFilter = z.object({
   kind: z.string().max(60).optional(),
   how: z.string().max(60).optional(),
   /** Any part of a name, an e-mail or a number of somebody who is a contact. */
-  q: z.string().trim().min(3, 'Three letters or digits at least.').max(80).optional(),
+  q: z.string().trim().min(3, 'Three letters or digits at least.').max(SEARCH_MOST).optional(),
   purpose: z.enum(PURPOSES).optional(),
   /** Words that were shown, by their version, as events name it. */
   words: z.string().max(200).optional(),

@@ -1,6 +1,16 @@
 import { REFERENCE_LENGTH, RELATIONSHIP_KINDS } from '@long-gate/core';
 import * as z from 'zod';
-import { BusinessPath, DayShape, Done, endpoint, Moment, ObjectPath, page, PageOrOne } from '../endpoint.js';
+import {
+  BusinessPath,
+  DayShape,
+  Done,
+  endpoint,
+  Moment,
+  ObjectPath,
+  page,
+  PageOrOne,
+  SEARCH_MOST,
+} from '../endpoint.js';
 import { RefusedLineShape, SUPPRESSION_PART } from './suppression.js';
 
 export const RELATIONSHIP_STANDINGS = ['stands', 'over', 'broken', 'withdrawn'] as const;
@@ -31,7 +41,7 @@ export type Relationship = z.output<typeof RelationshipShape>;
 
 const Filter = z.object({
   /** Part of a number, or of what it was about. */
-  q: z.string().max(80).optional(),
+  q: z.string().max(SEARCH_MOST).optional(),
   kind: z.enum(RELATIONSHIP_KINDS).optional(),
   standing: z.enum(RELATIONSHIP_STANDINGS).optional(),
 });

@@ -10,6 +10,7 @@ import {
   page,
   PageQuery,
   ResultShape,
+  SEARCH_MOST,
 } from '../endpoint.js';
 
 export const TextableShape = z.enum(['yes', 'no', 'unknown']);
@@ -103,7 +104,7 @@ const Values = z.string().max(200).optional();
 const Memberships = z.string().max(800).optional();
 export const ContactFilter = z.object({
   /** Part of a name, of any number, of the e-mail or of what stands in an own field. */
-  q: z.string().max(80).optional(),
+  q: z.string().max(SEARCH_MOST).optional(),
   textable: Values,
   line: Values,
   country: Values,

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { SEARCH_MOST } from '../endpoint.js';
 import type { NumberView } from './numbers.js';
 
 const Values = z.string().max(400).optional();
@@ -13,7 +14,7 @@ export const InventoryQuery = z.object({
   state: Values,
   ended: Values,
   /** Digits in a row of the number, or words of its label or campaign. */
-  q: z.string().max(100).optional(),
+  q: z.string().max(SEARCH_MOST).optional(),
   order: z.string().max(60).optional(),
 });
 export type InventoryFilters = z.infer<typeof InventoryQuery>;

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { BusinessPath, endpoint, Moment } from '../endpoint.js';
+import { BusinessPath, endpoint, Moment, SEARCH_MOST } from '../endpoint.js';
 
 export const MatterShape = z.object({
   area: z.string(),
@@ -40,6 +40,6 @@ export const find = endpoint({
   path: '/businesses/:businessId/find',
   access: 'viewer',
   params: BusinessPath,
-  query: z.object({ q: z.string().min(1).max(80) }),
+  query: z.object({ q: z.string().min(1).max(SEARCH_MOST) }),
   answer: z.object({ items: z.array(FoundShape) }),
 });

@@ -4,6 +4,8 @@ import { Office } from '../../testing/office.js';
 import type { ContactSort } from '@long-gate/contracts';
 import type { ContactFilter } from './filter-store.js';
 
+const LISTS = ['lst_few', 'lst_more', 'tag_one', 'tag_two'];
+
 interface Made {
   id: string;
   name: string;
@@ -13,7 +15,8 @@ interface Made {
   informational: string;
   promotional: string;
   faults: boolean;
-  listed: boolean;
+  /** The lists they are on, and the tags they have. */
+  on: string[];
 }
 
 /** A person whose facts are spread by dice. */
@@ -28,7 +31,7 @@ function spread(dice: Seeded, i: number): Made {
     informational: dice.pick(['none', 'granted', 'revoked']),
     promotional: dice.pick(['none', 'granted', 'unproven']),
     faults: roll(10) === 0,
-    listed: roll(4) === 0,
+    on: LISTS.filter(() => roll(4) === 0),
   };
 }
 
@@ -51,9 +54,12 @@ class People {
   static async bringIn(made: readonly Made[]): Promise<People> {
     const o = await Office.open();
     await o.app.platform.db.write(async (w) => {
-      await w.run(`INSERT INTO contact_list (id, business_id, name, created_at) VALUES ('lst_few', $1, 'Few', 1)`, [
-        o.business,
-      ]);
+      for (const id of LISTS)
+        await w.run(`INSERT INTO contact_list (id, business_id, kind, name, created_at) VALUES ($1, $2, $3, $1, 1)`, [
+          id,
+          o.business,
+          id.startsWith('tag') ? 'tag' : 'list',
+        ]);
       const rows = jsonRows(
         made.map((m) => [
           m.id,
@@ -64,7 +70,7 @@ class People {
           m.informational,
           m.promotional,
           m.faults ? 1 : 0,
-          m.listed ? 1 : 0,
+          m.on,
         ]),
       );
       await w.run(
@@ -77,8 +83,8 @@ class People {
         [rows, o.business],
       );
       await w.run(
-        `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT 'lst_few', value->>0, lower(value->>1) FROM jsonb_each($1) WHERE CAST(value->>8 AS INTEGER) = 1`,
-        [rows],
+        `INSERT INTO list_member (list_id, contact_id, sort_name) SELECT value->>0, value->>1, value->>2 FROM jsonb_each($1)`,
+        [jsonRows(made.flatMap((m) => m.on.map((list) => [list, m.id, m.name.toLowerCase()])))],
       );
     });
     return new People(o, made);
@@ -89,7 +95,7 @@ class People {
     return this.made
       .filter(
         (m) =>
-          (!f.list || m.listed) &&
+          [f.list, f.tag].every((any) => !any || any.split(',').some((x) => m.on.includes(x))) &&
           (!f.faults || m.faults) &&
           (['textable', 'informational', 'promotional'] as const).every(
             (x) => !f[x] || f[x].split(',').includes(m[x]),
@@ -127,6 +133,10 @@ describe('pages of contacts', () => {
   const FILTERS: ContactFilter[] = [
     {},
     { list: 'lst_few' },
+    { list: 'lst_few,lst_more' },
+    { tag: 'tag_one,tag_two' },
+    { tag: 'tag_one,tag_two', list: 'lst_few' },
+    { tag: 'tag_one,tag_two', textable: 'no' },
     { faults: 'yes' },
     ...['yes', 'no', 'no,unknown'].map((textable) => ({ textable })),
     ...['none', 'granted,revoked'].map((informational) => ({ informational })),
@@ -150,6 +160,7 @@ describe('pages of contacts', () => {
       { sort: `-${sort}` as const },
       { sort, textable: 'no,unknown', promotional: 'none' },
       { sort: `-${sort}` as const, list: 'lst_few' },
+      { sort, tag: 'tag_two,tag_one' },
       { sort, list: 'lst_few', informational: 'none' },
       { sort: `-${sort}` as const, q: 'ced' },
       { sort, q: 'er' },
@@ -191,7 +202,7 @@ describe('pages of many contacts', () => {
       Array.from({ length: 1200 }, (_, i) => ({
         ...spread(dice, i),
         // Those with the last numbers.
-        listed: i >= 500,
+        on: i >= 500 ? ['lst_few'] : [],
         textable: i >= 400 ? 'yes' : dice.pick(['no', 'unknown']),
         promotional: i < 700 ? 'granted' : dice.pick(['none', 'unproven']),
       })),

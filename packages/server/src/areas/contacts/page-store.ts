@@ -367,7 +367,7 @@ async function wayOf(
       lists.reduce((n, l) => n + l.members, 0),
       everybody,
     );
-    const from = `(SELECT DISTINCT m.contact_id FROM list_member m WHERE m.list_id IN (SELECT value FROM jsonb_each($${of}))) AS lm CROSS JOIN contact_number cn ON cn.contact_id = lm.contact_id`;
+    const from = `(SELECT DISTINCT m.contact_id AS member FROM list_member m WHERE m.list_id IN (SELECT value FROM jsonb_each($${of}))) AS lm CROSS JOIN contact_number cn ON cn.contact_id = lm.member`;
     const [one, ...others] = ids;
     ways.push(
       one !== undefined && others.length === 0

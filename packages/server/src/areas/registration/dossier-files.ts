@@ -1,6 +1,5 @@
-import { DossierFile, type DossierFileValue, type ImportAnswer } from '@long-gate/contracts';
+import { DossierFile, faultWords, type DossierFileValue, type ImportAnswer } from '@long-gate/contracts';
 import { dayIn, mayHave, useCase } from '@long-gate/core';
-import { z } from 'zod';
 import { record, type Actor } from '../../platform/audit.js';
 import type { Writer } from '../../platform/db.js';
 import { idFrom } from '../../platform/ids.js';
@@ -151,19 +150,14 @@ function read(text: string): DossierFileValue {
       { field: 'text', message: 'No JSON.' },
     ]);
   }
-  const file = DossierFile.safeParse(json);
+  const file = DossierFile.safeParse(json, { error: faultWords });
   if (file.success) return file.data;
   const [first] = file.error.issues;
   const where = first?.path.join('.') ?? '';
   throw refused(
-    `This JSON is no dossier: ${
-      where === ''
-        ? 'it is of another kind'
-        : `at “${where}” ${z
-            .prettifyError({ issues: [{ ...first, path: [] }] } as never)
-            .replace(/^✖ /, '')
-            .trim()}`
-    }. Choose one that was exported here.`,
+    where === ''
+      ? 'This JSON is of another kind than a dossier. Choose one that was exported here.'
+      : `This JSON is no dossier. At “${where}”: ${first?.message ?? ''} Choose one that was exported here.`,
     [{ field: 'text', message: where || 'Another kind of file.' }],
   );
 }

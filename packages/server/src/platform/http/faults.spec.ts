@@ -32,4 +32,11 @@ describe('what a request says wrongly', () => {
       jasmine.arrayWithExactContents(['body.regions.1', 'body.moreAddresses.0.postalCode']),
     );
   });
+
+  it('is said in words for people also where the contract has none of its own', async () => {
+    const contacts = `/businesses/${o.business}/contacts?q=${'a'.repeat(81)}`;
+    expect((await staff.ask('GET', contacts)).body.detail).toBe('search: At most 80 characters.');
+    const limit = `/businesses/${o.business}/contacts?limit=many`;
+    expect((await staff.ask('GET', limit)).body.detail).toBe('limit: Give a number.');
+  });
 });

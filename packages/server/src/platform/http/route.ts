@@ -1,7 +1,7 @@
 import type Router from '@koa/router';
 import type { Context } from 'koa';
 import type { z } from 'zod';
-import type { Access, Endpoint } from '@long-gate/contracts';
+import { faultWords, type Access, type Endpoint } from '@long-gate/contracts';
 import type { Actor } from '../audit.js';
 import { Problem } from '../problem.js';
 
@@ -133,6 +133,7 @@ function refuseUnreadable(place: string, value: unknown, field: readonly string[
 function wordsOf(path: string): string {
   return path
     .replace(/^body\./, '')
+    .replace(/^q$/, 'search')
     .replace(/\.(\d+)/g, (_, at: string) => ` ${Number(at) + 1}`)
     .replaceAll('.', ', ')
     .replace(/([a-z])([A-Z])/g, '$1 $2')
@@ -140,7 +141,7 @@ function wordsOf(path: string): string {
 }
 
 function parse<T extends z.ZodType>(schema: T, value: unknown): z.output<T> {
-  const result = schema.safeParse(value);
+  const result = schema.safeParse(value, { error: faultWords });
   if (result.success) return result.data;
   const fields = result.error.issues.map((i) => ({ field: i.path.join('.'), message: i.message }));
   throw new Problem(

@@ -11,6 +11,7 @@ import {
 import { MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
 import { MatInputModule } from '@angular/material/input';
+import { SEARCH_MOST } from '@long-gate/contracts';
 import { AREAS } from './areas';
 import { FrameStore } from './frame.store';
 import { Theme } from './theme';
@@ -35,6 +36,7 @@ interface Hit {
           matInput
           #field
           type="text"
+          [attr.maxlength]="longest"
           placeholder="A place, a name, a number…"
           aria-label="Find a place, a name or a number"
           role="combobox"
@@ -97,6 +99,8 @@ interface Hit {
   `,
 })
 export class Finder {
+  /** No more is asked for, and so no more can be typed. */
+  protected readonly longest = SEARCH_MOST;
   protected readonly store = inject(FrameStore);
   private readonly router = inject(Router);
   private readonly session = this.store.session;

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { RouterLink } from '@angular/router';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
-import type { ConsentEventView } from '@long-gate/contracts';
+import { SEARCH_MOST, type ConsentEventView } from '@long-gate/contracts';
 import {
   CONSENT_EVENT_KINDS,
   CONSENT_ROUTES,
@@ -146,7 +146,7 @@ function toneOf(e: ConsentEventView): string {
             type="search"
             placeholder="part of a name or number"
             aria-label="Events of whom"
-            maxlength="80"
+            [attr.maxlength]="longest"
             [value]="looked()"
             (change)="look($event)"
         /></mat-form-field>
@@ -339,6 +339,8 @@ function toneOf(e: ConsentEventView): string {
   `,
 })
 export class LedgerPage {
+  /** No more is asked for, and so no more can be typed. */
+  protected readonly longest = SEARCH_MOST;
   protected readonly store = inject(LedgerStore);
   protected readonly oldest = computed(() => this.store.order()?.down === false);
   protected readonly howMany = computed(() => {

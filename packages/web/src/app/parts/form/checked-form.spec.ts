@@ -38,6 +38,17 @@ describe('a form checked by its contract', () => {
     expect(faultOf(form.controls.states)).toBe('No such state.');
   });
 
+  it('says what to give where the contract has no words of its own, and never a parser’s', () => {
+    const schema = z.object({ days: z.number().int().min(1).max(60) });
+    const form = new CheckedForm({ days: new FormControl<number>(30, { nonNullable: true }) }, schema);
+    const told = [NaN, 1.5, 0, 61].map((days) => {
+      form.controls.days.setValue(days);
+      form.controls.days.markAsTouched();
+      return faultOf(form.controls.days);
+    });
+    expect(told).toEqual(['Give a number.', 'Give a whole number.', 'At least 1.', 'At most 60.']);
+  });
+
   it('says all faults at once when it is sent, and sends nothing', async () => {
     const form = made();
     form.controls.nameLine.setValue('a:b');

@@ -1,5 +1,6 @@
 import { signal } from '@angular/core';
 import { FormGroup, type AbstractControl, type ValidationErrors } from '@angular/forms';
+import { faultWords } from '@long-gate/contracts';
 import type * as z from 'zod';
 import type { ApiProblem } from '../../api/api';
 import { controlAt } from './control-at';
@@ -41,7 +42,7 @@ export class CheckedForm<C extends Controls, S extends z.ZodType = z.ZodType> {
 
   /** What is sent, as the contract reads it; undefined where it does not fit. */
   body(): z.output<S> | undefined {
-    const read = this.schema.safeParse(this.made());
+    const read = this.schema.safeParse(this.made(), { error: faultWords });
     return read.success ? read.data : undefined;
   }
 
@@ -119,7 +120,7 @@ export class CheckedForm<C extends Controls, S extends z.ZodType = z.ZodType> {
     if (this.checking) return this.group.errors;
     this.checking = true;
     try {
-      const read = this.schema.safeParse(this.made());
+      const read = this.schema.safeParse(this.made(), { error: faultWords });
       const faults = new Map<AbstractControl, string>();
       const rest: string[] = [];
       for (const issue of read.success ? [] : read.error.issues) {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, ElementRef, inject, input, type Signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatInputModule } from '@angular/material/input';
+import { SEARCH_MOST } from '@long-gate/contracts';
 import { ApiProblem } from '../../api/api';
 import { PageTitle } from '../page-title';
 import { DocketKeys } from '../keys/docket-keys';
@@ -69,6 +70,7 @@ export interface Listed {
                     matInput
                     data-filter
                     type="search"
+                    [attr.maxlength]="longest"
                     [placeholder]="searching()"
                     [attr.aria-label]="'Filter ' + what()"
                     [value]="store().address().q ?? ''"
@@ -103,6 +105,8 @@ export interface Listed {
   `,
 })
 export class List {
+  /** No more is asked for, and so no more can be typed. */
+  protected readonly longest = SEARCH_MOST;
   /** What is listed, as it stands behind the name of the business. */
   readonly what = input.required<string>();
   readonly store = input.required<Listed>();
