@@ -182,7 +182,8 @@ export const putAside = endpoint({
   path: '/businesses/:businessId/basket',
   access: 'administrator',
   params: BusinessPath,
-  body: OfferShape.pick({ e164: true, kind: true }).extend({
+  body: OfferShape.pick({ kind: true }).extend({
+    e164: z.string().regex(/^(\+\d{8,15}|\d{5,6})$/, 'Write the number as the exchange does, such as +12125550110.'),
     /** The line its calls will be put through to; empty for none. */
     forwardTo: z.string().trim().max(20).default(''),
   }),

@@ -1,5 +1,6 @@
 import type { Middleware } from 'koa';
 import type { Logger } from 'pino';
+import { GatewayBusy, GatewayDown, GatewayRefused } from '@long-gate/gateways';
 import { Problem } from '../problem.js';
 
 /** Every error leaves as problem details (RFC 9457); the log keeps no personal data. */
@@ -43,6 +44,24 @@ export function problems(log: Logger): Middleware {
 
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
+  if (error instanceof GatewayDown)
+    return new Problem(
+      503,
+      'outside-down',
+      'A service outside that this needs does not answer. Try again in a while: nothing is done twice.',
+    );
+  if (error instanceof GatewayBusy) {
+    const seconds = Math.max(1, Math.ceil(error.retryAfterMs / 1000));
+    return new Problem(
+      503,
+      'outside-busy',
+      `A service outside that this needs is busy. Try again in ${seconds} ${seconds === 1 ? 'second' : 'seconds'}.`,
+      [],
+      { 'retry-after': String(seconds) },
+    );
+  }
+  if (error instanceof GatewayRefused)
+    return new Problem(422, 'outside-refused', `A service outside refused this: ${error.message}`);
   const e = error as { status?: number; message?: string; type?: string };
   if (e.status === 413) return new Problem(413, 'too-large', 'This is larger than the server takes.');
   if (e.status === 429) return new Problem(429, 'too-many', 'Too many tries; wait a minute and try again.');

@@ -1,3 +1,4 @@
+import { GatewayBusy, GatewayDown, GatewayRefused } from '@long-gate/gateways';
 import type { Door, Visitor } from '../../testing/door.js';
 import { Office } from '../../testing/office.js';
 
@@ -31,6 +32,25 @@ describe('what a request says wrongly', () => {
     expect((answer.body['fields'] as { field: string }[]).map((f) => f.field)).toEqual(
       jasmine.arrayWithExactContents(['body.regions.1', 'body.moreAddresses.0.postalCode']),
     );
+  });
+
+  it('is told apart from what a service outside says, and from its silence', async () => {
+    const { exchange } = o.outside;
+    const search = `/businesses/${o.business}/exchange?where=212`;
+    for (const [error, status, words] of [
+      [new GatewayDown('no answer'), 503, /does not answer\. Try again in a while/],
+      [new GatewayBusy('Later.', 1_500), 503, /is busy\. Try again in 2 seconds\./],
+      [new GatewayRefused('No such area code.', 'refused'), 422, /refused this: No such area code\./],
+    ] as const) {
+      exchange.search = () => Promise.reject(error);
+      const answer = await staff.ask('GET', search);
+      expect([answer.status, answer.body.detail]).toEqual([status, jasmine.stringMatching(words)]);
+    }
+  });
+
+  it('is said where it is no number that is to be kept aside', async () => {
+    const answer = await staff.ask('POST', `/businesses/${o.business}/basket`, { e164: 'STOP', kind: 'local' });
+    expect([answer.status, answer.body.detail]).toEqual([422, jasmine.stringContaining('such as +12125550110')]);
   });
 
   it('is said in words for people also where the contract has none of its own', async () => {
