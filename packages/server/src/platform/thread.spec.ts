@@ -1,3 +1,5 @@
+import { execFile } from 'node:child_process';
+import { promisify } from 'node:util';
 import { readFileSync } from 'node:fs';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -58,6 +60,21 @@ describe('a text from a thread', () => {
     await wait(100);
     expect(made()).toBe(then);
     expect(then).toBeGreaterThan(0);
+  });
+
+  it('leaves a thread whose end is waited for, also where nothing else keeps the process', async () => {
+    const program = `
+      import { text } from 'node:stream/consumers';
+      const { endThreads, textFromThread } = await import('${new URL('./thread.js', import.meta.url).href}');
+      await text(textFromThread(new URL('${COUNTED.href}'), ${JSON.stringify(db.place)}, ${JSON.stringify({ parts: 1, noted })}));
+      await endThreads();
+      console.log('ended');
+    `;
+    const file = path.join(dir, 'program.mjs');
+    await writeFile(file, program);
+    const ran = promisify(execFile)(process.execPath, [file]);
+    const { stdout, stderr } = await ran.catch((e: { stdout: string; stderr: string }) => e);
+    expect(stdout).withContext(stderr).toContain('ended');
   });
 
   it('is written by a thread that wrote another before, also one that failed or that nobody wanted any more', async () => {

@@ -63,6 +63,8 @@ class Thread {
   /** Ends it, after the query it is at: one ended in the middle of it would end the whole process. */
   end(): Promise<void> {
     this.free = false;
+    // Nothing else may keep the process until it has ended.
+    this.worker.ref();
     this.post('end');
     return new Promise((ended) => this.worker.once('exit', () => ended()));
   }
