@@ -73,7 +73,7 @@ describe('a text from a thread', () => {
     const file = path.join(dir, 'program.mjs');
     await writeFile(file, program);
     const ran = promisify(execFile)(process.execPath, [file]);
-    const { stdout, stderr } = await ran.catch((e: { stdout: string; stderr: string }) => e);
+    const { stdout, stderr } = await ran.catch((e: unknown) => e as { stdout: string; stderr: string });
     expect(stdout).withContext(stderr).toContain('ended');
   });
 
