@@ -147,6 +147,7 @@ describe('a page that lists things', () => {
     await search.setValue('w');
     expect(page.address().q).toBe('w');
     const field = host.querySelector<HTMLInputElement>('[data-filter]');
+    expect(field?.maxLength).withContext('more is not asked for').toBe(80);
     expect(field?.getAttribute('aria-label')).toBe('Filter boats');
     field?.focus();
     field?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true, cancelable: true }));
