@@ -670,6 +670,13 @@ export const HARMS = [
     specs: 'areas/settings/money-book',
   },
   {
+    harm: 'a month that is over changes with what is charged after it',
+    file: SERVER('areas/settings/businesses.ts'),
+    find: 'if (open && dayIn(open.at, zone) === dayIn(at, zone))',
+    put: 'if (open)',
+    specs: 'areas/settings/money-book',
+  },
+  {
     harm: 'automatic top-ups empty the account',
     file: SERVER('areas/settings/businesses.ts'),
     find: 'if (recent >= AUTO_A_DAY) return false;',

@@ -72,15 +72,16 @@ export async function seedBusiness(s: Seeding, b: DemoBusiness): Promise<MadeBus
   let n = 0;
   const money = async (daysAgo: number, amount: number, what: string, kind: string, object: string): Promise<void> => {
     balance += amount;
+    const entry = idFrom('mon', id, String(n++));
     await w.of(moneyEntryTable).create({
-      id: idFrom('mon', id, String(n++)),
+      id: entry,
+      partOf: entry,
       businessId: id,
       at: at(daysAgo).now(),
       amount,
       what,
       objectKind: kind,
       objectId: object,
-      balanceAfter: balance,
     });
   };
   for (const [i, amount] of b.topUps.entries()) {

@@ -287,9 +287,9 @@ interface Paid {
   objectKind: string;
   objectId: string;
 }
-/** Books what was paid at some past moment; what the balance was after it follows once all is booked. */
+/** Books what was paid at some past moment. */
 async function pay(w: Writer, businessId: string, paid: Paid): Promise<void> {
-  await w.of(moneyEntryTable).create({ ...paid, businessId, amount: -paid.amount, balanceAfter: 0 });
+  await w.of(moneyEntryTable).create({ ...paid, businessId, partOf: paid.id, amount: -paid.amount });
   await w.of(businessTable).increment({ balance: -paid.amount }, { where: { id: businessId } });
 }
 

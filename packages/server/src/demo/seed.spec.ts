@@ -66,12 +66,12 @@ describe('the demo’s past', () => {
     for (const b of businesses) {
       expect((await one().app.ledger.verify(b.id)).ok).toBeTrue();
       expect((await one().app.ledger.rebuild(b.id, false)).differing).toBe(0);
-      const entries = await one().app.platform.db.all<{ amount: number; balance_after: number }>(
-        'SELECT amount, balance_after FROM money_entry WHERE business_id = $1 ORDER BY at, n',
-        [b.id],
-      );
+      const { items } = await one().app.money.page(b.id, { limit: 500 });
       let running = 0;
-      for (const e of entries) expect(e.balance_after).toBe((running += e.amount));
+      for (const e of items.reverse()) {
+        expect(e.balanceAfter).toBe((running += e.amount));
+        expect(running).withContext(e.what).toBeGreaterThanOrEqual(0);
+      }
       expect(running).toBe(b.balance);
     }
     const late = await all(

@@ -10,7 +10,7 @@ import { messageTable, type MessageModel } from '../areas/dispatch/model.js';
 import { cutTextDays } from '../areas/dispatch/index.js';
 import { numberTable } from '../areas/numbers/model.js';
 import { hashPassword } from '../areas/settings/index.js';
-import { businessTable, moneyEntryTable } from '../areas/settings/model.js';
+import { businessTable } from '../areas/settings/model.js';
 import { membershipTable, userTable } from '../areas/settings/people/model.js';
 import { Seeded } from './random.js';
 import { ABROAD_CONTACTS, BUSINESSES, DEMO_START, PEOPLE } from './scenario.data.js';
@@ -108,7 +108,6 @@ export async function seedDemo(app: App, say: (line: string) => void): Promise<v
           await seedSenderId(s, b, made);
           await seedInbox(s, b, made, contacts);
           await seedPeople(s, b, made, contacts);
-          await runBalance(w, made.id);
           await countUse(w, made.id);
           await cutTextDays(w, made.id, business.timeZone, { after: '', cut: 0 }, EVERY_TEXT);
         }
@@ -182,11 +181,4 @@ async function countUse(w: Writer, businessId: string): Promise<void> {
       })),
     );
   }
-}
-
-/** The parts write their entries in the order of their stories; the balance behind each follows the order of time. */
-async function runBalance(w: Writer, businessId: string): Promise<void> {
-  let balance = 0;
-  for (const entry of await w.of(moneyEntryTable).findAll({ where: { businessId }, order: ['at', 'n'] }))
-    await entry.update({ balanceAfter: (balance += entry.amount) });
 }

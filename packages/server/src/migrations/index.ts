@@ -30,6 +30,7 @@ import { numbersEnded } from './numbers-ended.js';
 import { numbersOfNobody } from './numbers-of-nobody.js';
 import { offersByNumber } from './offers-by-number.js';
 import { optOutLists } from './opt-out-lists.js';
+import { partsOfCharges } from './parts-of-charges.js';
 import { pageBuilder } from './page-builder.js';
 import { pageWeeks } from './page-weeks.js';
 import { recordedRelationships } from './recorded-relationships.js';
@@ -87,4 +88,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0038-letters-held-back', up: lettersHeldBack },
   { name: '0039-refusals-kept', up: refusalsKept },
   { name: '0040-offers-by-number', up: offersByNumber },
+  { name: '0041-parts-of-charges', up: partsOfCharges },
 ];

@@ -54,14 +54,16 @@ export class QuestionPayer {
   async pay(w: Writer, businessId: string, bill: Bill): Promise<void> {
     const payer = await this.of(w, businessId);
     const { what, price, answered, objectId, entryId } = bill;
-    if (payer === businessId)
-      return this.businesses.charge(w, businessId, answered * price, what, 'lookups', objectId, entryId);
+    if (payer === businessId) {
+      await this.businesses.charge(w, businessId, answered * price, what, 'lookups', objectId, entryId);
+      return;
+    }
     await this.afford(w, businessId, answered * price);
     const [of, by] = [await this.businesses.row(w, businessId), await this.businesses.row(w, payer)];
     const entry = paidEntry(entryId, payer);
     const words = `${what} for ${of.legal_name}`;
-    await this.businesses.charge(w, payer, answered * price, words, 'lookups', objectId, entry);
-    const paid = -((await this.businesses.amountOf(w, entry)) ?? 0);
+    const part = await this.businesses.charge(w, payer, answered * price, words, 'lookups', objectId, entry);
+    const paid = -part.amount;
     const count = Math.round(paid / price).toLocaleString('en-US');
     await this.businesses.note(
       w,
@@ -69,7 +71,7 @@ export class QuestionPayer {
       `${what}: ${count} for ${formatAmount(paid)}, paid by ${by.legal_name}`,
       'lookups',
       objectId,
-      `${entry}-note`,
+      `${part.id}-note`,
     );
   }
 

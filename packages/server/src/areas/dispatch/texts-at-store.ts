@@ -42,13 +42,13 @@ export async function costBetween(
   r: Reader,
   businessId: string,
   numberIds: readonly string[],
-  dispatchIds: readonly string[],
+  dispatchId: string,
   from: number,
   to: number,
 ): Promise<number> {
   const row = await r.one<{ cost: number | null }>(
-    `SELECT sum(m.cost) AS cost FROM jsonb_each($2) n CROSS JOIN message m ON m.business_id = $1 AND m.number_id = n.value AND m.sent_at >= $4 AND m.sent_at < $5 WHERE coalesce(m.dispatch_id, '') IN (SELECT value FROM jsonb_each($3))`,
-    [businessId, jsonRows(numberIds), jsonRows(dispatchIds), from, to],
+    `SELECT sum(m.cost) AS cost FROM jsonb_each($2) n CROSS JOIN message m ON m.business_id = $1 AND m.number_id = n.value AND m.sent_at >= $4 AND m.sent_at < $5 WHERE coalesce(m.dispatch_id, '') = $3`,
+    [businessId, jsonRows(numberIds), dispatchId, from, to],
   );
   return row?.cost ?? 0;
 }

@@ -16,10 +16,9 @@ import type { Reader } from '../../platform/db.js';
 import { rulesAt, type Stood } from '../../platform/stood-store.js';
 import { numbersBesideAt, senderTo, STOP_LINE_MS, type SubjectRow } from '../contacts/index.js';
 import type { Numbers, Sender } from '../numbers/index.js';
-import { bookedSince, chargedAcross, type Businesses } from '../settings/index.js';
+import { bookedSince, chargesAcross, type Businesses } from '../settings/index.js';
 import { draftOf, type DispatchDraft, type Drafts } from './drafts.js';
 import type { GatePreview } from './gate-preview.js';
-import { DAY_MS } from './hand-over.js';
 import { LASTS_MS } from './message-store.js';
 import { OfferCaps } from './offer-caps.js';
 import * as store from './texts-at-store.js';
@@ -182,14 +181,14 @@ export class TextsAt {
 
   /** What was left to spend. Of what was paid back later it is not known any more that it had been charged. */
   async allowance(r: Reader, businessId: string, sender: Sender, at: number): Promise<Allowance> {
-    const dayEnds = (Math.floor(at / DAY_MS) + 1) * DAY_MS;
     const numbers = await this.numbers.ids(r, businessId);
     const { balance } = await this.businesses.row(r, businessId);
-    const across = await chargedAcross(r, businessId, at, dayEnds);
-    const before = await store.costBetween(r, businessId, numbers, across, dayEnds - DAY_MS, at);
+    let later = 0;
+    for (const { dispatchId, until } of await chargesAcross(r, businessId, at))
+      later += await store.costBetween(r, businessId, numbers, dispatchId, at, until + 1);
     const used = await store.cappedBetween(r, businessId, numbers, lastPacificMidnight(at), at);
     return {
-      balance: balance - (await bookedSince(r, businessId, at)) - before,
+      balance: balance - (await bookedSince(r, businessId, at)) + later,
       dailySegments: sender.throughput.brandPerDay - used,
     };
   }

@@ -1,5 +1,5 @@
 import type { Business } from '@long-gate/contracts';
-import { formatAmount, type LegalForm } from '@long-gate/core';
+import { dayIn, formatAmount, type LegalForm } from '@long-gate/core';
 import { record, SYSTEM, type Actor } from '../../platform/audit.js';
 import type { Flag, Reader, Writer } from '../../platform/db.js';
 import { idFrom, newId } from '../../platform/ids.js';
@@ -15,7 +15,16 @@ import {
   keepOpenCountries,
   saveBusiness,
 } from './business-store.js';
-import { bookedAmount, bookEntry, countEntries, isBooked, isBookedUnder, noteEntry } from './money-store.js';
+import {
+  addEntry,
+  addToPart,
+  countEntries,
+  isBooked,
+  isBookedUnder,
+  noteEntry,
+  openPart,
+  type Part,
+} from './money-store.js';
 
 export interface BusinessRow {
   id: string;
@@ -226,7 +235,11 @@ export class Businesses {
     });
   }
 
-  /** Takes money for something. @throws Problem 422 when the balance does not reach; nothing is taken then. */
+  /**
+   * Takes money for something.
+   * @returns the part of the charge that it was added to.
+   * @throws Problem 422 when the balance does not reach; nothing is taken then.
+   */
   async charge(
     w: Writer,
     id: string,
@@ -235,10 +248,11 @@ export class Businesses {
     objectKind: string,
     objectId: string,
     entryId = newId('mon'),
-  ): Promise<void> {
+  ): Promise<Part> {
     await this.afford(w, id, amount);
-    await this.move(w, id, -amount, what, objectKind, objectId, entryId);
+    const part = await this.move(w, id, -amount, what, objectKind, objectId, entryId);
     await this.topUpByItself(w, id);
+    return part;
   }
 
   /** Something stands on the statement that another has paid. */
@@ -252,11 +266,6 @@ export class Businesses {
   ): Promise<void> {
     await noteEntry(w, id, { id: entryId, at: this.p.clock.now(), what, objectKind, objectId });
     w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
-  }
-
-  /** What was booked under an entry so far; null for nothing. */
-  async amountOf(r: Reader, entryId: string): Promise<number | null> {
-    return bookedAmount(r, entryId);
   }
 
   /** Whether an amount was booked under this entry id. */
@@ -311,14 +320,16 @@ export class Businesses {
     objectKind: string,
     objectId: string,
     entryId = newId('mon'),
-  ): Promise<void> {
-    await this.book(w, id, amount, what, objectKind, objectId, entryId);
+  ): Promise<Part> {
+    const part = await this.book(w, id, amount, what, objectKind, objectId, entryId);
     if (amount > 0) w.tell('money.added', { businessId: id });
+    return part;
   }
 
   /**
    * Books an amount; further amounts under the same entry id are added to it (the texts of one dispatch on one day, less
-   * those the network did not take after all).
+   * those the network did not take after all). Where the business's day is over, or money came in since, a further part
+   * begins: what a statement has said stays as it is.
    */
   async book(
     w: Writer,
@@ -328,8 +339,13 @@ export class Businesses {
     objectKind: string,
     objectId: string,
     entryId: string,
-  ): Promise<void> {
-    await bookEntry(w, id, { id: entryId, at: this.p.clock.now(), amount, what, objectKind, objectId });
+  ): Promise<Part> {
+    const at = this.p.clock.now();
+    const { time_zone: zone } = await this.row(w, id);
+    const open = await openPart(w, id, entryId);
     w.afterCommit(() => this.p.live.tell({ businessId: id, topic: 'settings' }));
+    if (open && dayIn(open.at, zone) === dayIn(at, zone)) return addToPart(w, id, open, at, amount);
+    const part = (await isBooked(w, entryId)) ? newId('mon') : entryId;
+    return addEntry(w, id, { id: part, partOf: entryId, at, amount, what, objectKind, objectId });
   }
 }

@@ -1,5 +1,18 @@
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import { big, checked, flag, key, once, oneOf, refers, serial, text, whole, table } from '../../platform/table.js';
+import {
+  big,
+  checked,
+  flag,
+  key,
+  maybe,
+  once,
+  oneOf,
+  refers,
+  serial,
+  text,
+  whole,
+  table,
+} from '../../platform/table.js';
 
 export class BusinessModel extends Model<InferAttributes<BusinessModel>, InferCreationAttributes<BusinessModel>> {
   declare id: string;
@@ -68,7 +81,10 @@ export class MoneyEntryModel extends Model<InferAttributes<MoneyEntryModel>, Inf
   declare what: string;
   declare objectKind: string;
   declare objectId: string;
-  declare balanceAfter: number;
+  /** The first part of a charge that goes on; itself where there is one alone. */
+  declare partOf: string;
+  /** When an amount was added to it last; null where none was. */
+  declare lastAt: CreationOptional<number | null>;
 }
 export const moneyEntryTable = table(MoneyEntryModel, 'money_entry', {
   n: serial(),
@@ -79,7 +95,8 @@ export const moneyEntryTable = table(MoneyEntryModel, 'money_entry', {
   what: text(),
   objectKind: text(),
   objectId: text(),
-  balanceAfter: big(),
+  partOf: text(''),
+  lastAt: maybe(big()),
 });
 
 export class SavedViewModel extends Model<InferAttributes<SavedViewModel>, InferCreationAttributes<SavedViewModel>> {

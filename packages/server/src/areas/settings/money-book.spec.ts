@@ -8,7 +8,7 @@ describe('the money of a business', () => {
   afterEach(() => o.close());
 
   const balance = async (): Promise<number> => (await o.app.businesses.row(o.app.platform.db, o.business)).balance;
-  const spend = (amount: number): Promise<void> =>
+  const spend = (amount: number): Promise<unknown> =>
     o.app.platform.db.write((w) => o.app.businesses.charge(w, o.business, amount, 'texts', 'dispatch', 'd1'));
 
   it('says how long the balance lasts and what next month costs, by kind', async () => {
@@ -93,6 +93,61 @@ describe('the money of a business', () => {
     expect(lines.some((l) => l.includes(`"'=HYPERLINK(""x"")"`))).toBeTrue();
     expect((await o.app.money.csv(o.business, '2030-04')).split('\n')[1]).toContain('48.50');
     expect((await o.app.money.pdf(o.business, '2030-03')).subarray(0, 5).toString()).toBe('%PDF-');
+  });
+
+  const add = (amount: number, to: string): Promise<unknown> =>
+    o.app.platform.db.write((w) => o.app.businesses.charge(w, o.business, amount, 'texts', 'dispatch', to, to));
+
+  it('keeps a statement in which every balance follows from the one before, whatever charges of a day go on', async () => {
+    await add(10_000_000, 'mon_a');
+    await o.later(60_000);
+    await add(3_000_000, 'mon_b');
+    await o.later(60_000);
+    await add(36_000_000, 'mon_a');
+    await o.later(60_000);
+    await o.app.businesses.topUp(o.admin, o.business, 30_000_000, 'more');
+    await add(29_000_000, 'mon_a');
+    await add(1_000_000, 'mon_b');
+    await o.later(DAY_MS);
+    await o.app.businesses.topUp(o.admin, o.business, 5_000_000, 'still-more');
+    await add(2_000_000, 'mon_b');
+    await o.app.platform.db.write((w) =>
+      o.app.businesses.book(w, o.business, 500_000, 'texts', 'dispatch', 'mon_a', 'mon_a'),
+    );
+    const items = [];
+    for (let cursor: string | undefined, more = true; more;) {
+      const page = await o.app.money.page(o.business, { cursor, limit: 2 });
+      items.push(...page.items);
+      cursor = page.next ?? undefined;
+      more = page.next !== null;
+    }
+    let running = 0;
+    for (const e of items.reverse()) {
+      running += e.amount;
+      expect(e.balanceAfter).withContext(`after ${e.what} of ${e.amount}`).toBe(running);
+      expect(running).withContext('what was spent had been there').toBeGreaterThanOrEqual(0);
+    }
+    expect(running).toBe(await balance());
+    const at = items.map((e) => e.at);
+    expect(at).toEqual([...at].sort((a, b) => a - b));
+    // One entry for all that follows on a day, another where money came in between or the day is over.
+    expect(items.map((e) => e.amount / 1_000_000)).toEqual([50, -46, -3, 30, -29, -1, 5, -2, 0.5]);
+  });
+
+  it('changes nothing any more of a month that is over, where charges that were begun in it go on', async () => {
+    // Half past eight in the evening of 31 March in New York: in Greenwich it is April.
+    await o.app.platform.clock.moveTo(Date.UTC(2030, 3, 1, 0, 30));
+    await add(10_000_000, 'mon_a');
+    await o.app.platform.clock.moveTo(Date.UTC(2030, 3, 1, 4, 30));
+    const march = await o.app.money.csv(o.business, '2030-03');
+    expect(march.trim().split('\n').at(-1)).toContain('closing balance,,40.00');
+    await add(7_000_000, 'mon_a');
+    expect(await o.app.money.csv(o.business, '2030-03')).toBe(march);
+    const april = (await o.app.money.csv(o.business, '2030-04')).trim().split('\n');
+    expect([april[1], april.at(-1)]).toEqual([
+      jasmine.stringContaining('opening balance,,40.00'),
+      jasmine.stringContaining('closing balance,,33.00'),
+    ]);
   });
 
   it('holds an unpaid number for 14 days, and lets it go only then', async () => {

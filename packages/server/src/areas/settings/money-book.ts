@@ -8,9 +8,8 @@ import type { Platform } from '../../platform/platform.js';
 import { refused } from '../../platform/problem.js';
 import { saveBusiness } from './business-store.js';
 import type { Businesses } from './businesses.js';
-import type { MoneyEntryModel } from './model.js';
 import type { StandingFees } from './standing-fees.js';
-import { balanceBefore, entriesBetween, pageOfEntries, spentSince } from './money-store.js';
+import { balanceBefore, bookedAfter, entriesBetween, pageOfEntries, spentSince } from './money-store.js';
 
 const LOOK_BACK_DAYS = 30;
 const DAY_MS = 86_400_000;
@@ -28,7 +27,15 @@ export class MoneyBook {
     q: { cursor?: string | undefined; limit: number },
   ): Promise<{ items: MoneyEntry[]; next: string | null; total: number }> {
     const { rows, next, total } = await pageOfEntries(this.p.db, businessId, q.cursor, q.limit);
-    return { items: rows.map(show), next, total };
+    const [first] = rows;
+    const { balance } = await this.businesses.row(this.p.db, businessId);
+    let after = balance - (first ? await bookedAfter(this.p.db, businessId, first) : 0);
+    const items = rows.map(({ id, at, amount, what, objectKind, objectId }) => {
+      const entry = { id, at, amount, what, objectKind, objectId, balanceAfter: after };
+      after -= amount;
+      return entry;
+    });
+    return { items, next, total };
   }
 
   /** Days left at the current pace, and next month's cost by kind. */
@@ -134,8 +141,4 @@ export class MoneyBook {
     doc.end();
     return done;
   }
-}
-
-function show({ id, at, amount, what, objectKind, objectId, balanceAfter }: MoneyEntryModel): MoneyEntry {
-  return { id, at, amount, what, objectKind, objectId, balanceAfter };
 }

@@ -11,36 +11,68 @@ export async function isBookedUnder(r: Reader, entryId: string): Promise<boolean
   const made = { [Op.or]: [entryId, { [Op.between]: [`${entryId}-`, `${entryId}-~`] }] };
   return (await r.of(moneyEntryTable).count({ where: { id: made } })) > 0;
 }
-export async function bookedAmount(r: Reader, entryId: string): Promise<number | null> {
-  const row = await r.of(moneyEntryTable).findOne({ where: { id: entryId }, attributes: ['amount'], raw: true });
-  return row?.amount ?? null;
+/** One part of a charge, and what stands under it so far. */
+export interface Part {
+  id: string;
+  amount: number;
 }
 
 /**
- * Moves the balance and writes the entry; a further amount under the same id is added to it. By hand, since it is done
- * in one breath with every lot of texts that leaves.
+ * The part of a charge to which more may be added: the last one, unless money came in since. Then what was spent before
+ * and after it is told apart, so that no balance on the statement is below nothing. By hand, since it is asked with
+ * every lot of texts that leaves.
  */
-export async function bookEntry(
-  w: Writer,
+export async function openPart(
+  r: Reader,
   businessId: string,
-  entry: { id: string; at: number; amount: number; what: string; objectKind: string; objectId: string },
-): Promise<void> {
-  await w.run('UPDATE business SET balance = balance + $2 WHERE id = $1', [businessId, entry.amount]);
-  await w.run(
-    `INSERT INTO money_entry (id, business_id, at, amount, what, object_kind, object_id, balance_after) SELECT $1, id, $3, $4, $5, $6, $7, balance FROM business WHERE id = $2
-     ON CONFLICT (id) DO UPDATE SET amount = money_entry.amount + excluded.amount, balance_after = excluded.balance_after, at = excluded.at`,
-    [entry.id, businessId, entry.at, entry.amount, entry.what, entry.objectKind, entry.objectId],
+  entryId: string,
+): Promise<(Part & { at: number }) | undefined> {
+  return r.one<Part & { at: number }>(
+    `SELECT p.id, p.at, p.amount FROM (SELECT id, n, at, amount FROM money_entry WHERE part_of = $1 ORDER BY n DESC LIMIT 1) p
+     WHERE NOT EXISTS (SELECT 1 FROM money_entry i WHERE i.business_id = $2 AND i.amount > 0 AND i.n > p.n)`,
+    [entryId, businessId],
   );
 }
 
-/** An entry without an amount, in the words that hold now. */
+/** Moves the balance, and adds as much to a part. */
+export async function addToPart(w: Writer, businessId: string, part: Part, at: number, amount: number): Promise<Part> {
+  await moveBalance(w, businessId, amount);
+  await w.run('UPDATE money_entry SET amount = amount + $2, last_at = $3 WHERE id = $1', [part.id, amount, at]);
+  return { id: part.id, amount: part.amount + amount };
+}
+
+/** What an entry is made of. */
+export interface NewEntry {
+  id: string;
+  partOf: string;
+  at: number;
+  amount: number;
+  what: string;
+  objectKind: string;
+  objectId: string;
+}
+
+/** Moves the balance, and writes an entry of its own. */
+export async function addEntry(w: Writer, businessId: string, entry: NewEntry): Promise<Part> {
+  await moveBalance(w, businessId, entry.amount);
+  await w.of(moneyEntryTable).create({ ...entry, businessId });
+  return { id: entry.id, amount: entry.amount };
+}
+
+/** By hand, since it is done in one breath with every lot of texts that leaves. */
+async function moveBalance(w: Writer, businessId: string, amount: number): Promise<void> {
+  await w.run('UPDATE business SET balance = balance + $2 WHERE id = $1', [businessId, amount]);
+}
+
+/** An entry without an amount, in the words that hold now, where it was noted first. */
 export async function noteEntry(
   w: Writer,
   businessId: string,
-  entry: { id: string; at: number; what: string; objectKind: string; objectId: string },
+  entry: Omit<NewEntry, 'amount' | 'partOf'>,
 ): Promise<void> {
-  await bookEntry(w, businessId, { ...entry, amount: 0 });
-  await w.of(moneyEntryTable).update({ what: entry.what }, { where: { id: entry.id } });
+  const { id, what } = entry;
+  const [noted] = await w.of(moneyEntryTable).update({ what }, { where: { id } });
+  if (noted === 0) await w.of(moneyEntryTable).create({ ...entry, partOf: id, businessId, amount: 0 });
 }
 
 /** How often something was booked since a moment. */
@@ -86,17 +118,42 @@ export async function balanceBefore(r: Reader, businessId: string, at: number): 
   return (await r.of(moneyEntryTable).sum('amount', { where: { businessId, at: { [Op.lt]: at } } })) || 0;
 }
 
+/** What was spent after an entry, in the order they were booked; together with what came in. */
+export async function bookedAfter(
+  r: Reader,
+  businessId: string,
+  { at, n }: { at: number; n: number },
+): Promise<number> {
+  const row = await r.one<{ sum: number | null }>(
+    'SELECT sum(amount) AS sum FROM money_entry WHERE business_id = $1 AND at >= $2 AND (at > $2 OR n > $3)',
+    [businessId, at, n],
+  );
+  return row?.sum ?? 0;
+}
+
+/** A part lasts a day of the business at most; the longest has an hour more. */
+const PART_LASTS_MS = 25 * 3_600_000;
+
 /**
- * Of which dispatches a charge that was begun before a moment was added to after it, up to another: an entry has the
- * whole of a day. The id of a dispatch; empty for texts outside any.
+ * Charges for texts that were begun before a moment, and to which more was added at it or later: for which dispatch
+ * (empty for texts outside any), and until when.
  */
-export async function chargedAcross(r: Reader, businessId: string, at: number, until: number): Promise<string[]> {
+export async function chargesAcross(
+  r: Reader,
+  businessId: string,
+  at: number,
+): Promise<{ dispatchId: string; until: number }[]> {
   const rows = await r.of(moneyEntryTable).findAll({
-    where: { businessId, at: { [Op.gte]: at, [Op.lt]: until }, objectKind: ['dispatch', 'thread'] },
-    attributes: ['objectId'],
+    where: {
+      businessId,
+      at: { [Op.gte]: at - PART_LASTS_MS, [Op.lt]: at },
+      lastAt: { [Op.gte]: at },
+      objectKind: ['dispatch', 'thread'],
+    },
+    attributes: ['objectId', 'lastAt'],
     raw: true,
   });
-  return rows.map((x) => x.objectId);
+  return rows.map((x) => ({ dispatchId: x.objectId, until: x.lastAt ?? at }));
 }
 
 /** What was booked from a moment on, all together. */

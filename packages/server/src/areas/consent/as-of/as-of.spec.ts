@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { AskedThen } from '@long-gate/contracts';
 import { judge, type LineType, type Verdict } from '@long-gate/core';
 import { Seeded } from '../../../demo/random.js';
@@ -113,6 +114,35 @@ describe('as of a day', () => {
     expect(said(asked)).toEqual(['pass', 'opted out']);
     // It was the first from this number, and is not any more.
     expect([asked.then.stood.firstText, asked.now.stood.firstText]).toEqual([true, false]);
+  });
+
+  it('knows what was left to spend at any moment, also between texts that stand under one charge', async () => {
+    await o.contact(ADA, ['informational', 'promotional']);
+    await o.text(ADA, 'Are you open on Sunday?');
+    const then: { at: number; balance: number }[] = [];
+    const note = async (): Promise<void> => {
+      await o.later(MINUTE);
+      const { balance } = await o.app.businesses.row(o.app.platform.db, o.business);
+      then.push({ at: o.now, balance });
+      await o.later(MINUTE);
+    };
+    const answer = async (words: string): Promise<void> => {
+      await o.app.inbox.answer(o.admin, o.business, ADA, words, randomUUID());
+      await o.settle();
+      await note();
+    };
+    await note();
+    await answer('We are, from eight.');
+    await answer('Until noon.');
+    await o.app.businesses.topUp(o.admin, o.business, 10_000_000, 'between');
+    await answer('There are rolls.');
+    await answer('And rye bread.');
+    await o.later(DAY);
+    await o.text(ADA, 'And on Monday?');
+    await answer('On Monday too.');
+    expect(new Set(then.map((x) => x.balance)).size).toBe(then.length);
+    for (const { at, balance } of then)
+      expect((await ask({ ...notice, at })).then.stood.balance).withContext(new Date(at).toISOString()).toBe(balance);
   });
 
   it('counts what had been sent by then: offers of a day, the last way out, what was left to spend', async () => {
