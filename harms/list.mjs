@@ -677,6 +677,13 @@ export const HARMS = [
     specs: 'areas/settings/money-book',
   },
   {
+    harm: 'a number comes with a port request whose first month was never paid',
+    file: SERVER('areas/numbers/porting/port-view.ts'),
+    find: 'return monthlyOf(port) - port.row.charged;',
+    put: 'return port.row.charged > 0 ? 0 : monthlyOf(port);',
+    specs: 'areas/numbers/porting/porting',
+  },
+  {
     harm: 'automatic top-ups empty the account',
     file: SERVER('areas/settings/businesses.ts'),
     find: 'if (recent >= AUTO_A_DAY) return false;',

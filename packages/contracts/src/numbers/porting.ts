@@ -128,6 +128,7 @@ export const PortShape = z.object({
   ),
   /** Numbers on their way whose calls are put through to no line yet. */
   callsNowhere: z.array(z.string()),
+  /** What is paid with the next submission; below nothing where more comes back. */
   costNow: Amount,
   costMonthly: Amount,
   begunAt: Moment,

@@ -22,7 +22,7 @@ import { trailPort } from './port-edit.js';
 import { portDay, readPort, unsealed, type Port, type PortRow } from './port-row.js';
 import { closeNumbers, portById, savePort, savePortNumber } from './port-store.js';
 import { endLinks } from '../letters/letter-store.js';
-import { changedSince, findingsOf, monthlyOf, reasonsOf, submittedShape } from './port-view.js';
+import { changedSince, costNow, findingsOf, reasonsOf, submittedShape } from './port-view.js';
 
 /** From submission to landing: what the losing carrier answers, what it costs, and where the numbers are. */
 export class PortFollowing {
@@ -63,7 +63,8 @@ export class PortFollowing {
   }
 
   /**
-   * Submits, or resubmits after a rejection. The first month of each number is paid at the first submission.
+   * Submits, or resubmits after a rejection. The first month of each number is paid with the first
+   * submission it is part of, and comes back where it is part of none any more.
    * @param sameAgain what was rejected goes again although nothing of it was changed.
    * @throws Problem 409 `unchanged` where it is the same and that was not said.
    */
@@ -105,16 +106,18 @@ export class PortFollowing {
       for (const n of port.numbers)
         if (await this.numbers.byAddress(w, n.e164))
           throw conflict(`${formatPhone(n.e164)} is in an inventory here already.`);
-      const cost = row.charged > 0 ? 0 : monthlyOf(port);
-      if (cost > 0)
-        await this.businesses.charge(
+      const cost = costNow(port);
+      const entry = idFrom('mon', id, 'first month', String(row.attempt));
+      if (cost > 0) await this.businesses.charge(w, businessId, cost, firstMonthOf(port), 'port', id, entry);
+      else if (cost < 0)
+        await this.businesses.move(
           w,
           businessId,
-          cost,
-          `port-in: first month of ${port.numbers.length === 1 ? formatPhone(port.numbers[0]?.e164 ?? '') : `${port.numbers.length} numbers`}`,
+          -cost,
+          'port-in: first month of numbers taken off, refunded',
           'port',
           id,
-          idFrom('mon', id, 'first month', String(row.attempt)),
+          entry,
         );
       const attempt = row.attempt + 1;
       await savePort(w, id, {
@@ -315,6 +318,12 @@ export class PortFollowing {
     await closeNumbers(w, id);
     await endLinks(w, 'port', id, 'withdrawn');
   }
+}
+
+/** What is paid with a submission, as the statement calls it. */
+function firstMonthOf({ row, numbers: [first, ...more] }: Port): string {
+  if (row.charged > 0) return 'port-in: first month of numbers added';
+  return `port-in: first month of ${more.length === 0 ? formatPhone(first?.e164 ?? '') : `${more.length + 1} numbers`}`;
 }
 
 function filingOf({ facts, numbers, letter }: Port): PortFiling {

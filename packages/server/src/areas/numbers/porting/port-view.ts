@@ -30,6 +30,11 @@ export function monthlyOf(port: Port): number {
   );
 }
 
+/** The first month of all numbers, less what was paid of it already; below nothing where numbers were taken off. */
+export function costNow(port: Port): number {
+  return monthlyOf(port) - port.row.charged;
+}
+
 export function findingsOf(port: Port, now: number): Finding[] {
   return reviewPort(requestOf(port), { csr: port.record, submitOn: portDay(now) });
 }
@@ -184,7 +189,7 @@ export function showPort(
       failedAt: r.test === 'call' && !('call' in runbook) ? (runbook[CALL_FAILED] ?? null) : null,
     })),
     callsNowhere: port.numbers.filter((n) => n.forwardTo === '' && n.numberId === null).map((n) => n.e164),
-    costNow: row.charged > 0 ? 0 : monthly,
+    costNow: costNow(port),
     costMonthly: monthly,
     begunAt: row.begunAt,
     submittedAt: row.submittedAt,

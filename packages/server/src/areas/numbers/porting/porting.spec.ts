@@ -178,6 +178,41 @@ describe('the port desk', () => {
     expect((await get(id)).runbook.map((r) => r.done)).toEqual([true, false, true]);
   });
 
+  it('pays the first month of each number, also of those that come or go after a rejection', async () => {
+    const MONTH = 1_300_000;
+    const before = await balance();
+    const spent = async (): Promise<number> => before - (await balance());
+    const id = await ready();
+    const again = async (key: string, add: string, remove: readonly string[]): Promise<number> => {
+      await o.hear({ kind: 'port.rejected', key: `${id}:${(await get(id)).attempt}`, reasons: [] });
+      await o.app.ports.changeNumbers(o.admin, o.business, id, null, add, remove);
+      await sign(id);
+      const { costNow } = await get(id);
+      const so = await spent();
+      await o.app.portFollowing.submit(o.admin, o.business, id, key);
+      expect((await spent()) - so)
+        .withContext('as it was said before')
+        .toBe(costNow);
+      return costNow;
+    };
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'first');
+    expect(await spent()).toBe(MONTH);
+    expect(await again('second', '609-555-0111, 609-555-0112', [])).toBe(2 * MONTH);
+    expect(await again('third', '', ['+16095550112'])).toBe(-MONTH);
+    expect(await again('fourth', '609-555-0113', ['+16095550111'])).toBe(0);
+    await o.app.portFollowing.cancel(o.admin, o.business, id);
+    expect(await spent())
+      .withContext('all of it comes back')
+      .toBe(0);
+    const { items } = await o.app.money.page(o.business, { limit: 4 });
+    expect(items.map((e) => [e.what, e.amount])).toEqual([
+      ['port-in cancelled: first month refunded', 2 * MONTH],
+      ['port-in: first month of numbers taken off, refunded', MONTH],
+      ['port-in: first month of numbers added', -2 * MONTH],
+      ['port-in: first month of +1 609-555-0110', -MONTH],
+    ]);
+  });
+
   it('says what a number that was not prepared still needs', async () => {
     const id = await ready();
     await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-5');

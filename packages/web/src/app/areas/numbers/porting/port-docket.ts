@@ -119,7 +119,14 @@ const FAR_DAYS = 30;
       <dt>From</dt>
       <dd>{{ port().losingCarrier }}</dd>
       <dt>Costs</dt>
-      <dd>{{ port().costNow | money }} now, then {{ port().costMonthly | money }} monthly</dd>
+      <dd>
+        @if (port().costNow < 0) {
+          {{ -port().costNow | money }} come back now,
+        } @else {
+          {{ port().costNow | money }} now,
+        }
+        then {{ port().costMonthly | money }} monthly
+      </dd>
       @for (n of landed(); track n.e164) {
         <dt>Landed</dt>
         <dd>
@@ -223,11 +230,11 @@ export class PortDocket {
     return this.port().numbers.filter((n) => n.numberId !== null);
   }
   protected async cancel(): Promise<void> {
-    const paid = this.port().costNow === 0 && this.port().attempt > 0;
+    const paid = this.port().attempt > 0 ? this.port().costMonthly - this.port().costNow : 0;
     if (
       !(await this.confirm.ask({
         title: 'Cancel the port?',
-        line: `The numbers stay with ${this.port().losingCarrier}. ${paid ? `${formatAmount(this.port().costMonthly)} come back to the balance. ` : ''}Nothing that was written is lost, but the request cannot be taken up again.`,
+        line: `The numbers stay with ${this.port().losingCarrier}. ${paid > 0 ? `${formatAmount(paid)} come back to the balance. ` : ''}Nothing that was written is lost, but the request cannot be taken up again.`,
         yes: 'Cancel the port',
         no: 'Keep it',
       }))

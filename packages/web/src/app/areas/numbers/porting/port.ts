@@ -212,7 +212,12 @@ export class PortPage {
       }))
     )
       return;
-    const cost = p.costNow > 0 ? `${formatAmount(p.costNow)} now for the first month` : 'No further cost now';
+    const cost =
+      p.costNow > 0
+        ? `${formatAmount(p.costNow)} now for the first month`
+        : p.costNow < 0
+          ? `${formatAmount(-p.costNow)} come back for numbers taken off`
+          : 'No further cost now';
     if (
       !(await this.confirm.ask({
         title: `${p.attempt > 0 ? 'Resubmit' : 'Submit'} to ${p.losingCarrier}?`,
