@@ -24,6 +24,8 @@ export interface Facts {
   'number.changed': { businessId: string };
   /** A number that was bought is in service. */
   'number.came': { businessId: string; numberId: string };
+  /** A number is ours no more, and why. */
+  'number.gone': { businessId: string; numberId: string; ended: string };
   /** What a letter of authorisation says may be other than it was. */
   'letter.edited': { objectKind: string; objectId: string };
   /** A text or a call came to a number of ours; whether somebody or something took the call. */
@@ -54,6 +56,7 @@ export const BESIDE_THE_GATE: ReadonlySet<FactName> = new Set<FactName>([
   'business.zone',
   'letter.edited',
   'number.came',
+  'number.gone',
   'number.reached',
   'reassigned.scheduled',
   'texts.delivered',

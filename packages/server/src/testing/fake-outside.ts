@@ -103,7 +103,7 @@ export class FakeOutside implements Gateways {
     callWithCode: () => Promise.resolve(),
     confirmCode: (_e164: string, code: string) => Promise.resolve(code === '481516'),
     file: () => Promise.resolve(),
-    end: () => Promise.resolve(),
+    end: (_key: string, _e164: string): Promise<void> => Promise.resolve(),
   };
   lines = {
     lookup: (key: string, e164: string): Promise<LineAnswer> => {

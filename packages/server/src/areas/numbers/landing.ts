@@ -99,6 +99,7 @@ export class Landing {
       before: { state: row.state },
       after: { state: 'released' },
     });
+    w.tell('number.gone', { businessId: row.business_id, numberId: id, ended });
     this.numbers.changed(w, row.business_id, id);
   }
 }

@@ -31,13 +31,20 @@ export class Orders {
       deliver: (key, o) => p.gateways.exchange.giveBack(key, o.e164),
       refused: async () => undefined,
     });
+    p.db.facts.on('number.gone', (w, { numberId, ended }) => this.gone(w, numberId, ended));
     p.feed.on('order.filled', (w, e) => this.orderFilled(w, e.key));
     p.feed.on('order.failed', (w, e) => this.orderFailed(w, e.key, e.reason));
   }
 
-  /** Gives a number back to the exchange: one kept aside, or one released for good. */
+  /** Gives a number back to the exchange: one kept aside, one released for good, or one lost for its fee. */
   async giveBack(w: Writer, key: string, e164: string): Promise<void> {
     await this.p.outbox.put(w, 'number.return', key, { e164 });
+  }
+
+  /** What is lost for its fee goes back as what is released does; the line of a hosted one was never the exchange's. */
+  private async gone(w: Writer, id: string, ended: string): Promise<void> {
+    const row = ended === 'unpaid' ? await anyNumber(w, id) : undefined;
+    if (row && row.source !== 'hosted') await this.giveBack(w, `unpaid:${id}:${String(row.released_at)}`, row.e164);
   }
 
   /** One number of an order: paid, and asked for; the exchange answers later. @throws Problem 422 without the money. */

@@ -165,8 +165,10 @@ describe('the money of a business', () => {
     ]);
     await o.later(13 * DAY_MS);
     expect((await number()).state).toBe('paused');
+    expect(o.outside.givenBack).toEqual([]);
     await o.later(2 * DAY_MS);
     expect((await number()).state).toBe('released');
+    expect(o.outside.givenBack).withContext('the exchange may sell it to somebody else').toEqual(['+15515550101']);
   });
 
   it('takes the fee of a campaign on the same day of each month, holds what is unpaid for 14 days, and says so on Today', async () => {

@@ -6,6 +6,11 @@ export async function hostedById(r: Reader, id: string): Promise<HostedModel | n
   return r.of(hostedTable).findByPk(id);
 }
 
+/** The set-up by which texting is on for a number of ours; null where it is on by none. */
+export async function hostedOn(r: Reader, numberId: string): Promise<HostedModel | null> {
+  return r.of(hostedTable).findOne({ where: { numberId, state: 'on' } });
+}
+
 /** All set-ups of a business, the last begun first. */
 export async function hostedOf(r: Reader, businessId: string): Promise<HostedModel[]> {
   return r.of(hostedTable).findAll({ where: { businessId }, order: [['begunAt', 'DESC'], 'id'] });

@@ -119,6 +119,20 @@ describe('text-enabling a number that keeps its voice service', () => {
       .toBe('draft');
   });
 
+  it('is taken off at the carrier too where the number is lost for its fee, and can be set up anew', async () => {
+    const ended = spyOn(o.outside.hosting, 'end').and.callThrough();
+    const id = await ready();
+    await o.app.hosted.submit(o.admin, o.business, id, 'submit-lost');
+    await o.hear({ kind: 'hosting.approved', key: `${id}:1` });
+    await o.app.platform.db.write((w) => w.run('UPDATE business SET balance = 0'));
+    await o.later(47 * 86_400_000);
+    expect((await inventory()).map((n) => `${n.state}: ${n.ended}`)).toEqual(['released: unpaid']);
+    expect((await get(id)).state).toBe('off');
+    expect(ended.calls.allArgs().flat()).toEqual([`${id}:end`, LINE]);
+    expect(o.outside.givenBack).withContext('it was never the exchange’s').toEqual([]);
+    expect((await o.app.hosted.begin(o.admin, o.business, LINE, 'key-again')).state).toBe('draft');
+  });
+
   it('gives the money back when a refused set-up is given up', async () => {
     const before = await balance();
     const id = await ready();

@@ -28,6 +28,7 @@ import {
   hostedById,
   hostedNumbers,
   hostedOf,
+  hostedOn,
   isHosted,
   keepHosted,
   noteCall,
@@ -76,6 +77,7 @@ export class Hosted {
       deliver: (key, b) => p.gateways.hosting.end(key, b.e164),
       refused: async () => undefined,
     });
+    p.db.facts.on('number.gone', (w, { numberId }) => this.lost(w, numberId));
     p.feed.on('hosting.approved', (w, e) => this.approve(w, e.key));
     p.feed.on('hosting.refused', (w, e) => this.refuse(w, e.key, e.reasons));
   }
@@ -312,8 +314,9 @@ export class Hosted {
       if (row.state === 'off' || row.state === 'cancelled') return;
       const state = hostedAfter(row.state, row.state === 'on' ? 'take off' : 'cancel');
       if (!state) throw conflict('The set-up is being decided on; wait for the answer.');
+      await saveHosted(w, id, { state });
       if (row.state === 'on') {
-        await this.p.outbox.put(w, 'hosting.end', `${id}:end`, { e164: row.e164 });
+        await this.takeOff(w, row);
         if (row.numberId)
           await this.landing.leave(w, row.numberId, 'texting off', 'texting taken off; voice stays with its carrier');
       } else if (row.charged > 0)
@@ -326,10 +329,22 @@ export class Hosted {
           id,
           idFrom('mon', id, 'refund'),
         );
-      await saveHosted(w, id, { state });
       await this.signing.endLinks(w, 'hosted', id);
       await this.trail(w, row, actor, state === 'off' ? 'texting taken off' : 'text-enabling given up', { state });
     });
+  }
+
+  /** The number is ours no more, lost for its fee or taken elsewhere: no texts of its line come here any longer. */
+  private async lost(w: Writer, numberId: string): Promise<void> {
+    const row = await hostedOn(w, numberId);
+    if (!row) return;
+    await saveHosted(w, row.id, { state: 'off' });
+    await this.takeOff(w, row);
+    await this.trail(w, row, SYSTEM, 'texting taken off: the number is not ours any more', { state: 'off' });
+  }
+
+  private takeOff(w: Writer, { id, e164 }: HostedModel): Promise<unknown> {
+    return this.p.outbox.put(w, 'hosting.end', `${id}:end`, { e164 });
   }
 
   private async current(w: Writer, key: string): Promise<HostedModel | null> {
