@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { Problem } from '../../platform/problem.js';
+import { ARRIVALS } from '../../testing/purse/arrivals.js';
 import { Purse } from '../../testing/purse/purse.js';
 import { SPENDING } from '../../testing/purse/spending.js';
 
-const steps = fc.array(fc.constantFrom(...Object.keys(SPENDING)), { minLength: 8, maxLength: 30 });
+const ACTS = { ...SPENDING, ...ARRIVALS };
+const steps = fc.array(fc.constantFrom(...Object.keys(ACTS)), { minLength: 8, maxLength: 40 });
 /** So many at every change; more by LONG_GATE_PURSES. */
 const PURSES = Number(process.env['LONG_GATE_PURSES'] ?? '6');
 /** One, as a failure prints it, told step by step. */
@@ -17,7 +19,7 @@ describe('money, whatever it is spent on in whatever order', () => {
         try {
           for (const step of all) {
             if (one) console.log(step, new Date(p.o.now).toISOString(), await p.balance());
-            await SPENDING[step]?.(p).catch((error: unknown) => {
+            await ACTS[step]?.(p).catch((error: unknown) => {
               // What is refused in words was not done.
               if (!(error instanceof Problem)) throw error;
               if (one) console.log(`  refused: ${error.message}`);

@@ -15,6 +15,8 @@ const HELD = 14 * DAY;
 
 interface Owned {
   id: string;
+  e164: string;
+  source: string;
   state: string;
   setup: number;
   monthly: number;
@@ -63,9 +65,14 @@ export class Purse {
 
   owned(): Promise<Owned[]> {
     return this.o.app.platform.db.all<Owned>(
-      'SELECT id, state, setup, monthly, active_at, ended, released_at, unpaid_since FROM number WHERE id <> $1 ORDER BY ordered_at, id',
+      'SELECT id, e164, source, state, setup, monthly, active_at, ended, released_at, unpaid_since FROM number WHERE id <> $1 ORDER BY ordered_at, id',
       [this.o.number],
     );
+  }
+
+  /** Lines of other carriers for which texting is wanted, or on. */
+  lines(): Promise<{ id: string; e164: string; state: string; attempt: number }[]> {
+    return this.o.app.platform.db.all('SELECT id, e164, state, attempt FROM hosted ORDER BY begun_at, id');
   }
 
   /** Does what is to be done with the first number in a state. @throws Problem where there is none. */
@@ -116,6 +123,8 @@ export class Purse {
     const entries = await this.statement(this.o.business);
     await this.textsArePaid(entries);
     await this.numbersArePaid(entries);
+    await this.arrivalsArePaid(entries);
+    await this.ownership();
     this.questionsArePaid([...entries, ...(await this.statement(this.other))]);
     const { daysLeft, perDay } = await this.o.app.money.outlook(this.o.business);
     this.want('the outlook is none', daysLeft === null || daysLeft >= 0, perDay);
@@ -192,7 +201,8 @@ export class Purse {
       const of = entries.filter((e) => e.objectId === n.id);
       const fees = of.filter((e) => e.what.endsWith('monthly fee'));
       const rest = of.filter((e) => !fees.includes(e)).reduce((sum, e) => sum + e.amount, 0);
-      this.want(`what was paid for ordering ${n.id}`, rest === (n.state === 'failed' ? 0 : -n.setup - n.monthly), rest);
+      const ordered = n.source !== 'bought' || n.state === 'failed' ? 0 : -n.setup - n.monthly;
+      this.want(`what was paid for ordering ${n.id}`, rest === ordered, rest);
       this.want(
         `a fee of ${n.id}`,
         fees.every((e) => e.amount === -n.monthly),
@@ -210,6 +220,39 @@ export class Purse {
     const fees = entries.filter((e) => e.objectKind === 'campaign').length;
     if (campaign?.state === 'registered' && campaign.unpaid_since === null)
       this.want('fees of the campaign', fees === this.monthsOf(campaign.decided_at) + 1, fees);
+  }
+
+  /** The first month of each number that comes from elsewhere is paid while it is on its way, and when it is here. */
+  private async arrivalsArePaid(entries: readonly MoneyEntry[]): Promise<void> {
+    const { app, business } = this.o;
+    const paid = (id: string): number =>
+      -entries.filter((e) => e.objectId === id && !e.what.startsWith('call ')).reduce((sum, e) => sum + e.amount, 0);
+    for (const x of await app.ports.list(business, true)) {
+      const so = x.attempt === 0 || x.state === 'cancelled' ? 0 : x.numbers.length * DEFAULT_PRICES.localMonthly;
+      if (x.state !== 'rejected') this.want(`port ${x.id}, ${x.state}`, paid(x.id) === so, `${paid(x.id)}, not ${so}`);
+    }
+    for (const x of await this.lines()) {
+      const so = x.attempt === 0 || x.state === 'cancelled' ? 0 : DEFAULT_PRICES.hostedMonthly;
+      this.want(`line ${x.id}, ${x.state}`, paid(x.id) === so, `${paid(x.id)}, not ${so}`);
+    }
+  }
+
+  /** A number is ours once at most; what is nobody's here any more is not kept from others, nor given back while it is ours. */
+  private async ownership(): Promise<void> {
+    const { outside } = this.o;
+    const all = await this.owned();
+    const lines = await this.lines();
+    for (const e164 of new Set(all.map((n) => n.e164))) {
+      const here = all.filter((n) => n.e164 === e164);
+      const ours = here.filter((n) => ['ordered', 'active', 'paused'].includes(n.state));
+      this.want(`${e164} is ours so often`, ours.length <= 1, ours.length);
+      const back = here.filter((n) => ['released', 'unpaid'].includes(n.ended) && n.source !== 'hosted').length;
+      const given = outside.givenBack.filter((x) => x === e164).length;
+      this.want(`${e164} was given back so often`, given === back, `${given}, not ${back}`);
+      const on = lines.filter((x) => x.e164 === e164 && x.state === 'on').length;
+      const hosted = ours.filter((n) => n.source === 'hosted').length;
+      this.want(`texting is on for ${e164}`, on === hosted, `${on}, where ${hosted} are ours`);
+    }
   }
 
   /** How many monthly days there were since something began. */
