@@ -143,6 +143,26 @@ describe('a port request', () => {
     expect(p.api.of('ports.submit').map((a) => a.body)).toEqual([{ sameAgain: false }]);
   });
 
+  it('says what a request that goes again costs, or gives back, for numbers that came or went', async () => {
+    const changedSince = [{ field: 'numbers', before: 'two', after: 'one' }];
+    const mended = { state: 'rejected' as const, attempt: 1, changedSince, costMonthly: 1_300_000 };
+    await open({ ...mended, costNow: -1_300_000 });
+    expect(p.text()).toContain('1.30 come back now, then 1.30 monthly');
+    p.yes = false;
+    await p.press('Resubmit…');
+    expect(p.questions.at(-1)?.line).toContain('1.30 come back for numbers taken off, then');
+    await p.press('Cancel the port…');
+    expect(p.questions.at(-1)?.line)
+      .withContext('all that was paid')
+      .toContain('2.60 come back to the balance');
+    closePage(p);
+    await open({ ...mended, costNow: 1_300_000, costMonthly: 2_600_000 });
+    expect(p.text()).toContain('1.30 now, then 2.60 monthly');
+    p.yes = false;
+    await p.press('Cancel the port…');
+    expect(p.questions.at(-1)?.line).toContain('1.30 come back to the balance');
+  });
+
   it('lets a bill be chosen before its date is filled in, and uploads it then', async () => {
     await open();
     const given = new DataTransfer();
