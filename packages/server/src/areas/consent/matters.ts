@@ -1,4 +1,5 @@
 import type { Matter } from '@long-gate/contracts';
+import { formatPhone } from '@long-gate/core';
 import { mattersOf } from '../../platform/matters.js';
 import type { Platform } from '../../platform/platform.js';
 import type { Contacts } from '../contacts/index.js';
@@ -25,6 +26,7 @@ export function tellConsent(
   p.matters.tell((id) => ofReplies(contacts, reviews, id));
   p.matters.tell((id) => ofEvidence(evidence, id));
   p.matters.tell((id) => ofLists(suppression, id));
+  p.matters.tell((id) => ofClosedWays(pages, keywords, id));
   p.matters.tell((id) => ofCodes(keywords, id));
   p.matters.tell((id) => ofExpiry(expiry, id));
   p.matters.find(async (businessId, words) =>
@@ -128,6 +130,29 @@ async function ofLists(suppression: SuppressionLists, id: string): Promise<Matte
         ]
       : []),
   ]);
+}
+
+/** Ways in that are offered still, and whose number is in service no more. */
+async function ofClosedWays(pages: Pages, keywords: Keywords, id: string): Promise<Matter[]> {
+  const [closed, silent] = await Promise.all([pages.unanswered(id), keywords.unanswered(id)]);
+  return [
+    ...closed.map((page) =>
+      matter(
+        'stop',
+        `Nobody can join on “${page.title}”`,
+        `${formatPhone(page.e164)}, which asks for the YES, is not in service. Choose another number, or pause the page.`,
+        `consent/pages?open=${page.id}`,
+      ),
+    ),
+    ...silent.map((k) =>
+      matter(
+        'stop',
+        `Nobody can text “${k.title}”`,
+        `${formatPhone(k.e164)} is not in service: whoever reads the sign is not heard. Choose another number, or pause it.`,
+        `consent/keywords?open=${k.id}`,
+      ),
+    ),
+  ];
 }
 
 /** So few codes are said before they run out. */

@@ -142,7 +142,9 @@ describe('as of a day', () => {
     await answer('On Monday too.');
     expect(new Set(then.map((x) => x.balance)).size).toBe(then.length);
     for (const { at, balance } of then)
-      expect((await ask({ ...notice, at })).then.stood.balance).withContext(new Date(at).toISOString()).toBe(balance);
+      expect((await ask({ ...notice, at })).then.stood.balance)
+        .withContext(new Date(at).toISOString())
+        .toBe(balance);
   });
 
   it('counts what had been sent by then: offers of a day, the last way out, what was left to spend', async () => {

@@ -23,6 +23,20 @@ describe('a keyword', () => {
     await o.close();
   });
 
+  it('are on signs still where their number is gone: Today says so, and they can be paused', async () => {
+    const { id, version } = await o.app.keywords.add(o.admin, o.business, wordAtTheTill(o.number));
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
+    const told = async (): Promise<unknown[]> =>
+      (await o.app.today.get(o.business)).matters
+        .filter((m) => m.title.startsWith('Nobody can text'))
+        .map((m) => [m.title, m.link]);
+    expect(await told()).toEqual([
+      [`Nobody can text “${wordAtTheTill(o.number).title}”`, `consent/keywords?open=${id}`],
+    ]);
+    await o.app.keywords.edit(o.admin, o.business, id, version, { ...wordAtTheTill(o.number), active: false });
+    expect(await told()).toEqual([]);
+  });
+
   const answers = answersFor('Heron Lane', OFFERS);
   const body = (over: object = {}) => ({
     ...wordAtTheTill(o.number, {

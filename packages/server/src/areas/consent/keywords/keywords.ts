@@ -52,6 +52,15 @@ export class Keywords {
     return this.show(this.p.db, await store.keywordsOf(this.p.db, businessId));
   }
 
+  /** Live programmes whose words nobody can text: their number is not in service any more. */
+  async unanswered(businessId: string): Promise<{ id: string; title: string; e164: string }[]> {
+    const out = [];
+    for (const { id, title, active, numberId } of await store.keywordsOf(this.p.db, businessId))
+      if (active && !(await this.numbers.canBeAnswered(this.p.db, businessId, numberId)))
+        out.push({ id, title, e164: await this.numbers.addressOf(this.p.db, numberId) });
+    return out;
+  }
+
   /** Titles of the programmes whose words are texted to a number. */
   async using(r: Reader, numberId: string): Promise<string[]> {
     return (await store.keywordsOn(r, numberId)).map((k) => k.title);
@@ -80,7 +89,8 @@ export class Keywords {
     await this.p.db.write(async (w) => {
       const k = await this.known(w, businessId, id);
       expectVersion('keyword', k, seen);
-      const words = await this.check(w, businessId, { id, longest: await store.longestCode(w, id) }, e);
+      const so = { id, longest: await store.longestCode(w, id), stood: k.numberId };
+      const words = await this.check(w, businessId, so, e);
       const { title, told, place, purposes, active, doubleOptIn, answers } = k;
       const before = { title, words: k.words, told, place, purposes, active, doubleOptIn, answers };
       const anew = told !== e.told || JSON.stringify(purposes) !== JSON.stringify(e.purposes);
@@ -93,10 +103,12 @@ export class Keywords {
   private async check(
     r: Reader,
     businessId: string,
-    { id, longest }: { id: string; longest: string },
+    { id, longest, stood }: { id: string; longest: string; stood?: string },
     e: Edit,
   ): Promise<string[]> {
-    if (!(await this.numbers.canBeAnswered(r, businessId, e.numberId)))
+    // It is paused also where its number is gone.
+    const asIs = !e.active && e.numberId === stood;
+    if (!asIs && !(await this.numbers.canBeAnswered(r, businessId, e.numberId)))
       throw refused('Choose an active number of this business.', [
         { field: 'numberId', message: 'Choose an active number; the word has to arrive.' },
       ]);

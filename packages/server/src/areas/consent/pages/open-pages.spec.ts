@@ -105,6 +105,32 @@ describe('an opt-in page without a script', () => {
     expect((await o.state(ADA)).informational).toBe('revoked');
   });
 
+  it('takes nobody in while nobody could be asked for a YES: its number is gone, and Today says so', async () => {
+    const sent = await joining(ADA);
+    await o.contact(ADA, ['informational']);
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
+    expect(await (await open()).text()).toContain('Nobody can join here at the moment');
+    expect((await send(sent)).status).toBe(409);
+    const fault = (await o.app.today.get(o.business)).matters.find((m) => m.title.startsWith('Nobody can join on'));
+    expect([fault?.title, fault?.link]).toEqual([
+      'Nobody can join on “Texts from the bakery”',
+      `consent/pages?open=${page.id}`,
+    ]);
+    const leaving: [string, string][] = [
+      ['wish', 'leave'],
+      ['phone', ADA],
+    ];
+    expect((await send(leaving)).status).toBe(200);
+    await edit({ published: false, title: 'Closed' });
+    expect((await o.app.today.get(o.business)).matters.some((m) => m.title.startsWith('Nobody can join on')))
+      .withContext('it is paused on purpose now')
+      .toBeFalse();
+    await expectAsync(edit({ title: 'Open' })).toBeRejectedWithError(/Choose an active number/);
+    await o.app.releases.takeBack(o.admin, o.business, o.number);
+    await edit({ title: 'Open' });
+    expect((await send(await joining(ADA))).status).toBe(200);
+  });
+
   it('is not there before it was ever published, or where the address is wrong', async () => {
     await o.app.pages.add(o.admin, o.business, heronPage(o.number, { slug: 'egret', published: false }));
     for (const at of ['egret', 'nothing', '%3Cb%3E']) {

@@ -36,6 +36,15 @@ export class Pages {
     return (await store.pagesFrom(r, numberId)).map((p) => p.title);
   }
 
+  /** Published pages on which nobody can join: their number cannot ask for a YES any more. */
+  async unanswered(businessId: string): Promise<{ id: string; title: string; e164: string }[]> {
+    const out = [];
+    for (const page of await store.pagesOf(this.p.db, businessId))
+      if (page.published && !(await this.faces.isOpen(this.p.db, page)))
+        out.push({ id: page.id, title: page.title, e164: await this.numbers.addressOf(this.p.db, page.numberId) });
+    return out;
+  }
+
   async list(businessId: string): Promise<OptInPage[]> {
     return this.show(this.p.db, await store.pagesOf(this.p.db, businessId));
   }
@@ -65,7 +74,7 @@ export class Pages {
       const page = await store.pageById(w, businessId, id);
       if (!page) throw notFound('page');
       expectVersion('page', page, seen);
-      await this.check(w, businessId, id, e);
+      await this.check(w, businessId, id, e, page.numberId);
       const before = { ...page.get(), purposes: page.purposes, asks: page.asks, onSite: page.onSite };
       const words =
         JSON.stringify(before.purposes) !== JSON.stringify(e.purposes) ||
@@ -88,9 +97,11 @@ export class Pages {
     return this.get(businessId, id);
   }
 
-  private async check(r: Reader, businessId: string, id: string, e: Edit): Promise<void> {
+  /** @param stood the number it has so far: a page is paused also where that is gone. */
+  private async check(r: Reader, businessId: string, id: string, e: Edit, stood?: string): Promise<void> {
     if (await store.slugIsTaken(r, e.slug, id)) throw conflict(`There is already a page at “${e.slug}”.`);
-    if (!(await this.numbers.canBeAnswered(r, businessId, e.numberId)))
+    const asIs = !e.published && e.numberId === stood;
+    if (!asIs && !(await this.numbers.canBeAnswered(r, businessId, e.numberId)))
       throw refused('Choose an active number of this business.', [
         { field: 'numberId', message: 'Choose an active number; the YES has to arrive.' },
       ]);

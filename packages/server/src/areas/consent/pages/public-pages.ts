@@ -97,7 +97,7 @@ export class PublicPages {
   async publicPage(slug: string): Promise<PublicPage> {
     const row = await this.open(this.p.db, slug);
     const b = await this.businesses.row(this.p.db, row.businessId);
-    return this.shown(row, b);
+    return this.shown(this.p.db, row, b);
   }
 
   /** Sites that may show the page's form. @throws Problem 404 */
@@ -108,7 +108,7 @@ export class PublicPages {
   /** How the page's form is shown on another site; null where none shows it. @throws Problem 404 */
   async onSite(slug: string): Promise<OptinPageModel['onSite']> {
     const row = await this.open(this.p.db, slug);
-    return row.published ? row.onSite : null;
+    return (await this.isOpen(this.p.db, row)) ? row.onSite : null;
   }
 
   /** The picture on top of a page. @throws Problem 404 */
@@ -137,10 +137,16 @@ export class PublicPages {
   /** Keeps a page that is published as it can be seen from now on. */
   async keepShown(w: Writer, businessId: string, id: string): Promise<void> {
     const row = await store.pageById(w, businessId, id);
-    if (row?.published) await this.kept.keep(w, row, this.shown(row, await this.businesses.row(w, businessId)));
+    if (row?.published)
+      await this.kept.keep(w, row, await this.shown(w, row, await this.businesses.row(w, businessId)));
   }
 
-  private shown(row: OptinPageModel, b: BusinessRow): PublicPage {
+  /** Whether somebody can join: it is published, and there is a number that can ask them for their YES. */
+  async isOpen(r: Reader, { published, businessId, numberId }: OptinPageModel): Promise<boolean> {
+    return published && (await this.numbers.canBeAnswered(r, businessId, numberId));
+  }
+
+  private async shown(r: Reader, row: OptinPageModel, b: BusinessRow): Promise<PublicPage> {
     const { slug, title, intro, privacyUrl, termsUrl, language, ground, accent, button, thanks, thanksCode } = row;
     const purposes = row.purposes.map((x) => ({
       purpose: x.purpose,
@@ -166,7 +172,7 @@ export class PublicPages {
         : null,
       purposes,
       words: sha256(JSON.stringify(purposes)).slice(0, 32),
-      paused: !row.published,
+      paused: !(await this.isOpen(r, row)),
     };
   }
 
@@ -178,7 +184,7 @@ export class PublicPages {
     return this.p.db.write(async (w) => {
       const row = await this.open(w, slug);
       const b = await this.businesses.row(w, row.businessId);
-      const page = this.shown(row, b);
+      const page = await this.shown(w, row, b);
       const t = PAGE_WORDS[page.language];
       if (page.paused) throw new Problem(409, 'paused', `${t.paused}.`);
       const phone = this.numberIn(form.phone, b, t);
@@ -265,7 +271,7 @@ export class PublicPages {
 
   publicById(r: Reader, businessId: string, id: string): Promise<PublicPage> {
     const read = async (): Promise<PublicPage> =>
-      this.shown(await this.known(r, businessId, id), await this.businesses.row(r, businessId));
+      this.shown(r, await this.known(r, businessId, id), await this.businesses.row(r, businessId));
     // Whoever writes sees what they have written so far.
     return r === this.p.db ? this.offered.get(`${businessId} ${id}`, read) : read();
   }
@@ -290,6 +296,7 @@ export class PublicPages {
    * Somebody agrees to what a page offers on a page of their own: it is recorded as asked, and the handset of the number
    * is asked for a YES. What stands already is not asked again.
    * @returns the number that asks.
+   * @throws Problem 409 where no number can ask.
    */
   async requestFor(
     w: Writer,
@@ -300,7 +307,11 @@ export class PublicPages {
     from: CameFrom,
   ): Promise<string> {
     const { row, b, wanted } = await this.chosenOn(w, businessId, pageId, e164, form);
-    if (wanted.length > 0) await this.request(w, row, b, e164, wanted, from, form.page);
+    if (wanted.length > 0) {
+      if (!(await this.numbers.canBeAnswered(w, businessId, row.numberId)))
+        throw new Problem(409, 'paused', `${PAGE_WORDS[row.language as PageLanguage].paused}.`);
+      await this.request(w, row, b, e164, wanted, from, form.page);
+    }
     return this.numbers.addressOf(w, row.numberId);
   }
 
@@ -334,7 +345,7 @@ export class PublicPages {
   ): Promise<{ row: OptinPageModel; b: BusinessRow; wanted: PublicPage['purposes'] }> {
     const row = await this.known(w, businessId, pageId);
     const b = await this.businesses.row(w, businessId);
-    return { row, b, wanted: await this.wantedOf(w, this.shown(row, b), businessId, e164, form) };
+    return { row, b, wanted: await this.wantedOf(w, await this.shown(w, row, b), businessId, e164, form) };
   }
 
   /**
@@ -373,7 +384,7 @@ export class PublicPages {
   ): Promise<LedgerEvent[]> {
     const pageSha256 =
       behindLink === undefined
-        ? await this.kept.keep(w, row, this.shown(row, b))
+        ? await this.kept.keep(w, row, await this.shown(w, row, b))
         : await this.kept.keepBehindLink(w, row, behindLink);
     const own = onOwnPage(from);
     const events = await this.ledger.append(

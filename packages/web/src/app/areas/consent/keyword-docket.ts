@@ -145,6 +145,9 @@ const bodyOf = (w: Words) => ({
           none="choose…"
           [choices]="numbers()"
         />
+        @if (silent()) {
+          <p class="stop">Nobody can text it: the number is not in service. Choose another, or pause it.</p>
+        }
         @for (f of kinds; track f.key) {
           <lg-text-field
             [control]="form.controls[f.key]"
@@ -343,12 +346,11 @@ export class KeywordDocket {
     read: async () => formOf(await this.store.readOpen()),
     lastChange: () => this.store.lastChange(),
   });
-  protected readonly numbers = computed(() =>
-    this.store.numbers().map((n) => ({
-      value: n.id,
-      label: `${formatPhone(n.e164)} ${n.label}${n.deciding ? ` (${n.deciding.why})` : ''}`,
-    })),
-  );
+  protected readonly numbers = computed(() => this.store.numberChoices(this.keyword()?.numberId ?? ''));
+  protected readonly silent = computed(() => {
+    const k = this.keyword();
+    return k !== null && k.active && this.store.outOfService(k.numberId);
+  });
   protected readonly tried = text();
   protected readonly codes = text();
   private readonly value = toSignal(this.form.group.valueChanges, { initialValue: this.form.group.value });
@@ -451,7 +453,7 @@ export class KeywordDocket {
   /** Puts words and answers that say all they have to into the form. */
   protected propose(): void {
     const [w, { nameLine }] = [this.now(), this.about()];
-    const number = this.store.numbers().find((n) => n.id === w.numberId);
+    const number = this.store.numbers()?.get(w.numberId);
     const [word] = wordsIn(w);
     this.form.group.patchValue({
       ...answersFor(nameLine, this.programmes()),

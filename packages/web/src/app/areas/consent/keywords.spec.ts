@@ -33,6 +33,8 @@ const number = { id: 'num_1', e164: '+12015550142', label: 'Offers', state: 'act
 describe('keywords', () => {
   let p: OpenPage;
   let kept: typeof keyword;
+  /** Of the number they stand on. */
+  let state = 'active';
   let asked: { id: string; body: Record<string, unknown> }[];
   const open = async (at: string, role = 'administrator', over: Partial<typeof keyword> = {}): Promise<void> => {
     kept = { ...keyword, ...over };
@@ -41,7 +43,7 @@ describe('keywords', () => {
       KeywordsPage,
       {
         'keywords.list': () => ({ items: [kept] }),
-        'numbers.list': { items: [number] },
+        'numbers.list': { items: [{ ...number, state }] },
         'keywords.add': (a: { body: Record<string, unknown> }) => {
           asked.push({ id: 'add', body: a.body });
           return { ...kept, id: 'kwd_2' };
@@ -60,7 +62,10 @@ describe('keywords', () => {
       { at, role },
     );
   };
-  afterEach(() => closePage(p));
+  afterEach(() => {
+    closePage(p);
+    state = 'active';
+  });
 
   it('stand with their number, who came, and that no code is left', async () => {
     await open('/page');
@@ -69,6 +74,17 @@ describe('keywords', () => {
     expect(p.url()).toBe('/page?open=kwd_1');
     expect(p.host.querySelector<HTMLTextAreaElement>('#told')?.value).toBe(told);
     expect(p.text()).toContain('40 given, 0 left');
+  });
+
+  it('are not said to be live where their number is gone, which stays chosen and can be paused', async () => {
+    state = 'released';
+    await open('/page?open=kwd_1');
+    expect(p.text()).toContain('number gone');
+    expect(p.text()).toContain('Nobody can text it: the number is not in service.');
+    expect(p.text()).toContain('+1 201-555-0142 Offers (not in service)');
+    closePage(p);
+    await open('/page?open=kwd_1', 'administrator', { active: false });
+    expect(p.text()).not.toContain('Nobody can text it');
   });
 
   it('say what is missing while it is written, and what an answer comes to', async () => {

@@ -6,18 +6,17 @@ import {
   editKeyword,
   keepKeywordPicture,
   listKeywords,
-  listNumbers,
   readKeywordPicture,
   type Keyword,
   type KeywordEdit,
 } from '@long-gate/contracts';
-import { signalStore, withComputed, withFeature, withMethods, withProps } from '@ngrx/signals';
+import { signalStore, withComputed, withFeature, withMethods } from '@ngrx/signals';
 import type * as z from 'zod';
 import { lastChangeOf } from '../../parts/form/last-change';
 import { withAddress } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withItems } from '../../state/area-features/with-items';
-import { liveResource } from '../../state/live-resource';
+import { withAskingNumbers } from './with-asking-numbers';
 
 /** What stands in the address for a programme that is begun. */
 export const NEW = 'new';
@@ -29,22 +28,10 @@ export const KeywordsStore = signalStore(
   withFeature((store) =>
     withItems(store, ['consent'], (api, businessId) => api.call(listKeywords, { params: { businessId } })),
   ),
-  withProps(({ _api, session }) => ({
-    _numbers: liveResource(
-      ['numbers'],
-      () => session.businessId() || undefined,
-      (businessId) => _api.call(listNumbers, { params: { businessId } }),
-    ),
-  })),
-  withComputed(({ all, open, _numbers }) => ({
+  withFeature((store) => withAskingNumbers(store)),
+  withComputed(({ all, open }) => ({
     rowIds: computed(() => all().map((k) => k.id)),
     chosen: computed(() => all().find((k) => k.id === open()) ?? null),
-    /** Numbers people can text, by id. */
-    numbers: computed(() =>
-      (_numbers.hasValue() ? (_numbers.value()?.items ?? []) : []).filter(
-        (n) => n.state === 'active' && n.kind !== 'sender ID',
-      ),
-    ),
   })),
   withMethods(({ _api, _at, acting, list, open, session }) => ({
     /** Begins a programme, or edits the open one. @throws ApiProblem */

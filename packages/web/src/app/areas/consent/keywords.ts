@@ -63,7 +63,6 @@ export class KeywordsPage {
   protected readonly store = inject(KeywordsStore);
   protected readonly making = NEW;
   protected readonly id = (k: Keyword): string => k.id;
-  private readonly e164s = computed(() => new Map(this.store.numbers().map((n) => [n.id, n.e164])));
   protected readonly columns = computed((): readonly Column<Keyword>[] => [
     { id: 'words', head: 'Text', least: 120, by: (k) => k.words[0] ?? '' },
     {
@@ -72,8 +71,8 @@ export class KeywordsPage {
       width: 150,
       face: 'mono',
       text: (k) => {
-        const e164 = this.e164s().get(k.numberId);
-        return e164 ? formatPhone(e164) : 'a number given up';
+        const e164 = this.store.numbers()?.get(k.numberId)?.e164;
+        return e164 ? formatPhone(e164) : '';
       },
     },
     { id: 'title', head: 'Programme', least: 130, share: 1.3, by: (k) => k.title, text: (k) => k.title },
@@ -121,8 +120,8 @@ export class KeywordsPage {
       head: 'State',
       width: 90,
       by: (k) => String(k.active),
-      text: (k) => (k.active ? 'live' : 'paused'),
-      face: (k) => (k.active ? '' : 'hold'),
+      text: (k) => (!k.active ? 'paused' : this.store.outOfService(k.numberId) ? 'number gone' : 'live'),
+      face: (k) => (!k.active ? 'hold' : this.store.outOfService(k.numberId) ? 'stop' : ''),
     },
   ]);
 }

@@ -182,7 +182,7 @@ export class PageDocket {
       : '';
   });
   protected readonly from = computed(() => {
-    const number = this.store.numbers().find((n) => n.id === this.page().numberId);
+    const number = this.store.numbers()?.get(this.page().numberId);
     return number ? formatPhone(number.e164) : 'a number that is no longer active';
   });
   protected readonly mustMend = computed(() => {
@@ -199,6 +199,12 @@ export class PageDocket {
     const n = this.mustMend();
     if (n > 0) return { title: `${n} to mend`, why: 'in its words.', tone: 'stop' as const };
     if (!this.page().published) return { title: 'Paused.', why: 'Nobody can join by it.', tone: 'hold' as const };
+    if (this.store.outOfService(this.page().numberId))
+      return {
+        title: 'Nobody can join.',
+        why: `${this.from()}, which asks for the YES, is not in service. Choose another number, or pause the page.`,
+        tone: 'stop' as const,
+      };
     return null;
   });
   protected readonly funnel = computed(() => {

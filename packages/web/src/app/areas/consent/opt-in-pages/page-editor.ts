@@ -362,14 +362,9 @@ export class PageEditor {
     (g) => g.getRawValue() as PageLines,
   );
   protected readonly elsewhere = computed(() => this.now().elsewhere);
-  protected readonly numbers = computed(() =>
-    this.store.numbers().map((n) => ({
-      value: n.id,
-      label: `${formatPhone(n.e164)} ${n.label}${n.deciding ? ` (${n.deciding.why})` : ''}`,
-    })),
-  );
+  protected readonly numbers = computed(() => this.store.numberChoices(this.page()?.numberId ?? ''));
   protected readonly from = computed(() => {
-    const number = this.store.numbers().find((n) => n.id === this.now().numberId);
+    const number = this.store.numbers()?.get(this.now().numberId);
     return number ? formatPhone(number.e164) : '';
   });
   private readonly about = computed(() => {

@@ -16,13 +16,15 @@ const number = { id: 'num_1', e164: '+12015550142', label: 'Offers', state: 'act
 describe('opt-in pages', () => {
   let p: OpenPage;
   let kept: typeof page;
+  /** Of the number that asks. */
+  let state = 'active';
   const open = async (at: string, role = 'administrator', over: Partial<typeof page> = {}): Promise<void> => {
     kept = { ...page, ...over };
     p = await openPage(
       PagesPage,
       {
         'pages.list': () => ({ items: [kept] }),
-        'numbers.list': { items: [number] },
+        'numbers.list': { items: [{ ...number, state }] },
         'pages.versions': {
           items: [
             {
@@ -37,7 +39,10 @@ describe('opt-in pages', () => {
       { at, role },
     );
   };
-  afterEach(() => closePage(p));
+  afterEach(() => {
+    closePage(p);
+    state = 'active';
+  });
 
   it('stand at an address each, with how many agreed', async () => {
     await open('/page');
@@ -46,6 +51,20 @@ describe('opt-in pages', () => {
     await p.press('The rye club');
     expect(p.url()).toBe('/page?open=pag_1');
     expect(p.host.querySelector('lg-docket h2')?.textContent).toBe('The rye club');
+  });
+
+  it('are not said to be live where the number that asks is gone', async () => {
+    state = 'paused';
+    await open('/page?open=pag_1');
+    expect(p.text()).toContain('number gone');
+    expect(p.text()).toContain('Nobody can join. +1 201-555-0142, which asks for the YES, is not in service.');
+    closePage(p);
+    await open('/page?open=pag_1', 'administrator', { published: false });
+    expect(p.text()).toContain('Paused. Nobody can join by it.');
+    closePage(p);
+    state = 'active';
+    await open('/page?open=pag_1');
+    expect(p.text()).not.toContain('Nobody can join');
   });
 
   it('can be opened again as they were, and printed as a code', async () => {

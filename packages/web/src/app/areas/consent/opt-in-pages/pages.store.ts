@@ -4,7 +4,6 @@ import {
   dropPagePicture,
   editPage,
   keepPagePicture,
-  listNumbers,
   listPages,
   listPageVersions,
   pageCode,
@@ -20,6 +19,7 @@ import { withAddress } from '../../../state/area-features/with-address';
 import { withBusiness } from '../../../state/area-features/with-business';
 import { withItems } from '../../../state/area-features/with-items';
 import { liveResource } from '../../../state/live-resource';
+import { withAskingNumbers } from '../with-asking-numbers';
 
 /** What stands in the address for a page that is being made. */
 export const NEW = 'new';
@@ -40,25 +40,15 @@ export const PagesStore = signalStore(
       },
       (params) => _api.call(listPageVersions, { params }),
     ),
-    _numbers: liveResource(
-      ['numbers'],
-      () => session.businessId() || undefined,
-      (businessId) => _api.call(listNumbers, { params: { businessId } }),
-    ),
   })),
-  withComputed(({ all, open, read, _numbers, _versions }) => ({
+  withFeature((store) => withAskingNumbers(store)),
+  withComputed(({ all, open, read, _versions }) => ({
     /** Versions of the open page that were kept, the last first. */
     versions: computed(() => (_versions.hasValue() ? (_versions.value()?.items ?? []) : [])),
     rowIds: computed(() => all().map((p) => p.id)),
     chosen: computed(() => all().find((p) => p.id === open()) ?? null),
     /** Whether the address names a page that is not there. */
     missing: computed(() => read() && open() !== NEW && all().every((p) => p.id !== open())),
-    /** Numbers that can ask for a YES. */
-    numbers: computed(() =>
-      (_numbers.hasValue() ? (_numbers.value()?.items ?? []) : []).filter(
-        (n) => n.state === 'active' && n.kind !== 'sender ID',
-      ),
-    ),
   })),
   withMethods(({ _api, _at, acting, list, open, session }) => ({
     /** Makes a page, or edits the open one. @throws ApiProblem */

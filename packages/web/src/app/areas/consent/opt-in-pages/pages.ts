@@ -141,8 +141,8 @@ export class PagesPage {
       head: 'State',
       width: 120,
       by: (p) => String(p.published),
-      text: (p) => (p.published ? 'live' : 'paused'),
-      face: (p) => (p.published ? '' : 'hold'),
+      text: (p) => (!p.published ? 'paused' : this.store.outOfService(p.numberId) ? 'number gone' : 'live'),
+      face: (p) => (!p.published ? 'hold' : this.store.outOfService(p.numberId) ? 'stop' : ''),
     },
   ];
 }
