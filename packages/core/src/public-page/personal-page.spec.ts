@@ -33,6 +33,7 @@ const outcome = (over: Partial<PersonalOutcome>): PersonalOutcome => ({
   joined: [],
   asked: [],
   tooOften: [],
+  closed: [],
   kept: [],
   shown: '••• 23',
   from: '+1 212-555-0100',

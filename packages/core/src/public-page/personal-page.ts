@@ -84,6 +84,8 @@ export interface PersonalOutcome {
   asked: readonly Programme['purpose'][];
   /** Wanted, and not asked of the handset, which was asked often enough today. */
   tooOften: readonly Programme['purpose'][];
+  /** Wanted, and not asked of the handset: the number that would ask is not in service. */
+  closed: readonly Programme['purpose'][];
   kept: readonly Programme['purpose'][];
   shown: string;
   from: string;
@@ -105,6 +107,7 @@ export function afterPersonalPage(
     o.joined.length > 0 ? filledWords(t.joined, { kinds: named(o.joined), shown: o.shown }) : '',
     o.asked.length > 0 ? filledWords(t.asked, { kinds: named(o.asked), shown: o.shown, from: o.from }) : '',
     o.tooOften.length > 0 ? capital(filledWords(t.tooOften, { kinds: named(o.tooOften) })) : '',
+    o.closed.length > 0 ? capital(filledWords(t.closed, { kinds: named(o.closed) })) : '',
     o.kept.length > 0 ? filledWords(t.kept, { kinds: named(o.kept) }) : '',
   ].filter((s) => s !== '');
   return pageDocument(

@@ -146,6 +146,7 @@ export interface PersonalWords {
   asked: string;
   joined: string;
   tooOften: string;
+  closed: string;
   kept: string;
   nothing: string;
   again: string;
@@ -185,6 +186,7 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
       'For {kinds} one text is on its way to {shown} from {from}, once a day at most. Reply YES to it within 72 hours; without your YES nothing changes.',
     joined: 'From now on you get {kinds}. A text to {shown} says so.',
     tooOften: '{kinds} were asked for often enough today. Try again tomorrow.',
+    closed: '{kinds} cannot be asked for at the moment. Try again later.',
     kept: 'You go on getting {kinds}.',
     nothing: 'Nothing was changed.',
     again: 'Back to your page',
@@ -229,6 +231,7 @@ export const PERSONAL_WORDS: Record<PageLanguage, PersonalWords> = {
       'Para {kinds} va en camino un mensaje a {shown} desde {from}, como máximo uno al día. Responda YES en un plazo de 72 horas; sin su YES nada cambia.',
     joined: 'Desde ahora recibirá {kinds}. Un mensaje a {shown} lo confirma.',
     tooOften: '{kinds}: hoy ya se ha pedido bastantes veces. Inténtelo de nuevo mañana.',
+    closed: '{kinds}: por el momento no se puede pedir. Inténtelo de nuevo más tarde.',
     kept: 'Seguirá recibiendo {kinds}.',
     nothing: 'No se ha cambiado nada.',
     again: 'Volver a su página',

@@ -153,6 +153,26 @@ describe('inviting people to texts', () => {
     expect(granted[1]?.disclosure).toContain('Agreeing is not a condition of any purchase');
   });
 
+  it('ends what is no longer wanted also where no number is left that could ask for what is wanted', async () => {
+    await o.contact(ADA, ['informational']);
+    await send(1);
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
+    const link = linkTo('ada@mail.example');
+    const wanted: [string, string][] = [
+      ['wish', 'choose'],
+      ['purposes', 'promotional'],
+    ];
+    const { status, html } = await choose(link, wanted);
+    expect(status).toBe(200);
+    expect(html).toContain('You get no more notices.');
+    expect(html).toContain('Offers cannot be asked for at the moment.');
+    expect(await o.state(ADA)).toEqual(jasmine.objectContaining({ informational: 'revoked', promotional: 'none' }));
+    const again = await choose(link, wanted);
+    expect([again.status, again.html.includes('Nobody can join here at the moment')]).toEqual([409, true]);
+    await o.app.releases.takeBack(o.admin, o.business, o.number);
+    expect((await choose(link, wanted)).html).toContain('For offers one text is on its way');
+  });
+
   it('ends what is no longer wanted also where what is wanted was asked for too often today', async () => {
     await o.contact(ADA, ['informational']);
     await send(1);

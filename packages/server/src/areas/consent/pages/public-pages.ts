@@ -287,6 +287,13 @@ export class PublicPages {
     await this.wantedOf(r, await this.publicById(r, businessId, pageId), businessId, e164, form);
   }
 
+  /** That the page's number can ask for a YES. @throws Problem 409 where it is not in service. */
+  async checkAsking(r: Reader, businessId: string, pageId: string): Promise<void> {
+    const { numberId, language } = await this.known(r, businessId, pageId);
+    if (!(await this.numbers.canBeAnswered(r, businessId, numberId)))
+      throw new Problem(409, 'paused', `${PAGE_WORDS[language as PageLanguage].paused}.`);
+  }
+
   /** The limits of an opt-in, for one that begins elsewhere. @throws Problem 429 */
   limitTo(w: Writer, businessId: string, phone: string, address: string, language: PageLanguage): Promise<void> {
     return this.limit(w, 'opt-in', businessId, phone, address, PAGE_WORDS[language].often);
@@ -308,8 +315,7 @@ export class PublicPages {
   ): Promise<string> {
     const { row, b, wanted } = await this.chosenOn(w, businessId, pageId, e164, form);
     if (wanted.length > 0) {
-      if (!(await this.numbers.canBeAnswered(w, businessId, row.numberId)))
-        throw new Problem(409, 'paused', `${PAGE_WORDS[row.language as PageLanguage].paused}.`);
+      await this.checkAsking(w, businessId, pageId);
       await this.request(w, row, b, e164, wanted, from, form.page);
     }
     return this.numbers.addressOf(w, row.numberId);

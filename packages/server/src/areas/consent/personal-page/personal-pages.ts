@@ -134,42 +134,48 @@ export class PersonalPages {
           },
         });
       let asking = '';
-      let often: readonly Kind[] = [];
-      if (wanted.length > 0 && (await this.isTooOften(w, current, from, page.language, revoked.length > 0)))
-        often = wanted;
-      else if (wanted.length > 0) {
+      let not: 'tooOften' | 'closed' | null = null;
+      if (wanted.length > 0) not = await this.whyNotNow(w, current, from, page.language, revoked.length > 0, atOnce);
+      if (wanted.length > 0 && not === null) {
         const chosen = { purposes: wanted, words, page: asKept(page) };
         if (atOnce) await this.pages.joinFor(w, businessId, pageId, e164, chosen, came);
         else asking = await this.pages.requestFor(w, businessId, pageId, e164, chosen, came);
       }
-      const begun = often.length > 0 ? [] : wanted;
+      const begun = not === null ? wanted : [];
       const [joined, asked] = atOnce ? [begun, []] : [[], begun];
       await current.answer(
         w,
         asked.length > 0 ? 'awaits YES' : joined.length > 0 ? 'joined' : kept.length > 0 ? 'kept' : 'left',
       );
       const shown = { shown: shownTo(e164), from: asking && formatPhone(asking) };
-      return { wish: form.wish, ended, joined, asked, tooOften: often, kept, ...shown };
+      const refused = { tooOften: not === 'tooOften' ? wanted : [], closed: not === 'closed' ? wanted : [] };
+      return { wish: form.wish, ended, joined, asked, ...refused, kept, ...shown };
     });
   }
 
   /**
-   * Whether more was wanted today than is asked for; else it is counted.
+   * Why what is wanted cannot be begun now: more was wanted today than is asked for, or no number can ask for it. Null
+   * where it can be; then it is counted.
    * @param left something ends with the same wish: that stands, whatever becomes of the rest.
-   * @throws Problem 429 where nothing ends.
+   * @param atOnce nobody need be asked: the link speaks for the handset.
+   * @throws Problem 409, 429 where nothing ends.
    */
-  private async isTooOften(
+  private async whyNotNow(
     w: Writer,
-    { businessId, e164 }: PersonLink,
+    { businessId, e164, pageId }: PersonLink,
     from: CameFrom,
     language: PageLanguage,
     left: boolean,
-  ): Promise<boolean> {
+    atOnce: boolean,
+  ): Promise<'tooOften' | 'closed' | null> {
     try {
+      if (!atOnce) await this.pages.checkAsking(w, businessId, pageId);
       await this.pages.limitTo(w, businessId, e164, from.ip, language);
-      return false;
+      return null;
     } catch (error) {
-      if (left && error instanceof Problem && error.status === 429) return true;
+      if (!left || !(error instanceof Problem)) throw error;
+      if (error.status === 429) return 'tooOften';
+      if (error.code === 'paused') return 'closed';
       throw error;
     }
   }
@@ -211,6 +217,7 @@ export class PersonalPages {
         joined: [],
         asked: wanted,
         tooOften: [],
+        closed: [],
         kept: [],
         shown: formatPhone(e164),
         from: formatPhone(asking),
