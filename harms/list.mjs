@@ -670,6 +670,20 @@ export const HARMS = [
     specs: 'areas/settings/money-book',
   },
   {
+    harm: 'people agree on a page whose number can never ask them for their YES',
+    file: SERVER('areas/consent/pages/public-pages.ts'),
+    find: 'return published && (await this.numbers.canBeAnswered(r, businessId, numberId));',
+    put: 'return published;',
+    specs: 'areas/consent/pages/open-pages',
+  },
+  {
+    harm: 'giving up one kind is undone where another cannot be asked for',
+    file: SERVER('areas/consent/personal-page/personal-pages.ts'),
+    find: "if (error.code === 'paused') return 'closed';",
+    put: '',
+    specs: 'areas/consent/invitations/invitations',
+  },
+  {
     harm: 'a month that is over changes with what is charged after it',
     file: SERVER('areas/settings/businesses.ts'),
     find: 'if (open && dayIn(open.at, zone) === dayIn(at, zone))',

@@ -153,6 +153,26 @@ describe('inviting people to texts', () => {
     expect(granted[1]?.disclosure).toContain('Agreeing is not a condition of any purchase');
   });
 
+  it('invites nobody to a page on which nobody can be asked for a YES', async () => {
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
+    const refused = {
+      status: 422,
+      body: jasmine.objectContaining({ detail: jasmine.stringContaining('not in service') }),
+    };
+    expect(await staff.ask('POST', `${base()}/preview`, { whom: {}, ...letter() })).toEqual(
+      jasmine.objectContaining(refused),
+    );
+    const sending = await staff.ask(
+      'POST',
+      `${base()}/${id}/sendings`,
+      { whom: {}, seen: 1 },
+      { 'idempotency-key': randomUUID() },
+    );
+    expect(sending.status).toBe(422);
+    await o.settle();
+    expect(o.outside.mails.filter((m) => m.to === 'ada@mail.example')).toEqual([]);
+  });
+
   it('ends what is no longer wanted also where no number is left that could ask for what is wanted', async () => {
     await o.contact(ADA, ['informational']);
     await send(1);

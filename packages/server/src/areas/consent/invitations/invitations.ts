@@ -256,7 +256,10 @@ export class OptInInvitations {
       await this.begun(invitation, SYSTEM, invited, idFrom('ivt', invitation.id, `daily ${Math.round(day)}`));
   }
 
-  /** Who is invited, each once, and how many are not and why. */
+  /**
+   * Who is invited, each once, and how many are not and why.
+   * @throws Problem 422 where the page's number is not in service: whoever came would be asked for no YES.
+   */
   private async sorted(
     r: Reader,
     businessId: string,
@@ -265,6 +268,10 @@ export class OptInInvitations {
     most?: number,
   ): Promise<Sorted> {
     const page = await this.pages.publicById(r, businessId, letter.pageId);
+    if (!(await this.pages.canAsk(r, businessId, letter.pageId))) {
+      const message = `The number of “${page.title}” that asks for the YES is not in service. Choose another for the page first.`;
+      throw refused(message, [{ field: 'pageId', message }]);
+    }
     const { people, noEmail } = await reachableBy(r, this.contacts, businessId, whom, most);
     return { noEmail, ...(await this.mayBeInvited(r, businessId, page.purposes, letter.againDays, people)) };
   }

@@ -287,10 +287,15 @@ export class PublicPages {
     await this.wantedOf(r, await this.publicById(r, businessId, pageId), businessId, e164, form);
   }
 
+  /** Whether the page's number can ask for a YES: it is in service. */
+  async canAsk(r: Reader, businessId: string, pageId: string): Promise<boolean> {
+    return this.numbers.canBeAnswered(r, businessId, (await this.known(r, businessId, pageId)).numberId);
+  }
+
   /** That the page's number can ask for a YES. @throws Problem 409 where it is not in service. */
   async checkAsking(r: Reader, businessId: string, pageId: string): Promise<void> {
-    const { numberId, language } = await this.known(r, businessId, pageId);
-    if (!(await this.numbers.canBeAnswered(r, businessId, numberId)))
+    const { language } = await this.known(r, businessId, pageId);
+    if (!(await this.canAsk(r, businessId, pageId)))
       throw new Problem(409, 'paused', `${PAGE_WORDS[language as PageLanguage].paused}.`);
   }
 
