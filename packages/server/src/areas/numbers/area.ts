@@ -55,7 +55,7 @@ export function numbersArea(
   const portRunbook = new PortRunbook(p);
   const portCalendar = new PortCalendar(p, businesses, people);
   const guard = new Guard(p, businesses, people, numbers, landing);
-  const releases = new Releases(p, numbers, orders, fees);
+  const releases = new Releases(p, numbers, orders, fees, ties);
   const countries = new Countries(p, businesses, contacts);
   const senderIds = new SenderIds(p, businesses, numbers, landing, countries);
   const hosted = new Hosted(p, businesses, landing, signing);

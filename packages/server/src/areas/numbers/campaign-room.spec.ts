@@ -35,6 +35,19 @@ describe('the room of a campaign', () => {
     expect(steps.map((s) => s.title).join(' ')).not.toContain('another campaign');
   });
 
+  it('is not exceeded by a release that is taken back', async () => {
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
+    await tie();
+    await o.app.releases.takeBack(o.admin, o.business, o.number);
+    const back = await o.app.numbers.get(o.app.platform.db, o.business, o.number);
+    expect([back.state, back.campaignId, back.tieState, back.note]).toEqual([
+      'active',
+      null,
+      'none',
+      jasmine.stringContaining('at most 49 numbers'),
+    ] as never);
+  });
+
   it('of a sole proprietor is one number', async () => {
     await o.app.registration.brands.ensure(o.business);
     const { brand } = await o.app.registration.dossier(o.business);

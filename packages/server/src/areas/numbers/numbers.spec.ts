@@ -124,6 +124,25 @@ describe('numbers, registration and money', () => {
       .toBe('granted');
   });
 
+  it('is confirmed by the networks also where it was given up and taken back meanwhile', async () => {
+    const { db } = o.app.platform;
+    await o.app.ties.tie(o.admin, o.business, o.number, null);
+    await o.app.ties.tie(o.admin, o.business, o.number, o.campaign);
+    const filed = async (): Promise<string[]> =>
+      (await db.all<{ key: string }>(`SELECT key FROM outbox WHERE kind = 'number.assign' ORDER BY due_at, key`)).map(
+        (x) => x.key,
+      );
+    const [first = ''] = await filed();
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
+    await o.hear({ kind: 'assignment.confirmed', key: first, e164: o.ours });
+    await o.app.releases.takeBack(o.admin, o.business, o.number);
+    expect((await number(o.number)).clearance).toBe('registration-pending');
+    const again = (await filed()).filter((x) => x !== first);
+    expect(again.length).toBe(1);
+    await o.hear({ kind: 'assignment.confirmed', key: again[0] ?? '', e164: o.ours });
+    expect((await number(o.number)).clearance).toBe('cleared');
+  });
+
   it('has a default for each purpose, and nobody’s own mobile can be one', async () => {
     await o.app.numbers.setDefault(o.admin, o.business, 'promotional', o.number);
     expect((await number(o.number)).defaultFor).toEqual(['promotional']);

@@ -11,6 +11,7 @@ import { anyNumber, dropDefaults, isTaken, saveNumber } from './number-store.js'
 import type { StandingFees } from '../settings/index.js';
 import type { Numbers } from './numbers.js';
 import type { Orders } from './orders.js';
+import type { Ties } from './ties.js';
 
 /** What hangs on a number in other areas, by their names. */
 export interface Uses {
@@ -30,6 +31,7 @@ export class Releases {
     private readonly numbers: Numbers,
     private readonly orders: Orders,
     private readonly fees: StandingFees,
+    private readonly ties: Ties,
   ) {
     p.jobs.handle(
       'number.release',
@@ -115,15 +117,16 @@ export class Releases {
     });
   }
 
-  /** Takes a release back within seven days: state, campaign and fee as they were. */
+  /** Takes a release back within seven days: state and fee as they were, and the campaign where it has room still. */
   async takeBack(actor: Actor, businessId: string, id: string): Promise<void> {
     await this.p.db.write(async (w) => {
       const row = await this.numbers.row(w, businessId, id);
       if (row.state !== 'released') return;
       if (!row.before_release) throw conflict('The seven days are over; the number may be somebody else’s already.');
       if (await isTaken(w, row.e164)) throw conflict('The number is in an inventory again already.');
-      const { state, campaignId, tieState } = fromJson(BeforeRelease, row.before_release);
-      await saveNumber(w, id, { state, campaignId, tieState, note: '', releasedAt: null, beforeRelease: null });
+      const { state, ...was } = fromJson(BeforeRelease, row.before_release);
+      const stands = await this.ties.again(w, row, was);
+      await saveNumber(w, id, { state, ...stands, releasedAt: null, beforeRelease: null });
       // The fee's job ended with the release where its day fell into it.
       await this.fees.begin(w, {
         kind: 'number',

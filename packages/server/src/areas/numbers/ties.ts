@@ -7,9 +7,13 @@ import type { Platform } from '../../platform/platform.js';
 import { notFound, refused } from '../../platform/problem.js';
 import type { Registration, StandingCampaign } from '../registration/index.js';
 import type { CampaignRoom } from './campaign-room.js';
+import type { BeforeRelease } from './model.js';
 import type { NumberRow } from './number-row.js';
 import { anyNumber, countIn, saveNumber } from './number-store.js';
 import type { Numbers } from './numbers.js';
+
+/** How a number stands in its campaign. */
+type Stood = Omit<z.output<typeof BeforeRelease>, 'state'>;
 
 /** Which campaign a number is in; the networks confirm it. */
 export class Ties {
@@ -126,6 +130,24 @@ export class Ties {
     if (full) return full;
     await this.attach(w, { ...row, version: 1 }, campaign, true);
     return '';
+  }
+
+  /**
+   * How a number that was given up stands in its campaign once it is taken back: as before, unless others have filled the
+   * campaign. What the networks were asked is asked again, since their answer meanwhile was an answer to nothing.
+   */
+  async again(
+    w: Writer,
+    row: Pick<NumberRow, 'id' | 'e164' | 'version' | 'business_id'>,
+    was: Stood,
+  ): Promise<Stood & { note: string }> {
+    const campaign =
+      was.campaignId === null ? null : await this.registration.campaignOf(w, row.business_id, was.campaignId);
+    if (!campaign) return { campaignId: null, tieState: 'none', note: '' };
+    const full = await this.whyFull(w, campaign.id, row.business_id);
+    if (full) return { campaignId: null, tieState: 'none', note: full };
+    if (was.tieState === 'attaching') await this.attach(w, row, campaign, false);
+    return { ...was, note: '' };
   }
 
   private async tied(w: Writer, key: string): Promise<void> {

@@ -79,7 +79,7 @@ describe('keywords', () => {
   it('are not said to be live where their number is gone, which stays chosen and can be paused', async () => {
     state = 'released';
     await open('/page?open=kwd_1');
-    expect(p.text()).toContain('number gone');
+    expect(p.text()).toContain('out of service');
     expect(p.text()).toContain('Nobody can text it: the number is not in service.');
     expect(p.text()).toContain('+1 201-555-0142 Offers (not in service)');
     closePage(p);

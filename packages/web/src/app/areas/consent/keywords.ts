@@ -118,9 +118,9 @@ export class KeywordsPage {
     {
       id: 'state',
       head: 'State',
-      width: 90,
+      width: 110,
       by: (k) => String(k.active),
-      text: (k) => (!k.active ? 'paused' : this.store.outOfService(k.numberId) ? 'number gone' : 'live'),
+      text: (k) => (!k.active ? 'paused' : this.store.outOfService(k.numberId) ? 'out of service' : 'live'),
       face: (k) => (!k.active ? 'hold' : this.store.outOfService(k.numberId) ? 'stop' : ''),
     },
   ]);

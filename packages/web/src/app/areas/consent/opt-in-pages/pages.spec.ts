@@ -56,7 +56,7 @@ describe('opt-in pages', () => {
   it('are not said to be live where the number that asks is gone', async () => {
     state = 'paused';
     await open('/page?open=pag_1');
-    expect(p.text()).toContain('number gone');
+    expect(p.text()).toContain('out of service');
     expect(p.text()).toContain('Nobody can join. +1 201-555-0142, which asks for the YES, is not in service.');
     closePage(p);
     await open('/page?open=pag_1', 'administrator', { published: false });

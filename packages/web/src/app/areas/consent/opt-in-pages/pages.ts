@@ -141,7 +141,7 @@ export class PagesPage {
       head: 'State',
       width: 120,
       by: (p) => String(p.published),
-      text: (p) => (!p.published ? 'paused' : this.store.outOfService(p.numberId) ? 'number gone' : 'live'),
+      text: (p) => (!p.published ? 'paused' : this.store.outOfService(p.numberId) ? 'out of service' : 'live'),
       face: (p) => (!p.published ? 'hold' : this.store.outOfService(p.numberId) ? 'stop' : ''),
     },
   ];
