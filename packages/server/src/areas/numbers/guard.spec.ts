@@ -34,6 +34,20 @@ describe('numbers guarded against leaving', () => {
     expect((await guard()).lock).toBe('locked');
   });
 
+  it('is gone for good where it is taken away after it was released: nobody takes it back, or gives it back', async () => {
+    await second();
+    await change('ask to unlock');
+    await change('say yes', other);
+    await ask();
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
+    await o.hear({ kind: 'port-out.left', key: 'out-1' });
+    const gone = await o.app.numbers.get(o.app.platform.db, o.business, o.number);
+    expect([gone.ended, gone.releaseFinalAt]).toEqual(['ported away', null]);
+    await expectAsync(o.app.releases.takeBack(o.admin, o.business, o.number)).toBeRejectedWithError(/is ported away/);
+    await o.later(8 * DAY_MS);
+    expect(o.outside.givenBack).toEqual([]);
+  });
+
   /** The only administrator asks, waits a day, and the business agrees by mail. */
   async function unlockAlone(): Promise<void> {
     await change('ask to unlock');

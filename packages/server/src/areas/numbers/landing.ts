@@ -78,12 +78,15 @@ export class Landing {
   /** A number is ours no more. Its history, messages and consents stay. */
   async leave(w: Writer, id: string, ended: Ended, why: string): Promise<void> {
     const row = await anyNumber(w, id);
-    if (row?.state !== 'active' && row?.state !== 'paused') return;
+    // What was released could still be taken back: no more.
+    const isOurs = row && (row.state === 'active' || row.state === 'paused' || row.before_release !== null);
+    if (!isOurs) return;
     await saveNumber(w, id, {
       state: 'released',
       note: why,
       ended,
       releasedAt: Math.round(this.p.clock.now()),
+      beforeRelease: null,
       campaignId: null,
       tieState: 'none',
       nextFeeAt: null,

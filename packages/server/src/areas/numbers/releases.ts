@@ -122,6 +122,8 @@ export class Releases {
     await this.p.db.write(async (w) => {
       const row = await this.numbers.row(w, businessId, id);
       if (row.state !== 'released') return;
+      if (row.ended !== '' && row.ended !== 'released')
+        throw conflict(`The number is ${row.ended}; it cannot be taken back.`);
       if (!row.before_release) throw conflict('The seven days are over; the number may be somebody else’s already.');
       if (await isTaken(w, row.e164)) throw conflict('The number is in an inventory again already.');
       const { state, ...was } = fromJson(BeforeRelease, row.before_release);

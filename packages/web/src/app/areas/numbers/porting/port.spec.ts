@@ -152,9 +152,7 @@ describe('a port request', () => {
     await p.press('Resubmit…');
     expect(p.questions.at(-1)?.line).toContain('1.30 come back for numbers taken off, then');
     await p.press('Cancel the port…');
-    expect(p.questions.at(-1)?.line)
-      .withContext('all that was paid')
-      .toContain('2.60 come back to the balance');
+    expect(p.questions.at(-1)?.line).withContext('all that was paid').toContain('2.60 come back to the balance');
     closePage(p);
     await open({ ...mended, costNow: 1_300_000, costMonthly: 2_600_000 });
     expect(p.text()).toContain('1.30 now, then 2.60 monthly');
