@@ -502,7 +502,7 @@ describe('the states of a port', () => {
     accepted: { 'move date': 'accepted', 'cut over': 'cutting over', cancel: 'cancelled', reject: 'rejected' },
     'cutting over': { complete: 'done' },
     done: { 'snap back': 'returning' },
-    cancelled: {},
+    cancelled: { 'cut over': 'cutting over', complete: 'done' },
     returning: { return: 'returned' },
     returned: {},
   };

@@ -23,7 +23,8 @@ const NEXT: Readonly<Record<PortState, Partial<Record<PortEvent, PortState>>>> =
   accepted: { 'move date': 'accepted', 'cut over': 'cutting over', cancel: 'cancelled', reject: 'rejected' },
   'cutting over': { complete: 'done' },
   done: { 'snap back': 'returning' },
-  cancelled: {},
+  // A cancellation may come too late: what the old carrier does then happens all the same.
+  cancelled: { 'cut over': 'cutting over', complete: 'done' },
   returning: { return: 'returned' },
   returned: {},
 };

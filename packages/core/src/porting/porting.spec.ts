@@ -373,7 +373,9 @@ describe('the way of a port', () => {
         for (const e of sequence) {
           const next = portAfter(state, e);
           if (next === null) continue;
-          expect(['cancelled', 'returned']).not.toContain(state);
+          expect(state).not.toBe('returned');
+          // A cancellation may come too late; nothing else brings a cancelled request back.
+          if (state === 'cancelled') expect(['cut over', 'complete']).toContain(e);
           if (!isOurs(state) && isOurs(next)) landed++;
           state = next;
           expect(PORT_STATES).toContain(state);

@@ -22,7 +22,7 @@ import { trailPort } from './port-edit.js';
 import { portDay, readPort, unsealed, type Port, type PortRow } from './port-row.js';
 import { closeNumbers, portById, savePort, savePortNumber } from './port-store.js';
 import { endLinks } from '../letters/letter-store.js';
-import { changedSince, costNow, findingsOf, reasonsOf, submittedShape } from './port-view.js';
+import { changedSince, costNow, findingsOf, monthlyOf, reasonsOf, submittedShape } from './port-view.js';
 
 /** From submission to landing: what the losing carrier answers, what it costs, and where the numbers are. */
 export class PortFollowing {
@@ -276,8 +276,27 @@ export class PortFollowing {
     const row = await this.current(w, key);
     const state = row && portAfter(row.state, event);
     if (!row || !state) return;
+    await this.notCancelled(w, row);
     await savePort(w, row.id, { state });
     await trailPort(this.p, w, row, SYSTEM, action, state, {});
+  }
+
+  /**
+   * The cancellation of a request came too late: its numbers come, and their first month is paid after all. Where the
+   * balance does not reach they come without; the next month is tried as for any number.
+   */
+  private async notCancelled(w: Writer, row: PortRow): Promise<void> {
+    if (row.state !== 'cancelled') return;
+    const { id, businessId } = row;
+    const port = unsealed(this.p.vault, row);
+    const [cost, what] = [monthlyOf(port), `${firstMonthOf(port)}, which could not be cancelled any more`];
+    const { balance } = await this.businesses.row(w, businessId);
+    if (balance >= cost) {
+      await this.businesses.charge(w, businessId, cost, what, 'port', id, idFrom('mon', id, 'not cancelled'));
+      await savePort(w, id, { charged: cost });
+    }
+    const why = { cost: formatAmount(balance >= cost ? cost : 0) };
+    await trailPort(this.p, w, row, SYSTEM, 'it was too late to cancel', row.state, why);
   }
 
   /** The numbers are ours: into the inventory, with the label and the campaign that were prepared. */
@@ -285,6 +304,7 @@ export class PortFollowing {
     const row = await this.current(w, key);
     const state = row && portAfter(row.state, 'complete');
     if (!row || !state) return;
+    await this.notCancelled(w, row);
     const port = unsealed(this.p.vault, row);
     for (const n of port.numbers) {
       const numberId = await this.landing.land(w, {

@@ -213,6 +213,29 @@ describe('the port desk', () => {
     ]);
   });
 
+  it('lands, and is paid, where a cancellation came too late for the old carrier', async () => {
+    const before = await balance();
+    const id = await ready();
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-late');
+    // Nobody here has heard yet that it was accepted, nor that the day has come.
+    await o.app.portFollowing.cancel(o.admin, o.business, id);
+    expect(await balance()).toBe(before);
+    await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: o.now + 60_000 });
+    expect((await get(id)).state)
+      .withContext('an acceptance may be older than the cancellation')
+      .toBe('cancelled');
+    await o.hear({ kind: 'port.cutting-over', key: `${id}:1` });
+    expect((await get(id)).state).toBe('cutting over');
+    for (let i = 0; i < 2; i++) await o.hear({ kind: 'port.completed', key: `${id}:1` });
+    expect([(await get(id)).state, (await inventory()).filter((n) => n.e164 === NUMBER).map((n) => n.state)]).toEqual([
+      'done',
+      ['active'],
+    ]);
+    expect(before - (await balance())).toBe(1_300_000);
+    const { items } = await o.app.money.page(o.business, { limit: 1 });
+    expect(items[0]?.what).toBe('port-in: first month of +1 609-555-0110, which could not be cancelled any more');
+  });
+
   it('says what a number that was not prepared still needs', async () => {
     const id = await ready();
     await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-5');
