@@ -88,6 +88,11 @@ export const ARRIVALS: Readonly<Record<string, (p: Purse) => Promise<unknown>>> 
       p.o.business,
       (await port(p, 'draft', 'rejected', 'submitted', 'accepted')).id,
     ),
+  'a port lands that was cancelled too late': async (p) => {
+    const { key } = await port(p, 'cancelled');
+    await p.o.hear({ kind: 'port.cutting-over', key });
+    await p.o.hear({ kind: 'port.completed', key });
+  },
   'what has landed goes back': async (p) => {
     const { id, key } = await port(p, 'done');
     await p.o.app.portFollowing.snapBack(p.o.admin, p.o.business, id);
