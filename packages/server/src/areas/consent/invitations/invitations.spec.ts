@@ -189,6 +189,15 @@ describe('inviting people to texts', () => {
     expect(await o.state(ADA)).toEqual(jasmine.objectContaining({ informational: 'revoked', promotional: 'none' }));
     const again = await choose(link, wanted);
     expect([again.status, again.html.includes('Nobody can join here at the moment')]).toEqual([409, true]);
+    const asked = o.outside.lookups.length;
+    const another = await choose(link, [
+      ['wish', 'number'],
+      ['phone', NEW],
+      ['purposes', 'promotional'],
+    ]);
+    expect([another.status, o.outside.lookups.length])
+      .withContext('no lookup is paid for another number either')
+      .toEqual([409, asked]);
     await o.app.releases.takeBack(o.admin, o.business, o.number);
     expect((await choose(link, wanted)).html).toContain('For offers one text is on its way');
   });

@@ -220,7 +220,8 @@ export class NumberRequests {
 
   /**
    * Somebody gives another number: it is asked about, and where texts reach it one leaves that asks for YES.
-   * @throws Problem 422 where texts do not reach it, with what it is; in the language of the page.
+   * @throws Problem 422 where texts do not reach it, with what it is, 409 where no number is in service that could ask for
+   * the YES; in the language of the page.
    */
   async answer(
     token: string,
@@ -233,6 +234,7 @@ export class NumberRequests {
     const same = NUMBER_WORDS[language].same;
     const e164 = await this.numbers.read(businessId, form.phone, request.oldE164, language, same);
     await this.pages.checkChoice(this.p.db, businessId, pageId, e164, form);
+    await this.pages.checkAsking(this.p.db, businessId, pageId);
     await this.p.db.write((w) => this.pages.limitTo(w, businessId, e164, evidence.ip, language));
     const { answer, not } = await this.numbers.lookUp(businessId, e164, `number request:${request.id}`, language);
     if (not) {

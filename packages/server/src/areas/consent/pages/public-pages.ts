@@ -292,7 +292,7 @@ export class PublicPages {
     return this.numbers.canBeAnswered(r, businessId, (await this.known(r, businessId, pageId)).numberId);
   }
 
-  /** That the page's number can ask for a YES. @throws Problem 409 where it is not in service. */
+  /** That the page's number can ask for a YES, before anything is paid for it. @throws Problem 409 where it is not in service. */
   async checkAsking(r: Reader, businessId: string, pageId: string): Promise<void> {
     const { language } = await this.known(r, businessId, pageId);
     if (!(await this.canAsk(r, businessId, pageId)))

@@ -190,6 +190,7 @@ export class PersonalPages {
     const wanted = page.purposes.map((x) => x.purpose).filter((x) => form.purposes.includes(x));
     if (wanted.length === 0)
       throw new Problem(422, 'refused', t.chooseFirst, [{ field: 'purposes', message: t.chooseFirst }]);
+    await this.pages.checkAsking(this.p.db, businessId, pageId);
     await this.p.db.write((w) => this.pages.limitTo(w, businessId, e164, from.ip, page.language));
     const [came] = Object.values(link.evidence);
     const { answer, not } = await this.numbers.lookUp(businessId, e164, `invitation:${came ?? ''}`, page.language);

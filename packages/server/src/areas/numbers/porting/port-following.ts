@@ -290,6 +290,7 @@ export class PortFollowing {
     const { id, businessId } = row;
     const port = unsealed(this.p.vault, row);
     const [cost, what] = [monthlyOf(port), `${firstMonthOf(port)}, which could not be cancelled any more`];
+    await this.businesses.topUpByItself(w, businessId, cost);
     const { balance } = await this.businesses.row(w, businessId);
     if (balance >= cost) {
       await this.businesses.charge(w, businessId, cost, what, 'port', id, idFrom('mon', id, 'not cancelled'));

@@ -189,7 +189,8 @@ export function showPort(
       failedAt: r.test === 'call' && !('call' in runbook) ? (runbook[CALL_FAILED] ?? null) : null,
     })),
     callsNowhere: port.numbers.filter((n) => n.forwardTo === '' && n.numberId === null).map((n) => n.e164),
-    costNow: costNow(port),
+    // Nothing more is paid for what was submitted, or is over.
+    costNow: editable ? costNow(port) : 0,
     costMonthly: monthly,
     begunAt: row.begunAt,
     submittedAt: row.submittedAt,
