@@ -494,6 +494,7 @@ describe('the states of a port', () => {
     'complete',
     'snap back',
     'return',
+    'stay',
   ];
   const LEADS: Record<PortState, Partial<Record<PortEvent, PortState>>> = {
     draft: { submit: 'submitted', cancel: 'cancelled' },
@@ -503,7 +504,7 @@ describe('the states of a port', () => {
     'cutting over': { complete: 'done' },
     done: { 'snap back': 'returning' },
     cancelled: { 'cut over': 'cutting over', complete: 'done' },
-    returning: { return: 'returned' },
+    returning: { return: 'returned', stay: 'done' },
     returned: {},
   };
   it('lead only where they can', () => {

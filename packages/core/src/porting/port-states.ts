@@ -14,7 +14,7 @@ export type PortState = (typeof PORT_STATES)[number];
 
 /** What can happen to it: what we do, what the losing carrier answers, what the cut-over brings. */
 export type PortEvent =
-  'submit' | 'cancel' | 'reject' | 'accept' | 'move date' | 'cut over' | 'complete' | 'snap back' | 'return';
+  'submit' | 'cancel' | 'reject' | 'accept' | 'move date' | 'cut over' | 'complete' | 'snap back' | 'return' | 'stay';
 
 const NEXT: Readonly<Record<PortState, Partial<Record<PortEvent, PortState>>>> = {
   draft: { submit: 'submitted', cancel: 'cancelled' },
@@ -25,7 +25,7 @@ const NEXT: Readonly<Record<PortState, Partial<Record<PortEvent, PortState>>>> =
   done: { 'snap back': 'returning' },
   // A cancellation may come too late: what the old carrier does then happens all the same.
   cancelled: { 'cut over': 'cutting over', complete: 'done' },
-  returning: { return: 'returned' },
+  returning: { return: 'returned', stay: 'done' },
   returned: {},
 };
 

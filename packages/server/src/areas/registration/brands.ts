@@ -132,13 +132,15 @@ export class Brands {
     await this.p.db.write(async (w) => {
       const brand = await this.row(w, businessId);
       const { id, body, state } = brand;
-      if (state === 'in review' || state === 'registered') return;
+      const entry = idFrom('mon', id, key);
+      // The same wish again, also where its answer has come in between.
+      if (state === 'in review' || state === 'registered' || (await this.businesses.booked(w, entry))) return;
       expectVersion('brand', brand, seen);
       const business = await this.businesses.row(w, businessId);
       requireOpen(business);
       requireNoBlock(this.findings(brand), 'The brand');
       const cost = DEFAULT_PRICES.brand;
-      await this.businesses.charge(w, businessId, cost, 'brand registration', 'brand', id, idFrom('mon', id, key));
+      await this.businesses.charge(w, businessId, cost, 'brand registration', 'brand', id, entry);
       const attempt = brand.attempt + 1;
       await saveBrand(brand, {
         state: 'in review',

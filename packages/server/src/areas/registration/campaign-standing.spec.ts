@@ -1,3 +1,4 @@
+import { GatewayRefused } from '@long-gate/gateways';
 import { Office } from '../../testing/office.js';
 import { Registering } from '../../testing/registering.js';
 
@@ -59,6 +60,12 @@ describe('a registered campaign', () => {
     expect(Math.round(((renewsAt ?? 0) - o.now) / DAY)).toBe(365);
     await expectAsync(campaignStanding.renew(o.admin, o.business, id)).toBeRejectedWithError(/last 30 days/);
     await o.later(336 * DAY);
+    const renewals = o.outside.registrar.renewCampaign;
+    o.outside.registrar.renewCampaign = () => Promise.reject(new GatewayRefused('Not today.', 'closed'));
+    await campaignStanding.renew(o.admin, o.business, id);
+    await o.settle();
+    expect((await r.campaign(id)).renewalAskedAt).toBeNull();
+    o.outside.registrar.renewCampaign = renewals;
     await campaignStanding.renew(o.admin, o.business, id);
     await campaignStanding.renew(o.admin, o.business, id);
     await o.settle();

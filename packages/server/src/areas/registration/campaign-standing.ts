@@ -70,8 +70,11 @@ export class CampaignStanding {
         throw conflict('Only a registered campaign can be renewed.');
       if (renewableFrom(renewsAt) > this.p.clock.now())
         throw conflict('It can be renewed in the last 30 days of the year it is registered for.');
-      await saveCampaign(campaign, { renewalAskedAt: Math.round(this.p.clock.now()) });
-      await this.p.outbox.put(w, 'registrar.renewal', `${id}:renewal:${renewsAt}`, { campaignKey: keyOf(campaign) });
+      const askedAt = Math.round(this.p.clock.now());
+      await saveCampaign(campaign, { renewalAskedAt: askedAt });
+      // What was refused may be asked for again.
+      const wish = `${id}:renewal:${renewsAt}:${askedAt}`;
+      await this.p.outbox.put(w, 'registrar.renewal', wish, { campaignKey: keyOf(campaign) });
       await this.note(w, campaign, actor, 'renewal asked for', undefined, undefined);
       changed(this.p, w, businessId);
     });

@@ -172,7 +172,9 @@ export class Campaigns {
     await this.p.db.write(async (w) => {
       const campaign = await this.row(w, businessId, id);
       const { body, state, name, lastSubmitted } = campaign;
-      if (state === 'in review' || state === 'registered') return;
+      const entry = idFrom('mon', id, key);
+      // The same wish again, also where its answer has come in between.
+      if (state === 'in review' || state === 'registered' || (await this.businesses.booked(w, entry))) return;
       expectVersion('campaign', campaign, seen);
       const business = await this.businesses.row(w, businessId);
       requireOpen(business);
@@ -193,7 +195,7 @@ export class Campaigns {
         `review of campaign ${name}`,
         'campaign',
         id,
-        idFrom('mon', id, key),
+        entry,
       );
       const attempt = campaign.attempt + 1;
       await saveCampaign(campaign, {

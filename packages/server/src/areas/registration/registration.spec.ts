@@ -88,6 +88,11 @@ describe('registration', () => {
     });
     expect([(await r.brand()).state, (await r.brand()).reasons[0]?.field]).toEqual(['declined', 'legalName']);
     await o.app.businesses.topUp(o.admin, o.business, 60_000_000, 'more');
+    const before = await r.balance();
+    await o.app.registration.brands.submit(o.admin, o.business, 'wish-1');
+    expect([(await r.brand()).state, await r.balance()])
+      .withContext('the first wish, repeated after its answer')
+      .toEqual(['declined', before]);
     await o.app.registration.brands.submit(o.admin, o.business, 'wish-2');
     await o.hear({ kind: 'brand.registered', key: `${id}:1` });
     expect((await r.brand()).state)
@@ -151,6 +156,11 @@ describe('registration', () => {
     expect(await tries()).toEqual([[1, 'in review', true, []]]);
     const reasons = [{ field: 'agreement', code: 'x', message: 'Say where.' }];
     await o.hear({ kind: 'campaign.declined', key: `${id}:1`, reasons });
+    const before = await r.balance();
+    await campaigns.submit(o.admin, o.business, id, 'wish-1');
+    expect([(await r.campaign(id)).state, await r.balance()])
+      .withContext('the first wish, repeated after its answer')
+      .toEqual(['declined', before]);
     const now = await campaigns.one(o.business, id);
     await campaigns.save(o.admin, o.business, id, now.version, 'News', {
       ...now.body,

@@ -51,7 +51,8 @@ export class PortFollowing {
     });
     p.outbox.carry('port.return', z.object({ portKey: z.string() }), {
       deliver: (key, b) => p.gateways.bureau.snapBack(key, b.portKey),
-      refused: async () => undefined,
+      refused: (w, _key, b, error) =>
+        this.happened(w, b.portKey, 'stay', `the numbers cannot go back: ${error.message}`),
     });
     p.feed.on('port.rejected', (w, e) => this.answered(w, e.key, 'reject', e.reasons));
     p.feed.on('port.accepted', (w, e) => this.answered(w, e.key, 'accept', [], e.focAt));
@@ -231,7 +232,7 @@ export class PortFollowing {
       if (this.p.clock.now() > row.completedAt + SNAPBACK_MS)
         throw refused('The 72 hours in which the numbers could go back are over; a port away is the way now.');
       await savePort(w, id, { state });
-      await this.p.outbox.put(w, 'port.return', `${id}:return`, { portKey: `${id}:${row.attempt}` });
+      await this.p.outbox.put(w, 'port.return', `${id}:return:${row.version}`, { portKey: `${id}:${row.attempt}` });
       await trailPort(this.p, w, row, actor, 'asked for the numbers to go back', state, {});
     });
   }

@@ -1,4 +1,5 @@
 import { PORT_ACKNOWLEDGEMENTS, type CustomerRecord, type PortFacts } from '@long-gate/core';
+import { GatewayRefused } from '@long-gate/gateways';
 import fc from 'fast-check';
 import { Office } from '../../../testing/office.js';
 import { portDay } from './port-row.js';
@@ -211,6 +212,26 @@ describe('the port desk', () => {
       ['port-in: first month of numbers added', -2 * MONTH],
       ['port-in: first month of +1 609-555-0110', -MONTH],
     ]);
+  });
+
+  it('stays where its going back is refused, says so, and can be asked for again', async () => {
+    const id = await ready();
+    await o.app.portFollowing.submit(o.admin, o.business, id, 'submit-back');
+    await o.hear({ kind: 'port.accepted', key: `${id}:1`, focAt: o.now + DAY_MS });
+    await o.hear({ kind: 'port.cutting-over', key: `${id}:1` });
+    await o.hear({ kind: 'port.completed', key: `${id}:1` });
+    const { snapBack } = o.outside.bureau;
+    o.outside.bureau.snapBack = () => Promise.reject(new GatewayRefused('The old line is closed.', 'closed'));
+    await o.app.portFollowing.snapBack(o.admin, o.business, id);
+    await o.settle();
+    expect((await get(id)).state).toBe('done');
+    const trail = await o.app.platform.db.one<{ action: string }>('SELECT action FROM audit ORDER BY n DESC LIMIT 1');
+    expect(trail?.action).toBe('the numbers cannot go back: The old line is closed.');
+    const again = jasmine.createSpy().and.callFake(snapBack);
+    o.outside.bureau.snapBack = again;
+    await o.app.portFollowing.snapBack(o.admin, o.business, id);
+    await o.settle();
+    expect([(await get(id)).state, again.calls.count()]).toEqual(['returning', 1]);
   });
 
   it('lands, and is paid, where a cancellation came too late for the old carrier', async () => {
