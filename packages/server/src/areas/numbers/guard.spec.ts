@@ -34,6 +34,16 @@ describe('numbers guarded against leaving', () => {
     expect((await guard()).lock).toBe('locked');
   });
 
+  it('is gone where the refusal came too late for the network', async () => {
+    await ask();
+    await o.app.guard.refuse(o.admin, o.business, o.number, 'out-1');
+    for (let i = 0; i < 2; i++) await o.hear({ kind: 'port-out.left', key: 'out-1' });
+    const gone = await o.app.numbers.get(o.app.platform.db, o.business, o.number);
+    expect([gone.state, gone.ended]).toEqual(['released', 'ported away']);
+    const lost = (await o.app.today.get(o.business)).matters.filter((m) => m.title.includes('is lost: ported away'));
+    expect(lost.length).toBe(1);
+  });
+
   it('is gone for good where it is taken away after it was released: nobody takes it back, or gives it back', async () => {
     await second();
     await change('ask to unlock');

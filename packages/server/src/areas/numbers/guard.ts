@@ -339,7 +339,8 @@ export class Guard {
 
   private async left(w: Writer, key: string): Promise<void> {
     const a = await attemptBy(w, key);
-    if (a?.state !== 'open') return;
+    // Also where it was refused: the refusal may have come too late.
+    if (!a || a.state === 'left') return;
     await a.update({ state: 'left' });
     await this.landing.leave(w, a.numberId, 'ported away', `ported away to ${a.carrier}`);
   }
