@@ -34,6 +34,15 @@ describe('numbers guarded against leaving', () => {
     expect((await guard()).lock).toBe('locked');
   });
 
+  it('is guarded also while its release can be taken back', async () => {
+    await o.app.releases.release(o.admin, o.business, o.number, '0142');
+    await ask();
+    await o.later(2 * DAY_MS);
+    expect(o.outside.portOutAnswers).toEqual(['out-1 refused']);
+    await o.app.releases.takeBack(o.admin, o.business, o.number);
+    expect(await state()).toBe('active');
+  });
+
   it('is gone where the refusal came too late for the network', async () => {
     await ask();
     await o.app.guard.refuse(o.admin, o.business, o.number, 'out-1');

@@ -20,6 +20,7 @@ import {
   setLock,
   setUnlockMail,
 } from './guard-store.js';
+import { heldBy } from './number-store.js';
 import type { PortOutModel } from './model.js';
 import type { Landing } from './landing.js';
 import type { NumberRow } from './number-row.js';
@@ -260,7 +261,7 @@ export class Guard {
     w: Writer,
     e: { key: string; e164: string; carrier: string; at: number; deadline: number },
   ): Promise<void> {
-    const ours = await this.numbers.byAddress(w, e.e164);
+    const ours = await heldBy(w, e.e164);
     if (!ours || (await attemptBy(w, e.key))) return;
     const row = await this.row(w, ours.business_id, ours.id);
     const locked = this.lockOf(row) !== 'unlocked';

@@ -46,6 +46,14 @@ export async function byAddress(r: Reader, e164: string): Promise<{ id: string; 
   return r.one(`SELECT id, business_id FROM number WHERE e164 = $1 AND state IN ('active','paused')`, [e164]);
 }
 
+/** Whose number this is, or whose release of it can still be taken back. */
+export async function heldBy(r: Reader, e164: string): Promise<{ id: string; business_id: string } | undefined> {
+  return r.one(
+    `SELECT id, business_id FROM number WHERE e164 = $1 AND (state IN ('active','paused') OR before_release IS NOT NULL) ORDER BY before_release IS NOT NULL LIMIT 1`,
+    [e164],
+  );
+}
+
 /**
  * Whose number this is or was until a moment ago; a number somebody has now comes first. By hand, since every text that
  * comes in asks it.
