@@ -285,21 +285,30 @@ describe('a table', () => {
   });
 
   it('can be widened by keyboard, and put as it was', async () => {
-    await settle();
-    const width = (): number =>
+    const now = (): number =>
       Math.round(
         (fixture.nativeElement as HTMLElement).querySelectorAll<HTMLElement>('th')[1]?.getBoundingClientRect().width ??
           0,
       );
-    const before = width();
+    /** How wide it is once it stays so: the browser says how wide the table is when it comes to that. */
+    const width = async (): Promise<number> => {
+      let was = -1;
+      for (let same = 0; same < 5; same = now() === was ? same + 1 : 0) {
+        was = now();
+        await settle();
+        await new Promise((r) => setTimeout(r, 40));
+      }
+      return was;
+    };
+    const before = await width();
     let dialog = await columnsDialog();
     await (await dialog.getHarness(MatButtonHarness.with({ selector: '[aria-label="Name wider"]' }))).click();
     await useThese();
-    expect(width()).toBe(before + 24);
+    expect(await width()).toBe(before + 24);
     dialog = await columnsDialog();
     await (await dialog.getHarness(MatButtonHarness.with({ text: 'As they were' }))).click();
     await useThese();
-    expect(width()).toBe(before);
+    expect(await width()).toBe(before);
   });
 
   it('draws of many rows only those on screen, and asks for more near the end of what is here', async () => {
