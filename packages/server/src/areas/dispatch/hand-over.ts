@@ -225,7 +225,7 @@ export class HandOver {
     return this.texts.ownPages.keys(w, texts);
   }
 
-  /** Pays for what leaves in a round: one entry a dispatch and day, one a day for single texts. */
+  /** Pays for what leaves in a round: one charge a dispatch and day, one a day for single texts. */
   async pay(w: Writer, m: Pick<Waiting, 'business_id' | 'dispatch_id'>, at: number, cost: number): Promise<void> {
     const entry = idFrom('mon', m.business_id, m.dispatch_id ?? 'single', String(Math.floor(at / DAY_MS)));
     const [what, kind] = m.dispatch_id ? ['texts of a dispatch', 'dispatch'] : ['single texts', 'thread'];
