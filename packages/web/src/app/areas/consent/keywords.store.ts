@@ -16,7 +16,7 @@ import { lastChangeOf } from '../../parts/form/last-change';
 import { withAddress } from '../../state/area-features/with-address';
 import { withBusiness } from '../../state/area-features/with-business';
 import { withItems } from '../../state/area-features/with-items';
-import { withAskingNumbers } from './with-asking-numbers';
+import { withAskingNumbers } from './asking-numbers.store';
 
 /** What stands in the address for a programme that is begun. */
 export const NEW = 'new';

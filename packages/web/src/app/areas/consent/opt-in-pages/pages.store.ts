@@ -19,7 +19,7 @@ import { withAddress } from '../../../state/area-features/with-address';
 import { withBusiness } from '../../../state/area-features/with-business';
 import { withItems } from '../../../state/area-features/with-items';
 import { liveResource } from '../../../state/live-resource';
-import { withAskingNumbers } from '../with-asking-numbers';
+import { withAskingNumbers } from '../asking-numbers.store';
 
 /** What stands in the address for a page that is being made. */
 export const NEW = 'new';
