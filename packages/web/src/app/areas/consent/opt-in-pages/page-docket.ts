@@ -44,7 +44,7 @@ type Version = OptInPage['versions'][number];
         <a matButton="outlined" [href]="'/join/' + page().slug" target="_blank" rel="noopener">Open the page</a>
       </p>
       <p>
-        <span class="soft small">{{ page().published ? 'Live' : 'Paused' }} at</span>
+        <span class="soft small">{{ stands() }} at</span>
         <span class="mono small address">{{ page().address }}</span>
         <span class="soft small">asks for YES from {{ from() }}</span>
       </p>
@@ -185,6 +185,9 @@ export class PageDocket {
     const number = this.store.numbers()?.get(this.page().numberId);
     return number ? formatPhone(number.e164) : 'a number that is no longer active';
   });
+  protected readonly stands = computed(() =>
+    !this.page().published ? 'Paused' : this.store.outOfService(this.page().numberId) ? 'Out of service' : 'Live',
+  );
   protected readonly mustMend = computed(() => {
     const [p, b] = [this.page(), this.store.session.business()];
     const draft = {

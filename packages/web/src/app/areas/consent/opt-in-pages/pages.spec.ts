@@ -58,6 +58,7 @@ describe('opt-in pages', () => {
     await open('/page?open=pag_1');
     expect(p.text()).toContain('out of service');
     expect(p.text()).toContain('Nobody can join. +1 201-555-0142, which asks for the YES, is not in service.');
+    expect(p.text()).toContain('Out of service at');
     closePage(p);
     await open('/page?open=pag_1', 'administrator', { published: false });
     expect(p.text()).toContain('Paused. Nobody can join by it.');
