@@ -22,38 +22,48 @@ export class Screen {
   }
 
   /**
-   * Presses the first enabled button or link with these words, in the same breath in which it is found: a page that
-   * reckons anew may disable it in between. It looks again and again, since often only the words of a button change.
+   * Presses the first enabled button or link with these words. It looks again and again, since often only the words of
+   * a button change.
    */
   async press(words: string): Promise<void> {
     const q = JSON.stringify(words);
-    const xpath = `//*[(self::a or self::button or @role='button' or @role='menuitem') and not(@disabled) and contains(normalize-space(.), ${q})]`;
-    await this.page
-      .waitForFunction(
-        (x) => {
-          const el = document.evaluate(x, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE).singleNodeValue;
-          (el as HTMLElement | null)?.click();
-          return el !== null;
-        },
-        { polling: 100 },
-        xpath,
-      )
-      .catch(async () => {
-        const text = await this.page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 900));
-        throw new Error(`nothing to click says ${q} at ${this.page.url()}. Seen: ${text}`);
-      });
+    await this.pressed(
+      `//*[(self::a or self::button or @role='button' or @role='menuitem') and not(@disabled) and contains(normalize-space(.), ${q})]`,
+    ).catch(async () => {
+      const text = await this.page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 900));
+      throw new Error(`nothing to click says ${q} at ${this.page.url()}. Seen: ${text}`);
+    });
   }
 
   /** Clicks what the selector finds, once it is there; the page may draw itself anew meanwhile. */
   async tap(selector: string): Promise<void> {
+    await this.pressed(selector);
+  }
+
+  /**
+   * Clicks the first one found, in the same breath in which it is found a second time: a page that reckons anew may
+   * disable it in between, and a link that was just drawn leads nowhere until Angular's next turn, which nobody who
+   * looks first could notice.
+   * @param what a selector, or an XPath, which begins with a slash.
+   */
+  private async pressed(what: string): Promise<void> {
     await this.page.waitForFunction(
-      (s) => {
-        const el = document.querySelector<HTMLElement>(s);
-        el?.click();
-        return el !== null;
+      async (w) => {
+        const find = (): HTMLElement | null =>
+          w.startsWith('/')
+            ? (document.evaluate(w, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE)
+                .singleNodeValue as HTMLElement | null)
+            : document.querySelector<HTMLElement>(w);
+        const first = find();
+        if (!first) return false;
+        // Angular's turn was asked for when the link was drawn, and so comes before this one.
+        await new Promise((resolve) => setTimeout(resolve, 20));
+        const again = find() === first;
+        if (again) first.click();
+        return again;
       },
       { polling: 100 },
-      selector,
+      what,
     );
   }
 
