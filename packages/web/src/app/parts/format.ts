@@ -28,9 +28,25 @@ const LOOKS: Record<MomentLooks, string> = {
   clock: 'd LLL, HH:mm ZZZZ',
 };
 
+/** So many words are kept: those of the pages one goes to and fro between. */
+const KEPT = 1000;
+const kept = new Map<string, string>();
+
+/** What was put into words once is not put into words again. @param key of what, and how. */
+function once(key: string, words: () => string): string {
+  const known = kept.get(key);
+  if (known !== undefined) return known;
+  if (kept.size >= KEPT) kept.clear();
+  const said = words();
+  kept.set(key, said);
+  return said;
+}
+
 /** `12 Mar 2027, 14:05` in a zone; `day` for the date alone; `zone` adds the zone's name. */
 export function momentIn(ms: number, zone: string, looks: MomentLooks = 'full'): string {
-  return DateTime.fromMillis(ms, { zone }).toFormat(LOOKS[looks], { locale: 'en-US' });
+  return once(`${ms}|${zone}|${looks}`, () =>
+    DateTime.fromMillis(ms, { zone }).toFormat(LOOKS[looks], { locale: 'en-US' }),
+  );
 }
 
 /** A moment as {@link momentIn}, in the business's zone. */
@@ -42,9 +58,11 @@ export class MomentPipe implements PipeTransform {
   }
 }
 
-/** A day, `2027-03-12`, as `12 Mar 2027`. */
-export function dayInWords(day: string): string {
-  return DateTime.fromISO(day).toFormat(LOOKS.day, { locale: 'en-US' });
+/** A day, `2027-03-12`, as `12 Mar 2027`; `12 Mar` on an axis. */
+export function dayInWords(day: string, looks: 'day' | 'axis' = 'day'): string {
+  return once(`${day}|${looks}`, () =>
+    DateTime.fromISO(day).toFormat(looks === 'axis' ? 'd LLL' : LOOKS.day, { locale: 'en-US' }),
+  );
 }
 /** A day as {@link dayInWords}. */
 @Pipe({ name: 'day' })

@@ -1,5 +1,3 @@
-import { DateTime } from 'luxon';
-
 /** What a day brought. */
 export interface Day {
   day: string;
@@ -16,9 +14,10 @@ export function everyDay(days: readonly Day[]): Day[] {
   if (!first || !last) return [];
   const by = new Map(days.map((d) => [d.day, d]));
   const out: Day[] = [];
-  for (let at = DateTime.fromISO(first.day); at <= DateTime.fromISO(last.day); at = at.plus({ days: 1 })) {
-    const day = at.toISODate() ?? '';
+  for (let day = first.day; day <= last.day; day = dayAfter(day))
     out.push(by.get(day) ?? { day, delivered: 0, filtered: 0, failed: 0, optOuts: 0 });
-  }
   return out;
 }
+
+/** A date alone is read as one of UTC, where every day has its midnight. */
+const dayAfter = (day: string): string => new Date(Date.parse(day) + 86_400_000).toISOString().slice(0, 10);

@@ -2,11 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import type { getWatch } from '@long-gate/contracts';
 import { describeRate } from '@long-gate/core';
-import { DateTime } from 'luxon';
 import type * as z from 'zod';
 import { Chart, type Series } from '../../parts/chart/chart';
 import { Facet } from '../../parts/facet';
-import { CountPipe, PhonePipe } from '../../parts/format';
+import { CountPipe, dayInWords, PhonePipe } from '../../parts/format';
 import { PageTitle } from '../../parts/page-title';
 import { Cell } from '../../parts/table/cell';
 import type { Column } from '../../parts/table/column';
@@ -181,9 +180,7 @@ export class WatchPage {
     rate('filtered', 'Filtered', (c) => c.filtered),
   ];
   private readonly days = computed(() => everyDay(this.store.shown()?.days ?? []));
-  protected readonly steps = computed(() =>
-    this.days().map((d) => DateTime.fromISO(d.day).toFormat('d LLL', { locale: 'en-US' })),
-  );
+  protected readonly steps = computed(() => this.days().map((d) => dayInWords(d.day, 'axis')));
   protected readonly series = computed((): Series[] => [
     { name: 'delivered', kind: 'bar', tone: 'pass', values: this.days().map((d) => d.delivered) },
     { name: 'filtered', kind: 'bar', tone: 'hold', values: this.days().map((d) => d.filtered) },

@@ -1,11 +1,23 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import {
+  afterNextRender,
+  afterRenderEffect,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  ElementRef,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import type { EChartsCoreOption, EChartsType } from 'echarts/core';
-import { NgxEchartsDirective, provideEchartsCore } from 'ngx-echarts';
+import type { EChartsCoreOption } from 'echarts/core';
 import { Theme } from '../../frame/theme';
 import { Table } from '../table/table';
 import type { Column } from '../table/column';
 import { handOut, handOutFile } from '../hand-out';
+import { Drawings, type Drawing } from './drawings';
 
 /** One row of numbers over the same steps as all others. */
 export interface Series {
@@ -34,18 +46,10 @@ export function csvOf(stepName: string, steps: readonly string[], series: readon
 /** A chart with our tokens, the same as a table for whoever does not see it, and as a file: PNG or CSV. */
 @Component({
   selector: 'lg-chart',
-  imports: [NgxEchartsDirective, MatButtonModule, Table],
-  providers: [provideEchartsCore({ echarts: () => import('./echarts') })],
+  imports: [MatButtonModule, Table],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div
-      echarts
-      [options]="options()"
-      class="chart"
-      role="img"
-      [attr.aria-label]="label() + ': ' + inWords()"
-      (chartInit)="drawn.set($event)"
-    ></div>
+    <div #place class="chart" role="img" [attr.aria-label]="label() + ': ' + inWords()"></div>
     <p class="small acts">
       <button type="button" matButton class="plain" [attr.aria-expanded]="asTable()" (click)="asTable.set(!asTable())">
         {{ asTable() ? 'Hide the numbers' : 'The numbers as a table' }}
@@ -78,8 +82,10 @@ export class Chart {
   readonly steps = input.required<readonly string[]>();
   readonly series = input.required<readonly Series[]>();
   private readonly theme = inject(Theme);
+  private readonly drawings = inject(Drawings);
+  private readonly place = viewChild.required<ElementRef<HTMLElement>>('place');
   protected readonly asTable = signal(false);
-  protected readonly drawn = signal<EChartsType | null>(null);
+  protected readonly drawn = signal<Drawing | null>(null);
   protected readonly rows = computed((): Step[] => this.steps().map((step, at) => ({ step, at })));
   protected readonly key = (s: Step): string => String(s.at);
   protected readonly columns = computed((): Column<Step>[] => [
@@ -160,9 +166,30 @@ export class Chart {
     };
   });
 
+  constructor() {
+    const page = inject(DestroyRef);
+    afterNextRender(() => void this.begin(page));
+    afterRenderEffect(() => this.drawn()?.draw(this.options()));
+  }
+
+  private async begin(page: DestroyRef): Promise<void> {
+    const name = this.label();
+    const drawing = await this.drawings.take(name);
+    if (page.destroyed) return this.drawings.leave(name, drawing);
+    const place = this.place().nativeElement;
+    place.append(drawing.place);
+    const room = new ResizeObserver(() => requestAnimationFrame(() => drawing.fit()));
+    room.observe(place);
+    page.onDestroy(() => {
+      room.disconnect();
+      this.drawings.leave(name, drawing);
+    });
+    this.drawn.set(drawing);
+  }
+
   protected picture(): void {
     const surface = getComputedStyle(document.documentElement).getPropertyValue('--surface').trim();
-    const url = this.drawn()?.getDataURL({ type: 'png', pixelRatio: 2, backgroundColor: surface });
+    const url = this.drawn()?.picture(surface);
     if (url) handOut(url, `${this.fileName()}.png`);
   }
   protected numbers(): void {
