@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { MatInputModule } from '@angular/material/input';
 import type { Preview, When } from '@long-gate/contracts';
 import { DateTime } from 'luxon';
 import { ChoiceField } from '../../parts/form/choice-field';
 import { text } from '../../parts/form/controls';
 import { DateField } from '../../parts/form/date-field';
+import { isTime, TimeField } from '../../parts/form/time-field';
 import { CountPipe, MomentPipe } from '../../parts/format';
 import { SessionFacade } from '../../state/session.facade';
 import { HourStrip } from './hour-strip';
@@ -23,13 +23,13 @@ export const NOW: Chosen = { zone: 'now', day: '', time: '' };
 /** The time that was chosen; null for now, and for one that is only half chosen. */
 export function whenOf({ zone, day, time }: Chosen): When | null {
   const local = `${day}T${time}`;
-  return zone === 'now' || !DateTime.fromISO(local).isValid || time === '' ? null : { local, zone };
+  return zone === 'now' || !DateTime.fromISO(local).isValid || !isTime(time) ? null : { local, zone };
 }
 
 /** When a dispatch is to leave: now, or at a date and time, whose hours are drawn under it with a better one. */
 @Component({
   selector: 'lg-when-field',
-  imports: [ChoiceField, DateField, HourStrip, MatButtonModule, MatInputModule, CountPipe, MomentPipe],
+  imports: [ChoiceField, DateField, HourStrip, MatButtonModule, TimeField, CountPipe, MomentPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <lg-choice-field class="when" [control]="zone" label="It leaves" name="when" [choices]="zones()" />
@@ -43,19 +43,13 @@ export function whenOf({ zone, day, time }: Chosen): When | null {
           [value]="chosen().day"
           (changed)="changed.emit({ zone: chosen().zone, day: $event, time: chosen().time })"
         />
-        <div class="field">
-          <label for="when-time">Time</label>
-          <mat-form-field
-            ><input
-              matInput
-              #time
-              id="when-time"
-              type="time"
-              [disabled]="disabled()"
-              [value]="chosen().time"
-              (change)="changed.emit({ zone: chosen().zone, day: chosen().day, time: time.value })"
-          /></mat-form-field>
-        </div>
+        <lg-time-field
+          label="Time"
+          name="when-time"
+          [disabled]="disabled()"
+          [value]="chosen().time"
+          (changed)="changed.emit({ zone: chosen().zone, day: chosen().day, time: $event })"
+        />
       </div>
       @if (preview()?.later; as l) {
         @if (l.at <= session.now()) {

@@ -15,6 +15,7 @@ import { Faults } from '../../../parts/form/faults';
 import { filledFrom } from '../../../parts/form/filled-from';
 import { Form } from '../../../parts/form/form';
 import { TextField } from '../../../parts/form/text-field';
+import { isTime, TimeField } from '../../../parts/form/time-field';
 import { momentIn, MomentPipe, PhonePipe } from '../../../parts/format';
 import { GateStrip } from '../../../parts/gate-strip';
 import { handOutFile } from '../../../parts/hand-out';
@@ -33,7 +34,7 @@ const Question = z
     e164: z.string().trim().min(1, 'Write the contact’s number.'),
     text: z.string(),
     day: z.string().refine((d) => d === '' || isDay(d), 'Write the day, such as 14 Mar 2027.'),
-    time: z.string(),
+    time: z.string().refine((t) => t === '' || isTime(t), 'Write the time, such as 14:05.'),
     words: z.string(),
     kind: z.string(),
     purpose: z.string(),
@@ -84,6 +85,7 @@ const RULES: Record<string, string> = {
     RouterLink,
     Table,
     TextField,
+    TimeField,
   ],
   providers: [AsOfStore],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -160,6 +162,14 @@ export class AsOfPage {
   );
   protected readonly dayWrong = readOf(
     () => this.form.controls.day,
+    (c) => (c.touched ? (c.errors?.['wrong'] as string | undefined) : undefined),
+  );
+  protected readonly time = readOf(
+    () => this.form.controls.time,
+    (c) => c.value,
+  );
+  protected readonly timeWrong = readOf(
+    () => this.form.controls.time,
     (c) => (c.touched ? (c.errors?.['wrong'] as string | undefined) : undefined),
   );
   protected readonly otherWords = computed(() => this.chosen() === OTHER);
