@@ -13,6 +13,7 @@ import { SessionFacade } from '../state/session.facade';
         <a
           [routerLink]="to(t.path)"
           routerLinkActive="here"
+          ariaCurrentWhenActive="page"
           [routerLinkActiveOptions]="{
             paths: t.path === '' ? 'exact' : 'subset',
             queryParams: 'ignored',

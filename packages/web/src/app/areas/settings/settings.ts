@@ -13,7 +13,7 @@ import { PageTitle } from '../../parts/page-title';
         <div class="frame">
           <nav aria-label="Settings">
             @for (p of places; track p[0]) {
-              <a [routerLink]="p[0]" routerLinkActive="here">{{ p[1] }}</a>
+              <a [routerLink]="p[0]" routerLinkActive="here" ariaCurrentWhenActive="page">{{ p[1] }}</a>
             }
           </nav>
           <section><router-outlet /></section>
