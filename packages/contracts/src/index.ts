@@ -1,6 +1,6 @@
 export * from './amount-text.js';
 export * from './endpoint.js';
-export { faultWords } from './fault-words.js';
+export * from './fault-words.js';
 export * from './today/today.js';
 export * from './numbers/numbers.js';
 export * from './numbers/short-code.js';

@@ -1,4 +1,4 @@
-import { Component, provideZonelessChangeDetection, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
@@ -7,6 +7,7 @@ import { Tabs } from './tabs';
 
 @Component({
   imports: [Tabs],
+  changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<lg-tabs
     label="Consent"
     area="consent"

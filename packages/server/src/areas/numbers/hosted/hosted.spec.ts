@@ -1,3 +1,4 @@
+import { GatewayRefused } from '@long-gate/gateways';
 import { Office } from '../../../testing/office.js';
 
 const LINE = '+16095550125';
@@ -161,5 +162,25 @@ describe('text-enabling a number that keeps its voice service', () => {
     await confirm('481516');
     for (const n of [3, 4, 5]) await o.app.hosted.call(o.admin, o.business, h.id, `call-${n}`);
     await expectAsync(o.app.hosted.call(o.admin, o.business, h.id, 'call-6')).toBeRejectedWithError(/5 times a day/);
+  });
+
+  it('pays a call back that the carrier does not make, waits for no code of it, and can have the line called again', async () => {
+    const h = await o.app.hosted.begin(o.admin, o.business, LINE, 'key-one');
+    const before = await balance();
+    const call = spyOn(o.outside.hosting, 'callWithCode').and.rejectWith(
+      new GatewayRefused('Nobody answers on this line.', 'no-answer'),
+    );
+    await o.app.hosted.call(o.admin, o.business, h.id, 'call-one');
+    expect(await balance()).toBeLessThan(before);
+    await o.settle();
+    expect(await balance()).toBe(before);
+    await expectAsync(o.app.hosted.confirm(o.admin, o.business, h.id, '481516')).toBeRejectedWithError(
+      /have the line called/,
+    );
+    call.and.callThrough();
+    await o.app.hosted.call(o.admin, o.business, h.id, 'call-two');
+    await o.settle();
+    await o.app.hosted.confirm(o.admin, o.business, h.id, '481516');
+    expect(await balance()).toBeLessThan(before);
   });
 });

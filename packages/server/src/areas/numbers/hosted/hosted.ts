@@ -64,9 +64,10 @@ export class Hosted {
       },
       keep: (w, id, letter) => saveHosted(w, id, { letter }),
     });
-    p.outbox.carry('hosting.call', z.object({ e164: z.string() }), {
+    // Calls that waited when this was put in have no entry of what they cost.
+    p.outbox.carry('hosting.call', z.object({ e164: z.string(), entry: z.string().optional() }), {
       deliver: (key, b) => p.gateways.hosting.callWithCode(key, b.e164),
-      refused: async () => undefined,
+      refused: (w, key, b, error) => this.notCalled(w, key, b.entry, error.message),
     });
     p.outbox.carry('hosting.file', z.object({ filing: HostingFiling }), {
       deliver: (key, b) => p.gateways.hosting.file(key, b.filing),
@@ -225,9 +226,27 @@ export class Hosted {
         entry,
       );
       await noteCall(w, id, this.p.clock.now());
-      await this.p.outbox.put(w, 'hosting.call', `${id}:call:${row.version}`, { e164: row.e164 });
+      await this.p.outbox.put(w, 'hosting.call', `${id}:call:${row.version}`, { e164: row.e164, entry });
       await this.trail(w, row, actor, 'line called with a code', {});
     });
+  }
+
+  /** The carrier does not call this line: there is no code to wait for, and what the call cost comes back. */
+  private async notCalled(w: Writer, key: string, entry: string | undefined, why: string): Promise<void> {
+    const row = await hostedById(w, key.split(':')[0] ?? '');
+    if (!row) return;
+    if (entry)
+      await this.businesses.move(
+        w,
+        row.businessId,
+        DEFAULT_PRICES.segment,
+        `call to ${formatPhone(row.e164)} not made: paid back`,
+        'hosted',
+        row.id,
+        idFrom('mon', entry, 'back'),
+      );
+    await saveHosted(w, row.id, row.codeConfirmed ? {} : { calledAt: null });
+    await this.trail(w, row, SYSTEM, 'line not called', { why });
   }
 
   async confirm(actor: Actor, businessId: string, id: string, code: string): Promise<void> {
