@@ -1,14 +1,15 @@
 import { randomInt } from 'node:crypto';
 import { DEFAULT_PRICES, formatPhone } from '@long-gate/core';
 import { z } from 'zod';
-import type { Reader } from '../../../platform/db.js';
+import { SYSTEM } from '../../../platform/audit.js';
+import type { Reader, Writer } from '../../../platform/db.js';
 import type { Person } from '../../../platform/http/route.js';
 import { idFrom } from '../../../platform/ids.js';
 import { DAY_MS } from '../../../platform/limits.js';
 import type { Platform } from '../../../platform/platform.js';
 import { refused } from '../../../platform/problem.js';
 import type { Businesses } from '../businesses.js';
-import { confirmPendingMobile, countMobileTry, setPendingMobile, userById } from './people-store.js';
+import { confirmPendingMobile, countMobileTry, dropPendingMobile, setPendingMobile, userById } from './people-store.js';
 import { trailOfPerson } from './person-trail.js';
 
 /** Wrong codes after which a new one is needed. */
@@ -16,13 +17,21 @@ const CODE_TRIES = 5;
 /** Codes a day: to one number, for one account, from one address. */
 const CODES_A_DAY = { number: 5, account: 5, address: 20 };
 
+/** What a code on its way is about; those that waited when this was put in do not say to where, nor who paid. */
+const Waiting = z.object({
+  userId: z.string(),
+  mobile: z.string().optional(),
+  paid: z.object({ by: z.string(), entry: z.string() }).optional(),
+});
+type Waiting = z.infer<typeof Waiting>;
+
 /** A person's own mobile, confirmed by a code: tests go to it, and it says who buys. */
 export class OwnMobile {
   constructor(
     private readonly p: Platform,
     private readonly businesses: Businesses,
   ) {
-    p.outbox.carry('staff.code', z.object({ userId: z.string() }), {
+    p.outbox.carry('staff.code', Waiting, {
       deliver: async (key, { userId }) => {
         const row = await userById(p.db, userId);
         // Taken away again meanwhile: nothing is sent.
@@ -34,7 +43,26 @@ export class OwnMobile {
           `Long Gate: your code is ${code}. Nobody will ask you for it.`,
         );
       },
-      refused: async () => undefined,
+      refused: (w, _key, about, error) => this.notSent(w, about, error.message),
+    });
+  }
+
+  /** The network takes no code to this mobile: none is waited for, and what it cost comes back. */
+  private async notSent(w: Writer, { userId, mobile, paid }: Waiting, why: string): Promise<void> {
+    const row = await userById(w, userId);
+    if (row && row.mobilePending === mobile) await dropPendingMobile(w, userId);
+    if (paid)
+      await this.businesses.move(
+        w,
+        paid.by,
+        DEFAULT_PRICES.segment,
+        `code to the mobile of ${row?.name ?? 'somebody'} not sent: paid back`,
+        'person',
+        userId,
+        idFrom('mon', paid.entry, 'back'),
+      );
+    await trailOfPerson(w, this.p, { id: userId, name: 'Long Gate' }, 'code to own mobile not sent', undefined, {
+      why,
     });
   }
 
@@ -72,7 +100,11 @@ export class OwnMobile {
           actor.id,
           wish,
         );
-        await this.p.outbox.put(w, 'staff.code', `${actor.id}:${wish}`, { userId: actor.id });
+        await this.p.outbox.put(w, 'staff.code', `${actor.id}:${wish}`, {
+          userId: actor.id,
+          mobile,
+          paid: { by: payer, entry: wish },
+        });
       }
       const code = mobile === '' ? '' : String(randomInt(100_000, 1_000_000));
       await setPendingMobile(w, actor.id, mobile, this.p.vault.seal(code));

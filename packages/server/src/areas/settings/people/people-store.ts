@@ -55,6 +55,11 @@ export async function setPendingMobile(w: Writer, userId: string, mobile: string
   await w.of(userTable).update({ ...pending, ...(mobile === '' ? { mobile } : {}) }, { where: { id: userId } });
 }
 
+/** No code is waited for any more; a mobile that was confirmed before stays. */
+export async function dropPendingMobile(w: Writer, userId: string): Promise<void> {
+  await w.of(userTable).update({ mobilePending: '', mobileCode: '', mobileTries: 0 }, { where: { id: userId } });
+}
+
 export async function countMobileTry(w: Writer, userId: string): Promise<void> {
   await w.of(userTable).update({ mobileTries: literal('mobile_tries + 1') }, { where: { id: userId } });
 }

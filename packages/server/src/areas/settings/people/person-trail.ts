@@ -11,14 +11,15 @@ export async function trailOfPerson(
   action: string,
   before?: unknown,
   after?: unknown,
+  personId = actor.id,
 ): Promise<void> {
-  for (const { businessId } of await membershipsOf(w, actor.id)) {
+  for (const { businessId } of await membershipsOf(w, personId)) {
     await record(w, p.clock, {
       businessId,
       actor,
       action,
       objectKind: 'person',
-      objectId: actor.id,
+      objectId: personId,
       before,
       after,
     });
