@@ -30,10 +30,12 @@ describe('a person’s own mobile', () => {
     expect(await balance()).toBe(before);
     expect(await mine()).toEqual({ mobile: MINE, pending: '' });
     await expectAsync(o.app.ownMobile.confirm(o.admin, '000000')).toBeRejectedWithError(/a new one comes/);
-    const trail = await o.app.platform.db.all<{ action: string; after: string; object_id: string }>(
-      `SELECT action, after, object_id FROM audit WHERE action = 'code to own mobile not sent'`,
+    const trail = await o.app.platform.db.all<{ actor_id: string; after: string; object_id: string }>(
+      `SELECT actor_id, after, object_id FROM audit WHERE action = 'code to own mobile not sent'`,
     );
-    expect(trail.map((t) => [t.object_id, t.after.includes('No mobile.')])).toEqual([[o.admin.id, true]]);
+    expect(trail.map((t) => [t.actor_id, t.object_id, t.after.includes('No mobile.')])).toEqual([
+      ['system', o.admin.id, true],
+    ]);
   });
 
   it('still waits for the code asked for since', async () => {

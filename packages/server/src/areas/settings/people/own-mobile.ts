@@ -61,9 +61,7 @@ export class OwnMobile {
         userId,
         idFrom('mon', paid.entry, 'back'),
       );
-    await trailOfPerson(w, this.p, { id: userId, name: 'Long Gate' }, 'code to own mobile not sent', undefined, {
-      why,
-    });
+    await trailOfPerson(w, this.p, SYSTEM, 'code to own mobile not sent', undefined, { why }, userId);
   }
 
   async of(r: Reader, userId: string): Promise<{ mobile: string; pending: string }> {
