@@ -177,9 +177,16 @@ describe('text-enabling a number that keeps its voice service', () => {
     await expectAsync(o.app.hosted.confirm(o.admin, o.business, h.id, '481516')).toBeRejectedWithError(
       /have the line called/,
     );
-    call.and.callThrough();
+    // What is said of one call ends no other, which was asked for since.
+    let asked = 0;
+    call.and.callFake(() =>
+      ++asked === 1 ? Promise.reject(new GatewayRefused('Nobody answers.', 'no-answer')) : Promise.resolve(),
+    );
     await o.app.hosted.call(o.admin, o.business, h.id, 'call-two');
+    await o.app.platform.clock.moveTo(o.now + 60_000);
+    await o.app.hosted.call(o.admin, o.business, h.id, 'call-three');
     await o.settle();
+    expect(asked).toBe(2);
     await o.app.hosted.confirm(o.admin, o.business, h.id, '481516');
     expect(await balance()).toBeLessThan(before);
   });

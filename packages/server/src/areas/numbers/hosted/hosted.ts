@@ -41,6 +41,10 @@ import type { HostedModel } from './model.js';
 const CODE_TRIES = 5;
 const CALLS_A_DAY = 5;
 
+/** A call on its way; those that waited when this was put in do not say what they cost, nor when they were asked for. */
+const Call = z.object({ e164: z.string(), entry: z.string().optional(), at: z.number().optional() });
+type Call = z.infer<typeof Call>;
+
 /** Numbers whose voice stays with its carrier while texting is added here. */
 export class Hosted {
   constructor(
@@ -64,10 +68,9 @@ export class Hosted {
       },
       keep: (w, id, letter) => saveHosted(w, id, { letter }),
     });
-    // Calls that waited when this was put in have no entry of what they cost.
-    p.outbox.carry('hosting.call', z.object({ e164: z.string(), entry: z.string().optional() }), {
+    p.outbox.carry('hosting.call', Call, {
       deliver: (key, b) => p.gateways.hosting.callWithCode(key, b.e164),
-      refused: (w, key, b, error) => this.notCalled(w, key, b.entry, error.message),
+      refused: (w, key, b, error) => this.notCalled(w, key, b, error.message),
     });
     p.outbox.carry('hosting.file', z.object({ filing: HostingFiling }), {
       deliver: (key, b) => p.gateways.hosting.file(key, b.filing),
@@ -225,14 +228,15 @@ export class Hosted {
         id,
         entry,
       );
-      await noteCall(w, id, this.p.clock.now());
-      await this.p.outbox.put(w, 'hosting.call', `${id}:call:${row.version}`, { e164: row.e164, entry });
+      const at = Math.round(this.p.clock.now());
+      await noteCall(w, id, at);
+      await this.p.outbox.put(w, 'hosting.call', `${id}:call:${row.version}`, { e164: row.e164, entry, at });
       await this.trail(w, row, actor, 'line called with a code', {});
     });
   }
 
-  /** The carrier does not call this line: there is no code to wait for, and what the call cost comes back. */
-  private async notCalled(w: Writer, key: string, entry: string | undefined, why: string): Promise<void> {
+  /** The carrier does not call this line: no code of this call is waited for, and what it cost comes back. */
+  private async notCalled(w: Writer, key: string, { entry, at }: Call, why: string): Promise<void> {
     const row = await hostedById(w, key.split(':')[0] ?? '');
     if (!row) return;
     if (entry)
@@ -245,7 +249,7 @@ export class Hosted {
         row.id,
         idFrom('mon', entry, 'back'),
       );
-    await saveHosted(w, row.id, row.codeConfirmed ? {} : { calledAt: null });
+    if (row.calledAt === at && !row.codeConfirmed) await saveHosted(w, row.id, { calledAt: null });
     await this.trail(w, row, SYSTEM, 'line not called', { why });
   }
 
