@@ -178,7 +178,7 @@ export class Chart {
     if (page.destroyed) return this.drawings.leave(name, drawing);
     const place = this.place().nativeElement;
     place.append(drawing.place);
-    const room = new ResizeObserver(() => requestAnimationFrame(() => drawing.fit()));
+    const room = new ResizeObserver(() => requestAnimationFrame(() => drawing.takeRoom()));
     room.observe(place);
     page.onDestroy(() => {
       room.disconnect();

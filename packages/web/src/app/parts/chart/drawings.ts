@@ -18,7 +18,7 @@ export class Drawing {
   /** Draws this where it stands; what is drawn already is left as it is. */
   draw(options: EChartsCoreOption): void {
     this.chart ??= this.library.init(this.place);
-    this.fit();
+    this.takeRoom();
     const words = JSON.stringify(options);
     if (words === this.shown) return;
     this.shown = words;
@@ -26,7 +26,7 @@ export class Drawing {
   }
 
   /** As wide and as high as the room it has; as it was where it has none. */
-  fit(): void {
+  takeRoom(): void {
     const { clientWidth, clientHeight } = this.place;
     if (!this.chart || clientWidth === 0 || clientHeight === 0) return;
     if (this.chart.getWidth() !== clientWidth || this.chart.getHeight() !== clientHeight) this.chart.resize();
